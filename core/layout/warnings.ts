@@ -1,0 +1,21 @@
+import { formatBytes } from '../quantity/formatBytes';
+import { formatPercent } from '../quantity/formatPercent';
+import { chanceOfUnreadableSector } from '../risk/chanceOfUnreadableSector';
+import type { Band, Member } from './band';
+import type { Scheme } from './scheme';
+
+/** From this many members on, one drive of protection is thought too thin by most (common practice). */
+const WIDE = 9;
+
+/** What to know before choosing a legal layout. */
+export function warningsOf(scheme: Scheme, members: readonly Member[], bands: readonly Band[]): string[] {
+  const band = bands[0];
+  if (scheme !== 'parity-1' || members.length < WIDE || band === undefined) return [];
+  const read = (band.toBytes - band.fromBytes) * (members.length - 1);
+  const chance = (perBit: number): string => formatPercent(chanceOfUnreadableSector(read, perBit));
+  return [
+    `Wide: ${String(members.length)} drives lean on one drive of protection. A rebuild reads ${formatBytes(read)} from the others; ` +
+      `at the data-sheet bound of one unreadable sector in 10¹⁵ bits the chance of meeting one is ${chance(1e-15)} (in 10¹⁴: ${chance(1e-14)}). ` +
+      'Double parity or groups stand that; this does not.',
+  ];
+}

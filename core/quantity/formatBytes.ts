@@ -1,0 +1,41 @@
+import { GB, GIB, MB, MIB, PB, PIB, TB, TIB } from './bytes';
+
+const DECIMAL = [
+  [PB, 'PB'],
+  [TB, 'TB'],
+  [GB, 'GB'],
+  [MB, 'MB'],
+] as const;
+const BINARY = [
+  [PIB, 'PiB'],
+  [TIB, 'TiB'],
+  [GIB, 'GiB'],
+  [MIB, 'MiB'],
+] as const;
+
+/**
+ * A size with its unit, in thousands ("12 TB", "8.5 TB") or in 1024s ("10.9 TiB").
+ *
+ * @param bytes whole bytes, 0 and up
+ * @param system `decimal` for what is printed on a box, `binary` for what most units show on their page
+ * @param digits digits after the point; zeros at the end are dropped so that a 12 TB drive reads "12 TB"
+ */
+export function formatBytes(bytes: number, system: 'decimal' | 'binary' = 'decimal', digits = 1): string {
+  const units = system === 'decimal' ? DECIMAL : BINARY;
+  const [size, name] = units.find(([size]) => bytes >= size) ?? [1, 'B'];
+  return `${String(Number((bytes / size).toFixed(size === 1 ? 0 : digits)))} ${name}`;
+}
+
+/** Whole bytes with thin groups of three, for the places where the exact number decides: "12 000 138 625 024". */
+export function formatExactBytes(bytes: number): string {
+  return String(bytes).replace(/\B(?=(\d{3})+$)/g, '\u202f');
+}
+
+/** The same figure in a fixed unit and with fixed digits, for a column whose unit stands in its head. */
+export function inTB(bytes: number, digits = 2): string {
+  return (bytes / TB).toFixed(digits);
+}
+
+export function inTiB(bytes: number, digits = 2): string {
+  return (bytes / TIB).toFixed(digits);
+}

@@ -1,0 +1,6 @@
+/** A share 0..1 as a percentage with two figures that mean something: "0.41 %", "9.2 %", "65 %", "over 99 %". */
+export function formatPercent(share: number): string {
+  if (share === 0 || share === 1) return `${String(share * 100)} %`;
+  if (share > 0.99) return 'over 99 %';
+  return `${String(Number((share * 100).toPrecision(2)))} %`;
+}

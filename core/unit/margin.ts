@@ -1,0 +1,44 @@
+import { marginOf } from '../survival/marginOf';
+import type { Pool, UnitState } from './state';
+
+/**
+ * How many more members of this pool may fail, whichever they are, before data is lost; below 0 when data is lost.
+ * Loss stays: a pool that has lost data does not get its margin back by putting drives in again.
+ */
+export function marginOfPool(pool: Pool): number {
+  const margin = marginOf(pool.bands, new Set(pool.missing));
+  return pool.lost.length > 0 ? Math.min(margin, -1) : margin;
+}
+
+/** The margin the pool would have with nothing missing: what its layout gives. */
+export function fullMarginOfPool(pool: Pool): number {
+  return marginOf(pool.bands, new Set());
+}
+
+/** The least margin over the unit's pools; `null` for a unit without a pool. */
+export function marginOfUnit(unit: UnitState): number | null {
+  const pools = Object.values(unit.pools);
+  return pools.length === 0 ? null : Math.min(...pools.map(marginOfPool));
+}
+
+/**
+ * The word for how a pool or unit stands. `well`: full margin. `watch`: full margin, a sign to watch. `thinned`: less
+ * margin than the layout gives. `lost`: data is lost. `unguarded`: no protection, by choice. `empty`: no pool.
+ */
+export type Standing = 'well' | 'watch' | 'thinned' | 'lost' | 'unguarded' | 'empty';
+
+const WORST_FIRST: readonly Standing[] = ['lost', 'thinned', 'watch', 'unguarded', 'well', 'empty'];
+
+export function standingOfUnit(unit: UnitState): Standing {
+  const hasSign = Object.values(unit.drives).some(({ condition, bay }) => bay !== null && condition === 'suspected');
+  const found = new Set(Object.values(unit.pools).map((pool) => standingOfPool(pool, hasSign)));
+  return WORST_FIRST.find((standing) => found.has(standing)) ?? 'empty';
+}
+
+function standingOfPool(pool: Pool, hasSign: boolean): Standing {
+  const [margin, full] = [marginOfPool(pool), fullMarginOfPool(pool)];
+  if (margin < 0) return 'lost';
+  if (margin < full) return 'thinned';
+  if (hasSign) return 'watch';
+  return full === 0 ? 'unguarded' : 'well';
+}

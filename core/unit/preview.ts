@@ -1,0 +1,59 @@
+import { isRefusal, type Refusal } from '../value/refusal';
+import { apply } from './apply';
+import type { UnitEvent } from './event';
+import { marginOfPool } from './margin';
+import { membersOf, type UnitState } from './state';
+
+/** What an event would do that a person must hear before it is done. */
+export interface Hazard {
+  readonly kind: 'hazard';
+  readonly code: 'erases' | 'margin-lowered' | 'data-lost' | 'unguarded';
+  readonly sentence: string;
+  /** The drives it is about: asked for by serial, never by "Yes". */
+  readonly serials: readonly string[];
+}
+
+export interface Preview {
+  readonly kind: 'preview';
+  readonly after: UnitState;
+  /** Margin by pool; a pool that is not there has no entry. */
+  readonly marginBefore: Readonly<Record<string, number>>;
+  readonly marginAfter: Readonly<Record<string, number>>;
+  readonly hazards: readonly Hazard[];
+}
+
+/** What an event would change, without changing anything: the state after, the margins, and the hazards. */
+export function preview(unit: UnitState | null, event: UnitEvent, happenedAt: string): Preview | Refusal {
+  const after = apply(unit, event, happenedAt);
+  if (isRefusal(after)) return after;
+  const marginBefore = unit === null ? {} : margins(unit);
+  const marginAfter = margins(after);
+  const hazards: Hazard[] = [];
+  for (const [id, pool] of Object.entries(after.pools)) {
+    const [before, now] = [marginBefore[id], marginAfter[id] as number];
+    if (before === undefined) {
+      const serials = [...membersOf(pool), ...pool.spares];
+      hazards.push({ kind: 'hazard', code: 'erases', serials, sentence: `Creating ${pool.name} erases every drive in it: ${serials.join(', ')}.` });
+      if (now === 0)
+        hazards.push({ kind: 'hazard', code: 'unguarded', serials, sentence: `${pool.name} can lose none: one dead drive loses data. Keep another copy.` });
+      continue;
+    }
+    if (now >= before) continue;
+    const serials = pool.missing.filter((serial) => !unit?.pools[id]?.missing.includes(serial));
+    hazards.push(
+      now < 0
+        ? { kind: 'hazard', code: 'data-lost', serials, sentence: `Without ${serials.join(', ')} ${pool.name} loses data.` }
+        : {
+            kind: 'hazard',
+            code: 'margin-lowered',
+            serials,
+            sentence: `Without ${serials.join(', ')} ${pool.name} can lose ${now === 0 ? 'none' : String(now)} more.`,
+          },
+    );
+  }
+  return Object.freeze({ kind: 'preview', after, marginBefore, marginAfter, hazards: Object.freeze(hazards) });
+}
+
+function margins(unit: UnitState): Record<string, number> {
+  return Object.fromEntries(Object.entries(unit.pools).map(([id, pool]) => [id, marginOfPool(pool)]));
+}

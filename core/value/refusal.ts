@@ -1,0 +1,16 @@
+/** A "no" that is part of the domain: a code for programs, a sentence fit for the person, and the field it is about. */
+export interface Refusal {
+  readonly kind: 'refusal';
+  readonly code: string;
+  readonly sentence: string;
+  /** JSON Pointer (RFC 6901) of the field at fault, when there is one. */
+  readonly pointer?: string;
+}
+
+export function refusal(code: string, sentence: string, pointer?: string): Refusal {
+  return Object.freeze({ kind: 'refusal', code, sentence, ...(pointer === undefined ? {} : { pointer }) });
+}
+
+export function isRefusal(value: unknown): value is Refusal {
+  return typeof value === 'object' && value !== null && (value as { kind?: unknown }).kind === 'refusal';
+}

@@ -1,0 +1,27 @@
+/** Native ESM throughout; three projects, run one after another by bin/test. */
+const shared = {
+  testEnvironment: 'node',
+  extensionsToTreatAsEsm: ['.ts', '.tsx'],
+  transform: {
+    '^.+\\.tsx?$': [
+      '@swc/jest',
+      { jsc: { parser: { syntax: 'typescript', tsx: true }, transform: { react: { runtime: 'automatic' } }, target: 'es2022' }, module: { type: 'es6' } },
+    ],
+  },
+  moduleNameMapper: { '^~/(.*)$': '<rootDir>/$1' },
+  modulePathIgnorePatterns: ['<rootDir>/web/.next', '<rootDir>/.data', '<rootDir>/.cache'],
+  testPathIgnorePatterns: ['/node_modules/'],
+};
+
+const project = (name, roots) => ({
+  ...shared,
+  displayName: name,
+  rootDir: import.meta.dirname,
+  roots: roots.map((root) => `<rootDir>/${root}`),
+  testMatch: ['**/*.test.ts', '**/*.test.tsx'],
+});
+
+export default {
+  testTimeout: 60_000,
+  projects: [project('unit', ['core', 'schemas', 'web', 'demo', 'ops']), project('store', ['store', 'service']), project('e2e', ['e2e'])],
+};

@@ -50,6 +50,9 @@ export const unitEventSchema = {
   $schema: 'https://json-schema.org/draft/2020-12/schema',
   $id: 'patient-shelf:unit-event',
   title: 'Unit event',
+  type: 'object',
+  required: ['kind'],
+  discriminator: { propertyName: 'kind' },
   oneOf: [
     {
       ...object,

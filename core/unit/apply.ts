@@ -63,7 +63,8 @@ function insert(unit: UnitState, { bay, drive }: Of<'drive-inserted'>, happenedA
   const before = unit.drives[drive.serial];
   if (before?.bay != null) return refusal('drive-elsewhere', `${drive.serial} is in bay ${before.bay} of ${unit.name} already.`, '/drive/serial');
   // A drive that comes back is the same drive; whether its pool takes it in again is another event's matter.
-  return frozen({ ...unit, drives: { ...unit.drives, [drive.serial]: { kind: 'drive-in-unit', ...drive, bay, condition: 'well', insertedAt: happenedAt } } });
+  const standing: DriveInUnit = { kind: 'drive-in-unit', ...drive, bay, condition: 'well', insertedAt: happenedAt };
+  return frozen({ ...unit, drives: { ...unit.drives, [drive.serial]: standing } });
 }
 
 function withDrive(unit: UnitState, serial: string, change: (drive: DriveInUnit) => DriveInUnit, goesMissing: boolean): UnitState | Refusal {

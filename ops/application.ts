@@ -1,0 +1,55 @@
+import { type ChildProcess, spawn } from 'node:child_process';
+import { openSync } from 'node:fs';
+import { join } from 'node:path';
+import { ROOT } from './folders';
+import { Sentence } from './sentence';
+
+export interface Application {
+  readonly process: ChildProcess;
+  readonly stop: () => Promise<void>;
+}
+
+/** Starts the built application on loopback and waits until it listens. */
+export async function startApplication(
+  folder: string,
+  port: number,
+  settings: { readonly databaseUrl: string; readonly secret: string; readonly baseUrl: string },
+): Promise<Application> {
+  const log = join(folder, 'log', 'application.log');
+  const out = openSync(log, 'a');
+  const env = {
+    ...process.env,
+    NODE_ENV: 'production' as const,
+    NEXT_TELEMETRY_DISABLED: '1',
+    SHELF_PORT: String(port),
+    SHELF_WEB: join(ROOT, 'web'),
+    SHELF_ROOT: ROOT,
+    SHELF_DATABASE_URL: settings.databaseUrl,
+    SHELF_SECRET: settings.secret,
+    SHELF_BASE_URL: settings.baseUrl,
+  };
+  const child = spawn(process.execPath, [join(ROOT, 'ops', 'serve.mjs')], { cwd: ROOT, env, stdio: ['ignore', out, out, 'ipc'], detached: true });
+  await new Promise<void>((resolve, reject) => {
+    child.once('message', (message: { kind: string; code?: string; message?: string }) => {
+      if (message.kind === 'listening') resolve();
+      else if (message.code === 'EADDRINUSE') reject(portTaken(port));
+      else reject(new Sentence(`The application did not start: ${message.message ?? 'unknown reason'} (see ${log}).`));
+    });
+    child.once('exit', () => {
+      reject(new Sentence(`The application did not start (see ${log}).`));
+    });
+  });
+  return {
+    process: child,
+    stop: async () => {
+      if (child.exitCode !== null || child.signalCode !== null) return;
+      const ended = new Promise((resolve) => child.once('exit', resolve));
+      child.kill('SIGTERM');
+      await ended;
+    },
+  };
+}
+
+export function portTaken(port: number): Sentence {
+  return new Sentence(`Port ${String(port)} is taken by another program: choose one with --port N.`);
+}

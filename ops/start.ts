@@ -1,0 +1,118 @@
+import { parseArgs } from 'node:util';
+import { openApp } from '../service/app';
+import { armEntry } from '../service/entry';
+import { newKey } from '../service/oneTimeKey';
+import { openDemo } from '../demo/open';
+import { countPeople } from '../store/people';
+import { portTaken, startApplication, type Application } from './application';
+import { buildIfChanged } from './build';
+import { startCluster, type Cluster } from './cluster';
+import { databaseAt, databaseInCluster, migrate, type DatabaseAddresses } from './databases';
+import { openDataFolder, ROOT } from './folders';
+import { isFree } from './freePort';
+import { claimFolder } from './running';
+import { openSecrets } from './secrets';
+import { explain, Sentence } from './sentence';
+
+const USAGE = 'Usage: bin/start [--demo] [--port N]';
+const DEFAULT_PORT = 4380;
+/** How long a printed link is good for, when nobody uses it. */
+const ENTRY_HOURS = 24;
+
+interface Options {
+  readonly demo: boolean;
+  readonly port: number;
+}
+
+function readOptions(args: string[]): Options {
+  let values: { demo?: boolean | undefined; port?: string | undefined; help?: boolean | undefined };
+  try {
+    ({ values } = parseArgs({ args, options: { demo: { type: 'boolean' }, port: { type: 'string' }, help: { type: 'boolean', short: 'h' } } }));
+  } catch (error) {
+    throw new Sentence(`${(error as Error).message.split('.')[0] ?? ''}. ${USAGE}`);
+  }
+  if (values.help) throw new Sentence(USAGE);
+  const port = Number(values.port ?? DEFAULT_PORT);
+  if (!Number.isInteger(port) || port < 1 || port > 65535) throw new Sentence(`"${values.port ?? ''}" is not a port: a number from 1 to 65535 is. ${USAGE}`);
+  return { demo: values.demo ?? false, port };
+}
+
+/** Everything that runs, in the order it was started; stopped in the other. */
+const running: { readonly stop: () => Promise<void> }[] = [];
+let stopping: Promise<void> | undefined;
+
+function stopAll(): Promise<void> {
+  stopping ??= (async () => {
+    for (const part of running.reverse()) await part.stop();
+  })();
+  return stopping;
+}
+
+function watch(name: string, { process: child }: Application | Cluster): void {
+  child.once('exit', (code, signal) => {
+    if (stopping) return;
+    console.error(`${name} ended by itself (${signal ?? `exit code ${String(code)}`}); everything else is being stopped. What was recorded is safe.`);
+    void stopAll().finally(() => process.exit(1));
+  });
+}
+
+async function start({ demo, port }: Options): Promise<void> {
+  const folder = openDataFolder();
+  const release = claimFolder(folder, port);
+  running.push({ stop: () => Promise.resolve(release()) });
+  if (!(await isFree(port))) throw portTaken(port);
+  const secrets = openSecrets(folder);
+  await buildIfChanged();
+
+  let addresses: DatabaseAddresses;
+  const external = process.env['DATABASE_URL'];
+  if (external !== undefined && external !== '') addresses = await databaseAt(external);
+  else {
+    const cluster = await startCluster(folder, secrets);
+    running.push(cluster);
+    watch('The database', cluster);
+    // Demo data never stands beside real data.
+    addresses = await databaseInCluster(cluster, demo ? 'patient_shelf_demo' : 'patient_shelf');
+  }
+  await migrate(addresses);
+
+  const baseUrl = `http://127.0.0.1:${String(port)}`;
+  const settings = { databaseUrl: addresses.app, secret: secrets.sessions, baseUrl };
+  const greeting = await greet(demo, settings);
+  const application = await startApplication(folder, port, settings);
+  running.push(application);
+  watch('The application', application);
+  console.log(greeting);
+}
+
+/** The line to print when everything is up: what to open, and with what key when nobody could come in without one. */
+async function greet(demo: boolean, settings: { readonly databaseUrl: string; readonly secret: string; readonly baseUrl: string }): Promise<string> {
+  const app = openApp({ ...settings, root: ROOT });
+  try {
+    const key = process.env['SHELF_ENTRY_KEY'] ?? newKey();
+    if (demo) {
+      const opened = await openDemo(app, new Date(), key);
+      if (opened.kind === 'not-a-demo') throw new Sentence('This database holds a real shelf: the demo needs a database of its own.');
+      await armEntry(app.auth, { kind: 'enter', userId: opened.owner }, ENTRY_HOURS, key);
+    } else if ((await countPeople(app.db)) === 0) {
+      await armEntry(app.auth, { kind: 'first-owner' }, ENTRY_HOURS, key);
+    } else return `Open ${settings.baseUrl}/`;
+    return `Open ${settings.baseUrl}/enter?key=${encodeURIComponent(key)}`;
+  } finally {
+    await app.db.destroy();
+  }
+}
+
+for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'] as const) {
+  process.on(signal, () => {
+    void stopAll().finally(() => process.exit(0));
+  });
+}
+
+try {
+  await start(readOptions(process.argv.slice(2)));
+} catch (error) {
+  const code = explain(error);
+  await stopAll();
+  process.exit(code);
+}

@@ -1,0 +1,48 @@
+import { profileSchema } from './profile';
+import { SCHEMES } from './scheme';
+import { placeSchema, driveSchema, unitEventSchema } from './unitEvent';
+
+/** Putting a unit on the shelf: where it stands, what is in its bays, and what pool was made of it. */
+export const newUnitSchema = {
+  type: 'object',
+  additionalProperties: false,
+  required: ['name', 'place', 'profile', 'bays'],
+  properties: {
+    name: { type: 'string', minLength: 1, maxLength: 60, pattern: '\\S' },
+    place: placeSchema,
+    profile: { anyOf: [{ type: 'string', maxLength: 40 }, profileSchema], description: 'The id of a profile, or a whole one.' },
+    bays: { type: 'integer', minimum: 1, maximum: 1000 },
+    drives: {
+      type: 'array',
+      maxItems: 1000,
+      items: {
+        ...driveSchema,
+        required: ['bay', ...driveSchema.required],
+        properties: { bay: { type: 'string', pattern: '^[\\w.:/ -]{1,16}$' }, ...driveSchema.properties },
+      },
+    },
+    pool: {
+      type: 'object',
+      additionalProperties: false,
+      required: ['scheme'],
+      properties: {
+        scheme: { enum: SCHEMES },
+        groupWidth: { type: 'integer', minimum: 2, maximum: 1000 },
+        spares: { type: 'integer', minimum: 0, maximum: 1000 },
+        name: { type: 'string', minLength: 1, maxLength: 60, pattern: '\\S' },
+      },
+    },
+    happenedAt: { type: 'string', format: 'date-time', description: 'Left out means now.' },
+  },
+} as const;
+
+export const newEventSchema = {
+  type: 'object',
+  additionalProperties: false,
+  required: ['expectedVersion', 'event'],
+  properties: {
+    expectedVersion: { type: 'integer', minimum: 1, description: 'The version you looked at. If somebody was first, the answer is 409.' },
+    happenedAt: { type: 'string', format: 'date-time', description: 'Left out means now; an earlier time is placed where it belongs.' },
+    event: unitEventSchema,
+  },
+} as const;

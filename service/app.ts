@@ -1,0 +1,44 @@
+import { readdirSync, readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import type { Profile } from '../core/platform/profile';
+import { profileSchema } from '../schemas/profile';
+import { openDatabase, type Database } from '../store/database';
+import { createAuth, type Auth } from './auth';
+import { createValidator } from './validation';
+
+/** All a service needs of the world: the database, the sign-in, the profiles. */
+export interface App {
+  readonly db: Database;
+  readonly auth: Auth;
+  readonly profiles: ReadonlyMap<string, Profile>;
+  readonly baseUrl: string;
+}
+
+export interface AppSettings {
+  readonly databaseUrl: string;
+  readonly secret: string;
+  readonly baseUrl: string;
+  /** The checkout: the shipped profiles are read from it. */
+  readonly root: string;
+}
+
+export function openApp({ databaseUrl, secret, baseUrl, root }: AppSettings): App {
+  const db = openDatabase(databaseUrl);
+  return { db, auth: createAuth(db, { baseUrl, secret }), profiles: readProfiles(join(root, 'core', 'platform', 'profiles')), baseUrl };
+}
+
+const validateProfile = createValidator(profileSchema);
+
+/** Every JSON file of the folder is a profile; one more file is one more profile. */
+export function readProfiles(folder: string): Map<string, Profile> {
+  const profiles = readdirSync(folder)
+    .filter((name) => name.endsWith('.json'))
+    .sort()
+    .map((name) => {
+      const checked = validateProfile(JSON.parse(readFileSync(join(folder, name), 'utf8')));
+      if (checked.kind === 'invalid')
+        throw new Error(`${name} is no platform profile: ${checked.errors.map(({ pointer, detail }) => `${pointer} ${detail}`).join('; ')}`);
+      return checked.value;
+    });
+  return new Map(profiles.map((profile) => [profile.id, profile]));
+}

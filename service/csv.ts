@@ -1,0 +1,9 @@
+import papaparse from 'papaparse';
+
+/**
+ * A sheet as RFC 4180 writes it. Cells that a spreadsheet would take for a formula are set off by an apostrophe, so
+ * that a serial somebody made up cannot run anything on the machine where the sheet is opened.
+ */
+export function toCsv(head: readonly string[], rows: readonly (readonly (string | number | null)[])[]): string {
+  return `${papaparse.unparse({ fields: [...head], data: rows.map((row) => [...row]) }, { escapeFormulae: true, newline: '\r\n' })}\r\n`;
+}

@@ -1,0 +1,105 @@
+import { isRefusal } from '../core/value/refusal';
+import type { App } from './app';
+import type { FileAnswer, Operation } from './operation';
+import { OPERATIONS } from './operations';
+import { problemOf, problems, type Problem } from './problem';
+import { mayAct, viewerOf, type Viewer } from './viewer';
+
+const MOST_BODY_CHARACTERS = 5_000_000;
+
+/**
+ * The one door to everything below /api/v1: who is asking, may they, is the input right, do it, answer. Closed by
+ * default: an operation nobody listed does not exist, and one that is listed names who may.
+ *
+ * @param path below /api/v1, e.g. "/layouts"
+ */
+export async function answer(app: App, request: Request, path: string): Promise<Response> {
+  try {
+    return await answerOpenly(app, request, path);
+  } catch (error) {
+    console.error(error);
+    return toResponse(problems.ourFault);
+  }
+}
+
+async function answerOpenly(app: App, request: Request, path: string): Promise<Response> {
+  const viewer = await viewerOf(app, request.headers);
+  if (!viewer) return toResponse(problems.nobody);
+
+  const here = OPERATIONS.flatMap((operation) => {
+    const params = match(operation.path, path);
+    return params ? [{ operation, params }] : [];
+  });
+  if (here.length === 0) return toResponse(problems.noSuchOperation);
+  const found = here.find(({ operation }) => operation.method === request.method);
+  if (!found) return toResponse(problems.wrongMethod, { allow: here.map(({ operation }) => operation.method).join(', ') });
+  const { operation, params } = found;
+
+  const forbidden = whyNot(viewer, operation, request);
+  if (forbidden) return toResponse(problems.notAllowed(forbidden));
+
+  const body = await readBody(request, operation);
+  if ('problem' in body) return toResponse(body.problem);
+  const checked = operation.check(body.value);
+  if (checked.kind === 'invalid') return toResponse(problems.invalid(checked.errors));
+
+  const asked = { app, viewer, params, body: checked.value as never, query: new URL(request.url).searchParams, now: new Date() };
+  const result = await operation.run(asked);
+  if (isRefusal(result)) return toResponse(problemOf(result));
+  if (isFile(result)) {
+    return new Response(result.text, { headers: { ...HEADERS, 'content-type': result.type, 'content-disposition': `attachment; filename="${result.name}"` } });
+  }
+  return Response.json(result, { status: operation.status, headers: HEADERS });
+}
+
+const HEADERS = { 'cache-control': 'no-store', 'x-content-type-options': 'nosniff' };
+
+function isFile(result: unknown): result is FileAnswer {
+  return (result as { kind?: unknown } | null)?.kind === 'file';
+}
+
+/** `undefined` when the viewer may. */
+function whyNot(viewer: Viewer, { needs, scope, method }: Operation, request: Request): string | undefined {
+  if (viewer.via === 'token' && scope === null) return 'No token may do this: sign in.';
+  if (viewer.via === 'token' && scope !== null && !viewer.scopes.includes(scope)) return `This token is not scoped for "${scope}".`;
+  if (!mayAct(viewer, needs)) return `This needs the role "${needs}"; yours is "${viewer.role}".`;
+  // A page elsewhere can make a browser send the session's cookie along, but not without saying where it comes from.
+  const origin = request.headers.get('origin');
+  if (viewer.via === 'session' && method !== 'GET' && origin !== null && new URL(origin).host !== request.headers.get('host'))
+    return 'This request comes from another site.';
+  return undefined;
+}
+
+async function readBody(request: Request, operation: Operation): Promise<{ readonly value: unknown } | { readonly problem: Problem }> {
+  if (operation.bodySchema === null) return { value: undefined };
+  if (!/^application\/(?:[\w.+-]+\+)?json\b/i.test(request.headers.get('content-type') ?? '')) return { problem: problems.wrongType };
+  if (Number(request.headers.get('content-length') ?? 0) > MOST_BODY_CHARACTERS) return { problem: problems.tooLarge };
+  const text = await request.text();
+  if (text.length > MOST_BODY_CHARACTERS) return { problem: problems.tooLarge };
+  try {
+    return { value: JSON.parse(text) };
+  } catch {
+    return { problem: problems.notJson };
+  }
+}
+
+/** The values of the {names} in a path, or `undefined` when it is another path. */
+function match(pattern: string, path: string): Record<string, string> | undefined {
+  const [want, have] = [pattern.split('/'), path.split('/')];
+  if (want.length !== have.length) return undefined;
+  const params: Record<string, string> = {};
+  for (const [i, part] of want.entries()) {
+    const name = /^\{(\w+)\}$/.exec(part)?.[1];
+    if (name !== undefined) params[name] = have[i] as string;
+    else if (part !== have[i]) return undefined;
+  }
+  return params;
+}
+
+function toResponse(problem: Problem, headers: Record<string, string> = {}): Response {
+  const challenge: Record<string, string> = problem.status === 401 ? { 'www-authenticate': 'Bearer' } : {};
+  return new Response(JSON.stringify({ type: 'about:blank', ...problem }), {
+    status: problem.status,
+    headers: { ...HEADERS, 'content-type': 'application/problem+json', ...challenge, ...headers },
+  });
+}

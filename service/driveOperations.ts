@@ -1,0 +1,48 @@
+import { allDrives, findDrives } from '../store/drives';
+import { allUnits } from '../store/units';
+import type { App } from './app';
+import { operation } from './operation';
+
+export interface Found {
+  readonly kind: 'unit' | 'drive';
+  readonly unit: string;
+  readonly title: string;
+  readonly detail: string;
+  /** Set for a drive: where on the unit's page it stands. */
+  readonly bay?: string;
+}
+
+const MOST_FOUND = 12;
+
+/** Units by name or place, drives by any part of the serial. */
+export async function find(app: App, text: string): Promise<Found[]> {
+  const wanted = text.trim().slice(0, 80);
+  if (wanted === '') return [];
+  const has = (words: string): boolean => words.toLowerCase().includes(wanted.toLowerCase());
+  const units = (await allUnits(app.db)).filter(({ state: { name, place } }) => has(`${name} ${place.site} ${place.room}`));
+  const drives = await findDrives(app.db, wanted, MOST_FOUND);
+  return [
+    ...units.map(({ id, state: { name, place } }): Found => ({ kind: 'unit', unit: id, title: name, detail: `${place.site}, ${place.room}` })),
+    ...drives.map(({ unit, unitName, bay, serial }): Found => ({ kind: 'drive', unit, title: serial, detail: `${unitName}, bay ${bay}`, bay })),
+  ].slice(0, MOST_FOUND);
+}
+
+const findAnything = operation({
+  method: 'GET',
+  path: '/find',
+  summary: 'Find units and drives; ?q= is part of a name, a place or a serial',
+  needs: 'reader',
+  scope: 'read',
+  run: async ({ app, query }) => ({ found: await find(app, query.get('q') ?? '') }),
+});
+
+const listDrives = operation({
+  method: 'GET',
+  path: '/drives',
+  summary: 'Every drive that stands in a bay, by serial',
+  needs: 'reader',
+  scope: 'read',
+  run: async ({ app }) => ({ drives: await allDrives(app.db) }),
+});
+
+export const drives = [findAnything, listDrives];

@@ -1,0 +1,18 @@
+import { access } from './access';
+import { drives } from './driveOperations';
+import { layouts } from './layoutOperations';
+import { openApiDocument } from './openApi';
+import { operation, type Operation } from './operation';
+import { units } from './unitOperations';
+
+const openApi = operation({
+  method: 'GET',
+  path: '/openapi.json',
+  summary: 'This interface, as an OpenAPI 3.1 document',
+  needs: 'reader',
+  scope: 'read',
+  run: () => Promise.resolve(openApiDocument(OPERATIONS)),
+});
+
+/** Everything that can be asked for below /api/v1. */
+export const OPERATIONS: readonly Operation[] = [...layouts, ...units, ...drives, ...access, openApi];

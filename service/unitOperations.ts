@@ -1,0 +1,161 @@
+import type { FromSchema } from 'json-schema-to-ts';
+import { randomUUID } from 'node:crypto';
+import { planLayout } from '../core/layout/planLayout';
+import type { Profile } from '../core/platform/profile';
+import { enclosuresOf } from '../core/unit/enclosures';
+import type { UnitEvent } from '../core/unit/event';
+import { marginOfUnit, standingOfUnit } from '../core/unit/margin';
+import { poolCreated } from '../core/unit/poolCreated';
+import { isRefusal, refusal, type Refusal } from '../core/value/refusal';
+import { newEventSchema, newUnitSchema } from '../schemas/units';
+import { allUnits, eventsOf, unitById, type StoredUnit } from '../store/units';
+import type { App } from './app';
+import { toCsv } from './csv';
+import { profileOf, whyDrivesDoNotFit } from './layoutOperations';
+import { operation, operationTaking } from './operation';
+import { append, type Entry } from './unitLedger';
+
+const noUnit = refusal('not-found', 'There is no unit at this address.');
+
+/** A unit by its id; anything that is no id finds nothing. */
+export async function findUnit(app: App, id: string | undefined): Promise<StoredUnit | Refusal> {
+  if (id === undefined || !/^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/.test(id)) return noUnit;
+  return (await unitById(app.db, id)) ?? noUnit;
+}
+
+/** A unit as the interface shows it. */
+function shown({ id, version, state }: StoredUnit): object {
+  return { id, version, margin: marginOfUnit(state), standing: standingOfUnit(state), state };
+}
+
+const putOnShelf = operationTaking<FromSchema<typeof newUnitSchema>>(newUnitSchema, {
+  method: 'POST',
+  path: '/units',
+  summary: 'Put a unit on the shelf, with its drives and its pool',
+  needs: 'keeper',
+  scope: 'write',
+  status: 201,
+  run: async ({ app, viewer, body, now }) => {
+    const profile = profileOf(app, body.profile as string | Profile);
+    if (isRefusal(profile)) return profile;
+    const drives = body.drives ?? [];
+    const serials = drives.map(({ serial }) => serial.toUpperCase());
+    const twice = serials.findIndex((serial, i) => serials.indexOf(serial) !== i);
+    if (twice >= 0) return refusal('serial-twice', `Serial ${drives[twice]?.serial ?? ''} is there twice.`, `/drives/${String(twice)}/serial`);
+    const wrong = whyDrivesDoNotFit(drives, body.bays);
+    if (wrong) return wrong;
+
+    const events: UnitEvent[] = [
+      {
+        kind: 'unit-registered',
+        name: body.name.trim(),
+        place: body.place,
+        profile,
+        enclosures: enclosuresOf(
+          profile,
+          body.bays,
+          drives.map(({ bay }) => bay),
+        ),
+      },
+      ...drives.map(({ bay, ...drive }): UnitEvent => ({ kind: 'drive-inserted', bay, drive })),
+    ];
+    if (body.pool) {
+      const { scheme, groupWidth, spares = 0, name = 'Pool 1' } = body.pool;
+      const layout = planLayout(profile, scheme, drives, spares, groupWidth);
+      const built = poolCreated(layout, 'pool-1', name, new Map(drives.map(({ bay, serial }) => [bay, serial])));
+      if (isRefusal(built)) return refusal(built.code, built.sentence, '/pool/scheme');
+      events.push(built);
+    }
+    const happenedAt = body.happenedAt === undefined ? now.toISOString() : new Date(body.happenedAt).toISOString();
+    const result = await append(
+      app.db,
+      randomUUID(),
+      0,
+      events.map((event): Entry => ({ event, happenedAt })),
+      viewer.name,
+    );
+    return isRefusal(result) ? result : { ...shown(result.unit), hazards: result.hazards };
+  },
+});
+
+const listUnits = operation({
+  method: 'GET',
+  path: '/units',
+  summary: 'Every unit on the shelf',
+  needs: 'reader',
+  scope: 'read',
+  run: async ({ app }) => ({ units: (await allUnits(app.db)).map(shown) }),
+});
+
+const getUnit = operation({
+  method: 'GET',
+  path: '/units/{id}',
+  summary: 'One unit, as its ledger makes it',
+  needs: 'reader',
+  scope: 'read',
+  run: async ({ app, params }) => {
+    const unit = await findUnit(app, params['id']);
+    return isRefusal(unit) ? unit : shown(unit);
+  },
+});
+
+const listEvents = operation({
+  method: 'GET',
+  path: '/units/{id}/events',
+  summary: "A unit's ledger",
+  needs: 'reader',
+  scope: 'read',
+  run: async ({ app, params }) => {
+    const unit = await findUnit(app, params['id']);
+    return isRefusal(unit) ? unit : { version: unit.version, events: await eventsOf(app.db, unit.id) };
+  },
+});
+
+const recordEvent = operationTaking<FromSchema<typeof newEventSchema>>(newEventSchema, {
+  method: 'POST',
+  path: '/units/{id}/events',
+  summary: 'Record what happened',
+  needs: 'keeper',
+  scope: 'write',
+  status: 201,
+  run: async ({ app, viewer, params, body, now }) => {
+    const unit = await findUnit(app, params['id']);
+    if (isRefusal(unit)) return unit;
+    const happenedAt = body.happenedAt === undefined ? now.toISOString() : new Date(body.happenedAt).toISOString();
+    if (happenedAt > new Date(now.getTime() + 60_000).toISOString())
+      return refusal('in-the-future', 'What is recorded has happened; this time has not come yet.', '/happenedAt');
+    const result = await append(app.db, unit.id, body.expectedVersion, [{ event: body.event as UnitEvent, happenedAt }], viewer.name);
+    if (!isRefusal(result)) return { ...shown(result.unit), hazards: result.hazards };
+    return { ...result, pointer: result.code === 'version-conflict' ? '/expectedVersion' : `/event${result.pointer ?? ''}` };
+  },
+});
+
+const drivesAsCsv = operation({
+  method: 'GET',
+  path: '/units/{id}/drives.csv',
+  summary: "A unit's drives, as a sheet to take away",
+  needs: 'reader',
+  scope: 'read',
+  run: async ({ app, params }) => {
+    const unit = await findUnit(app, params['id']);
+    if (isRefusal(unit)) return unit;
+    const drives = Object.values(unit.state.drives).filter(({ bay }) => bay !== null);
+    const rows = drives.map(({ bay, label = '', bytes, serial, model = '', priceCents }) => [
+      bay,
+      label,
+      bytes,
+      serial,
+      model,
+      priceCents === undefined ? '' : (priceCents / 100).toFixed(2),
+    ]);
+    const name = unit.state.name.replace(/[^\w-]+/g, '-');
+    return {
+      kind: 'file' as const,
+      name: `${name}-drives.csv`,
+      type: 'text/csv; charset=utf-8',
+      text: toCsv(['bay', 'size', 'bytes', 'serial', 'model', 'price'], rows),
+    };
+  },
+});
+
+export const units = [putOnShelf, listUnits, getUnit, listEvents, recordEvent, drivesAsCsv];

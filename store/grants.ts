@@ -1,0 +1,19 @@
+/** The role the application works as. It owns nothing. */
+export const APP_ROLE = 'patient_shelf_app';
+
+/** May only be added to: the record is never edited. */
+const APPEND_ONLY = ['event', 'reading'];
+/** Kept in step with the ledger in the same transaction; can be rebuilt from it. */
+const PROJECTIONS = ['unit_now', 'drive_now'];
+const OTHERS = ['api_token', 'organisation'];
+
+/** All the application's role may do, as statements that can be run again. */
+export function grants(role: string): string[] {
+  return [
+    `grant usage on schema public, auth to ${role}`,
+    `revoke all on all tables in schema public from ${role}`,
+    `grant select, insert on ${APPEND_ONLY.join(', ')} to ${role}`,
+    `grant select, insert, update, delete on ${[...PROJECTIONS, ...OTHERS].join(', ')} to ${role}`,
+    `grant select, insert, update, delete on all tables in schema auth to ${role}`,
+  ];
+}

@@ -1,0 +1,34 @@
+import { Migrator, sql, type Kysely, type Migration } from 'kysely';
+import { APP_ROLE, grants } from './grants';
+import * as ledger from './migrations/001_ledger';
+import * as auth from './migrations/002_auth';
+import * as access from './migrations/003_access';
+
+const MIGRATIONS: Record<string, Migration> = { '001_ledger': ledger, '002_auth': auth, '003_access': access };
+
+/** What bringing a database up to date came to. */
+export type Migrated =
+  { readonly kind: 'up-to-date' } | { readonly kind: 'newer-than-program'; readonly unknown: string } | { readonly kind: 'failed'; readonly reason: string };
+
+/**
+ * Brings a database up to this program's tables, with what the application's role may do with them. Safe when two
+ * start at once. A database that a newer program has written is left alone.
+ *
+ * @param db opened by the tables' owner, not by the application's role
+ */
+export async function migrateToLatest(db: Kysely<unknown>): Promise<Migrated> {
+  const migrator = new Migrator({ db, provider: { getMigrations: () => Promise.resolve(MIGRATIONS) } });
+  const unknown = await unknownMigration(db);
+  if (unknown !== undefined) return { kind: 'newer-than-program', unknown };
+  const { error } = await migrator.migrateToLatest();
+  if (error) return { kind: 'failed', reason: (error as Error).message };
+  for (const grant of grants(APP_ROLE)) await sql.raw(grant).execute(db);
+  return { kind: 'up-to-date' };
+}
+
+async function unknownMigration(db: Kysely<unknown>): Promise<string | undefined> {
+  const { rows: exists } = await sql<{ there: boolean }>`select to_regclass('public.kysely_migration') is not null as there`.execute(db);
+  if (exists[0]?.there !== true) return undefined;
+  const { rows } = await sql<{ name: string }>`select name from public.kysely_migration order by name`.execute(db);
+  return rows.map(({ name }) => name).find((name) => !(name in MIGRATIONS));
+}

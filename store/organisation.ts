@@ -1,0 +1,31 @@
+import type { Database } from './database';
+
+export interface Organisation {
+  readonly name: string;
+  readonly currency: string;
+  readonly isDemo: boolean;
+}
+
+export async function organisation(db: Database): Promise<Organisation> {
+  const row = await db.selectFrom('organisation').selectAll().executeTakeFirst();
+  return row ? { name: row.name, currency: row.currency, isDemo: row.is_demo } : { name: '', currency: 'EUR', isDemo: false };
+}
+
+export async function saveOrganisation(db: Database, { name, currency, isDemo }: Organisation): Promise<void> {
+  const values = { name, currency, is_demo: isDemo };
+  await db
+    .insertInto('organisation')
+    .values({ id: true, ...values })
+    .onConflict((conflict) => conflict.column('id').doUpdateSet(values))
+    .execute();
+}
+
+/** True when the database answers. */
+export async function isAnswering(db: Database): Promise<boolean> {
+  try {
+    await db.selectFrom('organisation').select('id').execute();
+    return true;
+  } catch {
+    return false;
+  }
+}

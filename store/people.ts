@@ -1,0 +1,59 @@
+import type { Database } from './database';
+
+export interface Person {
+  readonly id: string;
+  readonly name: string;
+  readonly email: string;
+  readonly role: string;
+  readonly sessions: number;
+  readonly hasPassword: boolean;
+}
+
+export async function allPeople(db: Database): Promise<Person[]> {
+  const rows = await db
+    .selectFrom('auth.user as person')
+    .select((of) => [
+      'person.id',
+      'person.name',
+      'person.email',
+      'person.role',
+      of
+        .selectFrom('auth.session')
+        .whereRef('userId', '=', 'person.id')
+        .where('expiresAt', '>', new Date())
+        .select((s) => s.fn.countAll<string>().as('n'))
+        .as('sessions'),
+      of.exists(of.selectFrom('auth.account').whereRef('userId', '=', 'person.id').where('password', 'is not', null).select('id')).as('hasPassword'),
+    ])
+    .orderBy('person.name')
+    .execute();
+  return rows.map((row) => ({ ...row, sessions: Number(row.sessions), hasPassword: Boolean(row.hasPassword) }));
+}
+
+export async function countPeople(db: Database): Promise<number> {
+  const { n } = await db
+    .selectFrom('auth.user')
+    .select((of) => of.fn.countAll<string>().as('n'))
+    .executeTakeFirstOrThrow();
+  return Number(n);
+}
+
+/** Changes a role, unless that would leave nobody who is owner. Returns whether it did. */
+export async function changeRole(db: Database, id: string, role: string): Promise<boolean> {
+  return db.transaction().execute(async (work) => {
+    const owners = await work.selectFrom('auth.user').select('id').where('role', '=', 'owner').forUpdate().execute();
+    if (role !== 'owner' && owners.every((owner) => owner.id === id)) return false;
+    await work.updateTable('auth.user').set({ role, updatedAt: new Date() }).where('id', '=', id).execute();
+    return true;
+  });
+}
+
+/** Removes somebody with all sessions and tokens, unless that would leave nobody who is owner. */
+export async function removePerson(db: Database, id: string): Promise<boolean> {
+  return db.transaction().execute(async (work) => {
+    const owners = await work.selectFrom('auth.user').select('id').where('role', '=', 'owner').forUpdate().execute();
+    if (owners.every((owner) => owner.id === id)) return false;
+    await work.deleteFrom('auth.user').where('id', '=', id).execute();
+    return true;
+  });
+}

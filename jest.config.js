@@ -5,7 +5,15 @@ const shared = {
   transform: {
     '^.+\\.tsx?$': [
       '@swc/jest',
-      { jsc: { parser: { syntax: 'typescript', tsx: true }, transform: { react: { runtime: 'automatic' } }, target: 'es2022' }, module: { type: 'es6' } },
+      {
+        jsc: {
+          parser: { syntax: 'typescript', tsx: true },
+          transform: { react: { runtime: 'automatic' } },
+          target: 'es2022',
+          experimental: { keepImportAttributes: true },
+        },
+        module: { type: 'es6' },
+      },
     ],
   },
   moduleNameMapper: { '^~/(.*)$': '<rootDir>/$1' },

@@ -3,9 +3,9 @@ import type { Scheme } from '../core/layout/scheme';
 import type { UnitEvent } from '../core/unit/event';
 import type { Place } from '../core/unit/state';
 
-const OFFICE: Place = { site: 'Main office', room: 'Rack' };
-const PACKING: Place = { site: 'Packing house', room: 'Comms cupboard' };
-const HUT: Place = { site: 'Field station', room: 'Hut' };
+const OFFICE: Place = { site: 'Main office', room: 'rack' };
+const PACKING: Place = { site: 'Packing house', room: 'comms cupboard' };
+const HUT: Place = { site: 'Field station', room: 'hut' };
 
 export interface DemoDrive {
   readonly bay: string;
@@ -104,7 +104,7 @@ export const MARROWFEN = {
         { daysAgo: 0.4, event: { kind: 'job-started', job: 'scrub-1', task: 'scrub', pool: 'pool-1' } },
         { daysAgo: 0.05, event: { kind: 'job-progressed', job: 'scrub-1', percent: 18 } },
       ],
-      fill: { from: 0.41, to: 0.79, days: 730, everyDays: 1 },
+      fill: { from: 0.41, to: 0.83, days: 730, everyDays: 1 },
     },
     {
       name: 'Wren',
@@ -163,13 +163,3 @@ export const MARROWFEN = {
     },
   ] satisfies DemoUnit[],
 };
-
-/** The drives of the bench's sample sheet: five unequal ones, in hand and not yet in any unit. */
-export const SAMPLE_SHEET = [
-  'bay,size,serial,model,price',
-  '1,12 TB,QH12-06241-E4TN,Quernholt Q12C,262.00',
-  '2,12 TB,QH12-06241-E4UC,Quernholt Q12C,262.00',
-  '3,6 TB,QH6-02077-K3WA,Quernholt Q6C,149.90',
-  '4,6 TB,QH6-02077-K3WM,Quernholt Q6C,149.90',
-  '5,4 TB,QH4-03102-P9RF,Quernholt Q4C,104.50',
-].join('\n');

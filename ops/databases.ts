@@ -12,7 +12,7 @@ export interface DatabaseAddresses {
 }
 
 /** A database in our own cluster, made when missing, owned by a role that the application never works as. */
-export async function databaseInCluster(cluster: Cluster, name: string): Promise<DatabaseAddresses> {
+export async function databaseInCluster(cluster: Pick<Cluster, 'url'>, name: string): Promise<DatabaseAddresses> {
   await withClient(cluster.url('postgres', 'postgres'), async (client) => {
     for (const role of ['patient_shelf_owner', APP_ROLE] as const) {
       const password = new URL(cluster.url(role, name)).password;

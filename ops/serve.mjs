@@ -27,14 +27,16 @@ server.once('error', (error) => {
 server.listen(port, hostname, () => process.send?.({ kind: 'listening' }));
 
 let stopping = false;
-function stop() {
+
+/** Ends; requests that are running get so long to finish, and no connection is kept for a next one. */
+function stop(graceMs) {
   if (stopping) return;
   stopping = true;
   server.close(() => process.exit(0));
-  server.closeIdleConnections();
-  // A request that is still running gets a moment to finish; an open connection does not hold us up for ever.
-  setTimeout(() => process.exit(0), 5000).unref();
+  setInterval(() => server.closeIdleConnections(), 50);
+  setTimeout(() => process.exit(0), graceMs);
 }
-process.on('SIGTERM', stop);
-process.on('SIGINT', stop);
-process.on('disconnect', stop);
+process.on('SIGTERM', () => stop(5000));
+process.on('SIGINT', () => stop(5000));
+// Whoever started this is gone, and the database may follow: nothing new can be promised.
+process.on('disconnect', () => stop(300));

@@ -1,3 +1,4 @@
+import type { FromSchema } from 'json-schema-to-ts';
 import { profileSchema } from './profile';
 import { SCHEMES } from './scheme';
 
@@ -110,3 +111,5 @@ export const unitEventSchema = {
     { ...object, required: ['kind', 'job'], properties: { kind: { const: 'job-aborted' }, job: id } },
   ],
 } as const;
+
+export type UnitEventBody = FromSchema<typeof unitEventSchema>;

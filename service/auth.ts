@@ -1,6 +1,6 @@
 import { betterAuth } from 'better-auth';
 import type { Database } from '../store/database';
-import { entryPlugin } from './entry';
+import { entryPlugin } from './entryPlugin';
 
 /** The header in which our own server passes on who is at the other end. Never trusted from outside: it is overwritten. */
 export const CLIENT_HEADER = 'x-shelf-client';

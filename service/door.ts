@@ -65,9 +65,14 @@ function whyNot(viewer: Viewer, { needs, scope, method }: Operation, request: Re
   if (!mayAct(viewer, needs)) return `This needs the role "${needs}"; yours is "${viewer.role}".`;
   // A page elsewhere can make a browser send the session's cookie along, but not without saying where it comes from.
   const origin = request.headers.get('origin');
-  if (viewer.via === 'session' && method !== 'GET' && origin !== null && new URL(origin).host !== request.headers.get('host'))
+  if (viewer.via === 'session' && method !== 'GET' && origin !== null && hostOf(origin) !== request.headers.get('host'))
     return 'This request comes from another site.';
   return undefined;
+}
+
+/** Of an Origin header; "null", which browsers send for pages from nowhere, has none. */
+function hostOf(origin: string): string | null {
+  return URL.canParse(origin) ? new URL(origin).host : null;
 }
 
 async function readBody(request: Request, operation: Operation): Promise<{ readonly value: unknown } | { readonly problem: Problem }> {

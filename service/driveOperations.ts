@@ -1,7 +1,9 @@
-import { allDrives, findDrives } from '../store/drives';
+import { refusal } from '../core/value/refusal';
+import { findDrives } from '../store/drives';
 import { allUnits } from '../store/units';
 import type { App } from './app';
 import { operation } from './operation';
+import { readDrives } from './readDrives';
 
 export interface Found {
   readonly kind: 'unit' | 'drive';
@@ -36,13 +38,19 @@ const findAnything = operation({
   run: async ({ app, query }) => ({ found: await find(app, query.get('q') ?? '') }),
 });
 
+/** Drives a list hands out at a time. */
+const PAGE = 1000;
+
 const listDrives = operation({
   method: 'GET',
   path: '/drives',
-  summary: 'Every drive that stands in a bay, by serial',
+  summary: `Drives that stand in bays, by serial, ${String(PAGE)} at a time; ?from= is how many to skip`,
   needs: 'reader',
   scope: 'read',
-  run: async ({ app }) => ({ drives: await allDrives(app.db) }),
+  run: ({ app, query }) => {
+    const from = Number(query.get('from') ?? 0);
+    return Number.isInteger(from) && from >= 0 ? readDrives(app, from, PAGE) : Promise.resolve(refusal('bad-input', '"from" is a whole number, 0 and up.'));
+  },
 });
 
 export const drives = [findAnything, listDrives];

@@ -1,25 +1,13 @@
-import { APIError, createAuthEndpoint } from 'better-auth/api';
-import { setSessionCookie } from 'better-auth/cookies';
-import type { BetterAuthPlugin, GenericEndpointContext } from 'better-auth';
-import { entryBodySchema } from '../schemas/access';
 import type { Auth } from './auth';
-import { hashOfKey, newKey } from './oneTimeKey';
-import { createValidator } from './validation';
-
-/**
- * What a one-time key lets in. `enter`: signs in as somebody. `first-owner`: makes the first account, its owner.
- * `join`: lets somebody who was added choose a password.
- */
-export type EntryPurpose = { readonly kind: 'enter' | 'join'; readonly userId: string } | { readonly kind: 'first-owner' };
-
-const identifierOf = (key: string): string => `shelf-entry:${hashOfKey(key)}`;
+import { entryIdentifier, type EntryPurpose } from './entryPurpose';
+import { newKey } from './oneTimeKey';
 
 /** Makes a one-time key good. It is kept hashed; an earlier purpose of the same key is replaced. */
 export async function armEntry(auth: Auth, purpose: EntryPurpose, hours: number, key = newKey()): Promise<string> {
   const { internalAdapter } = await auth.$context;
-  await internalAdapter.deleteVerificationByIdentifier(identifierOf(key));
+  await internalAdapter.deleteVerificationByIdentifier(entryIdentifier(key));
   await internalAdapter.createVerificationValue({
-    identifier: identifierOf(key),
+    identifier: entryIdentifier(key),
     value: JSON.stringify(purpose),
     expiresAt: new Date(Date.now() + hours * 3600e3),
   });
@@ -29,63 +17,6 @@ export async function armEntry(auth: Auth, purpose: EntryPurpose, hours: number,
 /** What a key is good for, without using it up; `null` when it was used, is too old or never was. */
 export async function purposeOfEntry(auth: Auth, key: string): Promise<EntryPurpose | null> {
   const { internalAdapter } = await auth.$context;
-  const found = await internalAdapter.findVerificationValue(identifierOf(key));
+  const found = await internalAdapter.findVerificationValue(entryIdentifier(key));
   return found && found.expiresAt.getTime() > Date.now() ? (JSON.parse(found.value) as EntryPurpose) : null;
-}
-
-const validateBody = createValidator(entryBodySchema);
-
-/** POST /entry: uses a one-time key up and opens a session. Throttled by the library's rate limit. */
-export function entryPlugin() {
-  return {
-    id: 'shelf-entry',
-    endpoints: {
-      entry: createAuthEndpoint('/entry', { method: 'POST', requireHeaders: true }, async (ctx) => {
-        const checked = validateBody(ctx.body);
-        if (checked.kind === 'invalid')
-          throw new APIError('UNPROCESSABLE_ENTITY', { message: checked.errors.map(({ detail }) => detail).join(' '), errors: checked.errors });
-        const { key, name, email, password } = checked.value;
-        // Looked at before it is used up, so that a form with a field missing does not cost the key.
-        const purpose = await peek(ctx, key);
-        if (purpose.kind !== 'enter' && password === undefined) throw new APIError('UNPROCESSABLE_ENTITY', { message: 'Choose a password.' });
-        if (purpose.kind === 'first-owner' && (name === undefined || email === undefined))
-          throw new APIError('UNPROCESSABLE_ENTITY', { message: 'Say your name and your e-mail address.' });
-        if (!(await ctx.context.internalAdapter.consumeVerificationValue(identifierOf(key)))) throw usedUp();
-
-        const userId = purpose.kind === 'first-owner' ? await makeOwner(ctx, name as string, email as string) : purpose.userId;
-        if (purpose.kind !== 'enter') await setPassword(ctx, userId, password as string);
-        const user = await ctx.context.internalAdapter.findUserById(userId);
-        if (!user) throw usedUp();
-        const session = await ctx.context.internalAdapter.createSession(user.id);
-        await setSessionCookie(ctx, { session, user });
-        return ctx.json({ entered: true });
-      }),
-    },
-  } satisfies BetterAuthPlugin;
-}
-
-async function peek(ctx: GenericEndpointContext, key: string): Promise<EntryPurpose> {
-  const found = await ctx.context.internalAdapter.findVerificationValue(identifierOf(key));
-  if (!found || found.expiresAt.getTime() <= Date.now()) throw usedUp();
-  return JSON.parse(found.value) as EntryPurpose;
-}
-
-async function makeOwner(ctx: GenericEndpointContext, name: string, email: string): Promise<string> {
-  if ((await ctx.context.adapter.count({ model: 'user' })) > 0) throw usedUp();
-  const owner = await ctx.context.internalAdapter.createUser(
-    { name: name.trim(), email: email.toLowerCase(), emailVerified: false, role: 'owner' },
-    { method: 'admin' },
-  );
-  return owner.id;
-}
-
-async function setPassword(ctx: GenericEndpointContext, userId: string, password: string): Promise<void> {
-  const hash = await ctx.context.password.hash(password);
-  const accounts = await ctx.context.internalAdapter.findAccounts(userId);
-  if (accounts.some(({ providerId }) => providerId === 'credential')) await ctx.context.internalAdapter.updatePassword(userId, hash);
-  else await ctx.context.internalAdapter.linkAccount({ userId, providerId: 'credential', accountId: userId, password: hash });
-}
-
-function usedUp(): APIError {
-  return new APIError('GONE', { message: 'This link has been used or is too old. Start Patient Shelf again for a new one, or ask its owner.' });
 }

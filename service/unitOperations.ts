@@ -1,8 +1,9 @@
 import type { FromSchema } from 'json-schema-to-ts';
 import { randomUUID } from 'node:crypto';
+import { compareBays } from '../core/quantity/bayOrder';
 import { planLayout } from '../core/layout/planLayout';
 import type { Profile } from '../core/platform/profile';
-import { enclosuresOf } from '../core/unit/enclosures';
+import { enclosuresOf, fewestBays } from '../core/unit/enclosures';
 import type { UnitEvent } from '../core/unit/event';
 import { marginOfUnit, standingOfUnit } from '../core/unit/margin';
 import { poolCreated } from '../core/unit/poolCreated';
@@ -44,6 +45,9 @@ const putOnShelf = operationTaking<FromSchema<typeof newUnitSchema>>(newUnitSche
     if (twice >= 0) return refusal('serial-twice', `Serial ${drives[twice]?.serial ?? ''} is there twice.`, `/drives/${String(twice)}/serial`);
     const wrong = whyDrivesDoNotFit(drives, body.bays);
     if (wrong) return wrong;
+    const beyond = drives.findIndex(({ bay }) => fewestBays([bay]) > body.bays);
+    if (beyond >= 0)
+      return refusal('bay-unknown', `A unit of ${String(body.bays)} bays has no bay ${drives[beyond]?.bay ?? ''}.`, `/drives/${String(beyond)}/bay`);
 
     const events: UnitEvent[] = [
       {
@@ -139,7 +143,9 @@ const drivesAsCsv = operation({
   run: async ({ app, params }) => {
     const unit = await findUnit(app, params['id']);
     if (isRefusal(unit)) return unit;
-    const drives = Object.values(unit.state.drives).filter(({ bay }) => bay !== null);
+    const drives = Object.values(unit.state.drives)
+      .filter(({ bay }) => bay !== null)
+      .sort((a, b) => compareBays(a.bay ?? '', b.bay ?? ''));
     const rows = drives.map(({ bay, label = '', bytes, serial, model = '', priceCents }) => [
       bay,
       label,

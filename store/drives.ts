@@ -34,8 +34,17 @@ export async function standingElsewhere(work: Work, serials: readonly string[], 
   return (await listDrives(work).where('serial', 'in', serials).where('drive_now.unit', '!=', unit).limit(1).execute()).map(toDrive)[0];
 }
 
-export async function allDrives(db: Database): Promise<ListedStandingDrive[]> {
-  return (await listDrives(db).orderBy('serial').execute()).map(toDrive);
+/** By serial, `most` at a time. */
+export async function drivesFrom(db: Database, from: number, most: number): Promise<ListedStandingDrive[]> {
+  return (await listDrives(db).orderBy('serial').offset(from).limit(most).execute()).map(toDrive);
+}
+
+export async function countDrives(db: Database): Promise<number> {
+  const { n } = await db
+    .selectFrom('drive_now')
+    .select((of) => of.fn.countAll<string>().as('n'))
+    .executeTakeFirstOrThrow();
+  return Number(n);
 }
 
 /** Drives whose serial or model holds the text; those whose serial ends with it come first, as people read last fours. */

@@ -22,7 +22,11 @@ export async function migrateToLatest(db: Kysely<unknown>): Promise<Migrated> {
   if (unknown !== undefined) return { kind: 'newer-than-program', unknown };
   const { error } = await migrator.migrateToLatest();
   if (error) return { kind: 'failed', reason: (error as Error).message };
-  for (const grant of grants(APP_ROLE)) await sql.raw(grant).execute(db);
+  // In one piece and one at a time: an application that is running never finds its rights half given.
+  await db.transaction().execute(async (work) => {
+    await sql`select pg_advisory_xact_lock(hashtext('patient-shelf grants'))`.execute(work);
+    for (const grant of grants(APP_ROLE)) await sql.raw(grant).execute(work);
+  });
   return { kind: 'up-to-date' };
 }
 

@@ -21,7 +21,7 @@ export async function saveOrganisation(db: Database, { name, currency, isDemo }:
 }
 
 /** True when the database answers. */
-export async function isAnswering(db: Database): Promise<boolean> {
+export async function canAnswer(db: Database): Promise<boolean> {
   try {
     await db.selectFrom('organisation').select('id').execute();
     return true;

@@ -4,3 +4,8 @@ export function formatPercent(share: number): string {
   if (share > 0.99) return 'over 99 %';
   return `${String(Number((share * 100).toPrecision(2)))} %`;
 }
+
+/** How full something is, in whole per cent, rounded down: 79.9 % is not yet 80. */
+export function wholePercent(share: number): number {
+  return Math.floor(share * 100 + 1e-9);
+}

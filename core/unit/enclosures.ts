@@ -1,6 +1,11 @@
 import { compareBays } from '../quantity/bayOrder';
 import type { Profile } from '../platform/profile';
 
+/** The fewest bays a unit has in which these are taken: a bay 6 means six, whatever stands in the others. */
+export function fewestBays(named: readonly string[]): number {
+  return Math.max(named.length, ...named.map((bay) => (/^\d{1,4}$/.test(bay) ? Number(bay) : 0)));
+}
+
 /**
  * The boxes a unit of this profile consists of: the head, and extensions as the family's enclosure size asks for.
  * Bays are numbered through from 1 unless drives already stand in bays of other names, which are kept.

@@ -1,8 +1,7 @@
-import type { FromSchema } from 'json-schema-to-ts';
-import type { unitEventSchema } from '../../schemas/unitEvent';
+import type { UnitEventBody } from '../../schemas/unitEvent';
 
 /** What happened to a unit. The shapes and their limits stand in the schema; types are inferred from it. */
-export type UnitEvent = FromSchema<typeof unitEventSchema>;
+export type UnitEvent = UnitEventBody;
 export type UnitEventKind = UnitEvent['kind'];
 
 /** An event with when it happened (ISO 8601, UTC) and its place in the ledger. */

@@ -1,0 +1,2 @@
+/** Drives planned at a time; more is refused. */
+export const MOST_DRIVES = 1000;

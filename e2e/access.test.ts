@@ -1,0 +1,145 @@
+import type { Browser, Page } from 'puppeteer-core';
+import { seriousFaults } from './axe';
+import { openBrowser, openPage, press } from './browser';
+import { newDataFolder, startShelf, type StartedShelf } from './startShelf';
+
+const data = newDataFolder();
+let shelf: StartedShelf;
+let browser: Browser;
+let owner: Page;
+
+beforeAll(async () => {
+  shelf = await startShelf({ data: data.path, args: [] });
+  browser = await openBrowser();
+  owner = await openPage(browser);
+});
+afterAll(async () => {
+  await browser.close();
+  await shelf.stop();
+  data.remove();
+});
+
+const mainText = (page: Page): Promise<string> => page.$eval('main', (main) => main.innerText);
+
+it('asks for the owner’s account on a first start, and has no other', async () => {
+  expect(shelf.link).toMatch(/\/enter\?key=[\w-]{43}$/);
+  await owner.goto(shelf.link);
+  await owner.waitForSelector('input[name=name]');
+  expect(await seriousFaults(owner)).toEqual([]);
+  await owner.type('input[name=name]', 'Ida');
+  await owner.type('input[name=email]', 'ida@example.org');
+  await owner.type('input[name=password]', 'nine in the evening');
+  await press(owner, 'Make this shelf mine');
+  await owner.waitForFunction(() => location.pathname === '/');
+  await owner.waitForSelector('main#content');
+  expect(await mainText(owner)).toContain('The shelf is empty');
+});
+
+it('turns away everybody without a session, from every page and from the interface', async () => {
+  const paths = ['/', '/drives', '/bench', '/settings', '/units/00000000-0000-4000-8000-000000000000', '/nothing'];
+  for (const path of paths) {
+    const response = await fetch(shelf.base + path, { redirect: 'manual' });
+    expect([path, response.status, response.headers.get('location')?.split('?')[0]]).toEqual([path, 307, '/sign-in']);
+    // A cookie that is none of ours gets past the first door and not past the second.
+    const forged = await fetch(shelf.base + path, { redirect: 'manual', headers: { cookie: 'patient-shelf.session_token=forged.forged' } });
+    expect([path, forged.status]).toEqual([path, path === '/nothing' ? 404 : 307]);
+  }
+  for (const path of ['/api/v1/units', '/api/v1/openapi.json', '/api/v1/nothing']) expect((await fetch(shelf.base + path)).status).toBe(401);
+  expect((await fetch(`${shelf.base}/api/auth/sign-up/email`, { method: 'POST' })).status).toBe(404);
+  expect(await (await fetch(`${shelf.base}/api/health`)).json()).toEqual({ status: 'ok', database: 'ok' });
+});
+
+it('runs under a strict policy', async () => {
+  const policy = (await fetch(`${shelf.base}/sign-in`)).headers.get('content-security-policy') ?? '';
+  expect(policy).toMatch(/script-src 'self' 'nonce-[^']+' 'strict-dynamic'/);
+  expect(policy).not.toMatch(/unsafe-eval|script-src[^;]*unsafe-inline/);
+});
+
+it('lets the owner add a reader, who comes in by a link and only looks', async () => {
+  await owner.goto(`${shelf.base}/settings`);
+  await owner.waitForSelector('#new-role');
+  await owner.type('section[aria-label=People] input[name=name]', 'Rolf');
+  await owner.type('section[aria-label=People] input[name=email]', 'rolf@example.org');
+  await owner.select('#new-role', 'reader');
+  await press(owner, 'Add');
+  const link = await owner.waitForSelector('[data-secret]').then((secret) => secret?.evaluate((element) => (element as HTMLElement).innerText.trim()));
+  const reader = await openPage(browser);
+  await reader.goto(link ?? '');
+  await reader.waitForSelector('input[name=password]');
+  await reader.type('input[name=password]', 'only looking here');
+  await press(reader, 'Set the password and enter');
+  await reader.waitForFunction(() => location.pathname === '/');
+
+  await reader.goto(`${shelf.base}/settings`);
+  await reader.waitForSelector('section[aria-label=Tokens]');
+  expect(await reader.$('section[aria-label=People]')).toBeNull();
+  await reader.goto(`${shelf.base}/bench`);
+  await press(reader, 'Use the sample');
+  await press(reader, 'Use these 5 drives');
+  await reader.waitForSelector('button[data-layout]');
+  expect(await mainText(reader)).not.toContain('Put it on the shelf');
+  const status = await reader.evaluate(() =>
+    fetch('/api/v1/units', { method: 'POST', headers: { 'content-type': 'application/json' }, body: '{}' }).then((response) => response.status),
+  );
+  expect(status).toBe(403);
+
+  // The owner ends the reader's sessions: the next page asks to sign in.
+  await owner.reload();
+  await owner.waitForFunction(() => document.body.innerText.includes('Rolf'));
+  await owner.evaluate(() =>
+    [...document.querySelectorAll('tr')]
+      .find((row) => row.innerText.includes('Rolf'))
+      ?.querySelector<HTMLButtonElement>('td:nth-child(3) button')
+      ?.click(),
+  );
+  await owner.waitForFunction(() => document.body.innerText.includes('All sessions of Rolf are ended.'));
+  await reader.goto(`${shelf.base}/bench`);
+  await reader.waitForFunction(() => location.pathname === '/sign-in');
+  expect(await seriousFaults(reader)).toEqual([]);
+  await reader.type('input[name=email]', 'rolf@example.org');
+  await reader.type('input[name=password]', 'not the password');
+  await press(reader, 'Sign in');
+  await reader.waitForSelector('[role=alert]');
+  expect(await mainText(reader)).toContain('do not belong together');
+  await reader.click('input[name=password]', { count: 3 });
+  await reader.type('input[name=password]', 'only looking here');
+  await press(reader, 'Sign in');
+  await reader.waitForFunction(() => location.pathname === '/');
+});
+
+it('makes a token that works until it is revoked', async () => {
+  await owner.goto(`${shelf.base}/settings`);
+  await owner.waitForSelector('section[aria-label=Tokens]');
+  await owner.type('section[aria-label=Tokens] input[name=name]', 'a script');
+  await press(owner, 'Make a token');
+  const token = await owner
+    .waitForSelector('section[aria-label=Tokens] [data-secret]')
+    .then((secret) => secret?.evaluate((element) => (element as HTMLElement).innerText.trim()));
+  const ask = () =>
+    fetch(`${shelf.base}/api/v1/layouts`, {
+      method: 'POST',
+      headers: { authorization: `Bearer ${token ?? ''}`, 'content-type': 'application/json' },
+      body: JSON.stringify({ profile: 'plain', drives: [{ bay: '1', label: '8 TB' }], schemes: ['separate'] }),
+    });
+  expect((await ask()).status).toBe(200);
+  await press(owner, 'Revoke a script');
+  await owner.waitForFunction(() => document.body.innerText.includes('is revoked'));
+  expect((await ask()).status).toBe(401);
+});
+
+it('keeps to its dark theme over a reload', async () => {
+  await owner.click('input[name=theme][value=dark]');
+  await owner.reload();
+  expect(await owner.$eval('html', (html) => html.dataset['theme'])).toBe('dark');
+});
+
+it('signs out, and goes back to where one was after signing in', async () => {
+  await press(owner, 'Sign out');
+  await owner.waitForFunction(() => location.pathname === '/sign-in');
+  await owner.goto(`${shelf.base}/drives?from=0`);
+  await owner.waitForFunction(() => location.pathname === '/sign-in');
+  await owner.type('input[name=email]', 'ida@example.org');
+  await owner.type('input[name=password]', 'nine in the evening');
+  await press(owner, 'Sign in');
+  await owner.waitForFunction(() => location.pathname + location.search === '/drives?from=0');
+});

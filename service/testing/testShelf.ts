@@ -1,0 +1,77 @@
+import { randomUUID } from 'node:crypto';
+import { freshDatabase } from '~/ops/freshDatabase';
+import type { Role, Scope } from '~/schemas/access';
+import { openApp, type App } from '~/service/app';
+import { answer } from '~/service/door';
+import { hashOfKey, newKey } from '~/service/oneTimeKey';
+import { insertToken } from '~/store/tokens';
+
+/** An answer's JSON, to look into. */
+// eslint-disable-next-line @typescript-eslint/no-explicit-any -- tests reach into answers of any shape
+export type Json = Record<string, any>;
+
+/** A shelf on a database of its own, for tests, and people to ask as. */
+export interface TestShelf {
+  readonly app: App;
+  readonly addresses: Awaited<ReturnType<typeof freshDatabase>>;
+  /** A bearer token of a new person with that role. */
+  readonly tokenOf: (role: Role, scopes?: readonly Scope[]) => Promise<string>;
+  /** A session cookie of a new person with that role. */
+  readonly cookieOf: (role: Role) => Promise<{ readonly cookie: string; readonly id: string }>;
+  /** Asks through the one door; `as` is a token, or a cookie. */
+  readonly ask: (
+    method: string,
+    path: string,
+    as: string | { readonly cookie: string } | null,
+    body?: unknown,
+    headers?: Record<string, string>,
+  ) => Promise<{ readonly status: number; readonly body: Json; readonly headers: Headers }>;
+  readonly close: () => Promise<void>;
+}
+
+const BASE = 'http://127.0.0.1:4999';
+
+export async function testShelf(): Promise<TestShelf> {
+  const addresses = await freshDatabase();
+  const app = openApp({ databaseUrl: addresses.app, secret: newKey(), baseUrl: BASE, root: process.cwd() });
+
+  const person = async (role: Role): Promise<string> => {
+    const { internalAdapter } = await app.auth.$context;
+    const { id } = await internalAdapter.createUser(
+      { name: `A ${role}`, email: `${randomUUID()}@example.org`, emailVerified: false, role },
+      { method: 'admin' },
+    );
+    return id;
+  };
+  const tokenOf: TestShelf['tokenOf'] = async (role, scopes = ['read', 'write']) => {
+    const token = newKey();
+    await insertToken(app.db, { id: randomUUID(), userId: await person(role), name: 'test', hash: hashOfKey(token), scopes });
+    return token;
+  };
+  const cookieOf: TestShelf['cookieOf'] = async (role) => {
+    const id = await person(role);
+    const context = await app.auth.$context;
+    const password = newKey();
+    await context.internalAdapter.linkAccount({ userId: id, providerId: 'credential', accountId: id, password: await context.password.hash(password) });
+    const email = (await context.internalAdapter.findUserById(id))?.email ?? '';
+    const response = await app.auth.api.signInEmail({ body: { email, password }, asResponse: true });
+    return { id, cookie: (response.headers.get('set-cookie') ?? '').split(';')[0] ?? '' };
+  };
+  const ask: TestShelf['ask'] = async (method, path, as, body, headers = {}) => {
+    const who: Record<string, string> = as === null ? {} : typeof as === 'string' ? { authorization: `Bearer ${as}` } : { cookie: as.cookie };
+    const content: Record<string, string> = body === undefined ? {} : { 'content-type': 'application/json' };
+    const request = new Request(`${BASE}/api/v1${path}`, {
+      method,
+      headers: { host: '127.0.0.1:4999', ...who, ...content, ...headers },
+      ...(body === undefined ? {} : { body: typeof body === 'string' ? body : JSON.stringify(body) }),
+    });
+    const response = await answer(app, request, path.split('?')[0] as string);
+    const text = await response.text();
+    return {
+      status: response.status,
+      headers: response.headers,
+      body: (response.headers.get('content-type') ?? '').includes('json') ? (JSON.parse(text) as Json) : { text },
+    };
+  };
+  return { app, addresses, tokenOf, cookieOf, ask, close: () => app.db.destroy() };
+}

@@ -1,0 +1,219 @@
+import { randomUUID } from 'node:crypto';
+import fc from 'fast-check';
+import { sql } from 'kysely';
+import type { UnitEvent } from '~/core/unit/event';
+import { canonicalJson } from '~/core/value/canonicalJson';
+import { isRefusal } from '~/core/value/refusal';
+import { unitById } from '~/store/units';
+import { append, rebuildProjections, type Entry } from './unitLedger';
+import { testShelf, type TestShelf } from './testing/testShelf';
+
+let shelf: TestShelf;
+let keeper: string;
+beforeAll(async () => {
+  shelf = await testShelf();
+  keeper = await shelf.tokenOf('keeper');
+});
+afterAll(() => shelf.close());
+
+const place = { site: 'Field station', room: 'hut' };
+const newUnit = (name: string, serials: string[], pool: object | null = { scheme: 'parity-1' }) => ({
+  name,
+  place,
+  profile: 'plain',
+  bays: 4,
+  drives: serials.map((serial, i) => ({ bay: String(i + 1), serial, bytes: 8e12, basis: 'exact' })),
+  ...(pool ? { pool } : {}),
+});
+const put = (name: string, pool?: object | null) => shelf.ask('POST', '/units', keeper, newUnit(name, [`${name}-1`, `${name}-2`, `${name}-3`], pool));
+const counts = async () => {
+  const { rows } = await sql<{
+    n: string;
+  }>`select (select count(*) from event) || ' ' || (select count(*) from unit_now) || ' ' || (select count(*) from drive_now) as n`.execute(shelf.app.db);
+  return rows[0]?.n;
+};
+
+describe('putting a unit on the shelf', () => {
+  it('stores the unit, its drives and its pool, and says what it erased', async () => {
+    const { status, body } = await put('Avocet');
+    expect(status).toBe(201);
+    expect(body).toMatchObject({ version: 5, margin: 1, standing: 'well', hazards: [{ code: 'erases', serials: ['Avocet-1', 'Avocet-2', 'Avocet-3'] }] });
+    const again = await shelf.ask('GET', `/units/${String(body['id'])}`, keeper);
+    expect(again.body['state'].pools['pool-1'].bands[0].members).toEqual(['Avocet-1', 'Avocet-2', 'Avocet-3']);
+    const { found } = (await shelf.ask('GET', '/find?q=cet-2', keeper)).body;
+    expect(found).toMatchObject([{ kind: 'drive', title: 'Avocet-2', bay: '2' }]);
+  });
+
+  it.each<[string, (unit: ReturnType<typeof newUnit>) => object, number, string]>([
+    ['a name that is taken', (unit) => ({ ...unit, name: 'aVOCET' }), 409, '#/name'],
+    [
+      'a drive that stands elsewhere',
+      (unit) => ({ ...unit, drives: [{ bay: '1', serial: 'Avocet-1', bytes: 8e12, basis: 'exact' }], pool: { scheme: 'separate' } }),
+      409,
+      '#/drives',
+    ],
+    ['one serial twice', (unit) => ({ ...unit, drives: unit.drives.map((drive) => ({ ...drive, serial: 'same' })) }), 422, '#/drives/1/serial'],
+    ['a serial missing', (unit) => ({ ...unit, drives: [{ bay: '1', bytes: 8e12, basis: 'exact' }] }), 422, '#/drives/0/serial'],
+    ['a bay the unit does not have', (unit) => ({ ...unit, drives: unit.drives.map((drive, i) => ({ ...drive, bay: String(i + 3) })) }), 422, '#/drives/2/bay'],
+    ['a layout that cannot be', (unit) => ({ ...unit, pool: { scheme: 'parity-2' } }), 422, '#/pool/scheme'],
+    ['a blank name', (unit) => ({ ...unit, name: '   ' }), 422, '#/name'],
+  ])('refuses %s whole', async (_what, change, status, pointer) => {
+    const before = await counts();
+    const answer = await shelf.ask('POST', '/units', keeper, change(newUnit(`Unit ${randomUUID().slice(0, 8)}`, [randomUUID(), randomUUID(), randomUUID()])));
+    expect(answer.status).toBe(status);
+    expect(answer.body['errors'].map((error: { pointer: string }) => error.pointer)).toContain(pointer);
+    expect(await counts()).toBe(before);
+  });
+
+  it('keeps a formula-looking serial as text, and sets it off on the sheet it hands out', async () => {
+    const serial = '=HYPERLINK("http://x")';
+    const { body } = await shelf.ask('POST', '/units', keeper, newUnit('Curlew', [serial, '+1', '@x'], null));
+    expect((await shelf.ask('GET', `/units/${String(body['id'])}`, keeper)).body['state'].drives[serial].serial).toBe(serial);
+    const { body: sheet, headers } = await shelf.ask('GET', `/units/${String(body['id'])}/drives.csv`, keeper);
+    expect(headers.get('content-disposition')).toBe('attachment; filename="Curlew-drives.csv"');
+    expect(String(sheet['text']).split('\r\n')).toEqual([
+      'bay,size,bytes,serial,model,price',
+      `1,,8000000000000,"'=HYPERLINK(""http://x"")",,`,
+      `2,,8000000000000,"'+1",,`,
+      `3,,8000000000000,"'@x",,`,
+      '',
+    ]);
+  });
+
+  it('lets one of two at once have the name', async () => {
+    const answers = await Promise.all(
+      [1, 2, 3].map((i) => shelf.ask('POST', '/units', keeper, newUnit('Dunlin', [`D${String(i)}a`, `D${String(i)}b`, `D${String(i)}c`]))),
+    );
+    expect(answers.map(({ status }) => status).sort()).toEqual([201, 409, 409]);
+  });
+});
+
+describe('recording what happened', () => {
+  it('goes by the version the author looked at', async () => {
+    const { body: unit } = await put('Egret');
+    const record = (expectedVersion: number) =>
+      shelf.ask('POST', `/units/${String(unit['id'])}/events`, keeper, { expectedVersion, event: { kind: 'drive-failed', serial: 'Egret-2' } });
+    const [first, second] = await Promise.all([record(5), record(5)]);
+    expect([first.status, second.status].sort()).toEqual([201, 409]);
+    const { body } = await shelf.ask('GET', `/units/${String(unit['id'])}/events`, keeper);
+    expect(body).toMatchObject({ version: 6 });
+    expect((body['events'] as object[]).at(-1)).toMatchObject({ seq: 6, event: { kind: 'drive-failed', serial: 'Egret-2' }, recordedBy: 'A keeper' });
+  });
+
+  it('refuses what cannot have happened, what is not known, and what has not happened yet', async () => {
+    const { body: unit } = await put('Fulmar');
+    const record = (body: object) => shelf.ask('POST', `/units/${String(unit['id'])}/events`, keeper, { expectedVersion: 5, ...body });
+    expect((await record({ event: { kind: 'drive-inserted', bay: '1', drive: { serial: 'X', bytes: 8, basis: 'exact' } } })).body).toMatchObject({
+      status: 422,
+      code: 'bay-occupied',
+      errors: [{ pointer: '#/event/bay' }],
+    });
+    expect((await record({ event: { kind: 'drive-vanished', serial: 'Fulmar-1' } })).status).toBe(422);
+    expect((await record({ happenedAt: '2999-01-01T00:00:00Z', event: { kind: 'drive-failed', serial: 'Fulmar-1' } })).body).toMatchObject({
+      code: 'in-the-future',
+    });
+    expect((await shelf.ask('POST', '/units/nonsense/events', keeper, { expectedVersion: 1, event: { kind: 'drive-failed', serial: 'x' } })).status).toBe(404);
+    const { body } = await shelf.ask('GET', `/units/${String(unit['id'])}`, keeper);
+    expect(body['version']).toBe(5);
+  });
+
+  it('places a late entry where it belongs', async () => {
+    const id = randomUUID();
+    const at = (minute: number): string => new Date(Date.UTC(2026, 0, 1, 0, minute)).toISOString();
+    const registered = {
+      kind: 'unit-registered',
+      name: 'Gadwall',
+      place,
+      profile: shelf.app.profiles.get('plain'),
+      enclosures: [{ name: 'Head', bays: ['1'] }],
+    } as UnitEvent;
+    const inserted = (serial: string): UnitEvent => ({ kind: 'drive-inserted', bay: '1', drive: { serial, bytes: 8, basis: 'exact' } });
+    await append(
+      shelf.app.db,
+      id,
+      0,
+      [
+        { event: registered, happenedAt: at(0) },
+        { event: inserted('G2'), happenedAt: at(30) },
+      ],
+      'test',
+    );
+    // Remembered later: another drive was in that bay before.
+    const late = await append(
+      shelf.app.db,
+      id,
+      2,
+      [
+        { event: inserted('G1'), happenedAt: at(10) },
+        { event: { kind: 'drive-removed', serial: 'G1' }, happenedAt: at(20) },
+      ],
+      'test',
+    );
+    expect(isRefusal(late)).toBe(false);
+    const unit = await unitById(shelf.app.db, id);
+    expect([unit?.version, unit?.state.drives['G1']?.condition, unit?.state.drives['G2']?.bay]).toEqual([4, 'removed', '1']);
+    // One that makes what came after impossible is refused.
+    expect(await append(shelf.app.db, id, 4, [{ event: inserted('G0'), happenedAt: at(25) }], 'test')).toMatchObject({ code: 'bay-occupied' });
+  });
+});
+
+describe('the ledger', () => {
+  it('cannot be edited by the application', async () => {
+    for (const statement of [
+      'update event set body = body',
+      'delete from event',
+      'truncate event',
+      'update reading set value = 0',
+      'drop table event',
+      'alter table event disable trigger all',
+    ]) {
+      await expect(sql.raw(statement).execute(shelf.app.db)).rejects.toThrow(/permission denied|must be owner/);
+    }
+  });
+
+  it('makes the same projections again, on random histories with late entries', async () => {
+    await fc.assert(
+      fc.asyncProperty(
+        fc.array(
+          fc.tuple(
+            fc.constantFrom('failed', 'removed', 'inserted', 'suspected', 'job', 'done'),
+            fc.integer({ min: 1, max: 4 }),
+            fc.integer({ min: 1, max: 500 }),
+          ),
+          { maxLength: 14 },
+        ),
+        async (steps) => {
+          const name = randomUUID();
+          const { body } = await put(name);
+          const id = String(body['id']);
+          let version = 5;
+          for (const [what, bay, minute] of steps) {
+            const serial = `${name}-${String(bay)}`;
+            const event: UnitEvent = {
+              failed: { kind: 'drive-failed', serial } as const,
+              removed: { kind: 'drive-removed', serial } as const,
+              inserted: { kind: 'drive-inserted', bay: String(bay), drive: { serial: `${name}-n${String(minute)}`, bytes: 8e12, basis: 'exact' } } as const,
+              suspected: { kind: 'drive-suspected', serial, note: 'n' } as const,
+              job: { kind: 'job-started', job: 'j', task: 'scrub', pool: 'pool-1' } as const,
+              done: { kind: 'job-finished', job: 'j' } as const,
+            }[what];
+            const entry: Entry = { event, happenedAt: new Date(Date.now() + minute * 60_000).toISOString() };
+            const result = await append(shelf.app.db, id, version, [entry], 'test');
+            if (!isRefusal(result)) version = result.unit.version;
+          }
+        },
+      ),
+      { numRuns: 12 },
+    );
+    const projections = async () =>
+      canonicalJson({
+        units: await shelf.app.db.selectFrom('unit_now').selectAll().orderBy('unit').execute(),
+        drives: await shelf.app.db.selectFrom('drive_now').selectAll().orderBy('serial').execute(),
+      });
+    const before = await projections();
+    await shelf.app.db.updateTable('unit_now').set({ version: 999 }).execute();
+    expect(await projections()).not.toBe(before);
+    expect(await rebuildProjections(shelf.app.db)).toBeGreaterThan(12);
+    expect(await projections()).toBe(before);
+  });
+});

@@ -1,0 +1,13 @@
+import { join } from 'node:path';
+import type { NextConfig } from 'next';
+
+const root = join(import.meta.dirname, '..');
+
+export default {
+  poweredByHeader: false,
+  reactStrictMode: true,
+  turbopack: { root },
+  outputFileTracingRoot: root,
+  // Types are checked by bin/test, over the whole project at once.
+  typescript: { ignoreBuildErrors: true },
+} satisfies NextConfig;

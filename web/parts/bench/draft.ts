@@ -1,0 +1,30 @@
+'use client';
+import papaparse from 'papaparse';
+import { readDriveList, type DriveList } from '~/core/drive/driveList';
+
+const KEY = 'shelf-bench-sheet';
+
+/** The sheet on the bench is a draft of this browser until it is put on the shelf: nothing is sent anywhere before. */
+export function loadDraft(): string {
+  return localStorage.getItem(KEY) ?? '';
+}
+
+export function saveDraft(text: string): void {
+  try {
+    if (text === '') localStorage.removeItem(KEY);
+    else localStorage.setItem(KEY, text);
+  } catch {
+    // A sheet too large to keep is still on screen; it is only gone after a reload.
+  }
+}
+
+/** Reads a sheet as CSV (RFC 4180), whatever its delimiter; cells copied from a table come with tabs. */
+export function readSheet(text: string): DriveList {
+  const { data } = papaparse.parse<string[]>(text.replace(/^\uFEFF/, ''), { delimitersToGuess: [',', ';', '\t', '|'], skipEmptyLines: false });
+  return readDriveList(data);
+}
+
+/** A file's text; a binary one comes out with the replacement characters that give it away. */
+export function readFile(file: File): Promise<string> {
+  return file.text();
+}

@@ -1,0 +1,58 @@
+import type { ReactNode } from 'react';
+import type { App } from '~/service/app';
+import { readOrganisation } from '~/service/readSettings';
+import { readWaits } from '~/service/readShelf';
+import type { Viewer } from '~/service/viewer';
+import { Toaster } from 'sonner';
+import { FindBox } from './FindBox';
+import { Keys } from './Keys';
+import { NavLink } from './NavLink';
+import { PLACES } from './places';
+import { SignOut } from './SignOut';
+import { WaitingStrip } from './WaitingStrip';
+
+/** What stands around every page inside: the places, the find box, who is here, and what is being waited for. */
+export async function Frame({ app, viewer, children }: { readonly app: App; readonly viewer: Viewer; readonly children: ReactNode }): Promise<ReactNode> {
+  const [waits, organisation] = await Promise.all([readWaits(app), readOrganisation(app)]);
+  const [settings, ...places] = [...PLACES].reverse();
+  return (
+    <div className="flex h-dvh flex-col md:flex-row print:h-auto">
+      <a href="#content" className="absolute -top-20 left-2 z-40 bg-surface px-3 py-2 focus:top-2">
+        Skip to the page
+      </a>
+      <nav aria-label="Places" className="no-print flex shrink-0 bg-side max-md:overflow-x-auto md:w-[184px] md:flex-col md:py-4">
+        <div className="px-[18px] pb-5 max-md:hidden">
+          <div className="text-lg font-bold text-on-side">Patient Shelf</div>
+          <div className="board mt-1 h-1 w-9" />
+        </div>
+        {places.reverse().map(({ href, name, key }) => (
+          <NavLink key={href} href={href} name={name} hint={key} />
+        ))}
+        <div className="md:mt-auto">{settings && <NavLink href={settings.href} name={settings.name} hint={settings.key} />}</div>
+      </nav>
+      <div className="flex min-h-0 min-w-0 flex-1 flex-col">
+        <header className="no-print flex min-h-14 items-center gap-4 border-b border-line bg-surface px-5 py-2">
+          <FindBox />
+          <div className="ml-auto flex items-center gap-3 text-sm">
+            <span className="text-right text-muted max-sm:hidden">
+              {organisation.name}
+              {organisation.isDemo && ' (demo)'}
+              <br />
+              {viewer.name}, {viewer.role}
+            </span>
+            <SignOut />
+          </div>
+        </header>
+        <main id="content" className="min-h-0 flex-1 overflow-y-auto" tabIndex={-1}>
+          {children}
+        </main>
+        <WaitingStrip waits={waits} />
+      </div>
+      <Keys />
+      <Toaster
+        position="bottom-right"
+        toastOptions={{ style: { borderRadius: 2, background: 'var(--surface)', color: 'var(--ink)', borderColor: 'var(--line)' } }}
+      />
+    </div>
+  );
+}

@@ -1,0 +1,36 @@
+import Link from 'next/link';
+import type { ReactNode } from 'react';
+import type { Wait } from '~/service/readShelf';
+import { Moment } from '~/web/parts/unit/Moment';
+
+/** At the foot of every page: what is being waited for, and when that was last heard of. */
+export function WaitingStrip({ waits }: { readonly waits: readonly Wait[] }): ReactNode {
+  if (waits.length === 0) return null;
+  return (
+    <section aria-label="Waiting" className="no-print flex items-center gap-6 overflow-x-auto bg-side-strong px-5 py-3 text-on-side">
+      <h2 className="text-lg">Waiting</h2>
+      {waits.map(({ unit, unitName, what, percent, startedAt, heardAt }) => (
+        <Link key={unit + what} href={`/units/${unit}`} className="min-w-[260px] flex-1">
+          <span className="flex justify-between gap-4 text-sm">
+            <span>
+              {unitName} · {what}
+            </span>
+            <span className="text-on-side-muted">
+              {percent} % · since <Moment at={startedAt} />, heard <Moment at={heardAt} relative />
+            </span>
+          </span>
+          <span
+            className="mt-1 block h-1.5 bg-black/40"
+            role="progressbar"
+            aria-label={`${unitName}, ${what}`}
+            aria-valuenow={percent}
+            aria-valuemin={0}
+            aria-valuemax={100}
+          >
+            <span className="block h-full bg-[var(--board-from)]" style={{ width: `${String(percent)}%` }} />
+          </span>
+        </Link>
+      ))}
+    </section>
+  );
+}

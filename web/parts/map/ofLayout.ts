@@ -1,0 +1,44 @@
+import type { Layout } from '~/core/layout/layout';
+import type { PlannedDrive } from '~/core/layout/planLayout';
+import { compareBays } from '~/core/quantity/bayOrder';
+import { formatBytes } from '~/core/quantity/formatBytes';
+import { membersOf, type Pool, type UnitState } from '~/core/unit/state';
+import type { MapInput } from './geometry';
+
+/** The map of a layout that is being planned: columns by bay. */
+export function mapOfLayout(layout: Layout, drives: readonly PlannedDrive[]): MapInput {
+  return {
+    columns: drives.map(({ bay, bytes }) => ({
+      name: bay,
+      title: formatBytes(bytes),
+      under: layout.spareBays.includes(bay) ? `bay ${bay}, spare` : `bay ${bay}`,
+      bytes,
+      ...(layout.spareBays.includes(bay) ? { state: 'spare' as const } : {}),
+    })),
+    bands: layout.bands,
+    unused: layout.unused,
+  };
+}
+
+/** The map of a pool as it was built: columns by serial, members that are missing crossed out. */
+export function mapOfPool(unit: UnitState, pool: Pool): MapInput {
+  // By bay; drives that were taken out come last.
+  const place = (serial: string): string => unit.drives[serial]?.bay ?? '\uffff';
+  const serials = [...membersOf(pool), ...pool.spares].sort((a, b) => compareBays(place(a), place(b)));
+  const top = (serial: string): number => Math.max(0, ...pool.bands.filter(({ members }) => members.includes(serial)).map(({ toBytes }) => toBytes));
+  return {
+    columns: serials.map((serial) => {
+      const drive = unit.drives[serial];
+      const state = pool.missing.includes(serial) ? ('missing' as const) : pool.spares.includes(serial) ? ('spare' as const) : undefined;
+      const under = state === 'spare' ? `bay ${drive?.bay ?? '?'}, spare` : drive?.bay == null ? 'taken out' : `bay ${drive.bay}`;
+      return { name: serial, title: formatBytes(drive?.bytes ?? 0), under, bytes: drive?.bytes ?? 0, ...(state ? { state } : {}) };
+    }),
+    bands: pool.bands,
+    unused: serials.flatMap((serial) => {
+      const bytes = unit.drives[serial]?.bytes ?? 0;
+      return top(serial) < bytes && !pool.spares.includes(serial)
+        ? [{ bay: serial, fromBytes: top(serial), toBytes: bytes, why: 'Not part of any band.' }]
+        : [];
+    }),
+  };
+}

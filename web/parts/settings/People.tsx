@@ -1,0 +1,160 @@
+'use client';
+import { useRouter } from 'next/navigation';
+import { useRef, useState, type FormEvent, type ReactNode } from 'react';
+import { toast } from 'sonner';
+import { ROLES } from '~/schemas/access';
+import type { Person } from '~/service/readSettings';
+import { Button } from '~/web/parts/form/Button';
+import { Field } from '~/web/parts/form/Field';
+import { Notice } from '~/web/parts/form/Notice';
+import { send, type Sent } from '~/web/parts/form/send';
+import { SubmitButton } from '~/web/parts/form/SubmitButton';
+import { ShownOnce } from './ShownOnce';
+
+const MAY: Record<(typeof ROLES)[number], string> = { owner: 'does everything, and decides who comes in', keeper: 'records and changes', reader: 'looks' };
+
+/** Everybody who may come in; the owner adds them, changes what they may do, and shows them out. */
+export function People({ people, me }: { readonly people: readonly Person[]; readonly me: string }): ReactNode {
+  const router = useRouter();
+  const form = useRef<HTMLFormElement>(null);
+  const [link, setLink] = useState<{ readonly for: string; readonly text: string } | null>(null);
+  const [fault, setFault] = useState<{ readonly sentence: string; readonly fields: Readonly<Record<string, string>> } | null>(null);
+
+  const act = async (sending: Promise<Sent>, said: string): Promise<Sent> => {
+    const sent = await sending;
+    if (sent.kind === 'refused') toast.error(sent.sentence);
+    else {
+      toast(said);
+      router.refresh();
+    }
+    return sent;
+  };
+  const add = async (event: FormEvent<HTMLFormElement>): Promise<void> => {
+    event.preventDefault();
+    const values = new FormData(event.currentTarget);
+    const name = String(values.get('name'));
+    const sent = await send('POST', '/api/v1/people', { name, email: values.get('email'), role: values.get('role') });
+    if (sent.kind === 'refused') setFault(sent);
+    else {
+      setFault(null);
+      setLink({ for: name, text: String(sent.answer['link']) });
+      form.current?.reset();
+      router.refresh();
+    }
+  };
+  const again = async (person: Person): Promise<void> => {
+    const sent = await act(send('POST', `/api/v1/people/${person.id}/link`), `A new link for ${person.name} is ready.`);
+    if (sent.kind === 'done') setLink({ for: person.name, text: String(sent.answer['link']) });
+  };
+
+  return (
+    <section aria-label="People" className="grid grid-cols-[minmax(0,1fr)] gap-3">
+      <h2 className="text-lg">People</h2>
+      <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="List of people">
+        <table className="w-full border border-line bg-surface">
+          <thead className="text-left text-sm text-muted">
+            <tr>
+              <th scope="col" className="px-3 py-1.5 font-normal">
+                Name
+              </th>
+              <th scope="col" className="px-3 py-1.5 font-normal">
+                Role
+              </th>
+              <th scope="col" className="px-3 py-1.5 font-normal">
+                Sessions
+              </th>
+              <th scope="col" className="px-3 py-1.5 font-normal">
+                <span className="sr-only">Actions</span>
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {people.map((person) => (
+              <tr key={person.id} className="border-t border-line">
+                <td className="px-3 py-1.5">
+                  {person.name}
+                  {person.id === me && ' (you)'}
+                  <span className="block text-sm text-muted">{person.email}</span>
+                </td>
+                <td className="px-3 py-1.5">
+                  <select
+                    aria-label={`Role of ${person.name}`}
+                    value={person.role}
+                    className="field w-auto"
+                    onChange={(event) =>
+                      void act(send('PUT', `/api/v1/people/${person.id}`, { role: event.target.value }), `${person.name} is ${event.target.value} now.`)
+                    }
+                  >
+                    {ROLES.map((role) => (
+                      <option key={role}>{role}</option>
+                    ))}
+                  </select>
+                </td>
+                <td className="px-3 py-1.5">
+                  {person.sessions === 0 ? (person.hasPassword ? 'none open' : 'has not come in yet') : `${String(person.sessions)} open`}
+                  {person.sessions > 0 && (
+                    <Button
+                      className="ml-3"
+                      onClick={() => void act(send('DELETE', `/api/v1/people/${person.id}/sessions`), `All sessions of ${person.name} are ended.`)}
+                    >
+                      End them
+                    </Button>
+                  )}
+                </td>
+                <td className="px-3 py-1.5 text-right whitespace-nowrap">
+                  <Button onClick={() => void again(person)}>New entry link</Button>{' '}
+                  {person.id !== me && (
+                    <Remove person={person} onRemove={() => void act(send('DELETE', `/api/v1/people/${person.id}`), `${person.name} is removed.`)} />
+                  )}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      {link && (
+        <ShownOnce
+          title={`Hand this link to ${link.for}. It works once, within two days, and is not shown again.`}
+          text={link.text}
+          onDone={() => setLink(null)}
+        />
+      )}
+      <form
+        ref={form}
+        onSubmit={(event) => void add(event)}
+        className="grid items-start gap-3 border border-line bg-surface p-4 grid-cols-[minmax(0,1fr)] sm:grid-cols-[1fr_1fr_1fr_auto]"
+      >
+        <Field label="Name" name="name" required maxLength={80} autoComplete="off" fault={fault?.fields['name']} />
+        <Field label="E-mail" name="email" type="email" required autoComplete="off" fault={fault?.fields['email']} />
+        <div>
+          <label htmlFor="new-role" className="mb-1 block font-semibold">
+            Role
+          </label>
+          <select id="new-role" name="role" defaultValue="keeper" className="field">
+            {ROLES.map((role) => (
+              <option key={role} value={role}>
+                {role}: {MAY[role]}
+              </option>
+            ))}
+          </select>
+        </div>
+        <SubmitButton className="sm:mt-[27px]">Add</SubmitButton>
+        {fault && Object.keys(fault.fields).length === 0 && <Notice grave>{fault.sentence}</Notice>}
+      </form>
+    </section>
+  );
+}
+
+/** Asked once more in place: removing takes all sessions and tokens along. */
+function Remove({ person, onRemove }: { readonly person: Person; readonly onRemove: () => void }): ReactNode {
+  const [isAsking, setIsAsking] = useState(false);
+  if (!isAsking) return <Button onClick={() => setIsAsking(true)}>Remove</Button>;
+  return (
+    <>
+      <Button look="grave" autoFocus onClick={onRemove} aria-label={`Remove ${person.name}, with all sessions and tokens`}>
+        Remove for good
+      </Button>{' '}
+      <Button onClick={() => setIsAsking(false)}>Keep</Button>
+    </>
+  );
+}

@@ -1,0 +1,77 @@
+'use client';
+import { useState, type ReactNode } from 'react';
+import { formatBytes, formatExactBytes } from '~/core/quantity/formatBytes';
+import { driveInBay, poolOfDrive, type UnitState } from '~/core/unit/state';
+import { Moment } from './Moment';
+import { Serial } from './Serial';
+import { UnitFront } from './UnitFront';
+import { CONDITION_WORDS } from './words';
+
+/** The unit's front with bays to walk, and what stands in the chosen one. */
+export function UnitBays({
+  unit,
+  initial,
+  currency,
+}: {
+  readonly unit: UnitState;
+  readonly initial?: string | undefined;
+  readonly currency: string;
+}): ReactNode {
+  const [bay, setBay] = useState(initial ?? mostTroubled(unit));
+  const drive = driveInBay(unit, bay);
+  const pool = drive && poolOfDrive(unit, drive.serial);
+  return (
+    <div className="flex flex-wrap items-start gap-6">
+      <div>
+        <UnitFront unit={unit} size="page" onBay={setBay} chosen={bay} />
+        <div className="board mt-0 h-[9px]" />
+      </div>
+      <section aria-label={`Bay ${bay}`} aria-live="polite" className="min-w-[260px] flex-1">
+        <h2 className="text-lg">Bay {bay}</h2>
+        {!drive ? (
+          <p className="mt-1 text-muted">Empty.</p>
+        ) : (
+          <dl className="mt-1 grid grid-cols-[auto_1fr] gap-x-4 gap-y-1">
+            <Row name="Serial">
+              <span className="text-lg">
+                <Serial of={drive.serial} />
+              </span>
+            </Row>
+            <Row name="Holds">
+              {formatBytes(drive.bytes)}, <span className="font-mono">{formatExactBytes(drive.bytes)}</span> bytes
+              {drive.basis !== 'exact' && ', by its label: read the exact bytes before a swap'}
+            </Row>
+            <Row name="Condition">
+              {CONDITION_WORDS[drive.condition]}
+              {drive.note !== undefined && `: ${drive.note}`}
+            </Row>
+            <Row name="Part of">{pool ? (pool.spares.includes(drive.serial) ? `${pool.name}, as its spare` : pool.name) : 'no pool'}</Row>
+            <Row name="In since">
+              <Moment at={drive.insertedAt} />
+            </Row>
+            {drive.model !== undefined && <Row name="Model">{drive.model}</Row>}
+            {drive.priceCents !== undefined && (
+              <Row name="Paid">{new Intl.NumberFormat('en', { style: 'currency', currency }).format(drive.priceCents / 100)}</Row>
+            )}
+          </dl>
+        )}
+      </section>
+    </div>
+  );
+}
+
+/** The bay to look at first: one that has failed, then one that shows signs, then the first. */
+function mostTroubled(unit: UnitState): string {
+  const bayWith = (...conditions: string[]): string | undefined =>
+    Object.values(unit.drives).find(({ bay, condition }) => bay !== null && conditions.includes(condition))?.bay ?? undefined;
+  return bayWith('failed', 'out-of-service') ?? bayWith('suspected') ?? unit.enclosures[0]?.bays[0] ?? '';
+}
+
+function Row({ name, children }: { readonly name: string; readonly children: ReactNode }): ReactNode {
+  return (
+    <>
+      <dt className="text-muted">{name}</dt>
+      <dd>{children}</dd>
+    </>
+  );
+}

@@ -1,0 +1,35 @@
+import { factsOf } from '~/core/layout/scheme';
+import { fullMarginOfPool, marginOfPool, type Standing } from '~/core/unit/margin';
+import type { Pool, UnitState } from '~/core/unit/state';
+
+/** "can lose 2 more", the one figure that matters. */
+export function marginWords(margin: number): string {
+  if (margin < 0) return 'data lost';
+  return margin === 0 ? 'can lose none' : `can lose ${String(margin)} more`;
+}
+
+/** The sentence under a unit: its margin, and what is behind it. */
+export function standingWords(unit: UnitState, standing: Standing): string {
+  const pools = Object.values(unit.pools);
+  if (pools.length === 0) return 'no pool yet';
+  const worst = pools.reduce((a, b) => (marginOfPool(a) <= marginOfPool(b) ? a : b));
+  const words = marginWords(marginOfPool(worst));
+  if (standing === 'unguarded') return `${words}, by choice`;
+  const signs = Object.values(unit.drives).filter(({ condition, bay }) => condition === 'suspected' && bay !== null).length;
+  if (standing === 'watch') return `${words}, ${String(signs)} showing signs`;
+  return factsOf(worst.scheme).isGrouped && marginOfPool(worst) > 0 ? `${words} in every group` : words;
+}
+
+export function poolWords(pool: Pool): string {
+  const full = fullMarginOfPool(pool);
+  const now = marginOfPool(pool);
+  return now === full ? marginWords(now) : `${marginWords(now)}; its layout gives ${String(full)}`;
+}
+
+export const CONDITION_WORDS = {
+  well: 'well',
+  suspected: 'showing signs',
+  failed: 'failed',
+  'out-of-service': 'out of service',
+  removed: 'taken out',
+} as const;

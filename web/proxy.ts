@@ -1,0 +1,47 @@
+import { NextResponse, type NextRequest } from 'next/server';
+import { OPEN } from './open';
+
+/** The session cookie's name; its prefix is set where sign-in is configured. */
+const SESSION_COOKIE = 'patient-shelf.session_token';
+
+/**
+ * The first of two doors: whoever carries nothing that could be a session is turned away here, and every page gets a
+ * policy under which only this server's own scripts run.
+ */
+export function proxy(request: NextRequest): NextResponse {
+  const { pathname } = request.nextUrl;
+  const isApi = pathname.startsWith('/api/');
+  // The interface's own door answers in its own words, and takes bearer tokens.
+  const isOpen = OPEN.includes(pathname) || isApi;
+  if (!isOpen && !request.cookies.has(SESSION_COOKIE)) {
+    const to = request.nextUrl.clone();
+    to.pathname = '/sign-in';
+    to.search = pathname === '/' ? '' : `?from=${encodeURIComponent(pathname + request.nextUrl.search)}`;
+    // Goes out as a path: the name the browser called this server by is the browser's business.
+    return NextResponse.redirect(to);
+  }
+  const nonce = Buffer.from(crypto.randomUUID()).toString('base64');
+  const policy = [
+    `default-src 'self'`,
+    `script-src 'self' 'nonce-${nonce}' 'strict-dynamic'`,
+    `style-src 'self' 'unsafe-inline'`,
+    `img-src 'self' data:`,
+    `font-src 'self'`,
+    `connect-src 'self'`,
+    `worker-src 'self'`,
+    `object-src 'none'`,
+    `base-uri 'none'`,
+    `form-action 'self'`,
+    `frame-ancestors 'none'`,
+  ].join('; ');
+  const headers = new Headers(request.headers);
+  headers.set('content-security-policy', policy);
+  headers.set('x-nonce', nonce);
+  const response = NextResponse.next({ request: { headers } });
+  response.headers.set('content-security-policy', policy);
+  response.headers.set('referrer-policy', 'same-origin');
+  response.headers.set('x-content-type-options', 'nosniff');
+  return response;
+}
+
+export const config = { matcher: ['/((?!_next/static|_next/image|icon.svg).*)'] };

@@ -13,7 +13,7 @@ const LEAST_FREE_BYTES = 300e6;
  * never touch the user's). Others may pass through it, as the database's own user must, but not list it.
  */
 export function openDataFolder(): string {
-  const folder = resolve(process.env['PATIENT_SHELF_DATA'] ?? join(ROOT, '.data'));
+  const folder = resolve(process.env['PATIENT_SHELF_DATA'] || join(ROOT, '.data'));
   try {
     mkdirSync(join(folder, 'log'), { recursive: true });
     chmodSync(folder, 0o711);

@@ -28,7 +28,7 @@ function readClaim(file: string): { pid: number; port: number } | null {
 function isStart(pid: number): boolean {
   if (pid === process.pid) return false;
   try {
-    return readFileSync(`/proc/${String(pid)}/cmdline`, 'utf8').includes('ops/start');
+    return readFileSync(`/proc/${String(pid)}/cmdline`, 'utf8').includes('ops/');
   } catch {
     return false;
   }

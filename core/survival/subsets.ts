@@ -1,9 +1,16 @@
+/** Rows of Pascal's triangle that were asked for; a handful of row numbers is asked for over and over. */
+const rows = new Map<number, readonly bigint[]>();
+
 /** C(n, k), exactly; 0 when k is out of range. */
 export function choose(n: number, k: number): bigint {
-  if (k < 0 || k > n) return 0n;
-  let result = 1n;
-  for (let i = 1; i <= Math.min(k, n - k); i++) result = (result * BigInt(n - i + 1)) / BigInt(i);
-  return result;
+  let row = rows.get(n);
+  if (row === undefined) {
+    const made = [1n];
+    for (let i = 1; i <= n; i++) made.push(((made[i - 1] as bigint) * BigInt(n - i + 1)) / BigInt(i));
+    row = made;
+    rows.set(n, row);
+  }
+  return row[k] ?? 0n;
 }
 
 /** Every set of k of the items, in lexicographic order of their positions. */

@@ -70,7 +70,7 @@ export function Bench({ profiles, sample, currency, places, mayStore }: BenchPro
   const money = price === 0 ? '' : ` · ${new Intl.NumberFormat('en', { style: 'currency', currency }).format(price / 100)} in drives`;
   return (
     <div className="flex min-h-full max-lg:flex-col lg:h-full">
-      <div className="grid min-w-0 flex-1 content-start gap-3.5 overflow-y-auto p-5">
+      <div className="grid min-w-0 flex-1 grid-cols-[minmax(0,1fr)] content-start gap-3 overflow-y-auto p-5">
         <div className="flex items-start justify-between gap-4">
           <div>
             <h1 className="text-xl">What could {drives.length === 1 ? 'this drive' : `these ${String(drives.length)} drives`} become?</h1>

@@ -15,34 +15,39 @@ const MOST_SPARES = 8;
 /** What the drives go into: the family, how many bays, how many spares wait beside. */
 export function BenchSettings({ profiles, profile, choices, bays, spares, onChange }: Props): ReactNode {
   return (
-    <div>
-      <div className="flex flex-wrap gap-4">
-        <Choice label="Family" value={profile.id} onChange={(id) => onChange({ profile: id })} options={profiles.map(({ id, name }) => [id, name])} />
-        <Choice
-          label="Bays"
-          value={String(bays)}
-          onChange={(count) => onChange({ bays: Number(count) })}
-          options={(choices.length > 0 ? choices : [bays]).map((count) => [String(count), String(count)])}
-        />
-        <Choice
-          label="Spares"
-          value={String(spares)}
-          onChange={(count) => onChange({ spares: Number(count) })}
-          options={Array.from({ length: Math.max(MOST_SPARES, spares) + 1 }, (_, count) => [String(count), count === 0 ? 'none' : String(count)])}
-        />
-      </div>
-      <p className="mt-1 text-sm text-muted">{profile.summary}</p>
+    <div className="flex flex-wrap gap-4">
+      <Choice
+        label="Family"
+        title={profile.summary}
+        value={profile.id}
+        onChange={(id) => onChange({ profile: id })}
+        options={profiles.map(({ id, name }) => [id, name])}
+      />
+      <Choice
+        label="Bays"
+        value={String(bays)}
+        onChange={(count) => onChange({ bays: Number(count) })}
+        options={(choices.length > 0 ? choices : [bays]).map((count) => [String(count), String(count)])}
+      />
+      <Choice
+        label="Spares"
+        value={String(spares)}
+        onChange={(count) => onChange({ spares: Number(count) })}
+        options={Array.from({ length: Math.max(MOST_SPARES, spares) + 1 }, (_, count) => [String(count), count === 0 ? 'none' : String(count)])}
+      />
     </div>
   );
 }
 
 function Choice({
   label,
+  title,
   value,
   options,
   onChange,
 }: {
   readonly label: string;
+  readonly title?: string;
   readonly value: string;
   readonly options: readonly (readonly [string, string])[];
   readonly onChange: (value: string) => void;
@@ -53,7 +58,7 @@ function Choice({
       <label htmlFor={id} className="text-muted">
         {label}
       </label>
-      <select id={id} value={value} onChange={(event) => onChange(event.target.value)} className="field w-auto min-w-16">
+      <select id={id} title={title} value={value} onChange={(event) => onChange(event.target.value)} className="field w-auto min-w-16">
         {options.map(([key, name]) => (
           <option key={key} value={key}>
             {name}

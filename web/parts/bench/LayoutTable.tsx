@@ -42,87 +42,89 @@ export function LayoutTable({ layouts, chosen, onChoose, profile }: Props): Reac
   const { counts, prints } = profile.unitPage;
   const shownIn = counts === 'TiB' ? inTiB : inTB;
   return (
-    <table className="w-full border border-line bg-surface">
-      <caption className="sr-only">Every layout these drives could become</caption>
-      <thead className="align-bottom text-sm text-muted">
-        <tr>
-          <Head left>Layout</Head>
-          <Head>
-            usable
-            <br />
-            TB
-          </Head>
-          <Head>
-            its page shows
-            <br />
-            {counts}
-            {counts !== prints && `, as “${prints}”`}
-          </Head>
-          <Head>
-            failures
-            <br />
-            survived
-          </Head>
-          <Head>
-            of the next
-            <br />
-            failures
-          </Head>
-          <Head>
-            unused
-            <br />
-            TB
-          </Head>
-        </tr>
-      </thead>
-      <tbody ref={body} onKeyDown={walk}>
-        {legal.map((layout) => {
-          const key = layoutKey(layout);
-          const isChosen = key === chosen;
-          return (
-            <tr
-              key={key}
-              onClick={() => onChoose(key)}
-              className={`cursor-pointer border-t border-line ${isChosen ? 'bg-chosen shadow-[inset_3px_0_0_var(--action)]' : 'hover:bg-chosen/60'}`}
-            >
-              <th scope="row" className="px-3 py-0 text-left font-normal">
-                <button type="button" data-layout={key} aria-pressed={isChosen} tabIndex={isChosen ? 0 : -1} className="min-h-8 w-full text-left">
-                  {layoutName(layout)}
-                </button>
+    <div className="overflow-x-auto border border-line bg-surface">
+      <table className="w-full">
+        <caption className="sr-only">Every layout these drives could become</caption>
+        <thead className="align-bottom text-sm text-muted">
+          <tr>
+            <Head left>Layout</Head>
+            <Head>
+              usable
+              <br />
+              TB
+            </Head>
+            <Head>
+              page shows
+              <br />
+              {counts}
+              {counts !== prints && `, as “${prints}”`}
+            </Head>
+            <Head>
+              failures
+              <br />
+              survived
+            </Head>
+            <Head>
+              of the next
+              <br />
+              failures
+            </Head>
+            <Head>
+              unused
+              <br />
+              TB
+            </Head>
+          </tr>
+        </thead>
+        <tbody ref={body} onKeyDown={walk}>
+          {legal.map((layout) => {
+            const key = layoutKey(layout);
+            const isChosen = key === chosen;
+            return (
+              <tr
+                key={key}
+                onClick={() => onChoose(key)}
+                className={`cursor-pointer border-t border-line ${isChosen ? 'bg-chosen shadow-[inset_3px_0_0_var(--action)]' : 'hover:bg-chosen/60'}`}
+              >
+                <th scope="row" className="py-0 pl-3 text-left font-normal whitespace-nowrap">
+                  <button type="button" data-layout={key} aria-pressed={isChosen} tabIndex={isChosen ? 0 : -1} className="min-h-8 w-full text-left">
+                    {layoutName(layout)}
+                  </button>
+                </th>
+                <td className="figures px-2">{inTB(layout.usableBytes)}</td>
+                <td className="figures px-2">{shownIn(layout.shownBytes)}</td>
+                <td className="figures px-2">{layout.guaranteedFailures}</td>
+                <td className="px-2 text-right text-sm whitespace-nowrap">{beyond(layout)}</td>
+                <td className="figures px-2">{inTB(layout.unusedBytes)}</td>
+              </tr>
+            );
+          })}
+          {illegal.map((layout) => (
+            <tr key={layoutKey(layout)} className="border-t border-line text-muted">
+              <th scope="row" className="px-3 py-1 text-left font-normal whitespace-nowrap">
+                {layoutName(layout)}
               </th>
-              <td className="figures px-2">{inTB(layout.usableBytes)}</td>
-              <td className="figures px-2">{shownIn(layout.shownBytes)}</td>
-              <td className="figures px-2">{layout.guaranteedFailures}</td>
-              <td className="px-2 text-right text-sm whitespace-nowrap">{beyond(layout)}</td>
-              <td className="figures px-2">{inTB(layout.unusedBytes)}</td>
+              <td colSpan={5} className="px-2 py-1 text-sm">
+                {layout.reasons[0]}
+              </td>
             </tr>
-          );
-        })}
-        {illegal.map((layout) => (
-          <tr key={layoutKey(layout)} className="border-t border-line text-muted">
-            <th scope="row" className="px-3 py-1 text-left font-normal whitespace-nowrap">
-              {layoutName(layout)}
-            </th>
-            <td colSpan={5} className="px-2 py-1 text-sm">
-              {layout.reasons[0]}
-            </td>
-          </tr>
-        ))}
-        {notOffered.length > 0 && (
-          <tr className="border-t border-line text-sm text-muted">
-            <td colSpan={6} className="px-3 py-1">
-              This family does not offer: {notOffered.map(layoutName).join(', ')}.
-            </td>
-          </tr>
-        )}
-      </tbody>
-    </table>
+          ))}
+          {notOffered.length > 0 && (
+            <tr className="border-t border-line text-sm text-muted">
+              <td colSpan={6} className="px-3 py-1">
+                This family does not offer: {notOffered.map(layoutName).join(', ')}.
+              </td>
+            </tr>
+          )}
+        </tbody>
+      </table>
+    </div>
   );
 }
 
 function Head({ left = false, children }: { readonly left?: boolean; readonly children: ReactNode }): ReactNode {
   return (
-    <th scope="col" className={`py-1.5 font-normal ${left ? 'px-3 text-left' : 'px-2 text-right'}`}>
+    <th scope="col" className={`py-1.5 font-normal ${left ? 'px-3 text-left' : 'px-2 text-right whitespace-nowrap'}`}>
       {children}
     </th>
   );

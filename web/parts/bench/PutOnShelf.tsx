@@ -67,7 +67,7 @@ export function PutOnShelf({ open, onOpenChange, layout, drives, profile, bays, 
     <Dialog open={open} onOpenChange={onOpenChange} title="Put it on the shelf">
       <form method="post" onSubmit={(event) => void submit(event)} className="grid gap-4">
         <p>
-          {layoutName(layout)} of {drives.length === 1 ? 'one drive' : `${String(drives.length)} drives`}, {profile.name}.
+          {layoutName(layout)}; made of {drives.length === 1 ? 'one drive' : `${String(drives.length)} drives`}, {profile.name}.
         </p>
         {fault && <Notice grave>{fault.sentence}</Notice>}
         <Field label="Name of the unit" name="name" required maxLength={60} autoFocus autoComplete="off" fault={fault?.fields['name']} />

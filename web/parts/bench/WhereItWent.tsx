@@ -10,7 +10,7 @@ export function WhereItWent({ layout, profile }: { readonly layout: Layout; read
   const parts = [
     { name: 'usable', bytes: usableBytes, look: 'bg-action text-on-action' },
     { name: 'protection', bytes: protectionBytes, look: 'bg-muted text-surface' },
-    { name: 'unused', bytes: unusedBytes, look: 'border border-dashed border-muted text-ink' },
+    { name: 'unused', bytes: unusedBytes, look: 'bg-surface text-ink outline-1 -outline-offset-1 outline-dashed outline-muted' },
     { name: 'system', bytes: systemBytes, look: 'bg-[var(--board-to)] text-white' },
   ].filter(({ bytes }) => bytes > 0);
   const onPage = formatBytes(shownBytes, counts === 'TiB' ? 'binary' : 'decimal', 2);

@@ -8,5 +8,9 @@ export function SignOut(): ReactNode {
     await send('POST', '/api/auth/sign-out', {});
     window.location.assign('/sign-in');
   };
-  return <Button onClick={() => void signOut()}>Sign out</Button>;
+  return (
+    <Button className="whitespace-nowrap" onClick={() => void signOut()}>
+      Sign out
+    </Button>
+  );
 }

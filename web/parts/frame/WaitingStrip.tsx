@@ -7,11 +7,11 @@ import { Moment } from '~/web/parts/unit/Moment';
 export function WaitingStrip({ waits }: { readonly waits: readonly Wait[] }): ReactNode {
   if (waits.length === 0) return null;
   return (
-    <section aria-label="Waiting" className="no-print flex items-center gap-6 overflow-x-auto bg-side-strong px-5 py-3 text-on-side">
+    <section aria-label="Waiting" className="no-print flex items-center gap-6 overflow-x-auto max-sm:gap-3 max-sm:py-2 bg-side-strong px-5 py-3 text-on-side">
       <h2 className="text-lg">Waiting</h2>
       {waits.map(({ unit, unitName, what, percent, startedAt, heardAt }) => (
         <Link key={unit + what} href={`/units/${unit}`} className="min-w-[260px] flex-1">
-          <span className="flex justify-between gap-4 text-sm">
+          <span className="flex justify-between gap-x-4 text-sm max-sm:flex-col">
             <span>
               {unitName} · {what}
             </span>

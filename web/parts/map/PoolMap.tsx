@@ -115,7 +115,7 @@ export function PoolMap({
               </g>
             );
           })}
-          {input.columns.map(({ name, title, under, state }, i) => {
+          {input.columns.map(({ name, short, title, under, state }, i) => {
             const column = columns[i];
             if (!column) return null;
             const middle = column.x + column.width / 2;
@@ -134,7 +134,7 @@ export function PoolMap({
                   </text>
                 )}
                 <text x={middle} y={height + (isNarrow ? 14 : 30)} className="fill-muted text-[11px]">
-                  {isNarrow ? name.replace(/\D+/g, '').slice(-2) || name.slice(-2) : under}
+                  {isNarrow ? short : under}
                 </text>
               </g>
             );

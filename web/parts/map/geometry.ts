@@ -5,6 +5,8 @@ import type { UnusedStretch } from '~/core/layout/layout';
 export interface MapInput {
   readonly columns: readonly {
     readonly name: string;
+    /** A few characters, for columns too narrow for more. */
+    readonly short: string;
     readonly title: string;
     readonly under: string;
     readonly bytes: number;

@@ -10,6 +10,7 @@ export function mapOfLayout(layout: Layout, drives: readonly PlannedDrive[]): Ma
   return {
     columns: drives.map(({ bay, bytes }) => ({
       name: bay,
+      short: bay,
       title: formatBytes(bytes),
       under: layout.spareBays.includes(bay) ? `bay ${bay}, spare` : `bay ${bay}`,
       bytes,
@@ -31,7 +32,7 @@ export function mapOfPool(unit: UnitState, pool: Pool): MapInput {
       const drive = unit.drives[serial];
       const state = pool.missing.includes(serial) ? ('missing' as const) : pool.spares.includes(serial) ? ('spare' as const) : undefined;
       const under = state === 'spare' ? `bay ${drive?.bay ?? '?'}, spare` : drive?.bay == null ? 'taken out' : `bay ${drive.bay}`;
-      return { name: serial, title: formatBytes(drive?.bytes ?? 0), under, bytes: drive?.bytes ?? 0, ...(state ? { state } : {}) };
+      return { name: serial, short: drive?.bay ?? '–', title: formatBytes(drive?.bytes ?? 0), under, bytes: drive?.bytes ?? 0, ...(state ? { state } : {}) };
     }),
     bands: pool.bands,
     unused: serials.flatMap((serial) => {

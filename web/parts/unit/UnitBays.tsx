@@ -22,9 +22,9 @@ export function UnitBays({
   const pool = drive && poolOfDrive(unit, drive.serial);
   return (
     <div className="flex flex-wrap items-start gap-6">
-      <div>
+      <div className="max-w-full overflow-x-auto p-1">
         <UnitFront unit={unit} size="page" onBay={setBay} chosen={bay} />
-        <div className="board mt-0 h-[9px]" />
+        <div className="board h-[9px]" />
       </div>
       <section aria-label={`Bay ${bay}`} aria-live="polite" className="min-w-[260px] flex-1">
         <h2 className="text-lg">Bay {bay}</h2>

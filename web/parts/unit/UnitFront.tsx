@@ -61,10 +61,10 @@ function Bay({ bay, unit, isFlat, size, onBay, isChosen }: BayProps): ReactNode 
   const isSpare = drive !== undefined && pool?.spares.includes(drive.serial) === true && !job;
   const shape = isFlat
     ? size === 'page'
-      ? 'h-9 w-24 flex-row px-1.5'
+      ? 'h-9 w-24 flex-row px-1.5 max-sm:h-11 max-sm:w-[74px]'
       : 'h-[22px] w-[54px] flex-row px-1'
     : size === 'page'
-      ? 'h-32 w-16 flex-col'
+      ? 'h-32 w-16 flex-col max-sm:h-24 max-sm:w-[38px]'
       : 'h-[76px] w-[36px] flex-col';
   const look = !drive
     ? 'border-dashed border-case-line text-on-side-muted'
@@ -78,12 +78,14 @@ function Bay({ bay, unit, isFlat, size, onBay, isChosen }: BayProps): ReactNode 
   const inside = (
     <>
       {job && <span className="absolute inset-x-0 bottom-0 bg-[var(--filling)]" style={{ height: `${String(job.percent)}%` }} aria-hidden />}
-      <span className={`relative ${size === 'page' ? 'text-sm' : 'text-xs'} ${drive && !isSpare && !job ? 'text-tray-muted' : ''}`}>{bay}</span>
-      <span className={`relative font-bold ${isFlat ? (size === 'page' ? 'text-base' : 'text-xs') : size === 'page' ? 'text-xl' : 'text-base'}`}>
+      <span className={`relative ${size === 'page' ? 'text-sm max-sm:text-xs' : 'text-xs'} ${drive && !isSpare && !job ? 'text-tray-muted' : ''}`}>{bay}</span>
+      <span
+        className={`relative font-bold ${isFlat ? (size === 'page' ? 'text-base' : 'text-xs') : size === 'page' ? 'text-xl max-sm:text-base' : 'text-base'}`}
+      >
         {drive ? terabytes(drive) : ''}
       </span>
       {(!isFlat || size === 'page') && (
-        <span className={`relative font-mono ${size === 'page' ? 'text-sm' : 'text-xs'} ${drive && !isSpare && !job ? 'text-tray-muted' : ''}`}>
+        <span className={`relative font-mono ${size === 'page' ? 'text-sm max-sm:text-xs' : 'text-xs'} ${drive && !isSpare && !job ? 'text-tray-muted' : ''}`}>
           {drive?.serial.slice(-4) ?? ''}
         </span>
       )}

@@ -26,10 +26,10 @@ export function eventWords(event: UnitEvent): string {
           ? 'Check read started.'
           : 'First build started.';
     case 'job-progressed':
-      return `Job ${event.job} at ${String(event.percent)} %.`;
+      return `${String(event.percent)} % done.`;
     case 'job-finished':
-      return `Job ${event.job} finished.`;
+      return 'Finished.';
     case 'job-aborted':
-      return `Job ${event.job} stopped before its end.`;
+      return 'Stopped before its end.';
   }
 }

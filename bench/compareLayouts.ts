@@ -1,0 +1,100 @@
+/**
+ * How long comparing every layout takes in the browser, against one frame (16 ms), and against what one would take
+ * instead: counting failure sets one by one, and a general linear programme for the mixed pools.
+ *
+ * Run: node --import tsx bench/compareLayouts.ts
+ */
+import { buildSync } from 'esbuild';
+import highsLoader from 'highs';
+import { readFileSync } from 'node:fs';
+import { compareLayouts, planLayout } from '../core/layout/planLayout';
+import { SCHEMES } from '../core/layout/scheme';
+import type { Profile } from '../core/platform/profile';
+import { isSurvived } from '../core/survival/isSurvived';
+import { subsets } from '../core/survival/subsets';
+import { openBrowser, openPage } from '../e2e/browser';
+
+const FRAME_MS = 16;
+const plain = JSON.parse(readFileSync('core/platform/profiles/plain.json', 'utf8')) as Profile;
+
+const median = (times: number[]): number => [...times].sort((a, b) => a - b)[Math.floor(times.length / 2)] as number;
+const time = (runs: number, work: () => unknown): number => {
+  const times = Array.from({ length: runs }, () => {
+    const began = performance.now();
+    work();
+    return performance.now() - began;
+  });
+  return median(times);
+};
+const drives = (count: number, kinds: number) => Array.from({ length: count }, (_, i) => ({ bay: String(i + 1), bytes: 4e12 + (i % kinds) * 1e12 }));
+
+const bundle = buildSync({
+  stdin: { contents: `export { compareLayouts } from './core/layout/planLayout'; export { SCHEMES } from './core/layout/scheme';`, resolveDir: process.cwd() },
+  bundle: true,
+  format: 'iife',
+  globalName: 'shelf',
+  write: false,
+  minify: true,
+}).outputFiles[0]?.text;
+
+const browser = await openBrowser();
+const page = await openPage(browser);
+await page.evaluate(bundle ?? '');
+console.log(`In the browser, one frame is ${String(FRAME_MS)} ms:`);
+for (const [count, kinds, spares] of [
+  [24, 1, 0],
+  [24, 6, 0],
+  [24, 24, 2],
+  [80, 4, 2],
+] as const) {
+  const figures = (await page.evaluate(
+    `(() => {
+      const profile = ${JSON.stringify(plain)};
+      const drives = ${JSON.stringify(drives(count, kinds))};
+      const once = () => { const began = performance.now(); const n = shelf.compareLayouts(profile, shelf.SCHEMES, drives, ${String(spares)}).length; return [performance.now() - began, n]; };
+      const [first, layouts] = once();
+      const times = Array.from({ length: 200 }, () => once()[0]).sort((a, b) => a - b);
+      return { first, layouts, median: times[100], p95: times[190] };
+    })()`,
+  )) as { first: number; layouts: number; median: number; p95: number };
+  const { first, layouts, median: usual, p95 } = figures;
+  console.log(
+    `  ${String(count)} bays, ${String(kinds)} sizes, ${String(spares)} spares: ${String(layouts)} layouts, first ${first.toFixed(1)} ms, median ${usual.toFixed(1)} ms, 95th ${p95.toFixed(1)} ms; ` +
+      `first is ${(first / FRAME_MS).toFixed(2)} of a frame, median ${(usual / FRAME_MS).toFixed(2)}`,
+  );
+}
+await browser.close();
+
+console.log('Here, side by side:');
+const sixteen = drives(16, 4);
+const ours = time(50, () => compareLayouts(plain, SCHEMES, sixteen));
+const layouts = compareLayouts(plain, SCHEMES, sixteen).filter(({ legal }) => legal);
+const byHand = time(1, () => {
+  for (const { bands } of layouts) {
+    const members = [...new Set(bands.flatMap((band) => band.members))];
+    for (let k = 0; k <= members.length; k++) for (const set of subsets(members, k)) isSurvived(bands, new Set(set));
+  }
+});
+console.log(
+  `  16 bays, all layouts with survival: ${ours.toFixed(2)} ms; counting every failure set: ${byHand.toFixed(0)} ms; ratio ${(byHand / ours).toFixed(0)}`,
+);
+
+const highs = await highsLoader();
+const ten = drives(10, 5);
+const names = ten.map((_, i) => i);
+const sets = names.flatMap((k) => [...subsets(names, k + 1)]).filter((set) => set.length > 1);
+const programme = [
+  'Maximize',
+  `obj: ${sets.map((set, i) => `${String(set.length - 1)} x${String(i)}`).join(' + ')}`,
+  'Subject To',
+  ...names.map(
+    (drive) =>
+      `c${String(drive)}: ${sets.flatMap((set, i) => (set.includes(drive) ? [`x${String(i)}`] : [])).join(' + ')} <= ${String((ten[drive] as { bytes: number }).bytes / 1e12)}`,
+  ),
+  'End',
+].join('\n');
+const direct = time(200, () => planLayout(plain, 'mixed-1', ten));
+const solved = time(5, () => highs.solve(programme));
+console.log(
+  `  mixed pool of 10 drives: ${direct.toFixed(3)} ms; as a linear programme over all ${String(sets.length)} sets: ${solved.toFixed(1)} ms; ratio ${(solved / direct).toFixed(0)}`,
+);

@@ -42,7 +42,7 @@ export function LayoutTable({ layouts, chosen, onChoose, profile }: Props): Reac
   const { counts, prints } = profile.unitPage;
   const shownIn = counts === 'TiB' ? inTiB : inTB;
   return (
-    <div className="overflow-x-auto border border-line bg-surface">
+    <div className="relative overflow-x-auto border border-line bg-surface">
       <table className="w-full">
         <caption className="sr-only">Every layout these drives could become</caption>
         <thead className="align-bottom text-sm text-muted">

@@ -50,7 +50,7 @@ export function People({ people, me }: { readonly people: readonly Person[]; rea
   return (
     <section aria-label="People" className="grid grid-cols-[minmax(0,1fr)] gap-3">
       <h2 className="text-lg">People</h2>
-      <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="List of people">
+      <div className="relative overflow-x-auto" tabIndex={0} role="region" aria-label="List of people">
         <table className="w-full border border-line bg-surface">
           <thead className="text-left text-sm text-muted">
             <tr>

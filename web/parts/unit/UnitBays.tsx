@@ -22,7 +22,7 @@ export function UnitBays({
   const pool = drive && poolOfDrive(unit, drive.serial);
   return (
     <div className="flex flex-wrap items-start gap-6">
-      <div className="max-w-full overflow-x-auto p-1">
+      <div className="relative max-w-full overflow-x-auto p-1">
         <UnitFront unit={unit} size="page" onBay={setBay} chosen={bay} />
         <div className="board h-[9px]" />
       </div>

@@ -25,7 +25,7 @@ export default insidePage('reader', async ({ app, query }) => {
           Start on the layout bench
         </ButtonLink>
       ) : (
-        <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="Drives by serial">
+        <div className="relative overflow-x-auto" tabIndex={0} role="region" aria-label="Drives by serial">
           <table className="w-full border border-line bg-surface">
             <thead className="text-left text-sm text-muted">
               <tr>

@@ -12,6 +12,7 @@ import { SCOPES } from '../schemas/access';
 import { organisation, saveOrganisation } from '../store/organisation';
 import { allPeople } from '../store/people';
 import { addReadings, type Reading } from '../store/readings';
+import { recordedSoFar } from '../store/units';
 import { insertToken, revokeTokensNamed } from '../store/tokens';
 import { MARROWFEN, type DemoUnit } from './scenario';
 
@@ -37,6 +38,17 @@ export async function openDemo(app: App, now: Date, key: string): Promise<{ read
   await revokeTokensNamed(app.db, owner, TOKEN_NAME);
   await insertToken(app.db, { id: randomUUID(), userId: owner, name: TOKEN_NAME, hash: hashOfKey(key), scopes: SCOPES });
   return { kind: 'open', owner };
+}
+
+/**
+ * True for a demo of an earlier day that nobody has changed anything in: it is dated relative to the day it was made,
+ * and would look stale.
+ */
+export async function isStaleDemo(app: App, now: Date): Promise<boolean> {
+  const { isDemo } = await organisation(app.db);
+  if (!isDemo || (await allPeople(app.db)).length > 1) return false;
+  const { last, others } = await recordedSoFar(app.db, RECORDED_BY);
+  return last !== null && last.slice(0, 10) < now.toISOString().slice(0, 10) && others === 0;
 }
 
 async function makeOwner(app: App): Promise<string> {

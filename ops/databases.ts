@@ -27,6 +27,13 @@ export async function databaseInCluster(cluster: Pick<Cluster, 'url'>, name: str
   return { owner: cluster.url('patient_shelf_owner', name), app: cluster.url(APP_ROLE, name) };
 }
 
+/** Drops a database of our own cluster, with all that is in it. */
+export async function dropDatabase(cluster: Pick<Cluster, 'url'>, name: string): Promise<void> {
+  await withClient(cluster.url('postgres', 'postgres'), async (client) => {
+    await client.query(`drop database ${client.escapeIdentifier(name)} with (force)`);
+  });
+}
+
 /** A database on a server the user runs: the application still works as a lesser role, taken on when it connects. */
 export async function databaseAt(url: string): Promise<DatabaseAddresses> {
   let app: URL;

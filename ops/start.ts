@@ -2,12 +2,12 @@ import { parseArgs } from 'node:util';
 import { openApp } from '../service/app';
 import { armEntry } from '../service/entry';
 import { newKey } from '../service/oneTimeKey';
-import { openDemo } from '../demo/open';
+import { isStaleDemo, openDemo } from '../demo/open';
 import { countPeople } from '../store/people';
 import { portTaken, startApplication, type Application } from './application';
 import { buildIfChanged } from './build';
 import { startCluster, type Cluster } from './cluster';
-import { databaseAt, databaseInCluster, migrate, type DatabaseAddresses } from './databases';
+import { databaseAt, databaseInCluster, dropDatabase, migrate, type DatabaseAddresses } from './databases';
 import { openDataFolder, ROOT } from './folders';
 import { isFree } from './freePort';
 import { claimFolder } from './running';
@@ -72,7 +72,7 @@ async function start({ demo, port }: Options): Promise<void> {
     running.push(cluster);
     watch('The database', cluster);
     // Demo data never stands beside real data.
-    addresses = await databaseInCluster(cluster, demo ? 'patient_shelf_demo' : 'patient_shelf');
+    addresses = demo ? await freshDemoDatabase(cluster) : await databaseInCluster(cluster, 'patient_shelf');
   }
   await migrate(addresses);
 
@@ -83,6 +83,19 @@ async function start({ demo, port }: Options): Promise<void> {
   running.push(application);
   watch('The application', application);
   console.log(greeting);
+}
+
+/** The demo's database; one of an earlier day that nobody has touched is made anew, so that it never looks stale. */
+async function freshDemoDatabase(cluster: Cluster): Promise<DatabaseAddresses> {
+  const name = 'patient_shelf_demo';
+  const addresses = await databaseInCluster(cluster, name);
+  await migrate(addresses);
+  const app = openApp({ databaseUrl: addresses.app, secret: newKey(), baseUrl: 'http://127.0.0.1:1', root: ROOT });
+  const isStale = await isStaleDemo(app, new Date());
+  await app.db.destroy();
+  if (!isStale) return addresses;
+  await dropDatabase(cluster, name);
+  return databaseInCluster(cluster, name);
 }
 
 /** The line to print when everything is up: what to open, and with what key when nobody could come in without one. */

@@ -58,6 +58,15 @@ export async function eventsOf(db: Database | Work, unit: string, after = 0): Pr
   }));
 }
 
+/** When something was last recorded, and how much of it by others than the one named. */
+export async function recordedSoFar(db: Database, by: string): Promise<{ readonly last: string | null; readonly others: number }> {
+  const row = await db
+    .selectFrom('event')
+    .select((of) => [of.fn.max('recorded_at').as('last'), of.fn.countAll<string>().filterWhere('recorded_by', '!=', by).as('others')])
+    .executeTakeFirstOrThrow();
+  return { last: (row.last as Date | null)?.toISOString() ?? null, others: Number(row.others) };
+}
+
 export async function unitsInLedger(db: Database | Work): Promise<string[]> {
   return (await db.selectFrom('event').select('unit').distinct().orderBy('unit').execute()).map(({ unit }) => unit);
 }

@@ -30,7 +30,7 @@ export const layoutRequestSchema = {
       },
     },
     schemes: { type: 'array', minItems: 1, uniqueItems: true, items: { enum: SCHEMES } },
-    groupWidth: { type: 'integer', minimum: 2, maximum: 1000 },
+    groupWidth: { type: 'integer', minimum: 1, description: 'One that does not fit gives an illegal layout, not a refusal.' },
   },
 } as const;
 

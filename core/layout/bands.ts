@@ -46,6 +46,40 @@ export function bandsOf(scheme: Scheme, members: readonly Member[], space: Profi
   }
 }
 
+/**
+ * How high the highest band of these members reaches: the top of {@link bandsOf} without making the bands. A spare has
+ * to be at least that large.
+ *
+ * @param sorted largest first
+ */
+export function reachOf(scheme: Scheme, sorted: readonly Member[], space: Profile['space'], width: number): number {
+  const nth = (index: number): Member | undefined => sorted[index];
+  const redundancy = factsOf(scheme).redundancy ?? 0;
+  switch (scheme) {
+    case 'separate':
+    case 'span':
+      return nth(0)?.bytes ?? 0;
+    case 'stripe':
+    case 'mirror':
+    case 'parity-1':
+    case 'parity-2':
+      return nth(sorted.length - 1)?.bytes ?? 0;
+    case 'striped-mirrors':
+      return (space.mirrorPairing === 'all-as-smallest' && sorted.length > 1 ? nth(sorted.length - 1) : nth(1))?.bytes ?? 0;
+    case 'parity-1-groups':
+    case 'parity-2-groups':
+      return nth(width - 1)?.bytes ?? 0;
+    case 'mixed-1':
+    case 'mixed-2': {
+      const top = nth(redundancy);
+      return top === undefined ? 0 : cutOf(top, space.cutGranularityBytes);
+    }
+    case 'dedicated-1':
+    case 'dedicated-2':
+      return nth(redundancy)?.bytes ?? 0;
+  }
+}
+
 function smallest(sorted: readonly Member[]): Member {
   return sorted[sorted.length - 1] as Member;
 }
@@ -61,11 +95,16 @@ function runs(sorted: readonly Member[], width: number): Member[][] {
   return Array.from({ length: Math.floor(sorted.length / width) }, (_, i) => sorted.slice(i * width, (i + 1) * width));
 }
 
+/** A member's height, rounded down to the family's granularity. */
+function cutOf({ bytes, systemBytes }: Member, granularity: number): number {
+  return systemBytes + Math.floor((bytes - systemBytes) / granularity) * granularity;
+}
+
 /** Heights at which a sorted list of members is cut, ascending, each with how many members reach it. */
 function cuts(sorted: readonly Member[], granularity: number): { at: number; reach: number }[] {
   const found: { at: number; reach: number }[] = [];
-  sorted.forEach(({ bytes, systemBytes }, index) => {
-    const at = systemBytes + Math.floor((bytes - systemBytes) / granularity) * granularity;
+  sorted.forEach((member, index) => {
+    const at = cutOf(member, granularity);
     const last = found.at(-1);
     if (last?.at === at) last.reach = index + 1;
     else found.push({ at, reach: index + 1 });

@@ -7,6 +7,7 @@ import type { Profile } from '../platform/profile';
 import { subsets } from '../survival/subsets';
 import { compareLayouts, planLayout, type PlannedDrive } from './planLayout';
 import { protectionOf } from './band';
+import { bandsOf, reachOf } from './bands';
 import { SCHEMES, type Scheme } from './scheme';
 
 const PLAIN = plain as Profile;
@@ -197,6 +198,18 @@ describe('planLayout, properties', () => {
           .sort((a, b) => a.key - b.key)
           .map(({ drive }) => drive);
         expect({ ...planLayout(PLAIN, scheme, shuffled, spares, 3), unused: [] }).toEqual({ ...planLayout(PLAIN, scheme, inOrder, spares, 3), unused: [] });
+      }),
+    );
+  });
+
+  it('reachOf is the top of the bands', () => {
+    fc.assert(
+      fc.property(someSizes, aScheme, aProfile, fc.integer({ min: 2, max: 5 }), (sizes, scheme, profile, width) => {
+        const members = sizes.map((size, i) => ({ bay: String(i), bytes: size * 1e12, systemBytes: Math.min(size * 1e12, profile.space.systemAreaBytes) }));
+        const sorted = [...members].sort((a, b) => b.bytes - a.bytes);
+        expect(reachOf(scheme, sorted, profile.space, width)).toBe(
+          Math.max(0, ...bandsOf(scheme, members, profile.space, width).map(({ toBytes }) => toBytes)),
+        );
       }),
     );
   });

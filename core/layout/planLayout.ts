@@ -3,7 +3,7 @@ import { limitsOf, type Profile } from '../platform/profile';
 import { survivalTable } from '../survival/survivalTable';
 import { frozen } from '../value/frozen';
 import { protectionOf, type Band, type Member } from './band';
-import { bandsOf } from './bands';
+import { bandsOf, reachOf } from './bands';
 import { groupWidthsThatFit } from './groupWidths';
 import type { Layout, UnusedStretch } from './layout';
 import { whyIllegal } from './legality';
@@ -32,7 +32,7 @@ export function planLayout(profile: Profile, scheme: Scheme, drives: readonly Pl
   const width = facts.isGrouped ? groupWidth : undefined;
   const all: Member[] = drives.map(({ bay, bytes }) => ({ bay, bytes, systemBytes: Math.min(bytes, profile.space.systemAreaBytes) }));
   const bandsFor = (members: readonly Member[]): Band[] => (members.length === 0 ? [] : bandsOf(scheme, members, profile.space, width ?? members.length));
-  const aside = setSparesAside(all, spares, bandsFor);
+  const aside = setSparesAside(all, spares, (members) => reachOf(scheme, members, profile.space, width ?? members.length));
 
   const illegal = whyIllegal(scheme, aside.members, spares, profile, width);
   const legal = illegal.length === 0;

@@ -1,5 +1,5 @@
-import { compareBays } from '../quantity/bayOrder';
-import type { Band, Member } from './band';
+import type { Member } from './band';
+import { bySize } from './bands';
 
 /**
  * Sets spares aside before a pool is planned: each is the smallest drive that can still stand in for the largest
@@ -8,33 +8,27 @@ import type { Band, Member } from './band';
  * Taking a larger drive out never raises what the others use, so "can stand in" is monotone over the sorted drives
  * and the smallest that can is found by bisection (property-tested against the plain scan).
  *
- * @param bandsFor the bands the pool would have with the given members
+ * @param reachOf how high the pool would use its members, which come largest first
  * @returns the members left and the spares; with too few drives all that are there become spares
  */
 export function setSparesAside(
   drives: readonly Member[],
   count: number,
-  bandsFor: (members: readonly Member[]) => readonly Band[],
+  reachOf: (members: readonly Member[]) => number,
 ): { readonly members: readonly Member[]; readonly spares: readonly Member[] } {
-  let members = [...drives].sort((a, b) => a.bytes - b.bytes || compareBays(b.bay, a.bay));
+  // Largest first; of equal drives the later bay stands last, and is taken first.
+  let members = [...drives].sort(bySize);
   const spares: Member[] = [];
+  const without = (index: number): Member[] => members.filter((_, i) => i !== index);
   while (spares.length < count && members.length > 0) {
     let [low, high] = [0, members.length - 1];
     while (low < high) {
-      const middle = (low + high) >> 1;
-      if (canStandIn(members, middle, bandsFor)) high = middle;
-      else low = middle + 1;
+      const middle = (low + high + 1) >> 1;
+      if ((members[middle] as Member).bytes >= reachOf(without(middle))) low = middle;
+      else high = middle - 1;
     }
-    // Of equal drives the one in the later bay stands first in this order.
-    const chosen = members.findIndex(({ bytes }) => bytes === (members[low] as Member).bytes);
-    spares.push(members[chosen] as Member);
-    members = members.filter((_, index) => index !== chosen);
+    spares.push(members[low] as Member);
+    members = without(low);
   }
   return { members, spares };
-}
-
-function canStandIn(drives: readonly Member[], index: number, bandsFor: (members: readonly Member[]) => readonly Band[]): boolean {
-  const others = drives.filter((_, i) => i !== index);
-  const used = others.length === 0 ? 0 : Math.max(0, ...bandsFor(others).map(({ toBytes }) => toBytes));
-  return (drives[index] as Member).bytes >= used;
 }

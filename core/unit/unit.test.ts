@@ -108,7 +108,7 @@ describe('margin', () => {
     expect(marginOfUnit(unit)).toBe(1);
     unit = after(unit, { kind: 'job-finished', job: 'r' });
     expect([marginOfUnit(unit), standingOfUnit(unit)]).toEqual([2, 'well']);
-    expect(pool(unit).bands[0]?.members).toContain('N2');
+    expect([pool(unit).bands[0]?.members, pool(unit).missing]).toEqual([['S1', 'N2', 'S3', 'S4'], []]);
   });
 
   it('is lost for good below 0: all of a striped pool, named drives of separate ones', () => {

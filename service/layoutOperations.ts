@@ -1,11 +1,18 @@
 import type { FromSchema } from 'json-schema-to-ts';
 import { readSize } from '../core/drive/readSize';
+import { appraise, USUAL_ASSUMPTIONS } from '../core/appraisal/appraise';
+import { recommend, USUAL_NEEDS } from '../core/appraisal/recommend';
+import { nextSteps } from '../core/growth/nextSteps';
+import type { Layout } from '../core/layout/layout';
 import { compareLayouts, type PlannedDrive } from '../core/layout/planLayout';
 import { SCHEMES } from '../core/layout/scheme';
 import { formatBytes } from '../core/quantity/formatBytes';
 import { MOST_BYTES } from '../core/quantity/bytes';
 import type { Profile } from '../core/platform/profile';
 import { isRefusal, refusal, type Refusal } from '../core/value/refusal';
+import { sharedCauses } from '../core/survival/sharedCauses';
+import { enclosuresOf } from '../core/unit/enclosures';
+import { appraisalAnswerSchema, appraisalRequestSchema } from '../schemas/appraisalRequest';
 import { layoutAnswerSchema, layoutRequestSchema } from '../schemas/layoutRequest';
 import type { App } from './app';
 import { operation, operationTaking } from './operation';
@@ -30,6 +37,25 @@ export function whyDrivesDoNotFit(drives: readonly PlannedDrive[], bays: number)
   return undefined;
 }
 
+/** The drives of a request in whole bytes, or what is wrong with them. */
+function drivesOf<D extends { readonly bay: string; readonly bytes?: number; readonly label?: string }>(
+  asked: readonly D[],
+  bays: number | undefined,
+): (D & { readonly bytes: number })[] | Refusal {
+  const drives: (D & { readonly bytes: number })[] = [];
+  for (const [i, drive] of asked.entries()) {
+    const size = drive.bytes === undefined ? readSize(drive.label ?? '') : { bytes: drive.bytes };
+    if (isRefusal(size)) return refusal(size.code, size.sentence, `/drives/${String(i)}/label`);
+    drives.push({ ...drive, bytes: size.bytes });
+  }
+  return whyDrivesDoNotFit(drives, bays ?? drives.length) ?? drives;
+}
+
+/** A layout as the interface shows it: what is fixed there, and nothing beside. */
+function shown({ kind: _kind, unused: _unused, ...layout }: Layout): object {
+  return layout;
+}
+
 const planLayouts = operationTaking<FromSchema<typeof layoutRequestSchema>>(layoutRequestSchema, {
   method: 'POST',
   path: '/layouts',
@@ -37,19 +63,53 @@ const planLayouts = operationTaking<FromSchema<typeof layoutRequestSchema>>(layo
   needs: 'reader',
   scope: 'read',
   answer: layoutAnswerSchema,
-  run: ({ app, body }) => {
+  run: async ({ app, body }) => {
     const profile = profileOf(app, body.profile as string | Profile);
-    if (isRefusal(profile)) return Promise.resolve(profile);
-    const drives: PlannedDrive[] = [];
-    for (const [i, { bay, bytes, label }] of body.drives.entries()) {
-      const size = bytes === undefined ? readSize(label as string) : { bytes };
-      if (isRefusal(size)) return Promise.resolve(refusal(size.code, size.sentence, `/drives/${String(i)}/label`));
-      drives.push({ bay, bytes: size.bytes });
-    }
-    const wrong = whyDrivesDoNotFit(drives, body.bays ?? drives.length);
-    if (wrong) return Promise.resolve(wrong);
+    if (isRefusal(profile)) return profile;
+    const drives = drivesOf(body.drives, body.bays);
+    if (isRefusal(drives)) return drives;
     const layouts = compareLayouts(profile, body.schemes ?? SCHEMES, drives, body.spares ?? 0, body.groupWidth);
-    return Promise.resolve({ layouts: layouts.map(({ kind: _kind, unused: _unused, ...layout }) => layout) });
+    return { layouts: layouts.map(shown) };
+  },
+});
+
+const appraiseLayouts = operationTaking<FromSchema<typeof appraisalRequestSchema>>(appraisalRequestSchema, {
+  method: 'POST',
+  path: '/appraisals',
+  summary: 'What each layout costs, does and risks, how it grows, and which fits what matters',
+  needs: 'reader',
+  scope: 'read',
+  answer: appraisalAnswerSchema,
+  run: async ({ app, body }) => {
+    const profile = profileOf(app, body.profile as string | Profile);
+    if (isRefusal(profile)) return profile;
+    const drives = drivesOf(body.drives, body.bays);
+    if (isRefusal(drives)) return drives;
+    const bays = body.bays ?? drives.length;
+    const enclosures = enclosuresOf(
+      profile,
+      bays,
+      drives.map(({ bay }) => bay),
+    );
+    const appraisals = compareLayouts(profile, body.schemes ?? SCHEMES, drives, body.spares ?? 0, body.groupWidth).map((layout) =>
+      appraise(profile, layout, drives, { ...USUAL_ASSUMPTIONS, ...body.assumptions }),
+    );
+    const ranking = body.needs ? recommend(appraisals, { ...USUAL_NEEDS, ...body.needs }) : null;
+    return {
+      appraisals: appraisals.map(({ kind: _kind, layout, ...appraisal }) => ({
+        layout: shown(layout),
+        ...appraisal,
+        growth: layout.legal ? nextSteps(profile, layout, drives, bays) : [],
+        sharedCauses: layout.legal ? sharedCauses(layout.bands, enclosures) : [],
+      })),
+      ranking:
+        ranking?.map(({ appraisal: { layout }, verdicts, wouldWinIf }) => ({
+          scheme: layout.scheme,
+          ...(layout.groupWidth === undefined ? {} : { groupWidth: layout.groupWidth }),
+          verdicts,
+          wouldWinIf,
+        })) ?? null,
+    };
   },
 });
 
@@ -62,4 +122,4 @@ const listProfiles = operation({
   run: ({ app }) => Promise.resolve({ profiles: [...app.profiles.values()] }),
 });
 
-export const layouts = [planLayouts, listProfiles];
+export const layouts = [planLayouts, appraiseLayouts, listProfiles];

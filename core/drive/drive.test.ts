@@ -128,6 +128,12 @@ describe('readDriveList', () => {
     expect(read(`bay;size;serial\n${rows}`).drives).toHaveLength(10_000);
   });
 
+  it('reads the kind of drive, and names one it does not know', () => {
+    const { drives, problems } = read('size;kind\n8 TB;HDD\n8 TB;shingled\n2 TB;SSD\n2 TB;NVMe\n8 TB;\n8 TB;drum');
+    expect(drives.map(({ media }) => media)).toEqual(['hard-disk', 'shingled', 'ssd', 'nvme', undefined]);
+    expect(problems).toMatchObject([{ row: 7, column: 'kind' }]);
+  });
+
   it('names a wrong price', () => {
     expect(read('size;price\n8 TB;cheap').problems).toMatchObject([{ row: 2, column: 'price' }]);
   });

@@ -1,6 +1,7 @@
 import { compareBays } from '../quantity/bayOrder';
 import { parseNumber } from '../quantity/parseNumber';
 import { isRefusal } from '../value/refusal';
+import { readMedia, type Media } from './media';
 import { readSize, type SizeBasis } from './readSize';
 
 /** A drive in hand, as a list of drives describes it. Text fields hold exactly what was written. */
@@ -14,6 +15,8 @@ export interface ListedDrive {
   readonly label?: string;
   readonly serial?: string;
   readonly model?: string;
+  /** Left out means a conventional hard disk. */
+  readonly media?: Media;
   /** In whole hundredths of the user's currency. */
   readonly priceCents?: number;
 }
@@ -33,14 +36,15 @@ export interface DriveList {
   readonly problems: readonly ListProblem[];
 }
 
-type Column = 'bay' | 'size' | 'bytes' | 'serial' | 'model' | 'price';
+type Column = 'bay' | 'size' | 'bytes' | 'serial' | 'model' | 'media' | 'price';
 
 const COLUMN_NAMES: Record<Column, readonly string[]> = {
   bay: ['bay', 'bayno', 'baynumber', 'tray', 'slot', 'position'],
   size: ['size', 'label', 'capacity', 'labelsize', 'drivesize'],
   bytes: ['bytes', 'exactbytes', 'sizebytes', 'bytesexact', 'sizeinbytes'],
   serial: ['serial', 'serialnumber', 'serialno', 'sn'],
-  model: ['model', 'modelnumber', 'type', 'drive'],
+  model: ['model', 'modelnumber', 'drive'],
+  media: ['kind', 'media', 'medium', 'type', 'drivetype'],
   price: ['price', 'cost', 'paid'],
 };
 
@@ -104,6 +108,9 @@ export function readDriveList(cells: readonly (readonly string[])[]): DriveList 
     else if (serial !== '' && rowOfSerial.has(serialKey)) wrong('serial', `Serial ${serial} is already on row ${String(rowOfSerial.get(serialKey))}.`);
     if (cell('model').length > MOST_TEXT) wrong('model', `A model has at most ${String(MOST_TEXT)} characters.`);
 
+    const media = readMedia(cell('media'));
+    if (media === null) wrong('media', `"${cell('media').slice(0, 20)}" is not a kind of drive known here: hard disk, shingled, SSD or NVMe.`);
+
     const price = cell('price') === '' ? undefined : readPrice(cell('price'));
     if (price === null) wrong('price', `"${cell('price').slice(0, 20)}" is not a price. Write 249 or 249.90.`);
 
@@ -119,6 +126,7 @@ export function readDriveList(cells: readonly (readonly string[])[]): DriveList 
       basis: size.basis,
       ...(size.label === undefined ? {} : { label: size.label }),
       ...(serial === '' ? {} : { serial }),
+      ...(media === null || cell('media') === '' ? {} : { media }),
       ...(cell('model') === '' ? {} : { model: cell('model') }),
       ...(price === undefined || price === null ? {} : { priceCents: price }),
     });

@@ -1,3 +1,5 @@
+import type { Media } from '../drive/media';
+
 /**
  * A band: a range of heights over a set of members, protected as one. `single` holds one drive's own bytes; `span`
  * is one drive's part of a span. Heights are positions on the drive, the unit's system area included, so that a
@@ -19,6 +21,7 @@ export interface Member {
   readonly bay: string;
   readonly bytes: number;
   readonly systemBytes: number;
+  readonly media?: Media;
 }
 
 /**

@@ -141,6 +141,16 @@ describe('planLayout, illegal layouts', () => {
     expect(planLayout(saltern as Profile, 'mixed-1', drives(8e12, 40e12)).reasons[0]).toMatch(/Bay 2 holds 40 TB; this family takes drives up to 30 TB/);
   });
 
+  it('refuses a drive that fits no bay of the family, and warns of shingled ones in parity', () => {
+    const list = (media: 'nvme' | 'shingled' | 'ssd') => [...drives(8e12, 8e12, 8e12), { bay: '4', bytes: 8e12, media }];
+    expect(planLayout(saltern as Profile, 'mixed-1', list('nvme')).reasons).toEqual([
+      'Bay 4 is to hold an unfitting drive (NVMe drive); the bays of this family are 3.5-inch and 2.5-inch.',
+    ]);
+    expect(planLayout(saltern as Profile, 'mixed-1', list('ssd')).legal).toBe(true);
+    expect(planLayout(PLAIN, 'parity-1', list('shingled')).reasons[0]).toMatch(/^Shingled: bay 4\. Rebuilding onto such a drive/);
+    expect(planLayout(PLAIN, 'mirror', list('shingled')).reasons).toEqual([]);
+  });
+
   it('warns of wide single parity, with its risk', () => {
     expect(plan('parity-1', Array<number>(8).fill(8e12)).reasons).toEqual([]);
     expect(plan('parity-1', Array<number>(12).fill(12e12)).reasons[0]).toMatch(/A rebuild reads 132 TB.* is 65 % \(in 10¹⁴: over 99 %\)/);

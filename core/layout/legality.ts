@@ -1,3 +1,4 @@
+import { figuresOf } from '../drive/media';
 import { formatBytes } from '../quantity/formatBytes';
 import { limitsOf, type Profile } from '../platform/profile';
 import type { Member } from './band';
@@ -41,6 +42,11 @@ export function whyIllegal(scheme: Scheme, members: readonly Member[], spares: n
     if (bytes <= systemBytes) {
       reasons.push(`Bay ${bay} holds ${formatBytes(bytes)}, no more than the unit's own system area. Leave it out.`);
     }
+  }
+  for (const { bay, media = 'hard-disk' } of members) {
+    const { name, fits } = figuresOf(media);
+    if (!fits.some((kind) => profile.bays.kinds.includes(kind)))
+      reasons.push(`Bay ${bay} is to hold an unfitting drive (${name}); the bays of this family are ${profile.bays.kinds.join(' and ')}.`);
   }
   const largest = profile.bays.largestDriveBytes;
   for (const { bay, bytes } of members) {

@@ -1,4 +1,5 @@
 import { compareBays } from '../quantity/bayOrder';
+import type { Media } from '../drive/media';
 import { limitsOf, type Profile } from '../platform/profile';
 import { survivalTable } from '../survival/survivalTable';
 import { frozen } from '../value/frozen';
@@ -11,10 +12,12 @@ import { factsOf, type Scheme } from './scheme';
 import { setSparesAside } from './spares';
 import { warningsOf } from './warnings';
 
-/** A drive to plan with. Nothing but its place and its bytes matters to the arithmetic. */
+/** A drive to plan with. Its place and its bytes make the arithmetic; its medium decides whether it fits a bay at all. */
 export interface PlannedDrive {
   readonly bay: string;
   readonly bytes: number;
+  /** Left out means a conventional hard disk. */
+  readonly media?: Media;
 }
 
 /**
@@ -30,7 +33,12 @@ export interface PlannedDrive {
 export function planLayout(profile: Profile, scheme: Scheme, drives: readonly PlannedDrive[], spares = 0, groupWidth?: number): Layout {
   const facts = factsOf(scheme);
   const width = facts.isGrouped ? groupWidth : undefined;
-  const all: Member[] = drives.map(({ bay, bytes }) => ({ bay, bytes, systemBytes: Math.min(bytes, profile.space.systemAreaBytes) }));
+  const all: Member[] = drives.map(({ bay, bytes, media }) => ({
+    bay,
+    bytes,
+    systemBytes: Math.min(bytes, profile.space.systemAreaBytes),
+    ...(media === undefined ? {} : { media }),
+  }));
   const bandsFor = (members: readonly Member[]): Band[] => (members.length === 0 ? [] : bandsOf(scheme, members, profile.space, width ?? members.length));
   const aside = setSparesAside(all, spares, (members) => reachOf(scheme, members, profile.space, width ?? members.length));
 

@@ -1,4 +1,5 @@
 import type { Band } from '../layout/band';
+import { independentGroups, type IndependentGroup } from './independentGroups';
 import { isSurvived } from './isSurvived';
 import { choose, subsets } from './subsets';
 
@@ -22,18 +23,16 @@ const MOST_TO_ENUMERATE = 16;
 /**
  * For k = 0..n, how many of the C(n, k) sets of failed members lose nothing.
  *
- * Bands that share members form a component; components are independent, so their counts multiply as generating
- * polynomials. Within a component one band over all its members with the least redundancy decides alone (mixed pools
- * are nested that way); anything else is counted set by set.
+ * Independent groups multiply as generating polynomials; a group in which no one band decides is counted set by set.
  *
  * @param bands the pool map; empty for no pool, which gives an empty table
  * @param loses what is lost beyond what it survives: the whole pool, or the failed drives' own files
  */
 export function survivalTable(bands: readonly Band[], loses: 'pool' | 'drives'): SurvivalRow[] {
-  const parts = components(bands);
+  const parts = independentGroups(bands);
   const count = parts.reduce((sum, part) => sum + part.members.length, 0);
   if (count === 0) return [];
-  const isShort = count > MOST_FOR_WHOLE_TABLE || parts.some((part) => !isDecidedByOneBand(part) && part.members.length > MOST_TO_ENUMERATE);
+  const isShort = count > MOST_FOR_WHOLE_TABLE || parts.some((part) => !part.isDecided && part.members.length > MOST_TO_ENUMERATE);
   const most = isShort ? Math.min(SHORT_TABLE, count) : count;
   const polynomial = parts.map((part) => toleratedSets(part, most)).reduce((product, part) => multiply(product, part, most), [1n]);
   return Array.from({ length: most + 1 }, (_, failed) => {
@@ -45,39 +44,10 @@ export function survivalTable(bands: readonly Band[], loses: 'pool' | 'drives'):
   });
 }
 
-interface Component {
-  readonly members: readonly string[];
-  readonly bands: readonly Band[];
-}
-
-function components(bands: readonly Band[]): Component[] {
-  const found: { members: Set<string>; bands: Band[] }[] = [];
-  for (const band of bands) {
-    const touching = found.filter(({ members }) => band.members.some((member) => members.has(member)));
-    const merged = {
-      members: new Set([...touching.flatMap(({ members }) => [...members]), ...band.members]),
-      bands: [...touching.flatMap((part) => part.bands), band],
-    };
-    for (const part of touching) found.splice(found.indexOf(part), 1);
-    found.push(merged);
-  }
-  return found.map(({ members, bands }) => ({ members: [...members], bands }));
-}
-
-function leastRedundancy({ bands }: Component): number {
-  return Math.min(...bands.map(({ redundancy }) => redundancy));
-}
-
-function isDecidedByOneBand(part: Component): boolean {
-  return part.bands.some((band) => band.redundancy === leastRedundancy(part) && band.members.length === part.members.length);
-}
-
 /** Coefficient k: sets of k members of this component that it survives. */
-function toleratedSets(part: Component, most: number): bigint[] {
-  const { members, bands } = part;
+function toleratedSets({ members, bands, redundancy, isDecided }: IndependentGroup, most: number): bigint[] {
   const upTo = Math.min(most, members.length);
-  const least = leastRedundancy(part);
-  if (isDecidedByOneBand(part)) return Array.from({ length: Math.min(least, upTo) + 1 }, (_, k) => choose(members.length, k));
+  if (isDecided) return Array.from({ length: Math.min(redundancy, upTo) + 1 }, (_, k) => choose(members.length, k));
   const counts: bigint[] = [];
   for (let k = 0; k <= upTo; k++) {
     let survived = 0n;

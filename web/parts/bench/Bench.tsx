@@ -2,6 +2,7 @@
 import { parseAsInteger, parseAsString, useQueryStates } from 'nuqs';
 import { useDeferredValue, useMemo, useState, type ReactNode } from 'react';
 import type { Layout } from '~/core/layout/layout';
+import { layoutKey, layoutName } from '~/core/layout/layoutName';
 import { MOST_DRIVES } from '~/core/layout/limits';
 import { fewestBays } from '~/core/unit/enclosures';
 import { compareLayouts } from '~/core/layout/planLayout';
@@ -15,7 +16,7 @@ import { PoolMap } from '~/web/parts/map/PoolMap';
 import { BenchBays } from './BenchBays';
 import { BenchSettings } from './BenchSettings';
 import { loadDraft, readSheet, saveDraft } from './draft';
-import { LayoutTable, layoutKey, layoutName } from './LayoutTable';
+import { LayoutTable } from './LayoutTable';
 import { PutOnShelf } from './PutOnShelf';
 import { SheetEditor } from './SheetEditor';
 import { WhereItWent } from './WhereItWent';

@@ -2,19 +2,9 @@
 import { useRef, type KeyboardEvent, type ReactNode } from 'react';
 import type { Layout } from '~/core/layout/layout';
 import { limitsOf, type Profile } from '~/core/platform/profile';
+import { layoutKey, layoutName } from '~/core/layout/layoutName';
 import { factsOf } from '~/core/layout/scheme';
 import { inTB, inTiB } from '~/core/quantity/formatBytes';
-
-/** One name for one row: the scheme, and the width where there are several. */
-export function layoutKey({ scheme, groupWidth }: Pick<Layout, 'scheme' | 'groupWidth'>): string {
-  return groupWidth === undefined ? scheme : `${scheme}:${String(groupWidth)}`;
-}
-
-/** The plain name first; a group's width with it. */
-export function layoutName({ scheme, groupWidth }: Pick<Layout, 'scheme' | 'groupWidth'>): string {
-  const { name } = factsOf(scheme);
-  return groupWidth === undefined ? name : `${name}, ${String(groupWidth)} wide`;
-}
 
 interface Props {
   readonly layouts: readonly Layout[];

@@ -4,6 +4,7 @@ import { useState, type FormEvent, type ReactNode } from 'react';
 import { toast } from 'sonner';
 import type { ListedDrive } from '~/core/drive/driveList';
 import type { Layout } from '~/core/layout/layout';
+import { layoutName } from '~/core/layout/layoutName';
 import type { Profile } from '~/core/platform/profile';
 import { Button } from '~/web/parts/form/Button';
 import { Dialog } from '~/web/parts/form/Dialog';
@@ -11,7 +12,6 @@ import { Field } from '~/web/parts/form/Field';
 import { Notice } from '~/web/parts/form/Notice';
 import { send } from '~/web/parts/form/send';
 import { SubmitButton } from '~/web/parts/form/SubmitButton';
-import { layoutName } from './LayoutTable';
 
 interface Props {
   readonly open: boolean;

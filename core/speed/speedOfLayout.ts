@@ -1,0 +1,87 @@
+import { figuresOf, type Media } from '../drive/media';
+import type { Band } from '../layout/band';
+import { averageSpeed } from '../rebuild/passTime';
+
+/** What a pool does: large files in bytes/s, small random operations a second. */
+export interface PoolSpeed {
+  readonly kind: 'pool-speed';
+  readonly read: number;
+  readonly write: number;
+  readonly smallReads: number;
+  readonly smallWrites: number;
+}
+
+/** Share of every drive that a running rebuild leaves to people (common practice). */
+const LEFT_BY_REBUILD = 0.5;
+
+/**
+ * A pool's speed from its drives' figures and the level's arithmetic: stripes add up, copies are written n times, a
+ * small write to parity costs 4 operations (read and write of data and of parity), 6 with double parity; Patterson,
+ * Gibson and Katz 1988. A file lies in one band; over the pool, bands count by their bytes.
+ *
+ * @param isRebuilding with one member of each band missing, and a rebuild running
+ */
+export function speedOfLayout(bands: readonly Band[], drives: ReadonlyMap<string, { readonly media: Media }>, isRebuilding = false): PoolSpeed {
+  const usable = bands.reduce((sum, band) => sum + band.usableBytes, 0);
+  const parallel = bands.length > 0 && areSideBySide(bands);
+  const speeds = bands.map((band) => ({ share: band.usableBytes / usable, speed: speedOfBand(band, drives, isRebuilding && band.redundancy > 0) }));
+  const over = (of: (speed: PoolSpeed) => number): number => {
+    // Groups side by side work at once; bands on top of one another take turns.
+    if (parallel) return speeds.reduce((sum, { speed }) => sum + of(speed), 0);
+    const time = speeds.reduce((sum, { share, speed }) => sum + share / of(speed), 0);
+    return time === 0 ? 0 : 1 / time;
+  };
+  return Object.freeze({
+    kind: 'pool-speed',
+    read: over(({ read }) => read),
+    write: over(({ write }) => write),
+    smallReads: over(({ smallReads }) => smallReads),
+    smallWrites: over(({ smallWrites }) => smallWrites),
+  });
+}
+
+function areSideBySide(bands: readonly Band[]): boolean {
+  const all = bands.flatMap(({ members }) => members);
+  const striped = bands.every(({ kind }) => kind === 'mirror' || kind === 'parity');
+  return striped && new Set(all).size === all.length;
+}
+
+function speedOfBand({ kind, members, redundancy }: Band, drives: ReadonlyMap<string, { readonly media: Media }>, isThinned: boolean): PoolSpeed {
+  const media = members.map((member) => figuresOf(drives.get(member)?.media ?? 'hard-disk'));
+  const slowest = (of: (figures: (typeof media)[number]) => number): number => Math.min(...media.map(of));
+  const [v, reads, writes] = [
+    slowest(({ outerBytesPerSecond, innerOverOuter }) => averageSpeed(outerBytesPerSecond, innerOverOuter)),
+    slowest(({ readsPerSecond }) => readsPerSecond),
+    slowest(({ writesPerSecond }) => writesPerSecond),
+  ];
+  const n = members.length;
+  const left = isThinned ? LEFT_BY_REBUILD : 1;
+  const there = isThinned ? n - 1 : n;
+  const speed = (read: number, write: number, smallReads: number, smallWrites: number): PoolSpeed => ({
+    kind: 'pool-speed',
+    read: read * left,
+    write: write * left,
+    smallReads: smallReads * left,
+    smallWrites: smallWrites * left,
+  });
+  switch (kind) {
+    case 'single':
+    case 'span':
+      return speed(v, v, reads, writes);
+    case 'stripe':
+      return speed(n * v, n * v, n * reads, n * writes);
+    case 'mirror':
+      return speed(there * v, v, there * reads, writes);
+    case 'parity': {
+      const data = n - redundancy;
+      // What the missing member held is worked out from all the others.
+      const cost = isThinned ? ((n - 1) / n) * 1 + (1 / n) * data : 1;
+      return speed(data * v, data * v, (there * reads) / cost, (there * Math.min(reads, writes)) / (2 + 2 * redundancy) / cost);
+    }
+    case 'dedicated': {
+      const data = n - redundancy;
+      // Every write reads and writes the parity drives too: they are the narrow place.
+      return speed(v, v / 2, isThinned ? reads : data * reads, Math.min(reads, writes) / 2);
+    }
+  }
+}

@@ -28,6 +28,7 @@ export const driveSchema = {
     basis: { enum: ['exact', 'label', 'binary'] },
     label: { type: 'string', maxLength: 20 },
     model: { type: 'string', maxLength: 64 },
+    media: { enum: ['hard-disk', 'shingled', 'ssd', 'nvme'] },
     priceCents: { type: 'integer', minimum: 0, maximum: 100_000_000_000 },
   },
 } as const;

@@ -93,6 +93,14 @@ export interface AuthVerification {
   value: string;
 }
 
+export interface Comparison {
+  body: Json;
+  id: string;
+  kept_at: Generated<Timestamp>;
+  kept_by: string;
+  name: string;
+}
+
 export interface DriveNow {
   bay: string;
   bytes: Int8;
@@ -122,6 +130,13 @@ export interface Organisation {
   name: string;
 }
 
+export interface Profile {
+  body: Json;
+  changed_at: Generated<Timestamp>;
+  changed_by: string;
+  id: string;
+}
+
 export interface Reading {
   at: Timestamp;
   metric: string;
@@ -145,9 +160,11 @@ export interface DB {
   "auth.session": AuthSession;
   "auth.user": AuthUser;
   "auth.verification": AuthVerification;
+  comparison: Comparison;
   drive_now: DriveNow;
   event: Event;
   organisation: Organisation;
+  profile: Profile;
   reading: Reading;
   unit_now: UnitNow;
 }

@@ -5,7 +5,7 @@ export const APP_ROLE = 'patient_shelf_app';
 const APPEND_ONLY = ['event', 'reading'];
 /** Kept in step with the ledger in the same transaction; can be rebuilt from it. */
 const PROJECTIONS = ['unit_now', 'drive_now'];
-const OTHERS = ['api_token', 'organisation'];
+const OTHERS = ['api_token', 'organisation', 'comparison', 'profile'];
 
 /** All the application's role may do, as statements that can be run again. */
 export function grants(role: string): string[] {

@@ -3,8 +3,9 @@ import { APP_ROLE, grants } from './grants';
 import * as ledger from './migrations/001_ledger';
 import * as auth from './migrations/002_auth';
 import * as access from './migrations/003_access';
+import * as bench from './migrations/004_bench';
 
-const MIGRATIONS: Record<string, Migration> = { '001_ledger': ledger, '002_auth': auth, '003_access': access };
+const MIGRATIONS: Record<string, Migration> = { '001_ledger': ledger, '002_auth': auth, '003_access': access, '004_bench': bench };
 
 /** What bringing a database up to date came to. */
 export type Migrated =

@@ -33,6 +33,7 @@ export const USUAL_NEEDS: Needs = Object.freeze({
 
 /** One need against one layout: met or not, the arithmetic, and what would have to be different. */
 export interface Verdict {
+  readonly about: 'survival' | 'space' | 'price' | 'standing-still';
   readonly met: boolean;
   readonly sentence: string;
   readonly otherwise: string;
@@ -47,15 +48,17 @@ export interface RankedLayout {
 }
 
 /**
- * Ranks legal layouts by what matters, without weights: first by how many needs they leave unmet, then by what the
- * work asks for (small writes a second, or usable space), then by the chance of loss, then by space. The reasons are
- * the figures compared.
+ * Ranks legal layouts by what matters, without weights: first those that survive what was asked, then by how many
+ * needs they leave unmet, then by what the work asks for (small writes a second, or usable space), then by the chance
+ * of loss, then by space. The reasons are the figures compared.
  */
 export function recommend(appraisals: readonly Appraisal[], needs: Needs): RankedLayout[] {
   const judged = appraisals.filter(({ layout }) => layout.legal).map((appraisal) => ({ appraisal, verdicts: verdictsOf(appraisal, needs) }));
   const unmet = ({ verdicts }: (typeof judged)[number]): number => verdicts.filter(({ met }) => !met).length;
+  const dies = ({ verdicts }: (typeof judged)[number]): number => verdicts.filter(({ about, met }) => about === 'survival' && !met).length;
   judged.sort(
     (a, b) =>
+      dies(a) - dies(b) ||
       unmet(a) - unmet(b) ||
       byWork(a.appraisal, b.appraisal, needs) ||
       lossOf(a.appraisal) - lossOf(b.appraisal) ||
@@ -77,6 +80,7 @@ function verdictsOf({ layout, centsPerUsableTB }: Appraisal, needs: Needs): Verd
   const verdicts: Verdict[] = [];
   const survives = layout.guaranteedFailures;
   verdicts.push({
+    about: 'survival',
     met: survives >= needs.survive,
     sentence: `survives any ${String(survives)} (${String(needs.survive)} asked for)`,
     otherwise: survives === 0 ? 'nothing had to be survived' : `surviving ${String(survives)} were enough`,
@@ -85,12 +89,14 @@ function verdictsOf({ layout, centsPerUsableTB }: Appraisal, needs: Needs): Verd
   const wanted = needs.terabytesNow * TB * (1 + needs.growthPerYear) ** needs.years;
   const lasts = yearsUntil(room, needs);
   verdicts.push({
+    about: 'space',
     met: room >= wanted,
     sentence: `${(room / TB).toFixed(1)} TB up to the 80 % line, ${lasts === Infinity ? 'enough for good' : lasts <= 0 ? 'too little already' : `enough for ${lasts.toFixed(1)} years`} (${(wanted / TB).toFixed(1)} TB in ${String(needs.years)} years asked for)`,
     otherwise: `${(room / TB).toFixed(1)} TB were enough`,
   });
   if (needs.mostCentsPerTB !== null && centsPerUsableTB !== null) {
     verdicts.push({
+      about: 'price',
       met: centsPerUsableTB <= needs.mostCentsPerTB,
       sentence: `${(centsPerUsableTB / 100).toFixed(2)} for a usable TB (${(needs.mostCentsPerTB / 100).toFixed(2)} at most)`,
       otherwise: `a usable TB might cost ${(centsPerUsableTB / 100).toFixed(2)}`,
@@ -98,6 +104,7 @@ function verdictsOf({ layout, centsPerUsableTB }: Appraisal, needs: Needs): Verd
   }
   if (!needs.mayStandStill) {
     verdicts.push({
+      about: 'standing-still',
       met: survives >= 1,
       sentence: survives >= 1 ? 'goes on while a drive is rebuilt' : 'stands still when a drive fails',
       otherwise: 'it might stand still',

@@ -1,5 +1,5 @@
 import { factsOf } from '../layout/scheme';
-import { marginOf } from '../survival/marginOf';
+import { membersLost } from '../survival/membersLost';
 import { frozen } from '../value/frozen';
 import { refusal, type Refusal } from '../value/refusal';
 import type { UnitEvent } from './event';
@@ -78,11 +78,8 @@ function withDrive(unit: UnitState, serial: string, change: (drive: DriveInUnit)
 
 /** Once a band has lost more than it may, its data is gone, whatever is put back later. */
 function noteLoss(pool: Pool): Pool {
-  const missing = new Set(pool.missing);
-  const gone = pool.bands.filter((band) => marginOf([band], missing) < 0);
-  if (gone.length === 0) return pool;
-  const lost = factsOf(pool.scheme).loses === 'pool' ? membersOf(pool) : gone.flatMap(({ members }) => members.filter((member) => missing.has(member)));
-  return { ...pool, lost: [...new Set([...pool.lost, ...lost])] };
+  const lost = membersLost(pool.bands, factsOf(pool.scheme).loses, new Set(pool.missing));
+  return lost.length === 0 ? pool : { ...pool, lost: [...new Set([...pool.lost, ...lost])] };
 }
 
 function createPool(unit: UnitState, event: Of<'pool-created'>, happenedAt: string): UnitState | Refusal {

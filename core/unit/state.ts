@@ -1,6 +1,7 @@
 import type { Band } from '../layout/band';
 import type { Scheme } from '../layout/scheme';
 import type { Profile } from '../platform/profile';
+import type { Media } from '../drive/media';
 import type { SizeBasis } from '../drive/readSize';
 
 export interface Place {
@@ -30,6 +31,7 @@ export interface DriveInUnit {
   readonly basis: SizeBasis;
   readonly label?: string;
   readonly model?: string;
+  readonly media?: Media;
   readonly priceCents?: number;
   readonly condition: DriveCondition;
   /** The sign or the failure, in the words of whoever recorded it. */

@@ -1,24 +1,26 @@
 'use client';
-import { parseAsInteger, parseAsString, useQueryStates } from 'nuqs';
-import { useDeferredValue, useMemo, useState, type ReactNode } from 'react';
-import type { Layout } from '~/core/layout/layout';
+import { Tabs } from 'radix-ui';
+import { useMemo, useState, type ReactNode } from 'react';
+import { nextSteps } from '~/core/growth/nextSteps';
 import { layoutKey, layoutName } from '~/core/layout/layoutName';
 import { MOST_DRIVES } from '~/core/layout/limits';
-import { fewestBays } from '~/core/unit/enclosures';
-import { compareLayouts } from '~/core/layout/planLayout';
-import { factsOf, SCHEMES } from '~/core/layout/scheme';
 import type { Profile } from '~/core/platform/profile';
 import { formatBytes } from '~/core/quantity/formatBytes';
+import { sharedCauses } from '~/core/survival/sharedCauses';
+import { enclosuresOf } from '~/core/unit/enclosures';
 import { Button } from '~/web/parts/form/Button';
 import { Notice } from '~/web/parts/form/Notice';
-import { mapOfLayout } from '~/web/parts/map/ofLayout';
-import { PoolMap } from '~/web/parts/map/PoolMap';
 import { BenchBays } from './BenchBays';
 import { BenchSettings } from './BenchSettings';
 import { loadDraft, readSheet, saveDraft } from './draft';
+import { FiguresTab } from './FiguresTab';
+import { LaterTab } from './LaterTab';
 import { LayoutTable } from './LayoutTable';
+import { MapTab } from './MapTab';
+import { MattersTab } from './MattersTab';
 import { PutOnShelf } from './PutOnShelf';
 import { SheetEditor } from './SheetEditor';
+import { useBench } from './useBench';
 import { WhereItWent } from './WhereItWent';
 
 export interface BenchProps {
@@ -29,35 +31,16 @@ export interface BenchProps {
   readonly mayStore: boolean;
 }
 
-/** What is shown before anybody has chosen. */
-function mostSpaceThatSurvivesOne(layouts: readonly Layout[]): Layout | undefined {
-  return layouts
-    .filter(({ guaranteedFailures }) => guaranteedFailures > 0)
-    .reduce<Layout | undefined>((best, layout) => (best === undefined || layout.usableBytes > best.usableBytes ? layout : best), undefined);
-}
+const TABS = { map: 'Map', matters: 'What matters', figures: 'Figures', later: 'Later' } as const;
 
-/** The layout bench: drives in hand on the left, everything they could become, and the map of the chosen one. */
+/** The layout bench: drives in hand on the left, everything they could become, and the chosen one on the right. */
 export function Bench({ profiles, sample, currency, places, mayStore }: BenchProps): ReactNode {
   const [sheet, setSheet] = useState(loadDraft);
   const [isEditing, setIsEditing] = useState(sheet === '');
   const [isPutting, setIsPutting] = useState(false);
-  const [{ profile: profileId, spares, bays: askedBays, layout: chosen }, setQuery] = useQueryStates({
-    profile: parseAsString.withDefault('plain'),
-    spares: parseAsInteger.withDefault(0),
-    bays: parseAsInteger,
-    layout: parseAsString,
-  });
-  const profile = profiles.find(({ id }) => id === profileId) ?? (profiles[0] as Profile);
   const { drives, problems } = useMemo(() => readSheet(sheet), [sheet]);
-
-  const fewest = fewestBays(drives.map(({ bay }) => bay));
-  const choices = profile.bays.choices.filter((count) => count >= fewest);
-  const bays = askedBays !== null && choices.includes(askedBays) ? askedBays : (choices[0] ?? fewest);
-  const asked = useDeferredValue({ profile, drives, spares });
-  const layouts = useMemo(() => (asked.drives.length > MOST_DRIVES ? [] : compareLayouts(asked.profile, SCHEMES, asked.drives, asked.spares)), [asked]);
-  const inOrder = useMemo(() => [...layouts.filter(({ legal }) => legal), ...layouts.filter(({ legal }) => !legal)], [layouts]);
-  const legal = inOrder.filter((layout) => layout.legal);
-  const current = legal.find((layout) => layoutKey(layout) === chosen) ?? mostSpaceThatSurvivesOne(legal) ?? legal[0];
+  const bench = useBench(profiles, drives);
+  const { profile, bays, choices, spares, appraisals, ranking, current, isAsked } = bench;
 
   const use = (text: string): void => {
     saveDraft(text);
@@ -66,17 +49,18 @@ export function Bench({ profiles, sample, currency, places, mayStore }: BenchPro
   };
   if (isEditing) return <SheetEditor initial={sheet} sample={sample} onUse={use} {...(sheet === '' ? {} : { onCancel: () => setIsEditing(false) })} />;
 
-  const total = drives.reduce((sum, { bytes }) => sum + bytes, 0);
+  const money = (cents: number): string => new Intl.NumberFormat('en', { style: 'currency', currency }).format(cents / 100);
   const price = drives.reduce((sum, { priceCents = 0 }) => sum + priceCents, 0);
-  const money = price === 0 ? '' : ` · ${new Intl.NumberFormat('en', { style: 'currency', currency }).format(price / 100)} in drives`;
+  const chosen = current ? layoutKey(current.layout) : '';
+  const choose = (layout: string): void => bench.change({ layout });
   return (
     <div className="flex min-h-full max-lg:flex-col lg:h-full">
-      <div className="grid min-w-0 flex-1 grid-cols-[minmax(0,1fr)] content-start gap-3 overflow-y-auto p-5">
+      <div className="grid min-w-0 flex-1 auto-rows-max grid-cols-[minmax(0,1fr)] content-start gap-3 overflow-y-auto p-4">
         <div className="flex items-start justify-between gap-4">
           <div>
             <h1 className="text-xl">What could {drives.length === 1 ? 'this drive' : `these ${String(drives.length)} drives`} become?</h1>
             <p className="text-muted">
-              {formatBytes(total)} bought{money}
+              {formatBytes(drives.reduce((sum, { bytes }) => sum + bytes, 0))} bought{price > 0 && ` · ${money(price)} in drives`}
               {bays > drives.length && ` · ${String(bays - drives.length)} of ${String(bays)} bays ${bays - drives.length === 1 ? 'stays' : 'stay'} free`}
             </p>
           </div>
@@ -88,43 +72,80 @@ export function Bench({ profiles, sample, currency, places, mayStore }: BenchPro
             left out: {problems[0]?.row !== undefined && `row ${String(problems[0].row)}`} {problems[0]?.reason}
           </Notice>
         )}
-        <BenchSettings profiles={profiles} profile={profile} choices={choices} bays={bays} spares={spares} onChange={(change) => void setQuery(change)} />
+        <BenchSettings profiles={profiles} profile={profile} choices={choices} bays={bays} spares={spares} onChange={bench.change} />
         {drives.length > MOST_DRIVES ? (
           <Notice grave title={`${drives.length.toLocaleString('en')} drives are on the sheet`}>
             A layout is planned for at most {MOST_DRIVES.toLocaleString('en')} at a time. They are all still there: change the sheet to leave some out.
           </Notice>
         ) : choices.length === 0 ? (
           <Notice grave>
-            {profile.name} is not made with {fewest} bays or more. Choose another family, or leave drives out.
+            {profile.name} is not made with {bays} bays or more. Choose another family, or leave drives out.
           </Notice>
         ) : null}
-        <BenchBays drives={drives} bays={bays} spareBays={current?.spareBays ?? []} />
-        <LayoutTable layouts={inOrder} chosen={current ? layoutKey(current) : ''} onChoose={(key) => void setQuery({ layout: key })} profile={profile} />
-        {current && <WhereItWent layout={current} profile={profile} />}
+        <BenchBays drives={drives} bays={bays} spareBays={current?.layout.spareBays ?? []} />
+        <LayoutTable
+          appraisals={appraisals}
+          chosen={chosen}
+          best={isAsked && ranking[0] ? layoutKey(ranking[0].appraisal.layout) : null}
+          onChoose={choose}
+          profile={profile}
+          years={bench.assumptions.years}
+        />
+        {current && <WhereItWent layout={current.layout} profile={profile} />}
       </div>
-      <aside aria-label="Chosen layout" className="shrink-0 border-line bg-surface p-5 max-lg:border-t lg:w-[424px] lg:overflow-y-auto lg:border-l">
+      <aside aria-label="Chosen layout" className="shrink-0 border-line bg-surface p-4 max-lg:border-t lg:w-[392px] lg:overflow-y-auto lg:border-l">
         {current ? (
           <>
-            <div className="mb-1 flex items-start justify-between gap-3">
-              <h2 className="text-lg">{layoutName(current)}</h2>
+            <div className="mb-2 flex items-start justify-between gap-3">
+              <h2 className="text-lg">{layoutName(current.layout)}</h2>
               {mayStore && choices.length > 0 && (
                 <Button look="main" className="shrink-0" onClick={() => setIsPutting(true)}>
                   Put it on the shelf…
                 </Button>
               )}
             </div>
-            <p className="mb-3 text-muted">{factsOf(current.scheme).sentence} Hatching is protection, dots are unused.</p>
-            <PoolMap input={mapOfLayout(current, asked.drives)} height={270} label={`Pool map of ${layoutName(current)}`} />
-            {current.reasons.map((reason) => (
-              <div key={reason} className="mt-3">
-                <Notice>{reason}</Notice>
-              </div>
-            ))}
+            <Tabs.Root defaultValue="map">
+              <Tabs.List aria-label="About the chosen layout" className="mb-3 flex border-b border-line">
+                {Object.entries(TABS).map(([value, name]) => (
+                  <Tabs.Trigger
+                    key={value}
+                    value={value}
+                    className="-mb-px min-h-9 border-b-[3px] border-transparent px-3 text-muted data-[state=active]:border-action data-[state=active]:font-semibold data-[state=active]:text-ink max-sm:min-h-11"
+                  >
+                    {name}
+                  </Tabs.Trigger>
+                ))}
+              </Tabs.List>
+              <Tabs.Content value="map">
+                <MapTab key={chosen} layout={current.layout} drives={drives} />
+              </Tabs.Content>
+              <Tabs.Content value="matters">
+                <MattersTab needs={bench.needs} onChange={bench.changeNeeds} ranking={ranking} chosen={chosen} onChoose={choose} />
+              </Tabs.Content>
+              <Tabs.Content value="figures">
+                <FiguresTab appraisal={current} assumptions={bench.assumptions} money={money} />
+              </Tabs.Content>
+              <Tabs.Content value="later">
+                <LaterTab
+                  appraisal={current}
+                  steps={nextSteps(profile, current.layout, drives, bays)}
+                  causes={sharedCauses(
+                    current.layout.bands,
+                    enclosuresOf(
+                      profile,
+                      bays,
+                      drives.map(({ bay }) => bay),
+                    ),
+                  )}
+                  profile={profile}
+                />
+              </Tabs.Content>
+            </Tabs.Root>
             {mayStore && (
               <PutOnShelf
                 open={isPutting}
                 onOpenChange={setIsPutting}
-                layout={current}
+                layout={current.layout}
                 drives={drives}
                 profile={profile}
                 bays={bays}

@@ -1,36 +1,42 @@
 'use client';
 import { useRef, type KeyboardEvent, type ReactNode } from 'react';
+import type { Appraisal } from '~/core/appraisal/appraise';
 import type { Layout } from '~/core/layout/layout';
 import { limitsOf, type Profile } from '~/core/platform/profile';
 import { layoutKey, layoutName } from '~/core/layout/layoutName';
 import { factsOf } from '~/core/layout/scheme';
 import { inTB, inTiB } from '~/core/quantity/formatBytes';
+import { chanceWords, countWords, rebuildWords } from './words';
 
 interface Props {
-  readonly layouts: readonly Layout[];
+  readonly appraisals: readonly Appraisal[];
   readonly chosen: string;
+  /** The layout that fits best what matters, when that was said. */
+  readonly best: string | null;
   readonly onChoose: (key: string) => void;
   readonly profile: Profile;
+  readonly years: number;
 }
 
 /** Every layout side by side; arrow keys walk the ones that can be made, illegal ones say why not. */
-export function LayoutTable({ layouts, chosen, onChoose, profile }: Props): ReactNode {
+export function LayoutTable({ appraisals, chosen, best, onChoose, profile, years }: Props): ReactNode {
   const body = useRef<HTMLTableSectionElement>(null);
-  const legal = layouts.filter((layout) => layout.legal);
+  const legal = appraisals.filter(({ layout }) => layout.legal);
+  const others = appraisals.map(({ layout }) => layout).filter((layout) => !layout.legal);
   const isOffered = ({ scheme }: Layout): boolean => limitsOf(profile, scheme) !== undefined;
-  const illegal = layouts.filter((layout) => !layout.legal && isOffered(layout));
-  const notOffered = layouts.filter((layout) => !isOffered(layout));
+  const notOffered = others.filter((layout) => !isOffered(layout));
   const walk = (event: KeyboardEvent): void => {
     const step = { ArrowDown: 1, ArrowUp: -1, Home: -legal.length, End: legal.length }[event.key];
     if (step === undefined || legal.length === 0) return;
-    const at = legal.findIndex((layout) => layoutKey(layout) === chosen);
-    const next = legal[Math.max(0, Math.min(legal.length - 1, at + step))] as Layout;
-    onChoose(layoutKey(next));
-    body.current?.querySelector<HTMLButtonElement>(`button[data-layout="${layoutKey(next)}"]`)?.focus();
+    const at = legal.findIndex(({ layout }) => layoutKey(layout) === chosen);
+    const next = layoutKey((legal[Math.max(0, Math.min(legal.length - 1, at + step))] as Appraisal).layout);
+    onChoose(next);
+    body.current?.querySelector<HTMLButtonElement>(`button[data-layout="${next}"]`)?.focus();
     event.preventDefault();
   };
   const { counts, prints } = profile.unitPage;
   const shownIn = counts === 'TiB' ? inTiB : inTB;
+  const isPriced = legal.some(({ centsPerUsableTB }) => centsPerUsableTB !== null);
   return (
     <div className="relative overflow-x-auto border border-line bg-surface">
       <table className="w-full">
@@ -38,36 +44,19 @@ export function LayoutTable({ layouts, chosen, onChoose, profile }: Props): Reac
         <thead className="align-bottom text-sm text-muted">
           <tr>
             <Head left>Layout</Head>
-            <Head>
-              usable
-              <br />
-              TB
-            </Head>
-            <Head>
-              page shows
-              <br />
-              {counts}
-              {counts !== prints && `, as “${prints}”`}
-            </Head>
-            <Head>
-              failures
-              <br />
-              survived
-            </Head>
-            <Head>
-              of the next
-              <br />
-              failures
-            </Head>
-            <Head>
-              unused
-              <br />
-              TB
-            </Head>
+            <Head>usable TB</Head>
+            <Head>{counts === prints ? `page shows ${counts}` : `page shows ${counts}, as “${prints}”`}</Head>
+            <Head>it survives</Head>
+            <Head>of the next failures</Head>
+            <Head>longest rebuild</Head>
+            <Head>small writes /s</Head>
+            <Head>data loss in {years} years</Head>
+            {isPriced && <Head>price of a TB</Head>}
           </tr>
         </thead>
         <tbody ref={body} onKeyDown={walk}>
-          {legal.map((layout) => {
+          {legal.map((appraisal) => {
+            const { layout, rebuild, risk, speed, centsPerUsableTB } = appraisal;
             const key = layoutKey(layout);
             const isChosen = key === chosen;
             return (
@@ -76,32 +65,38 @@ export function LayoutTable({ layouts, chosen, onChoose, profile }: Props): Reac
                 onClick={() => onChoose(key)}
                 className={`cursor-pointer border-t border-line ${isChosen ? 'bg-chosen shadow-[inset_3px_0_0_var(--action)]' : 'hover:bg-chosen/60'}`}
               >
-                <th scope="row" className="py-0 pl-3 text-left font-normal whitespace-nowrap">
+                <th scope="row" className="min-w-[158px] py-0 pl-3 text-left leading-tight font-normal">
                   <button type="button" data-layout={key} aria-pressed={isChosen} tabIndex={isChosen ? 0 : -1} className="min-h-8 w-full text-left">
                     {layoutName(layout)}
+                    {key === best && <strong className="text-action"> · fits best</strong>}
                   </button>
                 </th>
-                <td className="figures px-2">{inTB(layout.usableBytes)}</td>
-                <td className="figures px-2">{shownIn(layout.shownBytes)}</td>
-                <td className="figures px-2">{layout.guaranteedFailures}</td>
-                <td className="px-2 text-right text-sm whitespace-nowrap">{beyond(layout)}</td>
-                <td className="figures px-2">{inTB(layout.unusedBytes)}</td>
+                <td className="figures px-1">{inTB(layout.usableBytes)}</td>
+                <td className="figures px-1">{shownIn(layout.shownBytes)}</td>
+                <td className="figures px-1">{layout.guaranteedFailures}</td>
+                <td className="px-1 text-right text-sm whitespace-nowrap">{beyond(layout)}</td>
+                <td className="px-1 text-right text-sm whitespace-nowrap">{rebuildWords(rebuild)}</td>
+                <td className="px-1 text-right text-sm whitespace-nowrap">{countWords(speed.smallWrites)}</td>
+                <td className="px-1 text-right text-sm whitespace-nowrap">{risk ? chanceWords(risk.chanceOfLoss) : '—'}</td>
+                {isPriced && (
+                  <td className="px-2 text-right text-sm whitespace-nowrap">{centsPerUsableTB === null ? '—' : (centsPerUsableTB / 100).toFixed(2)}</td>
+                )}
               </tr>
             );
           })}
-          {illegal.map((layout) => (
+          {others.filter(isOffered).map((layout) => (
             <tr key={layoutKey(layout)} className="border-t border-line text-muted">
-              <th scope="row" className="px-3 py-1 text-left font-normal whitespace-nowrap">
+              <th scope="row" className="px-3 py-1 text-left leading-tight font-normal">
                 {layoutName(layout)}
               </th>
-              <td colSpan={5} className="px-2 py-1 text-sm">
+              <td colSpan={8} className="px-1.5 py-1 text-sm">
                 {layout.reasons[0]}
               </td>
             </tr>
           ))}
           {notOffered.length > 0 && (
             <tr className="border-t border-line text-sm text-muted">
-              <td colSpan={6} className="px-3 py-1">
+              <td colSpan={9} className="px-3 py-1">
                 This family does not offer: {notOffered.map(layoutName).join(', ')}.
               </td>
             </tr>
@@ -114,7 +109,7 @@ export function LayoutTable({ layouts, chosen, onChoose, profile }: Props): Reac
 
 function Head({ left = false, children }: { readonly left?: boolean; readonly children: ReactNode }): ReactNode {
   return (
-    <th scope="col" className={`py-1.5 font-normal ${left ? 'px-3 text-left' : 'px-2 text-right whitespace-nowrap'}`}>
+    <th scope="col" className={`py-1 leading-tight font-normal ${left ? 'px-3 text-left' : 'max-w-[74px] px-1 text-right'}`}>
       {children}
     </th>
   );
@@ -124,7 +119,7 @@ function Head({ left = false, children }: { readonly left?: boolean; readonly ch
 function beyond({ survival, guaranteedFailures, scheme }: Layout): string {
   const next = survival[guaranteedFailures + 1];
   if (!next) return '—';
-  if (factsOf(scheme).loses === 'drives') return 'loses their files';
-  const sets = next.failed === 1 ? 'drives' : next.failed === 2 ? 'pairs' : next.failed === 3 ? 'triples' : `sets of ${String(next.failed)}`;
-  return `${next.survived === '0' ? 'none' : next.survived} of ${next.of} ${sets}`;
+  if (factsOf(scheme).loses === 'drives') return 'their files go';
+  const sets = next.failed === 1 ? '' : next.failed === 2 ? ' pairs' : next.failed === 3 ? ' triples' : ' sets';
+  return `${next.survived} of ${next.of}${sets}`;
 }

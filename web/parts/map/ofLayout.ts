@@ -5,17 +5,14 @@ import { formatBytes } from '~/core/quantity/formatBytes';
 import { membersOf, type Pool, type UnitState } from '~/core/unit/state';
 import type { MapInput } from './geometry';
 
-/** The map of a layout that is being planned: columns by bay. */
-export function mapOfLayout(layout: Layout, drives: readonly PlannedDrive[]): MapInput {
+/** The map of a layout that is being planned: columns by bay, drives that are thought away crossed out. */
+export function mapOfLayout(layout: Layout, drives: readonly PlannedDrive[], missing: ReadonlySet<string> = new Set()): MapInput {
   return {
-    columns: drives.map(({ bay, bytes }) => ({
-      name: bay,
-      short: bay,
-      title: formatBytes(bytes),
-      under: layout.spareBays.includes(bay) ? `bay ${bay}, spare` : `bay ${bay}`,
-      bytes,
-      ...(layout.spareBays.includes(bay) ? { state: 'spare' as const } : {}),
-    })),
+    columns: drives.map(({ bay, bytes }) => {
+      const isSpare = layout.spareBays.includes(bay);
+      const state = missing.has(bay) ? ('missing' as const) : isSpare ? ('spare' as const) : undefined;
+      return { name: bay, short: bay, title: formatBytes(bytes), under: isSpare ? `bay ${bay}, spare` : `bay ${bay}`, bytes, ...(state ? { state } : {}) };
+    }),
     bands: layout.bands,
     unused: layout.unused,
   };

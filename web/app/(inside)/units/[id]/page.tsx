@@ -31,7 +31,7 @@ export default insidePage('reader', async ({ app, params, query }) => {
   const entries = query['ledger'] === 'all' ? ledger : ledger.slice(0, MOST_ENTRIES);
   return (
     <div className="flex min-h-full max-lg:flex-col lg:h-full">
-      <div className="grid min-w-0 flex-1 grid-cols-[minmax(0,1fr)] content-start gap-5 overflow-y-auto p-5">
+      <div className="grid min-w-0 flex-1 auto-rows-max grid-cols-[minmax(0,1fr)] content-start gap-5 overflow-y-auto p-5">
         <div className="flex flex-wrap items-baseline justify-between gap-x-6">
           <h1 className="text-xl">
             {state.name}

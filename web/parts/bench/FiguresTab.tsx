@@ -1,0 +1,77 @@
+import type { ReactNode } from 'react';
+import type { Appraisal, Assumptions } from '~/core/appraisal/appraise';
+import { formatBytes } from '~/core/quantity/formatBytes';
+import { YEAR_HOURS } from '~/core/risk/riskOfLayout';
+import { chanceWords, countWords, rebuildWords, speedWords } from './words';
+
+/** Everything that is computed of the chosen layout, with what it was computed from. */
+export function FiguresTab({
+  appraisal,
+  assumptions,
+  money,
+}: {
+  readonly appraisal: Appraisal;
+  readonly assumptions: Assumptions;
+  readonly money: (cents: number) => string;
+}): ReactNode {
+  const { layout, rebuild, risk, speed, speedRebuilding, clientRead, clientWrite, centsPerUsableTB } = appraisal;
+  const unused = new Map<string, number>();
+  for (const { fromBytes, toBytes, why } of layout.unused) unused.set(why, (unused.get(why) ?? 0) + toBytes - fromBytes);
+  const beyond = layout.survival.filter(({ failed }) => failed >= 1 && failed <= 4);
+  return (
+    <dl className="grid grid-cols-[auto_1fr] gap-x-4 gap-y-1 text-sm">
+      <Row name="Usable">
+        {formatBytes(layout.usableBytes, 'decimal', 2)}, {formatBytes(layout.usableBytes, 'binary', 2)}
+      </Row>
+      <Row name="Protection">{formatBytes(layout.protectionBytes, 'decimal', 2)}</Row>
+      {[...unused].map(([why, bytes]) => (
+        <Row key={why} name="Unused">
+          {formatBytes(bytes, 'decimal', 2)}. {why}
+        </Row>
+      ))}
+      <Row name="Survives any">{layout.guaranteedFailures}</Row>
+      {beyond.map(({ failed, survived, of, lostShare }) => (
+        <Row key={failed} name={failed === 1 ? 'Of 1 failure' : `Of ${String(failed)} failures`}>
+          {survived} of {of} sets lose nothing{lostShare > 0 && `; on average ${(lostShare * 100).toFixed(0)} % of the bytes are lost`}
+        </Row>
+      ))}
+      <Row name="Longest rebuild">
+        {rebuild
+          ? `${rebuildWords(rebuild)}, likely ${(rebuild.likely / 3600).toFixed(rebuild.likely < 36000 ? 1 : 0)} h: writes ${formatBytes(rebuild.writtenBytes)} on the new drive, reads ${formatBytes(rebuild.readBytes)} from the others`
+          : 'nothing to rebuild from'}
+      </Row>
+      <Row name="Large files">
+        reads {speedWords(speed.read)}, writes {speedWords(speed.write)}; rebuilding {speedWords(speedRebuilding.read)} and {speedWords(speedRebuilding.write)}
+      </Row>
+      <Row name="A client sees">
+        {speedWords(clientRead)} and {speedWords(clientWrite)} through {assumptions.portGigabits} Gbit/s
+      </Row>
+      <Row name="Small and random">
+        {countWords(speed.smallReads)} reads, {countWords(speed.smallWrites)} writes a second; rebuilding {countWords(speedRebuilding.smallReads)} and{' '}
+        {countWords(speedRebuilding.smallWrites)}
+      </Row>
+      {risk && (
+        <>
+          <Row name={`Loses data in ${String(assumptions.years)} years`}>
+            {chanceWords(risk.chanceOfLoss)}, on average after {countWords(risk.meanTimeToLoss / YEAR_HOURS)} years
+          </Row>
+          {rebuild && <Row name="Unreadable sector">{chanceWords(risk.chanceOfUnreadable)} in one rebuild, at the data sheet’s bound</Row>}
+        </>
+      )}
+      <Row name="Price">{centsPerUsableTB === null ? 'not every drive has one' : `${money(centsPerUsableTB)} for a usable TB`}</Row>
+      <dd className="col-span-2 mt-2 text-muted">
+        Assumed: {assumptions.years} years, {assumptions.hoursToReplace} h until a new drive is in where no spare waits, half full, drives of data-sheet figures
+        failing independently. Field rates differ; age and a shared batch come on top.
+      </dd>
+    </dl>
+  );
+}
+
+function Row({ name, children }: { readonly name: string; readonly children: ReactNode }): ReactNode {
+  return (
+    <>
+      <dt className="text-muted">{name}</dt>
+      <dd>{children}</dd>
+    </>
+  );
+}

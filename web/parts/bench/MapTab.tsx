@@ -1,0 +1,66 @@
+'use client';
+import { useState, type ReactNode } from 'react';
+import type { Layout } from '~/core/layout/layout';
+import type { PlannedDrive } from '~/core/layout/planLayout';
+import { layoutName } from '~/core/layout/layoutName';
+import { factsOf } from '~/core/layout/scheme';
+import { marginOf } from '~/core/survival/marginOf';
+import { membersLost } from '~/core/survival/membersLost';
+import { Button } from '~/web/parts/form/Button';
+import { Notice } from '~/web/parts/form/Notice';
+import { mapOfLayout } from '~/web/parts/map/ofLayout';
+import { PoolMap } from '~/web/parts/map/PoolMap';
+
+/** The pool map, with drives to think away and what becomes of the data then. */
+export function MapTab({ layout, drives }: { readonly layout: Layout; readonly drives: readonly PlannedDrive[] }): ReactNode {
+  const [missing, setMissing] = useState<ReadonlySet<string>>(new Set());
+  const toggle = (bay: string): void => setMissing((before) => new Set(before.has(bay) ? [...before].filter((other) => other !== bay) : [...before, bay]));
+  const { sentence } = factsOf(layout.scheme);
+  return (
+    <>
+      <p className="mb-2 text-muted">{sentence} Hatching is protection, dots are unused.</p>
+      <PoolMap input={mapOfLayout(layout, drives, missing)} height={236} label={`Pool map of ${layoutName(layout)}`} onToggle={toggle} />
+      <div className="mt-2 min-h-12" aria-live="polite">
+        {missing.size === 0 ? (
+          <p className="text-sm text-muted">Press a drive under the map to think it away, and read what is lost.</p>
+        ) : (
+          <Outcome layout={layout} missing={missing} onBack={() => setMissing(new Set())} />
+        )}
+      </div>
+      {layout.reasons.map((reason) => (
+        <div key={reason} className="mt-2">
+          <Notice>{reason}</Notice>
+        </div>
+      ))}
+    </>
+  );
+}
+
+function Outcome({ layout, missing, onBack }: { readonly layout: Layout; readonly missing: ReadonlySet<string>; readonly onBack: () => void }): ReactNode {
+  const bays = [...missing].join(', ');
+  const without = `Without ${missing.size === 1 ? 'bay' : 'bays'} ${bays}`;
+  const lost = membersLost(layout.bands, factsOf(layout.scheme).loses, missing);
+  const margin = marginOf(layout.bands, missing);
+  const short = layout.bands.flatMap((band, i) => (marginOf([band], missing) < 0 ? [String(i + 1)] : []));
+  const isPool = factsOf(layout.scheme).loses === 'pool';
+  return (
+    <div className="flex items-start justify-between gap-3">
+      <p>
+        {lost.length === 0 ? (
+          <>
+            {without} nothing is lost. It can lose {margin === 0 ? 'none' : String(margin)} more.
+          </>
+        ) : (
+          <strong className="text-thinned">
+            {without} {isPool ? 'the whole pool is lost' : `the files of ${lost.length === 1 ? 'bay' : 'bays'} ${lost.join(', ')} are lost; all others stay`}:{' '}
+            {short.length === 1 ? `band ${short[0] ?? ''} is` : `bands ${short.slice(0, 6).join(', ')}${short.length > 6 ? '…' : ''} are`} short of more members
+            than protection makes up for.
+          </strong>
+        )}
+      </p>
+      <Button className="shrink-0" onClick={onBack}>
+        Put back
+      </Button>
+    </div>
+  );
+}

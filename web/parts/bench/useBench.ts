@@ -1,0 +1,104 @@
+'use client';
+import { parseAsBoolean, parseAsFloat, parseAsInteger, parseAsString, parseAsStringLiteral, useQueryStates } from 'nuqs';
+import { useDeferredValue, useMemo } from 'react';
+import { appraise, USUAL_ASSUMPTIONS, type Appraisal, type AppraisedDrive, type Assumptions } from '~/core/appraisal/appraise';
+import { recommend, USUAL_NEEDS, type Needs, type RankedLayout } from '~/core/appraisal/recommend';
+import { layoutKey } from '~/core/layout/layoutName';
+import { MOST_DRIVES } from '~/core/layout/limits';
+import { compareLayouts } from '~/core/layout/planLayout';
+import { SCHEMES } from '~/core/layout/scheme';
+import type { Profile } from '~/core/platform/profile';
+import { fewestBays } from '~/core/unit/enclosures';
+
+/** The bench's choices stand in the address, so that it can be sent to a colleague. */
+const ADDRESS = {
+  profile: parseAsString.withDefault('plain'),
+  spares: parseAsInteger.withDefault(0),
+  bays: parseAsInteger,
+  layout: parseAsString,
+  survive: parseAsInteger,
+  hold: parseAsFloat,
+  growth: parseAsFloat,
+  years: parseAsFloat,
+  price: parseAsFloat,
+  work: parseAsStringLiteral(['large-files', 'many-small']),
+  still: parseAsBoolean,
+};
+
+export interface BenchState {
+  readonly profile: Profile;
+  readonly bays: number;
+  readonly choices: readonly number[];
+  readonly spares: number;
+  readonly assumptions: Assumptions;
+  readonly needs: Needs;
+  /** True once somebody said what matters. */
+  readonly isAsked: boolean;
+  readonly appraisals: readonly Appraisal[];
+  readonly ranking: readonly RankedLayout[];
+  readonly current: Appraisal | undefined;
+  readonly change: (values: { profile?: string; spares?: number; bays?: number; layout?: string }) => void;
+  readonly changeNeeds: (change: Partial<Needs>) => void;
+}
+
+/** Everything the bench shows, from the drives and the address. */
+export function useBench(profiles: readonly Profile[], drives: readonly AppraisedDrive[]): BenchState {
+  const [address, setAddress] = useQueryStates(ADDRESS);
+  const profile = profiles.find(({ id }) => id === address.profile) ?? (profiles[0] as Profile);
+  const fewest = fewestBays(drives.map(({ bay }) => bay));
+  const choices = profile.bays.choices.filter((count) => count >= fewest);
+  const bays = address.bays !== null && choices.includes(address.bays) ? address.bays : (choices[0] ?? fewest);
+  const { survive, hold, growth, years, price, work, still } = address;
+  const isAsked = [survive, hold, growth, years, price, work, still].some((value) => value !== null);
+  const needs = useMemo<Needs>(
+    () => ({
+      survive: survive ?? USUAL_NEEDS.survive,
+      terabytesNow: hold ?? USUAL_NEEDS.terabytesNow,
+      growthPerYear: growth ?? USUAL_NEEDS.growthPerYear,
+      years: years ?? USUAL_NEEDS.years,
+      mostCentsPerTB: price,
+      work: work ?? USUAL_NEEDS.work,
+      mayStandStill: still ?? USUAL_NEEDS.mayStandStill,
+    }),
+    [survive, hold, growth, years, price, work, still],
+  );
+  const assumptions = useMemo(() => ({ ...USUAL_ASSUMPTIONS, years: needs.years > 0 ? needs.years : USUAL_ASSUMPTIONS.years }), [needs.years]);
+
+  // Typing goes first: the comparison follows as soon as there is time.
+  const { spares } = address;
+  const asked = useDeferredValue(useMemo(() => ({ profile, drives, spares, assumptions }), [profile, drives, spares, assumptions]));
+  const appraisals = useMemo(
+    () =>
+      asked.drives.length > MOST_DRIVES
+        ? []
+        : compareLayouts(asked.profile, SCHEMES, asked.drives, asked.spares).map((layout) => appraise(asked.profile, layout, asked.drives, asked.assumptions)),
+    [asked],
+  );
+  const ranking = useMemo(() => recommend(appraisals, needs), [appraisals, needs]);
+  const legal = appraisals.filter(({ layout }) => layout.legal);
+  return {
+    profile,
+    bays,
+    choices,
+    spares,
+    assumptions,
+    needs,
+    isAsked,
+    appraisals,
+    ranking,
+    current:
+      legal.find(({ layout }) => layoutKey(layout) === address.layout) ?? (isAsked ? ranking[0]?.appraisal : mostSpaceThatSurvivesOne(legal)) ?? legal[0],
+    change: (values) => void setAddress(values),
+    changeNeeds: (change) => {
+      const { survive, terabytesNow, growthPerYear, years, mostCentsPerTB, work, mayStandStill } = { ...needs, ...change };
+      void setAddress({ survive: Math.round(survive), hold: terabytesNow, growth: growthPerYear, years, price: mostCentsPerTB, work, still: mayStandStill });
+    },
+  };
+}
+
+/** What is shown before anybody has chosen. */
+function mostSpaceThatSurvivesOne(legal: readonly Appraisal[]): Appraisal | undefined {
+  return legal
+    .filter(({ layout }) => layout.guaranteedFailures > 0)
+    .reduce<Appraisal | undefined>((best, one) => (best === undefined || one.layout.usableBytes > best.layout.usableBytes ? one : best), undefined);
+}

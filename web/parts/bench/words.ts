@@ -1,0 +1,28 @@
+import type { RebuildEstimate } from '~/core/rebuild/estimateRebuild';
+import { formatPercent } from '~/core/quantity/formatPercent';
+
+/** "17–34 h", or days where hours say little. */
+export function rebuildWords(rebuild: RebuildEstimate | null): string {
+  if (!rebuild) return '—';
+  const hours = [rebuild.low, rebuild.high].map((seconds) => seconds / 3600) as [number, number];
+  if (hours[1] < 1.5) return `${String(Math.round(rebuild.low / 60))}–${String(Math.round(rebuild.high / 60))} min`;
+  if (hours[0] > 96) return `${(hours[0] / 24).toFixed(0)}–${(hours[1] / 24).toFixed(0)} days`;
+  return `${hours[0].toFixed(hours[0] < 10 ? 1 : 0)}–${hours[1].toFixed(hours[1] < 10 ? 1 : 0)} h`;
+}
+
+/** A chance as a percentage; the smallest as one in so many. */
+export function chanceWords(chance: number): string {
+  if (chance >= 0.0001 || chance === 0) return formatPercent(chance);
+  const one = 1 / chance;
+  if (!Number.isFinite(one) || one > 1e12) return 'under 1 in 10¹²';
+  return `1 in ${one >= 1e9 ? `${Number((one / 1e9).toPrecision(2)).toLocaleString('en')} G` : one >= 1e6 ? `${Number((one / 1e6).toPrecision(2)).toString()} M` : Number(one.toPrecision(2)).toLocaleString('en')}`;
+}
+
+export function speedWords(bytesPerSecond: number): string {
+  return bytesPerSecond >= 1e9 ? `${(bytesPerSecond / 1e9).toFixed(1)} GB/s` : `${(bytesPerSecond / 1e6).toFixed(0)} MB/s`;
+}
+
+/** A whole number with groups; rounded to what an estimate can promise. */
+export function countWords(count: number): string {
+  return Number(count.toPrecision(2)).toLocaleString('en');
+}

@@ -1,7 +1,9 @@
 import { readFileSync } from 'node:fs';
 import { Ajv2020 } from 'ajv/dist/2020.js';
 import { labelBytes } from '~/core/drive/labelBytes';
+import { appraisalAnswerSchema } from '~/schemas/appraisalRequest';
 import { layoutAnswerSchema } from '~/schemas/layoutRequest';
+import { withoutIds } from './validation';
 import { mayAct } from './viewer';
 import { OPERATIONS } from './operations';
 import { testShelf, type Json, type TestShelf } from './testing/testShelf';
@@ -214,6 +216,92 @@ describe('POST /layouts', () => {
     const { status, body } = await shelf.ask('POST', '/layouts', keeper, { profile: 'plain', drives, schemes: ['parity-1-groups'], groupWidth: 4 });
     expect(status).toBe(200);
     expect(body['layouts'][0]).toMatchObject({ legal: false, groupWidth: 4, reasons: ['Two groups of 4 need 8 drives; 6 are there.'] });
+  });
+});
+
+describe('POST /appraisals', () => {
+  const five = [12, 12, 6, 6, 4].map((size, i) => ({ bay: String(i + 1), label: `${String(size)} TB`, priceCents: size * 2000 }));
+
+  it('gives everything the bench shows, and ranks by what matters', async () => {
+    const { status, body } = await shelf.ask('POST', '/appraisals', keeper, {
+      profile: 'plain',
+      bays: 6,
+      drives: five,
+      assumptions: { years: 10 },
+      needs: { survive: 2, terabytesNow: 8 },
+    });
+    expect(status).toBe(200);
+    const validate = new Ajv2020({ strict: false }).compile(withoutIds(appraisalAnswerSchema) as object);
+    expect(validate(body) ? [] : validate.errors).toEqual([]);
+    const single = (body['appraisals'] as Json[]).find(({ layout }) => (layout as Json)['scheme'] === 'mixed-1') as Json;
+    expect(single).toMatchObject({
+      growth: [{ what: 'Add one 12 TB drive in a free bay' }, {}, {}],
+      sharedCauses: [{ cause: 'Head: all its supplies', marginLeft: -4 }],
+    });
+    expect(body['ranking'][0]).toMatchObject({ verdicts: [{ met: true }, {}], wouldWinIf: null });
+    expect(['mixed-2', 'dedicated-2', 'parity-2']).toContain(body['ranking'][0].scheme);
+  });
+
+  it('follows a single byte in risk and speed too', async () => {
+    const ask = async (bytes: number) =>
+      (
+        await shelf.ask('POST', '/appraisals', keeper, {
+          profile: 'plain',
+          schemes: ['mirror'],
+          drives: [
+            { bay: '1', bytes },
+            { bay: '2', bytes },
+          ],
+        })
+      ).body['appraisals'][0] as Json;
+    const [one, other] = [await ask(4e12), await ask(4e12 + 1)];
+    expect(other['layout'].usableBytes - one['layout'].usableBytes).toBe(1);
+    expect(other['rebuild'].writtenBytes - one['rebuild'].writtenBytes).toBe(1);
+    expect(other['risk'].chanceOfUnreadable).toBeGreaterThan(one['risk'].chanceOfUnreadable);
+  });
+
+  it('refuses a need or an assumption that is none', async () => {
+    const ask = (more: object) => shelf.ask('POST', '/appraisals', keeper, { profile: 'plain', drives: five, ...more });
+    expect(pointers((await ask({ needs: { survive: -1, terabytesNow: 1 } })).body)).toEqual(['#/needs/survive']);
+    expect(pointers((await ask({ assumptions: { years: 0 } })).body)).toEqual(['#/assumptions/years']);
+    expect(pointers((await ask({ drives: [{ bay: '1', label: '8 TB', media: 'drum' }] })).body)).toContain('#/drives/0/media');
+  });
+});
+
+describe('profiles and comparisons', () => {
+  it('takes a profile of the user’s own, which covers a shipped one until it is removed', async () => {
+    const plain = (await shelf.ask('GET', '/profiles/plain', keeper)).body;
+    const tide = { ...plain, id: 'plain', name: 'Plainer', schemes: { mirror: {} } };
+    expect((await shelf.ask('PUT', '/profiles/other', keeper, tide)).body['errors'][0].pointer).toBe('#/id');
+    expect(pointers((await shelf.ask('PUT', '/profiles/plain', keeper, { ...tide, colour: 1 })).body)).toEqual(['#/colour']);
+    expect((await shelf.ask('PUT', '/profiles/plain', keeper, tide)).status).toBe(200);
+    const legal = async () =>
+      (
+        (
+          await shelf.ask('POST', '/layouts', keeper, {
+            profile: 'plain',
+            drives: [
+              { bay: '1', bytes: 8e12 },
+              { bay: '2', bytes: 8e12 },
+            ],
+          })
+        ).body['layouts'] as Json[]
+      ).filter(({ legal }) => legal).length;
+    expect(await legal()).toBe(1);
+    expect((await shelf.ask('DELETE', '/profiles/plain', keeper)).status).toBe(200);
+    expect(await legal()).toBeGreaterThan(3);
+    expect((await shelf.ask('DELETE', '/profiles/plain', keeper)).status).toBe(404);
+    expect((await shelf.ask('GET', '/schemas/profile', keeper)).body['title']).toBe('Platform profile');
+  });
+
+  it('keeps a comparison, gives it back word for word, and forgets it', async () => {
+    const comparison = { kind: 'patient-shelf-comparison', name: 'For the hut', sheet: 'size\n8 TB', address: 'profile=plain' };
+    const { status, body } = await shelf.ask('POST', '/comparisons', keeper, comparison);
+    expect(status).toBe(201);
+    expect((await shelf.ask('GET', `/comparisons/${String(body['id'])}`, keeper)).body).toEqual(comparison);
+    expect((await shelf.ask('POST', '/comparisons', keeper, { ...comparison, name: ' ' })).status).toBe(422);
+    expect((await shelf.ask('DELETE', `/comparisons/${String(body['id'])}`, keeper)).status).toBe(200);
+    expect((await shelf.ask('GET', `/comparisons/${String(body['id'])}`, keeper)).status).toBe(404);
   });
 });
 

@@ -14,14 +14,8 @@ import { sharedCauses } from '../core/survival/sharedCauses';
 import { enclosuresOf } from '../core/unit/enclosures';
 import { appraisalAnswerSchema, appraisalRequestSchema } from '../schemas/appraisalRequest';
 import { layoutAnswerSchema, layoutRequestSchema } from '../schemas/layoutRequest';
-import type { App } from './app';
-import { operation, operationTaking } from './operation';
-
-/** A profile by its id, or the whole one that was sent along. */
-export function profileOf(app: App, asked: string | Profile): Profile | Refusal {
-  if (typeof asked !== 'string') return asked;
-  return app.profiles.get(asked) ?? refusal('profile-unknown', `There is no profile "${asked}". Known: ${[...app.profiles.keys()].join(', ')}.`, '/profile');
-}
+import { operationTaking } from './operation';
+import { profileOf } from './profiles';
 
 /** Checks that bays are distinct and few enough, and that all sizes together can be counted. */
 export function whyDrivesDoNotFit(drives: readonly PlannedDrive[], bays: number): Refusal | undefined {
@@ -64,7 +58,7 @@ const planLayouts = operationTaking<FromSchema<typeof layoutRequestSchema>>(layo
   scope: 'read',
   answer: layoutAnswerSchema,
   run: async ({ app, body }) => {
-    const profile = profileOf(app, body.profile as string | Profile);
+    const profile = await profileOf(app, body.profile as string | Profile);
     if (isRefusal(profile)) return profile;
     const drives = drivesOf(body.drives, body.bays);
     if (isRefusal(drives)) return drives;
@@ -81,7 +75,7 @@ const appraiseLayouts = operationTaking<FromSchema<typeof appraisalRequestSchema
   scope: 'read',
   answer: appraisalAnswerSchema,
   run: async ({ app, body }) => {
-    const profile = profileOf(app, body.profile as string | Profile);
+    const profile = await profileOf(app, body.profile as string | Profile);
     if (isRefusal(profile)) return profile;
     const drives = drivesOf(body.drives, body.bays);
     if (isRefusal(drives)) return drives;
@@ -113,13 +107,4 @@ const appraiseLayouts = operationTaking<FromSchema<typeof appraisalRequestSchema
   },
 });
 
-const listProfiles = operation({
-  method: 'GET',
-  path: '/profiles',
-  summary: 'The platform profiles known here',
-  needs: 'reader',
-  scope: 'read',
-  run: ({ app }) => Promise.resolve({ profiles: [...app.profiles.values()] }),
-});
-
-export const layouts = [planLayouts, appraiseLayouts, listProfiles];
+export const layouts = [planLayouts, appraiseLayouts];

@@ -1,8 +1,10 @@
 import { access } from './access';
 import { drives } from './driveOperations';
 import { layouts } from './layoutOperations';
+import { comparisons } from './comparisons';
 import { openApiDocument } from './openApi';
 import { operation, type Operation } from './operation';
+import { profiles } from './profiles';
 import { units } from './unitOperations';
 
 const openApi = operation({
@@ -15,4 +17,4 @@ const openApi = operation({
 });
 
 /** Everything that can be asked for below /api/v1. */
-export const OPERATIONS: readonly Operation[] = [...layouts, ...units, ...drives, ...access, openApi];
+export const OPERATIONS: readonly Operation[] = [...layouts, ...profiles, ...comparisons, ...units, ...drives, ...access, openApi];

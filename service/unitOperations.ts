@@ -12,7 +12,8 @@ import { newEventSchema, newUnitSchema } from '../schemas/units';
 import { allUnits, eventsOf, unitById, type StoredUnit } from '../store/units';
 import type { App } from './app';
 import { toCsv } from './csv';
-import { profileOf, whyDrivesDoNotFit } from './layoutOperations';
+import { whyDrivesDoNotFit } from './layoutOperations';
+import { profileOf } from './profiles';
 import { operation, operationTaking } from './operation';
 import { append, type Entry } from './unitLedger';
 
@@ -37,7 +38,7 @@ const putOnShelf = operationTaking<FromSchema<typeof newUnitSchema>>(newUnitSche
   scope: 'write',
   status: 201,
   run: async ({ app, viewer, body, now }) => {
-    const profile = profileOf(app, body.profile as string | Profile);
+    const profile = await profileOf(app, body.profile as string | Profile);
     if (isRefusal(profile)) return profile;
     const drives = body.drives ?? [];
     const serials = drives.map(({ serial }) => serial.toUpperCase());

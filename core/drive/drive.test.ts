@@ -134,6 +134,10 @@ describe('readDriveList', () => {
     expect(problems).toMatchObject([{ row: 7, column: 'kind' }]);
   });
 
+  it('takes back the apostrophe that sets a formula off', () => {
+    expect(read("size;serial\n8 TB;'=1+1").drives[0]?.serial).toBe('=1+1');
+  });
+
   it('names a wrong price', () => {
     expect(read('size;price\n8 TB;cheap').problems).toMatchObject([{ row: 2, column: 'price' }]);
   });

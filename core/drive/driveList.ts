@@ -89,7 +89,8 @@ export function readDriveList(cells: readonly (readonly string[])[]): DriveList 
   cells.slice(headAt + 1).forEach((row, offset) => {
     if (isBlank(row)) return;
     const number = headAt + 2 + offset;
-    const cell = (column: Column): string => row[columns.get(column) ?? -1]?.trim() ?? '';
+    // An apostrophe before a formula sign is how sheets set it off; it is not part of the text.
+    const cell = (column: Column): string => (row[columns.get(column) ?? -1]?.trim() ?? '').replace(/^'(?=[=+\-@])/, '');
     const name = (column: Column): string => head[columns.get(column) ?? -1]?.trim() ?? column;
     const before = problems.length;
     const wrong = (column: Column, reason: string): void => void problems.push(problem(number, name(column), reason));

@@ -7,6 +7,7 @@ import { poolCreated } from '../unit/poolCreated';
 import type { UnitState } from '../unit/state';
 import { isRefusal } from '../value/refusal';
 import { needsHands } from './needsHands';
+import { volumeAgainstPool } from './volumeAgainstPool';
 
 function unit(name: string, ...later: UnitEvent[]): { id: string; state: UnitState; used: Record<string, number> } {
   const drives = ['1', '2', '3', '4'].map((bay) => ({ bay, bytes: 8e12 }));
@@ -58,5 +59,18 @@ describe('needsHands', () => {
       { kind: 'job-started', job: 'r', task: 'rebuild', pool: 'pool-1', replaces: 'Wait-1', onto: 'New' },
     );
     expect(needsHands([waiting, { ...unit('Near'), used: { 'pool-1': 16e12 * 0.799 } }])).toEqual([]);
+  });
+});
+
+describe('volumeAgainstPool', () => {
+  it('says when a volume shown as 16 TB on a pool of 10.9 TiB is really full', () => {
+    // 12 of 16: the pool is full at three quarters; four fifths of that is 60 %.
+    expect(volumeAgainstPool(16e12, 12e12, true)).toMatchObject({
+      fits: false,
+      looksFullAt: 0.75,
+      sentence: expect.stringContaining('looks 75 % full. Set its warning at 60 %.'),
+    });
+    expect(volumeAgainstPool(16e12, 12e12, false).sentence).toMatch(/^A thick volume of 14\.6 TiB does not fit: the pool holds 10\.9 TiB\.$/);
+    expect(volumeAgainstPool(8e12, 12e12, true)).toMatchObject({ fits: true, looksFullAt: 1 });
   });
 });

@@ -1,4 +1,5 @@
 'use client';
+import { useRouter } from 'next/navigation';
 import { Tabs } from 'radix-ui';
 import { useMemo, useState, type ReactNode } from 'react';
 import { nextSteps } from '~/core/growth/nextSteps';
@@ -10,17 +11,24 @@ import { sharedCauses } from '~/core/survival/sharedCauses';
 import { enclosuresOf } from '~/core/unit/enclosures';
 import { Button } from '~/web/parts/form/Button';
 import { Notice } from '~/web/parts/form/Notice';
+import type { KeptComparison } from '~/service/comparisons';
+import { AsBuilt, type BuiltPool } from './AsBuilt';
 import { BenchBays } from './BenchBays';
+import { BenchMenu } from './BenchMenu';
 import { BenchSettings } from './BenchSettings';
 import { loadDraft, readSheet, saveDraft } from './draft';
 import { FiguresTab } from './FiguresTab';
+import { KeptList } from './KeptList';
 import { LaterTab } from './LaterTab';
 import { LayoutTable } from './LayoutTable';
 import { MapTab } from './MapTab';
 import { MattersTab } from './MattersTab';
 import { PutOnShelf } from './PutOnShelf';
 import { SheetEditor } from './SheetEditor';
+import { SideBySide } from './SideBySide';
 import { useBench } from './useBench';
+import { loadVariants, MOST_VARIANTS, saveVariants, type Variant } from './variants';
+import { VolumeCheck } from './VolumeCheck';
 import { WhereItWent } from './WhereItWent';
 
 export interface BenchProps {
@@ -29,25 +37,45 @@ export interface BenchProps {
   readonly currency: string;
   readonly places: readonly string[];
   readonly mayStore: boolean;
+  /** A sheet to begin with instead of the draft: a comparison that was kept, or a unit's drives. */
+  readonly begin: { readonly name: string; readonly sheet: string; readonly built: BuiltPool | null } | null;
+  readonly kept: readonly KeptComparison[];
 }
 
 const TABS = { map: 'Map', matters: 'What matters', figures: 'Figures', later: 'Later' } as const;
 
 /** The layout bench: drives in hand on the left, everything they could become, and the chosen one on the right. */
-export function Bench({ profiles, sample, currency, places, mayStore }: BenchProps): ReactNode {
-  const [sheet, setSheet] = useState(loadDraft);
+export function Bench({ profiles, sample, currency, places, mayStore, begin, kept }: BenchProps): ReactNode {
+  const [sheet, setSheet] = useState(() => begin?.sheet ?? loadDraft());
   const [isEditing, setIsEditing] = useState(sheet === '');
   const [isPutting, setIsPutting] = useState(false);
+  const [variants, setVariants] = useState(loadVariants);
+  const router = useRouter();
   const { drives, problems } = useMemo(() => readSheet(sheet), [sheet]);
   const bench = useBench(profiles, drives);
   const { profile, bays, choices, spares, appraisals, ranking, current, isAsked } = bench;
 
-  const use = (text: string): void => {
+  const takeSheet = (text: string): void => {
     saveDraft(text);
     setSheet(text);
     setIsEditing(false);
+    forgetBeginning();
   };
-  if (isEditing) return <SheetEditor initial={sheet} sample={sample} onUse={use} {...(sheet === '' ? {} : { onCancel: () => setIsEditing(false) })} />;
+  const setAside = (list: readonly Variant[]): void => {
+    saveVariants(list);
+    setVariants([...list]);
+  };
+  const bring = ({ sheet: text, address }: Pick<Variant, 'sheet' | 'address'>): void => {
+    takeSheet(text);
+    router.replace(`/bench?${address}`);
+  };
+  if (isEditing) {
+    return (
+      <SheetEditor initial={sheet} sample={sample} onUse={takeSheet} {...(sheet === '' ? {} : { onCancel: () => setIsEditing(false) })}>
+        <KeptList kept={kept} mayStore={mayStore} />
+      </SheetEditor>
+    );
+  }
 
   const money = (cents: number): string => new Intl.NumberFormat('en', { style: 'currency', currency }).format(cents / 100);
   const price = drives.reduce((sum, { priceCents = 0 }) => sum + priceCents, 0);
@@ -64,7 +92,10 @@ export function Bench({ profiles, sample, currency, places, mayStore }: BenchPro
               {bays > drives.length && ` · ${String(bays - drives.length)} of ${String(bays)} bays ${bays - drives.length === 1 ? 'stays' : 'stay'} free`}
             </p>
           </div>
-          <Button onClick={() => setIsEditing(true)}>Change the drives</Button>
+          <div className="no-print flex shrink-0 flex-wrap justify-end gap-2">
+            <BenchMenu sheet={sheet} appraisals={appraisals} mayStore={mayStore} onBring={bring} />
+            <Button onClick={() => setIsEditing(true)}>Change the drives</Button>
+          </div>
         </div>
         {problems.length > 0 && (
           <Notice>
@@ -72,6 +103,7 @@ export function Bench({ profiles, sample, currency, places, mayStore }: BenchPro
             left out: {problems[0]?.row !== undefined && `row ${String(problems[0].row)}`} {problems[0]?.reason}
           </Notice>
         )}
+        {begin?.built && current && <AsBuilt built={begin.built} name={begin.name} current={current} />}
         <BenchSettings profiles={profiles} profile={profile} choices={choices} bays={bays} spares={spares} onChange={bench.change} />
         {drives.length > MOST_DRIVES ? (
           <Notice grave title={`${drives.length.toLocaleString('en')} drives are on the sheet`}>
@@ -82,7 +114,7 @@ export function Bench({ profiles, sample, currency, places, mayStore }: BenchPro
             {profile.name} is not made with {bays} bays or more. Choose another family, or leave drives out.
           </Notice>
         ) : null}
-        <BenchBays drives={drives} bays={bays} spareBays={current?.layout.spareBays ?? []} />
+        <BenchBays drives={drives} bays={bays} spareBays={current?.layout.spareBays ?? []} onSheet={takeSheet} />
         <LayoutTable
           appraisals={appraisals}
           chosen={chosen}
@@ -92,6 +124,7 @@ export function Bench({ profiles, sample, currency, places, mayStore }: BenchPro
           years={bench.assumptions.years}
         />
         {current && <WhereItWent layout={current.layout} profile={profile} />}
+        <SideBySide variants={variants} profiles={profiles} money={money} onOpen={bring} onDrop={(index) => setAside(variants.filter((_, i) => i !== index))} />
       </div>
       <aside aria-label="Chosen layout" className="shrink-0 border-line bg-surface p-4 max-lg:border-t lg:w-[392px] lg:overflow-y-auto lg:border-l">
         {current ? (
@@ -104,6 +137,23 @@ export function Bench({ profiles, sample, currency, places, mayStore }: BenchPro
                 </Button>
               )}
             </div>
+            <Button
+              className="no-print mb-2 w-full"
+              disabled={variants.length >= MOST_VARIANTS}
+              title={variants.length >= MOST_VARIANTS ? 'Four stand side by side already: drop one first.' : undefined}
+              onClick={() =>
+                setAside([
+                  ...variants,
+                  {
+                    name: `${String(variants.length + 1)}: ${formatBytes(current.layout.usableBytes)} of ${String(drives.length)} drives`,
+                    sheet,
+                    address: addressOf(chosen),
+                  },
+                ])
+              }
+            >
+              Set aside to compare with a change
+            </Button>
             <Tabs.Root defaultValue="map">
               <Tabs.List aria-label="About the chosen layout" className="mb-3 flex border-b border-line">
                 {Object.entries(TABS).map(([value, name]) => (
@@ -139,6 +189,7 @@ export function Bench({ profiles, sample, currency, places, mayStore }: BenchPro
                   )}
                   profile={profile}
                 />
+                <VolumeCheck layout={current.layout} profile={profile} />
               </Tabs.Content>
             </Tabs.Root>
             {mayStore && (
@@ -164,4 +215,19 @@ export function Bench({ profiles, sample, currency, places, mayStore }: BenchPro
       </aside>
     </div>
   );
+}
+
+/** The address as it stands, with the chosen layout in it even when nobody has pressed one. */
+function addressOf(layout: string): string {
+  const query = new URLSearchParams(window.location.search);
+  query.set('layout', layout);
+  return query.toString();
+}
+
+/** Once the sheet is changed it is no longer what the address began with. */
+function forgetBeginning(): void {
+  const url = new URL(window.location.href);
+  url.searchParams.delete('kept');
+  url.searchParams.delete('unit');
+  window.history.replaceState(null, '', url);
 }

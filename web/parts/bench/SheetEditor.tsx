@@ -18,11 +18,13 @@ export function SheetEditor({
   sample,
   onUse,
   onCancel,
+  children,
 }: {
   readonly initial: string;
   readonly sample: string;
   readonly onUse: (text: string) => void;
   readonly onCancel?: () => void;
+  readonly children?: ReactNode;
 }): ReactNode {
   const [text, setText] = useState(initial);
   const [refused, setRefused] = useState<string | null>(null);
@@ -50,8 +52,8 @@ export function SheetEditor({
         <h2 className="text-lg">Drives in hand</h2>
         <p className="mt-1 mb-2 text-muted">
           Paste a sheet, drop a CSV file here, or type. A head row, then a drive a row, columns in any order:{' '}
-          <span className="font-mono">bay, size or bytes, serial, model, price</span>. Sizes as on the label (“12 TB”), as a page shows them (“11.2 TiB”), or
-          exact bytes, which always win.
+          <span className="font-mono">bay, size or bytes, serial, model, kind, price</span>. Sizes as on the label (“12 TB”), as a page shows them (“11.2 TiB”),
+          or exact bytes, which always win.
         </p>
         <div
           onDragOver={(event) => (event.preventDefault(), setIsOver(true))}
@@ -96,6 +98,7 @@ export function SheetEditor({
         {refused !== null && <Notice grave>{refused}</Notice>}
         {list && <Problems list={list} />}
         {list && list.drives.length > 0 && <ReadBack list={list} />}
+        {children}
       </div>
     </div>
   );

@@ -1,14 +1,14 @@
 import { SAMPLE_SHEET } from '~/core/drive/sampleSheet';
-import { mayAct } from '~/service/viewer';
+import { readBenchStart } from '~/service/readBenchStart';
 import { readOrganisation } from '~/service/readSettings';
-import { readShelf } from '~/service/readShelf';
+import { mayAct } from '~/service/viewer';
 import { BenchLoader } from '~/web/parts/bench/BenchLoader';
 import { insidePage } from '~/web/server/insidePage';
 
 export const metadata = { title: 'Layout bench' };
 
-export default insidePage('reader', async ({ app, viewer }) => {
-  const [{ currency }, { units }] = await Promise.all([readOrganisation(app), readShelf(app)]);
-  const places = [...new Set(units.map(({ state }) => state.place.site))].sort();
-  return <BenchLoader profiles={[...app.profiles.values()]} sample={SAMPLE_SHEET} currency={currency} places={places} mayStore={mayAct(viewer, 'keeper')} />;
+export default insidePage('reader', async ({ app, viewer, query }) => {
+  const named = (name: string): string | null => (typeof query[name] === 'string' ? query[name] : null);
+  const [{ currency }, start] = await Promise.all([readOrganisation(app), readBenchStart(app, named('kept'), named('unit'))]);
+  return <BenchLoader {...start} sample={SAMPLE_SHEET} currency={currency} mayStore={mayAct(viewer, 'keeper')} />;
 });

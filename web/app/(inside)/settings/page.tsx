@@ -1,7 +1,9 @@
 import { cookies } from 'next/headers';
 import { readSettings } from '~/service/readSettings';
+import { mayAct } from '~/service/viewer';
 import { Organisation } from '~/web/parts/settings/Organisation';
 import { People } from '~/web/parts/settings/People';
+import { Profiles } from '~/web/parts/settings/Profiles';
 import { Tokens } from '~/web/parts/settings/Tokens';
 import { Yourself } from '~/web/parts/settings/Yourself';
 import { insidePage } from '~/web/server/insidePage';
@@ -9,13 +11,14 @@ import { insidePage } from '~/web/server/insidePage';
 export const metadata = { title: 'Settings' };
 
 export default insidePage('reader', async ({ app, viewer }) => {
-  const { organisation, people, tokens, hasPassword } = await readSettings(app, viewer);
+  const { organisation, people, tokens, profiles, hasPassword } = await readSettings(app, viewer);
   return (
     <div className="grid max-w-[1000px] grid-cols-[minmax(0,1fr)] gap-8 p-5">
       <h1 className="-mb-4 text-xl">Settings</h1>
       <Yourself theme={(await cookies()).get('shelf-theme')?.value ?? ''} hasPassword={hasPassword} />
       {people && <People people={people} me={viewer.id} />}
       <Tokens tokens={tokens} />
+      <Profiles profiles={profiles} mayStore={mayAct(viewer, 'keeper')} />
       {people && <Organisation values={organisation} />}
     </div>
   );

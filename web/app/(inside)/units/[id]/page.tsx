@@ -45,9 +45,14 @@ export default insidePage('reader', async ({ app, params, query }) => {
         <section aria-label="Ledger">
           <div className="mb-1 flex items-baseline justify-between">
             <h2 className="text-lg">What happened</h2>
-            <a href={`/api/v1/units/${id}/drives.csv`} download className="text-action underline">
-              Take the drives away as CSV
-            </a>
+            <span className="no-print flex gap-4">
+              <a href={`/bench?unit=${id}&profile=${state.profile.id}`} className="text-action underline">
+                Take its drives to the bench
+              </a>
+              <a href={`/api/v1/units/${id}/drives.csv`} download className="text-action underline">
+                Take the drives away as CSV
+              </a>
+            </span>
           </div>
           <table className="w-full border border-line bg-surface">
             <thead className="sr-only">

@@ -1,0 +1,71 @@
+import { compareBays } from '../core/quantity/bayOrder';
+import type { Profile } from '../core/platform/profile';
+import type { Scheme } from '../core/layout/scheme';
+import type { DriveInUnit, Pool } from '../core/unit/state';
+import type { App } from './app';
+import { readComparisons, type KeptComparison } from './comparisons';
+import { toCsv } from './csv';
+import { allProfiles } from './profiles';
+import { readShelf } from './readShelf';
+
+export interface BenchStart {
+  readonly profiles: readonly Profile[];
+  /** Sites that units stand at already. */
+  readonly places: readonly string[];
+  readonly kept: readonly KeptComparison[];
+  readonly begin: {
+    readonly name: string;
+    readonly sheet: string;
+    readonly built: {
+      readonly unit: string;
+      readonly scheme: Scheme;
+      readonly groupWidth?: number;
+      readonly usableBytes: number;
+      readonly usedBytes: number | null;
+    } | null;
+  } | null;
+}
+
+/** What the bench starts from: the profiles, what was kept, and perhaps a kept comparison or a unit's own drives. */
+export async function readBenchStart(app: App, keptId: string | null, unitId: string | null): Promise<BenchStart> {
+  const [profiles, { units }, kept] = await Promise.all([allProfiles(app), readShelf(app), readComparisons(app)]);
+  const comparison = kept.find(({ id }) => id === keptId)?.comparison;
+  const unit = units.find(({ id }) => id === unitId);
+  const places = [...new Set(units.map(({ state }) => state.place.site))].sort();
+  const start = { profiles: [...profiles.values()], places, kept };
+  if (comparison) return { ...start, begin: { name: comparison.name, sheet: comparison.sheet, built: null } };
+  if (!unit) return { ...start, begin: null };
+  const [pool] = Object.values(unit.state.pools) as (Pool | undefined)[];
+  const drives = Object.values(unit.state.drives).filter(({ bay }) => bay !== null);
+  return {
+    ...start,
+    begin: {
+      name: unit.state.name,
+      sheet: sheetOf(drives),
+      built: pool
+        ? {
+            unit: unit.id,
+            scheme: pool.scheme,
+            ...(pool.groupWidth === undefined ? {} : { groupWidth: pool.groupWidth }),
+            usableBytes: pool.usableBytes,
+            usedBytes: unit.used[pool.id] ?? null,
+          }
+        : null,
+    },
+  };
+}
+
+/** A unit's drives as the bench's sheet has them. */
+function sheetOf(drives: readonly DriveInUnit[]): string {
+  const rows = [...drives]
+    .sort((a, b) => compareBays(a.bay ?? '', b.bay ?? ''))
+    .map(({ bay, bytes, serial, model = '', media = '', priceCents }) => [
+      bay,
+      bytes,
+      serial,
+      model,
+      media,
+      priceCents === undefined ? '' : (priceCents / 100).toFixed(2),
+    ]);
+  return toCsv(['bay', 'bytes', 'serial', 'model', 'kind', 'price'], rows);
+}

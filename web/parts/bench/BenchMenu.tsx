@@ -1,0 +1,169 @@
+'use client';
+import { DropdownMenu } from 'radix-ui';
+import { useRouter } from 'next/navigation';
+import { useRef, useState, type FormEvent, type ReactNode } from 'react';
+import { toast } from 'sonner';
+import type { Appraisal } from '~/core/appraisal/appraise';
+import { layoutName } from '~/core/layout/layoutName';
+import { toCsv } from '~/service/csv';
+import { Button } from '~/web/parts/form/Button';
+import { Dialog } from '~/web/parts/form/Dialog';
+import { Field } from '~/web/parts/form/Field';
+import { send } from '~/web/parts/form/send';
+import { SubmitButton } from '~/web/parts/form/SubmitButton';
+import type { Comparison } from '~/service/comparisons';
+
+interface Props {
+  readonly sheet: string;
+  readonly appraisals: readonly Appraisal[];
+  readonly mayStore: boolean;
+  readonly onBring: (comparison: Comparison) => void;
+}
+
+const ITEM = 'cursor-pointer px-3 py-2 outline-none data-[highlighted]:bg-chosen data-[disabled]:opacity-50';
+
+/** Keeping a comparison, sending it, taking it away and bringing it back, printing it. */
+export function BenchMenu({ sheet, appraisals, mayStore, onBring }: Props): ReactNode {
+  const router = useRouter();
+  const [isNaming, setIsNaming] = useState(false);
+  const file = useRef<HTMLInputElement>(null);
+  const now = (name: string): Comparison => ({ kind: 'patient-shelf-comparison', name, sheet, address: window.location.search.replace(/^\?/, '') });
+
+  const keep = async (event: FormEvent<HTMLFormElement>): Promise<void> => {
+    event.preventDefault();
+    const name = String(new FormData(event.currentTarget).get('name')).trim();
+    const sent = await send('POST', '/api/v1/comparisons', now(name));
+    if (sent.kind === 'refused') toast.error(sent.sentence);
+    else {
+      setIsNaming(false);
+      const query = new URLSearchParams(window.location.search);
+      query.set('kept', String(sent.answer['id']));
+      router.replace(`/bench?${query.toString()}`);
+      toast(`Kept as “${name}”. The address can be sent.`);
+    }
+  };
+  const share = async (): Promise<void> => {
+    await navigator.clipboard.writeText(window.location.href);
+    toast(
+      new URLSearchParams(window.location.search).has('kept')
+        ? 'The address is copied.'
+        : 'The address is copied; the drives go along only once it is kept under a name.',
+    );
+  };
+  const bring = async (chosen: File | undefined): Promise<void> => {
+    if (!chosen) return;
+    try {
+      const found = JSON.parse(await chosen.text()) as Partial<Comparison>;
+      if (found.kind !== 'patient-shelf-comparison' || typeof found.sheet !== 'string' || typeof found.address !== 'string') throw new Error('other');
+      onBring({ ...now(String(found.name ?? 'brought back')), sheet: found.sheet, address: found.address });
+    } catch {
+      toast.error(`${chosen.name} is no comparison taken away from here. Nothing was changed.`);
+    }
+  };
+  const asCsv = (): string =>
+    toCsv(
+      [
+        'layout',
+        'legal',
+        'reason',
+        'usable bytes',
+        'page shows bytes',
+        'protection bytes',
+        'unused bytes',
+        'survives any',
+        'rebuild low s',
+        'rebuild likely s',
+        'rebuild high s',
+        'read bytes/s',
+        'write bytes/s',
+        'small reads/s',
+        'small writes/s',
+        'chance of loss',
+        'price of a usable TB',
+      ],
+      appraisals.map(({ layout, rebuild, risk, speed, centsPerUsableTB }) => [
+        layoutName(layout),
+        layout.legal ? 'yes' : 'no',
+        layout.reasons[0] ?? '',
+        layout.usableBytes,
+        layout.shownBytes,
+        layout.protectionBytes,
+        layout.unusedBytes,
+        layout.guaranteedFailures,
+        rebuild ? Math.round(rebuild.low) : '',
+        rebuild ? Math.round(rebuild.likely) : '',
+        rebuild ? Math.round(rebuild.high) : '',
+        Math.round(speed.read),
+        Math.round(speed.write),
+        Math.round(speed.smallReads),
+        Math.round(speed.smallWrites),
+        risk?.chanceOfLoss ?? '',
+        centsPerUsableTB === null ? '' : (centsPerUsableTB / 100).toFixed(2),
+      ]),
+    );
+
+  return (
+    <>
+      <DropdownMenu.Root>
+        <DropdownMenu.Trigger asChild>
+          <Button>Keep and share</Button>
+        </DropdownMenu.Trigger>
+        <DropdownMenu.Portal>
+          <DropdownMenu.Content align="end" sideOffset={4} className="z-20 min-w-56 border border-line bg-surface py-1 text-ink">
+            {mayStore && (
+              <DropdownMenu.Item className={ITEM} onSelect={() => setIsNaming(true)}>
+                Keep under a name…
+              </DropdownMenu.Item>
+            )}
+            <DropdownMenu.Item className={ITEM} onSelect={() => void share()}>
+              Copy the address
+            </DropdownMenu.Item>
+            <DropdownMenu.Item className={ITEM} onSelect={() => download('layouts.csv', 'text/csv', asCsv())}>
+              Take the table away as CSV
+            </DropdownMenu.Item>
+            <DropdownMenu.Item className={ITEM} onSelect={() => download('comparison.json', 'application/json', JSON.stringify(now('comparison'), null, 2))}>
+              Take it away as JSON
+            </DropdownMenu.Item>
+            <DropdownMenu.Item className={ITEM} onSelect={() => file.current?.click()}>
+              Bring a JSON back…
+            </DropdownMenu.Item>
+            <DropdownMenu.Item className={ITEM} onSelect={() => setTimeout(() => window.print(), 100)}>
+              Print on one page
+            </DropdownMenu.Item>
+          </DropdownMenu.Content>
+        </DropdownMenu.Portal>
+      </DropdownMenu.Root>
+      <input
+        ref={file}
+        type="file"
+        accept="application/json,.json"
+        aria-label="Comparison as JSON"
+        className="sr-only"
+        tabIndex={-1}
+        onChange={(event) => void bring(event.target.files?.[0])}
+      />
+      <Dialog open={isNaming} onOpenChange={setIsNaming} title="Keep this comparison">
+        <form method="post" onSubmit={(event) => void keep(event)} className="grid gap-4">
+          <Field
+            label="Name"
+            name="name"
+            required
+            maxLength={80}
+            autoFocus
+            autoComplete="off"
+            hint="Whoever may come in can open it by its address; the drives and the choices go along."
+          />
+          <SubmitButton className="justify-self-end">Keep it</SubmitButton>
+        </form>
+      </Dialog>
+    </>
+  );
+}
+
+function download(name: string, type: string, text: string): void {
+  const link = document.createElement('a');
+  link.href = URL.createObjectURL(new Blob([text], { type }));
+  link.download = name;
+  link.click();
+  URL.revokeObjectURL(link.href);
+}

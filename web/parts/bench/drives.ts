@@ -1,0 +1,43 @@
+import papaparse from 'papaparse';
+import type { ListedDrive } from '~/core/drive/driveList';
+import { readSize } from '~/core/drive/readSize';
+import { compareBays } from '~/core/quantity/bayOrder';
+import { isRefusal } from '~/core/value/refusal';
+
+const HEAD = ['bay', 'size', 'bytes', 'serial', 'model', 'kind', 'price'];
+
+/** The drives as a sheet again; exact bytes are written as bytes, everything else as it was read. */
+export function writeSheet(drives: readonly Omit<ListedDrive, 'kind' | 'row'>[]): string {
+  const rows = [...drives]
+    .sort((a, b) => compareBays(a.bay, b.bay))
+    .map(({ bay, label, basis, bytes, serial, model, media, priceCents }) => [
+      bay,
+      basis === 'exact' ? '' : (label ?? ''),
+      basis === 'exact' || label === undefined ? bytes : '',
+      serial ?? '',
+      model ?? '',
+      media ?? '',
+      priceCents === undefined ? '' : (priceCents / 100).toFixed(2),
+    ]);
+  return papaparse.unparse({ fields: HEAD, data: rows }, { newline: '\n' });
+}
+
+/** Another drive in a bay: of the size that was said, and nothing else known of it. `null` when that is no size. */
+export function withDriveInBay(drives: readonly ListedDrive[], bays: readonly string[], sizeText: string): string | null {
+  const size = readSize(sizeText);
+  if (isRefusal(size)) return null;
+  const others = drives.filter(({ bay }) => !bays.includes(bay));
+  const { bytes, basis, label } = size;
+  return writeSheet([...others, ...bays.map((bay) => ({ bay, bytes, basis, ...(label === undefined ? {} : { label }) }))]);
+}
+
+export function withoutBay(drives: readonly ListedDrive[], bay: string): string {
+  return writeSheet(drives.filter((drive) => drive.bay !== bay));
+}
+
+/** Bays that hold nothing yet, lowest numbers first. */
+export function freeBays(drives: readonly ListedDrive[], bays: number): string[] {
+  const taken = new Set(drives.map(({ bay }) => bay));
+  const numbers = Array.from({ length: bays }, (_, i) => String(i + 1)).filter((bay) => !taken.has(bay));
+  return numbers.slice(0, Math.max(0, bays - drives.length));
+}

@@ -1,7 +1,6 @@
 import { compareBays } from '../core/quantity/bayOrder';
 import type { Profile } from '../core/platform/profile';
-import type { Scheme } from '../core/layout/scheme';
-import type { DriveInUnit, Pool } from '../core/unit/state';
+import type { DriveInUnit, Pool, UnitState } from '../core/unit/state';
 import type { App } from './app';
 import { readComparisons, type KeptComparison } from './comparisons';
 import { toCsv } from './csv';
@@ -16,13 +15,7 @@ export interface BenchStart {
   readonly begin: {
     readonly name: string;
     readonly sheet: string;
-    readonly built: {
-      readonly unit: string;
-      readonly scheme: Scheme;
-      readonly groupWidth?: number;
-      readonly usableBytes: number;
-      readonly usedBytes: number | null;
-    } | null;
+    readonly built: { readonly state: UnitState; readonly pool: string; readonly usedBytes: number | null } | null;
   } | null;
 }
 
@@ -42,15 +35,7 @@ export async function readBenchStart(app: App, keptId: string | null, unitId: st
     begin: {
       name: unit.state.name,
       sheet: sheetOf(drives),
-      built: pool
-        ? {
-            unit: unit.id,
-            scheme: pool.scheme,
-            ...(pool.groupWidth === undefined ? {} : { groupWidth: pool.groupWidth }),
-            usableBytes: pool.usableBytes,
-            usedBytes: unit.used[pool.id] ?? null,
-          }
-        : null,
+      built: pool ? { state: unit.state, pool: pool.id, usedBytes: unit.used[pool.id] ?? null } : null,
     },
   };
 }

@@ -4,6 +4,7 @@ import causeway from '../platform/profiles/causeway.json' with { type: 'json' };
 import { compareLayouts, planLayout } from '../layout/planLayout';
 import { SCHEMES, type Scheme } from '../layout/scheme';
 import type { Profile } from '../platform/profile';
+import { addToBuilt } from '../growth/addToBuilt';
 import { nextSteps } from '../growth/nextSteps';
 import { enclosuresOf } from '../unit/enclosures';
 import { sharedCauses } from '../survival/sharedCauses';
@@ -170,6 +171,47 @@ describe('nextSteps', () => {
         for (const { gainedBytes } of nextSteps(PLAIN, layout, list, 8)) expect(gainedBytes).toBeGreaterThan(0);
       }),
     );
+  });
+});
+
+describe('addToBuilt', () => {
+  const gain = (scheme: Scheme, list: AppraisedDrive[], newBytes: number, profile = PLAIN) => {
+    const { bands } = planLayout(profile, scheme, list);
+    return addToBuilt(profile, scheme, bands, new Map(list.map(({ bay, bytes }) => [bay, bytes])), newBytes);
+  };
+
+  it.each<[Scheme, AppraisedDrive[], number, number]>([
+    ['mixed-1', FIVE, 12e12, 12e12],
+    ['mixed-1', FIVE, 6e12, 6e12],
+    ['mixed-1', FIVE, 5e12, 4e12],
+    ['mixed-1', drives(12, 6, 6), 12e12, 12e12],
+    ['parity-1', drives(4, 4, 4), 12e12, 4e12],
+    ['parity-1', drives(8, 8, 8), 4e12, 0],
+    ['mirror', drives(8, 8), 8e12, 0],
+    ['dedicated-1', drives(8, 4), 6e12, 6e12],
+    ['dedicated-1', drives(8, 4), 10e12, 0],
+    ['separate', drives(8), 4e12, 4e12],
+    ['striped-mirrors', drives(8, 8, 8, 8), 8e12, 0],
+  ])('%s of built bands', (scheme, list, added, gained) => expect(gain(scheme, list, added).gainedBytes).toBe(gained));
+
+  it('never gains more than planning from scratch, and as much when the drive is as large as the largest (property)', () => {
+    fc.assert(
+      fc.property(fc.array(fc.integer({ min: 1, max: 12 }), { minLength: 3, maxLength: 7 }), fc.integer({ min: 1, max: 14 }), (sizes, more) => {
+        const list = drives(...sizes);
+        const scratch = (bytes: number): number =>
+          planLayout(PLAIN, 'mixed-1', [...list, { bay: 'new', bytes }]).usableBytes - planLayout(PLAIN, 'mixed-1', list).usableBytes;
+        expect(gain('mixed-1', list, more * 1e12).gainedBytes).toBeLessThanOrEqual(scratch(more * 1e12));
+        const largest = Math.max(...sizes) * 1e12;
+        expect(gain('mixed-1', list, largest).gainedBytes).toBe(scratch(largest));
+      }),
+    );
+  });
+
+  it('adds nothing by a single drive where the family grows by groups', () => {
+    expect(gain('parity-2', drives(16, 16, 16, 16), 16e12, causeway as Profile)).toMatchObject({
+      gainedBytes: 0,
+      sentence: expect.stringContaining('whole groups'),
+    });
   });
 });
 

@@ -250,6 +250,40 @@ describe('planLayout, properties', () => {
 
   const everything: Profile = { ...PLAIN, schemes: { ...PLAIN.schemes, 'parity-1-groups': { leftovers: true }, 'parity-2-groups': { leftovers: true } } };
 
+  it('no other way of making equal groups gives more (brute force up to nine drives)', () => {
+    const best = (sizes: number[], width: number): number => {
+      if (sizes.length === 0) return 0;
+      const [first, ...rest] = sizes as [number, ...number[]];
+      let most = 0;
+      for (const others of subsets(
+        rest.map((_, i) => i),
+        width - 1,
+      )) {
+        const group = [first, ...others.map((i) => rest[i] as number)];
+        most = Math.max(
+          most,
+          Math.min(...group) * (width - 1) +
+            best(
+              rest.filter((_, i) => !others.includes(i)),
+              width,
+            ),
+        );
+      }
+      return most;
+    };
+    fc.assert(
+      fc.property(
+        fc.constantFrom([6, 3] as const, [9, 3] as const, [8, 4] as const),
+        fc.infiniteStream(fc.integer({ min: 1, max: 20 })),
+        ([count, width], stream) => {
+          const sizes = Array.from({ length: count }, () => stream.next().value as number);
+          expect(plan('parity-1-groups', sizes, 0, width).usableBytes).toBe(best(sizes, width));
+        },
+      ),
+      { numRuns: 40 },
+    );
+  });
+
   it('mixed pools reach the optimum a linear programme finds over every possible set of drives (HiGHS)', async () => {
     const highs = await highsLoader();
     for (const [redundancy, sizes] of [

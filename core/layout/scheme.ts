@@ -72,6 +72,22 @@ const FACTS: Readonly<Record<Scheme, SchemeFacts>> = Object.freeze({
   ),
 });
 
+/** Where practitioners disagree about a scheme: both sides, and what is done here. */
+const SCHOOLS: Readonly<Partial<Record<Scheme, string>>> = Object.freeze({
+  span: 'Some hold that the other drives’ files may be recoverable, others that all is lost. Planned here as lost.',
+  mirror: 'Some make n copies of which n − 1 may fail, others only pairs. Both are here: this, and striped mirrors.',
+  'striped-mirrors': 'On four bays some take this for speed and simple rebuilds, others parity for space. The figures of both are in the table.',
+  'parity-1': 'Some call it the best of both worlds, others too thin on large drives. The risk is shown in numbers; what must survive decides.',
+  'parity-2': 'Some say “fast like striping”, others “for space, not for speed”. Reads are fast, small writes slow: the figures show both.',
+  'mixed-1': 'Three schools for unequal drives: this, dedicated parity over separate drives, or equal groups only. The family decides which are offered.',
+  'dedicated-1': 'Three schools for unequal drives: this, a banded mixed pool, or equal groups only. The family decides which are offered.',
+});
+
+/** The disagreement about a scheme in a sentence or two; `undefined` where there is none worth the words. */
+export function schoolsOf(scheme: Scheme): string | undefined {
+  return SCHOOLS[scheme];
+}
+
 export function factsOf(scheme: Scheme): SchemeFacts {
   return FACTS[scheme];
 }

@@ -1,35 +1,70 @@
-import type { ReactNode } from 'react';
+'use client';
+import { useState, type ReactNode } from 'react';
 import type { Appraisal } from '~/core/appraisal/appraise';
-import type { Layout } from '~/core/layout/layout';
+import { readSize } from '~/core/drive/readSize';
+import { addToBuilt } from '~/core/growth/addToBuilt';
 import { layoutName } from '~/core/layout/layoutName';
 import { formatBytes } from '~/core/quantity/formatBytes';
-import { Notice } from '~/web/parts/form/Notice';
+import { ethernetPayload } from '~/core/speed/ethernetPayload';
+import { membersOf, type UnitState } from '~/core/unit/state';
+import { isRefusal } from '~/core/value/refusal';
+import { mapOfPool } from '~/web/parts/map/ofLayout';
+import { PoolMap } from '~/web/parts/map/PoolMap';
 
-/** What a unit's pool is today: built over the years, not planned from its drives as they are. */
+/** A unit's pool as it is today: built over the years, not planned from its drives as they are. */
 export interface BuiltPool {
-  readonly unit: string;
-  readonly scheme: Layout['scheme'];
-  readonly groupWidth?: number;
-  readonly usableBytes: number;
+  readonly state: UnitState;
+  readonly pool: string;
   /** Bytes in use, as last read; `null` when never read. */
   readonly usedBytes: number | null;
 }
 
-/** Gigabit's payload; what copying everything off and back takes at best. */
-const BYTES_PER_HOUR = 111e6 * 3600;
-
 /** The pool as it was built beside what the same drives would make from scratch, and what starting over wins and costs. */
-export function AsBuilt({ built, name, current }: { readonly built: BuiltPool; readonly name: string; readonly current: Appraisal }): ReactNode {
-  const won = current.layout.usableBytes - built.usableBytes;
-  const copied = built.usedBytes ?? built.usableBytes;
+export function AsBuilt({ built, current }: { readonly built: BuiltPool; readonly current: Appraisal }): ReactNode {
+  const [sizeText, setSizeText] = useState('12 TB');
+  const pool = built.state.pools[built.pool];
+  if (!pool) return null;
+  const { layout } = current;
+  const won = layout.usableBytes - pool.usableBytes;
+  const copied = built.usedBytes ?? pool.usableBytes;
+  const hours = Math.ceil((2 * copied) / ethernetPayload(1) / 3600);
+  const size = readSize(sizeText);
+  const sizes = new Map(membersOf(pool).map((serial) => [serial, built.state.drives[serial]?.bytes ?? 0]));
+  const added = isRefusal(size) ? null : addToBuilt(built.state.profile, pool.scheme, pool.bands, sizes, size.bytes);
   return (
-    <Notice title={`${name} today: ${layoutName(built)}, ${formatBytes(built.usableBytes, 'decimal', 2)} usable, as it was built`}>
-      <p>
-        The drives below would make {formatBytes(current.layout.usableBytes, 'decimal', 2)} from scratch as {layoutName(current.layout)}:{' '}
-        {won === 0 ? 'the same space' : won > 0 ? `${formatBytes(won, 'decimal', 2)} more` : `${formatBytes(-won, 'decimal', 2)} less`}. Starting over erases
-        the pool; copying {formatBytes(copied)} off and back takes at least {Math.ceil((2 * copied) / BYTES_PER_HOUR)} h on gigabit, and another proven copy
-        must exist first.
-      </p>
-    </Notice>
+    <div className="grid gap-3">
+      <section>
+        <h3>
+          {built.state.name} as it was built: {formatBytes(pool.usableBytes, 'decimal', 2)}
+        </h3>
+        <p className="mb-1 text-sm text-muted">{layoutName(pool)}. Built bands are history: a pool grown over years is not what its drives would make today.</p>
+        <PoolMap input={mapOfPool(built.state, pool)} height={130} label={`Pool map of ${built.state.name} as it was built`} />
+      </section>
+      <section className="border-t border-line pt-2">
+        <h3>From scratch, as {layoutName(layout)}</h3>
+        <p>
+          {formatBytes(layout.usableBytes, 'decimal', 2)}:{' '}
+          {won === 0 ? 'the same space' : won > 0 ? <strong>{formatBytes(won, 'decimal', 2)} more</strong> : `${formatBytes(-won, 'decimal', 2)} less`}.
+          Starting over erases the pool. Copying {formatBytes(copied)} off and back takes at least {hours} h on gigabit, and another proven copy must exist
+          first.
+        </p>
+      </section>
+      <section className="border-t border-line pt-2">
+        <h3 className="mb-1">What one more drive adds to it as it is</h3>
+        <label className="flex items-center gap-2">
+          A drive of
+          <input value={sizeText} className="field w-28" aria-invalid={added === null} onChange={(event) => setSizeText(event.target.value)} />
+        </label>
+        <p className="mt-1" aria-live="polite">
+          {added === null ? (
+            <span className="text-thinned">Write a size as on the label, “12 TB”.</span>
+          ) : (
+            <>
+              <strong>+{formatBytes(added.gainedBytes)}.</strong> {added.sentence}
+            </>
+          )}
+        </p>
+      </section>
+    </div>
   );
 }

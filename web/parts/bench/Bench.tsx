@@ -2,6 +2,7 @@
 import { useRouter } from 'next/navigation';
 import { Tabs } from 'radix-ui';
 import { useMemo, useState, type ReactNode } from 'react';
+import type { ListedDrive } from '~/core/drive/driveList';
 import { nextSteps } from '~/core/growth/nextSteps';
 import { layoutKey, layoutName } from '~/core/layout/layoutName';
 import { MOST_DRIVES } from '~/core/layout/limits';
@@ -17,6 +18,7 @@ import { BenchBays } from './BenchBays';
 import { BenchMenu } from './BenchMenu';
 import { BenchSettings } from './BenchSettings';
 import { loadDraft, readSheet, saveDraft } from './draft';
+import { loadDrawer, saveDrawer } from './Drawer';
 import { FiguresTab } from './FiguresTab';
 import { KeptList } from './KeptList';
 import { LaterTab } from './LaterTab';
@@ -49,6 +51,7 @@ export function Bench({ profiles, sample, currency, places, mayStore, begin, kep
   const [sheet, setSheet] = useState(() => begin?.sheet ?? loadDraft());
   const [isEditing, setIsEditing] = useState(sheet === '');
   const [isPutting, setIsPutting] = useState(false);
+  const [drawer, setDrawer] = useState(loadDrawer);
   const [variants, setVariants] = useState(loadVariants);
   const router = useRouter();
   const { drives, problems } = useMemo(() => readSheet(sheet), [sheet]);
@@ -60,6 +63,11 @@ export function Bench({ profiles, sample, currency, places, mayStore, begin, kep
     setSheet(text);
     setIsEditing(false);
     forgetBeginning();
+  };
+  const changeDrives = (text: string, left: readonly ListedDrive[]): void => {
+    takeSheet(text);
+    saveDrawer(left);
+    setDrawer([...left]);
   };
   const setAside = (list: readonly Variant[]): void => {
     saveVariants(list);
@@ -103,7 +111,6 @@ export function Bench({ profiles, sample, currency, places, mayStore, begin, kep
             left out: {problems[0]?.row !== undefined && `row ${String(problems[0].row)}`} {problems[0]?.reason}
           </Notice>
         )}
-        {begin?.built && current && <AsBuilt built={begin.built} name={begin.name} current={current} />}
         <BenchSettings profiles={profiles} profile={profile} choices={choices} bays={bays} spares={spares} onChange={bench.change} />
         {drives.length > MOST_DRIVES ? (
           <Notice grave title={`${drives.length.toLocaleString('en')} drives are on the sheet`}>
@@ -114,7 +121,7 @@ export function Bench({ profiles, sample, currency, places, mayStore, begin, kep
             {profile.name} is not made with {bays} bays or more. Choose another family, or leave drives out.
           </Notice>
         ) : null}
-        <BenchBays drives={drives} bays={bays} spareBays={current?.layout.spareBays ?? []} onSheet={takeSheet} />
+        <BenchBays drives={drives} bays={bays} spareBays={current?.layout.spareBays ?? []} drawer={drawer} onChange={changeDrives} />
         <LayoutTable
           appraisals={appraisals}
           chosen={chosen}
@@ -154,18 +161,23 @@ export function Bench({ profiles, sample, currency, places, mayStore, begin, kep
             >
               Set aside to compare with a change
             </Button>
-            <Tabs.Root defaultValue="map">
+            <Tabs.Root defaultValue={begin?.built ? 'built' : 'map'}>
               <Tabs.List aria-label="About the chosen layout" className="mb-3 flex border-b border-line">
-                {Object.entries(TABS).map(([value, name]) => (
+                {Object.entries(begin?.built ? { built: 'As built', ...TABS } : TABS).map(([value, name]) => (
                   <Tabs.Trigger
                     key={value}
                     value={value}
-                    className="-mb-px min-h-9 border-b-[3px] border-transparent px-3 text-muted data-[state=active]:border-action data-[state=active]:font-semibold data-[state=active]:text-ink max-sm:min-h-11"
+                    className="-mb-px min-h-9 border-b-[3px] border-transparent px-2.5 text-muted data-[state=active]:border-action data-[state=active]:font-semibold data-[state=active]:text-ink max-sm:min-h-11"
                   >
                     {name}
                   </Tabs.Trigger>
                 ))}
               </Tabs.List>
+              {begin?.built && (
+                <Tabs.Content value="built">
+                  <AsBuilt built={begin.built} current={current} />
+                </Tabs.Content>
+              )}
               <Tabs.Content value="map">
                 <MapTab key={chosen} layout={current.layout} drives={drives} />
               </Tabs.Content>

@@ -1,26 +1,26 @@
 'use client';
-import { Popover } from 'radix-ui';
-import { useState, type FormEvent, type ReactNode } from 'react';
+import type { DragEvent, ComponentProps, ReactNode } from 'react';
 import type { ListedDrive } from '~/core/drive/driveList';
+import { figuresOf } from '~/core/drive/media';
 import { formatBytes } from '~/core/quantity/formatBytes';
-import { Button } from '~/web/parts/form/Button';
-import { Field } from '~/web/parts/form/Field';
-import { SubmitButton } from '~/web/parts/form/SubmitButton';
-import { freeBays, withDriveInBay, withoutBay } from './drives';
+import { BayPopover } from './BayPopover';
+import { BAY_TYPE, Drawer, DRAWER_TYPE } from './Drawer';
+import { freeBays, withDrawerDrive, withoutBay } from './drives';
 
 /** Bays drawn one by one up to this many; beyond, they are counted by size. */
 const MOST_DRAWN = 36;
 
 interface Props {
   readonly drives: readonly ListedDrive[];
+  readonly drawer: readonly ListedDrive[];
   readonly bays: number;
   readonly spareBays: readonly string[];
-  /** A change on top: the whole sheet, written anew. */
-  readonly onSheet: (sheet: string) => void;
+  /** A change on top: the whole sheet, written anew, and what is in the drawer then. */
+  readonly onChange: (sheet: string, drawer: readonly ListedDrive[]) => void;
 }
 
-/** The drives in hand, bay by bay, empty bays dashed and spares outlined; press one to try another drive there. */
-export function BenchBays({ drives, bays, spareBays, onSheet }: Props): ReactNode {
+/** The drives in hand, bay by bay, with the drawer beside; press a bay to try another drive there, or drag one. */
+export function BenchBays({ drives, drawer, bays, spareBays, onChange }: Props): ReactNode {
   if (drives.length > MOST_DRAWN) {
     const sizes = new Map<string, number>();
     for (const { bytes } of drives) sizes.set(formatBytes(bytes), (sizes.get(formatBytes(bytes)) ?? 0) + 1);
@@ -36,92 +36,76 @@ export function BenchBays({ drives, bays, spareBays, onSheet }: Props): ReactNod
   }
   const isDense = Math.max(bays, drives.length) > 8;
   const free = freeBays(drives, bays).slice(0, MOST_DRAWN - drives.length);
-  const box = `text-left ${isDense ? 'min-w-[50px] px-1.5 py-0.5' : 'min-w-[66px] px-2 py-1.5'}`;
+  const leaveOut = (bay: string): void => {
+    const out = drives.find((drive) => drive.bay === bay);
+    if (out && drives.length > 1) onChange(withoutBay(drives, bay), [...drawer, out]);
+  };
+  const takeFromDrawer = (bay: string, index: number): void => {
+    const taken = drawer[index];
+    if (!taken) return;
+    const replaced = drives.find((drive) => drive.bay === bay);
+    onChange(withDrawerDrive(drives, bay, taken), [...drawer.filter((_, i) => i !== index), ...(replaced ? [replaced] : [])]);
+  };
   return (
-    <ul aria-label="Bays" className="flex flex-wrap gap-1.5">
-      {drives.map((drive) => {
-        const { bay, bytes, serial } = drive;
-        const isSpare = spareBays.includes(bay);
-        return (
-          <li key={bay}>
-            <BayPopover bay={bay} drive={drive} drives={drives} free={free} onSheet={onSheet}>
-              <button
-                type="button"
-                className={`border bg-surface hover:bg-chosen ${box} ${isSpare ? 'border-dotted border-ink' : 'border-line'}`}
-                title={serial}
+    <div className="grid gap-1.5">
+      <ul aria-label="Bays" className="flex flex-wrap gap-1.5">
+        {[...drives.map(({ bay }) => bay), ...free].map((bay) => {
+          const drive = drives.find((other) => other.bay === bay);
+          return (
+            <li key={bay}>
+              <BayPopover
+                bay={bay}
+                drive={drive}
+                drives={drives}
+                drawer={drawer}
+                free={free}
+                onSheet={(sheet) => onChange(sheet, drawer)}
+                onLeaveOut={() => leaveOut(bay)}
+                onFromDrawer={(index) => takeFromDrawer(bay, index)}
               >
-                <span className="block text-xs text-muted">{isSpare ? `${bay}, spare` : isDense ? bay : `bay ${bay}`}</span>
-                <span className={isDense ? 'text-sm font-bold' : 'text-lg font-bold'}>{formatBytes(bytes)}</span>
-              </button>
-            </BayPopover>
-          </li>
-        );
-      })}
-      {free.map((bay) => (
-        <li key={bay}>
-          <BayPopover bay={bay} drives={drives} free={free} onSheet={onSheet}>
-            <button type="button" className={`border border-dashed border-muted text-muted hover:bg-chosen ${box}`}>
-              <span className="block text-xs">{isDense ? bay : `bay ${bay}`}</span>
-              <span className={isDense ? 'text-sm' : 'text-lg'}>free</span>
-            </button>
-          </BayPopover>
-        </li>
-      ))}
-    </ul>
+                <BayCard bay={bay} drive={drive} isDense={isDense} isSpare={spareBays.includes(bay)} onDrawerDrop={(index) => takeFromDrawer(bay, index)} />
+              </BayPopover>
+            </li>
+          );
+        })}
+      </ul>
+      <Drawer drives={drawer} onDropIn={leaveOut} />
+    </div>
   );
 }
 
-interface PopoverProps extends Pick<Props, 'drives' | 'onSheet'> {
+interface CardProps extends ComponentProps<'button'> {
   readonly bay: string;
-  readonly drive?: ListedDrive;
-  readonly free: readonly string[];
-  readonly children: ReactNode;
+  readonly drive: ListedDrive | undefined;
+  readonly isDense: boolean;
+  readonly isSpare: boolean;
+  readonly onDrawerDrop: (index: number) => void;
 }
 
-/** Tries another drive in a bay, or the same in all free ones. */
-function BayPopover({ bay, drive, drives, free, onSheet, children }: PopoverProps): ReactNode {
-  const [isOpen, setIsOpen] = useState(false);
-  const [fault, setFault] = useState<string>();
-  const size = drive ? (drive.label ?? String(drive.bytes)) : drives[0] ? (drives[0].label ?? String(drives[0].bytes)) : '8 TB';
-  const done = (sheet: string | null): void => {
-    if (sheet === null) setFault('Write a size as on the label, "16 TB", or in bytes.');
-    else {
-      setIsOpen(false);
-      onSheet(sheet);
-    }
-  };
-  const submit = (event: FormEvent<HTMLFormElement>): void => {
+function BayCard({ bay, drive, isDense, isSpare, onDrawerDrop, ...rest }: CardProps): ReactNode {
+  const drop = (event: DragEvent): void => {
+    const index = event.dataTransfer.getData(DRAWER_TYPE);
+    if (index === '') return;
     event.preventDefault();
-    const form = new FormData(event.currentTarget);
-    const also = form.get('all') === 'on' ? free : [];
-    done(withDriveInBay(drives, [...new Set([bay, ...also])], String(form.get('size'))));
+    onDrawerDrop(Number(index));
   };
+  const look = !drive ? 'border-dashed border-muted text-muted' : isSpare ? 'border-dotted border-ink bg-surface' : 'border-line bg-surface';
   return (
-    <Popover.Root open={isOpen} onOpenChange={setIsOpen}>
-      <Popover.Trigger asChild>{children}</Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content sideOffset={4} align="start" className="z-20 w-64 border border-line bg-surface p-4 text-ink">
-          <form method="post" onSubmit={submit} className="grid gap-3">
-            <Field
-              label={drive ? `Instead, in bay ${bay}` : `In bay ${bay}`}
-              name="size"
-              defaultValue={size}
-              fault={fault}
-              autoComplete="off"
-              onFocus={(event) => event.target.select()}
-            />
-            {free.length > (drive ? 0 : 1) && (
-              <label className="flex items-center gap-2">
-                <input type="checkbox" name="all" className="size-4" /> and in all {free.length} free bays
-              </label>
-            )}
-            <div className="flex gap-2">
-              <SubmitButton>Try it</SubmitButton>
-              {drive && drives.length > 1 && <Button onClick={() => done(withoutBay(drives, bay))}>Leave it out</Button>}
-            </div>
-          </form>
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
+    <button
+      type="button"
+      {...rest}
+      draggable={drive !== undefined}
+      onDragStart={(event) => event.dataTransfer.setData(BAY_TYPE, bay)}
+      onDragOver={(event) => event.preventDefault()}
+      onDrop={drop}
+      title={drive?.serial}
+      className={`border text-left hover:bg-chosen ${look} ${isDense ? 'min-w-[50px] px-1.5 py-0.5' : 'min-w-[66px] px-2 py-1'}`}
+    >
+      <span className="block text-xs text-muted">{isSpare ? `${bay}, spare` : isDense ? bay : `bay ${bay}`}</span>
+      <span className={`${isDense ? 'text-sm' : 'text-lg'} ${drive ? 'font-bold' : ''}`}>{drive ? formatBytes(drive.bytes) : 'free'}</span>
+      {drive?.media !== undefined && drive.media !== 'hard-disk' && (
+        <span className="block text-xs text-muted">{figuresOf(drive.media).name.replace(/ (hard disk|drive)$/, '')}</span>
+      )}
+    </button>
   );
 }

@@ -3,7 +3,7 @@ import { useState, type ReactNode } from 'react';
 import type { Layout } from '~/core/layout/layout';
 import type { PlannedDrive } from '~/core/layout/planLayout';
 import { layoutName } from '~/core/layout/layoutName';
-import { factsOf } from '~/core/layout/scheme';
+import { factsOf, schoolsOf } from '~/core/layout/scheme';
 import { marginOf } from '~/core/survival/marginOf';
 import { membersLost } from '~/core/survival/membersLost';
 import { Button } from '~/web/parts/form/Button';
@@ -16,6 +16,7 @@ export function MapTab({ layout, drives }: { readonly layout: Layout; readonly d
   const [missing, setMissing] = useState<ReadonlySet<string>>(new Set());
   const toggle = (bay: string): void => setMissing((before) => new Set(before.has(bay) ? [...before].filter((other) => other !== bay) : [...before, bay]));
   const { sentence } = factsOf(layout.scheme);
+  const schools = schoolsOf(layout.scheme);
   return (
     <>
       <p className="mb-2 text-muted">{sentence} Hatching is protection, dots are unused.</p>
@@ -27,6 +28,7 @@ export function MapTab({ layout, drives }: { readonly layout: Layout; readonly d
           <Outcome layout={layout} missing={missing} onBack={() => setMissing(new Set())} />
         )}
       </div>
+      {schools !== undefined && <p className="mt-2 text-sm text-muted">Practitioners disagree. {schools}</p>}
       {layout.reasons.map((reason) => (
         <div key={reason} className="mt-2">
           <Notice>{reason}</Notice>

@@ -1,5 +1,6 @@
 import papaparse from 'papaparse';
 import type { ListedDrive } from '~/core/drive/driveList';
+import type { Media } from '~/core/drive/media';
 import { readSize } from '~/core/drive/readSize';
 import { compareBays } from '~/core/quantity/bayOrder';
 import { isRefusal } from '~/core/value/refusal';
@@ -22,13 +23,19 @@ export function writeSheet(drives: readonly Omit<ListedDrive, 'kind' | 'row'>[])
   return papaparse.unparse({ fields: HEAD, data: rows }, { newline: '\n' });
 }
 
-/** Another drive in a bay: of the size that was said, and nothing else known of it. `null` when that is no size. */
-export function withDriveInBay(drives: readonly ListedDrive[], bays: readonly string[], sizeText: string): string | null {
+/** Other drives in some bays: of the size and kind that were said, and nothing else known of them. `null` when that is no size. */
+export function withDrivesInBays(drives: readonly ListedDrive[], bays: readonly string[], sizeText: string, media: Media): string | null {
   const size = readSize(sizeText);
   if (isRefusal(size)) return null;
   const others = drives.filter(({ bay }) => !bays.includes(bay));
   const { bytes, basis, label } = size;
-  return writeSheet([...others, ...bays.map((bay) => ({ bay, bytes, basis, ...(label === undefined ? {} : { label }) }))]);
+  const fresh = { bytes, basis, ...(label === undefined ? {} : { label }), ...(media === 'hard-disk' ? {} : { media }) };
+  return writeSheet([...others, ...bays.map((bay) => ({ bay, ...fresh }))]);
+}
+
+/** A drive out of the drawer, in a bay. */
+export function withDrawerDrive(drives: readonly ListedDrive[], bay: string, drive: ListedDrive): string {
+  return writeSheet([...drives.filter((other) => other.bay !== bay), { ...drive, bay }]);
 }
 
 export function withoutBay(drives: readonly ListedDrive[], bay: string): string {

@@ -1,12 +1,15 @@
 /**
- * How long comparing every layout takes in the browser, against one frame (16 ms), and against what one would take
- * instead: counting failure sets one by one, and a general linear programme for the mixed pools.
+ * How long comparing every layout with all its columns takes in the browser, against one frame (16 ms), and against
+ * what one would take instead: counting failure sets one by one, a general linear programme for the mixed pools, a
+ * general library's matrix exponential for the chain.
  *
  * Run: node --import tsx bench/compareLayouts.ts
  */
 import { buildSync } from 'esbuild';
 import highsLoader from 'highs';
 import { readFileSync } from 'node:fs';
+import { expm, matrix } from 'mathjs';
+import { chanceOfLossBy } from '../core/risk/groupChain';
 import { compareLayouts, planLayout } from '../core/layout/planLayout';
 import { SCHEMES } from '../core/layout/scheme';
 import type { Profile } from '../core/platform/profile';
@@ -29,7 +32,14 @@ const time = (runs: number, work: () => unknown): number => {
 const drives = (count: number, kinds: number) => Array.from({ length: count }, (_, i) => ({ bay: String(i + 1), bytes: 4e12 + (i % kinds) * 1e12 }));
 
 const bundle = buildSync({
-  stdin: { contents: `export { compareLayouts } from './core/layout/planLayout'; export { SCHEMES } from './core/layout/scheme';`, resolveDir: process.cwd() },
+  stdin: {
+    contents: `
+      export { compareLayouts } from './core/layout/planLayout';
+      export { SCHEMES } from './core/layout/scheme';
+      export { appraise } from './core/appraisal/appraise';
+      export { recommend, USUAL_NEEDS } from './core/appraisal/recommend';`,
+    resolveDir: process.cwd(),
+  },
   bundle: true,
   format: 'iife',
   globalName: 'shelf',
@@ -51,7 +61,12 @@ for (const [count, kinds, spares] of [
     `(() => {
       const profile = ${JSON.stringify(plain)};
       const drives = ${JSON.stringify(drives(count, kinds))};
-      const once = () => { const began = performance.now(); const n = shelf.compareLayouts(profile, shelf.SCHEMES, drives, ${String(spares)}).length; return [performance.now() - began, n]; };
+      const once = () => {
+        const began = performance.now();
+        const appraisals = shelf.compareLayouts(profile, shelf.SCHEMES, drives, ${String(spares)}).map((layout) => shelf.appraise(profile, layout, drives));
+        shelf.recommend(appraisals, shelf.USUAL_NEEDS);
+        return [performance.now() - began, appraisals.length];
+      };
       const [first, layouts] = once();
       const times = Array.from({ length: 200 }, () => once()[0]).sort((a, b) => a - b);
       return { first, layouts, median: times[100], p95: times[190] };
@@ -97,4 +112,19 @@ const direct = time(200, () => planLayout(plain, 'mixed-1', ten));
 const solved = time(5, () => highs.solve(programme));
 console.log(
   `  mixed pool of 10 drives: ${direct.toFixed(3)} ms; as a linear programme over all ${String(sets.length)} sets: ${solved.toFixed(1)} ms; ratio ${(solved / direct).toFixed(0)}`,
+);
+
+const exact = (): number => chanceOfLossBy({ members: 12, redundancy: 2, failureRate: 1 / 3000, repairRate: 1 / 40, repairs: 'serial' }, 2000);
+const generator = [0, 1, 2].map((failed) => {
+  const [up, down] = [(12 - failed) / 3000, failed > 0 ? 1 / 40 : 0];
+  return [0, 1, 2, 3].map((to) => 2000 * (to === failed + 1 ? up : to === failed - 1 ? down : to === failed ? -up - down : 0));
+});
+const general = (): number => Number(expm(matrix([...generator, [0, 0, 0, 0]])).get([0, 3]));
+const ratio = exact() / general();
+const BATCH = 200;
+const batched = (work: () => number): number => time(40, () => Array.from({ length: BATCH }, work)) / BATCH;
+const chain = batched(exact);
+const library = batched(general);
+console.log(
+  `  chance of loss of 10 + 2 drives: ${(chain * 1000).toFixed(1)} µs; a general matrix exponential ${(library * 1000).toFixed(0)} µs; ratio ${(library / chain).toFixed(0)}, values agree to ${Math.abs(1 - ratio).toExponential(1)}`,
 );

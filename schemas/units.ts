@@ -29,6 +29,7 @@ export const newUnitSchema = {
         scheme: { enum: SCHEMES },
         groupWidth: { type: 'integer', minimum: 2, maximum: 1000 },
         spares: { type: 'integer', minimum: 0, maximum: 1000 },
+        spareScope: { enum: ['pool', 'group'], description: 'Whether the spares are for the pool, or so many for each group.' },
         name: { type: 'string', minLength: 1, maxLength: 60, pattern: '\\S' },
       },
     },

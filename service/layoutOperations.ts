@@ -80,12 +80,13 @@ const appraiseLayouts = operationTaking<FromSchema<typeof appraisalRequestSchema
     const drives = drivesOf(body.drives, body.bays);
     if (isRefusal(drives)) return drives;
     const bays = body.bays ?? drives.length;
+    const wish = body.spareScope === 'group' ? { perGroup: body.spares ?? 0 } : (body.spares ?? 0);
     const enclosures = enclosuresOf(
       profile,
       bays,
       drives.map(({ bay }) => bay),
     );
-    const appraisals = compareLayouts(profile, body.schemes ?? SCHEMES, drives, body.spares ?? 0, body.groupWidth).map((layout) =>
+    const appraisals = compareLayouts(profile, body.schemes ?? SCHEMES, drives, wish, body.groupWidth).map((layout) =>
       appraise(profile, layout, drives, { ...USUAL_ASSUMPTIONS, ...body.assumptions }),
     );
     const ranking = body.needs ? recommend(appraisals, { ...USUAL_NEEDS, ...body.needs }) : null;

@@ -65,8 +65,8 @@ const putOnShelf = operationTaking<FromSchema<typeof newUnitSchema>>(newUnitSche
       ...drives.map(({ bay, ...drive }): UnitEvent => ({ kind: 'drive-inserted', bay, drive })),
     ];
     if (body.pool) {
-      const { scheme, groupWidth, spares = 0, name = 'Pool 1' } = body.pool;
-      const layout = planLayout(profile, scheme, drives, spares, groupWidth);
+      const { scheme, groupWidth, spares = 0, spareScope, name = 'Pool 1' } = body.pool;
+      const layout = planLayout(profile, scheme, drives, spareScope === 'group' ? { perGroup: spares } : spares, groupWidth);
       const built = poolCreated(layout, 'pool-1', name, new Map(drives.map(({ bay, serial }) => [bay, serial])));
       if (isRefusal(built)) return refusal(built.code, built.sentence, '/pool/scheme');
       events.push(built);

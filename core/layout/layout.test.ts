@@ -71,6 +71,33 @@ describe('planLayout, known layouts (common practice, worked by hand)', () => {
     expect(plan('parity-1', [8, 8, 8, 8, 8, 8], 2).spareBays).toEqual(['5', '6']);
   });
 
+  it('sets spares aside for each group, and lists the widths that fit so', () => {
+    const list = drives(...Array<number>(14).fill(8));
+    const layouts = compareLayouts(PLAIN, ['parity-1-groups'], list, { perGroup: 1 });
+    expect(layouts.map(({ groupWidth, spareBays, usableBytes }) => [groupWidth, spareBays.length, usableBytes])).toEqual([[6, 2, 80]]);
+    // 12, 10, 8, 6 and 5, 4, 3, 2: the smallest sets the height, the next smallest waits.
+    expect(planLayout(PLAIN, 'parity-1-groups', drives(12, 10, 8, 6, 5, 4, 3, 2), { perGroup: 1 }, 3)).toMatchObject({
+      legal: true,
+      spareBays: ['3', '7'],
+      usableBytes: 2 * 6 + 2 * 2,
+    });
+    // Where there are no groups it means the pool.
+    expect(planLayout(PLAIN, 'parity-1', drives(8, 8, 8, 8), { perGroup: 1 }).spareBays).toEqual(['4']);
+  });
+
+  it('every spare of a group can stand in for any of its members (property)', () => {
+    fc.assert(
+      fc.property(fc.array(fc.integer({ min: 1, max: 24 }), { minLength: 8, maxLength: 8 }), (sizes) => {
+        const list = drives(...sizes);
+        const { bands, spareBays } = planLayout(PLAIN, 'parity-1-groups', list, { perGroup: 1 }, 3);
+        const bytesOf = (bay: string): number => list[Number(bay) - 1]?.bytes ?? 0;
+        const heights = bands.map(({ toBytes }) => toBytes).sort((a, b) => b - a);
+        const waiting = spareBays.map(bytesOf).sort((a, b) => b - a);
+        waiting.forEach((bytes, i) => expect(bytes).toBeGreaterThanOrEqual(heights[i] ?? 0));
+      }),
+    );
+  });
+
   it('lists every group width that fits', () => {
     const widths = (scheme: Scheme, count: number) =>
       compareLayouts(PLAIN, [scheme], drives(...Array<number>(count).fill(8))).map(({ groupWidth }) => groupWidth);

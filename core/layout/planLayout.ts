@@ -9,7 +9,7 @@ import { groupWidthsThatFit } from './groupWidths';
 import type { Layout, UnusedStretch } from './layout';
 import { whyIllegal } from './legality';
 import { factsOf, type Scheme } from './scheme';
-import { setSparesAside } from './spares';
+import { setSparesAside, setSparesAsidePerGroup, sparesWished, type SpareWish } from './spares';
 import { warningsOf } from './warnings';
 
 /** A drive to plan with. Its place and its bytes make the arithmetic; its medium decides whether it fits a bay at all. */
@@ -27,10 +27,10 @@ export interface PlannedDrive {
  * file system reserve. An illegal layout comes back with its reasons, no bands, and everything unused.
  *
  * @param drives bay names are distinct; sizes in whole bytes, together at most 9 PB
- * @param spares drives set aside as hot spares, 0 and up
+ * @param wish drives set aside as hot spares, 0 and up, for the pool or for each group
  * @param groupWidth members a group; only the grouped schemes look at it
  */
-export function planLayout(profile: Profile, scheme: Scheme, drives: readonly PlannedDrive[], spares = 0, groupWidth?: number): Layout {
+export function planLayout(profile: Profile, scheme: Scheme, drives: readonly PlannedDrive[], wish: SpareWish = 0, groupWidth?: number): Layout {
   const facts = factsOf(scheme);
   const width = facts.isGrouped ? groupWidth : undefined;
   const all: Member[] = drives.map(({ bay, bytes, media }) => ({
@@ -40,7 +40,11 @@ export function planLayout(profile: Profile, scheme: Scheme, drives: readonly Pl
     ...(media === undefined ? {} : { media }),
   }));
   const bandsFor = (members: readonly Member[]): Band[] => (members.length === 0 ? [] : bandsOf(scheme, members, profile.space, width ?? members.length));
-  const aside = setSparesAside(all, spares, (members) => reachOf(scheme, members, profile.space, width ?? members.length));
+  const spares = sparesWished(wish);
+  const isPerGroup = typeof wish !== 'number' && width !== undefined;
+  const aside = isPerGroup
+    ? setSparesAsidePerGroup(all, spares, width)
+    : setSparesAside(all, spares, (members) => reachOf(scheme, members, profile.space, width ?? members.length));
 
   const illegal = whyIllegal(scheme, aside.members, spares, profile, width);
   const legal = illegal.length === 0;
@@ -87,12 +91,18 @@ export function planLayout(profile: Profile, scheme: Scheme, drives: readonly Pl
  * @param schemes which to plan; left out means all
  * @param groupWidth plan only this width of the grouped schemes
  */
-export function compareLayouts(profile: Profile, schemes: readonly Scheme[], drives: readonly PlannedDrive[], spares = 0, groupWidth?: number): Layout[] {
+export function compareLayouts(
+  profile: Profile,
+  schemes: readonly Scheme[],
+  drives: readonly PlannedDrive[],
+  wish: SpareWish = 0,
+  groupWidth?: number,
+): Layout[] {
   return schemes.flatMap((scheme) => {
     const { isGrouped, redundancy } = factsOf(scheme);
     const limits = limitsOf(profile, scheme);
-    const widths = isGrouped && limits && groupWidth === undefined ? groupWidthsThatFit(drives.length - spares, redundancy as number, limits) : [];
-    return (widths.length > 0 ? widths : [groupWidth]).map((width) => planLayout(profile, scheme, drives, spares, width));
+    const widths = isGrouped && limits && groupWidth === undefined ? groupWidthsThatFit(drives.length, redundancy as number, limits, wish) : [];
+    return (widths.length > 0 ? widths : [groupWidth]).map((width) => planLayout(profile, scheme, drives, wish, width));
   });
 }
 

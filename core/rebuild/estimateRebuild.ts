@@ -46,64 +46,80 @@ export function estimateRebuild(
   rebuild: Profile['rebuild'],
   usedShare = 1,
 ): RebuildEstimate {
-  const isUsedOnly = rebuild.covers === 'used-space';
-  const share = isUsedOnly ? usedShare : 1;
-  const own = drives.get(member) as RebuildDrive;
-  let [seconds, writtenBytes, readBytes] = [0, 0, 0];
-  let isShingled = own.media === 'shingled';
-  for (const band of bands) {
-    if (band.redundancy === 0 || !band.members.includes(member)) continue;
-    const others = band.members.filter((other) => other !== member).map((other) => drives.get(other) as RebuildDrive);
-    isShingled ||= others.some(({ media }) => media === 'shingled');
-    const curves = slowestOfEachMedia([own, ...others]);
-    const height = band.toBytes - band.fromBytes;
-    const rateAt = (position: number): number => Math.min(rebuild.ceilingBytesPerSecond, ...curves.map((curve) => rateOf(curve, position)));
-    seconds += share * simpson((position) => 1 / rateAt(position), band.fromBytes, band.toBytes);
-    writtenBytes += height * share;
-    // A copy is read from one other; parity needs as many others as hold data.
-    readBytes += height * share * (band.kind === 'mirror' ? 1 : band.members.length - band.redundancy);
-  }
-  const whole = isUsedOnly && share > 0 ? seconds / USED_ONLY.efficiency : seconds;
-  const start = isUsedOnly ? USED_ONLY.startSeconds : 0;
-  const time = (how: keyof typeof SHARES): number => (start + whole / SHARES[how]) * (isShingled ? SHINGLED_FACTOR[how] : 1);
-  return Object.freeze({
-    kind: 'rebuild-estimate',
+  return estimateFor(
     member,
-    writtenBytes: Math.round(writtenBytes),
-    readBytes: Math.round(readBytes),
-    low: time('low'),
-    likely: time('likely'),
-    high: time('high'),
-  });
+    guardedBands(bands)
+      .filter((band) => band.members.includes(member))
+      .map((band) => timeBand(band, drives, rebuild)),
+    rebuild,
+    usedShare,
+  );
 }
 
-/**
- * The rebuild that takes longest, over the members that are used highest; `null` where nothing can be rebuilt.
- */
+/** The rebuild that takes longest, over all members; `null` where nothing can be rebuilt. */
 export function longestRebuild(
   bands: readonly Band[],
   drives: ReadonlyMap<string, RebuildDrive>,
   rebuild: Profile['rebuild'],
   usedShare = 1,
 ): RebuildEstimate | null {
-  const guarded = bands.filter(({ redundancy }) => redundancy > 0);
-  if (guarded.length === 0) return null;
-  // Members of the same bands and of the same make take the same time.
-  const distinct = new Map<string, string>();
-  const bandsOf = new Map<string, string>();
-  guarded.forEach((band, i) => {
-    for (const member of band.members) bandsOf.set(member, `${bandsOf.get(member) ?? ''},${bandKey(band, i)}`);
-  });
-  for (const [member, key] of bandsOf) {
-    const { bytes, media } = drives.get(member) as RebuildDrive;
-    distinct.set(`${key} ${String(bytes)} ${media}`, member);
+  const timed = new Map<string, TimedBand[]>();
+  for (const band of guardedBands(bands)) {
+    // All of a band take part, whichever member is written: its time is the same for each.
+    const time = timeBand(band, drives, rebuild);
+    for (const member of band.members) timed.set(member, [...(timed.get(member) ?? []), time]);
   }
-  return [...distinct.values()].map((member) => estimateRebuild(guarded, drives, member, rebuild, usedShare)).reduce((a, b) => (b.likely > a.likely ? b : a));
+  let longest: RebuildEstimate | null = null;
+  for (const [member, bandsOfMember] of timed) {
+    const estimate = estimateFor(member, bandsOfMember, rebuild, usedShare);
+    if (longest === null || estimate.likely > longest.likely) longest = estimate;
+  }
+  return longest;
 }
 
-/** Groups side by side are alike when their heights, widths and kinds are. */
-function bandKey({ kind, fromBytes, toBytes, members, redundancy }: Band, index: number): string {
-  return kind === 'dedicated' ? String(index) : `${kind} ${String(fromBytes)} ${String(toBytes)} ${String(members.length)} ${String(redundancy)}`;
+function guardedBands(bands: readonly Band[]): Band[] {
+  return bands.filter(({ redundancy }) => redundancy > 0);
+}
+
+/** One band's part in the rebuild of any of its members, at full speed. */
+interface TimedBand {
+  readonly seconds: number;
+  readonly writtenBytes: number;
+  readonly readBytes: number;
+  readonly isShingled: boolean;
+}
+
+function timeBand(band: Band, drives: ReadonlyMap<string, RebuildDrive>, { ceilingBytesPerSecond }: Profile['rebuild']): TimedBand {
+  const members = band.members.map((member) => drives.get(member) as RebuildDrive);
+  const curves = slowestOfEachMedia(members);
+  const rateAt = (position: number): number => curves.reduce((least, curve) => Math.min(least, rateOf(curve, position)), ceilingBytesPerSecond);
+  const height = band.toBytes - band.fromBytes;
+  return {
+    seconds: simpson((position) => 1 / rateAt(position), band.fromBytes, band.toBytes),
+    writtenBytes: height,
+    // A copy is read from one other; parity needs as many others as hold data.
+    readBytes: height * (band.kind === 'mirror' ? 1 : members.length - band.redundancy),
+    isShingled: members.some(({ media }) => media === 'shingled'),
+  };
+}
+
+function estimateFor(member: string, bands: readonly TimedBand[], rebuild: Profile['rebuild'], usedShare: number): RebuildEstimate {
+  const isUsedOnly = rebuild.covers === 'used-space';
+  const share = isUsedOnly ? usedShare : 1;
+  const sum = (of: (band: TimedBand) => number): number => share * bands.reduce((total, band) => total + of(band), 0);
+  const seconds = sum((band) => band.seconds) / (isUsedOnly ? USED_ONLY.efficiency : 1);
+  const start = isUsedOnly ? USED_ONLY.startSeconds : 0;
+  const isShingled = bands.some((band) => band.isShingled);
+  const time = (how: keyof typeof SHARES): number => (start + seconds / SHARES[how]) * (isShingled ? SHINGLED_FACTOR[how] : 1);
+  return Object.freeze({
+    kind: 'rebuild-estimate',
+    member,
+    writtenBytes: Math.round(sum((band) => band.writtenBytes)),
+    readBytes: Math.round(sum((band) => band.readBytes)),
+    low: time('low'),
+    likely: time('likely'),
+    high: time('high'),
+  });
 }
 
 /** Of drives of one medium the smallest is slowest at any height: it has passed the largest share of itself. */

@@ -62,49 +62,65 @@ export function meanTimeToLoss(chain: GroupChain): number {
  * @param hours 0 and up
  */
 export function chanceOfLossBy(chain: GroupChain, hours: number): number {
-  const { up, down } = ratesOf(chain);
-  const states = up.length;
   if (hours <= 0) return 0;
-  const fastest = Math.max(...up.map((rate, i) => rate + (down[i] as number)));
-  const squarings = Math.max(0, Math.ceil(Math.log2(fastest * hours)) + 1);
+  const { up, down } = ratesOf(chain);
+  const fastest = up.reduce((most, rate, i) => Math.max(most, rate + (down[i] as number)), 0);
+  const squarings = Math.max(0, Math.ceil(Math.log2((fastest * hours) / LONGEST_STEP)));
   const step = hours / 2 ** squarings;
-  // The last column is loss; it is kept apart, as it only collects.
+  // States 0..r and, last, loss.
+  const size = up.length + 1;
+  let matrix: Float64Array = shortStep(up, down, fastest, step);
+  let spare: Float64Array = new Float64Array(size * size);
+  for (let i = 0; i < squarings; i++) {
+    square(matrix, spare, size);
+    [matrix, spare] = [spare, matrix];
+  }
+  return Math.min(1, matrix[size - 1] as number);
+}
+
+/** Expected jumps in the step that is squared; few enough for the series to end soon. */
+const LONGEST_STEP = 0.25;
+/** Terms beyond the number of states: 0.25^12/12! is far below what a double holds beside 1. */
+const MORE_TERMS = 12;
+
+/** The transition matrix over a short step: Σ e^−m m^k/k! Pᵏ with P the jump chain, of which each row has three entries. */
+function shortStep(up: readonly number[], down: readonly number[], fastest: number, step: number): Float64Array {
+  const states = up.length;
   const size = states + 1;
-  const jump = new Float64Array(size * size);
-  up.forEach((rate, i) => {
-    jump[i * size + i] = 1 - (rate + (down[i] as number)) / fastest;
-    jump[i * size + i + 1] = rate / fastest;
-    if (i > 0) jump[i * size + i - 1] = (down[i] as number) / fastest;
-  });
-  jump[size * size - 1] = 1;
-
-  let result = identity(size);
-  let term = identity(size);
   const mean = fastest * step;
-  for (let k = 1; k <= size + 22; k++) {
-    term = multiply(term, jump, size, mean / k);
-    for (let i = 0; i < result.length; i++) result[i] = (result[i] as number) + (term[i] as number);
-  }
-  const scale = Math.exp(-mean);
-  result = result.map((entry) => entry * scale);
-  for (let i = 0; i < squarings; i++) result = multiply(result, result, size, 1);
-  return Math.min(1, result[states] as number);
-}
-
-function identity(size: number): Float64Array {
-  const matrix = new Float64Array(size * size);
-  for (let i = 0; i < size; i++) matrix[i * size + i] = 1;
-  return matrix;
-}
-
-function multiply(a: Float64Array, b: Float64Array, size: number, factor: number): Float64Array {
-  const product = new Float64Array(size * size);
-  for (let i = 0; i < size; i++) {
-    for (let k = 0; k < size; k++) {
-      const left = (a[i * size + k] as number) * factor;
-      if (left === 0) continue;
-      for (let j = 0; j < size; j++) product[i * size + j] = (product[i * size + j] as number) + left * (b[k * size + j] as number);
+  const result = new Float64Array(size * size);
+  let [term, next] = [new Float64Array(size * size), new Float64Array(size * size)];
+  const start = Math.exp(-mean);
+  for (let i = 0; i < size; i++) result[i * size + i] = term[i * size + i] = start;
+  for (let k = 1; k <= size + MORE_TERMS; k++) {
+    const factor = mean / k;
+    for (let row = 0; row < size; row++) {
+      const at = row * size;
+      for (let column = 0; column < size; column++) {
+        // Column j of Pᵏ⁺¹ is reached from j (staying), from j − 1 (a failure) and from j + 1 (a repair).
+        let sum =
+          column < states ? (term[at + column] as number) * (1 - ((up[column] as number) + (down[column] as number)) / fastest) : (term[at + column] as number);
+        if (column > 0) sum += ((term[at + column - 1] as number) * (up[column - 1] as number)) / fastest;
+        if (column + 1 < states) sum += ((term[at + column + 1] as number) * (down[column + 1] as number)) / fastest;
+        next[at + column] = sum * factor;
+        result[at + column] = (result[at + column] as number) + sum * factor;
+      }
     }
+    [term, next] = [next, term];
   }
-  return product;
+  return result;
+}
+
+/** Squares, and brings every row back to a whole: rounding would otherwise double with each squaring. */
+function square(matrix: Float64Array, into: Float64Array, size: number): void {
+  for (let i = 0; i < size; i++) {
+    let whole = 0;
+    for (let j = 0; j < size; j++) {
+      let sum = 0;
+      for (let k = 0; k < size; k++) sum += (matrix[i * size + k] as number) * (matrix[k * size + j] as number);
+      into[i * size + j] = sum;
+      whole += sum;
+    }
+    for (let j = 0; j < size; j++) into[i * size + j] = (into[i * size + j] as number) / whole;
+  }
 }

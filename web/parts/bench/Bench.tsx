@@ -111,7 +111,7 @@ export function Bench({ profiles, sample, currency, places, mayStore, begin, kep
             left out: {problems[0]?.row !== undefined && `row ${String(problems[0].row)}`} {problems[0]?.reason}
           </Notice>
         )}
-        <BenchSettings profiles={profiles} profile={profile} choices={choices} bays={bays} spares={spares} onChange={bench.change} />
+        <BenchSettings profiles={profiles} profile={profile} choices={choices} bays={bays} spares={spares} each={bench.each} onChange={bench.change} />
         {drives.length > MOST_DRIVES ? (
           <Notice grave title={`${drives.length.toLocaleString('en')} drives are on the sheet`}>
             A layout is planned for at most {MOST_DRIVES.toLocaleString('en')} at a time. They are all still there: change the sheet to leave some out.
@@ -213,6 +213,7 @@ export function Bench({ profiles, sample, currency, places, mayStore, begin, kep
                 profile={profile}
                 bays={bays}
                 spares={spares}
+                each={bench.each}
                 places={places}
                 onDone={() => saveDraft('')}
               />

@@ -7,13 +7,14 @@ interface Props {
   readonly choices: readonly number[];
   readonly bays: number;
   readonly spares: number;
-  readonly onChange: (change: { profile?: string; bays?: number; spares?: number }) => void;
+  readonly each: boolean;
+  readonly onChange: (change: { profile?: string; bays?: number; spares?: number; each?: boolean }) => void;
 }
 
 const MOST_SPARES = 8;
 
 /** What the drives go into: the family, how many bays, how many spares wait beside. */
-export function BenchSettings({ profiles, profile, choices, bays, spares, onChange }: Props): ReactNode {
+export function BenchSettings({ profiles, profile, choices, bays, spares, each, onChange }: Props): ReactNode {
   return (
     <div className="flex flex-wrap gap-4">
       <Choice
@@ -35,6 +36,17 @@ export function BenchSettings({ profiles, profile, choices, bays, spares, onChan
         onChange={(count) => onChange({ spares: Number(count) })}
         options={Array.from({ length: Math.max(MOST_SPARES, spares) + 1 }, (_, count) => [String(count), count === 0 ? 'none' : String(count)])}
       />
+      {spares > 0 && (
+        <Choice
+          label="wait for"
+          value={each ? 'group' : 'pool'}
+          onChange={(scope) => onChange({ each: scope === 'group' })}
+          options={[
+            ['pool', 'the pool'],
+            ['group', 'each group'],
+          ]}
+        />
+      )}
     </div>
   );
 }

@@ -21,12 +21,13 @@ interface Props {
   readonly profile: Profile;
   readonly bays: number;
   readonly spares: number;
+  readonly each: boolean;
   readonly places: readonly string[];
   readonly onDone: () => void;
 }
 
 /** Turns the chosen layout into a unit at a place. Serials that were not on the sheet are asked for here. */
-export function PutOnShelf({ open, onOpenChange, layout, drives, profile, bays, spares, places, onDone }: Props): ReactNode {
+export function PutOnShelf({ open, onOpenChange, layout, drives, profile, bays, spares, each, places, onDone }: Props): ReactNode {
   const router = useRouter();
   const [busy, setBusy] = useState(false);
   const [fault, setFault] = useState<{ readonly sentence: string; readonly fields: Readonly<Record<string, string>> } | null>(null);
@@ -53,7 +54,7 @@ export function PutOnShelf({ open, onOpenChange, layout, drives, profile, bays, 
         media,
         priceCents,
       })),
-      pool: { scheme: layout.scheme, groupWidth: layout.groupWidth, spares },
+      pool: { scheme: layout.scheme, groupWidth: layout.groupWidth, spares, spareScope: each ? 'group' : 'pool' },
     });
     setBusy(false);
     if (sent.kind === 'refused') setFault(sent);

@@ -14,6 +14,7 @@ import { fewestBays } from '~/core/unit/enclosures';
 const ADDRESS = {
   profile: parseAsString.withDefault('plain'),
   spares: parseAsInteger.withDefault(0),
+  each: parseAsBoolean.withDefault(false),
   bays: parseAsInteger,
   layout: parseAsString,
   survive: parseAsInteger,
@@ -30,6 +31,8 @@ export interface BenchState {
   readonly bays: number;
   readonly choices: readonly number[];
   readonly spares: number;
+  /** So many spares for each group, where there are groups. */
+  readonly each: boolean;
   readonly assumptions: Assumptions;
   readonly needs: Needs;
   /** True once somebody said what matters. */
@@ -37,7 +40,7 @@ export interface BenchState {
   readonly appraisals: readonly Appraisal[];
   readonly ranking: readonly RankedLayout[];
   readonly current: Appraisal | undefined;
-  readonly change: (values: { profile?: string; spares?: number; bays?: number; layout?: string }) => void;
+  readonly change: (values: { profile?: string; spares?: number; each?: boolean; bays?: number; layout?: string }) => void;
   readonly changeNeeds: (change: Partial<Needs>) => void;
 }
 
@@ -65,13 +68,15 @@ export function useBench(profiles: readonly Profile[], drives: readonly Appraise
   const assumptions = useMemo(() => ({ ...USUAL_ASSUMPTIONS, years: needs.years > 0 ? needs.years : USUAL_ASSUMPTIONS.years }), [needs.years]);
 
   // Typing goes first: the comparison follows as soon as there is time.
-  const { spares } = address;
-  const asked = useDeferredValue(useMemo(() => ({ profile, drives, spares, assumptions }), [profile, drives, spares, assumptions]));
+  const { spares, each } = address;
+  const asked = useDeferredValue(
+    useMemo(() => ({ profile, drives, wish: each ? { perGroup: spares } : spares, assumptions }), [profile, drives, spares, each, assumptions]),
+  );
   const appraisals = useMemo(
     () =>
       asked.drives.length > MOST_DRIVES
         ? []
-        : compareLayouts(asked.profile, SCHEMES, asked.drives, asked.spares).map((layout) => appraise(asked.profile, layout, asked.drives, asked.assumptions)),
+        : compareLayouts(asked.profile, SCHEMES, asked.drives, asked.wish).map((layout) => appraise(asked.profile, layout, asked.drives, asked.assumptions)),
     [asked],
   );
   const ranking = useMemo(() => recommend(appraisals, needs), [appraisals, needs]);
@@ -81,6 +86,7 @@ export function useBench(profiles: readonly Profile[], drives: readonly Appraise
     bays,
     choices,
     spares,
+    each,
     assumptions,
     needs,
     isAsked,

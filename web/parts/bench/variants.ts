@@ -38,7 +38,14 @@ export function appraiseVariant(
   const [scheme, width] = (query.get('layout') ?? '').split(':');
   if (!profile || !(SCHEMES as readonly string[]).includes(scheme ?? '')) return null;
   const { drives } = readSheet(sheet);
-  const layout = planLayout(profile, scheme as Scheme, drives, Number(query.get('spares') ?? 0), width === undefined ? undefined : Number(width));
+  const spares = Number(query.get('spares') ?? 0);
+  const layout = planLayout(
+    profile,
+    scheme as Scheme,
+    drives,
+    query.get('each') === 'true' ? { perGroup: spares } : spares,
+    width === undefined ? undefined : Number(width),
+  );
   if (!layout.legal) return null;
   const years = Number(query.get('years') ?? USUAL_ASSUMPTIONS.years) || USUAL_ASSUMPTIONS.years;
   return {

@@ -121,6 +121,9 @@ describe('margin', () => {
     expect(pool(separate).lost).toEqual(['S2']);
     const dedicated = after(unitWith('dedicated-1', [12, 8, 4]), { kind: 'drive-failed', serial: 'S3' }, { kind: 'drive-failed', serial: 'S2' });
     expect(pool(dedicated).lost).toEqual(['S2', 'S3']);
+    // The parity drive, S1, holds no files that could be lost.
+    const withParity = after(unitWith('dedicated-1', [12, 8, 4]), { kind: 'drive-failed', serial: 'S1' }, { kind: 'drive-failed', serial: 'S2' });
+    expect(pool(withParity).lost).toEqual(['S2']);
   });
 
   it('says unguarded for a layout without protection, and nothing for a unit without a pool', () => {

@@ -1,5 +1,4 @@
 'use client';
-import { useRouter } from 'next/navigation';
 import { Tabs } from 'radix-ui';
 import { useMemo, useState, type ReactNode } from 'react';
 import type { ListedDrive } from '~/core/drive/driveList';
@@ -53,7 +52,6 @@ export function Bench({ profiles, sample, currency, places, mayStore, begin, kep
   const [isPutting, setIsPutting] = useState(false);
   const [drawer, setDrawer] = useState(loadDrawer);
   const [variants, setVariants] = useState(loadVariants);
-  const router = useRouter();
   const { drives, problems } = useMemo(() => readSheet(sheet), [sheet]);
   const bench = useBench(profiles, drives);
   const { profile, bays, choices, spares, appraisals, ranking, current, isAsked } = bench;
@@ -75,7 +73,8 @@ export function Bench({ profiles, sample, currency, places, mayStore, begin, kep
   };
   const bring = ({ sheet: text, address }: Pick<Variant, 'sheet' | 'address'>): void => {
     takeSheet(text);
-    router.replace(`/bench?${address}`);
+    // Not a navigation: that would begin the bench anew.
+    window.history.replaceState(null, '', `/bench?${address}`);
   };
   if (isEditing) {
     return (

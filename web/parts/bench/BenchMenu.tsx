@@ -1,6 +1,5 @@
 'use client';
 import { DropdownMenu } from 'radix-ui';
-import { useRouter } from 'next/navigation';
 import { useRef, useState, type FormEvent, type ReactNode } from 'react';
 import { toast } from 'sonner';
 import type { Appraisal } from '~/core/appraisal/appraise';
@@ -24,7 +23,6 @@ const ITEM = 'cursor-pointer px-3 py-2 outline-none data-[highlighted]:bg-chosen
 
 /** Keeping a comparison, sending it, taking it away and bringing it back, printing it. */
 export function BenchMenu({ sheet, appraisals, mayStore, onBring }: Props): ReactNode {
-  const router = useRouter();
   const [isNaming, setIsNaming] = useState(false);
   const file = useRef<HTMLInputElement>(null);
   const now = (name: string): Comparison => ({ kind: 'patient-shelf-comparison', name, sheet, address: window.location.search.replace(/^\?/, '') });
@@ -38,7 +36,7 @@ export function BenchMenu({ sheet, appraisals, mayStore, onBring }: Props): Reac
       setIsNaming(false);
       const query = new URLSearchParams(window.location.search);
       query.set('kept', String(sent.answer['id']));
-      router.replace(`/bench?${query.toString()}`);
+      window.history.replaceState(null, '', `/bench?${query.toString()}`);
       toast(`Kept as “${name}”. The address can be sent.`);
     }
   };

@@ -66,7 +66,13 @@ export function LayoutTable({ appraisals, chosen, best, onChoose, profile, years
                 className={`cursor-pointer border-t border-line ${isChosen ? 'bg-chosen shadow-[inset_3px_0_0_var(--action)]' : 'hover:bg-chosen/60'}`}
               >
                 <th scope="row" className="min-w-[158px] py-0 pl-3 text-left leading-tight font-normal">
-                  <button type="button" data-layout={key} aria-pressed={isChosen} tabIndex={isChosen ? 0 : -1} className="min-h-8 w-full text-left">
+                  <button
+                    type="button"
+                    data-layout={key}
+                    aria-pressed={isChosen}
+                    tabIndex={isChosen ? 0 : -1}
+                    className="min-h-[30px] w-full text-left max-sm:min-h-11"
+                  >
                     {layoutName(layout)}
                     {key === best && <strong className="text-action"> · fits best</strong>}
                   </button>

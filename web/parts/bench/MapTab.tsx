@@ -20,13 +20,10 @@ export function MapTab({ layout, drives }: { readonly layout: Layout; readonly d
   return (
     <>
       <p className="mb-2 text-muted">{sentence} Hatching is protection, dots are unused.</p>
-      <PoolMap input={mapOfLayout(layout, drives, missing)} height={236} label={`Pool map of ${layoutName(layout)}`} onToggle={toggle} />
+      <PoolMap input={mapOfLayout(layout, drives, missing)} height={236} label={`Pool map of ${layoutName(layout)}`} />
+      <ThinkAway drives={drives} missing={missing} onToggle={toggle} />
       <div className="mt-2 min-h-12" aria-live="polite">
-        {missing.size === 0 ? (
-          <p className="text-sm text-muted">Press a drive under the map to think it away, and read what is lost.</p>
-        ) : (
-          <Outcome layout={layout} missing={missing} onBack={() => setMissing(new Set())} />
-        )}
+        {missing.size > 0 && <Outcome layout={layout} missing={missing} onBack={() => setMissing(new Set())} />}
       </div>
       {schools !== undefined && <p className="mt-2 text-sm text-muted">Practitioners disagree. {schools}</p>}
       {layout.reasons.map((reason) => (
@@ -64,5 +61,33 @@ function Outcome({ layout, missing, onBack }: { readonly layout: Layout; readonl
         Put back
       </Button>
     </div>
+  );
+}
+
+/** Toggles that take a drive out in thought, and put it back. */
+function ThinkAway({
+  drives,
+  missing,
+  onToggle,
+}: {
+  readonly drives: readonly PlannedDrive[];
+  readonly missing: ReadonlySet<string>;
+  readonly onToggle: (bay: string) => void;
+}): ReactNode {
+  return (
+    <fieldset className="mt-2 flex flex-wrap items-center gap-1">
+      <legend className="float-left mr-2 text-sm text-muted">Without bay</legend>
+      {drives.map(({ bay }) => (
+        <button
+          key={bay}
+          type="button"
+          aria-pressed={missing.has(bay)}
+          onClick={() => onToggle(bay)}
+          className={`min-h-7 min-w-7 border px-1.5 max-sm:min-h-11 max-sm:min-w-11 ${missing.has(bay) ? 'border-thinned bg-thinned-ground font-bold text-thinned line-through' : 'border-line bg-surface hover:bg-chosen'}`}
+        >
+          {bay}
+        </button>
+      ))}
+    </fieldset>
   );
 }

@@ -1,5 +1,5 @@
 'use client';
-import { useId, useState, type KeyboardEvent, type ReactNode } from 'react';
+import { useId, useState, type ReactNode } from 'react';
 import type { Band } from '~/core/layout/band';
 import { formatBytes } from '~/core/quantity/formatBytes';
 import { placeMap, type MapInput } from './geometry';
@@ -28,14 +28,11 @@ export function PoolMap({
   input,
   width = 390,
   height = 230,
-  onToggle,
   label,
 }: {
   readonly input: MapInput;
   readonly width?: number;
   readonly height?: number;
-  /** With it, the name under a column takes its drive out and puts it back. */
-  readonly onToggle?: (name: string) => void;
   readonly label: string;
 }): ReactNode {
   const id = useId().replaceAll(':', '');
@@ -123,24 +120,7 @@ export function PoolMap({
             if (!column) return null;
             const middle = column.x + column.width / 2;
             return (
-              <g
-                key={name}
-                textAnchor="middle"
-                {...(onToggle && {
-                  role: 'button',
-                  tabIndex: 0,
-                  'aria-pressed': state === 'missing',
-                  'aria-label': `${title}, ${under}: ${state === 'missing' ? 'put it back' : 'take it out'}`,
-                  className: 'cursor-pointer',
-                  onClick: () => onToggle(name),
-                  onKeyDown: (event: KeyboardEvent) => {
-                    if (event.key !== 'Enter' && event.key !== ' ') return;
-                    event.preventDefault();
-                    onToggle(name);
-                  },
-                })}
-              >
-                {onToggle && <rect x={column.x} y={height + 2} width={column.width} height={34} fill="transparent" />}
+              <g key={name} textAnchor="middle">
                 {state === 'missing' && (
                   <path
                     d={`M${String(column.x + 4)} ${String(column.y + 4)} L${String(column.x + column.width - 4)} ${String(height - 4)} M${String(column.x + column.width - 4)} ${String(column.y + 4)} L${String(column.x + 4)} ${String(height - 4)}`}

@@ -1,0 +1,277 @@
+import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import type { Browser, Page } from 'puppeteer-core';
+import { seriousFaults } from './axe';
+import { enter, openBrowser, openPage, press } from './browser';
+import { newDataFolder, startShelf, type StartedShelf } from './startShelf';
+
+const data = newDataFolder();
+let shelf: StartedShelf;
+let browser: Browser;
+let page: Page;
+
+beforeAll(async () => {
+  shelf = await startShelf({ data: data.path });
+  browser = await openBrowser();
+  page = await openPage(browser);
+  await enter(page, shelf.link);
+  await page.goto(`${shelf.base}/bench`);
+  await press(page, 'Use the sample');
+  await press(page, 'Use these 5 drives');
+  await page.waitForSelector('button[data-layout="mixed-1"]');
+});
+afterAll(async () => {
+  await browser.close();
+  await shelf.stop();
+  data.remove();
+});
+
+const textOf = (selector: string): Promise<string> => page.$eval(selector, (element) => (element as HTMLElement).innerText);
+const waitForText = (text: string): Promise<unknown> => page.waitForFunction((wanted) => document.body.innerText.includes(wanted), {}, text);
+const openTab = async (name: string): Promise<void> => {
+  await page.locator(`::-p-aria([name="${name}"][role="tab"])`).click();
+};
+const fill = async (label: string, value: string): Promise<void> => {
+  const input = await page.waitForSelector(`::-p-aria([name="${label}"])`);
+  await input?.click({ count: 3 });
+  await page.keyboard.type(value);
+};
+const thinkAway = (bay: string): Promise<void> =>
+  page
+    .$$eval('aside fieldset button', (buttons, wanted) => buttons.find((button) => button.textContent === wanted)?.focus(), bay)
+    .then(() => page.keyboard.press('Enter'));
+/** Chooses from the list of that name. */
+const choose = async (label: string, value: string): Promise<void> => {
+  const id = await page.$$eval('label', (labels, wanted) => labels.find(({ textContent }) => textContent === wanted)?.htmlFor ?? '', label);
+  await page.select(`[id="${id}"]`, value);
+};
+const pressBay = async (bay: string): Promise<void> => {
+  await page.evaluate(
+    (wanted) => [...document.querySelectorAll<HTMLButtonElement>('ul[aria-label=Bays] button')].find((button) => button.innerText.startsWith(wanted))?.click(),
+    `bay ${bay}`,
+  );
+  await page.waitForSelector('input[name=size]');
+};
+
+it('answers without scrolling: what they become, what it costs, what can go wrong', async () => {
+  await choose('Family', 'saltern');
+  await page.waitForFunction(() => document.querySelector('table')?.innerText.includes('This family does not offer'));
+  const below = await page.$$eval('table, [aria-label="Where the space went"], [aria-label^="Pool map"]', (parts) =>
+    parts.map((part) => part.getBoundingClientRect().bottom - window.innerHeight),
+  );
+  expect(below.filter((pixels) => pixels > 0)).toEqual([]);
+  await choose('Family', 'plain');
+  await page.waitForSelector('button[data-layout="dedicated-1"]');
+  const row = await page.$eval('tr:has(button[data-layout="mixed-1"])', (element) => (element as HTMLElement).innerText.replaceAll(/\s+/g, ' '));
+  // Usable and shown, failures survived, pairs, hours, small writes, loss, price of a TB.
+  expect(row).toMatch(/28\.00 25\.47 1 0 of 10 pairs [\d.]+–[\d.]+ h \d+ [\d.]+ % 33\.15/);
+});
+
+it('thinks drives away, by keyboard too, and says what is lost and why', async () => {
+  await page.click('button[data-layout="mixed-1"]');
+  await thinkAway('1');
+  await waitForText('Without bay 1 nothing is lost. It can lose none more.');
+  await thinkAway('3');
+  await waitForText('Without bays 1, 3 the whole pool is lost: bands 1, 2 are short');
+  await press(page, 'Put back');
+  await page.click('button[data-layout="dedicated-1"]');
+  await thinkAway('2');
+  await thinkAway('4');
+  await waitForText('the files of bay 4 are lost; all others stay');
+});
+
+it('ranks by what matters, says why, and what would have to change', async () => {
+  await page.click('button[data-layout="mixed-1"]');
+  await openTab('What matters');
+  await fill('must survive', '2');
+  await fill('TB needed now', '7');
+  await waitForText('Fits best:');
+  const words = await textOf('[data-recommendation]');
+  expect(words).toMatch(/Fits best: .*(survives two|two parity drives)/);
+  expect(words).toContain('survives any 2 (2 asked for)');
+  expect(await textOf('aside[aria-label="Chosen layout"]')).toContain('Mixed-drive pool, survives one would win if surviving 1 were enough.');
+  expect(await textOf('table')).toContain('fits best');
+  // It stands in the address: whoever opens it sees the same.
+  await page.reload();
+  await page.waitForSelector('button[data-layout]');
+  expect(await textOf('table')).toContain('fits best');
+});
+
+it('shows all figures, how it grows, what it becomes, and what one supply takes', async () => {
+  await openTab('Figures');
+  await waitForText('writes 12 TB on the new drive, reads 28 TB from the others');
+  expect(await textOf('[role=tabpanel][data-state=active]')).toContain('0 of 10 sets lose nothing');
+  await openTab('Later');
+  await waitForText('Swap bay 5 (4 TB) for 12 TB: +8 TB');
+  expect(await textOf('[role=tabpanel][data-state=active]')).toContain('the pool stops');
+  await page.click('input[inputmode=decimal]', { count: 3 });
+  await page.keyboard.type('64');
+  await page.click('[role=tabpanel][data-state=active] input[type=checkbox]').catch(() => undefined);
+  await waitForText('does not fit: the pool holds');
+});
+
+it('walks its tabs by arrow keys, and axe finds nothing serious on any', async () => {
+  await page.focus('[role=tab][data-state=active]');
+  for (let i = 0; i < 4; i++) {
+    await page.keyboard.press('ArrowRight');
+    expect(await seriousFaults(page)).toEqual([]);
+  }
+});
+
+it('tries a change on top, sets both aside, and shows them side by side', async () => {
+  await press(page, 'Set aside to compare with a change');
+  await pressBay('5');
+  await page.click('input[name=size]', { count: 3 });
+  await page.type('input[name=size]', 'nonsense');
+  await press(page, 'Try it');
+  await waitForText('Write a size as on the label, "16 TB", or in bytes.');
+  await page.click('input[name=size]', { count: 3 });
+  await page.type('input[name=size]', '12 TB');
+  await press(page, 'Try it');
+  await waitForText('48 TB bought');
+  await press(page, 'Set aside to compare with a change');
+  await page.waitForSelector('[aria-label="Side by side"]');
+  const table = await textOf('[aria-label="Side by side"]');
+  expect(table).toMatch(/usable\s+28 TB\s+36 TB/);
+  expect(await seriousFaults(page)).toEqual([]);
+  await press(page, 'Open 1: 28 TB of 5 drives');
+  await waitForText('40 TB bought');
+  await press(page, 'Drop 2: 36 TB of 5 drives');
+  await page.waitForFunction(() => !document.querySelector('[aria-label="Side by side"]')?.textContent?.includes('36 TB'));
+});
+
+it('leaves a drive in the drawer, and takes it back into another bay', async () => {
+  await choose('Bays', '6');
+  await pressBay('3');
+  await press(page, 'Into the drawer');
+  await waitForText('34 TB bought');
+  expect(await textOf('[aria-label="Spares drawer"]')).toContain('6 TB');
+  await pressBay('6');
+  await press(page, '6 TB K3WA from the drawer');
+  await waitForText('40 TB bought');
+  expect(await textOf('[aria-label="Spares drawer"]')).toContain('empty');
+  // Dragged by hand: a bay's drive into the drawer.
+  await page.evaluate(() => {
+    const transfer = new DataTransfer();
+    const bay = [...document.querySelectorAll('ul[aria-label=Bays] button')].find((button) => button.textContent?.startsWith('bay 6'));
+    bay?.dispatchEvent(new DragEvent('dragstart', { bubbles: true, dataTransfer: transfer }));
+    document.querySelector('[aria-label="Spares drawer"]')?.dispatchEvent(new DragEvent('drop', { bubbles: true, cancelable: true, dataTransfer: transfer }));
+  });
+  await waitForText('34 TB bought');
+});
+
+it('refuses a drive that fits no bay, with the reason, and takes four of these at once', async () => {
+  await choose('Family', 'saltern');
+  await pressBay('3');
+  await page.select('[aria-label="Bay 3"] select[name=media]', 'nvme');
+  await press(page, 'Try it');
+  await waitForText('the bays of this family are 3.5-inch and 2.5-inch');
+  await press(page, 'Change the drives');
+  await page.click('#sheet', { count: 1 });
+  await page.keyboard.down('Control');
+  await page.keyboard.press('a');
+  await page.keyboard.up('Control');
+  await page.keyboard.type('bay,size\n1,8 TB\n2,8 TB');
+  await press(page, 'Use these 2 drives');
+  await choose('Family', 'reedbank');
+  await choose('Bays', '8');
+  await pressBay('3');
+  await page.click('input[name=count]', { count: 3 });
+  await page.type('input[name=count]', '4');
+  await press(page, 'Try it');
+  await waitForText('What could these 6 drives become?');
+});
+
+it('keeps a comparison under a name; its address opens it for somebody else', async () => {
+  await press(page, 'Keep and share');
+  await page.locator('::-p-aria([name="Keep under a name…"][role="menuitem"])').click();
+  await page.waitForSelector('[role=dialog] input[name=name]');
+  await page.type('[role=dialog] input[name=name]', 'For the hut');
+  await press(page, 'Keep it');
+  await page.waitForFunction(() => new URLSearchParams(location.search).has('kept'));
+  const address = page.url();
+  await page.evaluate(() => localStorage.clear());
+  await page.goto(address);
+  await waitForText('What could these 6 drives become?');
+  await page.goto(`${shelf.base}/bench`);
+  await waitForText('For the hut');
+  await page.locator('::-p-aria([name="For the hut"][role="link"])').click();
+  await waitForText('What could these 6 drives become?');
+});
+
+it('is taken away as CSV and JSON, brought back, and printed on one page', async () => {
+  const folder = join(data.path, 'downloads');
+  mkdirSync(folder);
+  const client = await page.createCDPSession();
+  await client.send('Browser.setDownloadBehavior', { behavior: 'allow', downloadPath: folder, browserContextId: page.browserContext().id ?? '' });
+  const take = async (item: string, file: string): Promise<string> => {
+    await press(page, 'Keep and share');
+    await page.locator(`::-p-aria([name="${item}"][role="menuitem"])`).click();
+    while (!existsSync(join(folder, file))) await new Promise((resolve) => setTimeout(resolve, 50));
+    return readFileSync(join(folder, file), 'utf8');
+  };
+  const sheet = await take('Take the table away as CSV', 'layouts.csv');
+  expect(sheet.split('\r\n')[0]).toContain('layout,legal,reason,usable bytes');
+  expect(sheet).toContain('Single parity (level 5),yes');
+  const json = JSON.parse(await take('Take it away as JSON', 'comparison.json')) as { sheet: string };
+  expect(json.sheet).toContain('8 TB');
+
+  const changed = join(folder, 'changed.json');
+  writeFileSync(changed, JSON.stringify({ ...json, sheet: 'size\n4 TB\n4 TB\n4 TB', address: 'profile=plain&layout=parity-1' }));
+  const input = (await page.$('input[aria-label="Comparison as JSON"]')) as Awaited<ReturnType<typeof page.$>> & {
+    uploadFile: (path: string) => Promise<void>;
+  };
+  await input.uploadFile(changed);
+  await waitForText('What could these 3 drives become?');
+  await page.waitForSelector('[aria-label^="Pool map of Single parity"]');
+  writeFileSync(changed, '{"kind":"something else"}');
+  await input.uploadFile(changed);
+  await waitForText('is no comparison taken away from here. Nothing was changed.');
+
+  const pdf = Buffer.from(await page.pdf({ format: 'A4', landscape: true })).toString('latin1');
+  expect(/\/Type \/Pages[^>]*\/Count (\d+)/.exec(pdf)?.[1]).toBe('1');
+});
+
+it('starts from a unit: as built beside from scratch, and what one more drive really adds', async () => {
+  const id = await page.evaluate(() =>
+    fetch('/api/v1/units')
+      .then((response) => response.json() as Promise<{ units: { id: string; state: { name: string } }[] }>)
+      .then(({ units }) => units.find(({ state }) => state.name === 'Coot')?.id),
+  );
+  await page.goto(`${shelf.base}/units/${String(id)}`);
+  await page.locator('::-p-aria([name="Take its drives to the bench"][role="link"])').click();
+  await waitForText('Coot as it was built: 23.97 TB');
+  await waitForText('What one more drive adds to it as it is');
+  expect(await textOf('[role=tabpanel][data-state=active]')).toMatch(/\+12 TB\. It joins 2 of 2 bands/);
+  expect(await textOf('h1')).toBe('What could these 4 drives become?');
+  expect(await seriousFaults(page)).toEqual([]);
+});
+
+it('plans by a profile of one’s own, stored in Settings, and says what is wrong with one that is none', async () => {
+  await page.goto(`${shelf.base}/settings`);
+  await press(page, 'Open plain as JSON');
+  await page.waitForSelector('#profile-json');
+  const set = (text: string): Promise<void> =>
+    page.$eval(
+      '#profile-json',
+      (element, value) => {
+        Object.getOwnPropertyDescriptor(HTMLTextAreaElement.prototype, 'value')?.set?.call(element, value);
+        element.dispatchEvent(new Event('input', { bubbles: true }));
+      },
+      text,
+    );
+  const profile = JSON.parse(await page.$eval('#profile-json', (element) => (element as HTMLTextAreaElement).value)) as object;
+  await set(JSON.stringify({ ...profile, id: 'osier', name: 'Osier', colour: 'green' }));
+  await press(page, 'Store it');
+  await waitForText('colour is not a known field.');
+  await set(JSON.stringify({ ...profile, id: 'osier', name: 'Osier', schemes: { mirror: { most: 2 } } }));
+  await press(page, 'Store it');
+  await waitForText('Osier is stored.');
+  await page.goto(`${shelf.base}/bench?profile=osier`);
+  await page.waitForSelector('#sheet, table');
+  if (await page.$('#sheet')) {
+    await press(page, 'Use the sample');
+    await press(page, 'Use these 5 drives');
+  }
+  await waitForText('Takes at most 2 drives in one pool');
+});

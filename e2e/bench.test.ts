@@ -46,8 +46,13 @@ const choose = async (label: string, value: string): Promise<void> => {
   await page.select(`[id="${id}"]`, value);
 };
 const pressBay = async (bay: string): Promise<void> => {
-  await page.evaluate(
-    (wanted) => [...document.querySelectorAll<HTMLButtonElement>('ul[aria-label=Bays] button')].find((button) => button.innerText.startsWith(wanted))?.click(),
+  await page.$$eval(
+    'ul[aria-label=Bays] button',
+    (buttons, wanted) => {
+      const button = buttons.find((one) => one.innerText.startsWith(wanted));
+      button?.scrollIntoView({ block: 'center' });
+      button?.click();
+    },
     `bay ${bay}`,
   );
   await page.waitForSelector('input[name=size]');

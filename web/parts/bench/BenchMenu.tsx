@@ -10,6 +10,7 @@ import { Dialog } from '~/web/parts/form/Dialog';
 import { Field } from '~/web/parts/form/Field';
 import { send } from '~/web/parts/form/send';
 import { SubmitButton } from '~/web/parts/form/SubmitButton';
+import { FileInput } from '~/web/parts/form/FileInput';
 import type { Comparison } from '~/service/comparisons';
 
 interface Props {
@@ -131,15 +132,7 @@ export function BenchMenu({ sheet, appraisals, mayStore, onBring }: Props): Reac
           </DropdownMenu.Content>
         </DropdownMenu.Portal>
       </DropdownMenu.Root>
-      <input
-        ref={file}
-        type="file"
-        accept="application/json,.json"
-        aria-label="Comparison as JSON"
-        className="sr-only"
-        tabIndex={-1}
-        onChange={(event) => void bring(event.target.files?.[0])}
-      />
+      <FileInput ref={file} label="Comparison as JSON" accept="application/json,.json" onFile={(chosen) => void bring(chosen)} />
       <Dialog open={isNaming} onOpenChange={setIsNaming} title="Keep this comparison">
         <form method="post" onSubmit={(event) => void keep(event)} className="grid gap-4">
           <Field

@@ -4,6 +4,7 @@ import type { DriveList } from '~/core/drive/driveList';
 import { formatBytes } from '~/core/quantity/formatBytes';
 import { Button } from '~/web/parts/form/Button';
 import { Notice } from '~/web/parts/form/Notice';
+import { FileInput } from '~/web/parts/form/FileInput';
 import { Serial } from '~/web/parts/unit/Serial';
 import { readFile, readSheet } from './draft';
 
@@ -83,15 +84,7 @@ export function SheetEditor({
           <Button onClick={() => file.current?.click()}>Choose a file…</Button>
           <Button onClick={() => setText(sample)}>Use the sample</Button>
           {onCancel && <Button onClick={onCancel}>Back without changes</Button>}
-          <input
-            ref={file}
-            type="file"
-            accept=".csv,.tsv,.txt,text/csv,text/plain"
-            aria-label="CSV file"
-            className="sr-only"
-            tabIndex={-1}
-            onChange={(event) => void take(event.target.files?.[0])}
-          />
+          <FileInput ref={file} label="CSV file" accept=".csv,.tsv,.txt,text/csv,text/plain" onFile={(chosen) => void take(chosen)} />
         </div>
       </div>
       <div className="grid content-start gap-3">

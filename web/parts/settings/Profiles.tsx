@@ -5,6 +5,7 @@ import { toast } from 'sonner';
 import { Button } from '~/web/parts/form/Button';
 import { Notice } from '~/web/parts/form/Notice';
 import { send } from '~/web/parts/form/send';
+import { FileInput } from '~/web/parts/form/FileInput';
 
 interface Listed {
   readonly id: string;
@@ -89,15 +90,7 @@ export function Profiles({ profiles, mayStore }: { readonly profiles: readonly L
       {mayStore && text === null && (
         <div>
           <Button onClick={() => file.current?.click()}>Bring a profile as JSON…</Button>
-          <input
-            ref={file}
-            type="file"
-            accept="application/json,.json"
-            aria-label="Profile as JSON"
-            className="sr-only"
-            tabIndex={-1}
-            onChange={(event) => void event.target.files?.[0]?.text().then(setText)}
-          />
+          <FileInput ref={file} label="Profile as JSON" accept="application/json,.json" onFile={(chosen) => void chosen.text().then(setText)} />
         </div>
       )}
       {text !== null && (

@@ -254,7 +254,7 @@ it('starts from a unit: as built beside from scratch, and what one more drive re
 
 it('plans by a profile of one’s own, stored in Settings, and says what is wrong with one that is none', async () => {
   await page.goto(`${shelf.base}/settings`);
-  await press(page, 'Open plain as JSON');
+  await press(page, 'Open as JSON: plain');
   await page.waitForSelector('#profile-json');
   const set = (text: string): Promise<void> =>
     page.$eval(

@@ -39,6 +39,19 @@ try {
   await page.goto(`${shelf.base}/bench?profile=saltern`);
   await page.waitForSelector('button[data-layout]');
   await take(page, 'bench');
+  await page.goto(`${shelf.base}/bench?profile=saltern&survive=1&hold=8&growth=0.1&years=5&work=large-files&still=false`);
+  await page.locator('::-p-aria([name="What matters"][role="tab"])').click();
+  await page.waitForSelector('[data-recommendation]');
+  await take(page, 'bench-matters');
+  await page.locator('::-p-aria([name="Figures"][role="tab"])').click();
+  await press(page, 'Set aside to compare with a change');
+  await page.$$eval('ul[aria-label=Bays] button', (buttons) => buttons.find((button) => button.innerText.startsWith('bay 6'))?.click());
+  await page.waitForSelector('input[name=size]');
+  await press(page, 'Try it');
+  await press(page, 'Set aside to compare with a change');
+  await page.waitForSelector('[aria-label="Side by side"]');
+  await page.$eval('[aria-label="Side by side"]', (part) => part.scrollIntoView());
+  await take(page, 'bench-side-by-side');
   await press(page, 'Put it on the shelf…');
   await page.waitForSelector('[role=dialog] input[name=name]');
   await page.type('[role=dialog] input[name=name]', 'Sandpiper');
@@ -58,6 +71,9 @@ try {
     await page.waitForSelector('button[data-bay]');
     await take(page, view);
   }
+  await page.goto(`${shelf.base}/bench?unit=${address('Coot').split('/').at(-1) ?? ''}&profile=saltern`);
+  await page.waitForSelector('[role=tabpanel][data-state=active] svg');
+  await take(page, 'bench-as-built');
   for (const [path, name] of [
     ['/drives', 'drives'],
     ['/settings', 'settings'],

@@ -38,6 +38,13 @@ export const appraisalRequestSchema = {
         usedShare: { type: 'number', minimum: 0, maximum: 1 },
       },
     },
+    volume: {
+      type: 'object',
+      additionalProperties: false,
+      required: ['bytes', 'thin'],
+      properties: { bytes: { type: 'integer', minimum: 1, maximum: 9_000_000_000_000_000 }, thin: { type: 'boolean' } },
+      description: 'A volume planned on the pool; each appraisal then says how it stands to what is behind it.',
+    },
     needs: {
       type: 'object',
       additionalProperties: false,
@@ -105,6 +112,7 @@ export const appraisalAnswerSchema = {
           becomes: { type: 'array', items: { type: 'object' } },
           growth: { type: 'array', items: { type: 'object' } },
           sharedCauses: { type: 'array', items: { type: 'object' } },
+          volume: { type: ['object', 'null'] },
         },
       },
     },

@@ -47,3 +47,10 @@ export const newEventSchema = {
     event: unitEventSchema,
   },
 } as const;
+
+export const additionSchema = {
+  type: 'object',
+  additionalProperties: false,
+  required: ['bytes'],
+  properties: { bytes: { type: 'integer', minimum: 1, maximum: 9_000_000_000_000_000 } },
+} as const;

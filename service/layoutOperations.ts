@@ -11,6 +11,7 @@ import { MOST_BYTES } from '../core/quantity/bytes';
 import type { Profile } from '../core/platform/profile';
 import { isRefusal, refusal, type Refusal } from '../core/value/refusal';
 import { sharedCauses } from '../core/survival/sharedCauses';
+import { volumeAgainstPool } from '../core/upkeep/volumeAgainstPool';
 import { enclosuresOf } from '../core/unit/enclosures';
 import { appraisalAnswerSchema, appraisalRequestSchema } from '../schemas/appraisalRequest';
 import { layoutAnswerSchema, layoutRequestSchema } from '../schemas/layoutRequest';
@@ -95,6 +96,7 @@ const appraiseLayouts = operationTaking<FromSchema<typeof appraisalRequestSchema
         layout: shown(layout),
         ...appraisal,
         growth: layout.legal ? nextSteps(profile, layout, drives, bays) : [],
+        volume: body.volume && layout.legal ? volumeAgainstPool(body.volume.bytes, layout.shownBytes - layout.fileSystemReserveBytes, body.volume.thin) : null,
         sharedCauses: layout.legal ? sharedCauses(layout.bands, enclosures) : [],
       })),
       ranking:

@@ -80,6 +80,14 @@ describe('putting a unit on the shelf', () => {
     ]);
   });
 
+  it('says what one more drive adds to a pool as it was built', async () => {
+    const { body } = await put('Dotterel');
+    const ask = (bytes: unknown) => shelf.ask('POST', `/units/${String(body['id'])}/additions`, keeper, { bytes });
+    expect((await ask(12e12)).body).toMatchObject({ additions: [{ pool: 'pool-1', gainedBytes: 8e12 }] });
+    expect((await ask(4e12)).body).toMatchObject({ additions: [{ gainedBytes: 0, sentence: 'Too small: every member must hold 8 TB.' }] });
+    expect((await ask(0)).status).toBe(422);
+  });
+
   it('lets one of two at once have the name', async () => {
     const answers = await Promise.all(
       [1, 2, 3].map((i) => shelf.ask('POST', '/units', keeper, newUnit('Dunlin', [`D${String(i)}a`, `D${String(i)}b`, `D${String(i)}c`]))),

@@ -3,12 +3,14 @@ import { randomUUID } from 'node:crypto';
 import { compareBays } from '../core/quantity/bayOrder';
 import { planLayout } from '../core/layout/planLayout';
 import type { Profile } from '../core/platform/profile';
+import { addToBuilt } from '../core/growth/addToBuilt';
+import { membersOf } from '../core/unit/state';
 import { enclosuresOf, fewestBays } from '../core/unit/enclosures';
 import type { UnitEvent } from '../core/unit/event';
 import { marginOfUnit, standingOfUnit } from '../core/unit/margin';
 import { poolCreated } from '../core/unit/poolCreated';
 import { isRefusal, refusal, type Refusal } from '../core/value/refusal';
-import { newEventSchema, newUnitSchema } from '../schemas/units';
+import { additionSchema, newEventSchema, newUnitSchema } from '../schemas/units';
 import { allUnits, eventsOf, unitById, type StoredUnit } from '../store/units';
 import type { App } from './app';
 import { toCsv } from './csv';
@@ -135,6 +137,25 @@ const recordEvent = operationTaking<FromSchema<typeof newEventSchema>>(newEventS
   },
 });
 
+const additions = operationTaking<FromSchema<typeof additionSchema>>(additionSchema, {
+  method: 'POST',
+  path: '/units/{id}/additions',
+  summary: 'What one more drive really adds to the pools of a unit as they were built',
+  needs: 'reader',
+  scope: 'read',
+  run: async ({ app, params, body }) => {
+    const unit = await findUnit(app, params['id']);
+    if (isRefusal(unit)) return unit;
+    const { profile, pools, drives } = unit.state;
+    return {
+      additions: Object.values(pools).map((pool) => {
+        const sizes = new Map(membersOf(pool).map((serial) => [serial, drives[serial]?.bytes ?? 0]));
+        return { pool: pool.id, ...addToBuilt(profile, pool.scheme, pool.bands, sizes, body.bytes) };
+      }),
+    };
+  },
+});
+
 const drivesAsCsv = operation({
   method: 'GET',
   path: '/units/{id}/drives.csv',
@@ -165,4 +186,4 @@ const drivesAsCsv = operation({
   },
 });
 
-export const units = [putOnShelf, listUnits, getUnit, listEvents, recordEvent, drivesAsCsv];
+export const units = [putOnShelf, listUnits, getUnit, listEvents, recordEvent, additions, drivesAsCsv];

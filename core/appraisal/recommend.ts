@@ -1,4 +1,5 @@
 import { layoutName } from '../layout/layoutName';
+import { formatCount } from '../quantity/formatCount';
 import { formatPercent } from '../quantity/formatPercent';
 import { TB } from '../quantity/bytes';
 import { FULL_LINE } from '../upkeep/needsHands';
@@ -130,7 +131,7 @@ function wouldWinIf(
   const better = layoutName(first.appraisal.layout);
   const [mine, theirs] = [appraisal, first.appraisal];
   if (needs.work === 'many-small' && Math.round(mine.speed.smallWrites) < Math.round(theirs.speed.smallWrites)) {
-    return `if small writes mattered less: ${Math.round(mine.speed.smallWrites).toLocaleString('en')} a second against ${Math.round(theirs.speed.smallWrites).toLocaleString('en')} of ${better}`;
+    return `if small writes mattered less: ${formatCount(mine.speed.smallWrites)} a second against ${formatCount(theirs.speed.smallWrites)} of ${better}`;
   }
   const short = (theirs.layout.usableBytes - mine.layout.usableBytes) / TB;
   if (short > 0) return `if ${short.toFixed(1)} TB less than ${better} were as good`;

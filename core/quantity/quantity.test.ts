@@ -1,6 +1,8 @@
 import { isBytes, MOST_BYTES, TB, TIB } from './bytes';
 import { compareBays } from './bayOrder';
 import { formatBytes, formatExactBytes, inTiB } from './formatBytes';
+import { formatCount } from './formatCount';
+import { formatPercent, wholePercent } from './formatPercent';
 import { parseNumber } from './parseNumber';
 
 describe('bytes', () => {
@@ -30,6 +32,14 @@ describe('formatBytes', () => {
   it('groups exact bytes by three', () => {
     expect(formatExactBytes(12_000_138_625_024).replaceAll('\u202f', ' ')).toBe('12 000 138 625 024');
     expect(inTiB(28e12)).toBe('25.47');
+  });
+});
+
+describe('formatCount and formatPercent', () => {
+  it('group by three and keep two figures', () => {
+    expect([0, 999, 1000, 14000, 1234567].map(formatCount)).toEqual(['0', '999', '1,000', '14,000', '1,234,567']);
+    expect([0, 0.00013, 0.092, 0.617, 0.9999, 1].map(formatPercent)).toEqual(['0 %', '0.013 %', '9.2 %', '62 %', 'over 99 %', '100 %']);
+    expect([0.799, 0.8, 1].map(wholePercent)).toEqual([79, 80, 100]);
   });
 });
 

@@ -64,9 +64,18 @@ export function longestRebuild(
   usedShare = 1,
 ): RebuildEstimate | null {
   const timed = new Map<string, TimedBand[]>();
+  // Groups side by side are mostly alike.
+  const known = new Map<string, TimedBand>();
+  const timeOnce = (band: Band): TimedBand => {
+    const makes = slowestOfEachMedia(band.members.map((member) => drives.get(member) as RebuildDrive)).map(({ media, bytes }) => `${media} ${String(bytes)}`);
+    const key = [band.kind, band.fromBytes, band.toBytes, band.members.length, band.redundancy, ...makes].join();
+    const time = known.get(key) ?? timeBand(band, drives, rebuild);
+    known.set(key, time);
+    return time;
+  };
   for (const band of guardedBands(bands)) {
     // All of a band take part, whichever member is written: its time is the same for each.
-    const time = timeBand(band, drives, rebuild);
+    const time = timeOnce(band);
     for (const member of band.members) timed.set(member, [...(timed.get(member) ?? []), time]);
   }
   let longest: RebuildEstimate | null = null;

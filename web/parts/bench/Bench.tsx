@@ -91,7 +91,7 @@ export function Bench({ profiles, sample, currency, places, mayStore, begin, kep
   return (
     <div className="flex min-h-full max-lg:flex-col lg:h-full">
       <div className="grid min-w-0 flex-1 auto-rows-max grid-cols-[minmax(0,1fr)] content-start gap-3 overflow-y-auto p-4">
-        <div className="flex items-start justify-between gap-4">
+        <div className="flex flex-wrap items-start justify-between gap-x-4 gap-y-2">
           <div>
             <h1 className="text-xl">What could {drives.length === 1 ? 'this drive' : `these ${String(drives.length)} drives`} become?</h1>
             <p className="text-muted">
@@ -99,7 +99,7 @@ export function Bench({ profiles, sample, currency, places, mayStore, begin, kep
               {bays > drives.length && ` · ${String(bays - drives.length)} of ${String(bays)} bays ${bays - drives.length === 1 ? 'stays' : 'stay'} free`}
             </p>
           </div>
-          <div className="no-print flex shrink-0 flex-wrap justify-end gap-2">
+          <div className="no-print relative flex flex-wrap gap-2">
             <BenchMenu sheet={sheet} appraisals={appraisals} mayStore={mayStore} onBring={bring} />
             <Button onClick={() => setIsEditing(true)}>Change the drives</Button>
           </div>
@@ -138,7 +138,7 @@ export function Bench({ profiles, sample, currency, places, mayStore, begin, kep
             <div className="mb-2 flex items-start justify-between gap-3">
               <h2 className="text-lg">{layoutName(current.layout)}</h2>
               {mayStore && choices.length > 0 && (
-                <Button look="main" className="shrink-0" onClick={() => setIsPutting(true)}>
+                <Button look="main" className="no-print shrink-0" onClick={() => setIsPutting(true)}>
                   Put it on the shelf…
                 </Button>
               )}

@@ -15,6 +15,7 @@ interface Props {
 export function MattersTab({ needs, onChange, ranking, chosen, onChoose }: Props): ReactNode {
   const [best] = ranking;
   const current = ranking.find(({ appraisal }) => layoutKey(appraisal.layout) === chosen);
+  const meeting = ranking.filter(({ verdicts }) => verdicts.every(({ met }) => met)).length;
   const meetsAll = best?.verdicts.every(({ met }) => met) === true;
   return (
     <div className="grid gap-3">
@@ -55,8 +56,10 @@ export function MattersTab({ needs, onChange, ranking, chosen, onChoose }: Props
           <Reasons of={best} />
           <p className="text-sm text-muted">
             {meetsAll
-              ? `Of the ${String(ranking.filter(({ verdicts }) => verdicts.every(({ met }) => met)).length)} that meet every need, `
-              : 'No layout of these drives meets every need. Of those that miss least, '}
+              ? meeting === 1
+                ? 'It alone meets every need. Had others met them too, '
+                : `Of the ${String(meeting)} that meet every need, `
+              : 'No layout of these drives meets every need. Of those that survive what was asked, or come closest, '}
             it {needs.work === 'many-small' ? 'does the most small writes a second' : 'gives the most space'}; where two are equal the smaller chance of loss
             decides.
           </p>

@@ -17,7 +17,7 @@ export function WhereItWent({ layout, profile }: { readonly layout: Layout; read
   return (
     <section aria-label="Where the space went">
       <h3 className="mb-1.5">Where {formatBytes(rawBytes)} went</h3>
-      <div className="flex h-6 w-full text-xs leading-6" aria-hidden>
+      <div className="keeps-colour flex h-6 w-full text-xs leading-6" aria-hidden>
         {parts.map(({ name, bytes, look }) => (
           <div key={name} className={`overflow-hidden px-1.5 whitespace-nowrap ${look}`} style={{ width: `${String((bytes / rawBytes) * 100)}%` }}>
             {bytes / rawBytes > 0.08 && `${formatBytes(bytes)} ${name}`}

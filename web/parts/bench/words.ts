@@ -1,4 +1,5 @@
 import type { RebuildEstimate } from '~/core/rebuild/estimateRebuild';
+import { formatCount } from '~/core/quantity/formatCount';
 import { formatPercent } from '~/core/quantity/formatPercent';
 
 /** "17–34 h", or days where hours say little. */
@@ -12,10 +13,10 @@ export function rebuildWords(rebuild: RebuildEstimate | null): string {
 
 /** A chance as a percentage; the smallest as one in so many. */
 export function chanceWords(chance: number): string {
-  if (chance >= 0.0001 || chance === 0) return formatPercent(chance);
+  if (chance >= 0.001 || chance === 0) return formatPercent(chance);
   const one = 1 / chance;
   if (!Number.isFinite(one) || one > 1e12) return 'under 1 in 10¹²';
-  return `1 in ${one >= 1e9 ? `${Number((one / 1e9).toPrecision(2)).toLocaleString('en')} G` : one >= 1e6 ? `${Number((one / 1e6).toPrecision(2)).toString()} M` : Number(one.toPrecision(2)).toLocaleString('en')}`;
+  return `1 in ${one >= 1e9 ? `${formatCount(Number((one / 1e9).toPrecision(2)))} G` : one >= 1e6 ? `${Number((one / 1e6).toPrecision(2)).toString()} M` : formatCount(Number(one.toPrecision(2)))}`;
 }
 
 export function speedWords(bytesPerSecond: number): string {
@@ -24,5 +25,5 @@ export function speedWords(bytesPerSecond: number): string {
 
 /** A whole number with groups; rounded to what an estimate can promise. */
 export function countWords(count: number): string {
-  return Number(count.toPrecision(2)).toLocaleString('en');
+  return formatCount(Number(count.toPrecision(2)));
 }

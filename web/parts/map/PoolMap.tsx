@@ -141,7 +141,7 @@ export function PoolMap({
           })}
         </g>
       </svg>
-      <ul className="mt-1 grid gap-0.5 text-sm" aria-label="Bands">
+      <ul className="keeps-colour mt-1 grid gap-0.5 text-sm" aria-label="Bands">
         {(isSameForAll ? input.bands.slice(0, 5) : input.bands).map((band, index) => (
           <li key={`${String(band.fromBytes)} ${band.members.join()}`} className={`flex items-baseline gap-2 ${over === index ? 'font-semibold' : ''}`}>
             <span aria-hidden className="inline-block size-2.5 shrink-0 self-center" style={{ background: tint(index) }} />

@@ -74,8 +74,11 @@ export function Profiles({ profiles, mayStore }: { readonly profiles: readonly L
               {profile.name} <span className="font-mono text-sm text-muted">{profile.id}</span>
               {profile.isOwn && ' · your own'}
             </span>
-            <span className="flex gap-2">
-              <Button onClick={() => void edit(profile.id)} aria-label={`Open ${profile.id} as JSON`}>
+            <span className="flex items-center gap-2">
+              <a href={`/api/v1/profiles/${profile.id}`} download={`${profile.id}.json`} className="px-2 text-action underline">
+                Take away
+              </a>
+              <Button onClick={() => void edit(profile.id)} aria-label={`Open as JSON: ${profile.id}`}>
                 Open as JSON
               </Button>
               {profile.isOwn && mayStore && (

@@ -46,7 +46,7 @@ export default insidePage('reader', async ({ app, params, query }) => {
           <div className="mb-1 flex items-baseline justify-between">
             <h2 className="text-lg">What happened</h2>
             <span className="no-print flex gap-4">
-              <a href={`/bench?unit=${id}&profile=${state.profile.id}`} className="text-action underline">
+              <a href={`/bench?unit=${id}&profile=${state.profile.id}&bays=${String(baysOf(state).length)}`} className="text-action underline">
                 Take its drives to the bench
               </a>
               <a href={`/api/v1/units/${id}/drives.csv`} download className="text-action underline">

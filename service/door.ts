@@ -82,10 +82,16 @@ async function readBody(request: Request, operation: Operation): Promise<{ reado
   const text = await request.text();
   if (text.length > MOST_BODY_CHARACTERS) return { problem: problems.tooLarge };
   try {
-    return { value: JSON.parse(text) };
+    const value: unknown = JSON.parse(text);
+    return isStorable(value) ? { value } : { problem: problems.notText };
   } catch {
     return { problem: problems.notJson };
   }
+}
+
+/** The database keeps neither the NUL character nor half of a surrogate pair; JSON can carry both, and writes both escaped. */
+function isStorable(value: unknown): boolean {
+  return !/(?:^|[^\\])(?:\\\\)*\\u(?:0000|d[89a-f][0-9a-f]{2})/i.test(JSON.stringify(value));
 }
 
 /** The values of the {names} in a path, or `undefined` when it is another path. */

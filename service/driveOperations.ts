@@ -18,7 +18,7 @@ const MOST_FOUND = 12;
 
 /** Units by name or place, drives by any part of the serial. */
 export async function find(app: App, text: string): Promise<Found[]> {
-  const wanted = text.trim().slice(0, 80);
+  const wanted = text.replaceAll('\0', '').trim().slice(0, 80);
   if (wanted === '') return [];
   const has = (words: string): boolean => words.toLowerCase().includes(wanted.toLowerCase());
   const units = (await allUnits(app.db)).filter(({ state: { name, place } }) => has(`${name} ${place.site} ${place.room}`));

@@ -16,6 +16,7 @@ import type { App } from './app';
 import { toCsv } from './csv';
 import { whyDrivesDoNotFit } from './layoutOperations';
 import { profileOf } from './profiles';
+import { momentOf } from './moment';
 import { operation, operationTaking } from './operation';
 import { append, type Entry } from './unitLedger';
 
@@ -73,7 +74,8 @@ const putOnShelf = operationTaking<FromSchema<typeof newUnitSchema>>(newUnitSche
       if (isRefusal(built)) return refusal(built.code, built.sentence, '/pool/scheme');
       events.push(built);
     }
-    const happenedAt = body.happenedAt === undefined ? now.toISOString() : new Date(body.happenedAt).toISOString();
+    const happenedAt = momentOf(body.happenedAt, now);
+    if (isRefusal(happenedAt)) return happenedAt;
     const result = await append(
       app.db,
       randomUUID(),
@@ -128,9 +130,8 @@ const recordEvent = operationTaking<FromSchema<typeof newEventSchema>>(newEventS
   run: async ({ app, viewer, params, body, now }) => {
     const unit = await findUnit(app, params['id']);
     if (isRefusal(unit)) return unit;
-    const happenedAt = body.happenedAt === undefined ? now.toISOString() : new Date(body.happenedAt).toISOString();
-    if (happenedAt > new Date(now.getTime() + 60_000).toISOString())
-      return refusal('in-the-future', 'What is recorded has happened; this time has not come yet.', '/happenedAt');
+    const happenedAt = momentOf(body.happenedAt, now);
+    if (isRefusal(happenedAt)) return happenedAt;
     const result = await append(app.db, unit.id, body.expectedVersion, [{ event: body.event as UnitEvent, happenedAt }], viewer.name);
     if (!isRefusal(result)) return { ...shown(result.unit), hazards: result.hazards };
     return { ...result, pointer: result.code === 'version-conflict' ? '/expectedVersion' : `/event${result.pointer ?? ''}` };

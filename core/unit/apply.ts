@@ -1,6 +1,7 @@
 import { factsOf } from '../layout/scheme';
 import { membersLost } from '../survival/membersLost';
 import { frozen } from '../value/frozen';
+import { own } from '../value/own';
 import { refusal, type Refusal } from '../value/refusal';
 import type { UnitEvent } from './event';
 import { baysOf, driveInBay, membersOf, poolOfDrive, type DriveInUnit, type Job, type Pool, type UnitState } from './state';
@@ -60,7 +61,7 @@ function insert(unit: UnitState, { bay, drive }: Of<'drive-inserted'>, happenedA
   if (!baysOf(unit).includes(bay)) return refusal('bay-unknown', `${unit.name} has no bay ${bay}.`, '/bay');
   const there = driveInBay(unit, bay);
   if (there) return refusal('bay-occupied', `Bay ${bay} of ${unit.name} holds ${there.serial}.`, '/bay');
-  const before = unit.drives[drive.serial];
+  const before = own(unit.drives, drive.serial);
   if (before?.bay != null) return refusal('drive-elsewhere', `${drive.serial} is in bay ${before.bay} of ${unit.name} already.`, '/drive/serial');
   // A drive that comes back is the same drive; whether its pool takes it in again is another event's matter.
   const standing: DriveInUnit = { kind: 'drive-in-unit', ...drive, bay, condition: 'well', insertedAt: happenedAt };
@@ -68,7 +69,7 @@ function insert(unit: UnitState, { bay, drive }: Of<'drive-inserted'>, happenedA
 }
 
 function withDrive(unit: UnitState, serial: string, change: (drive: DriveInUnit) => DriveInUnit, goesMissing: boolean): UnitState | Refusal {
-  const drive = unit.drives[serial];
+  const drive = own(unit.drives, serial);
   if (!drive || drive.bay === null) return refusal('drive-not-here', `${serial} is not in any bay of ${unit.name}.`, '/serial');
   const after = { ...unit, drives: { ...unit.drives, [serial]: change(drive) } };
   const pool = poolOfDrive(unit, serial);
@@ -84,13 +85,20 @@ function noteLoss(pool: Pool): Pool {
 
 function createPool(unit: UnitState, event: Of<'pool-created'>, happenedAt: string): UnitState | Refusal {
   const { kind: _kind, pool: id, ...body } = event;
-  if (unit.pools[id]) return refusal('pool-exists', `${unit.name} has a pool ${id} already.`, '/pool');
+  if (own(unit.pools, id)) return refusal('pool-exists', `${unit.name} has a pool ${id} already.`, '/pool');
   const serials = [...new Set([...body.bands.flatMap(({ members }) => members), ...body.spares])];
-  const absent = serials.find((serial) => unit.drives[serial]?.bay == null);
+  const absent = serials.find((serial) => own(unit.drives, serial)?.bay == null);
   if (absent !== undefined) return refusal('drive-not-here', `${absent} is not in any bay of ${unit.name}.`, '/bands');
   const taken = serials.find((serial) => poolOfDrive(unit, serial));
   if (taken !== undefined) return refusal('drive-in-pool', `${taken} is in another pool of ${unit.name} already.`, '/bands');
+  const usable = body.bands.reduce((sum, band) => sum + band.usableBytes, 0);
+  if (usable !== body.usableBytes)
+    return refusal('bands-inconsistent', `The bands hold ${String(usable)} bytes together, not ${String(body.usableBytes)}.`, '/usableBytes');
   for (const band of body.bands) {
+    const most = (band.toBytes - band.fromBytes) * band.members.length;
+    if (band.redundancy >= band.members.length || band.usableBytes > most || new Set(band.members).size < band.members.length) {
+      return refusal('bands-inconsistent', 'A band holds more than its members, or has fewer members than it may lose.', '/bands');
+    }
     const short = band.members.find((serial) => (unit.drives[serial] as DriveInUnit).bytes < band.toBytes);
     if (short !== undefined || band.toBytes <= band.fromBytes) return refusal('band-too-high', `A band reaches higher than ${short ?? 'it starts'}.`, '/bands');
   }
@@ -98,14 +106,14 @@ function createPool(unit: UnitState, event: Of<'pool-created'>, happenedAt: stri
 }
 
 function startJob(unit: UnitState, event: Of<'job-started'>, happenedAt: string): UnitState | Refusal {
-  const pool = unit.pools[event.pool];
+  const pool = own(unit.pools, event.pool);
   if (!pool) return refusal('pool-unknown', `${unit.name} has no pool ${event.pool}.`, '/pool');
-  if (unit.jobs[event.job]) return refusal('job-exists', `Job ${event.job} is running already.`, '/job');
+  if (own(unit.jobs, event.job)) return refusal('job-exists', `Job ${event.job} is running already.`, '/job');
   if (event.task === 'rebuild') {
     const { replaces, onto } = event;
     if (replaces === undefined || !pool.missing.includes(replaces))
       return refusal('nothing-to-rebuild', 'A rebuild names the missing member it takes over from.', '/replaces');
-    if (onto === undefined || unit.drives[onto]?.bay == null)
+    if (onto === undefined || own(unit.drives, onto)?.bay == null)
       return refusal('drive-not-here', 'A rebuild names the drive it writes, which is in a bay.', '/onto');
     const member = membersOf(pool).includes(onto) && onto !== replaces;
     if (member || (poolOfDrive(unit, onto) ?? pool) !== pool) return refusal('drive-in-pool', `${onto} is a member already.`, '/onto');
@@ -129,7 +137,7 @@ function finishJob(unit: UnitState, job: Job): UnitState {
 }
 
 function withJob(unit: UnitState, id: string, change: (job: Job) => UnitState): UnitState | Refusal {
-  const job = unit.jobs[id];
+  const job = own(unit.jobs, id);
   return job ? change(job) : refusal('job-unknown', `${unit.name} has no running job ${id}.`, '/job');
 }
 

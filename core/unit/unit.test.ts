@@ -81,6 +81,37 @@ describe('apply', () => {
     expect(apply(bare, again, at(9))).toMatchObject({ code: 'band-too-high' });
   });
 
+  it('takes no serial for something every object brings along', () => {
+    const unit = unitWith('parity-1', [8, 8, 8]);
+    for (const serial of ['constructor', 'toString', '__proto__', 'hasOwnProperty']) {
+      expect(apply(unit, { kind: 'drive-failed', serial }, at(9))).toMatchObject({ code: 'drive-not-here' });
+      const there = after(unit, { kind: 'drive-inserted', bay: '5', drive: { serial, bytes: 8, basis: 'exact' } });
+      expect(marginOfUnit(after(there, { kind: 'drive-failed', serial }))).toBe(1);
+    }
+    expect(apply(unit, { kind: 'job-started', job: 'constructor', task: 'scrub', pool: 'constructor' }, at(9))).toMatchObject({ code: 'pool-unknown' });
+  });
+
+  it('refuses bands that do not add up', () => {
+    const bare = after(null, registered, inserted('1', 8), inserted('2', 8), inserted('3', 8));
+    const band = { kind: 'parity', fromBytes: 0, toBytes: 8, members: ['S1', 'S2', 'S3'], redundancy: 1, usableBytes: 16 } as const;
+    const made = (change: object, usableBytes = 16): UnitEvent => ({
+      kind: 'pool-created',
+      pool: 'p',
+      name: 'P',
+      scheme: 'parity-1',
+      bands: [{ ...band, ...change }] as never,
+      spares: [],
+      usableBytes,
+      shownBytes: 16,
+      fileSystemReserveBytes: 0,
+    });
+    expect(apply(bare, made({}), at(9))).toMatchObject({ kind: 'unit' });
+    expect(apply(bare, made({}, 17), at(9))).toMatchObject({ code: 'bands-inconsistent', pointer: '/usableBytes' });
+    expect(apply(bare, made({ usableBytes: 25 }, 25), at(9))).toMatchObject({ code: 'bands-inconsistent' });
+    expect(apply(bare, made({ redundancy: 3 }), at(9))).toMatchObject({ code: 'bands-inconsistent' });
+    expect(apply(bare, made({ members: ['S1', 'S1', 'S2'] }), at(9))).toMatchObject({ code: 'bands-inconsistent' });
+  });
+
   it('freezes what it hands out and leaves what it was given alone', () => {
     const unit = unitWith('mirror', [8, 8]);
     const before = canonicalJson(unit);

@@ -280,3 +280,28 @@ it('plans by a profile of one’s own, stored in Settings, and says what is wron
   }
   await waitForText('Takes at most 2 drives in one pool');
 });
+
+it('plans for a unit described on the spot: bays, kinds of bay, limits; and for a faster port', async () => {
+  await page.goto(`${shelf.base}/bench`);
+  await page.waitForSelector('#sheet, table');
+  if (await page.$('#sheet')) {
+    await press(page, 'Use the sample');
+    await press(page, 'Use these 5 drives');
+  }
+  await choose('Port', '10');
+  await openTab('Figures');
+  await waitForText('through 10 Gbit/s');
+  await press(page, 'Describe one…');
+  await page.waitForSelector('[role=dialog] input[name=bays]');
+  expect(await seriousFaults(page)).toEqual([]);
+  await page.type('[role=dialog] input[name=name]', 'Box under the stairs');
+  await page.click('[role=dialog] input[name=bays]', { count: 3 });
+  await page.type('[role=dialog] input[name=bays]', '7');
+  await page.$$eval('[role=dialog] input[name=schemes]', (boxes) =>
+    boxes.filter((box) => (box as HTMLInputElement).value !== 'mixed-1').forEach((box) => (box as HTMLInputElement).click()),
+  );
+  await press(page, 'Plan for it');
+  await page.waitForFunction(() => new URLSearchParams(location.search).get('profile') === 'own-box-under-the-stairs');
+  await waitForText('of 7 bays');
+  expect(await page.$$('button[data-layout]')).toHaveLength(1);
+});

@@ -89,7 +89,7 @@ export function Bench({ profiles, sample, currency, places, mayStore, begin, kep
   const chosen = current ? layoutKey(current.layout) : '';
   const choose = (layout: string): void => bench.change({ layout });
   return (
-    <div className="flex min-h-full max-lg:flex-col lg:h-full">
+    <div className="one-page flex min-h-full max-lg:flex-col lg:h-full">
       <div className="grid min-w-0 flex-1 auto-rows-max grid-cols-[minmax(0,1fr)] content-start gap-3 overflow-y-auto p-4">
         <div className="flex flex-wrap items-start justify-between gap-x-4 gap-y-2">
           <div>
@@ -110,7 +110,17 @@ export function Bench({ profiles, sample, currency, places, mayStore, begin, kep
             left out: {problems[0]?.row !== undefined && `row ${String(problems[0].row)}`} {problems[0]?.reason}
           </Notice>
         )}
-        <BenchSettings profiles={profiles} profile={profile} choices={choices} bays={bays} spares={spares} each={bench.each} onChange={bench.change} />
+        <BenchSettings
+          profiles={profiles}
+          profile={profile}
+          choices={choices}
+          bays={bays}
+          spares={spares}
+          each={bench.each}
+          port={bench.assumptions.portGigabits}
+          mayStore={mayStore}
+          onChange={bench.change}
+        />
         {drives.length > MOST_DRIVES ? (
           <Notice grave title={`${drives.length.toLocaleString('en')} drives are on the sheet`}>
             A layout is planned for at most {MOST_DRIVES.toLocaleString('en')} at a time. They are all still there: change the sheet to leave some out.

@@ -1,4 +1,5 @@
 import { useId, type ReactNode } from 'react';
+import { DescribeUnit } from './DescribeUnit';
 import type { Profile } from '~/core/platform/profile';
 
 interface Props {
@@ -8,15 +9,19 @@ interface Props {
   readonly bays: number;
   readonly spares: number;
   readonly each: boolean;
-  readonly onChange: (change: { profile?: string; bays?: number; spares?: number; each?: boolean }) => void;
+  /** Gbit/s of the port clients come through. */
+  readonly port: number;
+  readonly mayStore: boolean;
+  readonly onChange: (change: { profile?: string; bays?: number; spares?: number; each?: boolean; port?: number }) => void;
 }
 
 const MOST_SPARES = 8;
+const PORTS = [1, 2.5, 5, 10, 25];
 
 /** What the drives go into: the family, how many bays, how many spares wait beside. */
-export function BenchSettings({ profiles, profile, choices, bays, spares, each, onChange }: Props): ReactNode {
+export function BenchSettings({ profiles, profile, choices, bays, spares, each, port, mayStore, onChange }: Props): ReactNode {
   return (
-    <div className="flex flex-wrap gap-4">
+    <div className="flex flex-wrap gap-x-3 gap-y-2">
       <Choice
         label="Family"
         title={profile.summary}
@@ -36,6 +41,12 @@ export function BenchSettings({ profiles, profile, choices, bays, spares, each, 
         onChange={(count) => onChange({ spares: Number(count) })}
         options={Array.from({ length: Math.max(MOST_SPARES, spares) + 1 }, (_, count) => [String(count), count === 0 ? 'none' : String(count)])}
       />
+      <Choice
+        label="Port"
+        value={String(port)}
+        onChange={(gigabits) => onChange({ port: Number(gigabits) })}
+        options={PORTS.map((gigabits) => [String(gigabits), `${String(gigabits)} Gbit/s`])}
+      />
       {spares > 0 && (
         <Choice
           label="wait for"
@@ -47,6 +58,7 @@ export function BenchSettings({ profiles, profile, choices, bays, spares, each, 
           ]}
         />
       )}
+      {mayStore && <DescribeUnit like={profile} onDescribed={(id) => onChange({ profile: id })} />}
     </div>
   );
 }

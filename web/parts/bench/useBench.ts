@@ -15,6 +15,7 @@ const ADDRESS = {
   profile: parseAsString.withDefault('plain'),
   spares: parseAsInteger.withDefault(0),
   each: parseAsBoolean.withDefault(false),
+  port: parseAsFloat.withDefault(USUAL_ASSUMPTIONS.portGigabits),
   bays: parseAsInteger,
   layout: parseAsString,
   survive: parseAsInteger,
@@ -40,7 +41,7 @@ export interface BenchState {
   readonly appraisals: readonly Appraisal[];
   readonly ranking: readonly RankedLayout[];
   readonly current: Appraisal | undefined;
-  readonly change: (values: { profile?: string; spares?: number; each?: boolean; bays?: number; layout?: string }) => void;
+  readonly change: (values: { profile?: string; spares?: number; each?: boolean; port?: number; bays?: number; layout?: string }) => void;
   readonly changeNeeds: (change: Partial<Needs>) => void;
 }
 
@@ -65,7 +66,15 @@ export function useBench(profiles: readonly Profile[], drives: readonly Appraise
     }),
     [survive, hold, growth, years, price, work, still],
   );
-  const assumptions = useMemo(() => ({ ...USUAL_ASSUMPTIONS, years: needs.years > 0 ? needs.years : USUAL_ASSUMPTIONS.years }), [needs.years]);
+  const { port } = address;
+  const assumptions = useMemo(
+    () => ({
+      ...USUAL_ASSUMPTIONS,
+      portGigabits: port > 0 ? port : USUAL_ASSUMPTIONS.portGigabits,
+      years: needs.years > 0 ? needs.years : USUAL_ASSUMPTIONS.years,
+    }),
+    [port, needs.years],
+  );
 
   // Typing goes first: the comparison follows as soon as there is time.
   const { spares, each } = address;

@@ -49,7 +49,7 @@ export function appraiseVariant(
   if (!layout.legal) return null;
   const years = Number(query.get('years') ?? USUAL_ASSUMPTIONS.years) || USUAL_ASSUMPTIONS.years;
   return {
-    appraisal: appraise(profile, layout, drives, { ...USUAL_ASSUMPTIONS, years }),
+    appraisal: appraise(profile, layout, drives, { ...USUAL_ASSUMPTIONS, years, portGigabits: Number(query.get('port')) || USUAL_ASSUMPTIONS.portGigabits }),
     profile,
     priceCents: drives.reduce((sum, { priceCents = 0 }) => sum + priceCents, 0),
     count: drives.length,

@@ -117,7 +117,6 @@ export function Bench({ profiles, sample, currency, places, mayStore, begin, kep
           bays={bays}
           spares={spares}
           each={bench.each}
-          port={bench.assumptions.portGigabits}
           mayStore={mayStore}
           onChange={bench.change}
         />
@@ -194,7 +193,7 @@ export function Bench({ profiles, sample, currency, places, mayStore, begin, kep
                 <MattersTab needs={bench.needs} onChange={bench.changeNeeds} ranking={ranking} chosen={chosen} onChoose={choose} />
               </Tabs.Content>
               <Tabs.Content value="figures">
-                <FiguresTab appraisal={current} assumptions={bench.assumptions} money={money} />
+                <FiguresTab appraisal={current} assumptions={bench.assumptions} money={money} onPort={(port) => bench.change({ port })} />
               </Tabs.Content>
               <Tabs.Content value="later">
                 <LaterTab

@@ -9,17 +9,14 @@ interface Props {
   readonly bays: number;
   readonly spares: number;
   readonly each: boolean;
-  /** Gbit/s of the port clients come through. */
-  readonly port: number;
   readonly mayStore: boolean;
-  readonly onChange: (change: { profile?: string; bays?: number; spares?: number; each?: boolean; port?: number }) => void;
+  readonly onChange: (change: { profile?: string; bays?: number; spares?: number; each?: boolean }) => void;
 }
 
 const MOST_SPARES = 8;
-const PORTS = [1, 2.5, 5, 10, 25];
 
 /** What the drives go into: the family, how many bays, how many spares wait beside. */
-export function BenchSettings({ profiles, profile, choices, bays, spares, each, port, mayStore, onChange }: Props): ReactNode {
+export function BenchSettings({ profiles, profile, choices, bays, spares, each, mayStore, onChange }: Props): ReactNode {
   return (
     <div className="flex flex-wrap gap-x-3 gap-y-2">
       <Choice
@@ -40,12 +37,6 @@ export function BenchSettings({ profiles, profile, choices, bays, spares, each, 
         value={String(spares)}
         onChange={(count) => onChange({ spares: Number(count) })}
         options={Array.from({ length: Math.max(MOST_SPARES, spares) + 1 }, (_, count) => [String(count), count === 0 ? 'none' : String(count)])}
-      />
-      <Choice
-        label="Port"
-        value={String(port)}
-        onChange={(gigabits) => onChange({ port: Number(gigabits) })}
-        options={PORTS.map((gigabits) => [String(gigabits), `${String(gigabits)} Gbit/s`])}
       />
       {spares > 0 && (
         <Choice
@@ -82,7 +73,7 @@ function Choice({
       <label htmlFor={id} className="text-muted">
         {label}
       </label>
-      <select id={id} title={title} value={value} onChange={(event) => onChange(event.target.value)} className="field w-auto min-w-16">
+      <select id={id} title={title} value={value} onChange={(event) => onChange(event.target.value)} className="field w-auto max-w-[210px] min-w-16">
         {options.map(([key, name]) => (
           <option key={key} value={key}>
             {name}

@@ -4,15 +4,20 @@ import { formatBytes } from '~/core/quantity/formatBytes';
 import { YEAR_HOURS } from '~/core/risk/riskOfLayout';
 import { chanceWords, countWords, rebuildWords, speedWords } from './words';
 
+/** Ports that units and switches have, Gbit/s. */
+const PORTS = [1, 2.5, 5, 10, 25, 40];
+
 /** Everything that is computed of the chosen layout, with what it was computed from. */
 export function FiguresTab({
   appraisal,
   assumptions,
   money,
+  onPort,
 }: {
   readonly appraisal: Appraisal;
   readonly assumptions: Assumptions;
   readonly money: (cents: number) => string;
+  readonly onPort: (gigabits: number) => void;
 }): ReactNode {
   const { layout, rebuild, risk, speed, speedRebuilding, clientRead, clientWrite, centsPerUsableTB } = appraisal;
   const unused = new Map<string, number>();
@@ -44,7 +49,19 @@ export function FiguresTab({
         reads {speedWords(speed.read)}, writes {speedWords(speed.write)}; rebuilding {speedWords(speedRebuilding.read)} and {speedWords(speedRebuilding.write)}
       </Row>
       <Row name="A client sees">
-        {speedWords(clientRead)} and {speedWords(clientWrite)} through {assumptions.portGigabits} Gbit/s
+        {speedWords(clientRead)} and {speedWords(clientWrite)} through{' '}
+        <select
+          aria-label="Port"
+          value={assumptions.portGigabits}
+          onChange={(event) => onPort(Number(event.target.value))}
+          className="border border-line bg-surface max-sm:min-h-11"
+        >
+          {PORTS.map((gigabits) => (
+            <option key={gigabits} value={gigabits}>
+              {gigabits} Gbit/s
+            </option>
+          ))}
+        </select>
       </Row>
       <Row name="Small and random">
         {countWords(speed.smallReads)} reads, {countWords(speed.smallWrites)} writes a second; rebuilding {countWords(speedRebuilding.smallReads)} and{' '}

@@ -43,7 +43,7 @@ export default insidePage('reader', async ({ app, params, query }) => {
         </div>
         <UnitBays key={bay} unit={state} initial={bay} currency={currency} />
         <section aria-label="Ledger">
-          <div className="mb-1 flex items-baseline justify-between">
+          <div className="mb-1 flex flex-wrap items-baseline justify-between gap-x-4">
             <h2 className="text-lg">What happened</h2>
             <span className="no-print flex gap-4">
               <a href={`/bench?unit=${id}&profile=${state.profile.id}&bays=${String(baysOf(state).length)}`} className="text-action underline">

@@ -247,6 +247,7 @@ it('starts from a unit: as built beside from scratch, and what one more drive re
   await page.locator('::-p-aria([name="Take its drives to the bench"][role="link"])').click();
   await waitForText('Coot as it was built: 23.97 TB');
   await waitForText('What one more drive adds to it as it is');
+  expect(await page.$$('[aria-label="Pool map of Coot as it was built"], [aria-label="Pool map of the same drives from scratch"]')).toHaveLength(2);
   expect(await textOf('[role=tabpanel][data-state=active]')).toMatch(/\+12 TB\. It joins 2 of 2 bands/);
   expect(await textOf('h1')).toBe('What could these 4 drives become?');
   expect(await seriousFaults(page)).toEqual([]);

@@ -4,11 +4,12 @@ import type { Appraisal } from '~/core/appraisal/appraise';
 import { readSize } from '~/core/drive/readSize';
 import { addToBuilt } from '~/core/growth/addToBuilt';
 import { layoutName } from '~/core/layout/layoutName';
+import type { PlannedDrive } from '~/core/layout/planLayout';
 import { formatBytes } from '~/core/quantity/formatBytes';
 import { ethernetPayload } from '~/core/speed/ethernetPayload';
 import { membersOf, type UnitState } from '~/core/unit/state';
 import { isRefusal } from '~/core/value/refusal';
-import { mapOfPool } from '~/web/parts/map/ofLayout';
+import { mapOfLayout, mapOfPool } from '~/web/parts/map/ofLayout';
 import { PoolMap } from '~/web/parts/map/PoolMap';
 
 /** A unit's pool as it is today: built over the years, not planned from its drives as they are. */
@@ -20,7 +21,15 @@ export interface BuiltPool {
 }
 
 /** The pool as it was built beside what the same drives would make from scratch, and what starting over wins and costs. */
-export function AsBuilt({ built, current }: { readonly built: BuiltPool; readonly current: Appraisal }): ReactNode {
+export function AsBuilt({
+  built,
+  current,
+  drives,
+}: {
+  readonly built: BuiltPool;
+  readonly current: Appraisal;
+  readonly drives: readonly PlannedDrive[];
+}): ReactNode {
   const [sizeText, setSizeText] = useState('12 TB');
   const pool = built.state.pools[built.pool];
   if (!pool) return null;
@@ -41,7 +50,8 @@ export function AsBuilt({ built, current }: { readonly built: BuiltPool; readonl
         <PoolMap input={mapOfPool(built.state, pool)} height={130} label={`Pool map of ${built.state.name} as it was built`} />
       </section>
       <section className="border-t border-line pt-2">
-        <h3>From scratch, as {layoutName(layout)}</h3>
+        <h3 className="mb-1">From scratch, as {layoutName(layout)}</h3>
+        <PoolMap input={mapOfLayout(layout, drives)} height={130} label="Pool map of the same drives from scratch" />
         <p>
           {formatBytes(layout.usableBytes, 'decimal', 2)}:{' '}
           {won === 0 ? 'the same space' : won > 0 ? <strong>{formatBytes(won, 'decimal', 2)} more</strong> : `${formatBytes(-won, 'decimal', 2)} less`}.

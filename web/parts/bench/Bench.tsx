@@ -183,7 +183,7 @@ export function Bench({ profiles, sample, currency, places, mayStore, begin, kep
               </Tabs.List>
               {begin?.built && (
                 <Tabs.Content value="built">
-                  <AsBuilt built={begin.built} current={current} />
+                  <AsBuilt built={begin.built} current={current} drives={drives} />
                 </Tabs.Content>
               )}
               <Tabs.Content value="map">

@@ -3,8 +3,9 @@ import { randomUUID } from 'node:crypto';
 import { refusal } from '../core/value/refusal';
 import { changePersonSchema, newPersonSchema, newTokenSchema, organisationSchema } from '../schemas/access';
 import { organisation, saveOrganisation } from '../store/organisation';
-import { allPeople, changeRole, removePerson } from '../store/people';
+import { allPeople, changeRole, removePerson, type Person } from '../store/people';
 import { insertToken, revokeToken, tokensOf } from '../store/tokens';
+import type { App } from './app';
 import { armEntry } from './entry';
 import { hashOfKey, newKey } from './oneTimeKey';
 import { operation, operationTaking } from './operation';
@@ -14,6 +15,11 @@ const JOIN_HOURS = 48;
 
 const noPerson = refusal('not-found', 'There is no such person.');
 const lastOwner = refusal('last-owner', 'Somebody has to stay owner: give the role to another person first.');
+
+/** The person a path's {id} names. */
+async function personNamed(app: App, { id }: Readonly<Record<string, string>>): Promise<Person | undefined> {
+  return (await allPeople(app.db)).find((person) => person.id === id);
+}
 
 const listPeople = operation({
   method: 'GET',
@@ -53,7 +59,7 @@ const linkAgain = operation({
   scope: null,
   status: 201,
   run: async ({ app, params }) => {
-    const person = (await allPeople(app.db)).find(({ id }) => id === params['id']);
+    const person = await personNamed(app, params);
     return person ? { id: person.id, link: await joinLink(app.auth, app.baseUrl, person.id), hours: JOIN_HOURS } : noPerson;
   },
 });
@@ -65,7 +71,7 @@ const changePerson = operationTaking<FromSchema<typeof changePersonSchema>>(chan
   needs: 'owner',
   scope: null,
   run: async ({ app, params, body }) => {
-    const person = (await allPeople(app.db)).find(({ id }) => id === params['id']);
+    const person = await personNamed(app, params);
     if (!person) return noPerson;
     return (await changeRole(app.db, person.id, body.role)) ? { id: person.id, role: body.role } : lastOwner;
   },
@@ -78,7 +84,7 @@ const removeFromList = operation({
   needs: 'owner',
   scope: null,
   run: async ({ app, params }) => {
-    const person = (await allPeople(app.db)).find(({ id }) => id === params['id']);
+    const person = await personNamed(app, params);
     if (!person) return noPerson;
     return (await removePerson(app.db, person.id)) ? { id: person.id } : lastOwner;
   },
@@ -91,7 +97,7 @@ const endSessions = operation({
   needs: 'owner',
   scope: null,
   run: async ({ app, params }) => {
-    const person = (await allPeople(app.db)).find(({ id }) => id === params['id']);
+    const person = await personNamed(app, params);
     if (!person) return noPerson;
     await (await app.auth.$context).internalAdapter.deleteUserSessions(person.id);
     return { id: person.id };

@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { labelBytes } from '../core/drive/labelBytes';
 import { planLayout } from '../core/layout/planLayout';
 import { enclosuresOf } from '../core/unit/enclosures';
+import type { Profile } from '../core/platform/profile';
 import type { UnitEvent } from '../core/unit/event';
 import { poolCreated } from '../core/unit/poolCreated';
 import { isRefusal, type Refusal } from '../core/value/refusal';
@@ -10,11 +11,17 @@ import { hashOfKey } from '../service/oneTimeKey';
 import { append, type Entry } from '../service/unitLedger';
 import { SCOPES } from '../schemas/access';
 import { organisation, saveOrganisation } from '../store/organisation';
+import { insertOrder, listOrders } from '../store/orders';
 import { allPeople } from '../store/people';
-import { addReadings, type Reading } from '../store/readings';
+import type { Reading } from '../store/readings';
+import { saveTestedModel } from '../store/testedModels';
+import { appendToDrives } from '../service/driveLedger';
+import { inOnePiece } from '../service/inOnePiece';
+import { addMeasured } from '../service/measure';
+import { usualUpkeep } from '../core/upkeep/upkeepOf';
 import { recordedSoFar } from '../store/units';
 import { insertToken, revokeTokensNamed } from '../store/tokens';
-import { MARROWFEN, type DemoUnit } from './scenario';
+import { DEFECTS, MARROWFEN, type DemoUnit } from './scenario';
 
 const DAY_MS = 24 * 3600e3;
 const RECORDED_BY = 'Demo';
@@ -32,6 +39,7 @@ export async function openDemo(app: App, now: Date, key: string): Promise<{ read
   const owner = people.find(({ email }) => email === OWNER_EMAIL)?.id ?? (await makeOwner(app));
   if (!isDemo) {
     for (const unit of MARROWFEN.units) await putUp(app, unit, now);
+    await fillDrawers(app, now);
     // Last, so that an interrupted start is taken up again rather than taken for a finished demo.
     await saveOrganisation(app.db, { name: MARROWFEN.name, currency: MARROWFEN.currency, isDemo: true });
   }
@@ -62,7 +70,9 @@ async function putUp(app: App, unit: DemoUnit, now: Date): Promise<void> {
   const { events, shownBytes } = eventsOf(app, unit);
   const entries = [
     ...events.map((event): Entry => ({ event, happenedAt: at(unit.daysAgo) })),
-    ...unit.later.map(({ daysAgo, event }): Entry => ({ event, happenedAt: at(daysAgo) })),
+    ...[...caredFor(profileOf(app, unit), unit, at), ...unit.later.map(({ daysAgo, event }): Entry => ({ event, happenedAt: at(daysAgo) }))].sort((a, b) =>
+      a.happenedAt < b.happenedAt ? -1 : 1,
+    ),
   ];
   const id = randomUUID();
   const result = await append(app.db, id, 0, entries, RECORDED_BY);
@@ -70,19 +80,30 @@ async function putUp(app: App, unit: DemoUnit, now: Date): Promise<void> {
     if (result.code === 'name-taken') return;
     throw new Error(`The demo does not hold: ${result.sentence}`);
   }
-  await addReadings(app.db, readingsOf(unit, id, shownBytes, at));
+  const readings = readingsOf(unit, id, shownBytes, at);
+  if (unit.name === DEFECTS.unit)
+    readings.push(
+      ...DEFECTS.counts.map(([daysAgo, value]): Reading => ({ unit: id, subject: DEFECTS.serial, metric: 'reallocated-sectors', at: at(daysAgo), value })),
+    );
+  const added = await inOnePiece(app.db, (work) => addMeasured(work, readings));
+  if (isRefusal(added)) throw new Error(added.sentence);
 }
 
-function eventsOf(app: App, { name, place, profile: profileId, bays, drives, pool }: DemoUnit): { events: UnitEvent[]; shownBytes: number } {
-  const profile = app.profiles.get(profileId);
-  if (!profile) throw new Error(`The demo needs the profile ${profileId}.`);
+function profileOf(app: App, { profile: id }: Pick<DemoUnit, 'profile'>): Profile {
+  const profile = app.profiles.get(id);
+  if (!profile) throw new Error(`The demo needs the profile ${id}.`);
+  return profile;
+}
+
+function eventsOf(app: App, { name, place, profile: profileId, bays, drives, pool, details }: DemoUnit): { events: UnitEvent[]; shownBytes: number } {
+  const profile = profileOf(app, { profile: profileId });
   const planned = drives.map(({ bay, gigabytes }) => ({ bay, bytes: labelBytes(gigabytes) }));
   const layout = planLayout(profile, pool.scheme, planned, pool.spares ?? 0, pool.groupWidth);
   const built = orThrow(poolCreated(layout, 'pool-1', pool.name, new Map(drives.map(({ bay, serial }) => [bay, serial]))));
-  const inserted = drives.map(({ bay, serial, gigabytes, model, priceCents }): UnitEvent => ({
+  const inserted = drives.map(({ bay, serial, gigabytes, model, priceCents, lot }): UnitEvent => ({
     kind: 'drive-inserted',
     bay,
-    drive: { serial, bytes: labelBytes(gigabytes), basis: 'exact', label: `${String(gigabytes / 1000)} TB`, model, priceCents },
+    drive: { serial, bytes: labelBytes(gigabytes), basis: 'exact', label: `${String(gigabytes / 1000)} TB`, model, priceCents, lot },
   }));
   const registered: UnitEvent = {
     kind: 'unit-registered',
@@ -95,7 +116,63 @@ function eventsOf(app: App, { name, place, profile: profileId, bays, drives, poo
       drives.map(({ bay }) => bay),
     ),
   };
-  return { events: [registered, ...inserted, built], shownBytes: layout.shownBytes };
+  return { events: [registered, { kind: 'unit-described', details }, ...inserted, built], shownBytes: layout.shownBytes };
+}
+
+/** What has been made sure of, copied and kept up since a unit was put up. */
+function caredFor(profile: Profile, { care, daysAgo, pool }: DemoUnit, at: (daysAgo: number) => string): Entry[] {
+  const on = (daysAfterwards: number, event: UnitEvent): Entry => ({ event, happenedAt: at(daysAgo - daysAfterwards) });
+  const ago = (days: number, event: UnitEvent): Entry => ({ event, happenedAt: at(days) });
+  const copy = { dataSet: 'data-1', copy: 'copy-1' } as const;
+  const speed = { readBytesPerSecond: care.readMegabytes * 1e6, writeBytesPerSecond: care.writeMegabytes * 1e6 };
+  const planned = usualUpkeep(profile, at(UPKEEP_SINCE).slice(0, 10));
+  return [
+    on(0.1, { kind: 'check-confirmed', check: 'factory-password-changed' }),
+    on(0.1, { kind: 'check-confirmed', check: 'alarm-mail-tested' }),
+    on(0.5, { kind: 'speed-measured', ...speed, isBaseline: true }),
+    on(1, { kind: 'data-set-described', dataSet: 'data-1', name: pool.name, pool: 'pool-1' }),
+    on(1, { kind: 'copy-described', ...copy, where: care.copyAt, keeps: 'versions', offSite: care.offSite, everyDays: 7 }),
+    ago(UPKEEP_SINCE - 1, planned),
+    ...planned.tasks.filter(({ id }) => care.overdue?.includes(id) !== true).map(({ id }) => ago(UPKEEP_DONE, { kind: 'upkeep-done', task: id })),
+    ago(care.restoreDaysAgo, { kind: 'copy-confirmed', ...copy, outcome: 'restore-worked' }),
+    ago(care.ranDaysAgo, { kind: 'copy-confirmed', ...copy, outcome: 'ran' }),
+  ];
+}
+
+/** Days before today that upkeep has been planned since, and was last done. */
+const UPKEEP_SINCE = 380;
+const UPKEEP_DONE = 12;
+
+/** Spares in drawers, the one that came out of Wren, an order under way, and the list of tested drives. */
+async function fillDrawers(app: App, now: Date): Promise<void> {
+  const at = (daysAgo: number): string => new Date(now.getTime() - daysAgo * DAY_MS).toISOString();
+  for (const { drive, drawer, daysAgo } of MARROWFEN.spares) {
+    const { serial, gigabytes, model, priceCents, lot } = drive;
+    const description = { bytes: labelBytes(gigabytes), basis: 'exact' as const, label: `${String(gigabytes / 1000)} TB`, model, priceCents, lot };
+    const happenedAt = at(daysAgo);
+    const done = await appendToDrives(
+      app.db,
+      [
+        { serial, happenedAt, event: { kind: 'received', drive: description } },
+        { serial, happenedAt, event: { kind: 'put-in-drawer', drawer } },
+      ],
+      RECORDED_BY,
+      0,
+    );
+    if (isRefusal(done) && done.code !== 'version-conflict') throw new Error(`The demo does not hold: ${done.sentence}`);
+  }
+  for (const tested of MARROWFEN.tested) await saveTestedModel(app.db, tested, RECORDED_BY);
+  if ((await listOrders(app.db)).length === 0)
+    await insertOrder(app.db, {
+      id: randomUUID(),
+      orderedAt: at(2),
+      supplier: 'Fenside Supplies',
+      count: 2,
+      drive: { bytes: labelBytes(8000), basis: 'label', label: '8 TB', model: 'Quernholt Q8C', priceCents: 19200 },
+      expectedOn: new Date(now.getTime() + 5 * DAY_MS).toISOString().slice(0, 10),
+      note: null,
+      recordedBy: RECORDED_BY,
+    });
 }
 
 /** A steady climb with a ripple of seasons and days; the same at every start, chance has no part in it. */
@@ -106,7 +183,7 @@ function readingsOf({ fill: { from, to, days, everyDays } }: DemoUnit, unit: str
     const ripple = 0.012 * Math.sin((daysAgo / 365) * 2 * Math.PI) * (daysAgo / days) + 0.003 * Math.sin(daysAgo * 2.4) * (daysAgo > 0 ? 1 : 0);
     readings.push({
       unit,
-      pool: 'pool-1',
+      subject: 'pool-1',
       metric: 'used-bytes',
       at: at(daysAgo + 0.1),
       value: Math.round(shownBytes * (from + (to - from) * passed + ripple)),

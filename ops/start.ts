@@ -3,7 +3,10 @@ import { openApp } from '../service/app';
 import { armEntry } from '../service/entry';
 import { newKey } from '../service/oneTimeKey';
 import { isStaleDemo, openDemo } from '../demo/open';
+import { rebuildProjections } from '../service/unitLedger';
+import { openDatabase } from '../store/database';
 import { countPeople } from '../store/people';
+import { lacksSnapshots } from '../store/units';
 import { portTaken, startApplication, type Application } from './application';
 import { buildIfChanged } from './build';
 import { startCluster, type Cluster } from './cluster';
@@ -75,6 +78,7 @@ async function start({ demo, port }: Options): Promise<void> {
     addresses = demo ? await freshDemoDatabase(cluster) : await databaseInCluster(cluster, 'patient_shelf');
   }
   await migrate(addresses);
+  await completeProjections(addresses);
 
   const baseUrl = `http://127.0.0.1:${String(port)}`;
   const settings = { databaseUrl: addresses.app, secret: secrets.sessions, baseUrl };
@@ -83,6 +87,18 @@ async function start({ demo, port }: Options): Promise<void> {
   running.push(application);
   watch('The application', application);
   console.log(greeting);
+}
+
+/** After tables have changed, what is computed of the ledgers is made again before anybody looks at it. */
+async function completeProjections({ app }: DatabaseAddresses): Promise<void> {
+  const db = openDatabase(app);
+  try {
+    if (!(await lacksSnapshots(db))) return;
+    console.error('Making what is computed again from the ledgers …');
+    await rebuildProjections(db);
+  } finally {
+    await db.destroy();
+  }
 }
 
 /** The demo's database; one of an earlier day that nobody has touched is made anew, so that it never looks stale. */

@@ -159,7 +159,16 @@ export const profileSchema = {
         type: 'object',
         additionalProperties: false,
         required: ['see', 'means', 'silence'],
-        properties: { see: text, means: text, now: text, silence: text },
+        properties: {
+          see: text,
+          means: text,
+          now: { ...text, description: 'What it means while the record explains it.' },
+          silence: text,
+          explainedBy: {
+            enum: ['thinned', 'work', 'part', 'start', 'nothing'],
+            description: 'What in the record explains it: a thinned pool, work under way, a part that is out, a first start. Left out means nothing does.',
+          },
+        },
       },
     },
     roaming: {

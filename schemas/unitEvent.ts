@@ -1,15 +1,14 @@
 import type { FromSchema } from 'json-schema-to-ts';
 import { profileSchema } from './profile';
+import { planSchema, stepEvidenceSchema } from './plan';
 import { SCHEMES } from './scheme';
+import { bay, bytes, bytesOrNone, day, id, name, note, serial, serials } from './words';
 
 const object = { type: 'object', additionalProperties: false } as const;
-const bay = { type: 'string', pattern: '^[\\w.:/ -]{1,16}$' } as const;
-const serial = { type: 'string', pattern: '^\\S(.{0,62}\\S)?$', description: 'The serial as printed on the drive.' } as const;
-const id = { type: 'string', pattern: '^[a-z0-9-]{1,40}$' } as const;
-const name = { type: 'string', minLength: 1, maxLength: 60, pattern: '\\S' } as const;
-const bytes = { type: 'integer', minimum: 1, maximum: 9_000_000_000_000_000 } as const;
-const bytesOrNone = { type: 'integer', minimum: 0, maximum: 9_000_000_000_000_000 } as const;
-const note = { type: 'string', maxLength: 400 } as const;
+const textOrNone = <N extends number>(maxLength: N) => ({ anyOf: [{ type: 'string', maxLength }, { type: 'null' }] }) as const;
+const dayOrNone = { anyOf: [day, { type: 'null' }] } as const;
+const percent = { type: 'number', minimum: 0, maximum: 100 } as const;
+const speed = { type: 'number', minimum: 0, maximum: 1e12 } as const;
 
 export const placeSchema = {
   type: 'object',
@@ -30,6 +29,10 @@ export const driveSchema = {
     model: { type: 'string', maxLength: 64 },
     media: { enum: ['hard-disk', 'shingled', 'ssd', 'nvme'] },
     priceCents: { type: 'integer', minimum: 0, maximum: 100_000_000_000 },
+    form: { enum: ['3.5-inch', '2.5-inch', 'm2'] },
+    lot: { type: 'string', maxLength: 40, description: 'The batch printed on the drive: drives of one lot tend to fail together.' },
+    boughtOn: day,
+    warrantyUntil: day,
   },
 } as const;
 
@@ -45,6 +48,55 @@ const bandSchema = {
     redundancy: { type: 'integer', minimum: 0, maximum: 1000 },
     usableBytes: bytesOrNone,
   },
+} as const;
+
+export const enclosureSchema = {
+  type: 'object',
+  additionalProperties: false,
+  required: ['name', 'bays'],
+  properties: {
+    name,
+    bays: { type: 'array', minItems: 1, maxItems: 1000, items: bay },
+    dial: { type: 'integer', minimum: 0, maximum: 255, description: 'The number set on its dial, by which it is told apart from behind the rack.' },
+  },
+} as const;
+
+/** What is known of a unit besides what is in it. Every field may be left out; `null` forgets it. */
+export const unitDetailsSchema = {
+  type: 'object',
+  additionalProperties: false,
+  properties: {
+    serial: textOrNone(64),
+    address: textOrNone(120),
+    hardwareAddress: textOrNone(40),
+    firmware: textOrNone(40),
+    supplies: textOrNone(200),
+    ports: textOrNone(200),
+    call: textOrNone(200),
+    notes: textOrNone(2000),
+    boughtOn: dayOrNone,
+    warrantyUntil: dayOrNone,
+  },
+} as const;
+
+const poolShape = {
+  bands: { type: 'array', minItems: 1, maxItems: 1000, items: bandSchema },
+  usableBytes: bytes,
+  shownBytes: bytesOrNone,
+  fileSystemReserveBytes: bytesOrNone,
+} as const;
+
+/** Things a person makes sure of once, or again and again. */
+export const CHECKS = ['factory-password-changed', 'alarm-mail-tested', 'time-set', 'shares-closed', 'speed-measured', 'labels-printed'] as const;
+export const TASKS = ['first-build', 'rebuild', 'scrub', 'expand', 'convert', 'copy', 'test'] as const;
+export const PARTS = ['supply', 'fan', 'cable', 'port', 'battery'] as const;
+
+/** Something to do again and again: every so many days, weeks, months or years from a first day on. */
+const upkeepTaskSchema = {
+  type: 'object',
+  additionalProperties: false,
+  required: ['id', 'title', 'every', 'unit', 'from'],
+  properties: { id, title: name, every: { type: 'integer', minimum: 1, maximum: 1000 }, unit: { enum: ['day', 'week', 'month', 'year'] }, from: day },
 } as const;
 
 /** Everything that can be recorded of a unit. */
@@ -68,12 +120,7 @@ export const unitEventSchema = {
           type: 'array',
           minItems: 1,
           maxItems: 20,
-          items: {
-            type: 'object',
-            additionalProperties: false,
-            required: ['name', 'bays'],
-            properties: { name, bays: { type: 'array', minItems: 1, maxItems: 1000, items: bay } },
-          },
+          items: enclosureSchema,
         },
       },
     },
@@ -91,26 +138,188 @@ export const unitEventSchema = {
         name,
         scheme: { enum: SCHEMES },
         groupWidth: { type: 'integer', minimum: 2, maximum: 1000 },
-        bands: { type: 'array', minItems: 1, maxItems: 1000, items: bandSchema },
         spares: { type: 'array', maxItems: 1000, items: serial },
-        usableBytes: bytes,
-        shownBytes: bytesOrNone,
-        fileSystemReserveBytes: bytesOrNone,
+        ...poolShape,
       },
     },
     {
       ...object,
       required: ['kind', 'job', 'task', 'pool'],
-      properties: { kind: { const: 'job-started' }, job: id, task: { enum: ['first-build', 'rebuild', 'scrub'] }, pool: id, replaces: serial, onto: serial },
+      properties: { kind: { const: 'job-started' }, job: id, task: { enum: TASKS }, pool: id, replaces: serial, onto: serial },
     },
     {
       ...object,
       required: ['kind', 'job', 'percent'],
-      properties: { kind: { const: 'job-progressed' }, job: id, percent: { type: 'number', minimum: 0, maximum: 100 } },
+      properties: { kind: { const: 'job-progressed' }, job: id, percent },
     },
     { ...object, required: ['kind', 'job'], properties: { kind: { const: 'job-finished' }, job: id } },
     { ...object, required: ['kind', 'job'], properties: { kind: { const: 'job-aborted' }, job: id } },
+    { ...object, required: ['kind', 'job'], properties: { kind: { const: 'job-restarted' }, job: id, note } },
+    { ...object, required: ['kind', 'serial'], properties: { kind: { const: 'drive-returned' }, serial, note } },
+    { ...object, required: ['kind', 'serial'], properties: { kind: { const: 'drive-cleared' }, serial, note } },
+    {
+      ...object,
+      required: ['kind', 'pool', 'bands', 'usableBytes', 'shownBytes', 'fileSystemReserveBytes'],
+      properties: { kind: { const: 'pool-grown' }, pool: id, ...poolShape },
+    },
+    {
+      ...object,
+      required: ['kind', 'pool', 'scheme', 'bands', 'usableBytes', 'shownBytes', 'fileSystemReserveBytes'],
+      properties: {
+        kind: { const: 'pool-converted' },
+        pool: id,
+        scheme: { enum: SCHEMES },
+        groupWidth: { type: 'integer', minimum: 2, maximum: 1000 },
+        ...poolShape,
+      },
+    },
+    {
+      ...object,
+      required: ['kind', 'pool', 'serials'],
+      properties: { kind: { const: 'pool-restored' }, pool: id, serials, note },
+    },
+    { ...object, required: ['kind', 'pool'], properties: { kind: { const: 'pool-destroyed' }, pool: id } },
+    { ...object, required: ['kind', 'pool', 'serial'], properties: { kind: { const: 'spare-assigned' }, pool: id, serial } },
+    {
+      ...object,
+      required: ['kind', 'pool', 'spare', 'replaces', 'job'],
+      properties: { kind: { const: 'spare-took-over' }, pool: id, spare: serial, replaces: serial, job: id },
+    },
+    {
+      ...object,
+      required: ['kind', 'volume', 'pool', 'name', 'bytes', 'thin'],
+      properties: {
+        kind: { const: 'volume-set' },
+        volume: id,
+        pool: id,
+        name,
+        bytes,
+        thin: { type: 'boolean' },
+        fileSystem: { type: 'string', maxLength: 60 },
+        checksums: { type: 'boolean' },
+      },
+    },
+    { ...object, required: ['kind', 'volume'], properties: { kind: { const: 'volume-removed' }, volume: id } },
+    { ...object, required: ['kind', 'on'], properties: { kind: { const: 'power' }, on: { type: 'boolean' } } },
+    { ...object, required: ['kind', 'part', 'name'], properties: { kind: { const: 'part-lost' }, part: { enum: PARTS }, name, note } },
+    { ...object, required: ['kind', 'part', 'name'], properties: { kind: { const: 'part-back' }, part: { enum: PARTS }, name } },
+    { ...object, required: ['kind', 'enclosure'], properties: { kind: { const: 'enclosure-added' }, enclosure: enclosureSchema } },
+    { ...object, required: ['kind', 'enclosure'], properties: { kind: { const: 'enclosure-lost' }, enclosure: name } },
+    { ...object, required: ['kind', 'enclosure'], properties: { kind: { const: 'enclosure-back' }, enclosure: name } },
+    { ...object, required: ['kind', 'version'], properties: { kind: { const: 'firmware-updated' }, version: { type: 'string', minLength: 1, maxLength: 40 } } },
+    {
+      ...object,
+      required: ['kind'],
+      properties: { kind: { const: 'unit-described' }, name, place: placeSchema, details: unitDetailsSchema },
+    },
+    {
+      ...object,
+      required: ['kind', 'note'],
+      properties: { kind: { const: 'sign-noted' }, note: { ...note, minLength: 1 }, lamp: { type: 'string', maxLength: 400 }, bay },
+    },
+    { ...object, required: ['kind'], properties: { kind: { const: 'signs-cleared' }, note } },
+    { ...object, required: ['kind', 'note'], properties: { kind: { const: 'noted' }, note: { ...note, minLength: 1, pattern: '\\S' } } },
+    {
+      ...object,
+      required: ['kind', 'seen'],
+      properties: {
+        kind: { const: 'drives-counted' },
+        seen: { type: 'integer', minimum: 0, maximum: 1000 },
+        expected: { type: 'integer', minimum: 0, maximum: 1000 },
+      },
+    },
+    {
+      ...object,
+      required: ['kind', 'signs'],
+      properties: {
+        kind: { const: 'round-walked' },
+        seen: { type: 'integer', minimum: 0, maximum: 1000 },
+        signs: { type: 'array', maxItems: 20, items: { type: 'string', minLength: 1, maxLength: 400 } },
+        note,
+      },
+    },
+    { ...object, required: ['kind', 'check'], properties: { kind: { const: 'check-confirmed' }, check: { enum: CHECKS }, note } },
+    {
+      ...object,
+      required: ['kind', 'readBytesPerSecond', 'writeBytesPerSecond'],
+      properties: {
+        kind: { const: 'speed-measured' },
+        readBytesPerSecond: speed,
+        writeBytesPerSecond: speed,
+        isBaseline: { type: 'boolean', description: 'Measured when new: what later measurements are held against.' },
+      },
+    },
+    {
+      ...object,
+      required: ['kind', 'dataSet', 'name'],
+      properties: { kind: { const: 'data-set-described' }, dataSet: id, name, pool: id, bytes: bytesOrNone },
+    },
+    { ...object, required: ['kind', 'dataSet'], properties: { kind: { const: 'data-set-removed' }, dataSet: id } },
+    {
+      ...object,
+      required: ['kind', 'dataSet', 'copy', 'where', 'keeps', 'offSite'],
+      properties: {
+        kind: { const: 'copy-described' },
+        dataSet: id,
+        copy: id,
+        where: { type: 'string', minLength: 1, maxLength: 120 },
+        keeps: { enum: ['versions', 'mirror'] },
+        offSite: { type: 'boolean' },
+        everyDays: { type: 'integer', minimum: 1, maximum: 3650 },
+        freeBytes: bytesOrNone,
+      },
+    },
+    { ...object, required: ['kind', 'dataSet', 'copy'], properties: { kind: { const: 'copy-removed' }, dataSet: id, copy: id } },
+    {
+      ...object,
+      required: ['kind', 'dataSet', 'copy', 'outcome'],
+      properties: {
+        kind: { const: 'copy-confirmed' },
+        dataSet: id,
+        copy: id,
+        outcome: { enum: ['ran', 'failed', 'restore-worked', 'restore-failed'] },
+        freeBytes: bytesOrNone,
+        note,
+      },
+    },
+    {
+      ...object,
+      required: ['kind', 'tasks'],
+      properties: { kind: { const: 'upkeep-planned' }, tasks: { type: 'array', minItems: 1, maxItems: 50, items: upkeepTaskSchema } },
+    },
+    { ...object, required: ['kind', 'task'], properties: { kind: { const: 'upkeep-dropped' }, task: id } },
+    { ...object, required: ['kind', 'task'], properties: { kind: { const: 'upkeep-done' }, task: id, note } },
+    { ...object, required: ['kind', 'plan', 'body'], properties: { kind: { const: 'plan-started' }, plan: id, body: planSchema } },
+    {
+      ...object,
+      required: ['kind', 'plan', 'step', 'causes'],
+      properties: {
+        kind: { const: 'step-done' },
+        plan: id,
+        step: id,
+        evidence: stepEvidenceSchema,
+        causes: { type: 'integer', minimum: 0, maximum: 1100, description: 'How many entries right after this one the step caused.' },
+      },
+    },
+    {
+      ...object,
+      required: ['kind', 'plan', 'step', 'reason'],
+      properties: { kind: { const: 'step-skipped' }, plan: id, step: id, reason: { ...note, minLength: 1, pattern: '\\S' } },
+    },
+    { ...object, required: ['kind', 'plan', 'how'], properties: { kind: { const: 'plan-ended' }, plan: id, how: { enum: ['finished', 'stopped'] }, note } },
+    {
+      ...object,
+      required: ['kind', 'seq', 'reason'],
+      properties: {
+        kind: { const: 'statement-withdrawn' },
+        seq: { type: 'integer', minimum: 2, maximum: 2_000_000_000 },
+        reason: { ...note, minLength: 1, pattern: '\\S' },
+      },
+    },
   ],
 } as const;
 
 export type UnitEventBody = FromSchema<typeof unitEventSchema>;
+export type UnitDetails = FromSchema<typeof unitDetailsSchema>;
+export type Check = (typeof CHECKS)[number];
+export type Part = (typeof PARTS)[number];

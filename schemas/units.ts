@@ -1,17 +1,33 @@
 import { profileSchema } from './profile';
 import { SCHEMES } from './scheme';
-import { placeSchema, driveSchema, unitEventSchema } from './unitEvent';
+import { placeSchema, driveSchema, unitDetailsSchema, unitEventSchema } from './unitEvent';
 
 /** Putting a unit on the shelf: where it stands, what is in its bays, and what pool was made of it. */
 export const newUnitSchema = {
   type: 'object',
   additionalProperties: false,
-  required: ['name', 'place', 'profile', 'bays'],
+  required: ['name', 'place', 'profile'],
   properties: {
     name: { type: 'string', minLength: 1, maxLength: 60, pattern: '\\S' },
     place: placeSchema,
     profile: { anyOf: [{ type: 'string', maxLength: 40 }, profileSchema], description: 'The id of a profile, or a whole one.' },
-    bays: { type: 'integer', minimum: 1, maximum: 1000 },
+    bays: { type: 'integer', minimum: 1, maximum: 1000, description: 'In all; left out where the enclosures are listed.' },
+    enclosures: {
+      type: 'array',
+      maxItems: 20,
+      description: 'The head and its extensions, in the order they are cabled.',
+      items: {
+        type: 'object',
+        additionalProperties: false,
+        required: ['name', 'bays'],
+        properties: {
+          name: { type: 'string', minLength: 1, maxLength: 60, pattern: '\\S' },
+          bays: { type: 'integer', minimum: 1, maximum: 1000 },
+          dial: { type: 'integer', minimum: 0, maximum: 255 },
+        },
+      },
+    },
+    details: unitDetailsSchema,
     drives: {
       type: 'array',
       maxItems: 1000,

@@ -41,15 +41,26 @@ describe('the demo', () => {
       const opened = await openDemo(shelf.app, now, 'first-key');
       expect(opened.kind).toBe('open');
       expect(await openDemo(shelf.app, now, 'second-key')).toEqual(opened);
-      const { units, needs } = await readShelf(shelf.app);
-      expect(units.map(({ state }) => state.name)).toEqual(['Bittern', 'Coot', 'Heron', 'Plover', 'Teal', 'Wren']);
-      expect(needs.map(({ code }) => code)).toEqual(['member-failed', 'sign-growing', 'near-full']);
+      const { units, needs } = await readShelf(shelf.app, now, undefined, 0, 50, 50);
+      expect(units.map(({ card }) => card.name).sort()).toEqual(['Bittern', 'Coot', 'Heron', 'Plover', 'Teal', 'Wren']);
+      expect(needs.map(({ code, title }) => `${title.split(' ·')[0] ?? ''} ${code}`)).toEqual([
+        'Heron member-failed',
+        'Wren no-margin',
+        'Coot sign-growing',
+        'Plover near-full',
+        'Bittern never-restored',
+        'Bittern no-spare',
+        'Teal no-spare',
+        'Plover upkeep-due',
+        'Coot drive-old',
+        'Teal drive-old',
+      ]);
       expect((await shelf.ask('GET', '/units', 'first-key')).status).toBe(401);
       expect((await shelf.ask('GET', '/units', 'second-key')).status).toBe(200);
 
       const tomorrow = new Date(now.getTime() + 24 * 3600e3);
       expect([await isStaleDemo(shelf.app, now), await isStaleDemo(shelf.app, tomorrow)]).toEqual([false, true]);
-      const heron = units.find(({ state }) => state.name === 'Heron');
+      const heron = units.find(({ card }) => card.name === 'Heron');
       await shelf.ask('POST', `/units/${heron?.id ?? ''}/events`, 'second-key', {
         expectedVersion: heron?.version,
         event: { kind: 'drive-removed', serial: 'QH8-04417-77PX' },

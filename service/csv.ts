@@ -7,3 +7,11 @@ import papaparse from 'papaparse';
 export function toCsv(head: readonly string[], rows: readonly (readonly (string | number | null)[])[]): string {
   return `${papaparse.unparse({ fields: [...head], data: rows.map((row) => [...row]) }, { escapeFormulae: true, newline: '\r\n' })}\r\n`;
 }
+
+/** More rows of a sheet whose head has gone out already. */
+export function csvLines(rows: readonly (readonly (string | number | null)[])[]): string {
+  return `${papaparse.unparse(
+    rows.map((row) => [...row]),
+    { escapeFormulae: true, newline: '\r\n' },
+  )}\r\n`;
+}

@@ -5,6 +5,7 @@ import { OPERATIONS } from './operations';
 import { problemOf, problems, type Problem } from './problem';
 import { mayAct, viewerOf, type Viewer } from './viewer';
 
+/** Where an operation does not say otherwise. */
 const MOST_BODY_CHARACTERS = 5_000_000;
 
 /**
@@ -47,12 +48,34 @@ async function answerOpenly(app: App, request: Request, path: string): Promise<R
   const result = await operation.run(asked);
   if (isRefusal(result)) return toResponse(problemOf(result));
   if (isFile(result)) {
-    return new Response(result.text, { headers: { ...HEADERS, 'content-type': result.type, 'content-disposition': `attachment; filename="${result.name}"` } });
+    return new Response(bodyOf(result), {
+      headers: {
+        ...HEADERS,
+        'content-type': result.type,
+        'content-disposition': `${result.isShown === true ? 'inline' : 'attachment'}; filename="${result.name.replace(/[^\w. -]+/g, '_')}"`,
+        // Whatever is in it: it runs nothing and reaches nothing.
+        'content-security-policy': "default-src 'none'; style-src 'unsafe-inline'; sandbox",
+      },
+    });
   }
   return Response.json(result, { status: operation.status, headers: HEADERS });
 }
 
 const HEADERS = { 'cache-control': 'no-store', 'x-content-type-options': 'nosniff' };
+
+/** Pieces go out as they are made, no faster than they are taken: an export is never in memory as a whole. */
+function bodyOf({ text, bytes, pieces }: FileAnswer): BodyInit {
+  if (pieces === undefined) return text ?? new Uint8Array(bytes ?? []);
+  const encoder = new TextEncoder();
+  return new ReadableStream<Uint8Array>({
+    pull: async (out) => {
+      const next = await pieces.next();
+      if (next.done === true) out.close();
+      else out.enqueue(encoder.encode(next.value));
+    },
+    cancel: async () => void (await pieces.return(undefined)),
+  });
+}
 
 function isFile(result: unknown): result is FileAnswer {
   return (result as { kind?: unknown } | null)?.kind === 'file';
@@ -78,9 +101,10 @@ function hostOf(origin: string): string | null {
 async function readBody(request: Request, operation: Operation): Promise<{ readonly value: unknown } | { readonly problem: Problem }> {
   if (operation.bodySchema === null) return { value: undefined };
   if (!/^application\/(?:[\w.+-]+\+)?json\b/i.test(request.headers.get('content-type') ?? '')) return { problem: problems.wrongType };
-  if (Number(request.headers.get('content-length') ?? 0) > MOST_BODY_CHARACTERS) return { problem: problems.tooLarge };
+  const most = operation.mostCharacters ?? MOST_BODY_CHARACTERS;
+  if (Number(request.headers.get('content-length') ?? 0) > most) return { problem: problems.tooLarge(most) };
   const text = await request.text();
-  if (text.length > MOST_BODY_CHARACTERS) return { problem: problems.tooLarge };
+  if (text.length > most) return { problem: problems.tooLarge(most) };
   try {
     const value: unknown = JSON.parse(text);
     return isStorable(value) ? { value } : { problem: problems.notText };
@@ -101,10 +125,22 @@ function match(pattern: string, path: string): Record<string, string> | undefine
   const params: Record<string, string> = {};
   for (const [i, part] of want.entries()) {
     const name = /^\{(\w+)\}$/.exec(part)?.[1];
-    if (name !== undefined) params[name] = have[i] as string;
-    else if (part !== have[i]) return undefined;
+    if (name !== undefined) {
+      const value = decoded(have[i] as string);
+      if (value === undefined) return undefined;
+      params[name] = value;
+    } else if (part !== have[i]) return undefined;
   }
   return params;
+}
+
+/** A serial may hold anything: it stands in the path encoded. */
+function decoded(part: string): string | undefined {
+  try {
+    return decodeURIComponent(part);
+  } catch {
+    return undefined;
+  }
 }
 
 function toResponse(problem: Problem, headers: Record<string, string> = {}): Response {

@@ -19,7 +19,12 @@ export interface FileAnswer {
   readonly kind: 'file';
   readonly name: string;
   readonly type: string;
-  readonly text: string;
+  readonly text?: string;
+  readonly bytes?: Uint8Array;
+  /** A file that is made while it is sent. */
+  readonly pieces?: AsyncGenerator<string>;
+  /** Shown in the page rather than saved: pictures only. */
+  readonly isShown?: boolean;
 }
 
 /**
@@ -37,11 +42,13 @@ export interface Operation {
   readonly bodySchema: object | null;
   readonly answerSchema: object | null;
   readonly status: number;
+  /** Longest body taken; left out means the door's own limit. */
+  readonly mostCharacters?: number;
   readonly check: (body: unknown) => Validated<unknown>;
   readonly run: (asked: Asked<never>) => Promise<unknown>;
 }
 
-interface Described<B> extends Pick<Operation, 'method' | 'path' | 'summary' | 'needs' | 'scope'> {
+interface Described<B> extends Pick<Operation, 'method' | 'path' | 'summary' | 'needs' | 'scope' | 'mostCharacters'> {
   readonly answer?: object;
   /** Of a good answer; 200 when left out. */
   readonly status?: number;

@@ -5,7 +5,12 @@ import { comparisons } from './comparisons';
 import { openApiDocument } from './openApi';
 import { operation, type Operation } from './operation';
 import { profiles } from './profiles';
+import { papers } from './paperOperations';
+import { plans } from './planOperations';
+import { record } from './recordOperations';
+import { takeAway } from './exportOperations';
 import { units } from './unitOperations';
+import { upkeepOperations } from './upkeepOperations';
 
 const openApi = operation({
   method: 'GET',
@@ -17,4 +22,17 @@ const openApi = operation({
 });
 
 /** Everything that can be asked for below /api/v1. */
-export const OPERATIONS: readonly Operation[] = [...layouts, ...profiles, ...comparisons, ...units, ...drives, ...access, openApi];
+export const OPERATIONS: readonly Operation[] = [
+  ...layouts,
+  ...profiles,
+  ...comparisons,
+  ...units,
+  ...record,
+  ...plans,
+  ...drives,
+  ...papers,
+  ...upkeepOperations,
+  ...takeAway,
+  ...access,
+  openApi,
+];

@@ -27,7 +27,12 @@ export const problems = {
   notJson: { status: 400, title: 'Not JSON', code: 'not-json', detail: 'The body is not JSON.' },
   notText: { status: 422, title: 'Bad input', code: 'not-text', detail: 'A text holds a character that cannot be stored: NUL, or half of a pair.' },
   wrongType: { status: 415, title: 'Unsupported media type', code: 'wrong-type', detail: 'Send JSON, with Content-Type: application/json.' },
-  tooLarge: { status: 413, title: 'Too large', code: 'too-large', detail: 'The body is larger than 5 MB.' },
+  tooLarge: (most: number): Problem => ({
+    status: 413,
+    title: 'Too large',
+    code: 'too-large',
+    detail: `The body is larger than ${String(Math.round(most / 1e6))} MB.`,
+  }),
   invalid: (errors: readonly FieldError[]): Problem => ({
     status: 422,
     title: 'Bad input',

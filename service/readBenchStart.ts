@@ -5,7 +5,10 @@ import type { App } from './app';
 import { readComparisons, type KeptComparison } from './comparisons';
 import { toCsv } from './csv';
 import { allProfiles } from './profiles';
-import { readShelf } from './readShelf';
+import { sitesOf } from '../store/shelf';
+import { usedOf } from '../store/readings';
+import { isRefusal } from '../core/value/refusal';
+import { findUnit } from './unitOperations';
 
 export interface BenchStart {
   readonly profiles: readonly Profile[];
@@ -21,21 +24,20 @@ export interface BenchStart {
 
 /** What the bench starts from: the profiles, what was kept, and perhaps a kept comparison or a unit's own drives. */
 export async function readBenchStart(app: App, keptId: string | null, unitId: string | null): Promise<BenchStart> {
-  const [profiles, { units }, kept] = await Promise.all([allProfiles(app), readShelf(app), readComparisons(app)]);
+  const [profiles, sites, kept, unit] = await Promise.all([allProfiles(app), sitesOf(app.db), readComparisons(app), findUnit(app, unitId ?? undefined)]);
   const comparison = kept.find(({ id }) => id === keptId)?.comparison;
-  const unit = units.find(({ id }) => id === unitId);
-  const places = [...new Set(units.map(({ state }) => state.place.site))].sort();
-  const start = { profiles: [...profiles.values()], places, kept };
+  const start = { profiles: [...profiles.values()], places: sites.map(({ site }) => site), kept };
   if (comparison) return { ...start, begin: { name: comparison.name, sheet: comparison.sheet, built: null } };
-  if (!unit) return { ...start, begin: null };
+  if (isRefusal(unit)) return { ...start, begin: null };
   const [pool] = Object.values(unit.state.pools) as (Pool | undefined)[];
+  const used = await usedOf(app.db, unit.id);
   const drives = Object.values(unit.state.drives).filter(({ bay }) => bay !== null);
   return {
     ...start,
     begin: {
       name: unit.state.name,
       sheet: sheetOf(drives),
-      built: pool ? { state: unit.state, pool: pool.id, usedBytes: unit.used[pool.id] ?? null } : null,
+      built: pool ? { state: unit.state, pool: pool.id, usedBytes: used[pool.id] ?? null } : null,
     },
   };
 }

@@ -1,6 +1,7 @@
 import { organisation, type Organisation } from '../store/organisation';
 import { allPeople, type Person } from '../store/people';
 import { ownProfiles } from '../store/profiles';
+import { placesOf, type PlaceName } from '../store/shelf';
 import { tokensOf, type StoredToken } from '../store/tokens';
 import type { App } from './app';
 import { allProfiles } from './profiles';
@@ -38,4 +39,9 @@ export async function readSettings(app: App, viewer: Viewer): Promise<Settings> 
 
 export function readOrganisation(app: App): Promise<Organisation> {
   return organisation(app.db);
+}
+
+/** Sites with their rooms, to choose from. */
+export async function readPlaces(app: App): Promise<readonly PlaceName[]> {
+  return placesOf(app.db);
 }

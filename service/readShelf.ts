@@ -1,46 +1,46 @@
-import { needsHands, type NeedForHands } from '../core/upkeep/needsHands';
-import { latestReadings } from '../store/readings';
-import { allUnits, type StoredUnit } from '../store/units';
+import type { NeedForHands } from '../core/upkeep/needsHands';
+import { drawerDrives } from '../store/driveLives';
+import { readingsNow } from '../store/readings';
+import { cardsFrom, needsNow, sitesOf, waitsNow, type PlaceCount, type StoredCard, type StoredWait } from '../store/shelf';
 import type { App } from './app';
 
-export interface UnitOnShelf extends StoredUnit {
+export interface CardOnShelf extends StoredCard {
   /** Bytes used by pool, as last read. */
   readonly used: Readonly<Record<string, number>>;
 }
 
 export interface Shelf {
-  readonly units: readonly UnitOnShelf[];
+  readonly units: readonly CardOnShelf[];
+  readonly sites: readonly PlaceCount[];
   readonly needs: readonly NeedForHands[];
+  /** How many need hands in all. */
+  readonly needsTotal: number;
 }
 
-/** Every unit with its latest fill, and what needs hands. */
-export async function readShelf(app: App): Promise<Shelf> {
-  const [units, readings] = await Promise.all([allUnits(app.db), latestReadings(app.db, 'used-bytes')]);
-  const onShelf = units.map((unit): UnitOnShelf => ({
-    ...unit,
-    used: Object.fromEntries(readings.filter((reading) => reading.unit === unit.id).map(({ pool, value }) => [pool, value])),
-  }));
-  return { units: onShelf, needs: needsHands(onShelf) };
-}
-
-export interface Wait {
-  readonly unit: string;
-  readonly unitName: string;
-  readonly what: string;
-  readonly percent: number;
-  readonly startedAt: string;
-  readonly heardAt: string;
-}
-
-/** Everything that is being waited for, over all units. */
-export async function readWaits(app: App): Promise<Wait[]> {
-  return (await allUnits(app.db)).flatMap(({ id, state }) =>
-    Object.values(state.jobs).map((job): Wait => {
-      const bay = job.onto === undefined ? undefined : state.drives[job.onto]?.bay;
-      const what = { rebuild: `rebuilding${bay == null ? '' : ` bay ${bay}`}`, 'first-build': 'first build', scrub: 'reading everything to check it' }[
-        job.task
-      ];
-      return { unit: id, unitName: state.name, what, percent: job.percent, startedAt: job.startedAt, heardAt: job.heardAt };
-    }),
+/** A page of units with their latest fill, and what needs hands most. */
+export async function readShelf(app: App, now: Date, site: string | undefined, from: number, most: number, mostNeeds: number): Promise<Shelf> {
+  const [cards, sites, { needs, total }] = await Promise.all([cardsFrom(app.db, site, from, most), sitesOf(app.db), readNeeds(app, now, mostNeeds)]);
+  const readings = await readingsNow(
+    app.db,
+    'used-bytes',
+    cards.map(({ id }) => id),
   );
+  const used = new Map<string, Record<string, number>>();
+  for (const { unit, subject, value } of readings) used.set(unit, { ...used.get(unit), [subject]: value });
+  return { units: cards.map((card) => ({ ...card, used: used.get(card.id) ?? {} })), sites, needs, needsTotal: total };
+}
+
+/** What needs hands now, held against the drawers. */
+export async function readNeeds(app: App, now: Date, most: number, unit?: string): Promise<{ readonly needs: NeedForHands[]; readonly total: number }> {
+  return needsNow(app.db, await drawerDrives(app.db), now.toISOString(), most, unit);
+}
+
+export type Wait = StoredWait;
+
+/** Waits shown at the foot of every page. */
+const MOST_WAITS = 8;
+
+/** What is being waited for, over all units. */
+export function readWaits(app: App): Promise<Wait[]> {
+  return waitsNow(app.db, MOST_WAITS);
 }

@@ -1,20 +1,42 @@
+import type { NeedForHands } from '../core/upkeep/needsHands';
 import { isRefusal } from '../core/value/refusal';
-import { latestReadings, type Reading } from '../store/readings';
-import { eventsOf, type LedgerRow, type StoredUnit } from '../store/units';
+import { papersOf, type Paper } from '../store/papers';
+import { readingDays, readingsNow, type Reading, type ReadingDay } from '../store/readings';
+import { newestEvents, withdrawnEntries, type LedgerRow, type StoredUnit } from '../store/units';
 import type { App } from './app';
+import { readNeeds } from './readShelf';
 import { findUnit } from './unitOperations';
+
+export type { Reading, ReadingDay };
 
 export interface UnitPage extends StoredUnit {
   readonly fill: readonly Reading[];
   /** Newest first. */
   readonly ledger: readonly LedgerRow[];
+  readonly hasMore: boolean;
+  readonly withdrawn: ReadonlySet<number>;
+  readonly needs: readonly NeedForHands[];
+  readonly papers: readonly Paper[];
+  /** Days of used bytes by pool. */
+  readonly used: Readonly<Record<string, readonly ReadingDay[]>>;
 }
 
-/** One unit with its ledger; `null` when there is none at this address. */
-export async function readUnit(app: App, id: string): Promise<UnitPage | null> {
+const MOST_DAYS = 800;
+const MOST_NEEDS = 20;
+
+/** One unit with its newest entries, of some kinds or of all; `null` when there is none at this address. */
+export async function readUnit(app: App, id: string, now: Date, most: number, kinds?: readonly string[]): Promise<UnitPage | null> {
   const unit = await findUnit(app, id);
   if (isRefusal(unit)) return null;
-  const [events, readings] = await Promise.all([eventsOf(app.db, unit.id), latestReadings(app.db, 'used-bytes')]);
-  const ledger = [...events].sort((a, b) => (a.happenedAt === b.happenedAt ? b.seq - a.seq : a.happenedAt < b.happenedAt ? 1 : -1));
-  return { ...unit, ledger, fill: readings.filter((reading) => reading.unit === unit.id) };
+  const pools = Object.keys(unit.state.pools);
+  const [events, withdrawn, fill, { needs }, papers, ...days] = await Promise.all([
+    newestEvents(app.db, unit.id, most + 1, kinds),
+    withdrawnEntries(app.db, unit.id),
+    readingsNow(app.db, 'used-bytes', [unit.id]),
+    readNeeds(app, now, MOST_NEEDS, unit.id),
+    papersOf(app.db, { unit: unit.id }),
+    ...pools.map((pool) => readingDays(app.db, pool, MOST_DAYS, unit.id)),
+  ]);
+  const used = Object.fromEntries(pools.map((pool, i) => [pool, days[i]?.['used-bytes'] ?? []]));
+  return { ...unit, fill, ledger: events.slice(0, most), hasMore: events.length > most, withdrawn, needs, papers, used };
 }

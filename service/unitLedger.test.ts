@@ -37,7 +37,7 @@ describe('putting a unit on the shelf', () => {
   it('stores the unit, its drives and its pool, and says what it erased', async () => {
     const { status, body } = await put('Avocet');
     expect(status).toBe(201);
-    expect(body).toMatchObject({ version: 5, margin: 1, standing: 'well', hazards: [{ code: 'erases', serials: ['Avocet-1', 'Avocet-2', 'Avocet-3'] }] });
+    expect(body).toMatchObject({ version: 6, margin: 1, standing: 'well', hazards: [{ code: 'erases', serials: ['Avocet-1', 'Avocet-2', 'Avocet-3'] }] });
     const again = await shelf.ask('GET', `/units/${String(body['id'])}`, keeper);
     expect(again.body['state'].pools['pool-1'].bands[0].members).toEqual(['Avocet-1', 'Avocet-2', 'Avocet-3']);
     const { found } = (await shelf.ask('GET', '/find?q=cet-2', keeper)).body;
@@ -101,16 +101,16 @@ describe('recording what happened', () => {
     const { body: unit } = await put('Egret');
     const record = (expectedVersion: number) =>
       shelf.ask('POST', `/units/${String(unit['id'])}/events`, keeper, { expectedVersion, event: { kind: 'drive-failed', serial: 'Egret-2' } });
-    const [first, second] = await Promise.all([record(5), record(5)]);
+    const [first, second] = await Promise.all([record(6), record(6)]);
     expect([first.status, second.status].sort()).toEqual([201, 409]);
     const { body } = await shelf.ask('GET', `/units/${String(unit['id'])}/events`, keeper);
-    expect(body).toMatchObject({ version: 6 });
-    expect((body['events'] as object[]).at(-1)).toMatchObject({ seq: 6, event: { kind: 'drive-failed', serial: 'Egret-2' }, recordedBy: 'A keeper' });
+    expect(body).toMatchObject({ version: 7 });
+    expect((body['events'] as object[]).at(-1)).toMatchObject({ seq: 7, event: { kind: 'drive-failed', serial: 'Egret-2' }, recordedBy: 'A keeper' });
   });
 
   it('refuses what cannot have happened, what is not known, and what has not happened yet', async () => {
     const { body: unit } = await put('Fulmar');
-    const record = (body: object) => shelf.ask('POST', `/units/${String(unit['id'])}/events`, keeper, { expectedVersion: 5, ...body });
+    const record = (body: object) => shelf.ask('POST', `/units/${String(unit['id'])}/events`, keeper, { expectedVersion: 6, ...body });
     expect((await record({ event: { kind: 'drive-inserted', bay: '1', drive: { serial: 'X', bytes: 8, basis: 'exact' } } })).body).toMatchObject({
       status: 422,
       code: 'bay-occupied',
@@ -122,7 +122,7 @@ describe('recording what happened', () => {
     });
     expect((await shelf.ask('POST', '/units/nonsense/events', keeper, { expectedVersion: 1, event: { kind: 'drive-failed', serial: 'x' } })).status).toBe(404);
     const { body } = await shelf.ask('GET', `/units/${String(unit['id'])}`, keeper);
-    expect(body['version']).toBe(5);
+    expect(body['version']).toBe(6);
   });
 
   it('refuses characters that cannot be stored, moments that are none, and finds nothing by them', async () => {
@@ -205,7 +205,7 @@ describe('the ledger', () => {
           const name = randomUUID();
           const { body } = await put(name);
           const id = String(body['id']);
-          let version = 5;
+          let version = 6;
           for (const [what, bay, minute] of steps) {
             const serial = `${name}-${String(bay)}`;
             const event: UnitEvent = {

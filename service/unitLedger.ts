@@ -1,12 +1,31 @@
+import { foldDrive } from '../core/driveLife/applyToDrive';
 import { compareBays } from '../core/quantity/bayOrder';
+import { eventWords } from '../core/record/eventWords';
 import type { RecordedEvent, UnitEvent } from '../core/unit/event';
 import { foldUnit } from '../core/unit/fold';
-import { preview, type Hazard } from '../core/unit/preview';
+import { difference, preview, type Hazard } from '../core/unit/preview';
 import { poolOfDrive, type UnitState } from '../core/unit/state';
+import { needsOf } from '../core/upkeep/needsHands';
 import { isRefusal, refusal, type Refusal } from '../core/value/refusal';
 import type { Database, Work } from '../store/database';
+import { driveEventsOf, drivesInLedger, forgetLives, saveLives } from '../store/driveLives';
 import { replaceDrivesOf, standingElsewhere, type StandingDrive } from '../store/drives';
-import { appendEvents, eventsOf, forgetProjections, lockUnit, saveSnapshot, unitNamed, unitsInLedger, type StoredUnit } from '../store/units';
+import { rebuildReadings, usedOf } from '../store/readings';
+import { saveNeeds, saveWaits } from '../store/shelf';
+import {
+  appendEvents,
+  eventNumbered,
+  eventsOf,
+  forgetProjections,
+  lockUnit,
+  saveSnapshot,
+  unitNamed,
+  unitsInLedger,
+  withdrawnEntries,
+  type StoredUnit,
+} from '../store/units';
+import { moveDrives } from './driveLedger';
+import { inOnePiece } from './inOnePiece';
 
 export interface Appended {
   readonly kind: 'appended';
@@ -26,38 +45,20 @@ export interface Entry {
  * @param expectedVersion 0 for a unit that is not there yet
  * @returns what was appended, or a refusal; `version-conflict` when somebody else was first
  */
-export async function append(db: Database, unit: string, expectedVersion: number, entries: readonly Entry[], recordedBy: string): Promise<Appended | Refusal> {
-  try {
-    return await db.transaction().execute(async (work) => {
-      const result = await appendIn(work, unit, expectedVersion, entries, recordedBy);
-      // Leaving by an exception is what rolls the transaction back.
-      if (isRefusal(result)) throw new Refused(result);
-      return result;
-    });
-  } catch (error) {
-    if (error instanceof Refused) return error.refusal;
-    if ((error as { code?: string }).code === '23505') return conflictOf(error as { constraint?: string });
-    throw error;
-  }
+export function append(db: Database, unit: string, expectedVersion: number, entries: readonly Entry[], recordedBy: string): Promise<Appended | Refusal> {
+  return inOnePiece(db, (work) => appendIn(work, unit, expectedVersion, entries, recordedBy));
 }
 
-class Refused extends Error {
-  constructor(readonly refusal: Refusal) {
-    super(refusal.sentence);
-  }
-}
-
-async function appendIn(work: Work, id: string, expectedVersion: number, entries: readonly Entry[], recordedBy: string): Promise<Appended | Refusal> {
+/** The same inside a transaction that does more. */
+export async function appendIn(work: Work, id: string, expectedVersion: number, entries: readonly Entry[], recordedBy: string): Promise<Appended | Refusal> {
   const before = await lockUnit(work, id);
   const version = before?.version ?? 0;
   if (version !== expectedVersion) {
-    return refusal(
-      'version-conflict',
-      `Somebody recorded something in the meantime: the unit is at version ${String(version)}, you looked at ${String(expectedVersion)}. Look again.`,
-      '/expectedVersion',
-    );
+    return refusal('version-conflict', await whoWasFirst(work, id, expectedVersion), '/expectedVersion');
   }
   const recorded = entries.map(({ event, happenedAt }, i): RecordedEvent => ({ seq: version + 1 + i, happenedAt, event }));
+  const unwithdrawable = await whyNotWithdrawn(work, id, version, recorded);
+  if (unwithdrawable) return unwithdrawable;
   const after = await stateAfter(work, id, before, recorded);
   if (isRefusal(after)) return after;
 
@@ -74,7 +75,30 @@ async function appendIn(work: Work, id: string, expectedVersion: number, entries
   await appendEvents(work, id, recorded, recordedBy);
   const unit: StoredUnit = { id, version: version + recorded.length, lastHappenedAt: after.lastHappenedAt, state: after.state };
   await project(work, unit);
-  return { kind: 'appended', unit, hazards: after.hazards };
+  const notMoved = await moveDrives(work, id, after.state.name, recorded, recordedBy);
+  return notMoved ?? { kind: 'appended', unit, hazards: after.hazards };
+}
+
+/** What was recorded since somebody looked, in the words of the ledger. */
+async function whoWasFirst(work: Work, id: string, expectedVersion: number): Promise<string> {
+  const since = (await eventsOf(work, id, expectedVersion)).slice(-3).map(({ event, recordedBy }) => `“${eventWords(event)}” (${recordedBy})`);
+  return `Somebody recorded something in the meantime: ${since.join(', ') || 'the unit is not as you saw it'}. Look again, then decide.`;
+}
+
+/** An entry can be withdrawn once, and a withdrawal stands: what was right after all is recorded again. */
+async function whyNotWithdrawn(work: Work, id: string, version: number, recorded: readonly RecordedEvent[]): Promise<Refusal | undefined> {
+  const already = recorded.some(({ event }) => event.kind === 'statement-withdrawn') ? await withdrawnEntries(work, id) : new Set<number>();
+  for (const { event } of recorded) {
+    if (event.kind !== 'statement-withdrawn') continue;
+    const about = event.seq > version ? undefined : await eventNumbered(work, id, event.seq);
+    if (!about) return refusal('entry-unknown', `There is no entry ${String(event.seq)} to withdraw.`, '/seq');
+    if (about.event.kind === 'unit-registered')
+      return refusal('entry-stands', 'The first entry of a unit cannot be withdrawn: everything after it rests on it.', '/seq');
+    if (about.event.kind === 'statement-withdrawn') return refusal('entry-stands', 'A withdrawal stands. Record again what was right after all.', '/seq');
+    if (already.has(event.seq)) return refusal('entry-withdrawn', `Entry ${String(event.seq)} is withdrawn already.`, '/seq');
+    already.add(event.seq);
+  }
+  return undefined;
 }
 
 /** Event by event through `preview`; a late entry has everything after it folded again. */
@@ -87,9 +111,9 @@ async function stateAfter(
   const times = [...(before ? [before.lastHappenedAt] : []), ...recorded.map(({ happenedAt }) => happenedAt)];
   const lastHappenedAt = times.reduce((a, b) => (a > b ? a : b));
   const isLate = times.some((time, i) => i > 0 && time < (times[i - 1] as string));
-  if (isLate) {
+  if (isLate || recorded.some(({ event }) => event.kind === 'statement-withdrawn')) {
     const whole = foldUnit([...(await eventsOf(work, id)), ...recorded]);
-    return isRefusal(whole) ? whole : { state: whole, lastHappenedAt, hazards: [] };
+    return isRefusal(whole) ? whole : { state: whole, lastHappenedAt, hazards: [...difference(before?.state ?? null, whole).hazards] };
   }
   let state: UnitState | null = before?.state ?? null;
   const hazards: Hazard[] = [];
@@ -102,9 +126,17 @@ async function stateAfter(
   return state === null ? refusal('nothing-to-record', 'There is nothing to record.') : { state, lastHappenedAt, hazards };
 }
 
-async function project(work: Work, unit: StoredUnit): Promise<void> {
+/** Writes what is computed of a unit; in the same transaction as the entries that changed it. */
+export async function project(work: Work, unit: StoredUnit): Promise<void> {
   await saveSnapshot(work, unit);
   await replaceDrivesOf(work, unit.id, standingDrives(unit));
+  await saveWaits(work, unit.id, unit.state);
+  await projectNeeds(work, unit);
+}
+
+/** What needs hands at a unit, now or later; also made again when a reading comes in. */
+export async function projectNeeds(work: Work, { id, state }: StoredUnit): Promise<void> {
+  await saveNeeds(work, id, needsOf({ id, state, used: await usedOf(work, id) }));
 }
 
 function standingDrives({ id, state }: StoredUnit): StandingDrive[] {
@@ -119,26 +151,29 @@ function standingDrives({ id, state }: StoredUnit): StandingDrive[] {
     .sort((a, b) => compareBays(a.bay, b.bay));
 }
 
-/** Forgets every projection and makes them again from the ledger alone. Returns how many units there are. */
+/** Forgets every projection and makes them again from the ledgers and readings alone. Returns how many units there are. */
 export async function rebuildProjections(db: Database): Promise<number> {
   return db.transaction().execute(async (work) => {
     await forgetProjections(work);
+    await rebuildReadings(work);
     const ids = await unitsInLedger(work);
     for (const id of ids) {
       const events = await eventsOf(work, id);
       const state = foldUnit(events);
       if (isRefusal(state)) throw new Error(`The ledger of unit ${id} does not fold: ${state.sentence}`);
-      const lastHappenedAt = events.map(({ happenedAt }) => happenedAt).reduce((a, b) => (a > b ? a : b));
-      await project(work, { id, version: events.length, lastHappenedAt, state });
+      await project(work, { id, version: events.length, lastHappenedAt: lastOf(events), state });
+    }
+    await forgetLives(work);
+    for (const serial of await drivesInLedger(work)) {
+      const events = await driveEventsOf(work, serial);
+      const life = foldDrive(serial, events);
+      if (isRefusal(life)) throw new Error(`The ledger of drive ${serial} does not fold: ${life.sentence}`);
+      await saveLives(work, [{ version: events.length, lastHappenedAt: lastOf(events), life }]);
     }
     return ids.length;
   });
 }
 
-/** Two at once, past the checks: the database's own constraints have the last word. */
-function conflictOf({ constraint }: { constraint?: string }): Refusal {
-  if (constraint === 'unit_now_name') return refusal('name-taken', 'Somebody has just put a unit of that name on the shelf.', '/name');
-  if (constraint?.startsWith('drive_now') === true)
-    return refusal('drive-elsewhere', 'One of these serials has just been recorded in another unit.', '/drives');
-  return refusal('version-conflict', 'Somebody recorded something in the same moment. Look again.', '/expectedVersion');
+function lastOf(events: readonly { readonly happenedAt: string }[]): string {
+  return events.map(({ happenedAt }) => happenedAt).reduce((a, b) => (a > b ? a : b));
 }

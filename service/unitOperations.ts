@@ -5,7 +5,8 @@ import { planLayout } from '../core/layout/planLayout';
 import type { Profile } from '../core/platform/profile';
 import { addToBuilt } from '../core/growth/addToBuilt';
 import { membersOf } from '../core/unit/state';
-import { enclosuresOf, fewestBays } from '../core/unit/enclosures';
+import { usualUpkeep } from '../core/upkeep/upkeepOf';
+import { enclosuresNamed, enclosuresOf, fewestBays } from '../core/unit/enclosures';
 import type { UnitEvent } from '../core/unit/event';
 import { marginOfUnit, standingOfUnit } from '../core/unit/margin';
 import { poolCreated } from '../core/unit/poolCreated';
@@ -29,7 +30,7 @@ export async function findUnit(app: App, id: string | undefined): Promise<Stored
 }
 
 /** A unit as the interface shows it. */
-function shown({ id, version, state }: StoredUnit): object {
+export function shown({ id, version, state }: StoredUnit): object {
   return { id, version, margin: marginOfUnit(state), standing: standingOfUnit(state), state };
 }
 
@@ -44,14 +45,18 @@ const putOnShelf = operationTaking<FromSchema<typeof newUnitSchema>>(newUnitSche
     const profile = await profileOf(app, body.profile as string | Profile);
     if (isRefusal(profile)) return profile;
     const drives = body.drives ?? [];
+    const boxes = body.enclosures?.length === 0 ? undefined : body.enclosures;
+    const bays = boxes?.reduce((sum, box) => sum + box.bays, 0) ?? body.bays;
+    if (bays === undefined) return refusal('bays-missing', 'Say how many bays it has, or list its enclosures.', '/bays');
+    if (body.bays !== undefined && bays !== body.bays)
+      return refusal('bays-differ', `The enclosures have ${String(bays)} bays together, not ${String(body.bays)}.`, '/enclosures');
     const serials = drives.map(({ serial }) => serial.toUpperCase());
     const twice = serials.findIndex((serial, i) => serials.indexOf(serial) !== i);
     if (twice >= 0) return refusal('serial-twice', `Serial ${drives[twice]?.serial ?? ''} is there twice.`, `/drives/${String(twice)}/serial`);
-    const wrong = whyDrivesDoNotFit(drives, body.bays);
+    const wrong = whyDrivesDoNotFit(drives, bays);
     if (wrong) return wrong;
-    const beyond = drives.findIndex(({ bay }) => fewestBays([bay]) > body.bays);
-    if (beyond >= 0)
-      return refusal('bay-unknown', `A unit of ${String(body.bays)} bays has no bay ${drives[beyond]?.bay ?? ''}.`, `/drives/${String(beyond)}/bay`);
+    const beyond = drives.findIndex(({ bay }) => fewestBays([bay]) > bays);
+    if (beyond >= 0) return refusal('bay-unknown', `A unit of ${String(bays)} bays has no bay ${drives[beyond]?.bay ?? ''}.`, `/drives/${String(beyond)}/bay`);
 
     const events: UnitEvent[] = [
       {
@@ -59,12 +64,16 @@ const putOnShelf = operationTaking<FromSchema<typeof newUnitSchema>>(newUnitSche
         name: body.name.trim(),
         place: body.place,
         profile,
-        enclosures: enclosuresOf(
-          profile,
-          body.bays,
-          drives.map(({ bay }) => bay),
-        ),
+        enclosures: boxes
+          ? enclosuresNamed(boxes)
+          : enclosuresOf(
+              profile,
+              bays,
+              drives.map(({ bay }) => bay),
+            ),
       },
+      ...(body.details === undefined ? [] : [{ kind: 'unit-described' as const, details: body.details }]),
+      usualUpkeep(profile, now.toISOString().slice(0, 10)),
       ...drives.map(({ bay, ...drive }): UnitEvent => ({ kind: 'drive-inserted', bay, drive })),
     ];
     if (body.pool) {

@@ -1,5 +1,4 @@
-import { sql } from 'kysely';
-import type { Database, Work } from './database';
+import type { Work } from './database';
 
 /** A drive that stands in a bay, as lists across units show it. */
 export interface StandingDrive {
@@ -34,33 +33,8 @@ export async function standingElsewhere(work: Work, serials: readonly string[], 
   return (await listDrives(work).where('serial', 'in', serials).where('drive_now.unit', '!=', unit).limit(1).execute()).map(toDrive)[0];
 }
 
-/** By serial, `most` at a time. */
-export async function drivesFrom(db: Database, from: number, most: number): Promise<ListedStandingDrive[]> {
-  return (await listDrives(db).orderBy('serial').offset(from).limit(most).execute()).map(toDrive);
-}
-
-export async function countDrives(db: Database): Promise<number> {
-  const { n } = await db
-    .selectFrom('drive_now')
-    .select((of) => of.fn.countAll<string>().as('n'))
-    .executeTakeFirstOrThrow();
-  return Number(n);
-}
-
-/** Drives whose serial or model holds the text; those whose serial ends with it come first, as people read last fours. */
-export async function findDrives(db: Database, text: string, most: number): Promise<ListedStandingDrive[]> {
-  const like = text.replace(/[\\%_]/g, '\\$&');
-  const rows = await listDrives(db)
-    .where((or) => or.or([or('serial', 'ilike', `%${like}%`), or('model', 'ilike', `%${like}%`)]))
-    .orderBy(sql`serial ilike ${'%' + like}`, 'desc')
-    .orderBy('serial')
-    .limit(most)
-    .execute();
-  return rows.map(toDrive);
-}
-
-function listDrives(db: Database | Work) {
-  return db
+function listDrives(work: Work) {
+  return work
     .selectFrom('drive_now')
     .innerJoin('unit_now', 'unit_now.unit', 'drive_now.unit')
     .select(['serial', 'drive_now.unit', 'unit_now.name as unitName', 'bay', 'bytes', 'model', 'condition', 'pool', 'role', 'inserted_at']);

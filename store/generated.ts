@@ -93,12 +93,41 @@ export interface AuthVerification {
   value: string;
 }
 
+export interface CalendarFeed {
+  hash: string;
+  made_at: Generated<Timestamp>;
+  user_id: string;
+}
+
 export interface Comparison {
   body: Json;
   id: string;
   kept_at: Generated<Timestamp>;
   kept_by: string;
   name: string;
+}
+
+export interface DriveEvent {
+  body: Json;
+  happened_at: Timestamp;
+  kind: string;
+  recorded_at: Generated<Timestamp>;
+  recorded_by: string;
+  seq: number;
+  serial: string;
+}
+
+export interface DriveLife {
+  bytes: Int8;
+  last_happened_at: Timestamp;
+  life: Json;
+  lot: string | null;
+  model: string | null;
+  place: string;
+  room: string | null;
+  serial: string;
+  site: string | null;
+  version: number;
 }
 
 export interface DriveNow {
@@ -113,6 +142,25 @@ export interface DriveNow {
   unit: string;
 }
 
+export interface DriveOrder {
+  count: number;
+  description: Json;
+  expected_on: Timestamp | null;
+  id: string;
+  note: string | null;
+  ordered_at: Timestamp;
+  recorded_at: Generated<Timestamp>;
+  recorded_by: string;
+  supplier: string;
+}
+
+export interface DriveOrderClosed {
+  at: Generated<Timestamp>;
+  drive_order: string;
+  reason: string;
+  recorded_by: string;
+}
+
 export interface Event {
   body: Json;
   happened_at: Timestamp;
@@ -123,11 +171,33 @@ export interface Event {
   unit: string;
 }
 
+export interface NeedNow {
+  from_at: Timestamp;
+  n: number;
+  need: Json;
+  unit: string;
+  until_at: Timestamp | null;
+  urgency: number;
+}
+
 export interface Organisation {
   currency: string;
   id: Generated<boolean>;
   is_demo: Generated<boolean>;
   name: string;
+}
+
+export interface Paper {
+  added_at: Generated<Timestamp>;
+  added_by: string;
+  bytes: Buffer;
+  id: string;
+  name: string;
+  serial: string | null;
+  sha256: string;
+  size: number;
+  type: string;
+  unit: string | null;
 }
 
 export interface Profile {
@@ -140,17 +210,57 @@ export interface Profile {
 export interface Reading {
   at: Timestamp;
   metric: string;
-  pool: string;
+  subject: string;
   unit: string;
   value: number;
 }
 
+export interface ReadingDay {
+  day: Timestamp;
+  high: number;
+  last: number;
+  last_at: Timestamp;
+  low: number;
+  metric: string;
+  subject: string;
+  unit: string;
+}
+
+export interface ReadingNow {
+  at: Timestamp;
+  metric: string;
+  subject: string;
+  unit: string;
+  value: number;
+}
+
+export interface TestedModel {
+  model: string;
+  note: string | null;
+  recorded_at: Generated<Timestamp>;
+  recorded_by: string;
+  verdict: string;
+}
+
 export interface UnitNow {
+  card: Json;
   last_happened_at: Timestamp;
   name: string;
+  room: string;
+  site: string;
   state: Json;
   unit: string;
   version: number;
+}
+
+export interface WaitNow {
+  bay: string | null;
+  heard_at: Timestamp;
+  job: string;
+  percent: number;
+  started_at: Timestamp;
+  task: string;
+  unit: string;
 }
 
 export interface DB {
@@ -160,11 +270,22 @@ export interface DB {
   "auth.session": AuthSession;
   "auth.user": AuthUser;
   "auth.verification": AuthVerification;
+  calendar_feed: CalendarFeed;
   comparison: Comparison;
+  drive_event: DriveEvent;
+  drive_life: DriveLife;
   drive_now: DriveNow;
+  drive_order: DriveOrder;
+  drive_order_closed: DriveOrderClosed;
   event: Event;
+  need_now: NeedNow;
   organisation: Organisation;
+  paper: Paper;
   profile: Profile;
   reading: Reading;
+  reading_day: ReadingDay;
+  reading_now: ReadingNow;
+  tested_model: TestedModel;
   unit_now: UnitNow;
+  wait_now: WaitNow;
 }

@@ -2,10 +2,10 @@
 export const APP_ROLE = 'patient_shelf_app';
 
 /** May only be added to: the record is never edited. */
-const APPEND_ONLY = ['event', 'reading'];
+const APPEND_ONLY = ['event', 'reading', 'drive_event', 'drive_order', 'drive_order_closed'];
 /** Kept in step with the ledger in the same transaction; can be rebuilt from it. */
-const PROJECTIONS = ['unit_now', 'drive_now'];
-const OTHERS = ['api_token', 'organisation', 'comparison', 'profile'];
+const PROJECTIONS = ['unit_now', 'drive_now', 'drive_life', 'need_now', 'wait_now', 'reading_now', 'reading_day'];
+const OTHERS = ['api_token', 'organisation', 'comparison', 'profile', 'paper', 'tested_model', 'calendar_feed'];
 
 /** All the application's role may do, as statements that can be run again. */
 export function grants(role: string): string[] {

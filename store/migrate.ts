@@ -4,8 +4,15 @@ import * as ledger from './migrations/001_ledger';
 import * as auth from './migrations/002_auth';
 import * as access from './migrations/003_access';
 import * as bench from './migrations/004_bench';
+import * as wholeLife from './migrations/005_whole_life';
 
-const MIGRATIONS: Record<string, Migration> = { '001_ledger': ledger, '002_auth': auth, '003_access': access, '004_bench': bench };
+const MIGRATIONS: Record<string, Migration> = {
+  '001_ledger': ledger,
+  '002_auth': auth,
+  '003_access': access,
+  '004_bench': bench,
+  '005_whole_life': wholeLife,
+};
 
 /** What bringing a database up to date came to. */
 export type Migrated =

@@ -1,12 +1,12 @@
 import type { Profile } from '../core/platform/profile';
-import type { Database } from './database';
+import type { Database, Work } from './database';
 
 /** Profiles of the user's own, by id. */
 export async function ownProfiles(db: Database): Promise<Profile[]> {
   return (await db.selectFrom('profile').select('body').orderBy('id').execute()).map(({ body }) => body as unknown as Profile);
 }
 
-export async function saveProfile(db: Database, profile: Profile, changedBy: string): Promise<void> {
+export async function saveProfile(db: Database | Work, profile: Profile, changedBy: string): Promise<void> {
   const values = { body: JSON.stringify(profile), changed_by: changedBy, changed_at: new Date() };
   await db
     .insertInto('profile')

@@ -1,34 +1,130 @@
+import { sql } from 'kysely';
 import type { Database, Work } from './database';
 
+import type { Metric } from '../schemas/metrics';
+
+export type { Metric };
+
+/** A measured value of a pool (by its id) or of a drive (by its serial). */
 export interface Reading {
   readonly unit: string;
-  readonly pool: string;
-  readonly metric: 'used-bytes';
+  readonly subject: string;
+  readonly metric: Metric;
   readonly at: string;
   readonly value: number;
 }
 
-/** Adds readings; one that is there already, to the moment, is left as it was. */
-export async function addReadings(db: Database | Work, readings: readonly Reading[]): Promise<void> {
-  for (let i = 0; i < readings.length; i += 1000) {
-    await db
-      .insertInto('reading')
-      .values(readings.slice(i, i + 1000))
-      .onConflict((conflict) => conflict.doNothing())
-      .execute();
-  }
+/** A day of readings: lowest, highest, last. */
+export interface ReadingDay {
+  readonly day: string;
+  readonly low: number;
+  readonly high: number;
+  readonly last: number;
 }
 
-/** The newest reading of every pool. */
-export async function latestReadings(db: Database, metric: Reading['metric']): Promise<Reading[]> {
+/** Rows to a statement: well below the most parameters PostgreSQL takes. */
+const ROWS = 2000;
+
+/**
+ * Adds readings with their rollups; one that is there already, to the moment, is left as it was.
+ *
+ * @returns how many were new
+ */
+export async function addReadings(work: Database | Work, readings: readonly Reading[]): Promise<number> {
+  let added = 0;
+  for (let i = 0; i < readings.length; i += ROWS) {
+    const part = readings.slice(i, i + ROWS);
+    const columns = {
+      unit: part.map(({ unit }) => unit),
+      subject: part.map(({ subject }) => subject),
+      metric: part.map(({ metric }) => metric),
+      at: part.map(({ at }) => at),
+      value: part.map(({ value }) => value),
+    };
+    const { rows } = await sql<{ n: string }>`
+      with fresh as (
+        insert into reading (unit, subject, metric, at, value)
+        select * from unnest(${columns.unit}::uuid[], ${columns.subject}::text[], ${columns.metric}::text[], ${columns.at}::timestamptz[], ${columns.value}::float8[])
+        on conflict do nothing
+        returning unit, subject, metric, at, value
+      ), newest as (
+        insert into reading_now (unit, subject, metric, at, value)
+        select distinct on (unit, subject, metric) unit, subject, metric, at, value from fresh order by unit, subject, metric, at desc
+        on conflict (unit, subject, metric) do update set at = excluded.at, value = excluded.value where excluded.at > reading_now.at
+      ), days as (
+        insert into reading_day (unit, subject, metric, day, low, high, last, last_at)
+        select unit, subject, metric, (at at time zone 'UTC')::date, min(value), max(value), (array_agg(value order by at desc))[1], max(at)
+        from fresh group by 1, 2, 3, 4
+        on conflict (subject, metric, day, unit) do update set
+          low = least(reading_day.low, excluded.low),
+          high = greatest(reading_day.high, excluded.high),
+          last = case when excluded.last_at > reading_day.last_at then excluded.last else reading_day.last end,
+          last_at = greatest(reading_day.last_at, excluded.last_at)
+      )
+      select count(*) as n from fresh`.execute(work);
+    added += Number(rows[0]?.n ?? 0);
+  }
+  return added;
+}
+
+/** The newest readings of some units, all of them when none are named. */
+export async function readingsNow(db: Database | Work, metric: Metric, units?: readonly string[]): Promise<Reading[]> {
   const rows = await db
-    .selectFrom('reading')
-    .distinctOn(['unit', 'pool'])
+    .selectFrom('reading_now')
     .selectAll()
     .where('metric', '=', metric)
-    .orderBy('unit')
-    .orderBy('pool')
-    .orderBy('at', 'desc')
+    .$if(units !== undefined, (query) => query.where('unit', 'in', [...(units ?? []), NOBODY]))
     .execute();
   return rows.map((row) => ({ ...row, metric, at: row.at.toISOString() }));
+}
+
+/** A list is never empty in SQL. */
+const NOBODY = '00000000-0000-0000-0000-000000000000';
+
+/** Bytes used by pool, as last read. */
+export async function usedOf(db: Database | Work, unit: string): Promise<Record<string, number>> {
+  return Object.fromEntries((await readingsNow(db, 'used-bytes', [unit])).map(({ subject, value }) => [subject, value]));
+}
+
+/** The days of one subject's readings by metric, oldest first, no more than the last so many. */
+export async function readingDays(db: Database, subject: string, most: number, unit?: string): Promise<Readonly<Partial<Record<Metric, ReadingDay[]>>>> {
+  const rows = await db
+    .selectFrom((from) =>
+      from
+        .selectFrom('reading_day')
+        .select((of) => [
+          'metric',
+          sql<string>`day::text`.as('day'),
+          'low',
+          'high',
+          'last',
+          of.fn
+            .agg<string>('row_number')
+            .over((over) => over.partitionBy('metric').orderBy('day', 'desc'))
+            .as('n'),
+        ])
+        .where('subject', '=', subject)
+        .$if(unit !== undefined, (query) => query.where('unit', '=', unit ?? ''))
+        .as('ranked'),
+    )
+    .selectAll()
+    .where('n', '<=', String(most) as never)
+    .orderBy('day')
+    .execute();
+  const days: Partial<Record<Metric, ReadingDay[]>> = {};
+  for (const { metric, day, low, high, last } of rows) (days[metric as Metric] ??= []).push({ day, low, high, last });
+  return days;
+}
+
+/** Forgets what is computed of readings and makes it again from them alone. */
+export async function rebuildReadings(work: Work): Promise<void> {
+  await work.deleteFrom('reading_now').execute();
+  await work.deleteFrom('reading_day').execute();
+  await sql`
+    insert into reading_now
+    select distinct on (unit, subject, metric) unit, subject, metric, at, value from reading order by unit, subject, metric, at desc`.execute(work);
+  await sql`
+    insert into reading_day
+    select unit, subject, metric, (at at time zone 'UTC')::date, min(value), max(value), (array_agg(value order by at desc))[1], max(at)
+    from reading group by 1, 2, 3, 4`.execute(work);
 }

@@ -1,4 +1,5 @@
 import { sql } from 'kysely';
+import { cardOf } from '../core/unit/card';
 import type { RecordedEvent, UnitEvent } from '../core/unit/event';
 import type { UnitState } from '../core/unit/state';
 import type { Database, Work } from './database';
@@ -26,6 +27,20 @@ export async function allUnits(db: Database | Work): Promise<StoredUnit[]> {
   return (await db.selectFrom('unit_now').select(SNAPSHOT).orderBy('name').execute()).map(toUnit);
 }
 
+/** Units of a site, or of all, by place and name. */
+export async function unitsAt(db: Database, site: string | undefined, most: number): Promise<StoredUnit[]> {
+  const rows = await db
+    .selectFrom('unit_now')
+    .select(SNAPSHOT)
+    .$if(site !== undefined, (query) => query.where('site', '=', site ?? ''))
+    .orderBy('site')
+    .orderBy('room')
+    .orderBy('name')
+    .limit(most)
+    .execute();
+  return rows.map(toUnit);
+}
+
 export async function unitById(db: Database | Work, id: string): Promise<StoredUnit | undefined> {
   const row = await db.selectFrom('unit_now').select(SNAPSHOT).where('unit', '=', id).executeTakeFirst();
   return row && toUnit(row);
@@ -48,20 +63,88 @@ export async function unitNamed(db: Database | Work, name: string): Promise<stri
 }
 
 export async function eventsOf(db: Database | Work, unit: string, after = 0): Promise<LedgerRow[]> {
-  const rows = await db.selectFrom('event').selectAll().where('unit', '=', unit).where('seq', '>', after).orderBy('seq').execute();
-  return rows.map((row) => ({
+  return (await db.selectFrom('event').selectAll().where('unit', '=', unit).where('seq', '>', after).orderBy('seq').execute()).map(toRow);
+}
+
+/** A unit's newest entries by when they happened, of some kinds or of all; one more than asked for tells that there are more. */
+export async function newestEvents(db: Database, unit: string, most: number, kinds?: readonly string[]): Promise<LedgerRow[]> {
+  const rows = await db
+    .selectFrom('event')
+    .selectAll()
+    .where('unit', '=', unit)
+    .$if(kinds !== undefined, (query) => query.where('kind', 'in', [...(kinds ?? []), '']))
+    .orderBy('happened_at', 'desc')
+    .orderBy('seq', 'desc')
+    .limit(most)
+    .execute();
+  return rows.map(toRow);
+}
+
+/** Entries that are about one drive, in whatever unit, oldest first. */
+export async function eventsAbout(db: Database, serial: string, most: number): Promise<(LedgerRow & { readonly unit: string; readonly unitName: string })[]> {
+  const rows = await db
+    .selectFrom('event')
+    .innerJoin('unit_now', 'unit_now.unit', 'event.unit')
+    .selectAll('event')
+    .select('name')
+    .where('event.unit', 'in', (from) =>
+      from
+        .selectFrom('drive_event')
+        .select(sql<string>`(body->>'unit')::uuid`.as('unit'))
+        .where('serial', '=', serial)
+        .where('kind', '=', 'fitted'),
+    )
+    .where(sql<boolean>`${serial} in (body->>'serial', body->'drive'->>'serial', body->>'onto', body->>'replaces', body->>'spare')`)
+    .orderBy('happened_at', 'desc')
+    .limit(most)
+    .execute();
+  return rows.map((row) => ({ ...toRow(row), unit: row.unit, unitName: row.name }));
+}
+
+export async function withdrawnEntries(db: Database | Work, unit: string): Promise<Set<number>> {
+  const rows = await db
+    .selectFrom('event')
+    .select(sql<number>`(body->>'seq')::int`.as('seq'))
+    .where('unit', '=', unit)
+    .where('kind', '=', 'statement-withdrawn')
+    .execute();
+  return new Set(rows.map(({ seq }) => seq));
+}
+
+export async function eventNumbered(db: Database | Work, unit: string, seq: number): Promise<LedgerRow | undefined> {
+  const row = await db.selectFrom('event').selectAll().where('unit', '=', unit).where('seq', '=', seq).executeTakeFirst();
+  return row && toRow(row);
+}
+
+interface EventRow {
+  readonly seq: number;
+  readonly happened_at: Date;
+  readonly recorded_at: Date;
+  readonly recorded_by: string;
+  readonly kind: string;
+  readonly body: unknown;
+}
+
+function toRow(row: EventRow): LedgerRow {
+  return {
     seq: row.seq,
     happenedAt: row.happened_at.toISOString(),
     recordedAt: row.recorded_at.toISOString(),
     recordedBy: row.recorded_by,
     event: { kind: row.kind, ...(row.body as object) } as UnitEvent,
-  }));
+  };
 }
 
 /** When something was last recorded, and how much of it by others than the one named. */
 export async function recordedSoFar(db: Database, by: string): Promise<{ readonly last: string | null; readonly others: number }> {
   const row = await db
-    .selectFrom('event')
+    .selectFrom((from) =>
+      from
+        .selectFrom('event')
+        .select(['recorded_at', 'recorded_by'])
+        .unionAll(from.selectFrom('drive_event').select(['recorded_at', 'recorded_by']))
+        .as('ledger'),
+    )
     .select((of) => [of.fn.max('recorded_at').as('last'), of.fn.countAll<string>().filterWhere('recorded_by', '!=', by).as('others')])
     .executeTakeFirstOrThrow();
   return { last: (row.last as Date | null)?.toISOString() ?? null, others: Number(row.others) };
@@ -89,7 +172,8 @@ export async function appendEvents(work: Work, unit: string, events: readonly Re
 }
 
 export async function saveSnapshot(work: Work, { id, version, lastHappenedAt, state }: StoredUnit): Promise<void> {
-  const values = { version, last_happened_at: lastHappenedAt, name: state.name, state: JSON.stringify(state) };
+  const { site, room } = state.place;
+  const values = { version, last_happened_at: lastHappenedAt, name: state.name, site, room, card: JSON.stringify(cardOf(state)), state: JSON.stringify(state) };
   await work
     .insertInto('unit_now')
     .values({ unit: id, ...values })
@@ -98,6 +182,14 @@ export async function saveSnapshot(work: Work, { id, version, lastHappenedAt, st
 }
 
 export async function forgetProjections(work: Work): Promise<void> {
-  await work.deleteFrom('drive_now').execute();
+  // What hangs on a unit's snapshot goes with it.
   await work.deleteFrom('unit_now').execute();
+}
+
+/** True for a ledger whose snapshots are not there, as after tables have changed. */
+export async function lacksSnapshots(db: Database): Promise<boolean> {
+  const { rows } = await sql<{ lacks: boolean }>`
+    select exists (select from event where unit not in (select unit from unit_now))
+      or exists (select from drive_event where serial not in (select serial from drive_life)) as lacks`.execute(db);
+  return rows[0]?.lacks === true;
 }

@@ -1,10 +1,10 @@
 import { readdirSync, readFileSync } from 'node:fs';
-import { OPEN } from './open';
+import { OPEN, OPEN_BY_SECRET } from './open';
 
 /** Pages anybody may see. A page that is not here is made by `insidePage`, which asks who is there. */
 const OPEN_PAGES = ['(open)/enter/page.tsx', '(open)/sign-in/page.tsx'];
-/** Route handlers: the two doors that ask for themselves, and health. */
-const ROUTES = ['api/auth/[...path]/route.ts', 'api/health/route.ts', 'api/v1/[...path]/route.ts'];
+/** Route handlers: the two doors that ask for themselves, the calendar behind its secret, and health. */
+const ROUTES = ['api/auth/[...path]/route.ts', 'api/health/route.ts', 'api/v1/[...path]/route.ts', 'calendar/[secret]/route.ts'];
 
 const files = (readdirSync('web/app', { recursive: true }) as string[]).sort();
 const named = (name: string): string[] => files.filter((file) => file.endsWith(`/${name}`));
@@ -26,4 +26,5 @@ it('has no route handler beside the known doors, and no server action at all', (
 
 it('turns away whoever has no session everywhere but at the open pages', () => {
   expect(OPEN).toEqual(['/sign-in', '/enter', '/api/health']);
+  expect(OPEN_BY_SECRET).toEqual(['/calendar/']);
 });

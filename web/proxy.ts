@@ -1,5 +1,5 @@
 import { NextResponse, type NextRequest } from 'next/server';
-import { OPEN } from './open';
+import { OPEN, OPEN_BY_SECRET } from './open';
 
 /** The session cookie's name; its prefix is set where sign-in is configured. */
 const SESSION_COOKIE = 'patient-shelf.session_token';
@@ -12,7 +12,7 @@ export function proxy(request: NextRequest): NextResponse {
   const { pathname } = request.nextUrl;
   const isApi = pathname.startsWith('/api/');
   // The interface's own door answers in its own words, and takes bearer tokens.
-  const isOpen = OPEN.includes(pathname) || isApi;
+  const isOpen = OPEN.includes(pathname) || OPEN_BY_SECRET.some((start) => pathname.startsWith(start)) || isApi;
   if (!isOpen && !request.cookies.has(SESSION_COOKIE)) {
     const to = request.nextUrl.clone();
     to.pathname = '/sign-in';

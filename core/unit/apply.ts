@@ -1,10 +1,13 @@
-import { factsOf } from '../layout/scheme';
-import { membersLost } from '../survival/membersLost';
 import { frozen } from '../value/frozen';
-import { own } from '../value/own';
 import { refusal, type Refusal } from '../value/refusal';
+import { confirmCopy, describeCopy, describeDataSet, removeCopy, removeDataSet } from './applyCopies';
+import { clearDrive, failDrive, insert, removeDrive, returnDrive, suspectDrive, takeOutOfService } from './applyDrive';
+import { endJob, finishJob, putJob, startJob, takeOver, withJob } from './applyJob';
+import { doStep, endPlan, skipStep, startPlan } from './applyPlan';
+import { assignSpare, createPool, destroyPool, reshapePool, restorePool } from './applyPool';
+import * as box from './applyUnit';
 import type { UnitEvent } from './event';
-import { baysOf, driveInBay, membersOf, poolOfDrive, type DriveInUnit, type Job, type Pool, type UnitState } from './state';
+import type { UnitState } from './state';
 
 /**
  * The unit after an event. Total over everything that can physically happen, disasters included; refuses only what
@@ -17,139 +20,105 @@ import { baysOf, driveInBay, membersOf, poolOfDrive, type DriveInUnit, type Job,
  */
 export function apply(unit: UnitState | null, event: UnitEvent, happenedAt: string): UnitState | Refusal {
   if (event.kind === 'unit-registered')
-    return unit === null ? register(event, happenedAt) : refusal('already-registered', `${unit.name} is registered already.`);
+    return unit === null ? box.register(event, happenedAt) : refusal('already-registered', `${unit.name} is registered already.`);
   if (unit === null) return refusal('not-registered', 'Nothing can happen to a unit before it is registered.');
   switch (event.kind) {
     case 'drive-inserted':
       return insert(unit, event, happenedAt);
     case 'drive-removed':
-      return withDrive(unit, event.serial, (drive) => ({ ...drive, bay: null, condition: 'removed' }), true);
+      return removeDrive(unit, event);
     case 'drive-suspected':
-      return withDrive(
-        unit,
-        event.serial,
-        (drive) => ({ ...drive, condition: drive.condition === 'well' ? 'suspected' : drive.condition, note: event.note }),
-        false,
-      );
+      return suspectDrive(unit, event);
+    case 'drive-cleared':
+      return clearDrive(unit, event);
     case 'drive-failed':
-      return withDrive(unit, event.serial, (drive) => ({ ...drive, condition: 'failed', ...(event.note === undefined ? {} : { note: event.note }) }), true);
+      return failDrive(unit, event);
     case 'drive-taken-out-of-service':
-      return withDrive(unit, event.serial, (drive) => ({ ...drive, condition: drive.condition === 'failed' ? 'failed' : 'out-of-service' }), true);
+      return takeOutOfService(unit, event);
+    case 'drive-returned':
+      return returnDrive(unit, event);
     case 'pool-created':
       return createPool(unit, event, happenedAt);
+    case 'pool-grown':
+    case 'pool-converted':
+      return reshapePool(unit, event);
+    case 'pool-restored':
+      return restorePool(unit, event);
+    case 'pool-destroyed':
+      return destroyPool(unit, event);
+    case 'spare-assigned':
+      return assignSpare(unit, event);
+    case 'spare-took-over':
+      return takeOver(unit, event, happenedAt);
+    case 'volume-set':
+      return box.setVolume(unit, event);
+    case 'volume-removed':
+      return box.removeVolume(unit, event);
     case 'job-started':
       return startJob(unit, event, happenedAt);
     case 'job-progressed':
       return withJob(unit, event.job, (job) => putJob(unit, { ...job, percent: event.percent, heardAt: happenedAt }));
+    case 'job-restarted':
+      return withJob(unit, event.job, (job) => putJob(unit, { ...job, percent: 0, startedAt: happenedAt, heardAt: happenedAt }));
     case 'job-finished':
       return withJob(unit, event.job, (job) => finishJob(unit, job));
     case 'job-aborted':
       return withJob(unit, event.job, (job) => endJob(unit, job.id));
+    case 'power':
+      return frozen({ ...unit, power: event.on ? 'on' : 'off' });
+    case 'part-lost':
+      return box.losePart(unit, event, happenedAt);
+    case 'part-back':
+      return box.regainPart(unit, event);
+    case 'enclosure-added':
+      return box.addEnclosure(unit, event);
+    case 'enclosure-lost':
+      return box.loseEnclosure(unit, event);
+    case 'enclosure-back':
+      return box.regainEnclosure(unit, event);
+    case 'firmware-updated':
+      return box.updateFirmware(unit, event, happenedAt);
+    case 'unit-described':
+      return box.describeUnit(unit, event);
+    case 'sign-noted':
+      return box.noteSign(unit, event, happenedAt);
+    case 'signs-cleared':
+      return frozen({ ...unit, signs: [] });
+    case 'drives-counted':
+      return box.countDrives(unit, event, happenedAt);
+    case 'round-walked':
+      return box.walkRound(unit, event, happenedAt);
+    case 'check-confirmed':
+      return frozen({ ...unit, confirmed: { ...unit.confirmed, [event.check]: happenedAt } });
+    case 'speed-measured':
+      return box.measureSpeed(unit, event, happenedAt);
+    case 'data-set-described':
+      return describeDataSet(unit, event);
+    case 'data-set-removed':
+      return removeDataSet(unit, event);
+    case 'copy-described':
+      return describeCopy(unit, event, happenedAt);
+    case 'copy-removed':
+      return removeCopy(unit, event);
+    case 'copy-confirmed':
+      return confirmCopy(unit, event, happenedAt);
+    case 'upkeep-planned':
+      return box.planUpkeep(unit, event);
+    case 'upkeep-dropped':
+      return box.dropUpkeep(unit, event);
+    case 'upkeep-done':
+      return frozen({ ...unit, upkeepDone: { ...unit.upkeepDone, [event.task]: happenedAt } });
+    case 'plan-started':
+      return startPlan(unit, event, happenedAt);
+    case 'step-done':
+      return doStep(unit, event, happenedAt);
+    case 'step-skipped':
+      return skipStep(unit, event, happenedAt);
+    case 'plan-ended':
+      return endPlan(unit, event, happenedAt);
+    case 'noted':
+    case 'statement-withdrawn':
+      // A note changes nothing; what a withdrawal takes out is left out by the fold.
+      return unit;
   }
-}
-
-type Of<K extends UnitEvent['kind']> = Extract<UnitEvent, { kind: K }>;
-
-function register({ name, place, profile, enclosures }: Of<'unit-registered'>, happenedAt: string): UnitState | Refusal {
-  const bays = enclosures.flatMap((enclosure) => enclosure.bays);
-  const twice = bays.find((bay, index) => bays.indexOf(bay) !== index);
-  if (twice !== undefined) return refusal('bay-twice', `Two bays are called ${twice}. Every bay of a unit needs its own name.`, '/enclosures');
-  return frozen({ kind: 'unit', name, place, profile, enclosures, drives: {}, pools: {}, jobs: {}, registeredAt: happenedAt });
-}
-
-function insert(unit: UnitState, { bay, drive }: Of<'drive-inserted'>, happenedAt: string): UnitState | Refusal {
-  if (!baysOf(unit).includes(bay)) return refusal('bay-unknown', `${unit.name} has no bay ${bay}.`, '/bay');
-  const there = driveInBay(unit, bay);
-  if (there) return refusal('bay-occupied', `Bay ${bay} of ${unit.name} holds ${there.serial}.`, '/bay');
-  const before = own(unit.drives, drive.serial);
-  if (before?.bay != null) return refusal('drive-elsewhere', `${drive.serial} is in bay ${before.bay} of ${unit.name} already.`, '/drive/serial');
-  // A drive that comes back is the same drive; whether its pool takes it in again is another event's matter.
-  const standing: DriveInUnit = { kind: 'drive-in-unit', ...drive, bay, condition: 'well', insertedAt: happenedAt };
-  return frozen({ ...unit, drives: { ...unit.drives, [drive.serial]: standing } });
-}
-
-function withDrive(unit: UnitState, serial: string, change: (drive: DriveInUnit) => DriveInUnit, goesMissing: boolean): UnitState | Refusal {
-  const drive = own(unit.drives, serial);
-  if (!drive || drive.bay === null) return refusal('drive-not-here', `${serial} is not in any bay of ${unit.name}.`, '/serial');
-  const after = { ...unit, drives: { ...unit.drives, [serial]: change(drive) } };
-  const pool = poolOfDrive(unit, serial);
-  if (!goesMissing || !pool || pool.missing.includes(serial)) return frozen(after);
-  return withPool(after, noteLoss({ ...pool, missing: [...pool.missing, serial] }));
-}
-
-/** Once a band has lost more than it may, its data is gone, whatever is put back later. */
-function noteLoss(pool: Pool): Pool {
-  const lost = membersLost(pool.bands, factsOf(pool.scheme).loses, new Set(pool.missing));
-  return lost.length === 0 ? pool : { ...pool, lost: [...new Set([...pool.lost, ...lost])] };
-}
-
-function createPool(unit: UnitState, event: Of<'pool-created'>, happenedAt: string): UnitState | Refusal {
-  const { kind: _kind, pool: id, ...body } = event;
-  if (own(unit.pools, id)) return refusal('pool-exists', `${unit.name} has a pool ${id} already.`, '/pool');
-  const serials = [...new Set([...body.bands.flatMap(({ members }) => members), ...body.spares])];
-  const absent = serials.find((serial) => own(unit.drives, serial)?.bay == null);
-  if (absent !== undefined) return refusal('drive-not-here', `${absent} is not in any bay of ${unit.name}.`, '/bands');
-  const taken = serials.find((serial) => poolOfDrive(unit, serial));
-  if (taken !== undefined) return refusal('drive-in-pool', `${taken} is in another pool of ${unit.name} already.`, '/bands');
-  const usable = body.bands.reduce((sum, band) => sum + band.usableBytes, 0);
-  if (usable !== body.usableBytes)
-    return refusal('bands-inconsistent', `The bands hold ${String(usable)} bytes together, not ${String(body.usableBytes)}.`, '/usableBytes');
-  for (const band of body.bands) {
-    const most = (band.toBytes - band.fromBytes) * band.members.length;
-    if (band.redundancy >= band.members.length || band.usableBytes > most || new Set(band.members).size < band.members.length) {
-      return refusal('bands-inconsistent', 'A band holds more than its members, or has fewer members than it may lose.', '/bands');
-    }
-    const short = band.members.find((serial) => (unit.drives[serial] as DriveInUnit).bytes < band.toBytes);
-    if (short !== undefined || band.toBytes <= band.fromBytes) return refusal('band-too-high', `A band reaches higher than ${short ?? 'it starts'}.`, '/bands');
-  }
-  return withPool(unit, { kind: 'pool', id, ...body, builtAt: happenedAt, missing: [], lost: [] });
-}
-
-function startJob(unit: UnitState, event: Of<'job-started'>, happenedAt: string): UnitState | Refusal {
-  const pool = own(unit.pools, event.pool);
-  if (!pool) return refusal('pool-unknown', `${unit.name} has no pool ${event.pool}.`, '/pool');
-  if (own(unit.jobs, event.job)) return refusal('job-exists', `Job ${event.job} is running already.`, '/job');
-  if (event.task === 'rebuild') {
-    const { replaces, onto } = event;
-    if (replaces === undefined || !pool.missing.includes(replaces))
-      return refusal('nothing-to-rebuild', 'A rebuild names the missing member it takes over from.', '/replaces');
-    if (onto === undefined || own(unit.drives, onto)?.bay == null)
-      return refusal('drive-not-here', 'A rebuild names the drive it writes, which is in a bay.', '/onto');
-    const member = membersOf(pool).includes(onto) && onto !== replaces;
-    if (member || (poolOfDrive(unit, onto) ?? pool) !== pool) return refusal('drive-in-pool', `${onto} is a member already.`, '/onto');
-  }
-  const { kind: _kind, job, ...body } = event;
-  return putJob(unit, { kind: 'job', id: job, ...body, percent: 0, startedAt: happenedAt, heardAt: happenedAt });
-}
-
-/** A finished rebuild gives the place of the missing member to the new drive; only now does the margin come back. */
-function finishJob(unit: UnitState, job: Job): UnitState {
-  const after = endJob(unit, job.id);
-  const pool = unit.pools[job.pool] as Pool;
-  const { replaces, onto } = job;
-  if (replaces === undefined || onto === undefined) return after;
-  return withPool(after, {
-    ...pool,
-    bands: pool.bands.map((band) => ({ ...band, members: band.members.map((member) => (member === replaces ? onto : member)) })),
-    spares: pool.spares.filter((spare) => spare !== onto),
-    missing: pool.missing.filter((member) => member !== replaces),
-  });
-}
-
-function withJob(unit: UnitState, id: string, change: (job: Job) => UnitState): UnitState | Refusal {
-  const job = own(unit.jobs, id);
-  return job ? change(job) : refusal('job-unknown', `${unit.name} has no running job ${id}.`, '/job');
-}
-
-function putJob(unit: UnitState, job: Job): UnitState {
-  return frozen({ ...unit, jobs: { ...unit.jobs, [job.id]: job } });
-}
-
-function endJob(unit: UnitState, id: string): UnitState {
-  const { [id]: _ended, ...jobs } = unit.jobs;
-  return frozen({ ...unit, jobs });
-}
-
-function withPool(unit: UnitState, pool: Pool): UnitState {
-  return frozen({ ...unit, pools: { ...unit.pools, [pool.id]: pool } });
 }

@@ -23,3 +23,17 @@ export function enclosuresOf(profile: Profile, bays: number, named: readonly str
     bays: names.slice(i * size, (i + 1) * size),
   }));
 }
+
+/** Enclosures as a person lists them, in their order, with bays numbered on from one to the next. */
+export function enclosuresNamed(boxes: readonly { readonly name: string; readonly bays: number; readonly dial?: number | undefined }[]): {
+  name: string;
+  bays: string[];
+  dial?: number;
+}[] {
+  let next = 1;
+  return boxes.map(({ name, bays, dial }) => ({
+    name,
+    bays: Array.from({ length: bays }, () => String(next++)),
+    ...(dial === undefined ? {} : { dial }),
+  }));
+}

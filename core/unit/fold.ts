@@ -16,7 +16,9 @@ export function byTime(a: RecordedEvent, b: RecordedEvent): number {
  */
 export function foldUnit(events: readonly RecordedEvent[], from: UnitState | null = null): UnitState | Refusal {
   let unit = from;
-  for (const { event, happenedAt } of [...events].sort(byTime)) {
+  const withdrawn = withdrawnOf(events);
+  for (const { seq, event, happenedAt } of [...events].sort(byTime)) {
+    if (withdrawn.has(seq)) continue;
     const next = apply(unit, event, happenedAt);
     if (isRefusal(next)) return next;
     unit = next;
@@ -25,3 +27,15 @@ export function foldUnit(events: readonly RecordedEvent[], from: UnitState | nul
 }
 
 const refusalOfNothing: Refusal = Object.freeze({ kind: 'refusal', code: 'not-registered', sentence: 'There are no events of this unit.' });
+
+/**
+ * The entries that no longer count: those a later entry withdraws, unless that one is withdrawn itself. Nothing is ever
+ * taken out of the ledger; the fold passes over it.
+ */
+export function withdrawnOf(events: readonly RecordedEvent[]): ReadonlySet<number> {
+  const withdrawn = new Set<number>();
+  for (const { seq, event } of [...events].sort((a, b) => b.seq - a.seq)) {
+    if (event.kind === 'statement-withdrawn' && !withdrawn.has(seq)) withdrawn.add(event.seq);
+  }
+  return withdrawn;
+}

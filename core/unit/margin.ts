@@ -42,3 +42,8 @@ function standingOfPool(pool: Pool, hasSign: boolean): Standing {
   if (hasSign) return 'watch';
   return full === 0 ? 'unguarded' : 'well';
 }
+
+/** True while any pool has less margin than its layout gives. */
+export function isThinned(unit: UnitState): boolean {
+  return Object.values(unit.pools).some((pool) => marginOfPool(pool) < fullMarginOfPool(pool));
+}

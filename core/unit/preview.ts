@@ -26,6 +26,11 @@ export interface Preview {
 export function preview(unit: UnitState | null, event: UnitEvent, happenedAt: string): Preview | Refusal {
   const after = apply(unit, event, happenedAt);
   if (isRefusal(after)) return after;
+  return Object.freeze({ kind: 'preview', after, ...difference(unit, after) });
+}
+
+/** What a person must hear before one state becomes another: margins by pool, and the hazards with their serials. */
+export function difference(unit: UnitState | null, after: UnitState): Pick<Preview, 'marginBefore' | 'marginAfter' | 'hazards'> {
   const marginBefore = unit === null ? {} : margins(unit);
   const marginAfter = margins(after);
   const hazards: Hazard[] = [];
@@ -51,7 +56,7 @@ export function preview(unit: UnitState | null, event: UnitEvent, happenedAt: st
           },
     );
   }
-  return Object.freeze({ kind: 'preview', after, marginBefore, marginAfter, hazards: Object.freeze(hazards) });
+  return { marginBefore, marginAfter, hazards: Object.freeze(hazards) };
 }
 
 function margins(unit: UnitState): Record<string, number> {

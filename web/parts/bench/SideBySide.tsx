@@ -4,7 +4,8 @@ import type { Profile } from '~/core/platform/profile';
 import { formatBytes } from '~/core/quantity/formatBytes';
 import { Button } from '~/web/parts/form/Button';
 import { appraiseVariant, type Variant } from './variants';
-import { chanceWords, countWords, rebuildWords, speedWords } from './words';
+import { formatRate } from '~/core/quantity/formatRate';
+import { chanceWords, countWords, rebuildWords } from './words';
 
 interface Props {
   readonly variants: readonly Variant[];
@@ -27,7 +28,7 @@ export function SideBySide({ variants, profiles, money, onOpen, onDrop }: Props)
     ['unit’s page', ({ appraisal, profile }) => formatBytes(appraisal.layout.shownBytes, profile.unitPage.counts === 'TiB' ? 'binary' : 'decimal', 2)],
     ['survives any', ({ appraisal }) => String(appraisal.layout.guaranteedFailures)],
     ['longest rebuild', ({ appraisal }) => rebuildWords(appraisal.rebuild)],
-    ['large files', ({ appraisal }) => `${speedWords(appraisal.clientRead)} for a client`],
+    ['large files', ({ appraisal }) => `${formatRate(appraisal.clientRead)} for a client`],
     ['small writes', ({ appraisal }) => `${countWords(appraisal.speed.smallWrites)} a second`],
     ['data loss', ({ appraisal }) => (appraisal.risk ? chanceWords(appraisal.risk.chanceOfLoss) : '—')],
     ['price', ({ appraisal, priceCents }) => (appraisal.centsPerUsableTB === null ? '—' : `${money(priceCents)}, ${money(appraisal.centsPerUsableTB)} a TB`)],

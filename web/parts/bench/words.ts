@@ -19,10 +19,6 @@ export function chanceWords(chance: number): string {
   return `1 in ${one >= 1e9 ? `${formatCount(Number((one / 1e9).toPrecision(2)))} G` : one >= 1e6 ? `${Number((one / 1e6).toPrecision(2)).toString()} M` : formatCount(Number(one.toPrecision(2)))}`;
 }
 
-export function speedWords(bytesPerSecond: number): string {
-  return bytesPerSecond >= 1e9 ? `${(bytesPerSecond / 1e9).toFixed(1)} GB/s` : `${(bytesPerSecond / 1e6).toFixed(0)} MB/s`;
-}
-
 /** A whole number with groups; rounded to what an estimate can promise. */
 export function countWords(count: number): string {
   return formatCount(Number(count.toPrecision(2)));

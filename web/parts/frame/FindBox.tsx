@@ -17,11 +17,11 @@ export function FindBox(): ReactNode {
   const wanted = text.trim();
   const goFirst = useRef(false);
 
-  const go = ({ unit, bay }: Found): void => {
+  const go = ({ href }: Found): void => {
     setIsOpen(false);
     setText('');
     goFirst.current = false;
-    router.push(`/units/${unit}${bay === undefined ? '' : `?bay=${encodeURIComponent(bay)}`}`);
+    router.push(href);
   };
 
   useEffect(() => {

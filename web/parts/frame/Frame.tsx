@@ -2,7 +2,8 @@ import type { ReactNode } from 'react';
 import type { App } from '~/service/app';
 import { readOrganisation } from '~/service/readSettings';
 import { readWaits } from '~/service/readShelf';
-import type { Viewer } from '~/service/viewer';
+import { mayAct, type Viewer } from '~/service/viewer';
+import { RecordBox } from '~/web/parts/record/RecordBox';
 import { Toaster } from 'sonner';
 import { FindBox } from './FindBox';
 import { Keys } from './Keys';
@@ -49,6 +50,7 @@ export async function Frame({ app, viewer, children }: { readonly app: App; read
         <WaitingStrip waits={waits} />
       </div>
       <Keys />
+      {mayAct(viewer, 'keeper') && <RecordBox />}
       <Toaster
         position="bottom-right"
         toastOptions={{ style: { borderRadius: 2, background: 'var(--surface)', color: 'var(--ink)', borderColor: 'var(--line)' } }}

@@ -2,6 +2,7 @@
 import { useRouter } from 'next/navigation';
 import { useEffect, useState, type ReactNode } from 'react';
 import { Dialog } from '~/web/parts/form/Dialog';
+import { OPEN_RECORD } from '~/web/parts/record/RecordBox';
 import { EVERYWHERE, PLACES } from './places';
 
 /** Listens for the keys that work everywhere, and shows them under "?". Typing in a field is never a key. */
@@ -15,6 +16,7 @@ export function Keys(): ReactNode {
       const place = PLACES.find(({ key }) => key === event.key.toLowerCase());
       if (place) router.push(place.href);
       else if (event.key === '?') setShown(true);
+      else if (event.key.toLowerCase() === 'n') window.dispatchEvent(new Event(OPEN_RECORD));
       else if (event.key === '/') document.querySelector<HTMLInputElement>('[data-find]')?.focus();
       else return;
       event.preventDefault();

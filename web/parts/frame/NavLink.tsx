@@ -5,7 +5,8 @@ import type { ReactNode } from 'react';
 
 export function NavLink({ href, name, hint }: { readonly href: string; readonly name: string; readonly hint: string }): ReactNode {
   const path = usePathname();
-  const isHere = href === '/' ? path === '/' || path.startsWith('/units/') : path.startsWith(href);
+  const isPlan = /^\/units\/[^/]+\/(plans|commission)/.test(path);
+  const isHere = href === '/' ? path === '/' || (path.startsWith('/units/') && !isPlan) : path.startsWith(href) || (href === '/plans' && isPlan);
   return (
     <Link
       href={href}

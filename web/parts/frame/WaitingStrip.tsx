@@ -1,4 +1,5 @@
 import Link from 'next/link';
+import { TASK_WORDS } from '~/core/record/eventWords';
 import type { ReactNode } from 'react';
 import type { Wait } from '~/service/readShelf';
 import { Moment } from '~/web/parts/unit/Moment';
@@ -9,28 +10,31 @@ export function WaitingStrip({ waits }: { readonly waits: readonly Wait[] }): Re
   return (
     <section aria-label="Waiting" className="no-print flex items-center gap-6 overflow-x-auto max-sm:gap-3 max-sm:py-2 bg-side-strong px-5 py-3 text-on-side">
       <h2 className="text-lg">Waiting</h2>
-      {waits.map(({ unit, unitName, what, percent, startedAt, heardAt }) => (
-        <Link key={unit + what} href={`/units/${unit}`} className="min-w-[260px] flex-1">
-          <span className="flex justify-between gap-x-4 text-sm max-sm:flex-col">
-            <span>
-              {unitName} · {what}
+      {waits.map(({ unit, unitName, task, bay, job, percent, startedAt, heardAt }) => {
+        const what = task === 'rebuild' ? `rebuilding${bay === null ? '' : ` bay ${bay}`}` : TASK_WORDS[task];
+        return (
+          <Link key={unit + job} href={`/units/${unit}`} className="min-w-[260px] flex-1">
+            <span className="flex justify-between gap-x-4 text-sm max-sm:flex-col">
+              <span>
+                {unitName} · {what}
+              </span>
+              <span className="text-on-side-muted">
+                {percent} % · since <Moment at={startedAt} />, heard <Moment at={heardAt} relative />
+              </span>
             </span>
-            <span className="text-on-side-muted">
-              {percent} % · since <Moment at={startedAt} />, heard <Moment at={heardAt} relative />
+            <span
+              className="mt-1 block h-1.5 bg-black/40"
+              role="progressbar"
+              aria-label={`${unitName}, ${what}`}
+              aria-valuenow={percent}
+              aria-valuemin={0}
+              aria-valuemax={100}
+            >
+              <span className="block h-full bg-[var(--board-from)]" style={{ width: `${String(percent)}%` }} />
             </span>
-          </span>
-          <span
-            className="mt-1 block h-1.5 bg-black/40"
-            role="progressbar"
-            aria-label={`${unitName}, ${what}`}
-            aria-valuenow={percent}
-            aria-valuemin={0}
-            aria-valuemax={100}
-          >
-            <span className="block h-full bg-[var(--board-from)]" style={{ width: `${String(percent)}%` }} />
-          </span>
-        </Link>
-      ))}
+          </Link>
+        );
+      })}
     </section>
   );
 }

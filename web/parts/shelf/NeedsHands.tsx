@@ -1,30 +1,89 @@
 import type { ReactNode } from 'react';
-import type { NeedForHands } from '~/core/upkeep/needsHands';
+import type { NeedCode, NeedForHands } from '~/core/upkeep/needsHands';
 import type { Standing } from '~/core/unit/margin';
 import { ButtonLink } from '~/web/parts/form/Button';
 import { StandingMark } from '~/web/parts/unit/StandingMark';
 
-const MARKS: Record<NeedForHands['code'], Standing> = { 'data-lost': 'lost', 'member-failed': 'thinned', 'sign-growing': 'watch', 'near-full': 'watch' };
+/** Everything not named here is a sign to watch. */
+const MARKS: Partial<Record<NeedCode, Standing>> = {
+  'data-lost': 'lost',
+  'enclosure-away': 'thinned',
+  'member-failed': 'thinned',
+  'no-margin': 'thinned',
+  'copy-failed': 'thinned',
+  'no-copy': 'thinned',
+  'restore-failed': 'thinned',
+};
+
+/** The way that settles a need: where it leads, and what the button says. */
+export function wayOf({ code, unit, plan }: NeedForHands): { readonly href: string; readonly words: string } {
+  const page = `/units/${unit}`;
+  switch (code) {
+    case 'plan-open':
+      return { href: `${page}/plans/${plan ?? ''}`, words: 'Go on with the plan' };
+    case 'sign-open':
+      return { href: `${page}/lamps`, words: 'Look up what it means' };
+    case 'drives-unseen':
+    case 'enclosure-away':
+      return { href: `${page}/report`, words: 'Compare with its page' };
+    case 'no-copy':
+    case 'copy-failed':
+    case 'copy-old':
+    case 'only-mirrors':
+    case 'none-off-site':
+    case 'never-restored':
+    case 'restore-failed':
+    case 'copy-target-full':
+      return { href: `${page}?view=copies`, words: 'See its copies' };
+    case 'upkeep-due':
+    case 'firmware-old':
+    case 'factory-password':
+    case 'alarm-mail':
+      return { href: `${page}?view=upkeep`, words: 'See its upkeep' };
+    case 'no-spare':
+      return { href: `/upkeep?view=spares&unit=${unit}`, words: 'See what would fit' };
+    case 'warranty-ending':
+    case 'drive-old':
+      return { href: page, words: 'Look at its drives' };
+    case 'slow':
+    case 'no-baseline':
+      return { href: `${page}?view=about`, words: 'See its figures' };
+    case 'data-lost':
+    case 'member-failed':
+    case 'no-margin':
+    case 'part-lost':
+    case 'sign-growing':
+    case 'near-full':
+    case 'thin-overcommitted':
+      return { href: page, words: 'Look at the unit' };
+  }
+}
 
 /** What needs a person, most urgent first, each with its reason and the way to it. */
-export function NeedsHands({ needs, nameOf }: { readonly needs: readonly NeedForHands[]; readonly nameOf: (unit: string) => string }): ReactNode {
+export function NeedsHands({ needs, total }: { readonly needs: readonly NeedForHands[]; readonly total: number }): ReactNode {
   return (
     <aside aria-label="Needs hands" className="w-full shrink-0 border-line bg-surface p-4 max-lg:border-t lg:w-[312px] lg:overflow-y-auto lg:border-l">
       <h2 className="flex justify-between text-lg">
-        Needs hands <span className="font-normal text-muted">{needs.length}</span>
+        Needs hands <span className="font-normal text-muted">{total}</span>
       </h2>
-      {needs.length === 0 && <p className="mt-2 text-muted">Nothing does. Every member is well and no pool is past the line people plan to.</p>}
+      {needs.length === 0 && (
+        <p className="mt-2 text-muted">Nothing does. Every member is well, copies are fresh, and no pool is past the line people plan to.</p>
+      )}
       <ul>
-        {needs.map((need) => (
-          <li key={need.unit + need.title} className="border-b border-line py-3 last:border-0">
-            <h3>
-              <StandingMark standing={MARKS[need.code]}>{need.title}</StandingMark>
-            </h3>
-            <p className="mt-1 mb-2">{need.reason}</p>
-            <ButtonLink href={`/units/${need.unit}`}>Look at {nameOf(need.unit)}</ButtonLink>
-          </li>
-        ))}
+        {needs.map((need) => {
+          const { href, words } = wayOf(need);
+          return (
+            <li key={need.unit + need.code + need.title} className="border-b border-line py-3 last:border-0">
+              <h3>
+                <StandingMark standing={MARKS[need.code] ?? 'watch'}>{need.title}</StandingMark>
+              </h3>
+              <p className="mt-1 mb-2">{need.reason}</p>
+              <ButtonLink href={href}>{words}</ButtonLink>
+            </li>
+          );
+        })}
       </ul>
+      {total > needs.length && <p className="pt-3 text-muted">{total - needs.length} more, less urgent. They come up as these are settled.</p>}
     </aside>
   );
 }

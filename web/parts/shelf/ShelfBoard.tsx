@@ -1,17 +1,15 @@
 import Link from 'next/link';
 import type { ReactNode } from 'react';
 import { formatBytes } from '~/core/quantity/formatBytes';
-import { standingOfUnit } from '~/core/unit/margin';
-import type { UnitOnShelf } from '~/service/readShelf';
+import type { CardOnShelf } from '~/service/readShelf';
 import { wholePercent } from '~/core/quantity/formatPercent';
 import { FillBar } from '~/web/parts/unit/FillBar';
 import { StandingMark } from '~/web/parts/unit/StandingMark';
 import { UnitFront } from '~/web/parts/unit/UnitFront';
-import { standingWords } from '~/web/parts/unit/words';
 
 /** One place as it looks: its units on a board, a label hanging from the board below each. */
-export function ShelfBoard({ place, units }: { readonly place: string; readonly units: readonly UnitOnShelf[] }): ReactNode {
-  const drives = units.flatMap(({ state }) => Object.values(state.drives)).filter(({ bay }) => bay !== null).length;
+export function ShelfBoard({ place, units }: { readonly place: string; readonly units: readonly CardOnShelf[] }): ReactNode {
+  const drives = units.reduce((sum, { card }) => sum + card.drives, 0);
   return (
     <section aria-label={place}>
       <h2 className="mb-1.5 text-lg">
@@ -25,7 +23,7 @@ export function ShelfBoard({ place, units }: { readonly place: string; readonly 
           <li key={unit.id} className="flex flex-col">
             <Link href={`/units/${unit.id}`} className="flex flex-1 flex-col focus-visible:outline-offset-[-2px]">
               <span className="flex flex-1 items-end px-3.5" aria-hidden>
-                <UnitFront unit={unit.state} />
+                <UnitFront unit={unit.card.front} />
               </span>
               <span className="board block h-[9px]" />
               <span className="px-3.5">
@@ -45,28 +43,27 @@ export function ShelfBoard({ place, units }: { readonly place: string; readonly 
 }
 
 /** The shelf-edge label: name, fill, and how many more drives may fail. */
-function ShelfLabel({ unit: { state, used } }: { readonly unit: UnitOnShelf }): ReactNode {
-  const pools = Object.values(state.pools);
+function ShelfLabel({ unit: { card, used } }: { readonly unit: CardOnShelf }): ReactNode {
+  const { pools, front, standing, words, name, profileName } = card;
   const shown = pools.reduce((sum, { shownBytes }) => sum + shownBytes, 0);
   const inUse = pools.reduce((sum, { id }) => sum + (used[id] ?? 0), 0);
   const isRead = pools.some(({ id }) => used[id] !== undefined);
-  const standing = standingOfUnit(state);
-  const bays = state.enclosures.map((enclosure) => String(enclosure.bays.length)).join(' + ');
+  const bays = front.enclosures.map((enclosure) => String(enclosure.bays.length)).join(' + ');
   return (
     <span className="flex h-[78px] min-w-[172px] flex-col justify-between border border-t-0 border-line bg-surface px-2.5 py-1.5">
       <span className="flex justify-between gap-3">
-        <span className="font-bold">{state.name}</span>
-        <span className="text-sm text-muted">{state.enclosures.length > 1 ? `${bays} bays` : `${bays}-bay`}</span>
+        <span className="font-bold">{name}</span>
+        <span className="text-sm text-muted">{front.enclosures.length > 1 ? `${bays} bays` : `${bays}-bay`}</span>
       </span>
       {isRead && <FillBar share={inUse / shown} />}
       <span className="text-sm text-muted">
         {pools.length === 0
-          ? `${state.profile.name.split(',')[0] ?? ''}`
+          ? `${profileName.split(',')[0] ?? ''}`
           : isRead
             ? `${String(wholePercent(inUse / shown))} % of ${formatBytes(shown, 'binary')}`
             : `${formatBytes(shown, 'binary')}, fill not read yet`}
       </span>
-      <StandingMark standing={standing}>{standingWords(state, standing)}</StandingMark>
+      <StandingMark standing={standing}>{words}</StandingMark>
     </span>
   );
 }

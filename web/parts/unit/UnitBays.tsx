@@ -1,29 +1,34 @@
 'use client';
+import Link from 'next/link';
 import { useState, type ReactNode } from 'react';
 import { formatBytes, formatExactBytes } from '~/core/quantity/formatBytes';
+import { frontOf } from '~/core/unit/card';
+import { CONDITION_WORDS } from '~/core/unit/standingWords';
 import { driveInBay, poolOfDrive, type UnitState } from '~/core/unit/state';
+import { BayActions } from './BayActions';
 import { Moment } from './Moment';
+import { Row } from './Row';
 import { Serial } from './Serial';
 import { UnitFront } from './UnitFront';
-import { CONDITION_WORDS } from './words';
 
-/** The unit's front with bays to walk, and what stands in the chosen one. */
-export function UnitBays({
-  unit,
-  initial,
-  currency,
-}: {
+interface Props {
+  readonly id: string;
+  readonly version: number;
   readonly unit: UnitState;
   readonly initial?: string | undefined;
   readonly currency: string;
-}): ReactNode {
+  readonly mayRecord: boolean;
+}
+
+/** The unit's front with bays to walk, what stands in the chosen one, and what can be said of it. */
+export function UnitBays({ id, version, unit, initial, currency, mayRecord }: Props): ReactNode {
   const [bay, setBay] = useState(initial ?? mostTroubled(unit));
   const drive = driveInBay(unit, bay);
   const pool = drive && poolOfDrive(unit, drive.serial);
   return (
     <div className="flex flex-wrap items-start gap-6">
       <div className="relative max-w-full overflow-x-auto p-1">
-        <UnitFront unit={unit} size="page" onBay={setBay} chosen={bay} />
+        <UnitFront unit={frontOf(unit)} size="page" onBay={setBay} chosen={bay} />
         <div className="board h-[9px]" />
       </div>
       <section aria-label={`Bay ${bay}`} aria-live="polite" className="min-w-[260px] flex-1">
@@ -33,9 +38,9 @@ export function UnitBays({
         ) : (
           <dl className="mt-1 grid grid-cols-[auto_1fr] gap-x-4 gap-y-1">
             <Row name="Serial">
-              <span className="text-lg">
+              <Link href={`/drives/${encodeURIComponent(drive.serial)}`} className="text-lg underline decoration-line">
                 <Serial of={drive.serial} />
-              </span>
+              </Link>
             </Row>
             <Row name="Holds">
               {formatBytes(drive.bytes)}, <span className="font-mono">{formatExactBytes(drive.bytes)}</span> bytes
@@ -55,6 +60,7 @@ export function UnitBays({
             )}
           </dl>
         )}
+        {mayRecord && <BayActions key={bay} id={id} version={version} unit={unit} bay={bay} />}
       </section>
     </div>
   );
@@ -65,13 +71,4 @@ function mostTroubled(unit: UnitState): string {
   const bayWith = (...conditions: string[]): string | undefined =>
     Object.values(unit.drives).find(({ bay, condition }) => bay !== null && conditions.includes(condition))?.bay ?? undefined;
   return bayWith('failed', 'out-of-service') ?? bayWith('suspected') ?? unit.enclosures[0]?.bays[0] ?? '';
-}
-
-function Row({ name, children }: { readonly name: string; readonly children: ReactNode }): ReactNode {
-  return (
-    <>
-      <dt className="text-muted">{name}</dt>
-      <dd>{children}</dd>
-    </>
-  );
 }

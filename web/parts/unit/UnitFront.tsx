@@ -1,14 +1,14 @@
 'use client';
 import { useRef, type KeyboardEvent, type ReactNode } from 'react';
 import { formatBytes } from '~/core/quantity/formatBytes';
-import { driveInBay, poolOfDrive, type DriveInUnit, type UnitState } from '~/core/unit/state';
-import { CONDITION_WORDS } from './words';
+import type { BayInFront, UnitInFront } from '~/core/unit/card';
+import { CONDITION_WORDS } from '~/core/unit/standingWords';
 
 /** Bays in a row of a rack unit, as seen from the front. */
 const FLAT_COLUMNS = 4;
 
 interface Props {
-  readonly unit: UnitState;
+  readonly unit: UnitInFront;
   /** With it, bays are buttons that arrow keys walk. */
   readonly onBay?: (bay: string) => void;
   readonly chosen?: string | undefined;
@@ -18,7 +18,7 @@ interface Props {
 /** A unit from the front, every enclosure with every bay: upright trays or flat ones, as its family has them. */
 export function UnitFront({ unit, onBay, chosen, size = 'shelf' }: Props): ReactNode {
   const root = useRef<HTMLDivElement>(null);
-  const isFlat = unit.profile.bays.trays === 'flat';
+  const isFlat = unit.trays === 'flat';
   const columns = isFlat ? FLAT_COLUMNS : Infinity;
 
   const walk = (event: KeyboardEvent): void => {
@@ -33,10 +33,20 @@ export function UnitFront({ unit, onBay, chosen, size = 'shelf' }: Props): React
   return (
     <div ref={root} className="flex flex-wrap items-end gap-3" {...(onBay ? { onKeyDown: walk, role: 'group', 'aria-label': `Bays of ${unit.name}` } : {})}>
       {unit.enclosures.map((enclosure) => (
-        <div key={enclosure.name} className="bg-case p-1.5">
+        <div
+          key={enclosure.name}
+          className={`bg-case p-1.5 ${enclosure.isAway ? 'opacity-50' : ''}`}
+          title={enclosure.isAway ? `${enclosure.name} has dropped out` : undefined}
+        >
+          {size === 'page' && unit.enclosures.length > 1 && (
+            <div className="mb-1 flex justify-between text-xs text-on-side">
+              <span>{enclosure.name}</span>
+              <span>{enclosure.isAway ? 'dropped out' : enclosure.dial === undefined ? '' : `dial ${String(enclosure.dial)}`}</span>
+            </div>
+          )}
           <div className="grid gap-1" style={{ gridTemplateColumns: `repeat(${String(Math.min(columns, enclosure.bays.length))}, auto)` }}>
             {enclosure.bays.map((bay) => (
-              <Bay key={bay} bay={bay} unit={unit} isFlat={isFlat} size={size} onBay={onBay} isChosen={bay === chosen} />
+              <Bay key={bay.bay} of={bay} isFlat={isFlat} size={size} onBay={onBay} isChosen={bay.bay === chosen} />
             ))}
           </div>
         </div>
@@ -46,19 +56,17 @@ export function UnitFront({ unit, onBay, chosen, size = 'shelf' }: Props): React
 }
 
 interface BayProps {
-  readonly bay: string;
-  readonly unit: UnitState;
+  readonly of: BayInFront;
   readonly isFlat: boolean;
   readonly size: 'shelf' | 'page';
   readonly onBay: ((bay: string) => void) | undefined;
   readonly isChosen: boolean;
 }
 
-function Bay({ bay, unit, isFlat, size, onBay, isChosen }: BayProps): ReactNode {
-  const drive = driveInBay(unit, bay);
-  const job = drive && Object.values(unit.jobs).find(({ task, onto }) => task === 'rebuild' && onto === drive.serial);
-  const pool = drive && poolOfDrive(unit, drive.serial);
-  const isSpare = drive !== undefined && pool?.spares.includes(drive.serial) === true && !job;
+function Bay({ of, isFlat, size, onBay, isChosen }: BayProps): ReactNode {
+  const { bay, serial, bytes, condition, isSpare = false, percent } = of;
+  const isEmpty = serial === undefined;
+  const isRebuilding = percent !== undefined;
   const shape = isFlat
     ? size === 'page'
       ? 'h-9 w-24 flex-row px-1.5 max-sm:h-11 max-sm:w-[74px]'
@@ -66,33 +74,37 @@ function Bay({ bay, unit, isFlat, size, onBay, isChosen }: BayProps): ReactNode 
     : size === 'page'
       ? 'h-32 w-16 flex-col max-sm:h-24 max-sm:w-[38px]'
       : 'h-[76px] w-[36px] flex-col';
-  const look = !drive
+  const look = isEmpty
     ? 'border-dashed border-case-line text-on-side-muted'
-    : drive.condition === 'failed' || drive.condition === 'out-of-service'
+    : condition === 'failed' || condition === 'out-of-service'
       ? 'border-thinned bg-tray hatched text-tray-ink border-2'
-      : drive.condition === 'suspected'
+      : condition === 'suspected'
         ? 'border-watch bg-watch-ground text-tray-ink border-2'
         : isSpare
           ? 'border-on-side text-on-side'
           : 'border-transparent bg-tray text-tray-ink';
   const inside = (
     <>
-      {job && <span className="absolute inset-x-0 bottom-0 bg-[var(--filling)]" style={{ height: `${String(job.percent)}%` }} aria-hidden />}
-      <span className={`relative ${size === 'page' ? 'text-sm max-sm:text-xs' : 'text-xs'} ${drive && !isSpare && !job ? 'text-tray-muted' : ''}`}>{bay}</span>
+      {isRebuilding && <span className="absolute inset-x-0 bottom-0 bg-[var(--filling)]" style={{ height: `${String(percent)}%` }} aria-hidden />}
+      <span className={`relative ${size === 'page' ? 'text-sm max-sm:text-xs' : 'text-xs'} ${!isEmpty && !isSpare && !isRebuilding ? 'text-tray-muted' : ''}`}>
+        {bay}
+      </span>
       <span
         className={`relative font-bold ${isFlat ? (size === 'page' ? 'text-base' : 'text-xs') : size === 'page' ? 'text-xl max-sm:text-base' : 'text-base'}`}
       >
-        {drive ? terabytes(drive) : ''}
+        {bytes === undefined ? '' : formatBytes(bytes).replace(/ TB$/, '')}
       </span>
       {(!isFlat || size === 'page') && (
-        <span className={`relative font-mono ${size === 'page' ? 'text-sm max-sm:text-xs' : 'text-xs'} ${drive && !isSpare && !job ? 'text-tray-muted' : ''}`}>
-          {drive?.serial.slice(-4) ?? ''}
+        <span
+          className={`relative font-mono ${size === 'page' ? 'text-sm max-sm:text-xs' : 'text-xs'} ${!isEmpty && !isSpare && !isRebuilding ? 'text-tray-muted' : ''}`}
+        >
+          {serial?.slice(-4) ?? ''}
         </span>
       )}
     </>
   );
   const box = `relative flex items-center justify-between overflow-hidden border px-0.5 py-0.5 ${shape} ${look} ${isChosen ? 'outline-2 outline-offset-1 outline-[var(--board-from)]' : ''}`;
-  const words = describe(bay, drive, isSpare, job?.percent);
+  const words = describe(of);
   if (!onBay) {
     return (
       <div className={box} title={words}>
@@ -110,12 +122,8 @@ function Bay({ bay, unit, isFlat, size, onBay, isChosen }: BayProps): ReactNode 
   );
 }
 
-function terabytes({ bytes }: DriveInUnit): string {
-  return formatBytes(bytes).replace(/ TB$/, '');
-}
-
-function describe(bay: string, drive: DriveInUnit | undefined, isSpare: boolean, percent: number | undefined): string {
-  if (!drive) return `Bay ${bay}, empty`;
-  const role = isSpare ? ', spare' : percent === undefined ? '' : `, rebuilding, ${String(percent)} %`;
-  return `Bay ${bay}, ${formatBytes(drive.bytes)}, ${drive.serial}, ${CONDITION_WORDS[drive.condition]}${role}`;
+function describe({ bay, serial, bytes = 0, condition = 'well', isSpare, percent }: BayInFront): string {
+  if (serial === undefined) return `Bay ${bay}, empty`;
+  const role = isSpare === true ? ', spare' : percent === undefined ? '' : `, rebuilding, ${String(percent)} %`;
+  return `Bay ${bay}, ${formatBytes(bytes)}, ${serial}, ${CONDITION_WORDS[condition]}${role}`;
 }

@@ -1,35 +1,93 @@
 import Link from 'next/link';
+import type { PlaceKind } from '~/service/readDrives';
+import type { DriveCondition } from '~/core/unit/state';
+import { whereWords } from '~/core/driveLife/driveEventWords';
 import { formatBytes } from '~/core/quantity/formatBytes';
-import { readDrives } from '~/service/readDrives';
+import { CONDITION_WORDS } from '~/core/unit/standingWords';
+import { readDrives, readOrders } from '~/service/readDrives';
+import { readPlaces } from '~/service/readSettings';
+import { mayAct } from '~/service/viewer';
 import { ButtonLink } from '~/web/parts/form/Button';
+import { Pages } from '~/web/parts/frame/Pages';
+import { ViewLinks } from '~/web/parts/frame/ViewLinks';
+import { Orders } from '~/web/parts/drives/Orders';
+import { TakeIn } from '~/web/parts/drives/TakeIn';
 import { Moment } from '~/web/parts/unit/Moment';
 import { Serial } from '~/web/parts/unit/Serial';
-import { CONDITION_WORDS } from '~/web/parts/unit/words';
 import { insidePage } from '~/web/server/insidePage';
 
 export const metadata = { title: 'Drives' };
 
 const PAGE = 100;
 
-export default insidePage('reader', async ({ app, query }) => {
+const PLACES: readonly (readonly [PlaceKind, string])[] = [
+  ['bay', 'In bays'],
+  ['drawer', 'In drawers'],
+  ['in-hand', 'In hand'],
+  ['under-warranty', 'Under warranty'],
+  ['gone', 'Gone'],
+];
+
+export default insidePage('reader', async ({ app, viewer, query }) => {
   const from = Math.max(0, Math.floor(Number(query['from'] ?? 0)) || 0);
-  const { drives, total } = await readDrives(app, from, PAGE);
+  const place = PLACES.find(([id]) => id === query['place'])?.[0];
+  const isOrders = query['place'] === 'orders';
+  const [{ drives, counts }, orders, sites] = await Promise.all([readDrives(app, place, from, PAGE), readOrders(app), readPlaces(app)]);
+  const all = Object.values(counts).reduce((sum, n) => sum + n, 0);
+  const total = place === undefined ? all : (counts[place] ?? 0);
+  const open = orders.filter(({ closed, count, received }) => closed === null && received < count);
+  const mayRecord = mayAct(viewer, 'keeper');
+  const address = (skip: number): string => `/drives?${new URLSearchParams({ ...(place === undefined ? {} : { place }), from: String(skip) }).toString()}`;
   return (
-    <div className="p-5">
-      <h1 className="text-xl">Drives</h1>
-      <p className="mb-3 text-muted">
-        {total === 0 ? 'No drive stands in a bay yet.' : `${String(total)} ${total === 1 ? 'drive stands' : 'drives stand'} in bays, by serial.`}
-      </p>
-      {total === 0 ? (
-        <ButtonLink look="main" href="/bench">
-          Start on the layout bench
-        </ButtonLink>
+    <div className="grid grid-cols-[minmax(0,1fr)] gap-4 p-5">
+      <div className="flex flex-wrap items-center justify-between gap-3">
+        <h1 className="text-xl">Drives</h1>
+        <span className="no-print flex flex-wrap items-center gap-3">
+          <a href="/api/v1/drives.csv" download className="text-action underline">
+            Take them away as CSV
+          </a>
+          {mayRecord && (
+            <TakeIn sites={sites} orders={open.map(({ id, supplier, count, received, drive }) => ({ id, supplier, left: count - received, drive }))} />
+          )}
+        </span>
+      </div>
+      <ViewLinks
+        label="Where they are"
+        links={[
+          { href: '/drives', words: `All ${String(all)}`, isHere: place === undefined && !isOrders },
+          ...PLACES.map(([id, words]) => ({ href: `/drives?place=${id}`, words: `${words} ${String(counts[id] ?? 0)}`, isHere: place === id })),
+          { href: '/drives?place=orders', words: `On order ${String(open.reduce((sum, { count, received }) => sum + count - received, 0))}`, isHere: isOrders },
+        ]}
+      />
+      {(counts['in-hand'] ?? 0) > 0 && place !== 'in-hand' && (
+        <p className="border-l-4 border-watch bg-watch-ground px-4 py-2">
+          <Link href="/drives?place=in-hand" className="text-action underline">
+            {counts['in-hand'] === 1 ? 'One drive is' : `${String(counts['in-hand'])} drives are`} in hand
+          </Link>
+          : say where {counts['in-hand'] === 1 ? 'it was' : 'they were'} put, so that {counts['in-hand'] === 1 ? 'it is' : 'they are'} found again.
+        </p>
+      )}
+      {isOrders ? (
+        <Orders orders={orders} mayRecord={mayRecord} />
+      ) : total === 0 ? (
+        <div className="max-w-[520px]">
+          <p className="mb-3 text-muted">
+            {place === undefined
+              ? 'No drive is known here yet. Take in the spares that lie in a drawer, or put a unit with its drives on the shelf.'
+              : 'No drive is there.'}
+          </p>
+          {place === undefined && (
+            <ButtonLink look="main" href="/bench">
+              Start on the layout bench
+            </ButtonLink>
+          )}
+        </div>
       ) : (
         <div className="relative overflow-x-auto" tabIndex={0} role="region" aria-label="Drives by serial">
           <table className="w-full border border-line bg-surface">
             <thead className="text-left text-sm text-muted">
               <tr>
-                {['Serial', 'Unit', 'Bay', 'Size', 'Model', 'Condition', 'Role', 'In since'].map((head) => (
+                {['Serial', 'Where', 'Size', 'Model', 'Condition', 'Role', 'Since', 'Warranty until'].map((head) => (
                   <th key={head} scope="col" className={`px-3 py-1.5 font-normal ${head === 'Size' ? 'text-right' : ''}`}>
                     {head}
                   </th>
@@ -37,32 +95,31 @@ export default insidePage('reader', async ({ app, query }) => {
               </tr>
             </thead>
             <tbody>
-              {drives.map((drive) => (
-                <tr key={drive.serial} className="border-t border-line">
+              {drives.map(({ life, condition, role }) => (
+                <tr key={life.serial} className="border-t border-line">
                   <td className="px-3 py-1.5">
-                    <Link href={`/units/${drive.unit}?bay=${encodeURIComponent(drive.bay)}`}>
-                      <Serial of={drive.serial} />
+                    <Link href={`/drives/${encodeURIComponent(life.serial)}`}>
+                      <Serial of={life.serial} />
                     </Link>
                   </td>
-                  <td className="px-3 py-1.5">{drive.unitName}</td>
-                  <td className="px-3 py-1.5">{drive.bay}</td>
-                  <td className="figures px-3 py-1.5">{formatBytes(drive.bytes)}</td>
-                  <td className="px-3 py-1.5">{drive.model}</td>
-                  <td className={`px-3 py-1.5 ${drive.condition === 'well' ? '' : 'font-semibold text-thinned'}`}>{CONDITION_WORDS[drive.condition]}</td>
-                  <td className="px-3 py-1.5">{drive.role}</td>
-                  <td className="px-3 py-1.5 whitespace-nowrap">
-                    <Moment at={drive.insertedAt} />
+                  <td className="px-3 py-1.5">{whereWords(life.where)}</td>
+                  <td className="figures px-3 py-1.5">{formatBytes(life.drive.bytes)}</td>
+                  <td className="px-3 py-1.5">{life.drive.model}</td>
+                  <td className={`px-3 py-1.5 ${condition === null || condition === 'well' ? '' : 'font-semibold text-thinned'}`}>
+                    {condition !== null ? CONDITION_WORDS[condition as DriveCondition] : life.wiped ? `wiped (${life.wiped.method})` : life.tested?.result}
                   </td>
+                  <td className="px-3 py-1.5">{role}</td>
+                  <td className="px-3 py-1.5 whitespace-nowrap">
+                    <Moment at={life.whereSince} />
+                  </td>
+                  <td className="px-3 py-1.5 whitespace-nowrap">{life.drive.warrantyUntil}</td>
                 </tr>
               ))}
             </tbody>
           </table>
         </div>
       )}
-      <nav aria-label="Pages" className="mt-3 flex gap-2">
-        {from > 0 && <ButtonLink href={`/drives?from=${String(Math.max(0, from - PAGE))}`}>Before</ButtonLink>}
-        {from + PAGE < total && <ButtonLink href={`/drives?from=${String(from + PAGE)}`}>After</ButtonLink>}
-      </nav>
+      {!isOrders && <Pages address={address} from={from} size={PAGE} total={total} />}
     </div>
   );
 });

@@ -1,9 +1,12 @@
 import { cookies } from 'next/headers';
 import { readSettings } from '~/service/readSettings';
+import { readTestedModels } from '~/service/upkeepOperations';
 import { mayAct } from '~/service/viewer';
 import { Organisation } from '~/web/parts/settings/Organisation';
 import { People } from '~/web/parts/settings/People';
 import { Profiles } from '~/web/parts/settings/Profiles';
+import { TakeAway } from '~/web/parts/settings/TakeAway';
+import { TestedModels } from '~/web/parts/settings/TestedModels';
 import { Tokens } from '~/web/parts/settings/Tokens';
 import { Yourself } from '~/web/parts/settings/Yourself';
 import { insidePage } from '~/web/server/insidePage';
@@ -19,6 +22,8 @@ export default insidePage('reader', async ({ app, viewer }) => {
       {people && <People people={people} me={viewer.id} />}
       <Tokens tokens={tokens} />
       <Profiles profiles={profiles} mayStore={mayAct(viewer, 'keeper')} />
+      <TestedModels models={await readTestedModels(app)} mayStore={mayAct(viewer, 'keeper')} />
+      <TakeAway mayBringBack={people !== null} />
       {people && <Organisation values={organisation} />}
     </div>
   );

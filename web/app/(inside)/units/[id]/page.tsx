@@ -1,116 +1,148 @@
+import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { standingOfUnit } from '~/core/unit/margin';
+import { standingWords } from '~/core/unit/standingWords';
 import { baysOf } from '~/core/unit/state';
-import { factsOf } from '~/core/layout/scheme';
-import { wholePercent } from '~/core/quantity/formatPercent';
-import { formatBytes } from '~/core/quantity/formatBytes';
+import { eventWords } from '~/core/record/eventWords';
+import { nextStep } from '~/core/plan/progress';
 import { readOrganisation } from '~/service/readSettings';
 import { readUnit } from '~/service/readUnit';
-import { mapOfPool } from '~/web/parts/map/ofLayout';
-import { PoolMap } from '~/web/parts/map/PoolMap';
-import { eventWords } from '~/web/parts/unit/eventWords';
-import { FillBar } from '~/web/parts/unit/FillBar';
-import { Moment } from '~/web/parts/unit/Moment';
+import { mayAct } from '~/service/viewer';
+import { ButtonLink } from '~/web/parts/form/Button';
+import { ViewLinks } from '~/web/parts/frame/ViewLinks';
+import { RecordButton } from '~/web/parts/record/RecordButton';
+import { AboutView } from '~/web/parts/unit/AboutView';
+import { CopiesView } from '~/web/parts/unit/CopiesView';
+import { Ledger } from '~/web/parts/unit/Ledger';
+import { LEDGER_FILTERS } from '~/web/parts/unit/ledgerFilters';
+import { Papers } from '~/web/parts/unit/Papers';
+import { PoolPanel } from '~/web/parts/unit/PoolPanel';
 import { StandingMark } from '~/web/parts/unit/StandingMark';
 import { UnitBays } from '~/web/parts/unit/UnitBays';
-import { poolWords, standingWords } from '~/web/parts/unit/words';
+import { UnitNeeds } from '~/web/parts/unit/UnitNeeds';
+import { UpkeepView } from '~/web/parts/unit/UpkeepView';
 import { insidePage } from '~/web/server/insidePage';
 
 export const metadata = { title: 'Unit' };
 
-/** Entries of the ledger shown at first; the rest is behind "all". */
+/** Entries of the ledger shown at first, and when asked for more. */
 const MOST_ENTRIES = 40;
+const MORE_ENTRIES = 2000;
 
-export default insidePage('reader', async ({ app, params, query }) => {
-  const unit = await readUnit(app, params['id'] ?? '');
+const VIEWS = [
+  ['ledger', 'What happened'],
+  ['copies', 'Copies'],
+  ['upkeep', 'Upkeep'],
+  ['papers', 'Papers'],
+  ['about', 'About it'],
+] as const;
+
+export default insidePage('reader', async ({ app, viewer, params, query, now }) => {
+  const filter = LEDGER_FILTERS.find(({ id }) => id === query['only']);
+  const unit = await readUnit(app, params['id'] ?? '', now, query['ledger'] === 'all' ? MORE_ENTRIES : MOST_ENTRIES, filter?.kinds);
   if (!unit) notFound();
   const { currency } = await readOrganisation(app);
-  const { id, state, fill, ledger } = unit;
+  const { id, version, state, fill, ledger, withdrawn, needs, papers, used, hasMore } = unit;
+  const mayRecord = mayAct(viewer, 'keeper');
   const standing = standingOfUnit(state);
   const bay = typeof query['bay'] === 'string' && baysOf(state).includes(query['bay']) ? query['bay'] : undefined;
-  const entries = query['ledger'] === 'all' ? ledger : ledger.slice(0, MOST_ENTRIES);
+  const view = VIEWS.find(([name]) => name === query['view'])?.[0] ?? 'ledger';
+  const openPlan = Object.values(state.plans).find(({ ended }) => ended === undefined);
+  const common = { id, version, unit: state, mayRecord };
   return (
     <div className="flex min-h-full max-lg:flex-col lg:h-full">
-      <div className="grid min-w-0 flex-1 auto-rows-max grid-cols-[minmax(0,1fr)] content-start gap-5 overflow-y-auto p-5">
+      <div className="grid min-w-0 flex-1 auto-rows-max grid-cols-[minmax(0,1fr)] content-start gap-4 overflow-y-auto p-5">
         <div className="flex flex-wrap items-baseline justify-between gap-x-6">
           <h1 className="text-xl">
             {state.name}
             <span className="ml-3 text-base font-normal text-muted">
               {state.place.site}, {state.place.room} · {state.profile.name}
+              {state.power === 'off' && ' · switched off'}
             </span>
           </h1>
           <StandingMark standing={standing}>{standingWords(state, standing)}</StandingMark>
         </div>
-        <UnitBays key={bay} unit={state} initial={bay} currency={currency} />
-        <section aria-label="Ledger">
-          <div className="mb-1 flex flex-wrap items-baseline justify-between gap-x-4">
-            <h2 className="text-lg">What happened</h2>
-            <span className="no-print flex gap-4">
-              <a href={`/bench?unit=${id}&profile=${state.profile.id}&bays=${String(baysOf(state).length)}`} className="text-action underline">
-                Take its drives to the bench
-              </a>
-              <a href={`/api/v1/units/${id}/drives.csv`} download className="text-action underline">
-                Take the drives away as CSV
-              </a>
-            </span>
-          </div>
-          <table className="w-full border border-line bg-surface">
-            <thead className="sr-only">
-              <tr>
-                <th scope="col">When</th>
-                <th scope="col">What</th>
-                <th scope="col">Recorded by</th>
-              </tr>
-            </thead>
-            <tbody>
-              {entries.map(({ seq, happenedAt, event, recordedBy }) => (
-                <tr key={seq} className="border-t border-line first:border-0">
-                  <td className="px-3 py-1 align-top whitespace-nowrap text-muted">
-                    <Moment at={happenedAt} />
-                  </td>
-                  <td className="px-3 py-1">{eventWords(event)}</td>
-                  <td className="px-3 py-1 align-top whitespace-nowrap text-muted max-sm:hidden">{recordedBy}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-          {entries.length < ledger.length && (
-            <a href="?ledger=all" className="mt-2 inline-block text-action underline">
-              Show all {ledger.length} entries
-            </a>
+        <div className="no-print flex flex-wrap gap-2">
+          {mayRecord && <RecordButton />}
+          <ButtonLink href={`/units/${id}/lamps`}>What does this lamp mean?</ButtonLink>
+          {mayRecord && <ButtonLink href={`/units/${id}/report`}>Compare with its page</ButtonLink>}
+          <ButtonLink href={`/labels?unit=${id}`}>Labels</ButtonLink>
+          {mayRecord && Object.keys(state.pools).length === 0 && !openPlan && (
+            <ButtonLink look="main" href={`/units/${id}/commission`}>
+              Commission it by a plan
+            </ButtonLink>
           )}
-        </section>
+        </div>
+        {openPlan && (
+          <p className="border-l-4 border-action bg-chosen px-4 py-2">
+            <Link href={`/units/${id}/plans/${openPlan.id}`} className="font-semibold text-action underline">
+              {openPlan.plan.title}
+            </Link>
+            : {Object.keys(openPlan.done).length} of {openPlan.plan.steps.length} steps done; next, {(nextStep(openPlan)?.title ?? 'finish it').toLowerCase()}.
+          </p>
+        )}
+        <UnitNeeds needs={needs.filter(({ code }) => code !== 'plan-open')} />
+        <UnitBays key={bay} {...common} initial={bay} currency={currency} />
+        <ViewLinks
+          label="About this unit"
+          links={VIEWS.map(([name, words]) => ({ href: name === 'ledger' ? `/units/${id}` : `/units/${id}?view=${name}`, words, isHere: view === name }))}
+        />
+        {view === 'ledger' && (
+          <section aria-label="Ledger">
+            <div className="mb-2 flex flex-wrap items-baseline justify-between gap-x-4 gap-y-1">
+              <span className="no-print flex flex-wrap gap-x-3">
+                {[{ id: '', words: 'All' }, ...LEDGER_FILTERS].map((one) => (
+                  <Link
+                    key={one.id}
+                    scroll={false}
+                    href={one.id === '' ? `/units/${id}` : `/units/${id}?only=${one.id}`}
+                    aria-current={(filter?.id ?? '') === one.id ? 'true' : undefined}
+                    className={`py-1 max-sm:py-2.5 ${(filter?.id ?? '') === one.id ? 'font-semibold' : 'text-action underline'}`}
+                  >
+                    {one.words}
+                  </Link>
+                ))}
+              </span>
+              <span className="no-print flex flex-wrap gap-x-4">
+                <a href={`/bench?unit=${id}&profile=${state.profile.id}&bays=${String(baysOf(state).length)}`} className="text-action underline">
+                  Take its drives to the bench
+                </a>
+                <a href={`/api/v1/units/${id}/drives.csv`} download className="text-action underline">
+                  Take the drives away as CSV
+                </a>
+              </span>
+            </div>
+            <Ledger
+              id={id}
+              version={version}
+              mayRecord={mayRecord}
+              lines={ledger.map(({ seq, happenedAt, recordedAt, recordedBy, event }) => ({
+                seq,
+                happenedAt,
+                recordedAt,
+                recordedBy,
+                words: eventWords(event),
+                isWithdrawn: withdrawn.has(seq),
+                mayWithdraw: event.kind !== 'unit-registered' && event.kind !== 'statement-withdrawn',
+              }))}
+            />
+            {hasMore && (
+              <a href={`?ledger=all${filter ? `&only=${filter.id}` : ''}`} className="mt-2 inline-block text-action underline">
+                Show earlier entries
+              </a>
+            )}
+          </section>
+        )}
+        {view === 'copies' && <CopiesView {...common} now={now.toISOString()} />}
+        {view === 'upkeep' && <UpkeepView {...common} today={now.toISOString().slice(0, 10)} />}
+        {view === 'papers' && <Papers address={`/api/v1/units/${id}/papers`} papers={papers} mayRecord={mayRecord} />}
+        {view === 'about' && <AboutView {...common} />}
       </div>
       <aside aria-label="Pools" className="shrink-0 border-line bg-surface p-5 max-lg:border-t lg:w-[424px] lg:overflow-y-auto lg:border-l">
         {Object.values(state.pools).length === 0 && <p className="text-muted">No pool has been made here yet.</p>}
-        {Object.values(state.pools).map((pool) => {
-          const used = fill.find((reading) => reading.pool === pool.id);
-          return (
-            <section key={pool.id} aria-label={pool.name} className="mb-6">
-              <h2 className="text-lg">{pool.name}</h2>
-              <p className="text-muted">
-                {factsOf(pool.scheme).name}
-                {pool.groupWidth !== undefined && `, ${String(pool.groupWidth)} wide`} · {poolWords(pool)}
-              </p>
-              <p className="mt-2">
-                {formatBytes(pool.usableBytes, 'decimal', 2)} usable; the unit’s page shows{' '}
-                {formatBytes(pool.shownBytes, state.profile.unitPage.counts === 'TiB' ? 'binary' : 'decimal', 2)}
-                {state.profile.unitPage.counts !== state.profile.unitPage.prints && ` and prints “${state.profile.unitPage.prints}” behind it`}.
-              </p>
-              {used && (
-                <div className="my-2">
-                  <p className="mb-1 text-sm text-muted">
-                    {wholePercent(used.value / pool.shownBytes)} % used, {formatBytes(used.value, 'binary', 2)}, read <Moment at={used.at} relative />
-                  </p>
-                  <FillBar share={used.value / pool.shownBytes} />
-                </div>
-              )}
-              <div className="mt-3">
-                <PoolMap input={mapOfPool(state, pool)} label={`Pool map of ${pool.name}`} />
-              </div>
-            </section>
-          );
-        })}
+        {Object.values(state.pools).map((pool) => (
+          <PoolPanel key={pool.id} unit={state} pool={pool} used={fill.find(({ subject }) => subject === pool.id)} days={used[pool.id] ?? []} />
+        ))}
         <p className="border-t border-line pt-3 text-sm text-muted">
           <strong className="text-ink">Take care.</strong> Earth yourself before touching a bare drive
           {state.profile.service.opensCase && ', and power down and unplug every supply before opening the case'}. The maker’s manual and your site’s rules come

@@ -1,6 +1,6 @@
-import { factsOf } from '~/core/layout/scheme';
-import { fullMarginOfPool, marginOfPool, type Standing } from '~/core/unit/margin';
-import type { Pool, UnitState } from '~/core/unit/state';
+import { factsOf } from '../layout/scheme';
+import { fullMarginOfPool, marginOfPool, type Standing } from './margin';
+import type { Pool, UnitState } from './state';
 
 /** "can lose 2 more", the one figure that matters. */
 export function marginWords(margin: number): string {

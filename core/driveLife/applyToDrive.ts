@@ -1,0 +1,84 @@
+import { frozen } from '../value/frozen';
+import { isRefusal, refusal, type Refusal } from '../value/refusal';
+import type { DriveEvent, OfDrive, RecordedDriveEvent } from './event';
+import type { DriveLife, Whereabouts } from './life';
+
+/**
+ * What a drive's life is after something happened to it. Refuses only what cannot have happened: a drive in a bay is
+ * not in a drawer, and a destroyed one goes nowhere any more.
+ *
+ * @param life `null` before its first entry, which says what drive it is
+ */
+export function applyToDrive(serial: string, life: DriveLife | null, event: DriveEvent, at: string): DriveLife | Refusal {
+  if (life === null) return begin(serial, event, at);
+  const to = (where: Whereabouts, change: Partial<DriveLife> = {}): DriveLife => frozen({ ...life, ...change, where, whereSince: at });
+  switch (event.kind) {
+    case 'described':
+      return frozen({ ...life, drive: { ...life.drive, ...event.drive } });
+    case 'received':
+      return (
+        outside(life) ?? to({ kind: 'in-hand' }, { drive: { ...life.drive, ...event.drive }, ...(event.order === undefined ? {} : { order: event.order }) })
+      );
+    case 'put-in-drawer':
+      return outside(life) ?? to({ kind: 'drawer', ...event.drawer });
+    case 'fitted':
+      return whole(life) ?? fit(life, event, at);
+    case 'taken-out':
+      return life.where.kind === 'bay' && life.where.unit === event.unit ? to({ kind: 'in-hand' }) : life;
+    case 'tested':
+      return frozen({ ...life, tested: { result: event.result, at, ...(event.note === undefined ? {} : { note: event.note }) } });
+    case 'sent-under-warranty':
+      return outside(life) ?? to({ kind: 'under-warranty', to: event.to });
+    case 'warranty-settled':
+      return frozen({ ...life, ...(event.replacement === undefined ? {} : { replacement: event.replacement }) });
+    case 'wiped': {
+      const { method, how, by, checked = false } = event;
+      return outside(life) ?? frozen({ ...life, wiped: { method, how, by, checked, at } });
+    }
+    case 'sent-away':
+      return outside(life) ?? to({ kind: 'gone', to: event.to });
+    case 'noted':
+    case 'statement-withdrawn':
+      return life;
+  }
+}
+
+/** By when it happened, then by sequence; entries withdrawn by a later one are passed over. */
+export function foldDrive(serial: string, events: readonly RecordedDriveEvent[]): DriveLife | Refusal {
+  const withdrawn = new Set<number>();
+  for (const { seq, event } of [...events].sort((a, b) => b.seq - a.seq)) {
+    if (event.kind === 'statement-withdrawn' && !withdrawn.has(seq)) withdrawn.add(event.seq);
+  }
+  let life: DriveLife | null = null;
+  const ordered = [...events].sort((a, b) => (a.happenedAt < b.happenedAt ? -1 : a.happenedAt > b.happenedAt ? 1 : a.seq - b.seq));
+  for (const { seq, event, happenedAt } of ordered) {
+    if (withdrawn.has(seq) || (life === null && event.kind === 'statement-withdrawn')) continue;
+    const next: DriveLife | Refusal = applyToDrive(serial, life, event, happenedAt);
+    if (isRefusal(next)) return next;
+    life = next;
+  }
+  return life ?? refusal('drive-unknown', `There is no record of ${serial}.`);
+}
+
+function begin(serial: string, event: DriveEvent, at: string): DriveLife | Refusal {
+  if (event.kind !== 'described' && event.kind !== 'received' && event.kind !== 'fitted')
+    return refusal('drive-unknown', `Nothing is known of ${serial} yet: say first how large it is.`, '/kind');
+  const life: DriveLife = { kind: 'drive-life', serial, drive: event.drive, where: { kind: 'in-hand' }, whereSince: at, wiped: null, tested: null };
+  if (event.kind === 'fitted') return fit(life, event, at);
+  return frozen(event.kind === 'received' && event.order !== undefined ? { ...life, order: event.order } : life);
+}
+
+function fit(life: DriveLife, { unit, unitName, bay, drive }: OfDrive<'fitted'>, at: string): DriveLife {
+  return frozen({ ...life, drive: { ...life.drive, ...drive }, where: { kind: 'bay', unit, unitName, bay }, whereSince: at, wiped: null });
+}
+
+function whole({ serial, wiped }: DriveLife): Refusal | undefined {
+  return wiped?.method === 'destroy' ? refusal('drive-destroyed', `${serial} was destroyed on ${wiped.at.slice(0, 10)}.`, '/serial') : undefined;
+}
+
+function outside(life: DriveLife): Refusal | undefined {
+  const { serial, where } = life;
+  if (where.kind === 'bay')
+    return refusal('drive-in-bay', `${serial} stands in bay ${where.bay} of ${where.unitName}. Record first that it was taken out.`, '/kind');
+  return whole(life);
+}

@@ -1,0 +1,78 @@
+import { daysAfter } from '../quantity/days';
+import { isRefusal, type Refusal } from '../value/refusal';
+import { preview, type Hazard } from '../unit/preview';
+import type { UnitEvent } from '../unit/event';
+import type { UnitState } from '../unit/state';
+import { eventsOfStep } from './eventsOfStep';
+import type { PlanBody, PlanStep, StepEvidence } from './plan';
+
+/** The state after a step, what it took, and what a person must hear before. */
+export interface DryStep {
+  readonly kind: 'dry-step';
+  readonly step: string;
+  readonly at: string;
+  readonly after: UnitState;
+  readonly events: readonly UnitEvent[];
+  /** Margin by pool. */
+  readonly margin: Readonly<Record<string, number>>;
+  readonly usableBytes: number;
+  readonly hazards: readonly Hazard[];
+}
+
+/** A step that cannot be done as planned, and why. */
+export interface DryStop {
+  readonly kind: 'dry-stop';
+  readonly step: string;
+  readonly refusal: Refusal;
+}
+
+/** Between two steps that say nothing of how long they take. */
+const USUAL_STEP_HOURS = 0.05;
+
+/**
+ * Folds what a plan means to do through the one model, step by step, with the evidence it expects. Stops at the first
+ * step that cannot be done, and says which.
+ *
+ * @param at when it begins (ISO 8601)
+ */
+export function dryRun(unit: UnitState, plan: PlanBody, at: string): readonly (DryStep | DryStop)[] {
+  const run: (DryStep | DryStop)[] = [];
+  let [state, time] = [unit, at];
+  for (const step of plan.steps) {
+    const events = eventsOfStep(state, step, expectedEvidence(step));
+    if (isRefusal(events)) return [...run, { kind: 'dry-stop', step: step.id, refusal: events }];
+    time = daysAfter(time, (step.hours ?? USUAL_STEP_HOURS) / 24);
+    const hazards: Hazard[] = [];
+    let margin: Readonly<Record<string, number>> = run.at(-1)?.kind === 'dry-step' ? (run.at(-1) as DryStep).margin : {};
+    for (const event of events) {
+      const seen = preview(state, event, time);
+      if (isRefusal(seen)) return [...run, { kind: 'dry-stop', step: step.id, refusal: seen }];
+      state = seen.after;
+      margin = seen.marginAfter;
+      hazards.push(...seen.hazards);
+    }
+    const usableBytes = Object.values(state.pools).reduce((sum, pool) => sum + pool.usableBytes, 0);
+    run.push({ kind: 'dry-step', step: step.id, at: time, after: state, events, margin, usableBytes, hazards });
+  }
+  return run;
+}
+
+/** The evidence a step would get if everything went as planned. */
+export function expectedEvidence({ asks, does }: PlanStep): StepEvidence {
+  switch (asks.kind) {
+    case 'tick':
+      return { kind: 'tick' };
+    case 'serial': {
+      const planned = does.flatMap((one) => (one.kind === 'fit-drive' ? [one.drive] : []))[0];
+      return { kind: 'serial', serial: asks.expects ?? planned?.serial ?? `planned-${planned?.bay ?? ''}` };
+    }
+    case 'text':
+      return { kind: 'text', text: 'as planned' };
+    case 'number':
+      return { kind: 'number', number: asks.least ?? 0 };
+    case 'speed':
+      return { kind: 'speed', read: 100, write: 100 };
+    case 'picture':
+      return { kind: 'picture', paper: '00000000-0000-0000-0000-000000000000' };
+  }
+}

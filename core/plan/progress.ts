@@ -1,0 +1,17 @@
+import type { PlanRun } from '../unit/state';
+import type { PlanStep } from './plan';
+
+/** The steps that must be done before this one and are not: empty when it may be done now. */
+export function waitsFor({ plan, done }: Pick<PlanRun, 'plan' | 'done'>, step: PlanStep): PlanStep[] {
+  return plan.steps.filter(({ id }) => step.after.includes(id) && !Object.hasOwn(done, id));
+}
+
+/** The first step that is not done and waits for nothing; `null` when all are done. */
+export function nextStep(run: Pick<PlanRun, 'plan' | 'done'>): PlanStep | null {
+  return run.plan.steps.find((step) => !Object.hasOwn(run.done, step.id) && waitsFor(run, step).length === 0) ?? null;
+}
+
+/** Steps that were begun upon and left: what is half done when a plan is stopped here. */
+export function leftOver({ plan, done }: Pick<PlanRun, 'plan' | 'done'>): PlanStep[] {
+  return plan.steps.filter(({ id }) => !Object.hasOwn(done, id));
+}

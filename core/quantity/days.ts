@@ -1,0 +1,20 @@
+const DAY_MS = 24 * 3600e3;
+
+/** The moment so many days later (earlier when negative), ISO 8601 in UTC. */
+export function daysAfter(moment: string, days: number): string {
+  return new Date(Date.parse(moment) + days * DAY_MS).toISOString();
+}
+
+/** The day a moment falls on in UTC, as 2026-01-31. */
+export function dayOf(moment: string): string {
+  return moment.slice(0, 10);
+}
+
+/** A day as its first moment in UTC. */
+export function startOfDay(day: string): string {
+  return `${day}T00:00:00.000Z`;
+}
+
+export function daysBetween(from: string, to: string): number {
+  return (Date.parse(to) - Date.parse(from)) / DAY_MS;
+}

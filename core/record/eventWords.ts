@@ -1,0 +1,155 @@
+import { CHECK_WORDS } from '../upkeep/checks';
+import { formatBytes } from '../quantity/formatBytes';
+import { formatRate } from '../quantity/formatRate';
+import { factsOf } from '../layout/scheme';
+import type { UnitEvent } from '../unit/event';
+
+/** The words of a running task: what is being waited for. */
+export const TASK_WORDS = {
+  'first-build': 'first build',
+  rebuild: 'rebuild',
+  scrub: 'reading everything to check it',
+  expand: 'expanding',
+  convert: 'converting',
+  copy: 'copying',
+  test: 'health test',
+} as const;
+
+/** What an entry of a unit's ledger says, in a sentence. */
+export function eventWords(event: UnitEvent): string {
+  switch (event.kind) {
+    case 'unit-registered':
+      return `Put on the shelf as ${event.name}: ${event.place.site}, ${event.place.room}; ${event.profile.name}.`;
+    case 'unit-described':
+      return `Described: ${[event.name ?? [], event.place ? `${event.place.site}, ${event.place.room}` : [], Object.keys(event.details ?? {}).map((field) => FIELD_WORDS[field] ?? field)].flat().join(', ')}.`;
+    case 'drive-inserted':
+      return `${event.drive.serial} (${formatBytes(event.drive.bytes)}) put into bay ${event.bay}.`;
+    case 'drive-removed':
+      return `${event.serial} taken out.`;
+    case 'drive-suspected':
+      return `${event.serial} is showing signs: ${event.note}.`;
+    case 'drive-cleared':
+      return `${event.serial} looked at and found well${because(event.note)}.`;
+    case 'drive-failed':
+      return `${event.serial} failed${because(event.note)}.`;
+    case 'drive-returned':
+      return `${event.serial} dropped out and is seen again${because(event.note)}.`;
+    case 'drive-taken-out-of-service':
+      return `${event.serial} taken out of service.`;
+    case 'pool-created':
+      return `${event.name} made: ${factsOf(event.scheme).name}, ${formatBytes(event.usableBytes)} usable.`;
+    case 'pool-grown':
+      return `Pool grown to ${formatBytes(event.usableBytes)} usable.`;
+    case 'pool-converted':
+      return `Pool converted to ${factsOf(event.scheme).name}, ${formatBytes(event.usableBytes)} usable.`;
+    case 'pool-restored':
+      return `The unit took ${event.serials.join(', ')} back with what is on ${event.serials.length === 1 ? 'it' : 'them'}${because(event.note)}.`;
+    case 'pool-destroyed':
+      return 'Pool taken apart; what it held is gone.';
+    case 'spare-assigned':
+      return `${event.serial} made a spare.`;
+    case 'spare-took-over':
+      return `Spare ${event.spare} took over from ${event.replaces}.`;
+    case 'volume-set':
+      return `Volume ${event.name}: ${formatBytes(event.bytes, 'binary')}${event.thin ? ', thin' : ''}${event.fileSystem === undefined ? '' : `, ${event.fileSystem}`}.`;
+    case 'volume-removed':
+      return 'Volume removed.';
+    case 'job-started':
+      return event.task === 'rebuild' ? `Rebuild started onto ${event.onto ?? 'the new drive'}.` : `Started: ${TASK_WORDS[event.task]}.`;
+    case 'job-progressed':
+      return `${String(event.percent)} % done.`;
+    case 'job-restarted':
+      return `Began again from the start${because(event.note)}.`;
+    case 'job-finished':
+      return 'Finished.';
+    case 'job-aborted':
+      return 'Stopped before its end.';
+    case 'power':
+      return event.on ? 'Switched on.' : 'Switched off.';
+    case 'part-lost':
+      return `${capital(event.part)} ${event.name} is out${because(event.note)}.`;
+    case 'part-back':
+      return `${capital(event.part)} ${event.name} is back.`;
+    case 'enclosure-added':
+      return `${event.enclosure.name} added, ${String(event.enclosure.bays.length)} bays.`;
+    case 'enclosure-lost':
+      return `${event.enclosure} dropped out.`;
+    case 'enclosure-back':
+      return `${event.enclosure} is seen again.`;
+    case 'firmware-updated':
+      return `Firmware updated to ${event.version}.`;
+    case 'sign-noted':
+      return `Seen${event.bay === undefined ? '' : ` at bay ${event.bay}`}: ${event.note}.`;
+    case 'signs-cleared':
+      return `What was seen is settled${because(event.note)}.`;
+    case 'noted':
+      return event.note;
+    case 'drives-counted':
+      return `${String(event.seen)}${event.expected === undefined ? '' : ` of ${String(event.expected)}`} drives seen.`;
+    case 'round-walked':
+      return `Evening round: ${event.signs.length === 0 ? 'nothing out of the ordinary' : event.signs.join('; ')}${event.seen === undefined ? '' : `; ${String(event.seen)} drives seen`}${because(event.note)}.`;
+    case 'check-confirmed':
+      return `${CHECK_WORDS[event.check]}${because(event.note)}.`;
+    case 'speed-measured':
+      return `Speed ${event.isBaseline === true ? 'when new' : 'measured'}: reads ${formatRate(event.readBytesPerSecond)}, writes ${formatRate(event.writeBytesPerSecond)}.`;
+    case 'data-set-described':
+      return `Data set ${event.name} entered in the register of copies.`;
+    case 'data-set-removed':
+      return 'Data set taken out of the register of copies.';
+    case 'copy-described':
+      return `Copy kept at ${event.where}: ${event.keeps === 'versions' ? 'versions' : 'a mirror'}, ${event.offSite ? 'off site' : 'on site'}.`;
+    case 'copy-removed':
+      return 'Copy taken out of the register.';
+    case 'copy-confirmed':
+      return `${OUTCOME_WORDS[event.outcome]}${because(event.note)}.`;
+    case 'upkeep-planned':
+      return `Upkeep planned: ${event.tasks.map((task) => `${task.title} ${everyWords(task)}`).join('; ')}.`;
+    case 'upkeep-dropped':
+      return 'Upkeep dropped.';
+    case 'upkeep-done':
+      return `Upkeep done: ${event.task.replaceAll('-', ' ')}${because(event.note)}.`;
+    case 'plan-started':
+      return `Plan begun: ${event.body.title}.`;
+    case 'step-done':
+      return `Step done: ${event.step.replaceAll('-', ' ')}.`;
+    case 'step-skipped':
+      return `Step left out: ${event.step.replaceAll('-', ' ')}, ${event.reason}.`;
+    case 'plan-ended':
+      return `Plan ${event.how}${because(event.note)}.`;
+    case 'statement-withdrawn':
+      return `Entry ${String(event.seq)} withdrawn: ${event.reason}.`;
+  }
+}
+
+export const OUTCOME_WORDS = {
+  ran: 'Backup ran',
+  failed: 'Backup failed',
+  'restore-worked': 'A restore was tried and worked',
+  'restore-failed': 'A restore was tried and did not work',
+} as const;
+
+export const FIELD_WORDS: Readonly<Record<string, string>> = {
+  serial: 'serial',
+  address: 'address',
+  hardwareAddress: 'hardware address',
+  firmware: 'firmware',
+  supplies: 'supplies',
+  ports: 'network ports',
+  call: 'who to call',
+  notes: 'notes',
+  boughtOn: 'bought on',
+  warrantyUntil: 'warranty until',
+};
+
+/** "every month", "every 3 months". */
+export function everyWords({ every, unit }: { readonly every: number; readonly unit: string }): string {
+  return every === 1 ? `every ${unit}` : `every ${String(every)} ${unit}s`;
+}
+
+function because(note: string | undefined): string {
+  return note === undefined || note === '' ? '' : `: ${note}`;
+}
+
+function capital(word: string): string {
+  return `${word[0]?.toUpperCase() ?? ''}${word.slice(1)}`;
+}

@@ -1,0 +1,190 @@
+import { readSize } from '../drive/readSize';
+import { isRefusal } from '../value/refusal';
+import type { UnitEvent } from '../unit/event';
+import { baysOf, drivesExpected, driveInBay, type UnitState } from '../unit/state';
+import { eventWords } from './eventWords';
+
+/** A statement as it was understood: what it would record. */
+export interface Statement {
+  readonly kind: 'statement';
+  /** What it would record, in a sentence. */
+  readonly sentence: string;
+  readonly event: UnitEvent;
+}
+
+/** A measured value, which goes to the readings rather than to the ledger. */
+export interface Measured {
+  readonly kind: 'measured';
+  readonly sentence: string;
+  readonly pool: string;
+  readonly usedBytes: number;
+}
+
+const SICK = /(click|noisy|noise|slow|error|warning|reallocat|unreadable|pending|bad sector|sick|suspect|degrad|hot)/;
+const DEAD = /(failed|fails|dead|died|gone|broken|red|amber|faulty|dropped out)/;
+const OUT = /(pulled|removed|taken out|took out|came out|out of (the )?bay)/;
+
+/**
+ * Reads what a person says happened to a unit, in a few words: "bay 3 is clicking", "14 of 15 drives seen", "firmware
+ * updated to 4.2", "backup restored". Everything it could mean, the likeliest first; a plain note comes last, so that
+ * nothing a person says is turned away.
+ */
+export function readStatement(unit: UnitState, text: string): (Statement | Measured)[] {
+  const said = text.trim().replace(/\s+/g, ' ').slice(0, 400);
+  if (said === '') return [];
+  const low = said.toLowerCase();
+  const found: (Statement | Measured)[] = [];
+  const add = (event: UnitEvent, sentence = eventWords(event)): void => void found.push({ kind: 'statement', event, sentence });
+
+  const seen = /\b(\d{1,4}) (?:of|out of|\/) ?(\d{1,4}) ?(?:drives|disks|members)?/.exec(low);
+  if (seen && /drive|disk|member|seen|present/.test(low)) add({ kind: 'drives-counted', seen: Number(seen[1]), expected: Number(seen[2]) });
+  else if (/^(all )?(\d{1,4} )?(drives|disks) (seen|present|there)/.test(low)) {
+    const count = /(\d{1,4})/.exec(low)?.[1];
+    add({ kind: 'drives-counted', seen: count === undefined ? drivesExpected(unit) : Number(count) });
+  }
+
+  const firmware = /firmware.*?\b(?:to|now|is|at|version|v)\s*v?([\w][\w.\- ]{0,38})$/.exec(said) ?? /firmware ([\d][\w.-]*)/i.exec(said);
+  if (/^(the )?firmware/.test(low) && firmware?.[1]) add({ kind: 'firmware-updated', version: firmware[1].trim() });
+
+  found.push(...aboutBay(unit, said, low), ...aboutSerial(unit, said, low), ...aboutCopies(unit, low), ...aboutWork(unit, low), ...aboutParts(low));
+
+  const percentFull = /(\d{1,3}(?:[.,]\d)?) ?% ?(full|used)/.exec(low);
+  const usedSize = /(?:used|holds)\s+([\d.,]+ ?[kmgtp]i?b)\b/.exec(low) ?? /([\d.,]+ ?[kmgtp]i?b) (?:used|in use)/.exec(low);
+  for (const pool of Object.values(unit.pools)) {
+    const size = usedSize?.[1] === undefined ? null : readSize(usedSize[1]);
+    const used =
+      percentFull?.[1] !== undefined
+        ? Math.round((Number(percentFull[1].replace(',', '.')) / 100) * pool.shownBytes)
+        : size === null || isRefusal(size)
+          ? null
+          : size.bytes;
+    if (used !== null && used >= 0 && used <= 2 * pool.shownBytes)
+      found.push({
+        kind: 'measured',
+        pool: pool.id,
+        usedBytes: used,
+        sentence: `${pool.name} is ${String(Math.round((used / pool.shownBytes) * 100))} % full.`,
+      });
+  }
+
+  if (/^(switched |powered |power |turned )?off$|switched off|powered down|power(ed)? off|shut down/.test(low)) add({ kind: 'power', on: false });
+  if (/^(switched |powered |power |turned )?on$|switched on|powered (up|on)|power on/.test(low)) add({ kind: 'power', on: true });
+  if (/(test )?(alarm|mail).*(arrived|tested|came|works)/.test(low)) add({ kind: 'check-confirmed', check: 'alarm-mail-tested' });
+  if (/(factory |default )?password.*(changed|new)/.test(low)) add({ kind: 'check-confirmed', check: 'factory-password-changed' });
+  const speed =
+    /(\d+(?:[.,]\d+)?) ?(?:mb\/s)? ?(?:read|down)\w*[ ,/and]+(\d+(?:[.,]\d+)?) ?(?:mb\/s)? ?(?:writ|up)\w*/.exec(low) ??
+    /(?:speed|reads?) (\d+(?:[.,]\d+)?)[ ,/andwrites]+(\d+(?:[.,]\d+)?)/.exec(low);
+  if (speed?.[1] && speed[2])
+    add({
+      kind: 'speed-measured',
+      readBytesPerSecond: mega(speed[1]),
+      writeBytesPerSecond: mega(speed[2]),
+      ...(unit.speed.baseline === null ? { isBaseline: true } : {}),
+    });
+  if (/(settled|all well|back to normal|lamp (is )?(out|off)|stopped beeping|beeping stopped)/.test(low) && unit.signs.length > 0)
+    add({ kind: 'signs-cleared', note: said });
+  else if (
+    /(light|lamp|led|beep|alarm|smell|hot|warning|noise|noisy|humming)/.test(low) &&
+    !found.some((one) => one.kind === 'statement' && one.event.kind !== 'check-confirmed')
+  )
+    add({ kind: 'sign-noted', note: said });
+
+  add({ kind: 'noted', note: said }, `Only note: “${said}”`);
+  return found;
+}
+
+function aboutBay(unit: UnitState, said: string, low: string): Statement[] {
+  const named = /\b(?:bay|slot|tray|drive|disk) ([\w.:-]{1,16})\b/.exec(low)?.[1];
+  const bay = named === undefined ? undefined : baysOf(unit).find((one) => one.toLowerCase() === named);
+  if (bay === undefined) return [];
+  const drive = driveInBay(unit, bay);
+  if (!drive) return [];
+  const { serial } = drive;
+  const note = said.replace(/^.*?\b(?:bay|slot|tray|drive|disk) [\w.:-]+\s*(?:is|has|was)?\s*/i, '').slice(0, 400) || said;
+  const of = (event: UnitEvent): Statement => ({ kind: 'statement', event, sentence: `Bay ${bay}: ${eventWords(event)}` });
+  const rest = low.replace(/^.*?\b(?:bay|slot|tray|drive|disk) [\w.:-]+/, '');
+  const meant: UnitEvent[] = [];
+  if (/out of service|offline|deactivat/.test(rest)) meant.push({ kind: 'drive-taken-out-of-service', serial });
+  if (OUT.test(rest)) meant.push({ kind: 'drive-removed', serial });
+  if (/(came|is|has come) back|returned|seen again/.test(rest)) meant.push({ kind: 'drive-returned', serial, note });
+  if (/(is |looks )?(well|fine|ok|good)\b|cleared/.test(rest)) meant.push({ kind: 'drive-cleared', serial, note });
+  if (SICK.test(rest)) meant.push({ kind: 'drive-suspected', serial, note });
+  if (DEAD.test(rest)) meant.push({ kind: 'drive-failed', serial, note });
+  if (meant.length === 0) meant.push({ kind: 'drive-suspected', serial, note }, { kind: 'drive-failed', serial, note });
+  return meant.map(of);
+}
+
+/** "QH4-05231-M58R into bay 2, 4 TB": a drive that goes in. */
+function aboutSerial(unit: UnitState, said: string, low: string): Statement[] {
+  const match = /(\S+) (?:put |fitted |went )?(?:in|into) (?:bay|slot|tray) ([\w.:-]{1,16})/i.exec(said);
+  const [, serial, named] = match ?? [];
+  const bay = baysOf(unit).find((one) => one.toLowerCase() === named?.toLowerCase());
+  if (serial === undefined || bay === undefined || driveInBay(unit, bay) || !/\d/.test(serial)) return [];
+  const known = unit.drives[serial];
+  const written = /([\d.,]+ ?[gtp]i?b)\b/.exec(low)?.[1];
+  const size = written === undefined ? null : readSize(written);
+  const drive =
+    size !== null && !isRefusal(size)
+      ? { serial, bytes: size.bytes, basis: size.basis, ...(size.label === undefined ? {} : { label: size.label }) }
+      : known
+        ? { serial, bytes: known.bytes, basis: known.basis }
+        : null;
+  if (!drive) return [];
+  const event: UnitEvent = { kind: 'drive-inserted', bay, drive };
+  return [{ kind: 'statement', event, sentence: eventWords(event) }];
+}
+
+function aboutCopies(unit: UnitState, low: string): Statement[] {
+  if (!/backup|restore|copy|copies/.test(low)) return [];
+  const outcome = /restor/.test(low)
+    ? /(not|fail|could not|error)/.test(low)
+      ? 'restore-failed'
+      : 'restore-worked'
+    : /(fail|error|stopped|did not)/.test(low)
+      ? 'failed'
+      : /(ran|done|finished|ok|worked|succeeded)/.test(low)
+        ? 'ran'
+        : null;
+  if (outcome === null) return [];
+  return Object.values(unit.dataSets).flatMap((set) =>
+    Object.values(set.copies).map((copy): Statement => {
+      const event: UnitEvent = { kind: 'copy-confirmed', dataSet: set.id, copy: copy.id, outcome };
+      return { kind: 'statement', event, sentence: `${set.name}, copy at ${copy.where}: ${eventWords(event)}` };
+    }),
+  );
+}
+
+function aboutWork(unit: UnitState, low: string): Statement[] {
+  const percent = /(\d{1,3}(?:[.,]\d{1,2})?) ?%/.exec(low)?.[1];
+  const isDone = /(done|finished|complete|healthy)/.test(low);
+  const isWork = /(rebuil|build|scrub|check|expan|convert|copy|test|%|repair)/.test(low);
+  if (!isWork || /full|used/.test(low)) return [];
+  return Object.values(unit.jobs).flatMap((job): Statement[] => {
+    const of = (event: UnitEvent): Statement => ({
+      kind: 'statement',
+      event,
+      sentence: `${job.task === 'rebuild' ? 'Rebuild' : 'Work under way'}: ${eventWords(event)}`,
+    });
+    if (percent !== undefined && Number(percent.replace(',', '.')) <= 100)
+      return [of({ kind: 'job-progressed', job: job.id, percent: Number(percent.replace(',', '.')) })];
+    if (isDone) return [of({ kind: 'job-finished', job: job.id })];
+    if (/(again|restart|from the start)/.test(low)) return [of({ kind: 'job-restarted', job: job.id })];
+    return /(stopp|abort|cancel)/.test(low) ? [of({ kind: 'job-aborted', job: job.id })] : [];
+  });
+}
+
+function aboutParts(low: string): Statement[] {
+  const match = /\b(supply|psu|power supply|fan|cable|port|battery) ?([\w-]{0,10})/.exec(low);
+  if (!match) return [];
+  const part = ({ psu: 'supply', 'power supply': 'supply' }[match[1] as string] ?? match[1]) as 'supply' | 'fan' | 'cable' | 'port' | 'battery';
+  const name = /^\d/.test(match[2] ?? '') ? (match[2] as string) : '1';
+  const isBack = /(back|replaced|works again|fine)/.test(low);
+  const isOut = /(fail|out|dead|stopped|loose|gone|broken|not)/.test(low);
+  if (!isBack && !isOut) return [];
+  const event: UnitEvent = isBack ? { kind: 'part-back', part, name } : { kind: 'part-lost', part, name };
+  return [{ kind: 'statement', event, sentence: eventWords(event) }];
+}
+
+function mega(text: string): number {
+  return Number(text.replace(',', '.')) * 1e6;
+}

@@ -1,0 +1,131 @@
+import { formatBytes } from '../quantity/formatBytes';
+import type { UnitEvent } from '../unit/event';
+import { baysOf, driveInBay, drivesExpected, type UnitState } from '../unit/state';
+import type { Report, ReportedBay } from './readReport';
+
+/** Where the unit's page and the record say different things. */
+export interface Contradiction {
+  readonly kind: 'contradiction';
+  readonly bay: string;
+  readonly code: 'other-serial' | 'not-in-record' | 'gone' | 'failed' | 'sick' | 'recovered' | 'size' | 'progress' | 'not-reported';
+  readonly sentence: string;
+  /** What accepting the page's word would record, in order. Empty: it is for a person to look. */
+  readonly events: readonly UnitEvent[];
+}
+
+/** A page rounds: sizes within this share of one another are the same (common practice). */
+const SIZE_SLACK = 0.1;
+
+/**
+ * Holds what a unit's page reports against the record. Every contradiction says both sides and what accepting it would
+ * record; nothing is recorded by comparing.
+ */
+export function compareReport(unit: UnitState, report: Report): Contradiction[] {
+  const found: Contradiction[] = [];
+  for (const reported of report.bays) found.push(...compareBay(unit, reported));
+  if (report.percent !== undefined) found.push(...progress(unit, '', report.percent, Object.values(unit.jobs)));
+  const named = new Set(report.bays.map(({ bay }) => bay));
+  if (report.bays.length > 1) {
+    for (const bay of baysOf(unit)) {
+      const drive = driveInBay(unit, bay);
+      if (named.has(bay) || !drive) continue;
+      found.push(
+        contradiction('not-reported', bay, `The page does not mention bay ${bay}; the record has ${drive.serial} there. It may have dropped out.`, []),
+      );
+    }
+    const present = report.bays.filter(({ state }) => state !== 'empty').length;
+    const expected = drivesExpected(unit);
+    if (present < expected && found.some(({ code }) => code === 'not-reported'))
+      found.push(
+        contradiction('not-reported', '', `The page shows ${String(present)} drives, ${String(expected)} are expected.`, [
+          { kind: 'drives-counted', seen: present, expected },
+        ]),
+      );
+  }
+  return found;
+}
+
+function compareBay(unit: UnitState, { bay, serial, bytes, state, percent }: ReportedBay): Contradiction[] {
+  const drive = driveInBay(unit, bay);
+  if (!drive) {
+    if (state === 'empty' || serial === undefined) return [];
+    const events: UnitEvent[] = bytes === undefined ? [] : [{ kind: 'drive-inserted', bay, drive: { serial, bytes, basis: 'binary' } }];
+    return [contradiction('not-in-record', bay, `The page has ${serial} in bay ${bay}; the record has the bay empty.`, events)];
+  }
+  if (state === 'empty')
+    return [
+      contradiction('gone', bay, `The page has bay ${bay} empty; the record has ${drive.serial} there.`, [{ kind: 'drive-removed', serial: drive.serial }]),
+    ];
+  if (serial !== undefined && serial.toUpperCase() !== drive.serial.toUpperCase()) {
+    const events: UnitEvent[] =
+      bytes === undefined
+        ? []
+        : [
+            { kind: 'drive-removed', serial: drive.serial },
+            { kind: 'drive-inserted', bay, drive: { serial, bytes, basis: 'binary' } },
+          ];
+    return [
+      contradiction(
+        'other-serial',
+        bay,
+        `The page has ${serial} in bay ${bay}; the record has ${drive.serial}. Read the serial off the drive before believing either.`,
+        events,
+      ),
+    ];
+  }
+  const found: Contradiction[] = [];
+  if (bytes !== undefined && Math.abs(bytes - drive.bytes) > SIZE_SLACK * drive.bytes)
+    found.push(contradiction('size', bay, `The page gives bay ${bay} ${formatBytes(bytes)}; the record has ${formatBytes(drive.bytes)}.`, []));
+  const isOut = drive.condition === 'failed' || drive.condition === 'out-of-service';
+  if (state === 'failed' && !isOut)
+    found.push(
+      contradiction(
+        'failed',
+        bay,
+        `The page has bay ${bay} failed; the record has ${drive.serial} ${drive.condition === 'suspected' ? 'showing signs' : 'well'}.`,
+        [{ kind: 'drive-failed', serial: drive.serial, note: "so says the unit's page" }],
+      ),
+    );
+  if (state === 'sick' && drive.condition === 'well')
+    found.push(
+      contradiction('sick', bay, `The page warns of bay ${bay}; the record has ${drive.serial} well.`, [
+        { kind: 'drive-suspected', serial: drive.serial, note: "a warning on the unit's page" },
+      ]),
+    );
+  if (state === 'well' && isOut)
+    found.push(
+      contradiction(
+        'recovered',
+        bay,
+        `The page has bay ${bay} well; the record has ${drive.serial} ${drive.condition === 'failed' ? 'failed' : 'out of service'}.`,
+        [{ kind: 'drive-returned', serial: drive.serial, note: "well again, says the unit's page" }],
+      ),
+    );
+  if (percent !== undefined)
+    found.push(
+      ...progress(
+        unit,
+        bay,
+        percent,
+        Object.values(unit.jobs).filter(({ onto }) => onto === undefined || onto === drive.serial),
+      ),
+    );
+  return found;
+}
+
+function progress(unit: UnitState, bay: string, percent: number, jobs: readonly UnitState['jobs'][string][]): Contradiction[] {
+  const job = jobs[0];
+  if (!job) return [contradiction('progress', bay, `The page is at ${String(percent)} % of some work; the record of ${unit.name} has none under way.`, [])];
+  if (Math.abs(job.percent - percent) < 0.01) return [];
+  const back = percent < job.percent ? ' It has gone back: it may have begun again.' : '';
+  return [
+    contradiction('progress', bay, `The page is at ${String(percent)} %; the record last heard ${String(job.percent)} %.${back}`, [
+      ...(percent < job.percent ? [{ kind: 'job-restarted', job: job.id } as const] : []),
+      { kind: 'job-progressed', job: job.id, percent },
+    ]),
+  ];
+}
+
+function contradiction(code: Contradiction['code'], bay: string, sentence: string, events: readonly UnitEvent[]): Contradiction {
+  return Object.freeze({ kind: 'contradiction', code, bay, sentence, events });
+}

@@ -1,0 +1,64 @@
+import { frozen } from '../value/frozen';
+import { own } from '../value/own';
+import { refusal, type Refusal } from '../value/refusal';
+import { poolUnknown } from './applyPool';
+import type { Of } from './event';
+import type { Copy, DataSet, UnitState } from './state';
+
+/** The register of copies: what is kept where, when it last ran, when a restore was last tried. */
+
+export function describeDataSet(unit: UnitState, { kind: _kind, dataSet: id, ...body }: Of<'data-set-described'>): UnitState | Refusal {
+  if (body.pool !== undefined && !own(unit.pools, body.pool)) return poolUnknown(unit, body.pool);
+  return withDataSet(unit, { id, ...body, copies: own(unit.dataSets, id)?.copies ?? {} });
+}
+
+export function removeDataSet(unit: UnitState, { dataSet }: Of<'data-set-removed'>): UnitState | Refusal {
+  return inDataSet(unit, dataSet, () => {
+    const { [dataSet]: _gone, ...dataSets } = unit.dataSets;
+    return frozen({ ...unit, dataSets });
+  });
+}
+
+export function describeCopy(unit: UnitState, { kind: _kind, dataSet, copy: id, ...body }: Of<'copy-described'>, happenedAt: string): UnitState | Refusal {
+  return inDataSet(unit, dataSet, (set) => {
+    const before = own(set.copies, id);
+    const { ranAt, failedAt, restoreTriedAt, restoreWorked, describedAt = happenedAt } = before ?? {};
+    const history = { ranAt, failedAt, restoreTriedAt, restoreWorked };
+    const kept = Object.fromEntries(Object.entries(history).filter(([, value]) => value !== undefined));
+    return withDataSet(unit, { ...set, copies: { ...set.copies, [id]: { id, ...body, describedAt, ...kept } } });
+  });
+}
+
+export function removeCopy(unit: UnitState, { dataSet, copy }: Of<'copy-removed'>): UnitState | Refusal {
+  return inCopy(unit, dataSet, copy, (set) => {
+    const { [copy]: _gone, ...copies } = set.copies;
+    return withDataSet(unit, { ...set, copies });
+  });
+}
+
+export function confirmCopy(unit: UnitState, { dataSet, copy, outcome, freeBytes }: Of<'copy-confirmed'>, at: string): UnitState | Refusal {
+  return inCopy(unit, dataSet, copy, (set, before) => {
+    const news: Partial<Copy> = {
+      ran: { ranAt: at },
+      failed: { failedAt: at },
+      'restore-worked': { restoreTriedAt: at, restoreWorked: true },
+      'restore-failed': { restoreTriedAt: at, restoreWorked: false },
+    }[outcome];
+    const space = freeBytes === undefined ? {} : { freeBytes };
+    return withDataSet(unit, { ...set, copies: { ...set.copies, [copy]: { ...before, ...news, ...space } } });
+  });
+}
+
+function inDataSet(unit: UnitState, id: string, change: (set: DataSet) => UnitState | Refusal): UnitState | Refusal {
+  const set = own(unit.dataSets, id);
+  return set ? change(set) : refusal('data-set-unknown', `${unit.name} has no data set ${id} in its register.`, '/dataSet');
+}
+
+function inCopy(unit: UnitState, dataSet: string, id: string, change: (set: DataSet, copy: Copy) => UnitState | Refusal): UnitState | Refusal {
+  const copy = own(own(unit.dataSets, dataSet)?.copies ?? {}, id);
+  return inDataSet(unit, dataSet, (set) => (copy ? change(set, copy) : refusal('copy-unknown', `${set.name} has no copy ${id}.`, '/copy')));
+}
+
+function withDataSet(unit: UnitState, set: DataSet): UnitState {
+  return frozen({ ...unit, dataSets: { ...unit.dataSets, [set.id]: set } });
+}

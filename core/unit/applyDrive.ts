@@ -1,0 +1,64 @@
+import { frozen } from '../value/frozen';
+import { own } from '../value/own';
+import { refusal, type Refusal } from '../value/refusal';
+import { goMissing } from './applyPool';
+import type { Of } from './event';
+import { baysOf, driveInBay, type DriveInUnit, type UnitState } from './state';
+
+/** What happens to a drive while it is in the unit. */
+
+export function insert(unit: UnitState, { bay, drive }: Of<'drive-inserted'>, happenedAt: string): UnitState | Refusal {
+  if (!baysOf(unit).includes(bay)) return refusal('bay-unknown', `${unit.name} has no bay ${bay}.`, '/bay');
+  const there = driveInBay(unit, bay);
+  if (there) return refusal('bay-occupied', `Bay ${bay} of ${unit.name} holds ${there.serial}.`, '/bay');
+  const before = own(unit.drives, drive.serial);
+  if (before?.bay != null) return refusal('drive-elsewhere', `${drive.serial} is in bay ${before.bay} of ${unit.name} already.`, '/drive/serial');
+  // A drive that comes back is the same drive; whether its pool takes it in again is another event's matter.
+  const standing: DriveInUnit = { kind: 'drive-in-unit', ...drive, bay, condition: 'well', insertedAt: happenedAt };
+  return frozen({ ...unit, drives: { ...unit.drives, [drive.serial]: standing } });
+}
+
+export function failDrive(unit: UnitState, { serial, note }: Of<'drive-failed'>): UnitState | Refusal {
+  return withDrive(unit, serial, (drive) => ({ ...drive, condition: 'failed', ...(note === undefined ? {} : { note }) }), true);
+}
+
+export function suspectDrive(unit: UnitState, { serial, note }: Of<'drive-suspected'>): UnitState | Refusal {
+  return withDrive(unit, serial, (drive) => ({ ...drive, condition: drive.condition === 'well' ? 'suspected' : drive.condition, note }), false);
+}
+
+/** Looked at and found well: the sign is settled. A drive that failed is not cleared by saying so. */
+export function clearDrive(unit: UnitState, { serial, note }: Of<'drive-cleared'>): UnitState | Refusal {
+  return withDrive(
+    unit,
+    serial,
+    ({ note: _sign, ...drive }) => ({
+      ...drive,
+      condition: drive.condition === 'suspected' ? 'well' : drive.condition,
+      ...(note === undefined ? {} : { note }),
+    }),
+    false,
+  );
+}
+
+export function removeDrive(unit: UnitState, { serial }: Of<'drive-removed'>): UnitState | Refusal {
+  return withDrive(unit, serial, (drive) => ({ ...drive, bay: null, condition: 'removed' }), true);
+}
+
+export function takeOutOfService(unit: UnitState, { serial }: Of<'drive-taken-out-of-service'>): UnitState | Refusal {
+  return withDrive(unit, serial, (drive) => ({ ...drive, condition: drive.condition === 'failed' ? 'failed' : 'out-of-service' }), true);
+}
+
+/**
+ * A drive that had dropped out is seen again. It works, and is under suspicion; its pool counts it as missing until a
+ * rebuild onto it has finished or the unit is recorded to have taken it back whole.
+ */
+export function returnDrive(unit: UnitState, { serial, note }: Of<'drive-returned'>): UnitState | Refusal {
+  return withDrive(unit, serial, (drive) => ({ ...drive, condition: 'suspected', note: note ?? 'dropped out and came back' }), false);
+}
+
+function withDrive(unit: UnitState, serial: string, change: (drive: DriveInUnit) => DriveInUnit, goesMissing: boolean): UnitState | Refusal {
+  const drive = own(unit.drives, serial);
+  if (!drive || drive.bay === null) return refusal('drive-not-here', `${serial} is not in any bay of ${unit.name}.`, '/serial');
+  const after = { ...unit, drives: { ...unit.drives, [serial]: change(drive) } };
+  return frozen(goesMissing ? goMissing(after, [serial]) : after);
+}

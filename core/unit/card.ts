@@ -1,0 +1,78 @@
+import { frozen } from '../value/frozen';
+import { standingOfUnit, type Standing } from './margin';
+import { standingWords } from './standingWords';
+import { driveInBay, poolOfDrive, type DriveCondition, type Place, type UnitState } from './state';
+
+/** A bay as it is seen from the front. */
+export interface BayInFront {
+  readonly bay: string;
+  readonly serial?: string;
+  readonly bytes?: number;
+  readonly condition?: DriveCondition;
+  readonly isSpare?: boolean;
+  /** Of the rebuild onto the drive in it. */
+  readonly percent?: number;
+}
+
+export interface EnclosureInFront {
+  readonly name: string;
+  readonly dial?: number;
+  readonly isAway: boolean;
+  readonly bays: readonly BayInFront[];
+}
+
+/** A unit from the front: every enclosure with every bay. */
+export interface UnitInFront {
+  readonly name: string;
+  readonly trays: 'upright' | 'flat';
+  readonly enclosures: readonly EnclosureInFront[];
+}
+
+/** All a shelf shows of a unit, without the rest of its state. */
+export interface UnitCard {
+  readonly kind: 'unit-card';
+  readonly name: string;
+  readonly place: Place;
+  readonly profileName: string;
+  readonly standing: Standing;
+  readonly words: string;
+  readonly drives: number;
+  readonly pools: readonly { readonly id: string; readonly shownBytes: number }[];
+  readonly front: UnitInFront;
+}
+
+export function frontOf(unit: UnitState): UnitInFront {
+  const rebuilds = Object.values(unit.jobs).filter(({ task }) => task === 'rebuild');
+  return {
+    name: unit.name,
+    trays: unit.profile.bays.trays,
+    enclosures: unit.enclosures.map(({ name, dial, bays }) => ({
+      name,
+      ...(dial === undefined ? {} : { dial }),
+      isAway: unit.away.includes(name),
+      bays: bays.map((bay): BayInFront => {
+        const drive = driveInBay(unit, bay);
+        if (!drive) return { bay };
+        const { serial, bytes, condition } = drive;
+        const job = rebuilds.find(({ onto }) => onto === serial);
+        const isSpare = job === undefined && poolOfDrive(unit, serial)?.spares.includes(serial) === true;
+        return { bay, serial, bytes, condition, ...(isSpare ? { isSpare } : {}), ...(job ? { percent: job.percent } : {}) };
+      }),
+    })),
+  };
+}
+
+export function cardOf(unit: UnitState): UnitCard {
+  const standing = standingOfUnit(unit);
+  return frozen({
+    kind: 'unit-card',
+    name: unit.name,
+    place: unit.place,
+    profileName: unit.profile.name,
+    standing,
+    words: standingWords(unit, standing),
+    drives: Object.values(unit.drives).filter(({ bay }) => bay !== null).length,
+    pools: Object.values(unit.pools).map(({ id, shownBytes }) => ({ id, shownBytes })),
+    front: frontOf(unit),
+  });
+}

@@ -1,0 +1,54 @@
+import { isThinned } from '../unit/margin';
+import type { UnitState } from '../unit/state';
+import type { Profile } from '../platform/profile';
+
+export interface LampMeaning {
+  readonly kind: 'lamp-meaning';
+  readonly see: string;
+  /** What it means in this family. */
+  readonly means: string;
+  /** What it means on this unit at this moment. */
+  readonly now: string;
+  /** True when it is only what the work under way makes it show: nothing new has happened. */
+  readonly isExpected: boolean;
+  readonly silence: string;
+}
+
+/** What can be seen or heard on units of this family. The same yellow is "new firmware" here and "dying drive" there. */
+export function lampsOf(profile: Profile): readonly Profile['lamps'][number][] {
+  return profile.lamps;
+}
+
+/**
+ * Reads one lamp or beep on one unit: what it means in its family, and whether the record already explains it.
+ *
+ * @param see one of the family's signs, word for word; anything else is `null`
+ */
+export function decodeLamp(unit: UnitState, see: string): LampMeaning | null {
+  const lamp = unit.profile.lamps.find((one) => one.see === see);
+  if (!lamp) return null;
+  const { explainedBy = 'nothing', means, silence } = lamp;
+  const running = Object.values(unit.jobs);
+  const known = {
+    nothing: false,
+    thinned: isThinned(unit),
+    work: running.length > 0,
+    part: unit.parts.length > 0 || unit.away.length > 0,
+    start: unit.power === 'off',
+  }[explainedBy];
+  const unexplained = {
+    nothing: 'The record knows nothing that explains it: take it as new.',
+    thinned: 'The record has every member well: take it as new. Compare the unit’s page with the record before touching a drive.',
+    work: 'The record knows of no work under way: look at the unit’s page.',
+    part: 'The record has every part well: take it as new.',
+    start: 'The record has the unit running: give it a quarter of an hour before you believe it.',
+  }[explainedBy];
+  return Object.freeze({
+    kind: 'lamp-meaning',
+    see,
+    means,
+    now: known ? (lamp.now ?? 'Expected: the record explains it.') : unexplained,
+    isExpected: known,
+    silence,
+  });
+}

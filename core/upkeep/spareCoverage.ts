@@ -1,0 +1,139 @@
+import { figuresOf, type Media } from '../drive/media';
+import type { SizeBasis } from '../drive/readSize';
+import { factsOf } from '../layout/scheme';
+import { compareBays } from '../quantity/bayOrder';
+import { poolOfDrive, type DriveInUnit, type Place, type Pool, type UnitState } from '../unit/state';
+
+/** A drive that stands ready in a drawer. */
+export interface DrawerDrive {
+  readonly serial: string;
+  readonly bytes: number;
+  readonly basis: SizeBasis;
+  readonly media?: Media;
+  readonly form?: '3.5-inch' | '2.5-inch' | 'm2';
+  readonly place: Pick<Place, 'site' | 'room'> & { readonly drawer: string };
+}
+
+/** What a drive must be to stand in for a member. */
+export interface SpareDemand {
+  readonly neededBytes: number;
+  readonly media: Media;
+  /** In a pool with parity a shingled drive is no spare. */
+  readonly isGuarded: boolean;
+  readonly bayKinds: readonly ('3.5-inch' | '2.5-inch' | 'm2')[];
+  readonly place: Pick<Place, 'site' | 'room'>;
+}
+
+/** How far a spare is from where it is needed. */
+export type Reach = 'in-unit' | 'same-room' | 'same-site' | 'other-site';
+
+export interface SpareThatFits {
+  readonly serial: string;
+  readonly reach: Reach;
+  /** Where it lies; `null` for a spare in the unit itself. */
+  readonly place: DrawerDrive['place'] | null;
+  /** Its size is only known from its label: read the exact bytes before relying on it. */
+  readonly sizeUncertain: boolean;
+}
+
+export interface BayCover {
+  readonly unit: string;
+  readonly bay: string;
+  readonly serial: string;
+  readonly neededBytes: number;
+  /** Nearest first. Empty: nothing covers this bay. */
+  readonly spares: readonly SpareThatFits[];
+}
+
+const NEAREST: readonly Reach[] = ['in-unit', 'same-room', 'same-site', 'other-site'];
+
+/**
+ * The bytes a drive must have to take over from a member: the member's own size, or, where the family accepts smaller
+ * replacements, the height its pool really uses.
+ */
+export function neededBytes(unit: UnitState, serial: string): number {
+  const own = unit.drives[serial]?.bytes ?? 0;
+  const pool = poolOfDrive(unit, serial);
+  if (!pool) return own;
+  const height = Math.max(0, ...pool.bands.filter(({ members }) => members.includes(serial)).map(({ toBytes }) => toBytes));
+  return unit.profile.rebuild.acceptsSmaller && height > 0 ? height : own;
+}
+
+export function demandOf(unit: UnitState, { serial, media = 'hard-disk' }: DriveInUnit, pool: Pool): SpareDemand {
+  const { site, room } = unit.place;
+  return {
+    neededBytes: neededBytes(unit, serial),
+    media,
+    isGuarded: (factsOf(pool.scheme).redundancy ?? 0) > 0,
+    bayKinds: unit.profile.bays.kinds,
+    place: { site, room },
+  };
+}
+
+/** Byte for byte and kind for kind: flash never stands in for a disk, nor a shingled drive inside a parity pool. */
+export function isFitting(demand: SpareDemand, { bytes, media = 'hard-disk', form }: Pick<DrawerDrive, 'bytes' | 'media' | 'form'>): boolean {
+  if (bytes < demand.neededBytes) return false;
+  if (media === 'shingled' && demand.isGuarded) return false;
+  const kind = (of: Media): string => (of === 'shingled' ? 'hard-disk' : of);
+  if (kind(media) !== kind(demand.media)) return false;
+  return (form === undefined ? figuresOf(media).fits : [form]).some((one) => demand.bayKinds.includes(one));
+}
+
+export function reachOf(needed: Pick<Place, 'site' | 'room'>, lies: Pick<Place, 'site' | 'room'>): Reach {
+  if (needed.site !== lies.site) return 'other-site';
+  return needed.room === lies.room ? 'same-room' : 'same-site';
+}
+
+interface Member {
+  readonly drive: DriveInUnit;
+  readonly demand: SpareDemand;
+  readonly inUnit: readonly DriveInUnit[];
+}
+
+/** The members of a unit's pools with what would stand in for each, and the spares in the unit that do. */
+function membersToCover(unit: UnitState): Member[] {
+  return Object.values(unit.drives).flatMap((drive): Member[] => {
+    const pool = poolOfDrive(unit, drive.serial);
+    if (drive.bay === null || !pool || pool.spares.includes(drive.serial)) return [];
+    const demand = demandOf(unit, drive, pool);
+    const inUnit = pool.spares
+      .flatMap((serial) => unit.drives[serial] ?? [])
+      .filter((spare) => spare.bay !== null && spare.condition === 'well' && isFitting(demand, spare));
+    return [{ drive, demand, inUnit }];
+  });
+}
+
+/** For every member of every pool: which spare really fits, and how far away it is. */
+export function spareCoverage(units: readonly { readonly id: string; readonly state: UnitState }[], drawers: readonly DrawerDrive[]): BayCover[] {
+  return units.flatMap(({ id, state }) =>
+    membersToCover(state)
+      .map(({ drive, demand, inUnit }): BayCover => {
+        const near = inUnit.map(({ serial, basis }): SpareThatFits => ({ serial, reach: 'in-unit', place: null, sizeUncertain: basis !== 'exact' }));
+        const away = drawers
+          .filter((spare) => isFitting(demand, spare))
+          .map(({ serial, place, basis }): SpareThatFits => ({ serial, reach: reachOf(demand.place, place), place, sizeUncertain: basis !== 'exact' }));
+        const spares = [...near, ...away].sort((a, b) => NEAREST.indexOf(a.reach) - NEAREST.indexOf(b.reach) || (a.serial < b.serial ? -1 : 1));
+        return { unit: id, bay: drive.bay ?? '', serial: drive.serial, neededBytes: demand.neededBytes, spares };
+      })
+      .sort((a, b) => compareBays(a.bay, b.bay)),
+  );
+}
+
+/** A demand no spare in the unit meets, and the bays it is about. */
+export interface OpenDemand {
+  readonly demand: SpareDemand;
+  readonly bays: readonly string[];
+}
+
+/** What a unit needs from the drawers: each distinct demand that no spare in the unit meets, with the bays it is about. */
+export function openDemands(unit: UnitState): OpenDemand[] {
+  const open = new Map<string, { demand: SpareDemand; bays: string[] }>();
+  for (const { drive, demand, inUnit } of membersToCover(unit)) {
+    if (inUnit.length > 0) continue;
+    const key = JSON.stringify(demand);
+    const same = open.get(key) ?? { demand, bays: [] };
+    same.bays.push(drive.bay ?? '');
+    open.set(key, same);
+  }
+  return [...open.values()].map(({ demand, bays }) => ({ demand, bays: bays.sort(compareBays) }));
+}

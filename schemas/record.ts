@@ -1,0 +1,155 @@
+import { METRICS } from './metrics';
+import { driveDescriptionSchema, drawerSchema, driveEventSchema } from './driveEvent';
+import { plannedDriveSchema, stepEvidenceSchema } from './plan';
+import { SCHEMES } from './scheme';
+import { unitEventSchema } from './unitEvent';
+import { day, id, moment, name, note, serial } from './words';
+
+const object = { type: 'object', additionalProperties: false } as const;
+const uuid = { type: 'string', format: 'uuid' } as const;
+const expectedVersion = { type: 'integer', minimum: 1, description: 'The version you looked at. If somebody was first, the answer is 409.' } as const;
+const reason = { ...note, minLength: 1, pattern: '\\S' } as const;
+
+export const previewSchema = { ...object, required: ['event'], properties: { event: unitEventSchema, happenedAt: moment } } as const;
+
+/** Several entries that belong together: all of them or none. */
+export const entriesSchema = {
+  ...object,
+  required: ['expectedVersion', 'events'],
+  properties: { expectedVersion, happenedAt: moment, events: { type: 'array', minItems: 1, maxItems: 1000, items: unitEventSchema } },
+} as const;
+
+export const statementSchema = { ...object, required: ['text'], properties: { text: { type: 'string', minLength: 1, maxLength: 400 } } } as const;
+export const reportSchema = { ...object, required: ['text'], properties: { text: { type: 'string', minLength: 1, maxLength: 100_000 } } } as const;
+
+export const roundSchema = {
+  ...object,
+  required: ['expectedVersion', 'signs'],
+  properties: {
+    expectedVersion,
+    seen: { type: 'integer', minimum: 0, maximum: 1000 },
+    signs: { type: 'array', maxItems: 20, items: { type: 'string', minLength: 1, maxLength: 400 } },
+    note,
+    used: {
+      type: 'array',
+      maxItems: 100,
+      items: { ...object, required: ['pool', 'share'], properties: { pool: id, share: { type: 'number', minimum: 0, maximum: 1.5 } } },
+    },
+  },
+} as const;
+
+export const readingsSchema = {
+  ...object,
+  required: ['readings'],
+  properties: {
+    readings: {
+      type: 'array',
+      minItems: 1,
+      maxItems: 20_000,
+      items: {
+        ...object,
+        required: ['unit', 'subject', 'metric', 'value'],
+        properties: {
+          unit: uuid,
+          subject: { type: 'string', minLength: 1, maxLength: 64, description: 'A pool of the unit, or the serial of a drive in it.' },
+          metric: { enum: METRICS },
+          at: moment,
+          value: { type: 'number', minimum: -1e6, maximum: 9e15 },
+        },
+      },
+    },
+  },
+} as const;
+
+export const commissionWishSchema = {
+  ...object,
+  required: ['drives'],
+  properties: {
+    drives: { type: 'array', maxItems: 1000, items: plannedDriveSchema },
+    pool: {
+      ...object,
+      required: ['name', 'scheme'],
+      properties: {
+        name,
+        scheme: { enum: SCHEMES },
+        groupWidth: { type: 'integer', minimum: 2, maximum: 1000 },
+        spares: { type: 'integer', minimum: 0, maximum: 1000 },
+      },
+    },
+    fileSystem: { type: 'string', maxLength: 60 },
+    copyBytes: { type: 'integer', minimum: 0, maximum: 9_000_000_000_000_000 },
+  },
+} as const;
+
+export const planAskedSchema = { ...object, required: ['unit', 'wish'], properties: { unit: uuid, wish: commissionWishSchema } } as const;
+export const planStartSchema = { ...object, required: ['expectedVersion', 'wish'], properties: { expectedVersion, wish: commissionWishSchema } } as const;
+export const stepSchema = {
+  ...object,
+  required: ['expectedVersion', 'step', 'evidence'],
+  properties: { expectedVersion, step: id, evidence: stepEvidenceSchema, happenedAt: moment },
+} as const;
+export const skipSchema = { ...object, required: ['expectedVersion', 'step', 'reason'], properties: { expectedVersion, step: id, reason } } as const;
+export const backSchema = { ...object, required: ['expectedVersion', 'step'], properties: { expectedVersion, step: id } } as const;
+export const endSchema = {
+  ...object,
+  required: ['expectedVersion', 'how'],
+  properties: { expectedVersion, how: { enum: ['finished', 'stopped'] }, note },
+} as const;
+
+export const newDrivesSchema = {
+  ...object,
+  required: ['drives'],
+  properties: {
+    drives: {
+      type: 'array',
+      minItems: 1,
+      maxItems: 1000,
+      items: { ...object, required: ['serial', 'drive'], properties: { serial, drive: driveDescriptionSchema } },
+    },
+    order: uuid,
+    drawer: drawerSchema,
+    happenedAt: moment,
+  },
+} as const;
+
+export const newDriveEventSchema = {
+  ...object,
+  required: ['expectedVersion', 'event'],
+  properties: { expectedVersion: { ...expectedVersion, minimum: 0 }, happenedAt: moment, event: driveEventSchema },
+} as const;
+
+export const newOrderSchema = {
+  ...object,
+  required: ['supplier', 'count', 'drive'],
+  properties: {
+    supplier: { type: 'string', minLength: 1, maxLength: 120, pattern: '\\S' },
+    count: { type: 'integer', minimum: 1, maximum: 1000 },
+    drive: driveDescriptionSchema,
+    orderedAt: moment,
+    expectedOn: day,
+    note,
+  },
+} as const;
+
+export const closeOrderSchema = { ...object, required: ['reason'], properties: { reason } } as const;
+
+export const newPaperSchema = {
+  ...object,
+  required: ['name', 'base64'],
+  properties: {
+    name: { type: 'string', minLength: 1, maxLength: 120, pattern: '\\S' },
+    base64: {
+      type: 'string',
+      minLength: 4,
+      maxLength: 4_200_000,
+      pattern: '^[A-Za-z0-9+/]*={0,2}$',
+      description: 'A picture (PNG, JPEG, WebP), a PDF or a text, up to 3 MB.',
+    },
+  },
+} as const;
+
+export const testedModelSchema = {
+  ...object,
+  required: ['model', 'verdict'],
+  properties: { model: { type: 'string', minLength: 1, maxLength: 64, pattern: '\\S' }, verdict: { enum: ['works', 'avoid'] }, note },
+} as const;

@@ -1,0 +1,111 @@
+import { driveEventSchema, driveDescriptionSchema } from './driveEvent';
+import { METRICS } from './metrics';
+import { profileSchema } from './profile';
+import { unitEventSchema } from './unitEvent';
+import { note, serial } from './words';
+
+const object = { type: 'object', additionalProperties: false } as const;
+const uuid = { type: 'string', format: 'uuid' } as const;
+const time = { type: 'string', format: 'date-time' } as const;
+const by = { type: 'string', minLength: 1, maxLength: 120 } as const;
+const entry = <E extends object>(event: E) =>
+  ({
+    ...object,
+    required: ['seq', 'happenedAt', 'recordedAt', 'recordedBy', 'event'],
+    properties: { seq: { type: 'integer', minimum: 1, maximum: 2_000_000_000 }, happenedAt: time, recordedAt: time, recordedBy: by, event },
+  }) as const;
+
+/** Everything of a shelf but people and keys, to take away and to bring back. */
+export const takeAwaySchema = {
+  $schema: 'https://json-schema.org/draft/2020-12/schema',
+  $id: 'patient-shelf:export',
+  title: 'Patient Shelf export',
+  ...object,
+  required: ['format', 'version', 'units', 'drives'],
+  properties: {
+    format: { const: 'patient-shelf-export' },
+    version: { const: 1 },
+    exportedAt: time,
+    units: {
+      type: 'array',
+      items: {
+        ...object,
+        required: ['id', 'events'],
+        properties: { id: uuid, events: { type: 'array', minItems: 1, items: entry(unitEventSchema) } },
+      },
+    },
+    drives: {
+      type: 'array',
+      items: {
+        ...object,
+        required: ['serial', 'events'],
+        properties: { serial, events: { type: 'array', minItems: 1, items: entry(driveEventSchema) } },
+      },
+    },
+    orders: {
+      type: 'array',
+      items: {
+        ...object,
+        required: ['id', 'orderedAt', 'supplier', 'count', 'drive', 'recordedBy'],
+        properties: {
+          id: uuid,
+          orderedAt: time,
+          supplier: { type: 'string', minLength: 1, maxLength: 120 },
+          count: { type: 'integer', minimum: 1, maximum: 1000 },
+          drive: driveDescriptionSchema,
+          expectedOn: { anyOf: [{ type: 'string', format: 'date' }, { type: 'null' }] },
+          note: { anyOf: [note, { type: 'null' }] },
+          recordedBy: by,
+          closed: { anyOf: [note, { type: 'null' }] },
+        },
+      },
+    },
+    profiles: { type: 'array', items: profileSchema },
+    testedModels: {
+      type: 'array',
+      items: {
+        ...object,
+        required: ['model', 'verdict'],
+        properties: {
+          model: { type: 'string', minLength: 1, maxLength: 64 },
+          verdict: { enum: ['works', 'avoid'] },
+          note: { anyOf: [note, { type: 'null' }] },
+        },
+      },
+    },
+    papers: {
+      type: 'array',
+      items: {
+        ...object,
+        required: ['id', 'name', 'base64', 'addedBy'],
+        properties: {
+          id: uuid,
+          unit: { anyOf: [uuid, { type: 'null' }] },
+          serial: { anyOf: [serial, { type: 'null' }] },
+          name: { type: 'string', minLength: 1, maxLength: 120 },
+          base64: { type: 'string', maxLength: 4_200_000, pattern: '^[A-Za-z0-9+/]*={0,2}$' },
+          addedBy: by,
+        },
+      },
+    },
+    readings: {
+      type: 'array',
+      description: 'A row a reading: unit, subject, metric, at, value.',
+      items: {
+        type: 'array',
+        minItems: 5,
+        maxItems: 5,
+        prefixItems: [uuid, { type: 'string', minLength: 1, maxLength: 64 }, { enum: METRICS }, time, { type: 'number' }],
+      },
+    },
+  },
+} as const;
+
+export const importSchema = {
+  ...object,
+  required: ['document'],
+  properties: {
+    document: takeAwaySchema,
+    try: { type: 'boolean', description: 'Say what would be added, changed and refused, and do nothing.' },
+  },
+} as const;

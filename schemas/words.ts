@@ -1,0 +1,11 @@
+/** The small words every schema is made of. */
+export const bay = { type: 'string', pattern: '^[\\w.:/ -]{1,16}$' } as const;
+export const serial = { type: 'string', pattern: '^\\S(.{0,62}\\S)?$', description: 'The serial as printed on the drive.' } as const;
+export const serials = { type: 'array', minItems: 1, maxItems: 1000, uniqueItems: true, items: serial } as const;
+export const id = { type: 'string', pattern: '^[a-z0-9-]{1,40}$' } as const;
+export const name = { type: 'string', minLength: 1, maxLength: 60, pattern: '\\S' } as const;
+export const bytes = { type: 'integer', minimum: 1, maximum: 9_000_000_000_000_000 } as const;
+export const bytesOrNone = { type: 'integer', minimum: 0, maximum: 9_000_000_000_000_000 } as const;
+export const note = { type: 'string', maxLength: 400 } as const;
+export const day = { type: 'string', format: 'date', description: 'A day, as 2026-01-31.' } as const;
+export const moment = { type: 'string', format: 'date-time', description: 'Left out means now; an earlier time is placed where it belongs.' } as const;

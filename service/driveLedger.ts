@@ -1,0 +1,99 @@
+import { applyToDrive, foldDrive } from '../core/driveLife/applyToDrive';
+import type { DriveEvent, RecordedDriveEvent } from '../core/driveLife/event';
+import { isRefusal, refusal, type Refusal } from '../core/value/refusal';
+import type { RecordedEvent } from '../core/unit/event';
+import type { Database, Work } from '../store/database';
+import { appendDriveEvents, causedBy, driveEventsOf, lockLives, saveLives, type StoredLife } from '../store/driveLives';
+import { eventNumbered } from '../store/units';
+import { inOnePiece } from './inOnePiece';
+
+export interface DriveEntry {
+  readonly serial: string;
+  readonly event: DriveEvent;
+  readonly happenedAt: string;
+}
+
+/**
+ * Appends to drives' own ledgers, in one transaction or not at all.
+ *
+ * @param expectedVersion of a single drive, as its author looked at it; left out where nobody looked at one before
+ */
+export function appendToDrives(db: Database, entries: readonly DriveEntry[], recordedBy: string, expectedVersion?: number): Promise<StoredLife[] | Refusal> {
+  return inOnePiece(db, (work) => appendDrivesIn(work, entries, recordedBy, expectedVersion));
+}
+
+export async function appendDrivesIn(
+  work: Work,
+  entries: readonly DriveEntry[],
+  recordedBy: string,
+  expectedVersion?: number,
+): Promise<StoredLife[] | Refusal> {
+  const serials = [...new Set(entries.map(({ serial }) => serial))].sort();
+  const before = await lockLives(work, serials);
+  const appended: { serial: string; recorded: RecordedDriveEvent }[] = [];
+  const lives: StoredLife[] = [];
+  for (const serial of serials) {
+    const was = before.get(serial);
+    if (expectedVersion !== undefined && (was?.version ?? 0) !== expectedVersion)
+      return refusal('version-conflict', `Somebody recorded something of ${serial} in the meantime. Look again.`, '/expectedVersion');
+    const recorded = entries
+      .filter((entry) => entry.serial === serial)
+      .map(({ event, happenedAt }, i): RecordedDriveEvent => ({ seq: (was?.version ?? 0) + 1 + i, happenedAt, event }));
+    const next = await lifeAfter(work, serial, was, recorded);
+    if (isRefusal(next)) return next;
+    lives.push(next);
+    appended.push(...recorded.map((one) => ({ serial, recorded: one })));
+  }
+  await appendDriveEvents(work, appended, recordedBy);
+  await saveLives(work, lives);
+  return lives;
+}
+
+async function lifeAfter(work: Work, serial: string, was: StoredLife | undefined, recorded: readonly RecordedDriveEvent[]): Promise<StoredLife | Refusal> {
+  const times = [...(was ? [was.lastHappenedAt] : []), ...recorded.map(({ happenedAt }) => happenedAt)];
+  const lastHappenedAt = times.reduce((a, b) => (a > b ? a : b));
+  const version = (was?.version ?? 0) + recorded.length;
+  const isLate = times.some((time, i) => i > 0 && time < (times[i - 1] as string)) || recorded.some(({ event }) => event.kind === 'statement-withdrawn');
+  if (isLate) {
+    const life = foldDrive(serial, [...(await driveEventsOf(work, serial)), ...recorded]);
+    return isRefusal(life) ? life : { version, lastHappenedAt, life };
+  }
+  let life = was?.life ?? null;
+  for (const { event, happenedAt } of recorded) {
+    const next = applyToDrive(serial, life, event, happenedAt);
+    if (isRefusal(next)) return next;
+    life = next;
+  }
+  return life === null ? refusal('nothing-to-record', 'There is nothing to record.') : { version, lastHappenedAt, life };
+}
+
+/**
+ * What entries of a unit's ledger mean for the ledgers of the drives they move: into a bay, out of it, or that it was
+ * not so. Written in the same transaction, so that a drive is never in two places or in none.
+ */
+export async function moveDrives(
+  work: Work,
+  unit: string,
+  unitName: string,
+  recorded: readonly RecordedEvent[],
+  recordedBy: string,
+): Promise<Refusal | undefined> {
+  const entries: DriveEntry[] = [];
+  for (const { seq, event, happenedAt } of recorded) {
+    if (event.kind === 'drive-inserted') {
+      const { serial, ...drive } = event.drive;
+      entries.push({ serial, happenedAt, event: { kind: 'fitted', unit, unitName, bay: event.bay, drive, entry: seq } });
+    }
+    if (event.kind === 'drive-removed') entries.push({ serial: event.serial, happenedAt, event: { kind: 'taken-out', unit, entry: seq } });
+    if (event.kind === 'statement-withdrawn') {
+      const about = (await eventNumbered(work, unit, event.seq))?.event;
+      const serial = about?.kind === 'drive-inserted' ? about.drive.serial : about?.kind === 'drive-removed' ? about.serial : undefined;
+      const caused = serial === undefined ? undefined : await causedBy(work, serial, unit, event.seq);
+      if (serial !== undefined && caused !== undefined)
+        entries.push({ serial, happenedAt, event: { kind: 'statement-withdrawn', seq: caused, reason: event.reason } });
+    }
+  }
+  if (entries.length === 0) return undefined;
+  const moved = await appendDrivesIn(work, entries, recordedBy);
+  return isRefusal(moved) ? moved : undefined;
+}

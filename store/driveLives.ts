@@ -1,0 +1,186 @@
+import { sql } from 'kysely';
+import type { DriveEvent, RecordedDriveEvent } from '../core/driveLife/event';
+import type { DriveLife } from '../core/driveLife/life';
+import type { DrawerDrive } from '../core/upkeep/spareCoverage';
+import type { Database, Work } from './database';
+
+/** A drive's life as its snapshot holds it. */
+export interface StoredLife {
+  readonly version: number;
+  readonly lastHappenedAt: string;
+  readonly life: DriveLife;
+}
+
+export interface DriveLedgerRow extends RecordedDriveEvent {
+  readonly recordedAt: string;
+  readonly recordedBy: string;
+}
+
+export type PlaceKind = DriveLife['where']['kind'];
+
+/** A life, and what the unit it stands in makes of it. */
+export interface ListedDrive extends StoredLife {
+  readonly condition: string | null;
+  readonly role: string | null;
+  readonly pool: string | null;
+}
+
+export async function lifeOf(db: Database | Work, serial: string): Promise<StoredLife | undefined> {
+  const row = await db.selectFrom('drive_life').select(['version', 'last_happened_at', 'life']).where('serial', '=', serial).executeTakeFirst();
+  return row && toLife(row);
+}
+
+/** The lives of these serials, held until the transaction ends, in one order for everybody. */
+export async function lockLives(work: Work, serials: readonly string[]): Promise<Map<string, StoredLife>> {
+  if (serials.length === 0) return new Map();
+  const rows = await work
+    .selectFrom('drive_life')
+    .select(['version', 'last_happened_at', 'life'])
+    .where('serial', 'in', serials)
+    .orderBy('serial')
+    .forUpdate()
+    .execute();
+  return new Map(rows.map((row) => [(row.life as unknown as DriveLife).serial, toLife(row)]));
+}
+
+export async function driveEventsOf(db: Database | Work, serial: string): Promise<DriveLedgerRow[]> {
+  const rows = await db.selectFrom('drive_event').selectAll().where('serial', '=', serial).orderBy('seq').execute();
+  return rows.map((row) => ({
+    seq: row.seq,
+    happenedAt: row.happened_at.toISOString(),
+    recordedAt: row.recorded_at.toISOString(),
+    recordedBy: row.recorded_by,
+    event: { kind: row.kind, ...(row.body as object) } as DriveEvent,
+  }));
+}
+
+/** The entry of a drive's ledger that an entry of a unit's ledger caused, as long as it is not withdrawn. */
+export async function causedBy(work: Work, serial: string, unit: string, entry: number): Promise<number | undefined> {
+  const row = await work
+    .selectFrom('drive_event')
+    .select('seq')
+    .where('serial', '=', serial)
+    .where(sql<boolean>`body->>'unit' = ${unit} and (body->>'entry')::int = ${entry}`)
+    .orderBy('seq', 'desc')
+    .executeTakeFirst();
+  return row?.seq;
+}
+
+export async function appendDriveEvents(
+  work: Work,
+  entries: readonly { readonly serial: string; readonly recorded: RecordedDriveEvent }[],
+  recordedBy: string,
+): Promise<void> {
+  if (entries.length === 0) return;
+  await work
+    .insertInto('drive_event')
+    .values(
+      entries.map(({ serial, recorded: { seq, happenedAt, event } }) => {
+        const { kind, ...body } = event;
+        return { serial, seq, happened_at: happenedAt, recorded_by: recordedBy, kind, body: JSON.stringify(body) };
+      }),
+    )
+    .execute();
+}
+
+export async function saveLives(work: Work, lives: readonly StoredLife[]): Promise<void> {
+  if (lives.length === 0) return;
+  await work
+    .insertInto('drive_life')
+    .values(
+      lives.map(({ version, lastHappenedAt, life }) => {
+        const { serial, where, drive } = life;
+        const [site, room] = where.kind === 'drawer' ? [where.site, where.room] : [null, null];
+        const { bytes, model = null, lot = null } = drive;
+        return { serial, version, last_happened_at: lastHappenedAt, place: where.kind, site, room, bytes, model, lot, life: JSON.stringify(life) };
+      }),
+    )
+    .onConflict((conflict) =>
+      conflict.column('serial').doUpdateSet((set) => ({
+        version: set.ref('excluded.version'),
+        last_happened_at: set.ref('excluded.last_happened_at'),
+        place: set.ref('excluded.place'),
+        site: set.ref('excluded.site'),
+        room: set.ref('excluded.room'),
+        bytes: set.ref('excluded.bytes'),
+        model: set.ref('excluded.model'),
+        lot: set.ref('excluded.lot'),
+        life: set.ref('excluded.life'),
+      })),
+    )
+    .execute();
+}
+
+/** By serial, in one kind of place or in all, `most` at a time. */
+export async function listLives(db: Database, place: PlaceKind | undefined, from: number, most: number): Promise<ListedDrive[]> {
+  return (
+    await listed(db)
+      .$if(place !== undefined, (query) => query.where('place', '=', place ?? ''))
+      .orderBy('drive_life.serial')
+      .offset(from)
+      .limit(most)
+      .execute()
+  ).map(toListed);
+}
+
+/** Every drive that stands ready in a drawer: not known to be sick, not wiped to be sent away. */
+export async function drawerDrives(db: Database): Promise<DrawerDrive[]> {
+  const rows = await db.selectFrom('drive_life').select('life').where('place', '=', 'drawer').orderBy('serial').execute();
+  return rows.flatMap((row): DrawerDrive[] => {
+    const { serial, where, drive, tested } = row.life as unknown as DriveLife;
+    if (where.kind !== 'drawer' || tested?.result === 'sick') return [];
+    const { bytes, basis, media, form } = drive;
+    const { site, room, drawer } = where;
+    return [{ serial, bytes, basis, ...(media === undefined ? {} : { media }), ...(form === undefined ? {} : { form }), place: { site, room, drawer } }];
+  });
+}
+
+/** Drives of one lot, wherever they are. */
+export async function livesOfLot(db: Database, lot: string, most: number): Promise<ListedDrive[]> {
+  return (await listed(db).where('lot', '=', lot).orderBy('drive_life.serial').limit(most).execute()).map(toListed);
+}
+
+/** How many drives there are in each kind of place. */
+export async function countLives(db: Database): Promise<Readonly<Partial<Record<PlaceKind, number>>>> {
+  const rows = await db
+    .selectFrom('drive_life')
+    .select((of) => ['place', of.fn.countAll<string>().as('n')])
+    .groupBy('place')
+    .execute();
+  return Object.fromEntries(rows.map(({ place, n }) => [place, Number(n)]));
+}
+
+/** Drives whose serial or model holds the text; those whose serial ends with it come first, as people read last fours. */
+export async function findLives(db: Database, text: string, most: number): Promise<ListedDrive[]> {
+  const like = text.replace(/[\\%_]/g, '\\$&');
+  const rows = await listed(db)
+    .where((or) => or.or([or('drive_life.serial', 'ilike', `%${like}%`), or('drive_life.model', 'ilike', `%${like}%`)]))
+    .orderBy(sql`drive_life.serial ilike ${'%' + like}`, 'desc')
+    .orderBy('drive_life.serial')
+    .limit(most)
+    .execute();
+  return rows.map(toListed);
+}
+
+export async function drivesInLedger(db: Database | Work): Promise<string[]> {
+  return (await db.selectFrom('drive_event').select('serial').distinct().orderBy('serial').execute()).map(({ serial }) => serial);
+}
+
+export async function forgetLives(work: Work): Promise<void> {
+  await work.deleteFrom('drive_life').execute();
+}
+
+function listed(db: Database) {
+  return db
+    .selectFrom('drive_life')
+    .leftJoin('drive_now', 'drive_now.serial', 'drive_life.serial')
+    .select(['version', 'last_happened_at', 'life', 'condition', 'role', 'pool']);
+}
+
+function toListed({ condition, role, pool, ...row }: Awaited<ReturnType<ReturnType<typeof listed>['execute']>>[number]): ListedDrive {
+  return { ...toLife(row), condition, role, pool };
+}
+
+function toLife(row: { version: number; last_happened_at: Date; life: unknown }): StoredLife {
+  return { version: row.version, lastHappenedAt: row.last_happened_at.toISOString(), life: row.life as DriveLife };
+}

@@ -1,0 +1,78 @@
+import { sql } from 'kysely';
+import type { DriveDescription } from '../schemas/driveEvent';
+import type { Database, Work } from './database';
+
+/** Drives ordered: so many of one kind. */
+export interface DriveOrder {
+  readonly id: string;
+  readonly orderedAt: string;
+  readonly supplier: string;
+  readonly count: number;
+  readonly drive: DriveDescription;
+  readonly expectedOn: string | null;
+  readonly note: string | null;
+  readonly recordedBy: string;
+  /** Serials that have come of it. */
+  readonly received: number;
+  /** Why nothing more of it is expected; `null` while something is. */
+  readonly closed: string | null;
+}
+
+export async function insertOrder(db: Database | Work, order: Omit<DriveOrder, 'received' | 'closed'>): Promise<void> {
+  await db
+    .insertInto('drive_order')
+    .values({
+      id: order.id,
+      ordered_at: order.orderedAt,
+      supplier: order.supplier,
+      count: order.count,
+      description: JSON.stringify(order.drive),
+      expected_on: order.expectedOn,
+      note: order.note,
+      recorded_by: order.recordedBy,
+    })
+    .execute();
+}
+
+export async function closeOrder(db: Database | Work, id: string, reason: string, by: string): Promise<boolean> {
+  const row = await db
+    .insertInto('drive_order_closed')
+    .values({ drive_order: id, reason, recorded_by: by })
+    .onConflict((conflict) => conflict.doNothing())
+    .returning('drive_order')
+    .executeTakeFirst();
+  return row !== undefined;
+}
+
+export async function listOrders(db: Database | Work, id?: string): Promise<DriveOrder[]> {
+  const rows = await db
+    .selectFrom('drive_order')
+    .leftJoin('drive_order_closed', 'drive_order_closed.drive_order', 'drive_order.id')
+    .select([
+      'id',
+      'ordered_at',
+      'supplier',
+      'count',
+      'description',
+      sql<string | null>`expected_on::text`.as('expected_on'),
+      'note',
+      'drive_order.recorded_by',
+      'reason',
+      sql<string>`(select count(distinct serial) from drive_event where kind = 'received' and body->>'order' = drive_order.id::text)`.as('received'),
+    ])
+    .$if(id !== undefined, (query) => query.where('id', '=', id ?? ''))
+    .orderBy('ordered_at', 'desc')
+    .execute();
+  return rows.map((row) => ({
+    id: row.id,
+    orderedAt: row.ordered_at.toISOString(),
+    supplier: row.supplier,
+    count: row.count,
+    drive: row.description as unknown as DriveDescription,
+    expectedOn: row.expected_on,
+    note: row.note,
+    recordedBy: row.recorded_by,
+    received: Number(row.received),
+    closed: row.reason,
+  }));
+}

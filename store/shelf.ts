@@ -1,0 +1,184 @@
+import { sql } from 'kysely';
+import type { UnitCard } from '../core/unit/card';
+import type { JobTask, UnitState } from '../core/unit/state';
+import { againstDrawers, byUrgency, type NeedForHands } from '../core/upkeep/needsHands';
+import type { DrawerDrive } from '../core/upkeep/spareCoverage';
+import type { Database, Work } from './database';
+
+/** What stands across units: cards for the shelf, what needs hands, what is waited for. All projections. */
+
+export interface StoredCard {
+  readonly id: string;
+  readonly version: number;
+  readonly card: UnitCard;
+}
+
+export interface StoredWait {
+  readonly unit: string;
+  readonly unitName: string;
+  readonly job: string;
+  readonly task: JobTask;
+  readonly bay: string | null;
+  readonly percent: number;
+  readonly startedAt: string;
+  readonly heardAt: string;
+}
+
+export interface PlaceCount {
+  readonly site: string;
+  readonly units: number;
+}
+
+/** Sites with how many units stand at each. */
+export async function sitesOf(db: Database): Promise<PlaceCount[]> {
+  const rows = await db
+    .selectFrom('unit_now')
+    .select((of) => ['site', of.fn.countAll<string>().as('n')])
+    .groupBy('site')
+    .orderBy('site')
+    .execute();
+  return rows.map(({ site, n }) => ({ site, units: Number(n) }));
+}
+
+/** Cards by place and name, at one site or at all, `most` at a time. */
+export async function cardsFrom(db: Database, site: string | undefined, from: number, most: number): Promise<StoredCard[]> {
+  const rows = await db
+    .selectFrom('unit_now')
+    .select(['unit', 'version', 'card'])
+    .$if(site !== undefined, (query) => query.where('site', '=', site ?? ''))
+    .orderBy('site')
+    .orderBy('room')
+    .orderBy('name')
+    .offset(from)
+    .limit(most)
+    .execute();
+  return rows.map(({ unit, version, card }) => ({ id: unit, version, card: card as unknown as UnitCard }));
+}
+
+export async function saveNeeds(work: Work, unit: string, needs: readonly NeedForHands[]): Promise<void> {
+  await work.deleteFrom('need_now').where('unit', '=', unit).execute();
+  if (needs.length === 0) return;
+  await work
+    .insertInto('need_now')
+    .values(needs.map((need, n) => ({ unit, n, urgency: need.urgency, from_at: need.from, until_at: need.until ?? null, need: JSON.stringify(need) })))
+    .execute();
+}
+
+/** What needs hands now, most urgent first, held against what lies in the drawers. */
+export async function needsNow(
+  db: Database,
+  drawers: readonly DrawerDrive[],
+  now: string,
+  most: number,
+  unit?: string,
+): Promise<{ readonly needs: NeedForHands[]; readonly total: number }> {
+  const holds = db
+    .selectFrom('need_now')
+    .where('from_at', '<=', new Date(now))
+    .where((or) => or.or([or('until_at', 'is', null), or('until_at', '>', new Date(now))]))
+    .$if(unit !== undefined, (query) => query.where('unit', '=', unit ?? ''));
+  const mayBeSettled = sql<boolean>`need ? 'unless'`;
+  const [rows, conditional, count] = await Promise.all([
+    holds
+      .select('need')
+      .where(sql<boolean>`not ${mayBeSettled}`)
+      .orderBy('urgency')
+      .orderBy(sql`need->>'title'`)
+      .limit(most)
+      .execute(),
+    holds.select('need').where(mayBeSettled).execute(),
+    holds
+      .select((of) => of.fn.countAll<string>().as('n'))
+      .where(sql<boolean>`not ${mayBeSettled}`)
+      .executeTakeFirstOrThrow(),
+  ]);
+  const toNeed = ({ need }: { need: unknown }): NeedForHands => need as NeedForHands;
+  const unsettled = conditional.map(toNeed).flatMap((need) => againstDrawers(need, drawers));
+  return { needs: byUrgency([...rows.map(toNeed), ...unsettled]).slice(0, most), total: Number(count.n) + unsettled.length };
+}
+
+export async function saveWaits(work: Work, unit: string, state: UnitState): Promise<void> {
+  await work.deleteFrom('wait_now').where('unit', '=', unit).execute();
+  const jobs = Object.values(state.jobs);
+  if (jobs.length === 0) return;
+  await work
+    .insertInto('wait_now')
+    .values(
+      jobs.map(({ id, task, onto, percent, startedAt, heardAt }) => ({
+        unit,
+        job: id,
+        task,
+        bay: onto === undefined ? null : (state.drives[onto]?.bay ?? null),
+        percent,
+        started_at: startedAt,
+        heard_at: heardAt,
+      })),
+    )
+    .execute();
+}
+
+/** Everything that is waited for, the longest under way first. */
+export async function waitsNow(db: Database, most: number): Promise<StoredWait[]> {
+  const rows = await db
+    .selectFrom('wait_now')
+    .innerJoin('unit_now', 'unit_now.unit', 'wait_now.unit')
+    .select(['wait_now.unit', 'name', 'job', 'task', 'bay', 'percent', 'started_at', 'heard_at'])
+    .orderBy('started_at')
+    .limit(most)
+    .execute();
+  return rows.map(({ name, task, started_at, heard_at, ...row }) => ({
+    ...row,
+    unitName: name,
+    task: task as JobTask,
+    startedAt: started_at.toISOString(),
+    heardAt: heard_at.toISOString(),
+  }));
+}
+
+/** One part of every unit's state, without the rest of it. */
+export async function partsOfUnits<K extends keyof UnitState>(
+  db: Database,
+  parts: readonly K[],
+): Promise<{ readonly id: string; readonly name: string; readonly site: string; readonly state: Pick<UnitState, K> }[]> {
+  const rows = await db
+    .selectFrom('unit_now')
+    .select(['unit', 'name', 'site'])
+    .select(sql<unknown>`jsonb_build_object(${sql.join(parts.flatMap((part) => [sql.lit(part), sql`state->${sql.lit(part)}`]))})`.as('state'))
+    .orderBy('name')
+    .execute();
+  return rows.map(({ unit, name, site, state }) => ({ id: unit, name, site, state: state as Pick<UnitState, K> }));
+}
+
+/** Units whose name or place holds the text. */
+export async function unitsMatching(db: Database, text: string, most: number): Promise<{ id: string; name: string; site: string; room: string }[]> {
+  const like = `%${text.replace(/[\\%_]/g, '\\$&')}%`;
+  const rows = await db
+    .selectFrom('unit_now')
+    .select(['unit', 'name', 'site', 'room'])
+    .where(sql<boolean>`name || ' ' || site || ' ' || room ilike ${like}`)
+    .orderBy(sql`name ilike ${like}`, 'desc')
+    .orderBy('name')
+    .limit(most)
+    .execute();
+  return rows.map(({ unit, ...row }) => ({ id: unit, ...row }));
+}
+
+export interface PlaceName {
+  readonly site: string;
+  readonly room: string;
+}
+
+/** Every room a unit stands in or a drawer is in. */
+export async function placesOf(db: Database): Promise<PlaceName[]> {
+  const rows = await db
+    .selectFrom('unit_now')
+    .select(['site', 'room'])
+    .union(
+      db
+        .selectFrom('drive_life')
+        .select([sql<string>`site`.as('site'), sql<string>`room`.as('room')])
+        .where('place', '=', 'drawer'),
+    )
+    .execute();
+  return rows.sort((a, b) => (a.site + a.room < b.site + b.room ? -1 : 1));
+}

@@ -1,0 +1,83 @@
+import Link from 'next/link';
+import { nextStep } from '~/core/plan/progress';
+import { readPlans } from '~/service/planOperations';
+import { readBare } from '~/service/readPlanStart';
+import { ButtonLink } from '~/web/parts/form/Button';
+import { Moment } from '~/web/parts/unit/Moment';
+import { insidePage } from '~/web/server/insidePage';
+
+export const metadata = { title: 'Plans' };
+
+export default insidePage('reader', async ({ app }) => {
+  const [plans, bare] = await Promise.all([readPlans(app), readBare(app)]);
+  return (
+    <div className="grid max-w-[900px] gap-5 p-5">
+      <div className="flex flex-wrap items-baseline justify-between gap-3">
+        <h1 className="text-xl">Plans</h1>
+        <ButtonLink look="main" href="/units/new">
+          Register a unit and commission it
+        </ButtonLink>
+      </div>
+      {plans.length === 0 && (
+        <p className="max-w-[560px] text-muted">
+          Nothing is planned. A plan takes a new unit from its box to its first backup, step by step: each step says why, asks for what proves it, and is
+          remembered. Register a unit to begin one.
+        </p>
+      )}
+      {bare.length > 0 && (
+        <section aria-label="Without a pool">
+          <h2 className="text-lg">Registered, and without a pool yet</h2>
+          <ul>
+            {bare.map(({ id, name }) => (
+              <li key={id} className="flex items-center justify-between gap-3 border-b border-line py-2">
+                <Link href={`/units/${id}`} className="font-semibold underline decoration-line">
+                  {name}
+                </Link>
+                <ButtonLink href={`/units/${id}/commission`}>Commission it</ButtonLink>
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
+      {plans.length > 0 && (
+        <table className="w-full border border-line bg-surface">
+          <thead className="text-left text-sm text-muted">
+            <tr>
+              {['Plan', 'Begun', 'How far', 'Next'].map((head) => (
+                <th key={head} scope="col" className="px-3 py-1.5 font-normal">
+                  {head}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {plans.map(({ unit, run }) => (
+              <tr key={unit + run.id} className="border-t border-line">
+                <td className="px-3 py-1.5">
+                  <Link href={`/units/${unit}/plans/${run.id}`} className="font-semibold underline decoration-line">
+                    {run.plan.title}
+                  </Link>
+                </td>
+                <td className="px-3 py-1.5 text-muted">
+                  <Moment at={run.startedAt} />
+                </td>
+                <td className="px-3 py-1.5">
+                  {Object.keys(run.done).length} of {run.plan.steps.length}
+                </td>
+                <td className="px-3 py-1.5">
+                  {run.ended ? (
+                    <>
+                      {run.ended.how} <Moment at={run.ended.at} />
+                    </>
+                  ) : (
+                    (nextStep(run)?.title ?? 'finish it')
+                  )}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+    </div>
+  );
+});

@@ -1,0 +1,22 @@
+import { notFound } from 'next/navigation';
+import { readPlanStart } from '~/service/readPlanStart';
+import { CommissionForm } from '~/web/parts/plan/CommissionForm';
+import { insidePage } from '~/web/server/insidePage';
+
+export const metadata = { title: 'Commission a unit' };
+
+export default insidePage('keeper', async ({ app, params }) => {
+  const start = await readPlanStart(app, params['id'] ?? '');
+  if (!start) notFound();
+  const { unit, drawers } = start;
+  return (
+    <div className="p-5">
+      <h1 className="text-xl">Commission {unit.state.name}</h1>
+      <p className="mb-4 text-muted">
+        Say which drives go in and what they become. The plan is made for {unit.state.profile.name} and these bays, and changes as you write. Nothing is
+        recorded until you begin.
+      </p>
+      <CommissionForm id={unit.id} version={unit.version} unit={unit.state} drawers={drawers} />
+    </div>
+  );
+});

@@ -1,0 +1,34 @@
+import Link from 'next/link';
+import { notFound } from 'next/navigation';
+import { decodeLamp, lampsOf } from '~/core/upkeep/decodeLamp';
+import { isRefusal } from '~/core/value/refusal';
+import { findUnit } from '~/service/unitOperations';
+import { mayAct } from '~/service/viewer';
+import { LampDecoder } from '~/web/parts/unit/LampDecoder';
+import { insidePage } from '~/web/server/insidePage';
+
+export const metadata = { title: 'Lamps' };
+
+export default insidePage('reader', async ({ app, viewer, params }) => {
+  const unit = await findUnit(app, params['id']);
+  if (isRefusal(unit)) notFound();
+  const { id, version, state } = unit;
+  return (
+    <div className="max-w-[760px] p-5">
+      <h1 className="text-xl">What do you see or hear on {state.name}?</h1>
+      <p className="mb-4 text-muted">
+        The same lamp means different things on different families. This is {state.profile.name}.{' '}
+        <Link href={`/units/${id}`} className="text-action underline">
+          Back to the unit
+        </Link>
+      </p>
+      <LampDecoder
+        id={id}
+        version={version}
+        unit={state}
+        lamps={lampsOf(state.profile).flatMap(({ see }) => decodeLamp(state, see) ?? [])}
+        mayRecord={mayAct(viewer, 'keeper')}
+      />
+    </div>
+  );
+});

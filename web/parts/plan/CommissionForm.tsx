@@ -1,0 +1,287 @@
+'use client';
+import { useRouter } from 'next/navigation';
+import { useEffect, useMemo, useState, type ReactNode } from 'react';
+import { readSize } from '~/core/drive/readSize';
+import { factsOf, SCHEMES, type Scheme } from '~/core/layout/scheme';
+import { groupWidthsThatFit } from '~/core/layout/groupWidths';
+import { limitsOf } from '~/core/platform/profile';
+import type { PlanBody } from '~/core/plan/plan';
+import { formatBytes } from '~/core/quantity/formatBytes';
+import { baysOf, driveInBay, type UnitState } from '~/core/unit/state';
+import type { DrawerDrive } from '~/core/upkeep/spareCoverage';
+import { isRefusal } from '~/core/value/refusal';
+import { Button } from '~/web/parts/form/Button';
+import { Field } from '~/web/parts/form/Field';
+import { Notice } from '~/web/parts/form/Notice';
+import { send } from '~/web/parts/form/send';
+import { useSending } from '~/web/parts/form/useSending';
+import { hoursWords } from './hoursWords';
+
+interface Props {
+  readonly id: string;
+  readonly version: number;
+  readonly unit: UnitState;
+  readonly drawers: readonly (DrawerDrive & { readonly model?: string })[];
+}
+
+interface Tried {
+  readonly plan: PlanBody;
+  readonly dryRun: readonly { readonly kind: string; readonly step: string; readonly usableBytes?: number; readonly refusal?: { readonly sentence: string } }[];
+}
+
+interface Choice {
+  readonly size: string;
+  readonly serial: string;
+  readonly model: string;
+}
+
+const NOTHING: Choice = { size: '', serial: '', model: '' };
+const PAUSE_MS = 250;
+
+/** The drives that go in, the pool, the file system: beside it the plan as it would be. */
+export function CommissionForm({ id, version, unit, drawers }: Props): ReactNode {
+  const router = useRouter();
+  const { busy, fault, run } = useSending();
+  const empty = baysOf(unit).filter((bay) => !driveInBay(unit, bay));
+  const [rows, setRows] = useState<Readonly<Record<string, Choice>>>({});
+  const [all, setAll] = useState('');
+  const offered = SCHEMES.filter((scheme) => unit.profile.schemes[scheme]);
+  const [scheme, setScheme] = useState<Scheme | ''>(offered.includes('parity-1') ? 'parity-1' : (offered[0] ?? ''));
+  const [spares, setSpares] = useState('0');
+  const [width, setWidth] = useState('');
+  const [name, setName] = useState('Pool 1');
+  const { fileSystems } = unit.profile.software;
+  const [fileSystem, setFileSystem] = useState(fileSystems.find(({ checksums }) => checksums)?.name ?? fileSystems[0]?.name ?? '');
+  const [copy, setCopy] = useState('');
+  const [tried, setTried] = useState<Tried | null>(null);
+  const [why, setWhy] = useState<string | null>(null);
+
+  const { drives, problems } = useMemo(() => {
+    const list: object[] = [];
+    const wrong: Record<string, string> = {};
+    for (const bay of empty) {
+      const { size, serial, model } = rows[bay] ?? NOTHING;
+      if (size.trim() === '') continue;
+      const read = readSize(size);
+      if (isRefusal(read)) wrong[bay] = read.sentence;
+      else
+        list.push({
+          bay,
+          bytes: read.bytes,
+          basis: read.basis,
+          ...(read.label === undefined ? {} : { label: read.label }),
+          ...(serial.trim() === '' ? {} : { serial: serial.trim() }),
+          ...(model.trim() === '' ? {} : { model: model.trim() }),
+        });
+    }
+    return { drives: list, problems: wrong };
+  }, [rows, empty]);
+  const count = drives.length + Object.values(unit.drives).filter(({ bay }) => bay !== null).length;
+  const isGrouped = scheme !== '' && factsOf(scheme).isGrouped;
+  const widths = isGrouped ? groupWidthsThatFit(count - Number(spares || 0), factsOf(scheme).redundancy ?? 1, limitsOf(unit.profile, scheme) ?? {}) : [];
+  const copyBytes = copy.trim() === '' ? 0 : ((read) => (isRefusal(read) ? 0 : read.bytes))(readSize(copy));
+  const wish = JSON.stringify({
+    drives,
+    ...(scheme === '' || count === 0
+      ? {}
+      : {
+          pool: {
+            name: name.trim() === '' ? 'Pool 1' : name.trim(),
+            scheme,
+            spares: Number(spares) || 0,
+            ...(isGrouped ? { groupWidth: Number(width) || widths[0] || 2 } : {}),
+          },
+        }),
+    ...(fileSystem === '' ? {} : { fileSystem }),
+    ...(copyBytes > 0 ? { copyBytes } : {}),
+  });
+
+  useEffect(() => {
+    const timer = setTimeout(() => {
+      void send('POST', '/api/v1/plans/commission', { unit: id, wish: JSON.parse(wish) as object }).then((sent) => {
+        setTried(sent.kind === 'done' ? (sent.answer as unknown as Tried) : null);
+        setWhy(sent.kind === 'done' ? null : sent.sentence);
+      });
+    }, PAUSE_MS);
+    return () => clearTimeout(timer);
+  }, [wish, id]);
+
+  const begin = async (): Promise<void> => {
+    const answer = await run('POST', `/api/v1/units/${id}/plans`, { expectedVersion: version, wish: JSON.parse(wish) as object });
+    if (answer) router.push(`/units/${id}/plans/${String(answer['plan'])}`);
+  };
+  const change = (bay: string, part: Partial<Choice>): void => setRows({ ...rows, [bay]: { ...(rows[bay] ?? NOTHING), ...part } });
+  const free = drawers.filter(({ serial }) => !Object.values(rows).some((row) => row.serial === serial));
+  const stop = tried?.dryRun.find(({ kind }) => kind === 'dry-stop');
+  const hours = tried?.plan.steps.reduce((sum, step) => sum + (step.hours ?? 0.05), 0) ?? 0;
+
+  return (
+    <div className="grid items-start gap-6 lg:grid-cols-[minmax(0,1fr)_380px]">
+      <form
+        className="grid gap-5"
+        onSubmit={(event) => {
+          event.preventDefault();
+          void begin();
+        }}
+      >
+        <section aria-label="Drives">
+          <h2 className="mb-2 text-lg">Drives that go in</h2>
+          <div className="mb-3 flex max-w-[420px] items-end gap-2">
+            <Field label="The same in every empty bay" value={all} placeholder="8 TB" autoComplete="off" onChange={(event) => setAll(event.target.value)} />
+            <Button className="mb-1" onClick={() => setRows(Object.fromEntries(empty.map((bay) => [bay, { ...(rows[bay] ?? NOTHING), size: all }])))}>
+              Fill in
+            </Button>
+          </div>
+          <div className="relative max-h-[420px] overflow-auto" tabIndex={0} role="region" aria-label="Drives by bay">
+            <table className="w-full border border-line bg-surface">
+              <thead className="text-left text-sm text-muted">
+                <tr>
+                  {['Bay', 'Size', 'Serial, when you have it', 'Model', 'From a drawer'].map((head) => (
+                    <th key={head} scope="col" className="px-2 py-1 font-normal">
+                      {head}
+                    </th>
+                  ))}
+                </tr>
+              </thead>
+              <tbody>
+                {empty.map((bay) => {
+                  const row = rows[bay] ?? NOTHING;
+                  return (
+                    <tr key={bay} className="border-t border-line">
+                      <th scope="row" className="px-2 py-1 font-semibold">
+                        {bay}
+                      </th>
+                      <td className="px-2 py-1">
+                        <input
+                          className="field w-28"
+                          aria-label={`Size, bay ${bay}`}
+                          aria-invalid={problems[bay] !== undefined}
+                          title={problems[bay]}
+                          value={row.size}
+                          onChange={(event) => change(bay, { size: event.target.value })}
+                        />
+                      </td>
+                      <td className="px-2 py-1">
+                        <input
+                          className="field w-40 font-mono"
+                          aria-label={`Serial, bay ${bay}`}
+                          value={row.serial}
+                          onChange={(event) => change(bay, { serial: event.target.value })}
+                        />
+                      </td>
+                      <td className="px-2 py-1">
+                        <input
+                          className="field w-36"
+                          aria-label={`Model, bay ${bay}`}
+                          value={row.model}
+                          onChange={(event) => change(bay, { model: event.target.value })}
+                        />
+                      </td>
+                      <td className="px-2 py-1">
+                        <select
+                          className="field w-36"
+                          aria-label={`From a drawer, bay ${bay}`}
+                          value=""
+                          onChange={(event) => {
+                            const drive = drawers.find(({ serial }) => serial === event.target.value);
+                            if (drive) change(bay, { size: `${String(drive.bytes)} B`, serial: drive.serial, model: drive.model ?? '' });
+                          }}
+                        >
+                          <option value="">choose…</option>
+                          {free.map(({ serial, bytes, place }) => (
+                            <option key={serial} value={serial}>
+                              {formatBytes(bytes)}, {serial}, {place.site}
+                            </option>
+                          ))}
+                        </select>
+                      </td>
+                    </tr>
+                  );
+                })}
+              </tbody>
+            </table>
+          </div>
+        </section>
+        <section aria-label="Pool" className="grid gap-4 sm:grid-cols-2">
+          <h2 className="text-lg sm:col-span-2">What they become</h2>
+          <label className="block">
+            <span className="mb-1 block font-semibold">Layout</span>
+            <select className="field" value={scheme} onChange={(event) => setScheme(event.target.value as Scheme)}>
+              {offered.map((one) => (
+                <option key={one} value={one}>
+                  {factsOf(one).name}
+                </option>
+              ))}
+            </select>
+          </label>
+          <Field label="Name of the pool" value={name} maxLength={60} onChange={(event) => setName(event.target.value)} />
+          <Field label="Spares" type="number" min={0} max={1000} value={spares} onChange={(event) => setSpares(event.target.value)} />
+          {isGrouped && (
+            <label className="block">
+              <span className="mb-1 block font-semibold">Width of a group</span>
+              <select className="field" value={width} onChange={(event) => setWidth(event.target.value)}>
+                {widths.map((one) => (
+                  <option key={one} value={one}>
+                    {one} drives
+                  </option>
+                ))}
+              </select>
+            </label>
+          )}
+          <label className="block">
+            <span className="mb-1 block font-semibold">File system</span>
+            <select className="field" value={fileSystem} onChange={(event) => setFileSystem(event.target.value)}>
+              {fileSystems.map(({ name: of }) => (
+                <option key={of} value={of}>
+                  {of}
+                </option>
+              ))}
+            </select>
+          </label>
+          <Field
+            label="To copy in"
+            value={copy}
+            placeholder="1.3 TB"
+            hint="Left empty when it starts bare"
+            autoComplete="off"
+            onChange={(event) => setCopy(event.target.value)}
+          />
+        </section>
+        {fault && <Notice grave>{fault.sentence}</Notice>}
+        <div>
+          <Button look="main" type="submit" disabled={busy || tried === null || count === 0 || stop !== undefined || Object.keys(problems).length > 0}>
+            Begin the plan
+          </Button>
+        </div>
+      </form>
+      <aside aria-label="The plan as it would be" className="border border-line bg-surface p-4" data-plan-preview>
+        <h2 className="text-lg">The plan as it would be</h2>
+        {why !== null && <p className="mt-1 font-semibold text-thinned">{why}</p>}
+        {Object.entries(problems).map(([bay, sentence]) => (
+          <p key={bay} className="mt-1 font-semibold text-thinned">
+            Bay {bay}: {sentence}
+          </p>
+        ))}
+        {stop && <p className="mt-1 font-semibold text-thinned">{stop.refusal?.sentence}</p>}
+        {tried && (
+          <>
+            <p className="text-muted">
+              {tried.plan.steps.length} steps, about {hoursWords(hours)} in all, most of it waiting.
+            </p>
+            <ol className="mt-2 max-h-[520px] overflow-y-auto">
+              {tried.plan.steps.map((step, i) => (
+                <li key={step.id}>
+                  {step.part !== tried.plan.steps[i - 1]?.part && <h3 className="mt-3 text-sm font-semibold text-muted">{step.part}</h3>}
+                  <span className="block border-b border-line py-1">
+                    {step.title}
+                    {step.hours !== undefined && <span className="text-muted"> · {hoursWords(step.hours)}</span>}
+                  </span>
+                </li>
+              ))}
+            </ol>
+          </>
+        )}
+      </aside>
+    </div>
+  );
+}

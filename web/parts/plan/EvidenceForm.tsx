@@ -1,0 +1,111 @@
+'use client';
+import { useRef, useState, type ReactNode } from 'react';
+import type { PlanStep, StepEvidence } from '~/core/plan/plan';
+import { Button } from '~/web/parts/form/Button';
+import { Field } from '~/web/parts/form/Field';
+import { FileInput } from '~/web/parts/form/FileInput';
+import { Notice } from '~/web/parts/form/Notice';
+import { send } from '~/web/parts/form/send';
+import { base64Of } from '~/web/parts/unit/Papers';
+import { Serial } from '~/web/parts/unit/Serial';
+
+interface Props {
+  readonly step: PlanStep;
+  readonly unitId: string;
+  readonly busy: boolean;
+  readonly onEvidence: (evidence: StepEvidence) => void;
+  readonly onSkip: (() => void) | undefined;
+}
+
+/** Asks for what proves a step: a tick, a scanned serial, a few words, a number, two speeds, a picture. */
+export function EvidenceForm({ step, unitId, busy, onEvidence, onSkip }: Props): ReactNode {
+  const { asks } = step;
+  const [text, setText] = useState('');
+  const [second, setSecond] = useState('');
+  const [fault, setFault] = useState<string | null>(null);
+  const file = useRef<HTMLInputElement>(null);
+  const number = (of: string): number => Number(of.replace(',', '.'));
+
+  const submit = (): void => {
+    if (asks.kind === 'tick') onEvidence({ kind: 'tick' });
+    else if (asks.kind === 'serial') onEvidence({ kind: 'serial', serial: text.trim() });
+    else if (asks.kind === 'text') onEvidence({ kind: 'text', text: text.trim() });
+    else if (asks.kind === 'number') onEvidence({ kind: 'number', number: number(text) });
+    else if (asks.kind === 'speed') onEvidence({ kind: 'speed', read: number(text), write: number(second) });
+    else file.current?.click();
+  };
+  const keep = async (picked: File): Promise<void> => {
+    const sent = await send('POST', `/api/v1/units/${unitId}/papers`, { name: picked.name.slice(0, 120), base64: await base64Of(picked) });
+    if (sent.kind === 'refused') setFault(sent.sentence);
+    else onEvidence({ kind: 'picture', paper: String(sent.answer['id']) });
+  };
+  const isReady =
+    asks.kind === 'tick' ||
+    asks.kind === 'picture' ||
+    (asks.kind === 'speed'
+      ? number(text) >= 1 && number(second) >= 1
+      : asks.kind === 'number'
+        ? text.trim() !== '' && Number.isFinite(number(text))
+        : text.trim() !== '');
+  return (
+    <form
+      className="grid gap-4"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (isReady) submit();
+      }}
+    >
+      {fault !== null && <Notice grave>{fault}</Notice>}
+      {asks.kind === 'serial' && (
+        <>
+          {asks.expects !== undefined && (
+            <p className="text-[22px]">
+              <Serial of={asks.expects} />
+            </p>
+          )}
+          <Field
+            label="Serial, read off the drive itself"
+            value={text}
+            autoFocus
+            autoComplete="off"
+            autoCapitalize="characters"
+            className="field font-mono text-lg"
+            data-scan
+            hint="Scan it, or type it. Hold the drive by its sides."
+            onChange={(event) => setText(event.target.value)}
+          />
+        </>
+      )}
+      {asks.kind === 'text' && (
+        <Field label={asks.label} value={text} autoFocus autoComplete="off" maxLength={400} onChange={(event) => setText(event.target.value)} />
+      )}
+      {asks.kind === 'number' && (
+        <Field
+          label={`${asks.label}, ${asks.unit}`}
+          value={text}
+          autoFocus
+          inputMode="decimal"
+          autoComplete="off"
+          onChange={(event) => setText(event.target.value)}
+        />
+      )}
+      {asks.kind === 'speed' && (
+        <div className="grid grid-cols-2 gap-4">
+          <Field label="Reads, MB/s" value={text} autoFocus inputMode="decimal" autoComplete="off" onChange={(event) => setText(event.target.value)} />
+          <Field label="Writes, MB/s" value={second} inputMode="decimal" autoComplete="off" onChange={(event) => setSecond(event.target.value)} />
+        </div>
+      )}
+      {asks.kind === 'picture' && <FileInput ref={file} label="Picture" accept="image/png,image/jpeg,image/webp" onFile={(picked) => void keep(picked)} />}
+      <div className="flex flex-wrap gap-2">
+        <Button look="main" type="submit" disabled={busy || !isReady} className="min-h-11 min-w-[160px]">
+          {asks.kind === 'tick' ? (step.kind === 'wait' ? 'It is done' : 'Done') : asks.kind === 'picture' ? 'Take or choose the picture' : 'Confirm'}
+        </Button>
+        {onSkip && (
+          <Button className="min-h-11" onClick={onSkip}>
+            Leave out…
+          </Button>
+        )}
+      </div>
+    </form>
+  );
+}

@@ -1,0 +1,50 @@
+import type { ReactNode } from 'react';
+import type { PlanStep } from '~/core/plan/plan';
+import type { PlanRun, UnitState } from '~/core/unit/state';
+
+/** The plan on paper: tick boxes, serials in large type, cautions, and room for values written by hand. */
+export function PlanSheet({ unit, run }: { readonly unit: UnitState; readonly run: PlanRun }): ReactNode {
+  const { plan, done } = run;
+  return (
+    <article className="hidden print:block" aria-hidden>
+      <h1 className="text-xl">{plan.title}</h1>
+      <p>
+        {unit.place.site}, {unit.place.room} · {unit.profile.name} · serial {unit.details.serial ?? '________________'}
+      </p>
+      <p className="mt-1 text-sm">
+        The maker’s manual, local codes and licensed practice come before this sheet. Earth yourself; unplug every supply before a case is opened; hold drives
+        by their sides.
+      </p>
+      {plan.steps.map((step, i) => (
+        <section key={step.id} className="break-inside-avoid">
+          {step.part !== plan.steps[i - 1]?.part && <h2 className="mt-3 border-b border-black text-lg">{step.part}</h2>}
+          <div className="mt-2 flex gap-3">
+            <span className="mt-0.5 block h-4 w-4 shrink-0 border border-black text-center leading-4">{Object.hasOwn(done, step.id) ? '✓' : ''}</span>
+            <div className="min-w-0 flex-1">
+              <p className="font-semibold">{step.title}</p>
+              {step.caution !== undefined && <p className="font-semibold">Take care: {step.caution}</p>}
+              <Blank step={step} />
+            </div>
+            <span className="shrink-0 text-sm">time ________</span>
+          </div>
+        </section>
+      ))}
+    </article>
+  );
+}
+
+function Blank({ step: { asks } }: { readonly step: PlanStep }): ReactNode {
+  if (asks.kind === 'tick') return null;
+  if (asks.kind === 'serial')
+    return (
+      <p className="mt-1 font-mono text-lg">
+        {asks.expects ?? 'serial'} <span className="inline-block w-64 border-b border-black" />
+      </p>
+    );
+  const label = asks.kind === 'text' || asks.kind === 'number' ? asks.label : asks.kind === 'speed' ? 'reads, writes, MB/s' : 'picture taken';
+  return (
+    <p className="mt-1">
+      {label} <span className="inline-block w-72 border-b border-black" />
+    </p>
+  );
+}

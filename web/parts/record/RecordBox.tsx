@@ -1,0 +1,229 @@
+'use client';
+import { usePathname } from 'next/navigation';
+import { useEffect, useRef, useState, type ReactNode } from 'react';
+import { toast } from 'sonner';
+import { useRouter } from 'next/navigation';
+import type { Measured, Statement } from '~/core/record/readStatement';
+import type { Found } from '~/service/driveOperations';
+import { Button } from '~/web/parts/form/Button';
+import { Dialog } from '~/web/parts/form/Dialog';
+import { Field } from '~/web/parts/form/Field';
+import { Notice } from '~/web/parts/form/Notice';
+import { send } from '~/web/parts/form/send';
+import { HazardCheck } from './HazardCheck';
+import { useRecord } from './useRecord';
+
+/** The event by which any part of the page opens the box. */
+export const OPEN_RECORD = 'open-record-box';
+
+interface Chosen {
+  readonly id: string;
+  readonly name: string;
+}
+
+/** A pause after a keystroke before it is read. */
+const PAUSE_MS = 150;
+
+/** One box for everything that happened: a few words, what they mean, Enter. */
+export function RecordBox(): ReactNode {
+  const path = usePathname();
+  const router = useRouter();
+  const [open, setOpen] = useState(false);
+  const [picked, setPicked] = useState<Chosen | null>(null);
+  const here = /^\/units\/([0-9a-f-]{36})/.exec(path)?.[1];
+  const [hereName, setHereName] = useState('');
+
+  useEffect(() => {
+    const show = (): void => setOpen(true);
+    window.addEventListener(OPEN_RECORD, show);
+    return () => window.removeEventListener(OPEN_RECORD, show);
+  }, []);
+  useEffect(() => {
+    if (!open || here === undefined) return;
+    void send('GET', `/api/v1/units/${here}`).then((sent) => {
+      if (sent.kind === 'done') setHereName((sent.answer['state'] as { name: string }).name);
+    });
+  }, [open, here]);
+
+  const unit = picked ?? (here === undefined ? null : { id: here, name: hereName });
+  const close = (): void => {
+    setOpen(false);
+    setPicked(null);
+    router.refresh();
+  };
+  return (
+    <Dialog open={open} onOpenChange={(now) => (now ? setOpen(true) : close())} title={`What happened${unit ? ` to ${unit.name}` : ''}?`}>
+      {unit ? <Say key={unit.id} unit={unit} onDone={close} onOther={() => setPicked(null)} isFixed={picked === null} /> : <PickUnit onPick={setPicked} />}
+    </Dialog>
+  );
+}
+
+function PickUnit({ onPick }: { readonly onPick: (unit: Chosen) => void }): ReactNode {
+  const [text, setText] = useState('');
+  const [found, setFound] = useState<readonly Found[]>([]);
+  useEffect(() => {
+    if (text.trim() === '') return;
+    const timer = setTimeout(() => {
+      void send('GET', `/api/v1/find?q=${encodeURIComponent(text.trim())}`).then((sent) => {
+        if (sent.kind === 'done') setFound((sent.answer['found'] as Found[]).filter(({ href }) => href.startsWith('/units/')));
+      });
+    }, PAUSE_MS);
+    return () => clearTimeout(timer);
+  }, [text]);
+  const pick = ({ href, title, kind, detail }: Found): void =>
+    onPick({ id: href.slice('/units/'.length).split('?')[0] ?? '', name: kind === 'unit' ? title : (detail.split(',')[0] ?? '') });
+  return (
+    <form
+      className="grid gap-3"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (found[0]) pick(found[0]);
+      }}
+    >
+      <Field
+        label="Which unit"
+        value={text}
+        autoFocus
+        autoComplete="off"
+        hint="Its name, its place, or the serial of a drive in it"
+        onChange={(event) => setText(event.target.value)}
+      />
+      <ul>
+        {(text.trim() === '' ? [] : found).map((item) => (
+          <li key={item.href + item.title}>
+            <button type="button" className="w-full px-3 py-2 text-left hover:bg-chosen" onClick={() => pick(item)}>
+              <span className="font-semibold">{item.title}</span> <span className="text-muted">{item.detail}</span>
+            </button>
+          </li>
+        ))}
+      </ul>
+    </form>
+  );
+}
+
+interface SayProps {
+  readonly unit: Chosen;
+  readonly isFixed: boolean;
+  readonly onDone: () => void;
+  readonly onOther: () => void;
+}
+
+function Say({ unit, isFixed, onDone, onOther }: SayProps): ReactNode {
+  const [text, setText] = useState('');
+  const [when, setWhen] = useState('');
+  const [read, setRead] = useState<{ readonly of: string; readonly version: number; readonly meanings: readonly (Statement | Measured)[] } | null>(null);
+  const [at, setAt] = useState(0);
+  const recorder = useRecord(onDone);
+  const goFirst = useRef(false);
+  const said = text.trim();
+  const current = read?.of === said ? read : null;
+
+  const choose = async (meaning: Statement | Measured, version: number): Promise<void> => {
+    const happenedAt = when === '' ? undefined : new Date(when).toISOString();
+    if (meaning.kind === 'statement') {
+      await recorder.record({ unit: unit.id, version, event: meaning.event, sentence: meaning.sentence, happenedAt });
+      return;
+    }
+    const reading = {
+      unit: unit.id,
+      subject: meaning.pool,
+      metric: 'used-bytes',
+      value: meaning.usedBytes,
+      ...(happenedAt === undefined ? {} : { at: happenedAt }),
+    };
+    const sent = await send('POST', '/api/v1/readings', { readings: [reading] });
+    if (sent.kind === 'refused') recorder.setFault(sent.sentence);
+    else {
+      toast(`Recorded: ${meaning.sentence}`);
+      onDone();
+    }
+  };
+
+  useEffect(() => {
+    if (said === '') return;
+    const timer = setTimeout(() => {
+      void send('POST', `/api/v1/units/${unit.id}/statements`, { text: said }).then((sent) => {
+        if (sent.kind === 'refused') return recorder.setFault(sent.sentence);
+        const meanings = sent.answer['meanings'] as (Statement | Measured)[];
+        const version = Number(sent.answer['version']);
+        setRead({ of: said, version, meanings });
+        setAt(0);
+        if (goFirst.current && meanings[0]) void choose(meanings[0], version);
+        goFirst.current = false;
+        return undefined;
+      });
+    }, PAUSE_MS);
+    return () => clearTimeout(timer);
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- what is read depends on the words alone
+  }, [said, unit.id]);
+
+  if (recorder.pending) {
+    return (
+      <>
+        {recorder.fault !== null && <Notice grave>{recorder.fault}</Notice>}
+        <HazardCheck recorder={recorder} />
+      </>
+    );
+  }
+  return (
+    <form
+      className="grid gap-3"
+      onSubmit={(event) => {
+        event.preventDefault();
+        const meaning = current?.meanings[at];
+        if (meaning && current) void choose(meaning, current.version);
+        else goFirst.current = said !== '';
+      }}
+      onKeyDown={(event) => {
+        const step = { ArrowDown: 1, ArrowUp: -1 }[event.key];
+        if (step === undefined || !current) return;
+        setAt((at + step + current.meanings.length) % current.meanings.length);
+        event.preventDefault();
+      }}
+    >
+      <Field
+        label="In a few words"
+        value={text}
+        autoFocus
+        autoComplete="off"
+        data-say
+        hint="“bay 3 is clicking”, “14 of 15 drives seen”, “firmware updated to 4.2”, “backup restored”, “62 %”"
+        onChange={(event) => setText(event.target.value)}
+      />
+      {said !== '' && (
+        <div role="listbox" aria-label="What it means" className="border border-line">
+          {current === null ? (
+            <p className="px-3 py-2 text-muted">Reading…</p>
+          ) : (
+            current.meanings.map((meaning, i) => (
+              <button
+                key={meaning.sentence}
+                type="button"
+                role="option"
+                aria-selected={i === at}
+                className={`block min-h-9 w-full px-3 py-1.5 text-left max-sm:min-h-11 ${i === at ? 'bg-chosen font-semibold' : 'hover:bg-chosen'}`}
+                onClick={() => void choose(meaning, current.version)}
+              >
+                {meaning.sentence}
+              </button>
+            ))
+          )}
+        </div>
+      )}
+      <Field
+        label="When"
+        type="datetime-local"
+        value={when}
+        hint="Left empty means now. An earlier time is placed where it belongs."
+        onChange={(event) => setWhen(event.target.value)}
+      />
+      {recorder.fault !== null && <Notice grave>{recorder.fault}</Notice>}
+      <div className="flex justify-between gap-2">
+        {isFixed ? <span /> : <Button onClick={onOther}>Another unit</Button>}
+        <Button look="main" type="submit" disabled={said === '' || recorder.busy}>
+          Record it
+        </Button>
+      </div>
+    </form>
+  );
+}

@@ -1,0 +1,119 @@
+'use client';
+import { useRouter } from 'next/navigation';
+import { useRef, useState, type ReactNode } from 'react';
+import { toast } from 'sonner';
+import type { Imported } from '~/service/importAll';
+import { Button } from '~/web/parts/form/Button';
+import { FileInput } from '~/web/parts/form/FileInput';
+import { Notice } from '~/web/parts/form/Notice';
+import { useSending } from '~/web/parts/form/useSending';
+
+const SHEETS = [
+  ['units', 'Units'],
+  ['drives', 'Drives'],
+  ['events', 'Entries'],
+  ['readings', 'Readings'],
+] as const;
+
+const MOST_ROWS = 200;
+
+/** Everything can be taken away, and brought back: tried first, then whole or not at all. */
+export function TakeAway({ mayBringBack }: { readonly mayBringBack: boolean }): ReactNode {
+  const router = useRouter();
+  const { busy, fault, run, setFault } = useSending();
+  const input = useRef<HTMLInputElement>(null);
+  const [chosen, setChosen] = useState<{ readonly name: string; readonly document: unknown; readonly tried: Imported } | null>(null);
+
+  const tryIt = async (file: File): Promise<void> => {
+    setChosen(null);
+    let document: unknown;
+    try {
+      document = JSON.parse(await file.text());
+    } catch {
+      return setFault({ sentence: `${file.name} is not JSON: choose a file that was taken away here.`, fields: {} });
+    }
+    const tried = await run('POST', '/api/v1/import', { document, try: true });
+    if (tried) setChosen({ name: file.name, document, tried: tried as unknown as Imported });
+    return undefined;
+  };
+  const bringBack = async (): Promise<void> => {
+    if (!chosen) return;
+    const answer = (await run('POST', '/api/v1/import', { document: chosen.document })) as unknown as Imported | null;
+    if (!answer) return;
+    if (!answer.done) return setChosen({ ...chosen, tried: answer });
+    toast(`${chosen.name} is brought back.`);
+    setChosen(null);
+    router.refresh();
+    return undefined;
+  };
+  const rows = chosen?.tried.rows ?? [];
+  const refused = rows.filter(({ verdict }) => verdict === 'refused');
+  const count = (verdict: string): number => rows.filter((row) => row.verdict === verdict).length;
+  // What stands in the way comes first.
+  const ordered = [...refused, ...rows.filter(({ verdict }) => verdict !== 'refused')].slice(0, MOST_ROWS);
+  return (
+    <section aria-label="Take everything away">
+      <h2 className="mb-2 text-lg">Take everything away, bring it back</h2>
+      <p className="max-w-[640px] text-muted">
+        One JSON file holds every unit, drive, entry, reading and paper, by a{' '}
+        <a href="/api/v1/schemas/export" className="text-action underline">
+          published schema
+        </a>
+        . People and keys stay here.
+      </p>
+      <p className="my-3 flex flex-wrap items-center gap-4">
+        <a href="/api/v1/export" download className="font-semibold text-action underline">
+          Take everything away
+        </a>
+        {SHEETS.map(([path, words]) => (
+          <a key={path} href={`/api/v1/${path}.csv`} download className="text-action underline">
+            {words} as CSV
+          </a>
+        ))}
+      </p>
+      {fault && <Notice grave>{fault.sentence}</Notice>}
+      {mayBringBack && (
+        <>
+          <FileInput ref={input} label="A file taken away before" accept="application/json,.json" onFile={(file) => void tryIt(file)} />
+          <Button disabled={busy} onClick={() => input.current?.click()}>
+            {busy ? 'Reading…' : 'Bring a file back…'}
+          </Button>
+        </>
+      )}
+      {chosen && (
+        <div className="mt-4 grid gap-3" data-import>
+          <p className="font-semibold">
+            {chosen.name}: {count('added')} would be added, {count('changed')} changed, {count('unchanged')} are the same, {refused.length} refused.
+          </p>
+          <div className="relative max-h-[320px] overflow-auto" tabIndex={0} role="region" aria-label="What the file holds">
+            <table className="w-full border border-line bg-surface">
+              <tbody>
+                {ordered.map((row, i) => (
+                  <tr key={i} className="border-t border-line first:border-0">
+                    <td className="px-3 py-1 text-muted">{row.what}</td>
+                    <td className="px-3 py-1">{row.name}</td>
+                    <td className={`px-3 py-1 ${row.verdict === 'refused' ? 'font-semibold text-thinned' : ''}`}>{row.verdict}</td>
+                    <td className="px-3 py-1 text-muted">{row.detail}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </div>
+          {rows.length > MOST_ROWS && <p className="text-muted">{rows.length - MOST_ROWS} more rows.</p>}
+          {refused.length > 0 ? (
+            <Notice grave title="Nothing is brought back as long as a row is refused">
+              <p>Settle what is named above, then choose the file again.</p>
+            </Notice>
+          ) : (
+            <div className="flex gap-2">
+              <Button look="main" disabled={busy} onClick={() => void bringBack()}>
+                Bring it back, all of it
+              </Button>
+              <Button onClick={() => setChosen(null)}>Leave it</Button>
+            </div>
+          )}
+        </div>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,115 @@
+'use client';
+import { useState, type ReactNode } from 'react';
+import type { UnitEvent } from '~/core/unit/event';
+import { driveInBay, poolOfDrive, type UnitState } from '~/core/unit/state';
+import { Button } from '~/web/parts/form/Button';
+import { Dialog } from '~/web/parts/form/Dialog';
+import { Field } from '~/web/parts/form/Field';
+import { Notice } from '~/web/parts/form/Notice';
+import { HazardCheck } from '~/web/parts/record/HazardCheck';
+import { useRecord } from '~/web/parts/record/useRecord';
+import { ScanIn } from './ScanIn';
+
+interface Props {
+  readonly id: string;
+  readonly version: number;
+  readonly unit: UnitState;
+  readonly bay: string;
+}
+
+/** What can be recorded of a bay as it is now, each in one press. */
+export function BayActions({ id, version, unit, bay }: Props): ReactNode {
+  const recorder = useRecord();
+  const [asking, setAsking] = useState<{ readonly words: string; readonly event: (note: string) => UnitEvent } | null>(null);
+  const [note, setNote] = useState('');
+  const [isScanning, setIsScanning] = useState(false);
+  const drive = driveInBay(unit, bay);
+
+  const say = (event: UnitEvent, sentence: string): void => void recorder.record({ unit: id, version, event, sentence });
+  if (!drive) {
+    return (
+      <div className="no-print mt-3">
+        <Button onClick={() => setIsScanning(true)}>Put drives in by their serials</Button>
+        <Dialog open={isScanning} onOpenChange={setIsScanning} title={`Put drives into ${unit.name}`}>
+          <ScanIn id={id} version={version} unit={unit} from={bay} onDone={() => setIsScanning(false)} />
+        </Dialog>
+      </div>
+    );
+  }
+  const { serial, condition } = drive;
+  const pool = poolOfDrive(unit, serial);
+  const isOut = condition === 'failed' || condition === 'out-of-service';
+  const actions: { readonly words: string; readonly event: UnitEvent | ((note: string) => UnitEvent) }[] = [
+    ...(isOut ? [] : [{ words: 'Shows signs…', event: (text: string): UnitEvent => ({ kind: 'drive-suspected', serial, note: text }) }]),
+    ...(condition === 'suspected' ? [{ words: 'Found well…', event: (text: string): UnitEvent => ({ kind: 'drive-cleared', serial, note: text }) }] : []),
+    ...(condition === 'failed' ? [] : [{ words: 'Failed…', event: (text: string): UnitEvent => ({ kind: 'drive-failed', serial, note: text }) }]),
+    ...(isOut ? [{ words: 'Seen again…', event: (text: string): UnitEvent => ({ kind: 'drive-returned', serial, note: text }) }] : []),
+    ...(isOut ? [] : [{ words: 'Out of service', event: { kind: 'drive-taken-out-of-service', serial } as UnitEvent }]),
+    { words: 'Taken out', event: { kind: 'drive-removed', serial } },
+    ...(pool || isOut
+      ? []
+      : Object.values(unit.pools).map(({ id: of, name }) => ({
+          words: `Make it a spare of ${name}`,
+          event: { kind: 'spare-assigned', pool: of, serial } as UnitEvent,
+        }))),
+  ];
+  return (
+    <div className="no-print mt-3 grid gap-2">
+      <div className="flex flex-wrap gap-2" role="group" aria-label={`Record of bay ${bay}`}>
+        {actions.map(({ words, event }) => (
+          <Button
+            key={words}
+            disabled={recorder.busy}
+            onClick={() => {
+              if (typeof event !== 'function') return say(event, `bay ${bay}, ${words.toLowerCase()}`);
+              setNote('');
+              return setAsking({ words, event });
+            }}
+          >
+            {words}
+          </Button>
+        ))}
+      </div>
+      {recorder.fault !== null && <Notice grave>{recorder.fault}</Notice>}
+      <Dialog
+        open={asking !== null || recorder.pending !== null}
+        onOpenChange={(open) => {
+          if (open) return;
+          setAsking(null);
+          recorder.cancel();
+        }}
+        title={`Bay ${bay}`}
+      >
+        {recorder.pending ? (
+          <HazardCheck recorder={recorder} />
+        ) : (
+          asking && (
+            <form
+              className="grid gap-4"
+              onSubmit={(event) => {
+                event.preventDefault();
+                say(asking.event(note.trim()), `bay ${bay}, ${asking.words.replace('…', '').toLowerCase()}`);
+                setAsking(null);
+              }}
+            >
+              <Field
+                label="What is seen"
+                value={note}
+                required
+                maxLength={400}
+                autoFocus
+                autoComplete="off"
+                onChange={(event) => setNote(event.target.value)}
+              />
+              <div className="flex justify-end">
+                <Button look="main" type="submit" disabled={note.trim() === ''}>
+                  Go on
+                </Button>
+              </div>
+            </form>
+          )
+        )}
+      </Dialog>
+    </div>
+  );
+}

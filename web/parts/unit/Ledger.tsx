@@ -1,0 +1,126 @@
+'use client';
+import { useRouter } from 'next/navigation';
+import { useState, type ReactNode } from 'react';
+import { toast } from 'sonner';
+import { Button } from '~/web/parts/form/Button';
+import { Dialog } from '~/web/parts/form/Dialog';
+import { Field } from '~/web/parts/form/Field';
+import { Notice } from '~/web/parts/form/Notice';
+import { useSending } from '~/web/parts/form/useSending';
+import { Moment } from './Moment';
+
+export interface LedgerLine {
+  readonly seq: number;
+  readonly happenedAt: string;
+  readonly recordedAt: string;
+  readonly recordedBy: string;
+  readonly words: string;
+  readonly isWithdrawn: boolean;
+  readonly mayWithdraw: boolean;
+}
+
+/** Entered this much after it happened, an entry says so. */
+const LATE_MS = 36e5;
+
+/** The ledger as sentences, newest first; an entry that was wrong is withdrawn by another, never deleted. */
+export function Ledger({
+  id,
+  version,
+  lines,
+  mayRecord,
+}: {
+  readonly id: string;
+  readonly version: number;
+  readonly lines: readonly LedgerLine[];
+  readonly mayRecord: boolean;
+}): ReactNode {
+  const router = useRouter();
+  const { busy, fault, run, setFault } = useSending();
+  const [wrong, setWrong] = useState<LedgerLine | null>(null);
+  const [reason, setReason] = useState('');
+  const withdraw = async (): Promise<void> => {
+    if (!wrong) return;
+    const event = { kind: 'statement-withdrawn', seq: wrong.seq, reason: reason.trim() };
+    if (!(await run('POST', `/api/v1/units/${id}/events`, { expectedVersion: version, event }))) return;
+    setWrong(null);
+    toast('Withdrawn. Both entries stay in the ledger.');
+    router.refresh();
+  };
+  return (
+    <>
+      <table className="w-full border border-line bg-surface">
+        <thead className="sr-only">
+          <tr>
+            <th scope="col">When</th>
+            <th scope="col">What</th>
+            <th scope="col">Recorded by</th>
+            {mayRecord && <th scope="col">Correct</th>}
+          </tr>
+        </thead>
+        <tbody>
+          {lines.map((line) => (
+            <tr key={line.seq} className="group border-t border-line first:border-0">
+              <td className="px-3 py-1 align-top whitespace-nowrap text-muted">
+                <Moment at={line.happenedAt} />
+              </td>
+              <td className="px-3 py-1">
+                {line.isWithdrawn ? <s className="text-muted">{line.words}</s> : line.words}
+                {line.isWithdrawn && <span className="text-sm text-muted"> withdrawn</span>}
+                {Date.parse(line.recordedAt) - Date.parse(line.happenedAt) > LATE_MS && (
+                  <span className="text-sm text-muted">
+                    {' '}
+                    entered <Moment at={line.recordedAt} />
+                  </span>
+                )}
+              </td>
+              <td className="px-3 py-1 align-top whitespace-nowrap text-muted max-sm:hidden">{line.recordedBy}</td>
+              {mayRecord && (
+                <td className="no-print px-3 py-1 text-right align-top">
+                  {line.mayWithdraw && !line.isWithdrawn && (
+                    <button
+                      type="button"
+                      className="text-sm text-action underline opacity-0 group-hover:opacity-100 focus-visible:opacity-100 max-lg:opacity-100"
+                      onClick={() => {
+                        setReason('');
+                        setFault(null);
+                        setWrong(line);
+                      }}
+                    >
+                      Withdraw<span className="sr-only"> entry {line.seq}</span>
+                    </button>
+                  )}
+                </td>
+              )}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <Dialog open={wrong !== null} onOpenChange={(open) => !open && setWrong(null)} title="Withdraw an entry">
+        <form
+          className="grid gap-4"
+          onSubmit={(event) => {
+            event.preventDefault();
+            void withdraw();
+          }}
+        >
+          <p>“{wrong?.words}” stays in the ledger and no longer counts; everything after it is worked out anew.</p>
+          {fault && <Notice grave>{fault.sentence}</Notice>}
+          <Field
+            label="Why it was not so"
+            value={reason}
+            required
+            maxLength={400}
+            autoFocus
+            autoComplete="off"
+            onChange={(event) => setReason(event.target.value)}
+          />
+          <div className="flex justify-end">
+            <Button look="grave" type="submit" disabled={busy || reason.trim() === ''}>
+              Withdraw it
+            </Button>
+          </div>
+        </form>
+      </Dialog>
+    </>
+  );
+}

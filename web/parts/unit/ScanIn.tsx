@@ -1,0 +1,138 @@
+'use client';
+import { useRouter } from 'next/navigation';
+import { useState, type ReactNode } from 'react';
+import { toast } from 'sonner';
+import { readSize } from '~/core/drive/readSize';
+import { formatBytes } from '~/core/quantity/formatBytes';
+import type { UnitEvent } from '~/core/unit/event';
+import { baysOf, driveInBay, type UnitState } from '~/core/unit/state';
+import { isRefusal } from '~/core/value/refusal';
+import type { DriveDescription } from '~/schemas/driveEvent';
+import { Button } from '~/web/parts/form/Button';
+import { Field } from '~/web/parts/form/Field';
+import { Notice } from '~/web/parts/form/Notice';
+import { send } from '~/web/parts/form/send';
+import { Serial } from './Serial';
+
+interface Props {
+  readonly id: string;
+  readonly version: number;
+  readonly unit: UnitState;
+  readonly from: string;
+  readonly onDone: () => void;
+}
+
+interface Scanned {
+  readonly bay: string;
+  readonly serial: string;
+  readonly drive: DriveDescription;
+  readonly isKnown: boolean;
+}
+
+/** Drives go in one after another: scan, Enter, next bay. What a drawer knows of a drive comes along; nothing is stored until the end. */
+export function ScanIn({ id, version, unit, from, onDone }: Props): ReactNode {
+  const router = useRouter();
+  const [serial, setSerial] = useState('');
+  const [size, setSize] = useState('');
+  const [scanned, setScanned] = useState<readonly Scanned[]>([]);
+  const [fault, setFault] = useState<string | null>(null);
+  const [busy, setBusy] = useState(false);
+  const empty = baysOf(unit).filter((bay) => !driveInBay(unit, bay) && !scanned.some((one) => one.bay === bay));
+  const next = [...empty.slice(empty.indexOf(from) < 0 ? 0 : empty.indexOf(from)), ...empty][0];
+
+  const add = async (): Promise<void> => {
+    const wanted = serial.trim();
+    if (wanted === '' || next === undefined) return;
+    setFault(null);
+    if (scanned.some((one) => one.serial.toUpperCase() === wanted.toUpperCase())) return setFault(`${wanted} is in the list already.`);
+    setBusy(true);
+    const known = await send('GET', `/api/v1/drives/${encodeURIComponent(wanted)}`);
+    setBusy(false);
+    const life = known.kind === 'done' ? (known.answer['life'] as { drive: DriveDescription; where: { kind: string; unitName?: string; bay?: string } }) : null;
+    if (life?.where.kind === 'bay')
+      return setFault(`${wanted} stands in bay ${life.where.bay ?? ''} of ${life.where.unitName ?? ''}. A drive is in one place.`);
+    let drive = life?.drive;
+    if (!drive) {
+      const read = readSize(size);
+      if (isRefusal(read)) return setFault(`Nobody knows ${wanted} yet. ${read.sentence}`);
+      drive = { bytes: read.bytes, basis: read.basis, ...(read.label === undefined ? {} : { label: read.label }) };
+    }
+    setScanned([...scanned, { bay: next, serial: wanted, drive, isKnown: life !== null }]);
+    setSerial('');
+    return undefined;
+  };
+
+  const store = async (): Promise<void> => {
+    setBusy(true);
+    const events = scanned.map(({ bay, serial: of, drive }): UnitEvent => ({ kind: 'drive-inserted', bay, drive: { serial: of, ...drive } }));
+    const sent = await send('POST', `/api/v1/units/${id}/entries`, { expectedVersion: version, events });
+    setBusy(false);
+    if (sent.kind === 'refused') return setFault(sent.sentence);
+    toast(`${scanned.length === 1 ? 'One drive is' : `${String(scanned.length)} drives are`} in ${unit.name}.`);
+    router.refresh();
+    onDone();
+    return undefined;
+  };
+
+  return (
+    <form
+      className="grid gap-4"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void add();
+      }}
+    >
+      <Field
+        label="Size of drives nobody knows yet"
+        value={size}
+        placeholder="12 TB, or exact bytes"
+        autoComplete="off"
+        onChange={(event) => setSize(event.target.value)}
+      />
+      {next === undefined ? (
+        <p className="text-muted">Every bay is taken.</p>
+      ) : (
+        <Field
+          label={`Serial for bay ${next}`}
+          value={serial}
+          autoFocus
+          autoComplete="off"
+          className="field font-mono"
+          data-scan
+          hint="Scan it or type it off the drive itself, then Enter. Earth yourself; hold drives by the sides."
+          onChange={(event) => setSerial(event.target.value)}
+        />
+      )}
+      {fault !== null && <Notice grave>{fault}</Notice>}
+      {scanned.length > 0 && (
+        <table className="w-full border border-line">
+          <tbody>
+            {scanned.map((one) => (
+              <tr key={one.serial} className="border-t border-line first:border-0">
+                <td className="px-2 py-1">bay {one.bay}</td>
+                <td className="px-2 py-1">
+                  <Serial of={one.serial} />
+                </td>
+                <td className="figures px-2 py-1">{formatBytes(one.drive.bytes)}</td>
+                <td className="px-2 py-1 text-sm text-muted">{one.isKnown ? 'known here' : 'new'}</td>
+                <td className="px-2 py-1 text-right">
+                  <button type="button" className="text-action underline" onClick={() => setScanned(scanned.filter(({ serial: of }) => of !== one.serial))}>
+                    Leave out<span className="sr-only"> {one.serial}</span>
+                  </button>
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+      <div className="flex justify-end gap-2">
+        <Button type="submit" disabled={busy || next === undefined || serial.trim() === ''}>
+          Next
+        </Button>
+        <Button look="main" disabled={busy || scanned.length === 0} onClick={() => void store()}>
+          Put {scanned.length === 1 ? 'one drive' : `${String(scanned.length)} drives`} in
+        </Button>
+      </div>
+    </form>
+  );
+}

@@ -1,0 +1,27 @@
+import Link from 'next/link';
+import type { ReactNode } from 'react';
+import type { NeedForHands } from '~/core/upkeep/needsHands';
+import { wayOf } from '~/web/parts/shelf/NeedsHands';
+
+/** What needs hands at this unit, in a few lines. */
+export function UnitNeeds({ needs }: { readonly needs: readonly NeedForHands[] }): ReactNode {
+  if (needs.length === 0) return null;
+  return (
+    <ul aria-label="Needs hands" className="border-l-4 border-watch bg-watch-ground px-4 py-2">
+      {needs.map((need) => {
+        const { href, words } = wayOf(need);
+        const isHere = /^\/units\/[^/]+$/.test(href);
+        return (
+          <li key={need.code + need.title} className="py-0.5">
+            <strong>{need.title.replace(/^.*? · /, '')}.</strong> {need.reason}{' '}
+            {!isHere && (
+              <Link href={href} scroll={false} className="text-action underline">
+                {words}
+              </Link>
+            )}
+          </li>
+        );
+      })}
+    </ul>
+  );
+}

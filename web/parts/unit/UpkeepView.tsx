@@ -1,0 +1,141 @@
+'use client';
+import { useState, type FormEvent, type ReactNode } from 'react';
+import { CHECKS } from '~/schemas/unitEvent';
+import { everyWords } from '~/core/record/eventWords';
+import { CHECK_WORDS } from '~/core/upkeep/checks';
+import { upkeepOf } from '~/core/upkeep/upkeepOf';
+import type { UnitEvent } from '~/core/unit/event';
+import type { UnitState } from '~/core/unit/state';
+import { Button } from '~/web/parts/form/Button';
+import { Dialog } from '~/web/parts/form/Dialog';
+import { Field } from '~/web/parts/form/Field';
+import { Notice } from '~/web/parts/form/Notice';
+import { useRecord } from '~/web/parts/record/useRecord';
+import { Moment } from './Moment';
+
+interface Props {
+  readonly id: string;
+  readonly version: number;
+  readonly unit: UnitState;
+  readonly today: string;
+  readonly mayRecord: boolean;
+}
+
+/** What is done to one unit again and again, and what was made sure of once. */
+export function UpkeepView({ id, version, unit, today, mayRecord }: Props): ReactNode {
+  const recorder = useRecord();
+  const [isAdding, setIsAdding] = useState(false);
+  const say = (event: UnitEvent, sentence: string): void => void recorder.record({ unit: id, version, event, sentence });
+  const tasks = upkeepOf(unit).sort((a, b) => ((a.due ?? '9') < (b.due ?? '9') ? -1 : 1));
+  const add = (event: FormEvent<HTMLFormElement>): void => {
+    event.preventDefault();
+    const form = new FormData(event.currentTarget);
+    const title = String(form.get('title') ?? '').trim();
+    let n = 1;
+    while (`task-${String(n)}` in unit.upkeep) n++;
+    const every = Math.max(1, Number(form.get('every')) || 1);
+    const of = String(form.get('unit')) as 'day' | 'week' | 'month' | 'year';
+    say({ kind: 'upkeep-planned', tasks: [{ id: `task-${String(n)}`, title, every, unit: of, from: String(form.get('from')) }] }, title);
+    setIsAdding(false);
+  };
+  return (
+    <div className="grid gap-5">
+      {recorder.fault !== null && <Notice grave>{recorder.fault}</Notice>}
+      <table className="w-full border border-line bg-surface">
+        <thead className="text-left text-sm text-muted">
+          <tr>
+            {['What', 'How often', 'Due', 'Last done', ''].map((head) => (
+              <th key={head} scope="col" className="px-3 py-1.5 font-normal">
+                {head || <span className="sr-only">Record</span>}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {tasks.map(({ id: task, title, every, unit: of, due, lastDone }) => (
+            <tr key={task} className="border-t border-line">
+              <td className="px-3 py-1.5">{title}</td>
+              <td className="px-3 py-1.5 text-muted">{everyWords({ every, unit: of })}</td>
+              <td className={`px-3 py-1.5 whitespace-nowrap ${due !== null && due <= today ? 'font-semibold text-watch' : ''}`}>
+                {due === null ? 'never again' : due <= today ? `due since ${due}` : due}
+              </td>
+              <td className="px-3 py-1.5 text-muted">{lastDone === null ? 'not yet' : <Moment at={lastDone} relative />}</td>
+              <td className="no-print px-3 py-1.5 text-right whitespace-nowrap">
+                {mayRecord && (
+                  <>
+                    <button
+                      type="button"
+                      className="min-h-9 px-2 text-action underline"
+                      disabled={recorder.busy}
+                      onClick={() => say({ kind: 'upkeep-done', task }, `done: ${title}`)}
+                    >
+                      Done<span className="sr-only">: {title}</span>
+                    </button>
+                    <button
+                      type="button"
+                      className="min-h-9 px-2 text-muted underline"
+                      disabled={recorder.busy}
+                      onClick={() => say({ kind: 'upkeep-dropped', task }, `dropped: ${title}`)}
+                    >
+                      Drop<span className="sr-only">: {title}</span>
+                    </button>
+                  </>
+                )}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {mayRecord && (
+        <div className="no-print">
+          <Button onClick={() => setIsAdding(true)}>Plan something…</Button>
+        </div>
+      )}
+      <section aria-label="Made sure of">
+        <h3 className="mb-1 text-lg">Made sure of</h3>
+        <ul className="grid gap-1">
+          {CHECKS.map((check) => {
+            const at = unit.confirmed[check];
+            return (
+              <li key={check} className="flex flex-wrap items-center justify-between gap-3 border-b border-line py-1">
+                <span>
+                  {CHECK_WORDS[check]}
+                  <span className="ml-2 text-muted">{at === undefined ? 'not confirmed' : <Moment at={at} relative />}</span>
+                </span>
+                {mayRecord && (
+                  <Button className="no-print" disabled={recorder.busy} onClick={() => say({ kind: 'check-confirmed', check }, CHECK_WORDS[check])}>
+                    Confirm<span className="sr-only">: {CHECK_WORDS[check]}</span>
+                  </Button>
+                )}
+              </li>
+            );
+          })}
+        </ul>
+      </section>
+      <Dialog open={isAdding} onOpenChange={setIsAdding} title="Something to do again and again">
+        <form className="grid gap-4" onSubmit={add}>
+          <Field label="What" name="title" required maxLength={60} autoFocus autoComplete="off" />
+          <div className="grid grid-cols-3 gap-4">
+            <Field label="Every" name="every" type="number" min={1} max={1000} defaultValue={1} required />
+            <label className="block">
+              <span className="mb-1 block font-semibold">Unit</span>
+              <select name="unit" className="field" defaultValue="month">
+                {['day', 'week', 'month', 'year'].map((of) => (
+                  <option key={of} value={of}>
+                    {of}s
+                  </option>
+                ))}
+              </select>
+            </label>
+            <Field label="From" name="from" type="date" defaultValue={today} required />
+          </div>
+          <div className="flex justify-end">
+            <Button look="main" type="submit">
+              Plan it
+            </Button>
+          </div>
+        </form>
+      </Dialog>
+    </div>
+  );
+}

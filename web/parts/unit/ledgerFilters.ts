@@ -1,0 +1,66 @@
+import type { UnitEventKind } from '~/core/unit/event';
+
+/** Views of a unit's ledger: the name in the address, the words on the screen, the kinds of entry. */
+export const LEDGER_FILTERS: readonly { readonly id: string; readonly words: string; readonly kinds: readonly UnitEventKind[] }[] = [
+  {
+    id: 'drives',
+    words: 'Drives',
+    kinds: [
+      'drive-inserted',
+      'drive-removed',
+      'drive-suspected',
+      'drive-cleared',
+      'drive-failed',
+      'drive-returned',
+      'drive-taken-out-of-service',
+      'spare-assigned',
+      'spare-took-over',
+      'drives-counted',
+    ],
+  },
+  {
+    id: 'pools',
+    words: 'Pools and work',
+    kinds: [
+      'pool-created',
+      'pool-grown',
+      'pool-converted',
+      'pool-restored',
+      'pool-destroyed',
+      'volume-set',
+      'volume-removed',
+      'job-started',
+      'job-progressed',
+      'job-restarted',
+      'job-finished',
+      'job-aborted',
+      'speed-measured',
+    ],
+  },
+  {
+    id: 'box',
+    words: 'Unit and signs',
+    kinds: [
+      'unit-registered',
+      'unit-described',
+      'power',
+      'part-lost',
+      'part-back',
+      'enclosure-added',
+      'enclosure-lost',
+      'enclosure-back',
+      'firmware-updated',
+      'sign-noted',
+      'signs-cleared',
+      'round-walked',
+      'check-confirmed',
+    ],
+  },
+  { id: 'copies', words: 'Copies', kinds: ['data-set-described', 'data-set-removed', 'copy-described', 'copy-removed', 'copy-confirmed'] },
+  {
+    id: 'upkeep',
+    words: 'Upkeep and plans',
+    kinds: ['upkeep-planned', 'upkeep-dropped', 'upkeep-done', 'plan-started', 'step-done', 'step-skipped', 'plan-ended'],
+  },
+  { id: 'notes', words: 'Notes', kinds: ['noted', 'statement-withdrawn'] },
+];

@@ -67,7 +67,7 @@ async function makeOwner(app: App): Promise<string> {
 
 async function putUp(app: App, unit: DemoUnit, now: Date): Promise<void> {
   const at = (daysAgo: number): string => new Date(now.getTime() - daysAgo * DAY_MS).toISOString();
-  const { events, shownBytes } = eventsOf(app, unit);
+  const { events, shownBytes } = eventsOf(app, unit, at);
   const entries = [
     ...events.map((event): Entry => ({ event, happenedAt: at(unit.daysAgo) })),
     ...[...caredFor(profileOf(app, unit), unit, at), ...unit.later.map(({ daysAgo, event }): Entry => ({ event, happenedAt: at(daysAgo) }))].sort((a, b) =>
@@ -75,7 +75,14 @@ async function putUp(app: App, unit: DemoUnit, now: Date): Promise<void> {
     ),
   ];
   const id = randomUUID();
-  const result = await append(app.db, id, 0, entries, RECORDED_BY);
+  const result = await append(
+    app.db,
+    id,
+    0,
+    // Written down as it happened; the last of it now, by which a demo of an earlier day is told.
+    entries.map((entry, i) => (i === entries.length - 1 ? entry : { ...entry, recordedAt: entry.happenedAt })),
+    RECORDED_BY,
+  );
   if (isRefusal(result)) {
     if (result.code === 'name-taken') return;
     throw new Error(`The demo does not hold: ${result.sentence}`);
@@ -95,15 +102,20 @@ function profileOf(app: App, { profile: id }: Pick<DemoUnit, 'profile'>): Profil
   return profile;
 }
 
-function eventsOf(app: App, { name, place, profile: profileId, bays, drives, pool, details }: DemoUnit): { events: UnitEvent[]; shownBytes: number } {
+function eventsOf(
+  app: App,
+  { name, place, profile: profileId, bays, drives, pool, details, daysAgo }: DemoUnit,
+  at: (daysAgo: number) => string,
+): { events: UnitEvent[]; shownBytes: number } {
   const profile = profileOf(app, { profile: profileId });
   const planned = drives.map(({ bay, gigabytes }) => ({ bay, bytes: labelBytes(gigabytes) }));
   const layout = planLayout(profile, pool.scheme, planned, pool.spares ?? 0, pool.groupWidth);
   const built = orThrow(poolCreated(layout, 'pool-1', pool.name, new Map(drives.map(({ bay, serial }) => [bay, serial]))));
+  const [boughtOn, warrantyUntil] = [at(daysAgo + 20).slice(0, 10), at(daysAgo + 20 - WARRANTY_DAYS).slice(0, 10)];
   const inserted = drives.map(({ bay, serial, gigabytes, model, priceCents, lot }): UnitEvent => ({
     kind: 'drive-inserted',
     bay,
-    drive: { serial, bytes: labelBytes(gigabytes), basis: 'exact', label: `${String(gigabytes / 1000)} TB`, model, priceCents, lot },
+    drive: { serial, bytes: labelBytes(gigabytes), basis: 'exact', label: `${String(gigabytes / 1000)} TB`, model, priceCents, lot, boughtOn, warrantyUntil },
   }));
   const registered: UnitEvent = {
     kind: 'unit-registered',
@@ -139,6 +151,8 @@ function caredFor(profile: Profile, { care, daysAgo, pool }: DemoUnit, at: (days
   ];
 }
 
+/** Five years from the day they were bought. */
+const WARRANTY_DAYS = 1826;
 /** Days before today that upkeep has been planned since, and was last done. */
 const UPKEEP_SINCE = 380;
 const UPKEEP_DONE = 12;

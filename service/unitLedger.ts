@@ -36,6 +36,8 @@ export interface Appended {
 export interface Entry {
   readonly event: UnitEvent;
   readonly happenedAt: string;
+  /** Left out means now; only a past that is made up, as the demo's, says otherwise. */
+  readonly recordedAt?: string;
 }
 
 /**
@@ -72,7 +74,12 @@ export async function appendIn(work: Work, id: string, expectedVersion: number, 
   if (elsewhere)
     return refusal('drive-elsewhere', `${elsewhere.serial} stands in bay ${elsewhere.bay} of ${elsewhere.unitName}. A drive is in one place.`, '/drives');
 
-  await appendEvents(work, id, recorded, recordedBy);
+  await appendEvents(
+    work,
+    id,
+    recorded.map((one, i) => ({ ...one, recordedAt: entries[i]?.recordedAt })),
+    recordedBy,
+  );
   const unit: StoredUnit = { id, version: version + recorded.length, lastHappenedAt: after.lastHappenedAt, state: after.state };
   await project(work, unit);
   const notMoved = await moveDrives(work, id, after.state.name, recorded, recordedBy);

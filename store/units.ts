@@ -154,15 +154,21 @@ export async function unitsInLedger(db: Database | Work): Promise<string[]> {
   return (await db.selectFrom('event').select('unit').distinct().orderBy('unit').execute()).map(({ unit }) => unit);
 }
 
-export async function appendEvents(work: Work, unit: string, events: readonly RecordedEvent[], recordedBy: string): Promise<void> {
+export async function appendEvents(
+  work: Work,
+  unit: string,
+  events: readonly (RecordedEvent & { readonly recordedAt?: string | undefined })[],
+  recordedBy: string,
+): Promise<void> {
   if (events.length === 0) return;
   await work
     .insertInto('event')
     .values(
-      events.map(({ seq, happenedAt, event: { kind, ...body } }) => ({
+      events.map(({ seq, happenedAt, recordedAt, event: { kind, ...body } }) => ({
         unit,
         seq,
         happened_at: happenedAt,
+        recorded_at: recordedAt ?? sql<Date>`now()`,
         recorded_by: recordedBy,
         kind,
         body: JSON.stringify(body),

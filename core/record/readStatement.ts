@@ -43,7 +43,7 @@ export function readStatement(unit: UnitState, text: string): (Statement | Measu
     add({ kind: 'drives-counted', seen: count === undefined ? drivesExpected(unit) : Number(count) });
   }
 
-  const firmware = /firmware.*?\b(?:to|now|is|at|version|v)\s*v?([\w][\w.\- ]{0,38})$/.exec(said) ?? /firmware ([\d][\w.-]*)/i.exec(said);
+  const firmware = /firmware.*\b(?:to|now|is|at|version|v)\s*v?([\w][\w.-]{0,38})$/i.exec(said) ?? /firmware ([\d][\w.-]*)/i.exec(said);
   if (/^(the )?firmware/.test(low) && firmware?.[1]) add({ kind: 'firmware-updated', version: firmware[1].trim() });
 
   found.push(...aboutBay(unit, said, low), ...aboutSerial(unit, said, low), ...aboutCopies(unit, low), ...aboutWork(unit, low), ...aboutParts(low));

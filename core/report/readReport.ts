@@ -59,7 +59,7 @@ export function readReport(text: string, knownBays: readonly string[], knownSeri
       continue;
     }
     const serial = serialOf(line, cells, head, knownSerials);
-    const bytes = sizeOf(serial === undefined ? line : line.replace(serial, ' '));
+    const bytes = sizeOf(serial === undefined ? line : line.replace(serial, ' '), cells);
     const state = STATES.find(([pattern]) => pattern.test(serial === undefined ? line : line.replace(serial, ' ')))?.[1];
     bays.push({
       kind: 'reported-bay',
@@ -75,7 +75,7 @@ export function readReport(text: string, knownBays: readonly string[], knownSeri
 }
 
 function bayOf(line: string, cells: readonly string[], head: readonly string[], known: readonly string[]): string | undefined {
-  const named = /\b(?:bay|slot|tray|drive|disk)\s*#?\s*([\w.:-]{1,16})/i.exec(line)?.[1];
+  const named = /\b(?:bay|slot|tray|drive|disk)\s*#?\s*([\w.:-]{1,16})\b/i.exec(line)?.[1];
   const column = head.findIndex((name) => /^(bay|slot|tray|drive|disk|no\.?|#)/.test(name));
   const wanted = [column >= 0 ? cells[column] : undefined, named, cells[0]?.replace(/[.:)]$/, '')];
   for (const one of wanted) {
@@ -95,8 +95,9 @@ function serialOf(line: string, cells: readonly string[], head: readonly string[
   return words.find((word) => /^[A-Z0-9][A-Z0-9-]{5,39}$/i.test(word) && /\d/.test(word) && /[A-Z]/i.test(word) && !/^\d+([.,]\d+)?[kmgtp]i?b$/i.test(word));
 }
 
-function sizeOf(line: string): number | undefined {
-  const written = /(\d[\d.,]*) ?([gtp]i?b)\b/i.exec(line)?.[0];
+/** A cell that is a size and nothing else comes first: in "2,8 TB" of a row the comma may stand between two cells. */
+function sizeOf(line: string, cells: readonly string[]): number | undefined {
+  const written = cells.find((cell) => /^\d[\d.,]* ?[gtp]i?b$/i.test(cell)) ?? /(\d[\d.,]*) ?([gtp]i?b)\b/i.exec(line)?.[0];
   if (written === undefined) return undefined;
   const size = readSize(written);
   return isRefusal(size) ? undefined : size.bytes;

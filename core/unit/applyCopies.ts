@@ -45,7 +45,10 @@ export function confirmCopy(unit: UnitState, { dataSet, copy, outcome, freeBytes
       'restore-failed': { restoreTriedAt: at, restoreWorked: false },
     }[outcome];
     const space = freeBytes === undefined ? {} : { freeBytes };
-    return withDataSet(unit, { ...set, copies: { ...set.copies, [copy]: { ...before, ...news, ...space } } });
+    // Once it has run again, that it had failed is history.
+    const { failedAt, ...rest } = before;
+    const failure = outcome === 'ran' || failedAt === undefined ? {} : { failedAt };
+    return withDataSet(unit, { ...set, copies: { ...set.copies, [copy]: { ...rest, ...failure, ...news, ...space } } });
   });
 }
 

@@ -121,6 +121,7 @@ export interface Copy {
   readonly freeBytes?: number;
   readonly describedAt: string;
   readonly ranAt?: string;
+  /** Set while it has failed and not run since. */
   readonly failedAt?: string;
   /** When a restore was last tried, and whether it worked. */
   readonly restoreTriedAt?: string;

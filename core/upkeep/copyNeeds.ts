@@ -58,7 +58,7 @@ export function copyTroubles(set: DataSet, since: string): CopyTrouble[] {
 function oneCopy(set: DataSet, copy: Copy): CopyTrouble[] {
   const { where, ranAt, failedAt, describedAt, everyDays = USUAL_EVERY_DAYS, freeBytes } = copy;
   const troubles: CopyTrouble[] = [];
-  if (failedAt !== undefined && (ranAt === undefined || failedAt > ranAt))
+  if (failedAt !== undefined)
     troubles.push({ code: 'copy-failed', from: failedAt, reason: `The copy of ${set.name} at ${where} failed on ${dayOf(failedAt)} and has not run since.` });
   else
     troubles.push({

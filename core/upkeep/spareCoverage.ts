@@ -29,6 +29,7 @@ export type Reach = 'in-unit' | 'same-room' | 'same-site' | 'other-site';
 
 export interface SpareThatFits {
   readonly serial: string;
+  readonly bytes: number;
   readonly reach: Reach;
   /** Where it lies; `null` for a spare in the unit itself. */
   readonly place: DrawerDrive['place'] | null;
@@ -41,7 +42,7 @@ export interface BayCover {
   readonly bay: string;
   readonly serial: string;
   readonly neededBytes: number;
-  /** Nearest first. Empty: nothing covers this bay. */
+  /** Nearest first, the smallest that fits before a larger one. Empty: nothing covers this bay. */
   readonly spares: readonly SpareThatFits[];
 }
 
@@ -108,11 +109,25 @@ export function spareCoverage(units: readonly { readonly id: string; readonly st
   return units.flatMap(({ id, state }) =>
     membersToCover(state)
       .map(({ drive, demand, inUnit }): BayCover => {
-        const near = inUnit.map(({ serial, basis }): SpareThatFits => ({ serial, reach: 'in-unit', place: null, sizeUncertain: basis !== 'exact' }));
+        const near = inUnit.map(({ serial, bytes, basis }): SpareThatFits => ({
+          serial,
+          bytes,
+          reach: 'in-unit',
+          place: null,
+          sizeUncertain: basis !== 'exact',
+        }));
         const away = drawers
           .filter((spare) => isFitting(demand, spare))
-          .map(({ serial, place, basis }): SpareThatFits => ({ serial, reach: reachOf(demand.place, place), place, sizeUncertain: basis !== 'exact' }));
-        const spares = [...near, ...away].sort((a, b) => NEAREST.indexOf(a.reach) - NEAREST.indexOf(b.reach) || (a.serial < b.serial ? -1 : 1));
+          .map(({ serial, bytes, place, basis }): SpareThatFits => ({
+            serial,
+            bytes,
+            reach: reachOf(demand.place, place),
+            place,
+            sizeUncertain: basis !== 'exact',
+          }));
+        const spares = [...near, ...away].sort(
+          (a, b) => NEAREST.indexOf(a.reach) - NEAREST.indexOf(b.reach) || a.bytes - b.bytes || (a.serial < b.serial ? -1 : 1),
+        );
         return { unit: id, bay: drive.bay ?? '', serial: drive.serial, neededBytes: demand.neededBytes, spares };
       })
       .sort((a, b) => compareBays(a.bay, b.bay)),

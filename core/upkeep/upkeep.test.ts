@@ -1,4 +1,7 @@
+import fc from 'fast-check';
+import ICAL from 'ical.js';
 import plain from '../platform/profiles/plain.json' with { type: 'json' };
+import tidemill from '../platform/profiles/tidemill.json' with { type: 'json' };
 import { planLayout } from '../layout/planLayout';
 import type { Profile } from '../platform/profile';
 import { apply } from '../unit/apply';
@@ -7,7 +10,10 @@ import { poolCreated } from '../unit/poolCreated';
 import type { UnitState } from '../unit/state';
 import { isRefusal } from '../value/refusal';
 import { needsHands } from './needsHands';
-import type { DrawerDrive } from './spareCoverage';
+import { decodeLamp } from './decodeLamp';
+import { nextOccurrence } from './occurrence';
+import { spareCoverage, type DrawerDrive } from './spareCoverage';
+import { usualUpkeep } from './upkeepOf';
 import { volumeAgainstPool } from './volumeAgainstPool';
 
 function unit(name: string, ...later: UnitEvent[]): { id: string; state: UnitState; used: Record<string, number> } {
@@ -76,5 +82,154 @@ describe('volumeAgainstPool', () => {
     });
     expect(volumeAgainstPool(16e12, 12e12, false).sentence).toMatch(/^A thick volume of 14\.6 TiB does not fit: the pool holds 10\.9 TiB\.$/);
     expect(volumeAgainstPool(8e12, 12e12, true)).toMatchObject({ fits: true, looksFullAt: 1 });
+  });
+});
+
+describe('needs of a unit cared for too little', () => {
+  const later = (days: number): string => new Date(Date.parse('2026-01-01T00:00:00.000Z') + days * 864e5).toISOString();
+  const codes = (of: ReturnType<typeof unit>, at = later(1), drawers = DRAWERS): string[] => needsHands([of], drawers, at).map(({ code }) => code);
+  const copy = { dataSet: 'd', copy: 'c' } as const;
+  const cared: UnitEvent[] = [
+    { kind: 'check-confirmed', check: 'factory-password-changed' },
+    { kind: 'check-confirmed', check: 'alarm-mail-tested' },
+    { kind: 'speed-measured', readBytesPerSecond: 100e6, writeBytesPerSecond: 90e6, isBaseline: true },
+    { kind: 'data-set-described', dataSet: 'd', name: 'Accounts' },
+    { kind: 'copy-described', ...copy, where: 'the bank', keeps: 'versions', offSite: true, everyDays: 7 },
+    { kind: 'copy-confirmed', ...copy, outcome: 'ran' },
+    { kind: 'copy-confirmed', ...copy, outcome: 'restore-worked' },
+  ];
+
+  it('asks for nothing of one that is cared for, until time passes', () => {
+    const well = unit('Well', ...cared);
+    expect(codes(well)).toEqual([]);
+    expect(codes(well, later(13.9))).toEqual([]);
+    expect(codes(well, later(14.1))).toEqual(['copy-old']);
+    expect(codes(well, later(366))).toEqual(['copy-old', 'never-restored', 'firmware-old']);
+    expect(codes(well, later(5 * 366))).toContain('drive-old');
+  });
+
+  it('asks for what was never done', () => {
+    expect(codes(unit('New'))).toEqual(['no-copy', 'alarm-mail', 'no-baseline']);
+  });
+
+  it.each<[string, UnitEvent[], string[]]>([
+    ['a failed copy', [{ kind: 'copy-confirmed', ...copy, outcome: 'failed' }], ['copy-failed']],
+    ['a restore that did not work', [{ kind: 'copy-confirmed', ...copy, outcome: 'restore-failed' }], ['restore-failed']],
+    ['mirrors only, on site', [{ kind: 'copy-described', ...copy, where: 'next room', keeps: 'mirror', offSite: false }], ['only-mirrors', 'none-off-site']],
+    ['a pool nobody wrote down', [{ kind: 'data-set-removed', dataSet: 'd' }], ['no-copy']],
+    ['speed lost', [{ kind: 'speed-measured', readBytesPerSecond: 60e6, writeBytesPerSecond: 90e6 }], ['slow']],
+    ['a supply out', [{ kind: 'part-lost', part: 'supply', name: 'left' }], ['part-lost']],
+    ['too few drives seen', [{ kind: 'drives-counted', seen: 3 }], ['drives-unseen']],
+    ['a sign', [{ kind: 'sign-noted', note: 'beeping' }], ['sign-open']],
+    ['upkeep due', [{ kind: 'upkeep-planned', tasks: [{ id: 'dust', title: 'Dust', every: 1, unit: 'year', from: '2026-01-01' }] }], ['upkeep-due']],
+    ['an enclosure away', [{ kind: 'enclosure-lost', enclosure: 'Head' }], ['data-lost', 'enclosure-away']],
+  ])('names %s', (_what, events, expected) => {
+    expect(codes(unit('U', ...cared, ...events))).toEqual(expected);
+  });
+
+  it('settles upkeep by doing it, and warns of a warranty only while it is ending', () => {
+    const done = unit(
+      'U',
+      ...cared,
+      { kind: 'upkeep-planned', tasks: [{ id: 'dust', title: 'Dust', every: 1, unit: 'year', from: '2026-01-01' }] },
+      { kind: 'upkeep-done', task: 'dust' },
+    );
+    expect([codes(done), codes(done, later(365.5)).includes('upkeep-due')]).toEqual([[], true]);
+    const ending = unit('U', ...cared, { kind: 'unit-described', details: { warrantyUntil: '2026-01-20' } });
+    expect([codes(ending), codes(ending, later(30)).includes('warranty-ending')]).toEqual([['warranty-ending'], false]);
+  });
+
+  it('says when thin volumes promise more than there is, once it matters', () => {
+    const thin: UnitEvent = { kind: 'volume-set', volume: 'v', pool: 'pool-1', name: 'V', bytes: 30e12, thin: true };
+    expect(codes({ ...unit('U', ...cared, thin), used: { 'pool-1': 9e12 } })).toEqual(['thin-overcommitted']);
+    expect(codes({ ...unit('U', ...cared, thin), used: { 'pool-1': 1e12 } })).toEqual([]);
+  });
+
+  it('misses a spare that does not fit, or lies at another site, and says where the nearest is', () => {
+    const needs = (drawers: DrawerDrive[]): string[] => needsHands([unit('U', ...cared)], drawers, later(1)).map(({ reason }) => reason);
+    const [fits] = DRAWERS as [DrawerDrive];
+    expect(needs([{ ...fits, bytes: 8e12 - 512 }])[0]).toMatch(/^Bay 1, 2, 3, 4: .*No drawer anywhere does\.$/);
+    expect(needs([{ ...fits, media: 'shingled' }])).toHaveLength(1);
+    expect(needs([{ ...fits, media: 'ssd' }])).toHaveLength(1);
+    expect(needs([{ ...fits, place: { site: 'T', room: 'R', drawer: 'top' } }])[0]).toContain('The nearest, D1, lies at T.');
+    expect(needs([fits])).toEqual([]);
+  });
+});
+
+describe('spareCoverage', () => {
+  it('names the nearest that fits first, then the smallest, and says when a size is only a label’s', () => {
+    const place = { site: 'S', room: 'R', drawer: 'top' };
+    const drawers: DrawerDrive[] = [
+      { serial: 'FAR', bytes: 8e12, basis: 'exact', place: { ...place, site: 'T' } },
+      { serial: 'BIG', bytes: 12e12, basis: 'exact', place },
+      { serial: 'FIT', bytes: 8e12, basis: 'label', place },
+      { serial: 'SHORT', bytes: 8e12 - 1, basis: 'exact', place },
+    ];
+    const [bay] = spareCoverage([unit('U')], drawers);
+    expect(bay).toMatchObject({ bay: '1', neededBytes: 8e12 });
+    expect(bay?.spares.map(({ serial, reach, sizeUncertain }) => [serial, reach, sizeUncertain])).toEqual([
+      ['FIT', 'same-room', true],
+      ['BIG', 'same-room', false],
+      ['FAR', 'other-site', false],
+    ]);
+    expect(spareCoverage([unit('U')], [])[0]?.spares).toEqual([]);
+  });
+});
+
+describe('nextOccurrence', () => {
+  // Reference: ical.js, a general iCalendar library (RFC 5545), walking the same rule.
+  it('agrees with a general calendar library (property)', () => {
+    fc.assert(
+      fc.property(
+        fc.date({ min: new Date('2020-01-01'), max: new Date('2027-12-31'), noInvalidDate: true }),
+        fc.integer({ min: 1, max: 14 }),
+        fc.constantFrom('day', 'week', 'month', 'year'),
+        fc.integer({ min: 0, max: 1500 }),
+        (first, every, of, days) => {
+          const from = first.toISOString().slice(0, 10);
+          const after = new Date(first.getTime() + days * 864e5).toISOString().slice(0, 10);
+          const frequency = { day: 'DAILY', week: 'WEEKLY', month: 'MONTHLY', year: 'YEARLY' }[of];
+          const walk = ICAL.Recur.fromString(`FREQ=${frequency};INTERVAL=${String(every)}`).iterator(ICAL.Time.fromDateString(from));
+          let expected: string | null = null;
+          for (let i = 0; i < 3000; i++) {
+            const next = walk.next()?.toString().slice(0, 10);
+            if (next === undefined) break;
+            if (next > after) {
+              expected = next;
+              break;
+            }
+          }
+          if (expected !== null) expect(nextOccurrence({ from, every, unit: of }, after)).toBe(expected);
+        },
+      ),
+      { numRuns: 300 },
+    );
+  });
+
+  it('is the first day itself before anything was done', () => {
+    expect(nextOccurrence({ from: '2026-01-31', every: 1, unit: 'month' })).toBe('2026-01-31');
+    expect(nextOccurrence({ from: '2026-01-31', every: 1, unit: 'month' }, '2026-01-31')).toBe('2026-03-31');
+    expect(nextOccurrence({ from: '2028-02-29', every: 1, unit: 'year' }, '2028-02-29')).toBe('2032-02-29');
+  });
+});
+
+describe('usualUpkeep', () => {
+  it('fits the family: a stick is copied where the system lives on one', () => {
+    const titles = (profile: unknown): string[] => usualUpkeep(profile as Profile, '2026-01-31').tasks.map(({ id }) => id);
+    expect(titles(tidemill)).toContain('flash-stick');
+    expect(titles(plain)).not.toContain('flash-stick');
+    expect(usualUpkeep(plain as Profile, '2026-01-31').tasks.every(({ from }) => from > '2026-01-31' && Number(from.slice(8)) <= 28)).toBe(true);
+  });
+});
+
+describe('decodeLamp', () => {
+  const beep = 'A beep that repeats';
+  it('says what it means in the family, and whether the record explains it', () => {
+    expect(decodeLamp(unit('U').state, beep)).toMatchObject({ isExpected: false, now: expect.stringContaining('every member well: take it as new') });
+    expect(decodeLamp(unit('U', failed('U-1')).state, beep)).toMatchObject({
+      isExpected: true,
+      now: 'Thinned, not broken: expected until the rebuild is done.',
+    });
+    expect(decodeLamp(unit('U').state, 'a smell of toast')).toBeNull();
   });
 });

@@ -46,7 +46,7 @@ export default insidePage('reader', async ({ app, query, now }) => {
           </div>
         ) : (
           <div className="grid gap-4">
-            <div className="no-print -mt-1 flex flex-wrap items-center justify-between gap-3">
+            <div className={`no-print flex flex-wrap items-center justify-between gap-3 ${all > PAGE ? '' : '-mb-10 sm:justify-end'}`}>
               {sites.length > 1 && all > PAGE ? (
                 <ViewLinks
                   label="Sites"

@@ -16,7 +16,6 @@ export function DaysChart({ label, points, unit, line, most }: Props): ReactNode
   const last = points.at(-1);
   if (!last || points.length < 2) return null;
   const data = points.map(({ day, value }) => ({ day: Date.parse(day), value }));
-  const top = most ?? Math.max(...points.map(({ value }) => value), line?.at ?? 0);
   const date = (at: number): string => new Intl.DateTimeFormat('en', { month: 'short', year: '2-digit' }).format(at);
   return (
     <figure aria-label={label} className="mt-2">
@@ -42,13 +41,14 @@ export function DaysChart({ label, points, unit, line, most }: Props): ReactNode
               tickLine={false}
             />
             <YAxis
-              domain={[0, top]}
+              domain={[0, most ?? 'auto']}
+              {...(most === 100 ? { ticks: [0, 25, 50, 75, 100] } : { tickCount: 4 })}
+              allowDecimals={false}
               width={34}
               stroke="var(--muted)"
               tick={{ fontSize: 12, fill: 'var(--muted)' }}
               tickLine={false}
               axisLine={false}
-              tickCount={4}
             />
             {line && (
               <ReferenceLine

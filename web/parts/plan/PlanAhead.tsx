@@ -7,7 +7,7 @@ import { marginWords } from '~/core/unit/standingWords';
 import { Moment } from '~/web/parts/unit/Moment';
 
 const WIDTH = 300;
-const HEIGHT = 110;
+const HEIGHT = 124;
 const FOOT = 18;
 
 /** What is ahead: margin against time as a step line from "you are here", and what the last steps will have made. */
@@ -19,7 +19,7 @@ export function PlanAhead({ plan, ahead }: { readonly plan: PlanBody; readonly a
   const margin = ({ margin: of }: DryStep): number | null => (Object.keys(of).length === 0 ? null : Math.min(...Object.values(of)));
   const most = Math.max(1, ...steps.map((one) => margin(one) ?? 0));
   const x = (i: number): number => 10 + (i / Math.max(1, steps.length)) * (WIDTH - 20);
-  const y = (of: number | null): number => (of === null ? HEIGHT - FOOT : 12 + (1 - Math.max(0, of) / most) * (HEIGHT - FOOT - 30));
+  const y = (of: number | null): number => (of === null ? HEIGHT - FOOT : 26 + (1 - Math.max(0, of) / most) * (HEIGHT - FOOT - 46));
   const path = steps.map((one, i) => `${i === 0 ? `M${String(x(0))} ${String(y(margin(one)))}` : `V${String(y(margin(one)))}`} H${String(x(i + 1))}`).join(' ');
   const made = steps.find((one) => margin(one) !== null);
   const hazards = steps.flatMap(({ hazards: of }) => of);
@@ -42,7 +42,7 @@ export function PlanAhead({ plan, ahead }: { readonly plan: PlanBody; readonly a
         <text x={WIDTH - 10} y={HEIGHT - 4} fontSize="12" fill="var(--muted)" textAnchor="end">
           {steps.length} steps on
         </text>
-        <text x={WIDTH - 10} y={Math.max(12, y(margin(last)) - 5)} fontSize="12" fill="var(--ink)" textAnchor="end">
+        <text x={WIDTH - 10} y={y(margin(last)) - 8} fontSize="12" fill="var(--ink)" textAnchor="end">
           {margin(last) === null ? 'no pool yet' : marginWords(margin(last) ?? 0)}
         </text>
       </svg>

@@ -58,7 +58,7 @@ export function Runner({ id, version, unit, run, initial, mayRecord, now }: Prop
 
   return (
     <div className="flex min-h-full max-lg:flex-col lg:h-full print:hidden">
-      <nav aria-label="Steps" className="shrink-0 overflow-y-auto border-line bg-surface p-4 max-lg:max-h-[34vh] max-lg:border-b lg:w-[300px] lg:border-r">
+      <nav aria-label="Steps" className="shrink-0 overflow-y-auto border-line bg-surface p-4 max-lg:order-2 max-lg:border-t lg:w-[300px] lg:border-r">
         <h1 className="text-lg">{plan.title}</h1>
         <p className="text-sm text-muted">
           {count} of {plan.steps.length} done
@@ -106,6 +106,9 @@ export function Runner({ id, version, unit, run, initial, mayRecord, now }: Prop
         </ol>
       </nav>
       <section aria-label="Step" className="min-w-0 flex-1 overflow-y-auto p-6 max-sm:p-4" data-step={step.id}>
+        <p className="mb-3 text-sm font-semibold text-muted lg:hidden">
+          {plan.title}, step {plan.steps.indexOf(step) + 1} of {plan.steps.length}
+        </p>
         <p className="text-muted">
           {KIND_WORDS[step.kind]}
           {step.hours !== undefined && ` · about ${hoursWords(step.hours)}`}
@@ -145,17 +148,18 @@ export function Runner({ id, version, unit, run, initial, mayRecord, now }: Prop
               )}
             </div>
           ) : waiting.length > 0 ? (
-            <p className="text-lg">
-              First:{' '}
-              {waiting.map((one, i) => (
-                <span key={one.id}>
-                  {i > 0 && '; '}
-                  <button type="button" className="text-action underline" onClick={() => setChosen(one.id)}>
-                    {one.title}
-                  </button>
-                </span>
-              ))}
-            </p>
+            <div className="text-lg">
+              <p>First:</p>
+              <ul className="mt-1 grid gap-1">
+                {waiting.map((one) => (
+                  <li key={one.id}>
+                    <button type="button" className="min-h-9 text-left text-action underline max-sm:min-h-11" onClick={() => setChosen(one.id)}>
+                      {one.title}
+                    </button>
+                  </li>
+                ))}
+              </ul>
+            </div>
           ) : mayRecord && !ended ? (
             <EvidenceForm
               key={step.id}

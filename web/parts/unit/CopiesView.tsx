@@ -74,7 +74,7 @@ export function CopiesView({ id, version, unit, now, mayRecord }: Props): ReactN
                           Last ran <Moment at={copy.ranAt} relative />
                         </>
                       )}
-                      {copy.failedAt !== undefined && (copy.ranAt === undefined || copy.failedAt > copy.ranAt) && (
+                      {copy.failedAt !== undefined && (
                         <>
                           , failed <Moment at={copy.failedAt} relative />
                         </>

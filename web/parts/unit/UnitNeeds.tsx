@@ -13,7 +13,7 @@ export function UnitNeeds({ needs }: { readonly needs: readonly NeedForHands[] }
         const isHere = /^\/units\/[^/]+$/.test(href);
         return (
           <li key={need.code + need.title} className="py-0.5">
-            <strong>{need.title.replace(/^.*? · /, '')}.</strong> {need.reason}{' '}
+            <strong>{sentence(need.title.replace(/^.*? · /, ''))}.</strong> {need.reason}{' '}
             {!isHere && (
               <Link href={href} scroll={false} className="text-action underline">
                 {words}
@@ -24,4 +24,8 @@ export function UnitNeeds({ needs }: { readonly needs: readonly NeedForHands[] }
       })}
     </ul>
   );
+}
+
+function sentence(words: string): string {
+  return `${words[0]?.toUpperCase() ?? ''}${words.slice(1)}`;
 }

@@ -42,7 +42,7 @@ export function SparesTable({ rows }: { readonly rows: readonly SpareRow[] }): R
                 {nearest ? (
                   <span className={nearest.reach === 'other-site' ? 'text-watch' : ''}>
                     <Serial of={nearest.serial} /> {REACH_WORDS[nearest.reach]}
-                    {nearest.place && ` ${nearest.reach === 'other-site' ? `${nearest.place.site}, ` : ''}${nearest.place.drawer}`}
+                    {nearest.place && (nearest.reach === 'other-site' ? ` ${nearest.place.site}, ${nearest.place.drawer}` : `, ${nearest.place.drawer}`)}
                     {nearest.sizeUncertain && ', by its label only'}
                   </span>
                 ) : (

@@ -30,7 +30,7 @@ const MOST_ENTRIES = 40;
 const MORE_ENTRIES = 2000;
 
 const VIEWS = [
-  ['ledger', 'What happened'],
+  ['bays', 'Bays and ledger'],
   ['copies', 'Copies'],
   ['upkeep', 'Upkeep'],
   ['papers', 'Papers'],
@@ -46,7 +46,7 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
   const mayRecord = mayAct(viewer, 'keeper');
   const standing = standingOfUnit(state);
   const bay = typeof query['bay'] === 'string' && baysOf(state).includes(query['bay']) ? query['bay'] : undefined;
-  const view = VIEWS.find(([name]) => name === query['view'])?.[0] ?? 'ledger';
+  const view = VIEWS.find(([name]) => name === query['view'])?.[0] ?? 'bays';
   const openPlan = Object.values(state.plans).find(({ ended }) => ended === undefined);
   const common = { id, version, unit: state, mayRecord };
   return (
@@ -64,7 +64,7 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
         </div>
         <div className="no-print flex flex-wrap gap-2">
           {mayRecord && <RecordButton />}
-          <ButtonLink href={`/units/${id}/lamps`}>What does this lamp mean?</ButtonLink>
+          <ButtonLink href={`/units/${id}/lamps`}>Read a lamp</ButtonLink>
           {mayRecord && <ButtonLink href={`/units/${id}/report`}>Compare with its page</ButtonLink>}
           <ButtonLink href={`/labels?unit=${id}`}>Labels</ButtonLink>
           {mayRecord && Object.keys(state.pools).length === 0 && !openPlan && (
@@ -81,13 +81,17 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
             : {Object.keys(openPlan.done).length} of {openPlan.plan.steps.length} steps done; next, {(nextStep(openPlan)?.title ?? 'finish it').toLowerCase()}.
           </p>
         )}
-        <UnitNeeds needs={needs.filter(({ code }) => code !== 'plan-open')} />
-        <UnitBays key={bay} {...common} initial={bay} currency={currency} />
         <ViewLinks
           label="About this unit"
-          links={VIEWS.map(([name, words]) => ({ href: name === 'ledger' ? `/units/${id}` : `/units/${id}?view=${name}`, words, isHere: view === name }))}
+          links={VIEWS.map(([name, words]) => ({ href: name === 'bays' ? `/units/${id}` : `/units/${id}?view=${name}`, words, isHere: view === name }))}
         />
-        {view === 'ledger' && (
+        {view === 'bays' && (
+          <>
+            <UnitNeeds needs={needs.filter(({ code }) => code !== 'plan-open')} />
+            <UnitBays key={bay} {...common} initial={bay} currency={currency} />
+          </>
+        )}
+        {view === 'bays' && (
           <section aria-label="Ledger">
             <div className="mb-2 flex flex-wrap items-baseline justify-between gap-x-4 gap-y-1">
               <span className="no-print flex flex-wrap gap-x-3">

@@ -1,0 +1,70 @@
+import fc from 'fast-check';
+import { isRefusal } from '../value/refusal';
+import { foldDrive } from './applyToDrive';
+import { driveEventWords, whereWords } from './driveEventWords';
+import type { DriveEvent, RecordedDriveEvent } from './event';
+import type { DriveLife } from './life';
+
+const at = (minute: number): string => new Date(Date.UTC(2026, 0, 1, 0, minute)).toISOString();
+const recorded = (...events: DriveEvent[]): RecordedDriveEvent[] => events.map((event, i) => ({ seq: i + 1, happenedAt: at(i), event }));
+const UNIT = '00000000-0000-4000-8000-000000000001';
+const drive = { bytes: 8001563222016, basis: 'exact' as const };
+const drawer = { site: 'Packing house', room: 'cupboard', drawer: 'top' };
+const fitted: DriveEvent = { kind: 'fitted', unit: UNIT, unitName: 'Heron', bay: '2', drive, entry: 4 };
+const taken: DriveEvent = { kind: 'taken-out', unit: UNIT, entry: 9 };
+const wiped: DriveEvent = { kind: 'wiped', method: 'purge', how: 'secure erase', by: 'M. Sedge' };
+
+function life(...events: DriveEvent[]): DriveLife {
+  const folded = foldDrive('S1', recorded(...events));
+  if (isRefusal(folded)) throw new Error(folded.sentence);
+  return folded;
+}
+
+it('goes from a box to a drawer, a bay, in hand, wiped and away', () => {
+  const steps: DriveEvent[] = [{ kind: 'received', drive }, { kind: 'put-in-drawer', drawer }, fitted, taken, wiped, { kind: 'sent-away', to: 'the shredder' }];
+  const places = steps.map((_, i) => whereWords(life(...steps.slice(0, i + 1)).where));
+  expect(places).toEqual([
+    'in hand, not put anywhere yet',
+    'top, Packing house, cupboard',
+    'Heron, bay 2',
+    'in hand, not put anywhere yet',
+    'in hand, not put anywhere yet',
+    'gone to the shredder',
+  ]);
+  expect(life(...steps).wiped).toMatchObject({ method: 'purge', by: 'M. Sedge', checked: false });
+  for (const event of steps) expect(driveEventWords(event)).toMatch(/^[A-Z].*\.$/);
+});
+
+it('forgets a wipe when the drive goes in again: there is something on it then', () => {
+  expect(life({ kind: 'received', drive }, wiped, fitted).wiped).toBeNull();
+});
+
+it.each<[string, DriveEvent[]]>([
+  ['drive-in-bay', [fitted, { kind: 'put-in-drawer', drawer }]],
+  ['drive-in-bay', [fitted, wiped]],
+  ['drive-in-bay', [fitted, { kind: 'sent-away', to: 'x' }]],
+  ['drive-destroyed', [{ kind: 'received', drive }, { ...wiped, method: 'destroy' } as DriveEvent, fitted]],
+  ['drive-destroyed', [{ kind: 'received', drive }, { ...wiped, method: 'destroy' } as DriveEvent, { kind: 'put-in-drawer', drawer }]],
+  ['drive-unknown', [{ kind: 'put-in-drawer', drawer }]],
+])('refuses what cannot have happened: %s', (code, events) => {
+  expect(foldDrive('S1', recorded(...events))).toMatchObject({ kind: 'refusal', code });
+});
+
+it('passes over what was withdrawn, and places late entries by when they happened', () => {
+  const withdrawn: DriveEvent = { kind: 'statement-withdrawn', seq: 2, reason: 'wrong drive' };
+  expect(life({ kind: 'received', drive }, { kind: 'put-in-drawer', drawer }, withdrawn).where.kind).toBe('in-hand');
+  const late: RecordedDriveEvent[] = [
+    ...recorded({ kind: 'received', drive }, fitted),
+    { seq: 3, happenedAt: at(0.5), event: { kind: 'put-in-drawer', drawer } },
+  ];
+  expect(foldDrive('S1', late)).toMatchObject({ where: { kind: 'bay' } });
+});
+
+it('is the same whatever order the ledger holds (property)', () => {
+  const history = recorded({ kind: 'received', drive }, { kind: 'put-in-drawer', drawer }, fitted, taken, wiped);
+  fc.assert(
+    fc.property(fc.shuffledSubarray(history, { minLength: history.length }), (shuffled) => {
+      expect(foldDrive('S1', shuffled)).toEqual(foldDrive('S1', history));
+    }),
+  );
+});

@@ -1,0 +1,96 @@
+import reedbank from '../platform/profiles/reedbank.json' with { type: 'json' };
+import { planLayout } from '../layout/planLayout';
+import type { Profile } from '../platform/profile';
+import { apply } from '../unit/apply';
+import type { UnitEvent } from '../unit/event';
+import { poolCreated } from '../unit/poolCreated';
+import type { UnitState } from '../unit/state';
+import { isRefusal } from '../value/refusal';
+import { eventWords } from './eventWords';
+import { readStatement } from './readStatement';
+
+const AT = '2026-01-01T00:00:00.000Z';
+const bays = ['1', '2', '3'];
+const drives = bays.map((bay) => ({ bay, bytes: 8e12 }));
+const events: UnitEvent[] = [
+  {
+    kind: 'unit-registered',
+    name: 'Heron',
+    place: { site: 'S', room: 'R' },
+    profile: reedbank as Profile,
+    enclosures: [{ name: 'Head', bays: ['1', '2', '3', '4'] }],
+  },
+  ...drives.map(({ bay, bytes }): UnitEvent => ({ kind: 'drive-inserted', bay, drive: { serial: `QH8-${bay}`, bytes, basis: 'exact' } })),
+  poolCreated(planLayout(reedbank as Profile, 'parity-1', drives), 'p', 'Pool', new Map(bays.map((bay) => [bay, `QH8-${bay}`]))) as UnitEvent,
+  { kind: 'data-set-described', dataSet: 'd', name: 'Accounts' },
+  { kind: 'copy-described', dataSet: 'd', copy: 'c', where: 'bank', keeps: 'versions', offSite: true },
+  { kind: 'job-started', job: 'j', task: 'scrub', pool: 'p' },
+  { kind: 'sign-noted', note: 'beeping' },
+];
+let unit: UnitState | null = null;
+for (const event of events) {
+  const next = apply(unit, event, AT);
+  if (isRefusal(next)) throw new Error(next.sentence);
+  unit = next;
+}
+const heron = unit as UnitState;
+
+describe('readStatement', () => {
+  it.each<[string, object]>([
+    ['bay 3 is clicking', { kind: 'drive-suspected', serial: 'QH8-3', note: 'clicking' }],
+    ['Bay 2 failed', { kind: 'drive-failed', serial: 'QH8-2' }],
+    ['bay 2: red lamp', { kind: 'drive-failed', serial: 'QH8-2' }],
+    ['bay 1 out of service', { kind: 'drive-taken-out-of-service', serial: 'QH8-1' }],
+    ['bay 1 pulled', { kind: 'drive-removed', serial: 'QH8-1' }],
+    ['bay 3 is fine', { kind: 'drive-cleared', serial: 'QH8-3' }],
+    ['bay 3 came back', { kind: 'drive-returned', serial: 'QH8-3' }],
+    ['QH8-9 into bay 4, 8 TB', { kind: 'drive-inserted', bay: '4', drive: { serial: 'QH8-9', basis: 'label' } }],
+    ['warning light', { kind: 'sign-noted', note: 'warning light' }],
+    ['it beeps', { kind: 'sign-noted', note: 'it beeps' }],
+    ['14 of 15 drives seen', { kind: 'drives-counted', seen: 14, expected: 15 }],
+    ['all drives seen', { kind: 'drives-counted', seen: 3 }],
+    ['firmware updated to 4.2', { kind: 'firmware-updated', version: '4.2' }],
+    ['Firmware is now 2026.3-b', { kind: 'firmware-updated', version: '2026.3-b' }],
+    ['backup restored', { kind: 'copy-confirmed', dataSet: 'd', copy: 'c', outcome: 'restore-worked' }],
+    ['restore failed', { kind: 'copy-confirmed', outcome: 'restore-failed' }],
+    ['backup ran', { kind: 'copy-confirmed', outcome: 'ran' }],
+    ['62 %', { kind: 'job-progressed', job: 'j', percent: 62 }],
+    ['check is at 62,5 %', { kind: 'job-progressed', percent: 62.5 }],
+    ['scrub finished', { kind: 'job-finished', job: 'j' }],
+    ['power supply 2 failed', { kind: 'part-lost', part: 'supply', name: '2' }],
+    ['fan 1 replaced', { kind: 'part-back', part: 'fan', name: '1' }],
+    ['switched off', { kind: 'power', on: false }],
+    ['alarm mail arrived', { kind: 'check-confirmed', check: 'alarm-mail-tested' }],
+    ['factory password changed', { kind: 'check-confirmed', check: 'factory-password-changed' }],
+    ['reads 110 writes 95', { kind: 'speed-measured', readBytesPerSecond: 110e6, writeBytesPerSecond: 95e6, isBaseline: true }],
+    ['beeping stopped', { kind: 'signs-cleared' }],
+    ['moved the desk lamp-post', { kind: 'sign-noted' }],
+    ['cleaned the shelf', { kind: 'noted', note: 'cleaned the shelf' }],
+  ])('reads “%s”', (text, event) => {
+    const [first] = readStatement(heron, text);
+    expect(first).toMatchObject({ kind: 'statement', event });
+  });
+
+  it('reads how full it is as a measured value', () => {
+    const shown = heron.pools['p']?.shownBytes ?? 0;
+    expect(readStatement(heron, '83 % full')[0]).toEqual({ kind: 'measured', pool: 'p', usedBytes: Math.round(0.83 * shown), sentence: 'Pool is 83 % full.' });
+    expect(readStatement(heron, 'used 8 TB')[0]).toMatchObject({ kind: 'measured' });
+  });
+
+  it('always offers to keep the words as a note, and never an event the unit refuses', () => {
+    for (const text of ['bay 9 failed', 'bay 4 failed', 'constructor into bay 1', '300 %', 'x']) {
+      const meanings = readStatement(heron, text);
+      expect(meanings.at(-1)).toMatchObject({ event: { kind: 'noted' } });
+      for (const meaning of meanings) if (meaning.kind === 'statement') expect(isRefusal(apply(heron, meaning.event, AT))).toBe(false);
+    }
+    expect(readStatement(heron, '   ')).toEqual([]);
+  });
+});
+
+describe('eventWords', () => {
+  it('says every entry in a sentence', () => {
+    for (const event of events) expect(eventWords(event)).toMatch(/^\S.*[.]$/);
+    expect(eventWords({ kind: 'statement-withdrawn', seq: 3, reason: 'wrong bay' })).toBe('Entry 3 withdrawn: wrong bay.');
+    expect(eventWords({ kind: 'round-walked', signs: [], seen: 4 })).toBe('Evening round: nothing out of the ordinary; 4 drives seen.');
+  });
+});

@@ -1,0 +1,109 @@
+import reedbank from '../platform/profiles/reedbank.json' with { type: 'json' };
+import { planLayout } from '../layout/planLayout';
+import type { Profile } from '../platform/profile';
+import { apply } from '../unit/apply';
+import type { UnitEvent } from '../unit/event';
+import { poolCreated } from '../unit/poolCreated';
+import type { UnitState } from '../unit/state';
+import { isRefusal } from '../value/refusal';
+import { compareReport } from './compareReport';
+import { readReport } from './readReport';
+
+const AT = '2026-01-01T00:00:00.000Z';
+const BAYS = ['1', '2', '3', '4', '5'];
+const drives = ['1', '2', '3', '4'].map((bay) => ({ bay, bytes: 8001563222016 }));
+const serialOf = new Map(drives.map(({ bay }) => [bay, `QH8-0442${bay}`]));
+function unitAfter(...later: UnitEvent[]): UnitState {
+  const events = [
+    { kind: 'unit-registered', name: 'Heron', place: { site: 'S', room: 'R' }, profile: reedbank, enclosures: [{ name: 'Head', bays: BAYS }] },
+    ...drives.map(({ bay, bytes }) => ({ kind: 'drive-inserted', bay, drive: { serial: serialOf.get(bay), bytes, basis: 'exact' } })),
+    poolCreated(planLayout(reedbank as Profile, 'parity-1', drives), 'p', 'Pool', serialOf),
+    ...later,
+  ] as UnitEvent[];
+  return events.reduce<UnitState | null>((state, event) => {
+    const next = apply(state, event, AT);
+    if (isRefusal(next)) throw new Error(next.sentence);
+    return next;
+  }, null) as UnitState;
+}
+const compared = (unit: UnitState, text: string) => compareReport(unit, readReport(text, BAYS, Object.keys(unit.drives)));
+
+describe('readReport', () => {
+  it('reads free text, tabs and CSV with its columns in any order', () => {
+    const expected = { bay: '2', serial: 'QH8-04422', bytes: 8001563222016, state: 'failed' };
+    expect(readReport('Bay 2: QH8-04422 8 TB Failed', BAYS).bays).toMatchObject([expected]);
+    expect(readReport('2\tQH8-04422\t8 TB\tfailed', BAYS).bays).toMatchObject([expected]);
+    const csv = readReport('Serial,Health,Slot,Size\nQH8-04422,Failed,2,8 TB\nQH8-04423,Normal,3,8 TB', BAYS);
+    expect(csv.bays).toMatchObject([expected, { bay: '3', state: 'well' }]);
+    expect(csv.bays[0]?.line).toBe(2);
+  });
+
+  it('reads a percentage of a bay and one of the unit, and keeps what it did not understand', () => {
+    const report = readReport('Drive 1  QH8-04421  rebuilding 42,5 %\nRebuild progress: 42 %\nHave a nice day', BAYS);
+    expect(report.bays).toMatchObject([{ bay: '1', state: 'rebuilding', percent: 42.5 }]);
+    expect([report.percent, report.unread]).toEqual([42, [{ line: 3, text: 'Have a nice day' }]]);
+  });
+
+  it('takes nothing for a bay that is none, nor a size for a serial', () => {
+    expect(readReport('Bay 77: QH8-1 8 TB', BAYS).bays).toEqual([]);
+    expect(readReport('Bay 1: 8001TB Normal', BAYS).bays[0]).not.toHaveProperty('serial');
+  });
+});
+
+describe('compareReport', () => {
+  const all = (change: Record<string, string> = {}): string =>
+    drives.map(({ bay }) => change[bay] ?? `Bay ${bay}  ${serialOf.get(bay) ?? ''}  7.3 TiB  Normal`).join('\n');
+
+  it('finds nothing when the page says what the record says', () => {
+    expect(compared(unitAfter(), all())).toEqual([]);
+  });
+
+  it.each<[string, string, UnitEvent[], object]>([
+    ['failed', 'Bay 2  QH8-04422  7.3 TiB  Failed', [], { code: 'failed', events: [{ kind: 'drive-failed', serial: 'QH8-04422' }] }],
+    ['sick', 'Bay 2  QH8-04422  7.3 TiB  Warning', [], { code: 'sick', events: [{ kind: 'drive-suspected' }] }],
+    [
+      'recovered',
+      'Bay 2  QH8-04422  7.3 TiB  Normal',
+      [{ kind: 'drive-failed', serial: 'QH8-04422' }],
+      { code: 'recovered', events: [{ kind: 'drive-returned' }] },
+    ],
+    ['gone', 'Bay 2  empty', [], { code: 'gone', events: [{ kind: 'drive-removed', serial: 'QH8-04422' }] }],
+    [
+      'other serial',
+      'Bay 2  QH8-99999  8 TB  Normal',
+      [],
+      { code: 'other-serial', events: [{ kind: 'drive-removed' }, { kind: 'drive-inserted', bay: '2', drive: { serial: 'QH8-99999' } }] },
+    ],
+    ['size', 'Bay 2  QH8-04422  4 TB  Normal', [], { code: 'size', events: [] }],
+    ['progress without work', 'Bay 2  QH8-04422  7.3 TiB  Normal 40 %', [], { code: 'progress', events: [] }],
+  ])('finds %s, says both sides, and what accepting would record', (_what, line, later, expected) => {
+    const unit = unitAfter(...later);
+    const found = compared(unit, all({ '2': line }));
+    expect(found).toHaveLength(1);
+    expect(found[0]).toMatchObject({ kind: 'contradiction', bay: '2', ...expected });
+    let state = unit;
+    for (const event of found[0]?.events ?? []) {
+      const next = apply(state, event, AT);
+      if (isRefusal(next)) throw new Error(next.sentence);
+      state = next;
+    }
+  });
+
+  it('finds a drive the record has not, and a bay the page does not mention', () => {
+    expect(compared(unitAfter(), `${all()}\nBay 5  QH8-77777  8 TB  Normal`)).toMatchObject([{ code: 'not-in-record', bay: '5' }]);
+    const short = all().split('\n').slice(0, 3).join('\n');
+    expect(compared(unitAfter(), short)).toMatchObject([
+      { code: 'not-reported', bay: '4' },
+      { code: 'not-reported', bay: '', events: [{ kind: 'drives-counted', seen: 3, expected: 4 }] },
+    ]);
+  });
+
+  it('moves work on, and says so when it has gone back', () => {
+    const unit = unitAfter({ kind: 'job-started', job: 'j', task: 'scrub', pool: 'p' }, { kind: 'job-progressed', job: 'j', percent: 50 });
+    expect(compared(unit, 'Scrub progress 60 %')).toMatchObject([{ code: 'progress', events: [{ kind: 'job-progressed', job: 'j', percent: 60 }] }]);
+    expect(compared(unit, 'Scrub progress 10 %')).toMatchObject([
+      { events: [{ kind: 'job-restarted' }, { kind: 'job-progressed', percent: 10 }], sentence: expect.stringContaining('gone back') },
+    ]);
+    expect(compared(unit, 'Scrub progress 50 %')).toEqual([]);
+  });
+});

@@ -1,9 +1,9 @@
-import { applyToDrive, foldDrive } from '../core/driveLife/applyToDrive';
+import { applyToDrive, foldDrive, NOTHING_HOLDS } from '../core/driveLife/applyToDrive';
 import type { DriveEvent, RecordedDriveEvent } from '../core/driveLife/event';
 import { isRefusal, refusal, type Refusal } from '../core/value/refusal';
 import type { RecordedEvent } from '../core/unit/event';
 import type { Database, Work } from '../store/database';
-import { appendDriveEvents, causedBy, driveEventsOf, lockLives, saveLives, type StoredLife } from '../store/driveLives';
+import { appendDriveEvents, causedBy, driveEventsOf, forgetLife, ledgerLengths, lockLives, saveLives, type StoredLife } from '../store/driveLives';
 import { eventNumbered } from '../store/units';
 import { inOnePiece } from './inOnePiece';
 
@@ -30,18 +30,24 @@ export async function appendDrivesIn(
 ): Promise<StoredLife[] | Refusal> {
   const serials = [...new Set(entries.map(({ serial }) => serial))].sort();
   const before = await lockLives(work, serials);
+  const lengths = await ledgerLengths(
+    work,
+    serials.filter((serial) => !before.has(serial)),
+  );
   const appended: { serial: string; recorded: RecordedDriveEvent }[] = [];
   const lives: StoredLife[] = [];
   for (const serial of serials) {
     const was = before.get(serial);
-    if (expectedVersion !== undefined && (was?.version ?? 0) !== expectedVersion)
+    const version = was?.version ?? lengths.get(serial) ?? 0;
+    if (expectedVersion !== undefined && version !== expectedVersion)
       return refusal('version-conflict', `Somebody recorded something of ${serial} in the meantime. Look again.`, '/expectedVersion');
     const recorded = entries
       .filter((entry) => entry.serial === serial)
-      .map(({ event, happenedAt }, i): RecordedDriveEvent => ({ seq: (was?.version ?? 0) + 1 + i, happenedAt, event }));
-    const next = await lifeAfter(work, serial, was, recorded);
+      .map(({ event, happenedAt }, i): RecordedDriveEvent => ({ seq: version + 1 + i, happenedAt, event }));
+    const next = await lifeAfter(work, serial, was, version, recorded);
     if (isRefusal(next)) return next;
-    lives.push(next);
+    if (next === null) await forgetLife(work, serial);
+    else lives.push(next);
     appended.push(...recorded.map((one) => ({ serial, recorded: one })));
   }
   await appendDriveEvents(work, appended, recordedBy);
@@ -49,14 +55,25 @@ export async function appendDrivesIn(
   return lives;
 }
 
-async function lifeAfter(work: Work, serial: string, was: StoredLife | undefined, recorded: readonly RecordedDriveEvent[]): Promise<StoredLife | Refusal> {
+/** The life with what is recorded now; `null` when everything that was said of the drive is withdrawn. */
+async function lifeAfter(
+  work: Work,
+  serial: string,
+  was: StoredLife | undefined,
+  before: number,
+  recorded: readonly RecordedDriveEvent[],
+): Promise<StoredLife | Refusal | null> {
   const times = [...(was ? [was.lastHappenedAt] : []), ...recorded.map(({ happenedAt }) => happenedAt)];
   const lastHappenedAt = times.reduce((a, b) => (a > b ? a : b));
-  const version = (was?.version ?? 0) + recorded.length;
-  const isLate = times.some((time, i) => i > 0 && time < (times[i - 1] as string)) || recorded.some(({ event }) => event.kind === 'statement-withdrawn');
+  const version = before + recorded.length;
+  const isLate =
+    (was === undefined && before > 0) ||
+    times.some((time, i) => i > 0 && time < (times[i - 1] as string)) ||
+    recorded.some(({ event }) => event.kind === 'statement-withdrawn');
   if (isLate) {
     const life = foldDrive(serial, [...(await driveEventsOf(work, serial)), ...recorded]);
-    return isRefusal(life) ? life : { version, lastHappenedAt, life };
+    if (!isRefusal(life)) return { version, lastHappenedAt, life };
+    return life.code === NOTHING_HOLDS ? null : life;
   }
   let life = was?.life ?? null;
   for (const { event, happenedAt } of recorded) {

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { foldDrive } from '../core/driveLife/applyToDrive';
+import { foldDrive, NOTHING_HOLDS } from '../core/driveLife/applyToDrive';
 import type { DriveEvent } from '../core/driveLife/event';
 import type { Profile } from '../core/platform/profile';
 import { foldUnit } from '../core/unit/fold';
@@ -169,14 +169,14 @@ async function bringUnit(work: Work, { id, events }: ExportDocument['units'][num
 async function bringDrive(work: Work, { serial, events }: ExportDocument['drives'][number]): Promise<ImportRow> {
   const row = (verdict: ImportRow['verdict'], detail: string): ImportRow => ({ what: 'drive', name: serial, verdict, detail });
   const life = foldDrive(serial, events);
-  if (isRefusal(life)) return row('refused', life.sentence);
+  if (isRefusal(life) && life.code !== NOTHING_HOLDS) return row('refused', life.sentence);
   const before = await driveEventsOf(work, serial);
   const common = continues(before, events);
   if (isRefusal(common)) return row('refused', common.sentence);
   if (common === 'older') return row('unchanged', `${String(before.length)} entries are here, ${String(events.length)} in the file.`);
   const fresh = events.slice(before.length);
   await keepDriveEvents(work, serial, fresh);
-  await saveLives(work, [{ version: events.length, lastHappenedAt: latest(events), life }]);
+  if (!isRefusal(life)) await saveLives(work, [{ version: events.length, lastHappenedAt: latest(events), life }]);
   return row(before.length === 0 ? 'added' : 'changed', `${String(fresh.length)} ${fresh.length === 1 ? 'entry' : 'entries'}.`);
 }
 

@@ -1,4 +1,4 @@
-import { foldDrive } from '../core/driveLife/applyToDrive';
+import { foldDrive, NOTHING_HOLDS } from '../core/driveLife/applyToDrive';
 import { compareBays } from '../core/quantity/bayOrder';
 import { eventWords } from '../core/record/eventWords';
 import type { RecordedEvent, UnitEvent } from '../core/unit/event';
@@ -6,6 +6,7 @@ import { foldUnit } from '../core/unit/fold';
 import { difference, preview, type Hazard } from '../core/unit/preview';
 import { poolOfDrive, type UnitState } from '../core/unit/state';
 import { needsOf } from '../core/upkeep/needsHands';
+import { canonicalJson } from '../core/value/canonicalJson';
 import { isRefusal, refusal, type Refusal } from '../core/value/refusal';
 import type { Database, Work } from '../store/database';
 import { driveEventsOf, drivesInLedger, forgetLives, saveLives } from '../store/driveLives';
@@ -134,7 +135,8 @@ async function stateAfter(
 }
 
 /** Writes what is computed of a unit; in the same transaction as the entries that changed it. */
-export async function project(work: Work, unit: StoredUnit): Promise<void> {
+export async function project(work: Work, stored: StoredUnit): Promise<void> {
+  const unit = ordered(stored);
   await saveSnapshot(work, unit);
   await replaceDrivesOf(work, unit.id, standingDrives(unit));
   await saveWaits(work, unit.id, unit.state);
@@ -142,8 +144,17 @@ export async function project(work: Work, unit: StoredUnit): Promise<void> {
 }
 
 /** What needs hands at a unit, now or later; also made again when a reading comes in. */
-export async function projectNeeds(work: Work, { id, state }: StoredUnit): Promise<void> {
+export async function projectNeeds(work: Work, stored: StoredUnit): Promise<void> {
+  const { id, state } = ordered(stored);
   await saveNeeds(work, id, needsOf({ id, state, used: await usedOf(work, id) }));
+}
+
+/**
+ * The database keeps the keys of an object in an order of its own; a state that was just folded has them as things
+ * happened. In one order, what is computed of both is the same to the byte.
+ */
+function ordered(unit: StoredUnit): StoredUnit {
+  return { ...unit, state: JSON.parse(canonicalJson(unit.state)) as UnitState };
 }
 
 function standingDrives({ id, state }: StoredUnit): StandingDrive[] {
@@ -174,6 +185,7 @@ export async function rebuildProjections(db: Database): Promise<number> {
     for (const serial of await drivesInLedger(work)) {
       const events = await driveEventsOf(work, serial);
       const life = foldDrive(serial, events);
+      if (isRefusal(life) && life.code === NOTHING_HOLDS) continue;
       if (isRefusal(life)) throw new Error(`The ledger of drive ${serial} does not fold: ${life.sentence}`);
       await saveLives(work, [{ version: events.length, lastHappenedAt: lastOf(events), life }]);
     }

@@ -43,6 +43,23 @@ export async function lockLives(work: Work, serials: readonly string[]): Promise
   return new Map(rows.map((row) => [(row.life as unknown as DriveLife).serial, toLife(row)]));
 }
 
+/** How long the ledgers of drives are that nothing holds of any more: every entry was withdrawn. */
+export async function ledgerLengths(work: Work, serials: readonly string[]): Promise<Map<string, number>> {
+  if (serials.length === 0) return new Map();
+  const rows = await work
+    .selectFrom('drive_event')
+    .select((of) => ['serial', of.fn.max('seq').as('length')])
+    .where('serial', 'in', serials)
+    .groupBy('serial')
+    .execute();
+  return new Map(rows.map(({ serial, length }) => [serial, length]));
+}
+
+/** Drives that were never there after all. */
+export async function forgetLife(work: Work, serial: string): Promise<void> {
+  await work.deleteFrom('drive_life').where('serial', '=', serial).execute();
+}
+
 export async function driveEventsOf(db: Database | Work, serial: string): Promise<DriveLedgerRow[]> {
   const rows = await db.selectFrom('drive_event').selectAll().where('serial', '=', serial).orderBy('seq').execute();
   return rows.map((row) => ({

@@ -196,6 +196,6 @@ export async function forgetProjections(work: Work): Promise<void> {
 export async function lacksSnapshots(db: Database): Promise<boolean> {
   const { rows } = await sql<{ lacks: boolean }>`
     select exists (select from event where unit not in (select unit from unit_now))
-      or exists (select from drive_event where serial not in (select serial from drive_life)) as lacks`.execute(db);
+      or (exists (select from drive_event) and not exists (select from drive_life)) as lacks`.execute(db);
   return rows[0]?.lacks === true;
 }

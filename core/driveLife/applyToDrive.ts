@@ -43,6 +43,9 @@ export function applyToDrive(serial: string, life: DriveLife | null, event: Driv
   }
 }
 
+/** The code of a ledger in which every entry is withdrawn. */
+export const NOTHING_HOLDS = 'nothing-holds';
+
 /** By when it happened, then by sequence; entries withdrawn by a later one are passed over. */
 export function foldDrive(serial: string, events: readonly RecordedDriveEvent[]): DriveLife | Refusal {
   const withdrawn = new Set<number>();
@@ -57,7 +60,7 @@ export function foldDrive(serial: string, events: readonly RecordedDriveEvent[])
     if (isRefusal(next)) return next;
     life = next;
   }
-  return life ?? refusal('drive-unknown', `There is no record of ${serial}.`);
+  return life ?? refusal(NOTHING_HOLDS, `Nothing that was said of ${serial} holds.`);
 }
 
 function begin(serial: string, event: DriveEvent, at: string): DriveLife | Refusal {

@@ -30,8 +30,21 @@ export async function databaseInCluster(cluster: Pick<Cluster, 'url'>, name: str
 /** Drops a database of our own cluster, with all that is in it. */
 export async function dropDatabase(cluster: Pick<Cluster, 'url'>, name: string): Promise<void> {
   await withClient(cluster.url('postgres', 'postgres'), async (client) => {
-    await client.query(`drop database ${client.escapeIdentifier(name)} with (force)`);
+    await client.query(`drop database if exists ${client.escapeIdentifier(name)} with (force)`);
   });
+}
+
+/** Puts one database in the place of another, which is kept under a name of its own. Returns that name. */
+export async function swapDatabase(cluster: Pick<Cluster, 'url'>, fresh: string, place: string, now: Date): Promise<string | null> {
+  const kept = `${place}_before_${now.toISOString().slice(0, 19).replace(/\D/g, '')}`;
+  let isReplaced = false;
+  await withClient(cluster.url('postgres', 'postgres'), async (client) => {
+    const { rowCount } = await client.query('select 1 from pg_database where datname = $1', [place]);
+    isReplaced = rowCount !== 0;
+    if (isReplaced) await client.query(`alter database ${client.escapeIdentifier(place)} rename to ${client.escapeIdentifier(kept)}`);
+    await client.query(`alter database ${client.escapeIdentifier(fresh)} rename to ${client.escapeIdentifier(place)}`);
+  });
+  return isReplaced ? kept : null;
 }
 
 /** A database on a server the user runs: the application still works as a lesser role, taken on when it connects. */

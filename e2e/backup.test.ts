@@ -1,0 +1,93 @@
+import { spawnSync } from 'node:child_process';
+import { existsSync, readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import pg from 'pg';
+import { startCluster } from '../ops/cluster';
+import { openSecrets } from '../ops/secrets';
+import { newDataFolder, startShelf } from './startShelf';
+
+const run = (data: string, command: string, ...args: string[]) => {
+  const { status, stdout, stderr } = spawnSync(command, args, { env: { ...process.env, NODE_OPTIONS: '', PATIENT_SHELF_DATA: data }, encoding: 'utf8' });
+  return { code: status, output: (stdout + stderr).trim() };
+};
+
+/** Everything in every table, a hash of the rows in order: two databases of one content give one text. */
+async function contentOf(data: string): Promise<Record<string, string>> {
+  const cluster = await startCluster(data, openSecrets(data));
+  const client = new pg.Client({ connectionString: cluster.url('patient_shelf_owner', 'patient_shelf_demo') });
+  await client.connect();
+  const { rows: tables } = await client.query<{ name: string }>(
+    `select quote_ident(schemaname) || '.' || quote_ident(tablename) as name from pg_tables where schemaname in ('public', 'auth') order by 1`,
+  );
+  const content: Record<string, string> = {};
+  for (const { name } of tables) {
+    const { rows } = await client.query<{ hash: string }>(
+      `select count(*) || ' ' || coalesce(md5(string_agg(t::text, E'\\n' order by t::text)), '') as hash from ${name} t`,
+    );
+    content[name] = rows[0]?.hash ?? '';
+  }
+  await client.end();
+  await cluster.stop();
+  return content;
+}
+
+it('brings a database back byte for byte in content, taken while it runs', async () => {
+  const data = newDataFolder();
+  const file = join(data.path, 'one.backup');
+  const shelf = await startShelf({ data: data.path, env: { SHELF_ENTRY_KEY: 'backup-key' } });
+  const ask = (path: string, body?: object): Promise<Response> =>
+    fetch(`${shelf.base}/api/v1${path}`, {
+      headers: { authorization: 'Bearer backup-key', 'content-type': 'application/json' },
+      ...(body === undefined ? {} : { method: 'POST', body: JSON.stringify(body) }),
+    });
+  const { units } = (await (await ask('/units')).json()) as { units: { id: string; version: number; state: { name: string } }[] };
+  const heron = units.find(({ state }) => state.name === 'Heron');
+  const note = (text: string, expectedVersion: number) => ask(`/units/${heron?.id ?? ''}/events`, { expectedVersion, event: { kind: 'noted', note: text } });
+  expect((await note('before', heron?.version ?? 0)).status).toBe(201);
+  const backed = run(data.path, 'bin/backup', '--demo', file);
+  expect([backed.code, backed.output]).toEqual([0, expect.stringMatching(/^Backed up into .*one\.backup \(\d+ kB\)\. Keep it elsewhere/)]);
+  expect(run(data.path, 'bin/backup', '--demo', file)).toMatchObject({ code: 1, output: expect.stringContaining('is there already') });
+  expect(run(data.path, 'bin/restore', '--demo', file)).toMatchObject({ code: 1, output: expect.stringContaining('is running already') });
+  await shelf.stop();
+  const before = await contentOf(data.path);
+  expect(before['public.event']).toMatch(/^[1-9]\d+ /);
+
+  // Another entry after the backup: the restore takes the shelf back to before it.
+  const again = await startShelf({ data: data.path, env: { SHELF_ENTRY_KEY: 'backup-key' } });
+  const link = (path: string, body: object): Promise<Response> =>
+    fetch(`${again.base}/api/v1${path}`, {
+      method: 'POST',
+      headers: { authorization: 'Bearer backup-key', 'content-type': 'application/json' },
+      body: JSON.stringify(body),
+    });
+  expect((await link(`/units/${heron?.id ?? ''}/events`, { expectedVersion: (heron?.version ?? 0) + 1, event: { kind: 'noted', note: 'after' } })).status).toBe(
+    201,
+  );
+  await again.stop();
+  expect(await contentOf(data.path)).not.toEqual(before);
+  const restored = run(data.path, 'bin/restore', '--demo', file);
+  expect([restored.code, restored.output]).toEqual([
+    0,
+    expect.stringMatching(/^Restored from .*one\.backup\. What was there before is kept as the database patient_shelf_demo_before_\d+\.$/),
+  ]);
+  expect(await contentOf(data.path)).toEqual(before);
+
+  // Also on a machine that has nothing yet.
+  const elsewhere = newDataFolder();
+  expect(run(elsewhere.path, 'bin/restore', '--demo', file)).toMatchObject({
+    code: 0,
+    output: expect.stringMatching(/^Restored from .*one\.backup\.$/m),
+  });
+  expect(await contentOf(elsewhere.path)).toEqual(before);
+
+  // What is none leaves everything as it is.
+  const none = join(data.path, 'none.backup');
+  writeFileSync(none, readFileSync(file).subarray(0, 4000));
+  expect(run(data.path, 'bin/restore', '--demo', none)).toMatchObject({ code: 1, output: expect.stringContaining('could not be read as a backup') });
+  expect(run(data.path, 'bin/restore', '--demo')).toMatchObject({ code: 1, output: 'Which backup? Usage: bin/restore [--demo] file' });
+  expect(run(data.path, 'bin/restore', '--demo', join(data.path, 'nowhere'))).toMatchObject({ code: 1, output: expect.stringContaining('There is no file') });
+  expect(await contentOf(data.path)).toEqual(before);
+  expect(existsSync(`${file}.part`)).toBe(false);
+  elsewhere.remove();
+  data.remove();
+});

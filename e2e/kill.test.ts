@@ -1,0 +1,137 @@
+import { randomUUID } from 'node:crypto';
+import { chmodSync, mkdirSync } from 'node:fs';
+import { join } from 'node:path';
+import { startApplication } from '../ops/application';
+import { startCluster } from '../ops/cluster';
+import { databaseInCluster, migrate } from '../ops/databases';
+import { freePort } from '../ops/freePort';
+import { openSecrets } from '../ops/secrets';
+import { openApp } from '../service/app';
+import { hashOfKey } from '../service/oneTimeKey';
+import { rebuildProjections } from '../service/unitLedger';
+import { insertToken } from '../store/tokens';
+import { newDataFolder } from './startShelf';
+
+const KILLS = 50;
+const UNITS = 4;
+const TOGETHER = 3;
+
+/** A small generator, so that a failure can be run again: the seed is in the test's name. */
+const SEED = 20261125;
+function random(seed: number): () => number {
+  let state = seed;
+  return () => {
+    state = (Math.imul(state, 1664525) + 1013904223) >>> 0;
+    return state / 2 ** 32;
+  };
+}
+
+interface Unit {
+  readonly id: string;
+  version: number;
+}
+
+const wait = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms));
+
+it(`loses no acknowledged entry and leaves no half one, killed ${String(KILLS)} times (seed ${String(SEED)})`, async () => {
+  const data = newDataFolder();
+  mkdirSync(join(data.path, 'log'), { recursive: true });
+  // The database's own user must be able to pass through.
+  chmodSync(data.path, 0o711);
+  const secrets = openSecrets(data.path);
+  const chance = random(SEED);
+  const token = randomUUID();
+  /** Groups of notes the server has said it stored. */
+  const acknowledged: string[] = [];
+  /** Every group that was ever sent. */
+  let sent = 0;
+  const units: Unit[] = [];
+
+  const ask = (base: string, path: string, body?: object): Promise<Response> =>
+    fetch(`${base}/api/v1${path}`, {
+      ...(body === undefined ? {} : { method: 'POST', body: JSON.stringify(body) }),
+      headers: { authorization: `Bearer ${token}`, 'content-type': 'application/json' },
+    });
+
+  /** Records groups of entries as fast as they are answered, until the server is gone. */
+  const recordUntilGone = async (base: string, unit: Unit): Promise<void> => {
+    try {
+      unit.version = ((await (await ask(base, `/units/${unit.id}`)).json()) as { version: number }).version;
+      for (;;) {
+        const group = `g${String(sent++)}`;
+        const events = Array.from({ length: TOGETHER }, (_, i) => ({ kind: 'noted', note: `${group}/${String(i)}` }));
+        const response = await ask(base, `/units/${unit.id}/entries`, { expectedVersion: unit.version, events });
+        if (response.status !== 201) throw new Error(`answered ${String(response.status)}: ${await response.text()}`);
+        acknowledged.push(group);
+        unit.version += TOGETHER;
+      }
+    } catch (error) {
+      if (error instanceof Error && error.message.startsWith('answered 4')) throw error;
+    }
+  };
+
+  for (let kill = 0; kill <= KILLS; kill++) {
+    const cluster = await startCluster(data.path, secrets);
+    const addresses = await databaseInCluster(cluster, 'patient_shelf');
+    const port = await freePort();
+    const base = `http://127.0.0.1:${String(port)}`;
+    const settings = { databaseUrl: addresses.app, secret: secrets.sessions, baseUrl: base };
+    if (kill === 0) {
+      await migrate(addresses);
+      const app = openApp({ ...settings, root: process.cwd() });
+      const { internalAdapter } = await app.auth.$context;
+      const { id } = await internalAdapter.createUser({ name: 'Recorder', email: 'r@example.org', emailVerified: false, role: 'keeper' }, { method: 'admin' });
+      await insertToken(app.db, { id: randomUUID(), userId: id, name: 'test', hash: hashOfKey(token), scopes: ['read', 'write'] });
+      await app.db.destroy();
+    }
+    const application = await startApplication(data.path, port, settings);
+    if (kill === 0)
+      for (let i = 0; i < UNITS; i++) {
+        const made = (await (
+          await ask(base, '/units', { name: `Unit ${String(i)}`, place: { site: 'S', room: 'R' }, profile: 'plain', bays: 2 })
+        ).json()) as Unit;
+        units.push({ id: made.id, version: made.version });
+      }
+    if (kill === KILLS) {
+      await application.stop();
+      const app = openApp({ ...settings, root: process.cwd() });
+      const rows = await app.db.selectFrom('event').select(['unit', 'seq', 'body']).where('kind', '=', 'noted').orderBy('unit').orderBy('seq').execute();
+      const notes = rows.map(({ body }) => (body as { note: string }).note);
+      // Each once, each with the others of its group, one right after the other.
+      expect(new Set(notes).size).toBe(notes.length);
+      const groups = new Set(notes.map((note) => note.split('/')[0] ?? ''));
+      expect(acknowledged.filter((group) => !groups.has(group))).toEqual([]);
+      expect(notes.length).toBe(groups.size * TOGETHER);
+      for (let i = 0; i < notes.length; i += TOGETHER) expect(new Set(notes.slice(i, i + TOGETHER).map((note) => note.split('/')[0])).size).toBe(1);
+      for (const { id } of units) {
+        const counted = await app.db
+          .selectFrom('event')
+          .select((of) => [of.fn.countAll<string>().as('n'), of.fn.max('seq').as('last')])
+          .where('unit', '=', id)
+          .executeTakeFirstOrThrow();
+        const snapshot = await app.db.selectFrom('unit_now').select('version').where('unit', '=', id).executeTakeFirstOrThrow();
+        expect([Number(counted.n), snapshot.version]).toEqual([counted.last, counted.last]);
+      }
+      const before = await app.db.selectFrom('unit_now').selectAll().orderBy('unit').execute();
+      await rebuildProjections(app.db);
+      expect(await app.db.selectFrom('unit_now').selectAll().orderBy('unit').execute()).toEqual(before);
+      await app.db.destroy();
+      await cluster.stop();
+    } else {
+      const recording = Promise.all(units.map((unit) => recordUntilGone(base, unit)));
+      // Not before the server has warmed up to its first answer: what is killed is recording.
+      const stored = acknowledged.length;
+      for (let i = 0; i < 200 && acknowledged.length === stored; i++) await wait(10);
+      await wait(chance() * 150);
+      // Both at once, and everything they started: nobody says good night.
+      process.kill(-(application.process.pid as number), 'SIGKILL');
+      process.kill(-(cluster.process.pid as number), 'SIGKILL');
+      await recording;
+      await Promise.all(
+        [application.process, cluster.process].map((child) => child.exitCode ?? child.signalCode ?? new Promise((resolve) => child.once('exit', resolve))),
+      );
+    }
+  }
+  expect(acknowledged.length).toBeGreaterThan(KILLS);
+  data.remove();
+}, 600_000);

@@ -20,6 +20,10 @@ const filled = (path: string): string => path.replaceAll(/\{\w+\}/g, '00000000-0
 const pointers = (body: Json): string[] => (body['errors'] as { pointer: string }[]).map(({ pointer }) => pointer);
 
 describe('the door is closed by default', () => {
+  it('has a schema that compiles for everything that takes a body', () => {
+    for (const { method, path, bodySchema, check } of OPERATIONS) if (bodySchema) expect([method, path, check(42).kind]).toEqual([method, path, 'invalid']);
+  });
+
   it.each(OPERATIONS.map(({ method, path }) => [method, path]))('%s %s needs somebody', async (method, path) => {
     for (const as of [null, 'no-such-token', { cookie: 'patient-shelf.session_token=forged.forged' }]) {
       const { status, headers, body } = await shelf.ask(method, filled(path), as, method === 'GET' ? undefined : {});

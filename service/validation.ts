@@ -1,4 +1,4 @@
-import { Ajv2020, type ErrorObject } from 'ajv/dist/2020.js';
+import { Ajv2020, type ErrorObject, type ValidateFunction } from 'ajv/dist/2020.js';
 import formatsModule from 'ajv-formats';
 import type { FromSchema, JSONSchema } from 'json-schema-to-ts';
 
@@ -22,11 +22,14 @@ export function createValidator<const S extends JSONSchema>(schema: S): (input: 
   return compileCheck(schema as object) as (input: unknown) => Validated<FromSchema<S>>;
 }
 
-/** The same for a schema whose type is not known here. */
+/** The same for a schema whose type is not known here. Compiled when first asked: a start does not wait for what nobody sends. */
 export function compileCheck(schema: object): (input: unknown) => Validated<unknown> {
-  // Shared parts carry an $id; compiled on their own they would clash.
-  const compiled = ajv.compile(withoutIds(schema) as object);
-  return (input) => (compiled(input) ? { kind: 'valid', value: input } : { kind: 'invalid', errors: explain(compiled.errors ?? []) });
+  let check: ValidateFunction | undefined;
+  return (input) => {
+    // Shared parts carry an $id; compiled on their own they would clash.
+    const compiled = (check ??= ajv.compile(withoutIds(schema) as object));
+    return compiled(input) ? { kind: 'valid', value: input } : { kind: 'invalid', errors: explain(compiled.errors ?? []) };
+  };
 }
 
 /** A schema without the $id and $schema of its parts, for putting one into another. */

@@ -27,7 +27,7 @@ export function DaysChart({ label, points, unit, line, most }: Props): ReactNode
       </figcaption>
       <div className="h-[130px]" aria-hidden>
         <ResponsiveContainer width="100%" height="100%">
-          <LineChart data={data} margin={{ top: 8, right: 8, bottom: 0, left: 0 }}>
+          <LineChart accessibilityLayer={false} data={data} margin={{ top: 8, right: 8, bottom: 0, left: 0 }}>
             <CartesianGrid stroke="var(--line)" vertical={false} />
             <XAxis
               dataKey="day"

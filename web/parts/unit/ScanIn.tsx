@@ -37,8 +37,9 @@ export function ScanIn({ id, version, unit, from, onDone }: Props): ReactNode {
   const [scanned, setScanned] = useState<readonly Scanned[]>([]);
   const [fault, setFault] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
-  const empty = baysOf(unit).filter((bay) => !driveInBay(unit, bay) && !scanned.some((one) => one.bay === bay));
-  const next = [...empty.slice(empty.indexOf(from) < 0 ? 0 : empty.indexOf(from)), ...empty][0];
+  // From the bay that was chosen on, then from the first.
+  const all = baysOf(unit);
+  const next = [...all.slice(all.indexOf(from)), ...all].find((bay) => !driveInBay(unit, bay) && !scanned.some((one) => one.bay === bay));
 
   const add = async (): Promise<void> => {
     const wanted = serial.trim();

@@ -1,0 +1,364 @@
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import jsQR from 'jsqr';
+import type { Browser, ElementHandle, Page } from 'puppeteer-core';
+import { seriousFaults } from './axe';
+import { enter, openBrowser, openPage, press } from './browser';
+import { newDataFolder, startShelf, type StartedShelf } from './startShelf';
+
+const data = newDataFolder();
+const papers = mkdtempSync(join(tmpdir(), 'papers-'));
+let shelf: StartedShelf;
+let browser: Browser;
+let page: Page;
+const troubles: string[] = [];
+
+beforeAll(async () => {
+  shelf = await startShelf({ data: data.path });
+  browser = await openBrowser();
+  page = await openPage(browser);
+  page.on('pageerror', (error) => troubles.push((error as Error).message));
+  page.on('console', (message) => {
+    // A refusal is an answer, which the browser writes down as an error of its own.
+    if (message.type() === 'error' && !message.text().startsWith('Failed to load resource')) troubles.push(message.text());
+  });
+  await enter(page, shelf.link);
+});
+afterAll(async () => {
+  await browser.close();
+  await shelf.stop();
+  data.remove();
+  rmSync(papers, { recursive: true });
+});
+
+const textOf = (selector: string): Promise<string> => page.$eval(selector, (element) => (element as HTMLElement).innerText);
+const says = (words: string, selector = 'main') =>
+  page.waitForFunction(
+    (at: string, text: string) => (document.querySelector(at) as HTMLElement | null)?.innerText.includes(text),
+    { polling: 50 },
+    selector,
+    words,
+  );
+/** The field with that label, as a person finds it. */
+const field = async (label: string): Promise<ElementHandle> => (await page.waitForSelector(`::-p-aria([name="${label}"])`)) as ElementHandle;
+const fill = async (label: string, text: string): Promise<void> => {
+  const element = await field(label);
+  await element.evaluate((of) => (of as HTMLInputElement).select?.());
+  await element.type(text);
+};
+const openUnit = async (name: string, rest = ''): Promise<void> => {
+  const { units } = await page.evaluate(() =>
+    fetch('/api/v1/units').then((response) => response.json() as Promise<{ units: { id: string; state: { name: string } }[] }>),
+  );
+  await page.goto(`${shelf.base}/units/${units.find(({ state }) => state.name === name)?.id ?? ''}${rest}`);
+  await page.waitForSelector('main h1');
+};
+const stateOf = (name: string) =>
+  page.evaluate(
+    (of) =>
+      fetch('/api/v1/units')
+        .then((response) => response.json() as Promise<{ units: { version: number; margin: number; state: Record<string, never> & { name: string } }[] }>)
+        .then(({ units }) => units.find(({ state }) => state.name === of)),
+    name,
+  );
+
+it('shows what needs hands, each with the way that settles it', async () => {
+  const needs = await textOf('[aria-label="Needs hands"]');
+  for (const words of ['Heron · bay 2 has failed', 'Bittern · a restore is to be tried', 'See its copies', 'Teal · no spare for bay 1'])
+    expect(needs).toContain(words);
+});
+
+it('registers a unit with its boxes and what its label says', async () => {
+  await page.goto(`${shelf.base}/units/new`);
+  await fill('Name', 'Sandpiper');
+  await page.select('select[name=profile]', 'causeway');
+  await fill('Site', 'Main office');
+  await fill('Room', 'rack');
+  await press(page, 'Add an extension');
+  await page.click('summary');
+  await fill('Serial of the unit', 'CW-77');
+  await press(page, 'Register it');
+  await says('No pool has been made here yet');
+  expect(await textOf('main')).toContain('Extension 1');
+  const unit = await stateOf('Sandpiper');
+  expect(unit?.state).toMatchObject({ enclosures: [{ bays: { length: 12 } }, { bays: { length: 12 }, dial: 1 }], details: { serial: 'CW-77' } });
+});
+
+it('commissions a unit by a plan that asks for what proves each step, and survives a restart', async () => {
+  await page.goto(`${shelf.base}/units/new`);
+  await fill('Name', 'Dunlin');
+  await page.select('select[name=profile]', 'reedbank');
+  await fill('Site', 'Packing house');
+  await fill('Room', 'comms cupboard');
+  await fill('Bays', '2');
+  await press(page, 'Register it');
+  await page.locator('::-p-aria([name="Commission it by a plan"][role="link"])').click();
+  await page.waitForSelector('[data-plan-preview] li');
+  await fill('The same in every empty bay', '8 TB');
+  await press(page, 'Fill in');
+  const layout = (await page.waitForSelector('::-p-aria([name="Layout"])')) as ElementHandle<HTMLSelectElement>;
+  await layout.select('mirror');
+  await says('Create Pool 1: Mirror', '[data-plan-preview]');
+  await press(page, 'Begin the plan');
+  await page.waitForSelector('[data-step="attention"]');
+  const plan = page.url();
+  expect(await textOf('[aria-label="What is ahead"]')).toContain('Creating Pool 1 erases every drive in it: bay 1, bay 2.');
+
+  // A step that waits for others says so, and cannot be done.
+  await page.goto(`${plan}?step=fit-1`);
+  await says('First:');
+  await page.goto(plan);
+  const stepNow = (): Promise<string> => page.$eval('[data-step]', (element) => (element as HTMLElement).dataset['step'] ?? '');
+  for (let i = 0; i < 40 && (await textOf('main')).includes('Every step is done') === false; i++) {
+    const step = await stepNow();
+    if (step === 'start') {
+      // Half-way the whole program stops and starts again; the plan is where it was.
+      const key = await page.cookies();
+      await shelf.stop();
+      shelf = await startShelf({ data: data.path, port: shelf.port });
+      await page.setCookie(...key);
+      await page.goto(plan);
+      await page.waitForSelector('[data-step="start"]');
+    }
+    const asked = await page.$('[data-step] form input');
+    if (asked) {
+      const label = await asked.evaluate((input) => (input as HTMLInputElement).labels?.[0]?.innerText ?? '');
+      await asked.type(/^Serial, read/.test(label) ? `QH8-00900-K${step}` : /MB\/s/.test(label) ? '110' : 'as written');
+      const second = (await page.$$('[data-step] form input'))[1];
+      await second?.type('95');
+    }
+    await page.locator('[data-step] form button[type=submit]').click();
+    await page.waitForFunction(
+      (before: string) =>
+        document.querySelector<HTMLElement>('[data-step]')?.dataset['step'] !== before || document.body.innerText.includes('Every step is done'),
+      { polling: 50 },
+      step,
+    );
+  }
+  await press(page, 'Finish the plan');
+  await says('finished', '[aria-label=Steps]');
+  expect(await stateOf('Dunlin')).toMatchObject({
+    margin: 1,
+    state: { confirmed: { 'alarm-mail-tested': expect.any(String) }, speed: { baseline: { readBytesPerSecond: 110e6 } } },
+  });
+  await page.goto(`${shelf.base}/plans`);
+  expect(await textOf('main')).toContain('Commission Dunlin');
+  expect(await seriousFaults(page)).toEqual([]);
+});
+
+it('records what happened in a few keys, asks for the serial when the margin falls, and takes it back', async () => {
+  await openUnit('Dunlin');
+  await page.keyboard.press('n');
+  await page.waitForSelector('[data-say]');
+  await page.type('[data-say]', 'bay 2 is clicking');
+  await page.waitForSelector('[role=option]');
+  await page.keyboard.press('Enter');
+  await says('can lose 1 more, 1 showing signs');
+
+  await page.keyboard.press('n');
+  await page.waitForSelector('[data-say]');
+  await page.type('[data-say]', 'bay 2 failed');
+  await page.waitForSelector('[role=option]');
+  await page.keyboard.press('Enter');
+  await page.waitForSelector('[data-last-four]');
+  expect(await textOf('[role=dialog]')).toContain('Pool 1 can lose none more');
+  const grave = '[role=dialog] button[type=submit]';
+  expect(await page.$eval(grave, (button) => (button as HTMLButtonElement).disabled)).toBe(true);
+  await page.type('[data-last-four]', 'it-2');
+  await page.waitForFunction((at: string) => !document.querySelector<HTMLButtonElement>(at)?.disabled, {}, grave);
+  await page.click(grave);
+  await says('can lose none');
+  expect((await stateOf('Dunlin'))?.margin).toBe(0);
+
+  // It was the other unit: the entry is withdrawn, and both stay in the ledger.
+  await page.waitForSelector('[aria-label=Ledger] tbody button');
+  await page.locator('[aria-label=Ledger] tbody tr:first-child button').click();
+  await fill('Why it was not so', 'it was Heron');
+  await press(page, 'Withdraw it');
+  await says('withdrawn: it was Heron');
+  expect((await stateOf('Dunlin'))?.margin).toBe(1);
+  expect(await page.$$eval('[aria-label=Ledger] s', (struck) => struck.length)).toBe(1);
+});
+
+it('holds a pasted page against the record, each contradiction accepted or refused', async () => {
+  await openUnit('Dunlin', '/report');
+  await page.type('#report', 'Bay 1  QH8-00900-Kfit-1  7.3 TiB  Normal\nBay 2  QH8-00900-Kfit-2  7.3 TiB  Failed');
+  await press(page, 'Hold it against the record');
+  await page.waitForSelector('[data-compared] li');
+  expect(await textOf('[data-compared]')).toContain('The page has bay 2 failed; the record has QH8-00900-Kfit-2 showing signs.');
+  expect(await seriousFaults(page)).toEqual([]);
+  await press(page, 'The page is right');
+  await press(page, 'Record the one accepted');
+  await says('can lose none');
+});
+
+it('reads a lamp as this unit means it now, and has it recorded', async () => {
+  await openUnit('Dunlin', '/lamps');
+  await press(page, 'Long beep every ten seconds');
+  await says('Thinned, not broken. It sounds until the rebuild is done or it is muted.');
+  expect(await seriousFaults(page)).toEqual([]);
+  await press(page, 'Record that it is seen');
+  await says('Seen and not settled yet');
+  await page.goto(shelf.base);
+  await says('Dunlin · Long beep every ten seconds', '[aria-label="Needs hands"]');
+});
+
+it('walks the evening round on a phone, ten seconds a unit', async () => {
+  await page.setViewport({ width: 390, height: 844 });
+  await page.goto(`${shelf.base}/round?site=Field%20station`);
+  await page.waitForSelector('form');
+  expect(await textOf('main')).toContain('1 of 2');
+  const targets = await page.$$eval('main form button', (buttons) => buttons.map((button) => button.getBoundingClientRect().height));
+  expect(Math.min(...targets)).toBeGreaterThanOrEqual(44);
+  await fill('Drives seen', '4');
+  await fill('Cold-store logs, % full', '81');
+  await press(page, 'All well, next');
+  await says('Teal');
+  await press(page, 'All well, next');
+  await says('The round is done');
+  expect(await textOf('main')).toContain('Bittern: 4 of 5 drives seen');
+  await page.setViewport({ width: 1280, height: 800 });
+  await page.goto(shelf.base);
+  await says('Bittern · 4 of 5 drives seen', '[aria-label="Needs hands"]');
+  await says('Bittern · 81 % full', '[aria-label="Needs hands"]');
+});
+
+it('keeps the register of copies', async () => {
+  await openUnit('Bittern', '?view=copies');
+  await says('A restore of Cold-store logs was last tried on');
+  expect(await seriousFaults(page)).toEqual([]);
+  await press(page, 'Restore tried, worked');
+  await page.waitForFunction(() => !(document.querySelector('main') as HTMLElement).innerText.includes('A restore of Cold-store logs was last tried on'), {
+    polling: 50,
+  });
+  await page.goto(`${shelf.base}/upkeep?view=copies`);
+  expect(await textOf('main')).toContain('Cold-store logs');
+  expect(await seriousFaults(page)).toEqual([]);
+});
+
+it('takes drives in, follows one over its life, and says which spare fits', async () => {
+  await page.goto(`${shelf.base}/drives`);
+  await press(page, 'Take drives in');
+  await fill('Size of each', '8001563222016');
+  await fill('Lot', '0900');
+  await fill('Drawer', 'Drawer 7');
+  await fill('Site', 'Field station');
+  await fill('Room', 'hut');
+  for (const serial of ['QH8-00900-SP1', 'QH8-00900-SP2']) {
+    await (await field('Serials, one after another')).type(serial);
+    await page.keyboard.press('Enter');
+    await says(serial, '[role=dialog] ul');
+  }
+  await press(page, 'Take 2 in');
+  await says('In drawers 6');
+  await page.goto(`${shelf.base}/upkeep?view=spares`);
+  await says('QH8-00900-SP1 in the room, Drawer 7');
+  expect(await seriousFaults(page)).toEqual([]);
+  // A scanner finds it wherever it is.
+  await page.click('[data-find]');
+  await page.type('[data-find]', 'QH8-00900-SP1');
+  await page.keyboard.press('Enter');
+  await page.waitForFunction(() => location.pathname.startsWith('/drives/'));
+  await says('Drawer 7, Field station, hut');
+  await press(page, 'Wiped…');
+  await fill('With what', 'its own secure erase');
+  await fill('By whom', 'M. Sedge');
+  await press(page, 'Record it');
+  await says('Wiped (purge) by M. Sedge');
+  expect(await textOf('[aria-label="Same lot"]')).toContain('QH8-00900-SP2');
+  expect(await seriousFaults(page)).toEqual([]);
+  const picture = join(papers, 'wipe.png');
+  writeFileSync(picture, Buffer.from('iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==', 'base64'));
+  const input = (await page.$('input[type=file]')) as ElementHandle<HTMLInputElement>;
+  await input.uploadFile(picture);
+  await says('wipe.png', '[aria-label=Papers]');
+});
+
+it('puts drives into bays by scanning them one after another', async () => {
+  await openUnit('Sandpiper', '?bay=5');
+  await press(page, 'Put drives in by their serials');
+  await fill('Size of drives nobody knows yet', '16 TB');
+  for (const serial of ['CW16-1', 'QH8-00900-SP2', 'CW16-3']) {
+    await page.waitForSelector('[data-scan]');
+    await page.type('[data-scan]', serial);
+    await page.keyboard.press('Enter');
+    await says(serial, '[role=dialog] table');
+  }
+  await press(page, 'Put 3 drives in');
+  await page.waitForFunction(() => document.querySelector('[role=dialog]') === null);
+  const unit = await stateOf('Sandpiper');
+  expect(unit?.state).toMatchObject({
+    drives: { 'CW16-1': { bay: '5' }, 'QH8-00900-SP2': { bay: '6', bytes: 8001563222016, lot: '0900' }, 'CW16-3': { bay: '7' } },
+  });
+});
+
+it('prints labels whose code leads back here', async () => {
+  await openUnit('Heron');
+  await page.locator('::-p-aria([name="Labels"][role="link"])').click();
+  await page.waitForSelector('[data-label=drive] svg');
+  const label = (await page.$$('[data-label=drive]'))[1] as ElementHandle;
+  expect(await label.evaluate((of) => (of as HTMLElement).innerText)).toContain('77PX');
+  const pixels = await label.$eval('svg', async (svg) => {
+    const image = new Image();
+    image.src = `data:image/svg+xml,${encodeURIComponent(new XMLSerializer().serializeToString(svg))}`;
+    await image.decode();
+    const canvas = document.createElement('canvas');
+    canvas.width = canvas.height = 400;
+    const context = canvas.getContext('2d') as CanvasRenderingContext2D;
+    context.fillStyle = 'white';
+    context.fillRect(0, 0, 400, 400);
+    context.drawImage(image, 40, 40, 320, 320);
+    return [...context.getImageData(0, 0, 400, 400).data];
+  });
+  const read = jsQR as unknown as (typeof import('jsqr'))['default'];
+  expect(read(Uint8ClampedArray.from(pixels), 400, 400)?.data).toBe(`${shelf.base}/drives/QH8-04417-77PX`);
+  const pdf = Buffer.from(await page.pdf({ preferCSSPageSize: true })).toString('latin1');
+  expect(pdf.match(/\/Type\s*\/Page\b/g)).toHaveLength(1);
+  expect(await seriousFaults(page)).toEqual([]);
+});
+
+it('prints the plan as a sheet with tick boxes', async () => {
+  await page.goto(`${shelf.base}/plans`);
+  await page.locator('::-p-aria([name="Commission Dunlin"][role="link"])').click();
+  await page.waitForSelector('[data-step]');
+  await page.emulateMediaType('print');
+  const sheet = await page.$eval('article', (article) => article.innerText);
+  expect(sheet).toContain('Commission Dunlin');
+  expect(sheet).toContain('The maker’s manual, local codes and licensed practice come before this sheet.');
+  expect(await page.$eval('article', (article) => article.getBoundingClientRect().height > 300)).toBe(true);
+  await page.emulateMediaType('screen');
+});
+
+it('takes everything away and brings it back: tried first, whole or not at all', async () => {
+  await page.goto(`${shelf.base}/settings`);
+  const whole = await page.evaluate(() => fetch('/api/v1/export').then((response) => response.text()));
+  const exported = JSON.parse(whole) as { units: { events: { event: { name?: string } }[] }[] };
+  const forged = join(papers, 'forged.json');
+  (exported.units[0]?.events[0]?.event ?? {}).name = 'Forged';
+  writeFileSync(forged, JSON.stringify(exported));
+  const same = join(papers, 'same.json');
+  writeFileSync(same, whole);
+  const input = (): Promise<ElementHandle<HTMLInputElement>> =>
+    page.waitForSelector('[aria-label="A file taken away before"]') as Promise<ElementHandle<HTMLInputElement>>;
+  await (await input()).uploadFile(forged);
+  await says('1 refused', '[data-import]');
+  expect(await textOf('[data-import]')).toContain('Nothing is brought back as long as a row is refused');
+  await (await input()).uploadFile(same);
+  await says('0 refused', '[data-import]');
+  await press(page, 'Bring it back, all of it');
+  await page.waitForFunction(() => window.document.querySelector('[data-import]') === null, { polling: 50 });
+  expect(await seriousFaults(page)).toEqual([]);
+});
+
+it('has every new place in both themes without serious faults, and the program without an error', async () => {
+  for (const theme of ['dark', 'light']) {
+    await page.evaluate((name) => (document.cookie = `shelf-theme=${name}; path=/`), theme);
+    for (const path of ['/', '/upkeep', '/upkeep?view=spares', '/plans', '/drives?place=orders', '/round', '/units/new']) {
+      await page.goto(shelf.base + path);
+      await page.waitForSelector('main h1');
+      expect([theme, path, await seriousFaults(page)]).toEqual([theme, path, []]);
+    }
+  }
+  expect(troubles).toEqual([]);
+});

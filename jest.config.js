@@ -30,6 +30,6 @@ const project = (name, roots) => ({
 });
 
 export default {
-  testTimeout: 60_000,
+  testTimeout: 240_000,
   projects: [project('unit', ['core', 'schemas', 'web', 'demo', 'ops']), project('store', ['store', 'service']), project('e2e', ['e2e'])],
 };

@@ -21,7 +21,7 @@ export function openBrowser(): Promise<Browser> {
 export async function openPage(browser: Browser): Promise<Page> {
   const context = await browser.createBrowserContext();
   const page = await context.newPage();
-  page.setDefaultTimeout(15_000);
+  page.setDefaultTimeout(45_000);
   return page;
 }
 

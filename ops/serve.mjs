@@ -1,42 +1,84 @@
-// The application's own process: plain Node, so that nothing stands between Next and its code. Stops when it is told
-// to, and when the process that started it is gone.
+// The application's own processes: plain Node, so that nothing stands between Next and its code. One process that
+// listens and hands out, and a worker for each core that answers. Stops when it is told to, and when the process that
+// started it is gone.
+import cluster from 'node:cluster';
 import { createServer } from 'node:http';
-import next from 'next';
+import { availableParallelism } from 'node:os';
 
-const port = Number(process.env.SHELF_PORT);
-const hostname = '127.0.0.1';
-const app = next({ dev: false, dir: process.env.SHELF_WEB, hostname, port });
-const handle = app.getRequestHandler();
-await app.prepare();
+/** More than this helps nobody in an office, and each holds connections to the database. */
+const MOST_WORKERS = 4;
 
-const server = createServer((request, response) => {
-  // Who is at the other end, as the socket knows it; whatever a client claims here is overwritten.
-  request.headers['x-shelf-client'] = request.socket.remoteAddress ?? '';
-  delete request.headers['x-forwarded-for'];
-  handle(request, response).catch((error) => {
-    console.error(error);
-    response.statusCode = 500;
-    response.end();
-  });
-});
+if (cluster.isPrimary) lead();
+else await work();
 
-server.once('error', (error) => {
-  process.send?.({ kind: 'failed', code: error.code, message: error.message });
-  process.exit(1);
-});
-server.listen(port, hostname, () => process.send?.({ kind: 'listening' }));
-
-let stopping = false;
-
-/** Ends; requests that are running get so long to finish, and no connection is kept for a next one. */
-function stop(graceMs) {
-  if (stopping) return;
-  stopping = true;
-  server.close(() => process.exit(0));
-  setInterval(() => server.closeIdleConnections(), 50);
-  setTimeout(() => process.exit(0), graceMs);
+function lead() {
+  const workers = Array.from({ length: Math.min(MOST_WORKERS, availableParallelism()) }, () => cluster.fork());
+  let listening = 0;
+  let stopping = false;
+  let failed = false;
+  const stop = (graceMs) => {
+    if (stopping) return;
+    stopping = true;
+    for (const worker of workers) if (worker.isConnected()) worker.send({ kind: 'stop', graceMs });
+  };
+  for (const worker of workers) {
+    worker.on('message', (message) => {
+      if (message.kind === 'listening' && ++listening === workers.length) process.send?.({ kind: 'listening' });
+      if (message.kind === 'failed' && !failed) {
+        failed = true;
+        process.send?.(message);
+      }
+    });
+    worker.on('exit', (code) => {
+      // One that ends by itself takes the others with it: whoever started this starts it again, whole.
+      if (!stopping) stop(300);
+      if (workers.every((one) => one.isDead())) process.exit(failed || (code !== 0 && code !== null) ? 1 : 0);
+    });
+  }
+  process.on('SIGTERM', () => stop(5000));
+  process.on('SIGINT', () => stop(5000));
+  // Whoever started this is gone, and the database may follow: nothing new can be promised.
+  process.on('disconnect', () => stop(300));
 }
-process.on('SIGTERM', () => stop(5000));
-process.on('SIGINT', () => stop(5000));
-// Whoever started this is gone, and the database may follow: nothing new can be promised.
-process.on('disconnect', () => stop(300));
+
+async function work() {
+  const { default: next } = await import('next');
+  const port = Number(process.env.SHELF_PORT);
+  const hostname = '127.0.0.1';
+  const app = next({ dev: false, dir: process.env.SHELF_WEB, hostname, port });
+  const handle = app.getRequestHandler();
+  await app.prepare();
+
+  const server = createServer((request, response) => {
+    // Who is at the other end, as the socket knows it; whatever a client claims here is overwritten.
+    request.headers['x-shelf-client'] = request.socket.remoteAddress ?? '';
+    delete request.headers['x-forwarded-for'];
+    handle(request, response).catch((error) => {
+      console.error(error);
+      response.statusCode = 500;
+      response.end();
+    });
+  });
+  server.once('error', (error) => {
+    process.send?.({ kind: 'failed', code: error.code, message: error.message });
+    process.exit(1);
+  });
+  server.listen(port, hostname, () => process.send?.({ kind: 'listening' }));
+
+  let stopping = false;
+  /** Ends; requests that are running get so long to finish, and no connection is kept for a next one. */
+  const stop = (graceMs) => {
+    if (stopping) return;
+    stopping = true;
+    server.close(() => process.exit(0));
+    setInterval(() => server.closeIdleConnections(), 50);
+    setTimeout(() => process.exit(0), graceMs);
+  };
+  process.on('message', (message) => {
+    if (message.kind === 'stop') stop(message.graceMs);
+  });
+  // A signal to the whole group, as Ctrl-C gives, is the leader's to answer.
+  process.on('SIGINT', () => undefined);
+  process.on('SIGTERM', () => undefined);
+  process.on('disconnect', () => stop(300));
+}

@@ -68,8 +68,8 @@ export async function readDrive(app: App, serial: string): Promise<DrivePage | n
     where.kind === 'bay' ? unitById(app.db, where.unit) : Promise.resolve(undefined),
   ]);
   const withdrawn = new Set(own.flatMap(({ event }) => (event.kind === 'statement-withdrawn' ? event.seq : [])));
-  const withdrawnIn = new Map<string, Set<number>>();
-  for (const id of new Set(said.map((entry) => entry.unit))) withdrawnIn.set(id, await withdrawnEntries(app.db, id));
+  const ids = [...new Set(said.map((entry) => entry.unit))];
+  const withdrawnIn = new Map(await Promise.all(ids.map(async (id) => [id, await withdrawnEntries(app.db, id)] as const)));
   const lines: DriveLine[] = [
     // What its unit says in its own words is not said twice.
     ...own

@@ -21,6 +21,15 @@ interface Props {
   readonly days: readonly ReadingDay[];
 }
 
+/** As many points as a chart of this width can show. */
+const MOST_POINTS = 160;
+
+/** Every so many days, and the last: no more than can be seen. */
+function thinned(days: readonly ReadingDay[]): ReadingDay[] {
+  const step = Math.ceil(days.length / MOST_POINTS);
+  return days.filter((_, i) => (days.length - 1 - i) % step === 0);
+}
+
 /** One pool: its margin, its fill now and over time, its map, its volumes, the work under way. */
 export function PoolPanel({ unit, pool, used, days }: Props): ReactNode {
   const { unitPage } = unit.profile;
@@ -61,7 +70,7 @@ export function PoolPanel({ unit, pool, used, days }: Props): ReactNode {
         label="Used, of what the unit’s page shows"
         unit="%"
         most={100}
-        points={days.map(({ day, last }) => ({ day, value: Math.round((last / pool.shownBytes) * 1000) / 10 }))}
+        points={thinned(days).map(({ day, last }) => ({ day, value: Math.round((last / pool.shownBytes) * 1000) / 10 }))}
         line={{ at: FULL_LINE * 100, words: 'planned to' }}
       />
       {volumes.length > 0 && (

@@ -5,7 +5,6 @@
  */
 import { join } from 'node:path';
 import type { Page } from 'puppeteer-core';
-import { SAMPLE_SHEET } from '../core/drive/sampleSheet';
 import { enter, openBrowser, openPage, press } from './browser';
 import { newDataFolder, startShelf } from './startShelf';
 
@@ -19,20 +18,42 @@ async function take(page: Page, name: string): Promise<void> {
   await page.screenshot({ path: join('docs', 'screenshots', `${name}.png`) });
 }
 
+/** Two new units: one whose plan is to be made, one whose plan is at its first drive. */
+function commission(page: Page): Promise<{ readonly commission: string; readonly run: string }> {
+  return page.evaluate(async () => {
+    const ask = (path: string, body: object) =>
+      fetch(`/api/v1${path}`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) }).then(
+        (response) => response.json() as Promise<{ id: string; version: number; plan: string }>,
+      );
+    const place = { site: 'Packing house', room: 'comms cupboard' };
+    const fresh = await ask('/units', { name: 'Dunlin', place, profile: 'saltern', bays: 6 });
+    const unit = await ask('/units', { name: 'Sandpiper', place, profile: 'reedbank', bays: 4, details: { serial: 'RB4-23001' } });
+    const drive = { bytes: 8001563222016, basis: 'exact', label: '8 TB', model: 'Quernholt Q8C' };
+    const drives = [{ bay: '1', ...drive, serial: 'QH8-05102-V3KE' }, ...['2', '3', '4'].map((bay) => ({ bay, ...drive }))];
+    let { version, plan } = await ask(`/units/${unit.id}/plans`, {
+      expectedVersion: unit.version,
+      wish: { drives, pool: { name: 'Seed stock', scheme: 'parity-1' }, fileSystem: 'without checksums', copyBytes: 1.3e12 },
+    });
+    for (const step of ['attention', 'count', 'unit-serial', 'tested', 'kind', 'partitions'])
+      ({ version } = await ask(`/units/${unit.id}/plans/${plan}/steps`, {
+        expectedVersion: version,
+        step,
+        evidence: step === 'unit-serial' ? { kind: 'text', text: 'RB4-23001' } : { kind: 'tick' },
+      }));
+    return { commission: `/units/${fresh.id}/commission`, run: `/units/${unit.id}/plans/${plan}` };
+  });
+}
+
 const data = newDataFolder();
 const shelf = await startShelf({ data: data.path });
 const browser = await openBrowser();
 try {
   const page = await openPage(browser);
-  await page.goto(`${shelf.base}/sign-in`);
-  await take(page, 'sign-in');
   await enter(page, shelf.link);
   await take(page, 'shelf');
 
   await page.goto(`${shelf.base}/bench`);
   await page.waitForSelector('#sheet');
-  await page.type('#sheet', SAMPLE_SHEET.replace('4,6 TB', '4,six TB'));
-  await take(page, 'bench-sheet');
   await press(page, 'Use the sample');
   await press(page, 'Use these 5 drives');
   await page.waitForSelector('button[data-layout]');
@@ -52,37 +73,51 @@ try {
   await page.waitForSelector('[aria-label="Side by side"]');
   await page.$eval('[aria-label="Side by side"]', (part) => part.scrollIntoView());
   await take(page, 'bench-side-by-side');
-  await press(page, 'Put it on the shelf…');
-  await page.waitForSelector('[role=dialog] input[name=name]');
-  await page.type('[role=dialog] input[name=name]', 'Sandpiper');
-  await page.type('[role=dialog] input[name=site]', 'Packing house');
-  await page.type('[role=dialog] input[name=room]', 'comms cupboard');
-  await take(page, 'put-on-shelf');
-
   const units = await page.evaluate(() =>
     fetch('/api/v1/units').then((response) => response.json() as Promise<{ units: { id: string; state: { name: string } }[] }>),
   );
   const address = (name: string): string => `${shelf.base}/units/${units.units.find(({ state }) => state.name === name)?.id ?? ''}`;
-  for (const [name, view] of [
-    ['Heron', 'unit'],
-    ['Plover', 'unit-rack'],
-  ] as const) {
-    await page.goto(address(name));
-    await page.waitForSelector('button[data-bay]');
-    await take(page, view);
-  }
+  await page.goto(address('Heron'));
+  await page.waitForSelector('button[data-bay]');
+  await take(page, 'unit');
+  await page.keyboard.press('n');
+  await page.waitForSelector('[data-say]');
+  await page.type('[data-say]', 'bay 3 is clicking');
+  await page.waitForSelector('[role=option]');
+  await take(page, 'record');
+  await page.keyboard.press('Escape');
   await page.goto(`${shelf.base}/bench?unit=${address('Coot').split('/').at(-1) ?? ''}&profile=saltern`);
   await page.waitForSelector('[role=tabpanel][data-state=active] svg');
   await take(page, 'bench-as-built');
   for (const [path, name] of [
     ['/drives', 'drives'],
+    ['/drives/QH6-01904-19TD', 'drive'],
+    ['/upkeep?view=spares', 'spares'],
+    ['/upkeep?view=copies', 'copies'],
+    [`/labels?unit=${address('Heron').split('/').at(-1) ?? ''}`, 'labels'],
     ['/settings', 'settings'],
   ] as const) {
     await page.goto(shelf.base + path);
     await page.waitForSelector('main h1');
     await take(page, name);
   }
+  const plan = await commission(page);
+  await page.goto(shelf.base + plan.commission);
+  await page.waitForSelector('[data-plan-preview] li');
+  await page.type('input[placeholder="8 TB"]', '8 TB');
+  await press(page, 'Fill in');
+  await page.waitForFunction(() => document.querySelector('[data-plan-preview]')?.textContent?.includes('Fit 8 TB in bay 6'));
+  await take(page, 'commission');
+  await page.goto(shelf.base + plan.run);
+  await page.waitForSelector('[data-step=fit-1]');
+  await take(page, 'plan');
   await page.setViewport(PHONE);
+  await page.goto(`${address('Heron')}/lamps`);
+  await press(page, 'Long beep every ten seconds');
+  await take(page, 'lamps-phone');
+  await page.goto(`${shelf.base}/round?site=Packing%20house`);
+  await page.waitForSelector('form');
+  await take(page, 'round-phone');
   await page.goto(address('Coot'));
   await page.waitForSelector('button[data-bay]');
   await take(page, 'unit-phone');

@@ -55,7 +55,7 @@ export async function addReadings(work: Database | Work, readings: readonly Read
         insert into reading_day (unit, subject, metric, day, low, high, last, last_at)
         select unit, subject, metric, (at at time zone 'UTC')::date, min(value), max(value), (array_agg(value order by at desc))[1], max(at)
         from fresh group by 1, 2, 3, 4
-        on conflict (subject, metric, day, unit) do update set
+        on conflict (unit, subject, metric, day) do update set
           low = least(reading_day.low, excluded.low),
           high = greatest(reading_day.high, excluded.high),
           last = case when excluded.last_at > reading_day.last_at then excluded.last else reading_day.last end,

@@ -91,7 +91,6 @@ export async function up(db: Kysely<unknown>): Promise<void> {
   await sql`
     alter table reading add constraint reading_metric_check check (metric in
       ('used-bytes', 'temperature', 'reallocated-sectors', 'pending-sectors', 'read-errors', 'power-on-hours', 'written-bytes'))`.execute(db);
-  await sql`create index reading_subject on reading (subject, metric, at)`.execute(db);
   await sql`
     create table reading_now (
       unit uuid not null,
@@ -111,8 +110,10 @@ export async function up(db: Kysely<unknown>): Promise<void> {
       high double precision not null,
       last double precision not null,
       last_at timestamptz not null,
-      primary key (subject, metric, day, unit)
+      primary key (unit, subject, metric, day)
     )`.execute(db);
+  // A drive is asked for by its serial, wherever it stood.
+  await sql`create index reading_day_subject on reading_day (subject)`.execute(db);
   await sql`comment on table reading_now is 'The newest reading of everything. A projection of reading.'`.execute(db);
   await sql`comment on table reading_day is 'Readings by day: lowest, highest, last. A projection of reading.'`.execute(db);
   await sql`

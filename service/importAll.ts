@@ -90,7 +90,8 @@ export async function importAll(app: App, document: ExportDocument, by: string, 
   }
 }
 
-async function bringIn(work: Work, document: ExportDocument, by: string): Promise<ImportRow[]> {
+async function bringIn(work: Work, given: ExportDocument, by: string): Promise<ImportRow[]> {
+  const document = { ...given, units: given.units.map(inUtc), drives: given.drives.map(inUtc) };
   const rows: ImportRow[] = [];
   const orders = await orderIds(work);
   for (const { closed, expectedOn = null, note = null, ...order } of document.orders ?? []) {
@@ -141,6 +142,12 @@ async function bringIn(work: Work, document: ExportDocument, by: string): Promis
   return rows;
 }
 
+/** Times as the ledger writes them: a file may name any zone, and entries are ordered by the text. */
+function inUtc<L extends { readonly events: readonly KeptEntry<unknown>[] }>(ledger: L): L {
+  const utc = (time: string): string => new Date(time).toISOString();
+  return { ...ledger, events: ledger.events.map((entry) => ({ ...entry, happenedAt: utc(entry.happenedAt), recordedAt: utc(entry.recordedAt) })) };
+}
+
 function twice(what: 'unit' | 'drive', name: string): ImportRow {
   return { what, name, verdict: 'refused', detail: 'It is in the file twice.' };
 }
@@ -185,7 +192,7 @@ function continues<E>(here: readonly KeptEntry<E>[], there: readonly KeptEntry<E
   const gap = there.findIndex(({ seq }, i) => seq !== i + 1);
   if (gap >= 0) return refusal('ledger-gap', `Its entries are not numbered on: after ${String(gap)} comes ${String(there[gap]?.seq ?? 0)}.`);
   const shared = Math.min(here.length, there.length);
-  const text = ({ happenedAt, event }: KeptEntry<E>): string => canonicalJson({ happenedAt: new Date(happenedAt).toISOString(), event });
+  const text = ({ happenedAt, event }: KeptEntry<E>): string => canonicalJson({ happenedAt, event });
   for (let i = 0; i < shared; i++)
     if (text(here[i] as KeptEntry<E>) !== text(there[i] as KeptEntry<E>))
       return refusal('ledger-parts', `Entry ${String(i + 1)} says something else here than in the file: two ledgers that have parted cannot be joined.`);
@@ -193,7 +200,7 @@ function continues<E>(here: readonly KeptEntry<E>[], there: readonly KeptEntry<E
 }
 
 function latest(events: readonly { readonly happenedAt: string }[]): string {
-  return events.map(({ happenedAt }) => new Date(happenedAt).toISOString()).reduce((a, b) => (a > b ? a : b));
+  return events.map(({ happenedAt }) => happenedAt).reduce((a, b) => (a > b ? a : b));
 }
 
 async function bringPaper(work: Work, paper: NonNullable<ExportDocument['papers']>[number], isThere: boolean): Promise<ImportRow> {

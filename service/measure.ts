@@ -1,12 +1,16 @@
+import { ERROR_METRICS } from '../core/upkeep/needsHands';
 import type { Work } from '../store/database';
 import { addReadings, type Reading } from '../store/readings';
 import { lockUnit } from '../store/units';
 import { projectNeeds } from './unitLedger';
 
-/** Adds readings, and makes what needs hands anew where a fill has changed. Returns how many were new. */
+/** Readings by which something may need hands. */
+const TELLING: ReadonlySet<string> = new Set(['used-bytes', ...ERROR_METRICS]);
+
+/** Adds readings, and makes what needs hands anew where a fill or a count of errors has changed. Returns how many were new. */
 export async function addMeasured(work: Work, readings: readonly Reading[]): Promise<number> {
   const added = await addReadings(work, readings);
-  for (const id of [...new Set(readings.flatMap(({ unit, metric }) => (metric === 'used-bytes' ? unit : [])))].sort()) {
+  for (const id of [...new Set(readings.flatMap(({ unit, metric }) => (TELLING.has(metric) ? unit : [])))].sort()) {
     const unit = await lockUnit(work, id);
     if (unit) await projectNeeds(work, unit);
   }

@@ -9,6 +9,7 @@ import type { PlanRun } from '../core/unit/state';
 import { own } from '../core/value/own';
 import { isRefusal, refusal, type Refusal } from '../core/value/refusal';
 import { backSchema, endSchema, planAskedSchema, planStartSchema, skipSchema, stepSchema } from '../schemas/record';
+import { papersOf } from '../store/papers';
 import { partsOfUnits } from '../store/shelf';
 import { testedModels } from '../store/testedModels';
 import { eventsOf, withdrawnEntries, type StoredUnit } from '../store/units';
@@ -104,6 +105,8 @@ const doStep = operationTaking<FromSchema<typeof stepSchema>>(stepSchema, {
     const happenedAt = momentOf(body.happenedAt, now);
     if (isRefusal(happenedAt)) return happenedAt;
     const evidence = body.evidence as StepEvidence;
+    if (evidence.kind === 'picture' && !(await papersOf(app.db, { unit: unit.id })).some(({ id }) => id === evidence.paper))
+      return refusal('paper-unknown', 'This picture is not among the papers of the unit.', '/evidence/paper');
     const causes = eventsOfStep(unit.state, step, evidence);
     if (isRefusal(causes)) return causes;
     const events: UnitEvent[] = [{ kind: 'step-done', plan: run.id, step: step.id, evidence, causes: causes.length }, ...causes];

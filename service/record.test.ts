@@ -163,6 +163,11 @@ describe('readings', () => {
       { day: '2026-01-01', low: 2, high: 5, last: 5 },
       { day: '2026-01-02', low: 4, high: 4, last: 4 },
     ]);
+    await ask('POST', '/readings', { readings: [row('2026-01-12T08:00:00Z', 9)] });
+    const { needs } = (await ask('GET', '/needs', undefined, reader)).body as { needs: Json[] };
+    expect(needs.find((need) => need['unit'] === id && need['code'] === 'sign-growing')).toMatchObject({
+      reason: expect.stringContaining('From 4 on 2026-01-02 to 9.'),
+    });
     const wrong = await ask('POST', '/readings', { readings: [row('2026-01-03T08:00:00Z', 1), row('2026-01-03T09:00:00Z', 1, 'nobody')] });
     expect([wrong.status, wrong.body['errors'][0].pointer]).toEqual([422, '#/readings/1/subject']);
     expect((await ask('POST', '/readings', { readings: [row('2199-01-01T00:00:00Z', 1)] })).body['code']).toBe('in-the-future');

@@ -11,7 +11,7 @@ import { isRefusal, refusal, type Refusal } from '../core/value/refusal';
 import type { Database, Work } from '../store/database';
 import { driveEventsOf, drivesInLedger, forgetLives, saveLives } from '../store/driveLives';
 import { replaceDrivesOf, standingElsewhere, type StandingDrive } from '../store/drives';
-import { rebuildReadings, usedOf } from '../store/readings';
+import { growingCounts, rebuildReadings, usedOf } from '../store/readings';
 import { saveNeeds, saveWaits } from '../store/shelf';
 import {
   appendEvents,
@@ -146,7 +146,7 @@ export async function project(work: Work, stored: StoredUnit): Promise<void> {
 /** What needs hands at a unit, now or later; also made again when a reading comes in. */
 export async function projectNeeds(work: Work, stored: StoredUnit): Promise<void> {
   const { id, state } = ordered(stored);
-  await saveNeeds(work, id, needsOf({ id, state, used: await usedOf(work, id) }));
+  await saveNeeds(work, id, needsOf({ id, state, used: await usedOf(work, id), growing: await growingCounts(work, id) }));
 }
 
 /**

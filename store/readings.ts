@@ -1,6 +1,7 @@
 import { sql } from 'kysely';
 import type { Database, Work } from './database';
 
+import { ERROR_METRICS, type ErrorMetric, type GrowingCount } from '../core/upkeep/needsHands';
 import type { Metric } from '../schemas/metrics';
 
 export type { Metric };
@@ -84,6 +85,21 @@ const NOBODY = '00000000-0000-0000-0000-000000000000';
 /** Bytes used by pool, as last read. */
 export async function usedOf(db: Database | Work, unit: string): Promise<Record<string, number>> {
   return Object.fromEntries((await readingsNow(db, 'used-bytes', [unit])).map(({ subject, value }) => [subject, value]));
+}
+
+/** Error counts of a unit's drives that are higher than a week before their newest reading. */
+export async function growingCounts(work: Work, unit: string): Promise<GrowingCount[]> {
+  const { rows } = await sql<{ serial: string; metric: ErrorMetric; before: number; day: string; now: number }>`
+    select n.subject as serial, n.metric, b.last as before, b.day::text as day, n.value as now
+    from reading_now n
+    join lateral (
+      select last, day from reading_day d
+      where d.unit = n.unit and d.subject = n.subject and d.metric = n.metric and d.day <= (n.at at time zone 'UTC')::date - 7
+      order by day desc limit 1
+    ) b on true
+    where n.unit = ${unit} and n.metric in (${sql.join(ERROR_METRICS)}) and n.value > b.last
+    order by n.subject, n.metric`.execute(work);
+  return rows.map(({ serial, metric, before, day, now }) => ({ serial, metric, before, beforeDay: day, now }));
 }
 
 /** The days of one subject's readings by metric, oldest first, no more than the last so many. */

@@ -371,7 +371,9 @@ export function commissionPlan(unit: UnitState, wish: CommissionWish): PlanBody 
     if (profile.roaming.flashStick)
       add({
         id: 'flash-stick',
+        kind: 'record',
         title: 'Copy the flash stick; photograph which drive has which role',
+        asks: { kind: 'picture' },
         why: 'The system and its licence live on it. Without the stick and the roles the drives are a puzzle.',
         after: [shares],
       });

@@ -1,3 +1,4 @@
+import type { Metric } from '../../schemas/metrics';
 import { readSize } from '../drive/readSize';
 import { isRefusal } from '../value/refusal';
 import type { UnitEvent } from '../unit/event';
@@ -16,8 +17,10 @@ export interface Statement {
 export interface Measured {
   readonly kind: 'measured';
   readonly sentence: string;
-  readonly pool: string;
-  readonly usedBytes: number;
+  /** A pool by its id, a drive by its serial. */
+  readonly subject: string;
+  readonly metric: Metric;
+  readonly value: number;
 }
 
 const SICK = /(click|noisy|noise|slow|error|warning|reallocat|unreadable|pending|bad sector|sick|suspect|degrad|hot)/;
@@ -61,8 +64,9 @@ export function readStatement(unit: UnitState, text: string): (Statement | Measu
     if (used !== null && used >= 0 && used <= 2 * pool.shownBytes)
       found.push({
         kind: 'measured',
-        pool: pool.id,
-        usedBytes: used,
+        subject: pool.id,
+        metric: 'used-bytes',
+        value: used,
         sentence: `${pool.name} is ${String(Math.round((used / pool.shownBytes) * 100))} % full.`,
       });
   }
@@ -93,7 +97,7 @@ export function readStatement(unit: UnitState, text: string): (Statement | Measu
   return found;
 }
 
-function aboutBay(unit: UnitState, said: string, low: string): Statement[] {
+function aboutBay(unit: UnitState, said: string, low: string): (Statement | Measured)[] {
   const named = /\b(?:bay|slot|tray|drive|disk) ([\w.:-]{1,16})\b/.exec(low)?.[1];
   const bay = named === undefined ? undefined : baysOf(unit).find((one) => one.toLowerCase() === named);
   if (bay === undefined) return [];
@@ -103,6 +107,7 @@ function aboutBay(unit: UnitState, said: string, low: string): Statement[] {
   const note = said.replace(/^.*?\b(?:bay|slot|tray|drive|disk) [\w.:-]+\s*(?:is|has|was)?\s*/i, '').slice(0, 400) || said;
   const of = (event: UnitEvent): Statement => ({ kind: 'statement', event, sentence: `Bay ${bay}: ${eventWords(event)}` });
   const rest = low.replace(/^.*?\b(?:bay|slot|tray|drive|disk) [\w.:-]+/, '');
+  const counted = measuredOf(rest, serial, bay);
   const meant: UnitEvent[] = [];
   if (/out of service|offline|deactivat/.test(rest)) meant.push({ kind: 'drive-taken-out-of-service', serial });
   if (OUT.test(rest)) meant.push({ kind: 'drive-removed', serial });
@@ -110,8 +115,24 @@ function aboutBay(unit: UnitState, said: string, low: string): Statement[] {
   if (/(is |looks )?(well|fine|ok|good)\b|cleared/.test(rest)) meant.push({ kind: 'drive-cleared', serial, note });
   if (SICK.test(rest)) meant.push({ kind: 'drive-suspected', serial, note });
   if (DEAD.test(rest)) meant.push({ kind: 'drive-failed', serial, note });
-  if (meant.length === 0) meant.push({ kind: 'drive-suspected', serial, note }, { kind: 'drive-failed', serial, note });
-  return meant.map(of);
+  if (meant.length === 0 && counted.length === 0) meant.push({ kind: 'drive-suspected', serial, note }, { kind: 'drive-failed', serial, note });
+  return [...counted, ...meant.map(of)];
+}
+
+const COUNTS: readonly (readonly [RegExp, Metric, string])[] = [
+  [/(\d+) (?:reallocated|remapped)/, 'reallocated-sectors', 'reallocated sectors'],
+  [/(\d+) (?:pending|unreadable|waiting)/, 'pending-sectors', 'sectors waiting to be reallocated'],
+  [/(\d+) (?:read )?errors?/, 'read-errors', 'read errors'],
+  [/(\d+) ?(?:°c|°|degrees)/, 'temperature', '°C'],
+  [/(\d+) (?:power.?on )?hours/, 'power-on-hours', 'hours switched on'],
+];
+
+/** "bay 3: 16 reallocated sectors": counts a drive keeps of itself. */
+function measuredOf(rest: string, serial: string, bay: string): Measured[] {
+  return COUNTS.flatMap(([pattern, metric, words]): Measured[] => {
+    const count = pattern.exec(rest)?.[1];
+    return count === undefined ? [] : [{ kind: 'measured', subject: serial, metric, value: Number(count), sentence: `Bay ${bay}: ${count} ${words}.` }];
+  });
 }
 
 /** "QH4-05231-M58R into bay 2, 4 TB": a drive that goes in. */

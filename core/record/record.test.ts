@@ -73,8 +73,25 @@ describe('readStatement', () => {
 
   it('reads how full it is as a measured value', () => {
     const shown = heron.pools['p']?.shownBytes ?? 0;
-    expect(readStatement(heron, '83 % full')[0]).toEqual({ kind: 'measured', pool: 'p', usedBytes: Math.round(0.83 * shown), sentence: 'Pool is 83 % full.' });
+    expect(readStatement(heron, '83 % full')[0]).toEqual({
+      kind: 'measured',
+      subject: 'p',
+      metric: 'used-bytes',
+      value: Math.round(0.83 * shown),
+      sentence: 'Pool is 83 % full.',
+    });
     expect(readStatement(heron, 'used 8 TB')[0]).toMatchObject({ kind: 'measured' });
+  });
+
+  it('reads what a drive counts of itself as measured values', () => {
+    expect(readStatement(heron, 'bay 3: 16 reallocated sectors')[0]).toEqual({
+      kind: 'measured',
+      subject: 'QH8-3',
+      metric: 'reallocated-sectors',
+      value: 16,
+      sentence: 'Bay 3: 16 reallocated sectors.',
+    });
+    expect(readStatement(heron, 'bay 1 is at 41 degrees')[0]).toMatchObject({ metric: 'temperature', value: 41 });
   });
 
   it('always offers to keep the words as a note, and never an event the unit refuses', () => {

@@ -65,7 +65,7 @@ export function apply(unit: UnitState | null, event: UnitEvent, happenedAt: stri
     case 'job-aborted':
       return withJob(unit, event.job, (job) => endJob(unit, job.id));
     case 'power':
-      return frozen({ ...unit, power: event.on ? 'on' : 'off' });
+      return frozen<UnitState>({ ...unit, power: event.on ? 'on' : 'off' });
     case 'part-lost':
       return box.losePart(unit, event, happenedAt);
     case 'part-back':

@@ -12,7 +12,7 @@ export function register({ name, place, profile, enclosures }: Of<'unit-register
   const twice = bays.find((bay, index) => bays.indexOf(bay) !== index);
   if (twice !== undefined) return refusal('bay-twice', `Two bays are called ${twice}. Every bay of a unit needs its own name.`, '/enclosures');
   const nothing = { drives: {}, pools: {}, jobs: {}, volumes: {}, dataSets: {}, confirmed: {}, upkeep: {}, upkeepDone: {}, plans: {}, details: {} };
-  return frozen({
+  return frozen<UnitState>({
     kind: 'unit',
     name,
     place,

@@ -58,7 +58,28 @@ export interface WatchedUnit {
   readonly state: UnitState;
   /** Bytes used by pool, as last read. */
   readonly used: Readonly<Record<string, number>>;
+  /** Error counts of its drives that have grown. */
+  readonly growing?: readonly GrowingCount[];
 }
+
+/** A count of errors that is higher than it was a week before. */
+export interface GrowingCount {
+  readonly serial: string;
+  readonly metric: ErrorMetric;
+  readonly before: number;
+  readonly beforeDay: string;
+  readonly now: number;
+}
+
+/** Counts that only a drive going bad makes grow. */
+export const ERROR_METRICS = ['reallocated-sectors', 'pending-sectors', 'read-errors'] as const;
+export type ErrorMetric = (typeof ERROR_METRICS)[number];
+
+const ERROR_WORDS: Readonly<Record<ErrorMetric, string>> = {
+  'reallocated-sectors': 'reallocated sectors',
+  'pending-sectors': 'sectors waiting to be reallocated',
+  'read-errors': 'read errors',
+};
 
 /** People plan to 80 % of what the unit shows (common practice). */
 export const FULL_LINE = 0.8;
@@ -108,6 +129,7 @@ export function needsOf(unit: WatchedUnit): NeedForHands[] {
   const { state } = unit;
   return frozen([
     ...Object.values(state.pools).flatMap((pool) => [...troubleOf(unit, pool), ...fullnessOf(unit, pool), ...overcommitmentOf(unit, pool)]),
+    ...growthNeeds(unit),
     ...boxNeeds(unit),
     ...copiesNeeds(unit),
     ...checkNeeds(unit),
@@ -222,6 +244,24 @@ function troubleOf(unit: WatchedUnit, pool: Pool): NeedForHands[] {
     );
   }
   return needs;
+}
+
+/** Error counts that grow on a drive nobody has said anything of yet. */
+function growthNeeds(unit: WatchedUnit): NeedForHands[] {
+  const { state, growing = [] } = unit;
+  return growing.flatMap(({ serial, metric, before, beforeDay, now }) => {
+    const drive = state.drives[serial];
+    if (drive?.bay == null || drive.condition !== 'well') return [];
+    return [
+      need(
+        unit,
+        'sign-growing',
+        21,
+        `${state.name} · bay ${drive.bay}: ${ERROR_WORDS[metric]} grow`,
+        `From ${String(before)} on ${beforeDay} to ${String(now)}. A count that grows matters more than its height: have a fitting drive at hand, and record what you see.`,
+      ),
+    ];
+  });
 }
 
 function fullnessOf(unit: WatchedUnit, pool: Pool): NeedForHands[] {
@@ -351,7 +391,7 @@ function checkNeeds(unit: WatchedUnit): NeedForHands[] {
         'Nobody has confirmed that the factory account was changed. Its name and password are in every manual.',
       ),
     );
-  if (state.confirmed['alarm-mail-tested'] === undefined)
+  if (state.confirmed['alarm-mail-tested'] === undefined && state.upkeepDone['alarm-mail'] === undefined)
     needs.push(
       need(
         unit,

@@ -9,7 +9,7 @@ import type { UnitEvent } from '../unit/event';
 import { poolCreated } from '../unit/poolCreated';
 import type { UnitState } from '../unit/state';
 import { isRefusal } from '../value/refusal';
-import { needsHands } from './needsHands';
+import { needsHands, type WatchedUnit } from './needsHands';
 import { decodeLamp } from './decodeLamp';
 import { nextOccurrence } from './occurrence';
 import { spareCoverage, type DrawerDrive } from './spareCoverage';
@@ -87,7 +87,7 @@ describe('volumeAgainstPool', () => {
 
 describe('needs of a unit cared for too little', () => {
   const later = (days: number): string => new Date(Date.parse('2026-01-01T00:00:00.000Z') + days * 864e5).toISOString();
-  const codes = (of: ReturnType<typeof unit>, at = later(1), drawers = DRAWERS): string[] => needsHands([of], drawers, at).map(({ code }) => code);
+  const codes = (of: WatchedUnit, at = later(1), drawers = DRAWERS): string[] => needsHands([of], drawers, at).map(({ code }) => code);
   const copy = { dataSet: 'd', copy: 'c' } as const;
   const cared: UnitEvent[] = [
     { kind: 'check-confirmed', check: 'factory-password-changed' },
@@ -125,6 +125,13 @@ describe('needs of a unit cared for too little', () => {
     ['an enclosure away', [{ kind: 'enclosure-lost', enclosure: 'Head' }], ['data-lost', 'enclosure-away']],
   ])('names %s', (_what, events, expected) => {
     expect(codes(unit('U', ...cared, ...events))).toEqual(expected);
+  });
+
+  it('names counts of errors that grow, as long as nobody has said anything of the drive', () => {
+    const growing = [{ serial: 'U-2', metric: 'reallocated-sectors', before: 2, beforeDay: '2025-12-20', now: 16 } as const];
+    const [need] = needsHands([{ ...unit('U', ...cared), growing }], DRAWERS, later(1));
+    expect([need?.title, need?.reason]).toEqual(['U · bay 2: reallocated sectors grow', expect.stringMatching(/^From 2 on 2025-12-20 to 16\./)]);
+    expect(codes({ ...unit('U', ...cared, { kind: 'drive-suspected', serial: 'U-2', note: 'defects' }), growing })).toEqual(['sign-growing']);
   });
 
   it('settles upkeep by doing it, and warns of a warranty only while it is ending', () => {

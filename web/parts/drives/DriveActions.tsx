@@ -20,6 +20,8 @@ interface Props {
   readonly version: number;
   readonly life: DriveLife;
   readonly sites: readonly { readonly site: string; readonly room: string }[];
+  /** Papers kept with it, to name one as proof. */
+  readonly papers: readonly { readonly id: string; readonly name: string }[];
 }
 
 const WORDS: Record<Doing, string> = {
@@ -33,7 +35,7 @@ const WORDS: Record<Doing, string> = {
 };
 
 /** What can be recorded of a drive that is in no unit: where it was put, how it was emptied, where it went. */
-export function DriveActions({ serial, version, life, sites }: Props): ReactNode {
+export function DriveActions({ serial, version, life, sites, papers }: Props): ReactNode {
   const router = useRouter();
   const { busy, fault, run, setFault } = useSending();
   const [doing, setDoing] = useState<Doing | null>(null);
@@ -48,8 +50,9 @@ export function DriveActions({ serial, version, life, sites }: Props): ReactNode
           ? ['described']
           : ['drawer', 'tested', 'wiped', 'warranty', 'away', 'described'];
 
-  const record = async (event: DriveEvent): Promise<void> => {
-    if (!(await run('POST', `/api/v1/drives/${encodeURIComponent(serial)}/events`, { expectedVersion: version, event }))) return;
+  const record = async (event: DriveEvent, when: string): Promise<void> => {
+    const happenedAt = when === '' ? {} : { happenedAt: new Date(when).toISOString() };
+    if (!(await run('POST', `/api/v1/drives/${encodeURIComponent(serial)}/events`, { expectedVersion: version, event, ...happenedAt }))) return;
     toast('Recorded.');
     setDoing(null);
     router.refresh();
@@ -58,32 +61,43 @@ export function DriveActions({ serial, version, life, sites }: Props): ReactNode
     event.preventDefault();
     const form = new FormData(event.currentTarget);
     const text = (name: string): string => String(form.get(name) ?? '').trim();
-    const note = text('note') === '' ? {} : { note: text('note') };
+    const note = {
+      ...(text('note') === '' ? {} : { note: text('note') }),
+      ...(text('paper') === '' ? {} : { paper: text('paper') }),
+    };
+    const when = text('when');
     switch (doing) {
       case 'drawer':
-        return void record({ kind: 'put-in-drawer', drawer: { site: place.site, room: place.room, drawer: place.drawer } });
+        return void record({ kind: 'put-in-drawer', drawer: { site: place.site, room: place.room, drawer: place.drawer } }, when);
       case 'tested':
-        return void record({ kind: 'tested', result: text('result') === 'sick' ? 'sick' : 'well', ...note });
+        return void record({ kind: 'tested', result: text('result') === 'sick' ? 'sick' : 'well', ...note }, when);
       case 'warranty':
-        return void record({ kind: 'sent-under-warranty', to: text('to'), ...(text('claim') === '' ? {} : { claim: text('claim') }), ...note });
+        return void record({ kind: 'sent-under-warranty', to: text('to'), ...(text('claim') === '' ? {} : { claim: text('claim') }), ...note }, when);
       case 'settled':
-        return void record({ kind: 'warranty-settled', ...(text('replacement') === '' ? {} : { replacement: text('replacement') }), ...note });
+        return void record({ kind: 'warranty-settled', ...(text('replacement') === '' ? {} : { replacement: text('replacement') }), ...note }, when);
       case 'wiped':
-        return void record({
-          kind: 'wiped',
-          method: text('method') as 'clear' | 'purge' | 'destroy',
-          how: text('how'),
-          by: text('by'),
-          checked: form.get('checked') !== null,
-        });
+        return void record(
+          {
+            kind: 'wiped',
+            method: text('method') as 'clear' | 'purge' | 'destroy',
+            how: text('how'),
+            by: text('by'),
+            checked: form.get('checked') !== null,
+            ...(text('paper') === '' ? {} : { paper: text('paper') }),
+          },
+          when,
+        );
       case 'away':
-        return void record({ kind: 'sent-away', to: text('to'), ...note });
+        return void record({ kind: 'sent-away', to: text('to'), ...note }, when);
       case 'described': {
         const size = text('size') === '' ? null : readSize(text('size'));
         if (size !== null && isRefusal(size)) return setFault({ sentence: size.sentence, fields: {} });
         const field = (name: 'model' | 'lot' | 'boughtOn' | 'warrantyUntil'): object => (text(name) === '' ? {} : { [name]: text(name) });
         const { bytes, basis } = size ?? life.drive;
-        return void record({ kind: 'described', drive: { bytes, basis, ...field('model'), ...field('lot'), ...field('boughtOn'), ...field('warrantyUntil') } });
+        return void record(
+          { kind: 'described', drive: { bytes, basis, ...field('model'), ...field('lot'), ...field('boughtOn'), ...field('warrantyUntil') } },
+          when,
+        );
       }
       case null:
         return undefined;
@@ -169,6 +183,22 @@ export function DriveActions({ serial, version, life, sites }: Props): ReactNode
           {(doing === 'tested' || doing === 'warranty' || doing === 'settled' || doing === 'away') && (
             <Field label="Note" name="note" maxLength={400} autoComplete="off" />
           )}
+          <div className="grid gap-4 sm:grid-cols-2">
+            <Field label="When" name="when" type="datetime-local" hint="Left empty means now" />
+            {papers.length > 0 && doing !== 'drawer' && doing !== 'described' && (
+              <label className="block">
+                <span className="mb-1 block font-semibold">Paper that proves it</span>
+                <select name="paper" className="field">
+                  <option value="">none</option>
+                  {papers.map(({ id, name }) => (
+                    <option key={id} value={id}>
+                      {name}
+                    </option>
+                  ))}
+                </select>
+              </label>
+            )}
+          </div>
           <div className="flex justify-end">
             <Button look="main" type="submit" disabled={busy}>
               Record it

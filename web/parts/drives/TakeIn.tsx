@@ -33,7 +33,7 @@ export function TakeIn({ sites, orders }: Props): ReactNode {
   const { busy, fault, run, setFault } = useSending();
   const [open, setOpen] = useState(false);
   const [order, setOrder] = useState('');
-  const [kind, setKind] = useState({ size: '', model: '', media: 'hard disk', lot: '', boughtOn: '', warrantyUntil: '' });
+  const [kind, setKind] = useState({ size: '', model: '', media: 'hard disk', lot: '', boughtOn: '', warrantyUntil: '', when: '' });
   const [place, setPlace] = useState({ site: sites[0]?.site ?? '', room: sites[0]?.room ?? '', drawer: '' });
   const [serial, setSerial] = useState('');
   const [serials, setSerials] = useState<readonly string[]>([]);
@@ -65,6 +65,7 @@ export function TakeIn({ sites, orders }: Props): ReactNode {
     const answer = await run('POST', '/api/v1/drives', {
       drives: serials.map((of) => ({ serial: of, drive })),
       ...(order === '' ? {} : { order }),
+      ...(kind.when === '' ? {} : { happenedAt: new Date(kind.when).toISOString() }),
       ...(place.drawer.trim() === '' ? {} : { drawer: place }),
     });
     if (!answer) return undefined;
@@ -142,6 +143,13 @@ export function TakeIn({ sites, orders }: Props): ReactNode {
               onChange={(event) => setKind({ ...kind, warrantyUntil: event.target.value })}
             />
           </div>
+          <Field
+            label="Came on"
+            type="datetime-local"
+            value={kind.when}
+            hint="Left empty means now"
+            onChange={(event) => setKind({ ...kind, when: event.target.value })}
+          />
           <PlaceFields sites={sites} value={place} onChange={setPlace} />
           <Field
             label="Serials, one after another"

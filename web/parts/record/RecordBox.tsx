@@ -124,13 +124,8 @@ function Say({ unit, isFixed, onDone, onOther }: SayProps): ReactNode {
       await recorder.record({ unit: unit.id, version, event: meaning.event, sentence: meaning.sentence, happenedAt });
       return;
     }
-    const reading = {
-      unit: unit.id,
-      subject: meaning.pool,
-      metric: 'used-bytes',
-      value: meaning.usedBytes,
-      ...(happenedAt === undefined ? {} : { at: happenedAt }),
-    };
+    const { subject, metric, value } = meaning;
+    const reading = { unit: unit.id, subject, metric, value, ...(happenedAt === undefined ? {} : { at: happenedAt }) };
     const sent = await send('POST', '/api/v1/readings', { readings: [reading] });
     if (sent.kind === 'refused') recorder.setFault(sent.sentence);
     else {

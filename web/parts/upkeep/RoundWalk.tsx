@@ -103,7 +103,7 @@ function StopForm({ stop, at, of, onWalked, onPass }: StopProps): ReactNode {
       const typed = (fill[id] ?? '').replace(',', '.').trim();
       return typed === '' || !Number.isFinite(Number(typed)) ? [] : [{ pool: id, share: Number(typed) / 100 }];
     });
-    const seen = Number(count);
+    const seen = count.trim() === '' ? stop.expected : Number(count);
     const answer = await run('POST', `/api/v1/units/${stop.id}/rounds`, {
       expectedVersion: stop.version,
       signs: lit,

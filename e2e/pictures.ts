@@ -19,29 +19,34 @@ async function take(page: Page, name: string): Promise<void> {
 }
 
 /** Two new units: one whose plan is to be made, one whose plan is at its first drive. */
-function commission(page: Page): Promise<{ readonly commission: string; readonly run: string }> {
-  return page.evaluate(async () => {
-    const ask = (path: string, body: object) =>
-      fetch(`/api/v1${path}`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) }).then(
-        (response) => response.json() as Promise<{ id: string; version: number; plan: string }>,
-      );
-    const place = { site: 'Packing house', room: 'comms cupboard' };
-    const fresh = await ask('/units', { name: 'Dunlin', place, profile: 'saltern', bays: 6 });
-    const unit = await ask('/units', { name: 'Sandpiper', place, profile: 'reedbank', bays: 4, details: { serial: 'RB4-23001' } });
-    const drive = { bytes: 8001563222016, basis: 'exact', label: '8 TB', model: 'Quernholt Q8C' };
-    const drives = [{ bay: '1', ...drive, serial: 'QH8-05102-V3KE' }, ...['2', '3', '4'].map((bay) => ({ bay, ...drive }))];
-    let { version, plan } = await ask(`/units/${unit.id}/plans`, {
-      expectedVersion: unit.version,
-      wish: { drives, pool: { name: 'Seed stock', scheme: 'parity-1' }, fileSystem: 'without checksums', copyBytes: 1.3e12 },
-    });
-    for (const step of ['attention', 'count', 'unit-serial', 'tested', 'kind', 'partitions'])
-      ({ version } = await ask(`/units/${unit.id}/plans/${plan}/steps`, {
-        expectedVersion: version,
-        step,
-        evidence: step === 'unit-serial' ? { kind: 'text', text: 'RB4-23001' } : { kind: 'tick' },
-      }));
-    return { commission: `/units/${fresh.id}/commission`, run: `/units/${unit.id}/plans/${plan}` };
+async function commission(page: Page): Promise<{ readonly commission: string; readonly run: string }> {
+  const ask = (path: string, body: object): Promise<{ id: string; version: number; plan: string }> =>
+    page.evaluate(
+      (to, text) =>
+        fetch(`/api/v1${to}`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: text }).then(
+          (response) => response.json() as Promise<{ id: string; version: number; plan: string }>,
+        ),
+      path,
+      JSON.stringify(body),
+    );
+  const place = { site: 'Packing house', room: 'comms cupboard' };
+  const fresh = await ask('/units', { name: 'Dunlin', place, profile: 'saltern', bays: 6 });
+  const unit = await ask('/units', { name: 'Sandpiper', place, profile: 'reedbank', bays: 4, details: { serial: 'RB4-23001' } });
+  const drive = { bytes: 8001563222016, basis: 'exact', label: '8 TB', model: 'Quernholt Q8C' };
+  const drives = [{ bay: '1', ...drive, serial: 'QH8-05102-V3KE' }, ...['2', '3', '4'].map((bay) => ({ bay, ...drive }))];
+  const begun = await ask(`/units/${unit.id}/plans`, {
+    expectedVersion: unit.version,
+    wish: { drives, pool: { name: 'Seed stock', scheme: 'parity-1' }, fileSystem: 'without checksums', copyBytes: 1.3e12 },
   });
+  const { plan } = begun;
+  let { version } = begun;
+  for (const step of ['attention', 'count', 'unit-serial', 'tested', 'kind', 'partitions'])
+    ({ version } = await ask(`/units/${unit.id}/plans/${plan}/steps`, {
+      expectedVersion: version,
+      step,
+      evidence: step === 'unit-serial' ? { kind: 'text', text: 'RB4-23001' } : { kind: 'tick' },
+    }));
+  return { commission: `/units/${fresh.id}/commission`, run: `/units/${unit.id}/plans/${plan}` };
 }
 
 const data = newDataFolder();

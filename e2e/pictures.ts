@@ -36,6 +36,7 @@ async function commission(page: Page): Promise<{ readonly commission: string; re
   const drives = [{ bay: '1', ...drive, serial: 'QH8-05102-V3KE' }, ...['2', '3', '4'].map((bay) => ({ bay, ...drive }))];
   const begun = await ask(`/units/${unit.id}/plans`, {
     expectedVersion: unit.version,
+    job: 'commission',
     wish: { drives, pool: { name: 'Seed stock', scheme: 'parity-1' }, fileSystem: 'without checksums', copyBytes: 1.3e12 },
   });
   const { plan } = begun;

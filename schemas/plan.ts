@@ -26,7 +26,15 @@ const intentionSchema = {
   required: ['kind'],
   discriminator: { propertyName: 'kind' },
   oneOf: [
-    { ...object, required: ['kind', 'drive'], properties: { kind: { const: 'fit-drive' }, drive: plannedDriveSchema } },
+    {
+      ...object,
+      required: ['kind', 'drive'],
+      properties: {
+        kind: { const: 'fit-drive' },
+        drive: plannedDriveSchema,
+        for: { ...serial, description: 'The member it is to take over from: it must hold as much.' },
+      },
+    },
     {
       ...object,
       required: ['kind', 'pool', 'name', 'scheme', 'spares', 'bays'],
@@ -64,6 +72,21 @@ const intentionSchema = {
     },
     { ...object, required: ['kind'], properties: { kind: { const: 'measure-speed' } } },
     { ...object, required: ['kind'], properties: { kind: { const: 'arrange-copy' } } },
+    { ...object, required: ['kind', 'serial'], properties: { kind: { const: 'take-out-of-service' }, serial } },
+    { ...object, required: ['kind', 'serial'], properties: { kind: { const: 'pull-drive' }, serial } },
+    {
+      ...object,
+      required: ['kind', 'pool', 'replaces', 'bay', 'task'],
+      properties: { kind: { const: 'start-rebuild' }, pool: id, replaces: serial, bay, task: { enum: ['rebuild', 'replace'] } },
+    },
+    { ...object, required: ['kind', 'pool', 'replaces'], properties: { kind: { const: 'finish-rebuild' }, pool: id, replaces: serial } },
+    { ...object, required: ['kind', 'pool', 'replaces', 'spare'], properties: { kind: { const: 'take-over' }, pool: id, replaces: serial, spare: serial } },
+    { ...object, required: ['kind', 'pool', 'bay'], properties: { kind: { const: 'assign-spare' }, pool: id, bay } },
+    { ...object, required: ['kind', 'serial'], properties: { kind: { const: 'see-again' }, serial } },
+    { ...object, required: ['kind', 'pool', 'serial'], properties: { kind: { const: 'take-back' }, pool: id, serial } },
+    { ...object, required: ['kind', 'pool'], properties: { kind: { const: 'expand' }, pool: id } },
+    { ...object, required: ['kind'], properties: { kind: { const: 'clear-signs' } } },
+    { ...object, required: ['kind'], properties: { kind: { const: 'note' } } },
   ],
 } as const;
 
@@ -82,6 +105,11 @@ const evidenceAskedSchema = {
     },
     { ...object, required: ['kind'], properties: { kind: { const: 'speed' } } },
     { ...object, required: ['kind'], properties: { kind: { const: 'picture' } } },
+    {
+      ...object,
+      required: ['kind', 'options'],
+      properties: { kind: { const: 'choice' }, options: { type: 'array', minItems: 2, maxItems: 10, items: { type: 'string', minLength: 1, maxLength: 120 } } },
+    },
   ],
 } as const;
 
@@ -100,14 +128,19 @@ const stepSchema = {
     does: { type: 'array', maxItems: 20, items: intentionSchema },
     hours: { type: 'number', minimum: 0, maximum: 8760, description: 'How long it usually takes.' },
     maySkip: { type: 'boolean' },
+    bay: { ...bay, description: 'The bay hands go to.' },
+    drive: { ...serial, description: 'A drive whose own page belongs to the step.' },
   },
 } as const;
+
+/** What a plan is for. Of those that touch members one runs at a time; the rescue may begin at any time. */
+export const JOBS = ['commission', 'replace', 'replace-all', 'spare-in', 'came-back', 'rescue'] as const;
 
 export const planSchema = {
   ...object,
   required: ['job', 'title', 'steps'],
   properties: {
-    job: { enum: ['commission'] },
+    job: { enum: JOBS },
     title: { type: 'string', minLength: 1, maxLength: 120 },
     steps: { type: 'array', minItems: 1, maxItems: 1100, items: stepSchema },
   },
@@ -127,10 +160,25 @@ export const stepEvidenceSchema = {
     { ...object, required: ['kind', 'number'], properties: { kind: { const: 'number' }, number: { type: 'number', minimum: -1e15, maximum: 1e15 } } },
     { ...object, required: ['kind', 'read', 'write'], properties: { kind: { const: 'speed' }, read: megabytes, write: megabytes } },
     { ...object, required: ['kind', 'paper'], properties: { kind: { const: 'picture' }, paper: { type: 'string', format: 'uuid' } } },
+    { ...object, required: ['kind', 'choice'], properties: { kind: { const: 'choice' }, choice: { type: 'string', minLength: 1, maxLength: 120 } } },
+    {
+      ...object,
+      required: ['kind', 'why'],
+      properties: { kind: { const: 'unread' }, why: { ...note, minLength: 1, pattern: '\\S', description: 'Why the serial could not be read.' } },
+    },
   ],
+} as const;
+
+/** An owner goes on where the record says stop: the serial it is about, typed, and the reason. */
+export const overrideSchema = {
+  ...object,
+  required: ['serial', 'reason'],
+  properties: { serial, reason: { ...note, minLength: 1, pattern: '\\S' } },
 } as const;
 
 export type PlanBody = FromSchema<typeof planSchema>;
 export type PlanStep = PlanBody['steps'][number];
 export type Intention = PlanStep['does'][number];
 export type StepEvidence = FromSchema<typeof stepEvidenceSchema>;
+export type Override = FromSchema<typeof overrideSchema>;
+export type PlanJob = (typeof JOBS)[number];

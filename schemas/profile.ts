@@ -139,6 +139,11 @@ export const profileSchema = {
         acceptsSmaller: { type: 'boolean' },
         unreadableSector: { enum: ['aborts', 'loses-one-file'], description: 'Met while the pool can lose none.' },
         ceilingBytesPerSecond: { type: 'number', exclusiveMinimum: 0 },
+        powerOff: {
+          enum: ['goes-on', 'starts-again', 'forbidden'],
+          description: 'What becomes of a rebuild when the unit is switched off. Left out means forbidden: nobody knows.',
+        },
+        counts: { enum: ['whole', 'each-band'], description: 'Whether its percent runs once, or from 0 to 100 for each band. Left out means once.' },
       },
     },
     service: {

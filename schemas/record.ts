@@ -1,9 +1,9 @@
 import { METRICS } from './metrics';
 import { driveDescriptionSchema, drawerSchema, driveEventSchema } from './driveEvent';
-import { plannedDriveSchema, stepEvidenceSchema } from './plan';
+import { JOBS, overrideSchema, plannedDriveSchema, stepEvidenceSchema, type PlanJob } from './plan';
 import { SCHEMES } from './scheme';
 import { unitEventSchema } from './unitEvent';
-import { day, id, moment, name, note, serial } from './words';
+import { bay, day, id, moment, name, note, serial } from './words';
 
 const object = { type: 'object', additionalProperties: false } as const;
 const uuid = { type: 'string', format: 'uuid' } as const;
@@ -81,12 +81,64 @@ export const commissionWishSchema = {
   },
 } as const;
 
-export const planAskedSchema = { ...object, required: ['unit', 'wish'], properties: { unit: uuid, wish: commissionWishSchema } } as const;
-export const planStartSchema = { ...object, required: ['expectedVersion', 'wish'], properties: { expectedVersion, wish: commissionWishSchema } } as const;
+const { bay: _bay, ...newDriveShape } = plannedDriveSchema.properties;
+/** The drive that goes in; its bay follows from the plan. */
+const newDriveSchema = { ...object, required: ['bytes', 'basis'], properties: newDriveShape } as const;
+const usedShare = { type: 'number', minimum: 0, maximum: 1, description: 'Share of the pool in use; left out means as last read.' } as const;
+
+/** What each kind of plan is made from. */
+export const WISHES = {
+  commission: commissionWishSchema,
+  replace: {
+    ...object,
+    required: ['serial', 'way', 'drive'],
+    properties: { serial, way: { enum: ['in-place', 'free-bay'] }, bay, drive: newDriveSchema, usedShare },
+  },
+  'replace-all': { ...object, required: ['pool', 'drive'], properties: { pool: id, drive: newDriveSchema, usedShare } },
+  'spare-in': { ...object, required: ['serial', 'spare', 'drive'], properties: { serial, spare: serial, drive: newDriveSchema, usedShare } },
+  'came-back': { ...object, required: ['serial', 'how'], properties: { serial, how: { enum: ['whole', 'rebuild'] }, usedShare } },
+  rescue: { ...object, required: ['because'], properties: { because: { enum: ['lost', 'offers-to-erase'] } } },
+} as const satisfies Record<PlanJob, object>;
+
+/** What is asked to see a plan of one kind. */
+export function planAskedSchema(job: PlanJob): object {
+  return { ...object, required: ['unit', 'wish'], properties: { unit: uuid, wish: WISHES[job] } };
+}
+
+export const planStartSchema = {
+  type: 'object',
+  required: ['job'],
+  discriminator: { propertyName: 'job' },
+  oneOf: JOBS.map((job) => ({
+    ...object,
+    required: ['expectedVersion', 'job', 'wish'],
+    properties: { expectedVersion, job: { const: job }, wish: WISHES[job] },
+  })),
+} as const;
+
+export const pauseSchema = {
+  ...object,
+  required: ['expectedVersion', 'note'],
+  properties: { expectedVersion, note: { ...note, minLength: 1, pattern: '\\S' } },
+} as const;
+/** A sheet that was filled in by hand: its steps in order, each with its time. */
+export const sheetSchema = {
+  ...object,
+  required: ['expectedVersion', 'steps'],
+  properties: {
+    expectedVersion,
+    steps: {
+      type: 'array',
+      minItems: 1,
+      maxItems: 1100,
+      items: { ...object, required: ['step', 'evidence', 'happenedAt'], properties: { step: id, evidence: stepEvidenceSchema, happenedAt: moment } },
+    },
+  },
+} as const;
 export const stepSchema = {
   ...object,
   required: ['expectedVersion', 'step', 'evidence'],
-  properties: { expectedVersion, step: id, evidence: stepEvidenceSchema, happenedAt: moment },
+  properties: { expectedVersion, step: id, evidence: stepEvidenceSchema, happenedAt: moment, override: overrideSchema },
 } as const;
 export const skipSchema = { ...object, required: ['expectedVersion', 'step', 'reason'], properties: { expectedVersion, step: id, reason } } as const;
 export const backSchema = { ...object, required: ['expectedVersion', 'step'], properties: { expectedVersion, step: id } } as const;

@@ -1,6 +1,6 @@
 import type { FromSchema } from 'json-schema-to-ts';
 import { profileSchema } from './profile';
-import { planSchema, stepEvidenceSchema } from './plan';
+import { overrideSchema, planSchema, stepEvidenceSchema } from './plan';
 import { SCHEMES } from './scheme';
 import { bay, bytes, bytesOrNone, day, id, name, note, serial, serials } from './words';
 
@@ -88,7 +88,8 @@ const poolShape = {
 
 /** Things a person makes sure of once, or again and again. */
 export const CHECKS = ['factory-password-changed', 'alarm-mail-tested', 'time-set', 'shares-closed', 'speed-measured', 'labels-printed'] as const;
-export const TASKS = ['first-build', 'rebuild', 'scrub', 'expand', 'convert', 'copy', 'test'] as const;
+/** `rebuild`: a missing member is written anew; `replace`: a drive beside a member takes over while that one still works. */
+export const TASKS = ['first-build', 'rebuild', 'replace', 'scrub', 'expand', 'convert', 'copy', 'test'] as const;
 export const PARTS = ['supply', 'fan', 'cable', 'port', 'battery'] as const;
 
 /** Something to do again and again: every so many days, weeks, months or years from a first day on. */
@@ -150,7 +151,12 @@ export const unitEventSchema = {
     {
       ...object,
       required: ['kind', 'job', 'percent'],
-      properties: { kind: { const: 'job-progressed' }, job: id, percent },
+      properties: {
+        kind: { const: 'job-progressed' },
+        job: id,
+        percent,
+        band: { type: 'integer', minimum: 1, maximum: 1000, description: 'The band it is about, where a family counts each band from 0 to 100.' },
+      },
     },
     { ...object, required: ['kind', 'job'], properties: { kind: { const: 'job-finished' }, job: id } },
     { ...object, required: ['kind', 'job'], properties: { kind: { const: 'job-aborted' }, job: id } },
@@ -299,7 +305,25 @@ export const unitEventSchema = {
         step: id,
         evidence: stepEvidenceSchema,
         causes: { type: 'integer', minimum: 0, maximum: 1100, description: 'How many entries right after this one the step caused.' },
+        override: overrideSchema,
       },
+    },
+    {
+      ...object,
+      required: ['kind', 'plan', 'step', 'codes', 'sentence'],
+      properties: {
+        kind: { const: 'step-refused' },
+        plan: id,
+        step: id,
+        codes: { type: 'array', minItems: 1, maxItems: 10, items: { type: 'string', maxLength: 40 } },
+        sentence: { type: 'string', minLength: 1, maxLength: 1000 },
+        serial,
+      },
+    },
+    {
+      ...object,
+      required: ['kind', 'plan', 'note'],
+      properties: { kind: { const: 'plan-paused' }, plan: id, note: { ...note, minLength: 1, pattern: '\\S' } },
     },
     {
       ...object,

@@ -1,10 +1,10 @@
 import ical, { ICalCalendarMethod, ICalEventRepeatingFreq } from 'ical-generator';
-import { everyWords } from '../core/record/eventWords';
+import { everyWords, TASK_WORDS } from '../core/record/eventWords';
 import { upkeepOf } from '../core/upkeep/upkeepOf';
 import { daysAfter, dayOf, startOfDay } from '../core/quantity/days';
 import { isFeed } from '../store/feeds';
 import { organisation } from '../store/organisation';
-import { partsOfUnits } from '../store/shelf';
+import { partsOfUnits, waitsNow } from '../store/shelf';
 import type { UnitState } from '../core/unit/state';
 import type { App } from './app';
 import { hashOfKey } from './oneTimeKey';
@@ -18,6 +18,9 @@ const FREQUENCY = {
 
 /** Days of notice before a warranty ends. */
 const NOTICE_DAYS = 30;
+/** A look at a unit whose work is about done. */
+const LOOK_MINUTES = 15;
+const MOST_WAITS = 200;
 
 /**
  * The upkeep of every unit as a calendar (RFC 5545): each task from the day it is next due, with its rule, and the ends
@@ -27,6 +30,7 @@ export async function calendarAt(app: App, secret: string, now: Date): Promise<s
   if (!/^[\w-]{20,100}$/.test(secret) || !(await isFeed(app.db, hashOfKey(secret)))) return null;
   const { name } = await organisation(app.db);
   const units = await partsOfUnits(app.db, ['upkeep', 'upkeepDone', 'drives', 'details']);
+  const waits = await waitsNow(app.db, MOST_WAITS);
   const calendar = ical({ name: `Upkeep, ${name}`, method: ICalCalendarMethod.PUBLISH, prodId: '//patient-shelf//upkeep//EN' });
   for (const { id, name: unit, site, state } of units) {
     for (const task of upkeepOf(state as UnitState)) {
@@ -41,6 +45,18 @@ export async function calendarAt(app: App, secret: string, now: Date): Promise<s
         description: `${task.lastDone === null ? 'Not done yet' : `Last done ${dayOf(task.lastDone)}`}; ${everyWords(task)}.`,
         location: site,
         repeating: { freq: FREQUENCY[task.unit], interval: task.every },
+      });
+    }
+    for (const { job, task, bay, estimate } of waits.filter((wait) => wait.unit === id)) {
+      if (estimate === null) continue;
+      calendar.createEvent({
+        id: `${id}-${job}@patient-shelf`,
+        start: new Date(estimate.likely),
+        end: new Date(Date.parse(estimate.likely) + LOOK_MINUTES * 60_000),
+        stamp: now,
+        summary: `${unit}: ${TASK_WORDS[task]}${bay === null ? '' : `, bay ${bay}`} about done`,
+        description: `Four times out of five between ${estimate.low.slice(0, 16)} and ${estimate.high.slice(0, 16)} UTC. Pull nothing before the unit says healthy.`,
+        location: site,
       });
     }
     for (const [day, what] of warrantyEnds(state)) {

@@ -21,7 +21,7 @@ import { eventsOf, lockUnit, unitNamed } from '../store/units';
 import type { App } from './app';
 import { inOnePiece } from './inOnePiece';
 import { typeOfBytes } from './paperOperations';
-import { project, projectNeeds } from './unitLedger';
+import { project, projectReckoned } from './unitLedger';
 
 /** An export, as its schema has let it through. */
 export interface ExportDocument {
@@ -225,6 +225,6 @@ async function bringReadings(work: Work, document: ExportDocument): Promise<Impo
     work,
     rows.map(([unit, subject, metric, at, value]) => ({ unit, subject, metric, at: new Date(at).toISOString(), value })),
   );
-  for (const unit of units.values()) if (unit) await projectNeeds(work, unit);
+  for (const unit of units.values()) if (unit) await projectReckoned(work, unit);
   return { what: 'readings', name: `${String(rows.length)} rows`, verdict: added === 0 ? 'unchanged' : 'added', detail: `${String(added)} are new.` };
 }

@@ -2,7 +2,7 @@ import { ERROR_METRICS } from '../core/upkeep/needsHands';
 import type { Work } from '../store/database';
 import { addReadings, type Reading } from '../store/readings';
 import { lockUnit } from '../store/units';
-import { projectNeeds } from './unitLedger';
+import { projectReckoned } from './unitLedger';
 
 /** Readings by which something may need hands. */
 const TELLING: ReadonlySet<string> = new Set(['used-bytes', ...ERROR_METRICS]);
@@ -12,7 +12,7 @@ export async function addMeasured(work: Work, readings: readonly Reading[]): Pro
   const added = await addReadings(work, readings);
   for (const id of [...new Set(readings.flatMap(({ unit, metric }) => (TELLING.has(metric) ? unit : [])))].sort()) {
     const unit = await lockUnit(work, id);
-    if (unit) await projectNeeds(work, unit);
+    if (unit) await projectReckoned(work, unit);
   }
   return added;
 }

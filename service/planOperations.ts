@@ -1,15 +1,24 @@
 import type { FromSchema } from 'json-schema-to-ts';
-import { commissionPlan, type CommissionWish } from '../core/plan/commission';
+import type { DriveLife } from '../core/driveLife/life';
+import { attempt } from '../core/plan/attempt';
 import { dryRun } from '../core/plan/dryRun';
-import { eventsOfStep } from '../core/plan/eventsOfStep';
+import type { NewDrive } from '../core/plan/handsOnDrive';
+import { isSameSerial, type Interlock } from '../core/plan/interlock';
+import { makePlan, type WishOf } from '../core/plan/makePlan';
 import { nextStep, waitsFor } from '../core/plan/progress';
 import type { PlanBody, PlanStep, StepEvidence } from '../core/plan/plan';
+import { planRisk, type PlanRisk } from '../core/plan/timeline';
+import { rescueOf } from '../core/rescue/rescueOf';
+import { apply } from '../core/unit/apply';
 import type { UnitEvent } from '../core/unit/event';
-import type { PlanRun } from '../core/unit/state';
+import { poolOfDrive, type PlanRun } from '../core/unit/state';
 import { own } from '../core/value/own';
 import { isRefusal, refusal, type Refusal } from '../core/value/refusal';
-import { backSchema, endSchema, planAskedSchema, planStartSchema, skipSchema, stepSchema } from '../schemas/record';
+import { JOBS, type Override, type PlanJob } from '../schemas/plan';
+import { backSchema, endSchema, pauseSchema, planAskedSchema, planStartSchema, sheetSchema, skipSchema, stepSchema } from '../schemas/record';
+import { lifeOf } from '../store/driveLives';
 import { papersOf } from '../store/papers';
+import { usedOf } from '../store/readings';
 import { partsOfUnits } from '../store/shelf';
 import { testedModels } from '../store/testedModels';
 import { eventsOf, withdrawnEntries, type StoredUnit } from '../store/units';
@@ -18,40 +27,75 @@ import { momentOf } from './moment';
 import { operation, operationTaking, type Asked } from './operation';
 import { append, type Entry } from './unitLedger';
 import { findUnit, shown } from './unitOperations';
+import { mayAct } from './viewer';
 
-type Wish = FromSchema<typeof planStartSchema>['wish'];
+/** A wish as it was sent: the schema of its job has checked it. */
+type Wish = WishOf[PlanJob];
 
-/** The plan for a wish, with the user's own list of tested drives. */
-async function planned(app: App, unit: StoredUnit, wish: Wish): Promise<PlanBody | Refusal> {
+/** The plan for a wish, with what is on record: tested drives, how full the pool is, what the drawers say of the drive. */
+async function planned(app: App, unit: StoredUnit, job: PlanJob, wish: Wish): Promise<PlanBody | Refusal> {
   const verdicts = new Map((await testedModels(app.db)).map(({ model, verdict }) => [model.toLowerCase(), verdict]));
-  const plan = commissionPlan(unit.state, { ...(wish as CommissionWish), tested: (model) => verdicts.get(model.toLowerCase()) });
+  const tested = (model: string): 'works' | 'avoid' | undefined => verdicts.get(model.toLowerCase());
+  const events = job === 'rescue' ? await eventsOf(app.db, unit.id) : [];
+  const known = 'drive' in wish && wish.drive.serial !== undefined ? await lifeOf(app.db, wish.drive.serial) : undefined;
+  const drive = 'drive' in wish ? { ...wish.drive, ...(known ? factsOf(known.life) : {}) } : undefined;
+  const share = 'usedShare' in wish ? undefined : await usedShareOf(app, unit, wish);
+  const whole = { ...wish, tested, ...(drive === undefined ? {} : { drive }), ...(share === undefined ? {} : { usedShare: share }) } as Wish;
+  const plan = makePlan(job, unit.state, whole, events);
   return isRefusal(plan) ? { ...plan, pointer: `/wish${plan.pointer ?? ''}` } : plan;
 }
 
-/** A dry run as it goes out: what every step would do, without the states in between. */
-function shownRun(unit: StoredUnit, plan: PlanBody, now: Date): object[] {
-  return dryRun(unit.state, plan, now.toISOString()).map((step) => {
-    if (step.kind === 'dry-stop') return step;
-    const { after: _state, ...rest } = step;
-    return rest;
-  });
+/** What a drive's own ledger knows of it, as a plan needs it. */
+function factsOf({ drive: { bytes, basis, label, model, media } }: DriveLife): Partial<NewDrive> & Pick<NewDrive, 'bytes' | 'basis'> {
+  return { bytes, basis, ...(label === undefined ? {} : { label }), ...(model === undefined ? {} : { model }), ...(media === undefined ? {} : { media }) };
 }
 
-const tryCommission = operationTaking<FromSchema<typeof planAskedSchema>>(planAskedSchema, {
-  method: 'POST',
-  path: '/plans/commission',
-  summary: 'The plan that takes a unit from its box to its first backup, tried without recording anything',
-  needs: 'reader',
-  scope: 'read',
-  run: async ({ app, body, now }) => {
-    const unit = await findUnit(app, body.unit);
-    if (isRefusal(unit)) return { ...unit, pointer: '/unit' };
-    const plan = await planned(app, unit, body.wish);
-    return isRefusal(plan) ? plan : { plan, dryRun: shownRun(unit, plan, now) };
-  },
-});
+async function usedShareOf(app: App, { id, state }: StoredUnit, wish: Wish): Promise<number | undefined> {
+  const pool = 'pool' in wish && typeof wish.pool === 'string' ? own(state.pools, wish.pool) : 'serial' in wish ? poolOfDrive(state, wish.serial) : undefined;
+  const used = pool && (await usedOf(app.db, id))[pool.id];
+  return pool && used !== undefined ? Math.min(1, used / pool.shownBytes) : undefined;
+}
 
-const start = operationTaking<FromSchema<typeof planStartSchema>>(planStartSchema, {
+/** A dry run as it goes out: what every step would do, without the states in between, and what that risks. */
+function shownRun({ state }: StoredUnit, plan: PlanBody, now: Date): { readonly dryRun: object[]; readonly risks: readonly PlanRisk[] } {
+  const run = dryRun(state, plan, now.toISOString());
+  const risks = Object.keys(state.pools).flatMap((pool) => planRisk(state, run, pool, now.toISOString()) ?? []);
+  return {
+    dryRun: run.map((step) => {
+      if (step.kind === 'dry-stop') return step;
+      const { after: _state, ...rest } = step;
+      return rest;
+    }),
+    risks,
+  };
+}
+
+const SUMMARIES: Readonly<Record<PlanJob, string>> = {
+  commission: 'The plan that takes a unit from its box to its first backup',
+  replace: 'The plan to replace one drive, in its bay or through a free one',
+  'replace-all': 'The plan to replace every member by a larger drive, one at a time',
+  'spare-in': 'The plan when a spare takes over and is replaced itself',
+  'came-back': 'The plan for a drive that dropped out and is there again',
+  rescue: 'The plan for a pool that has lost more than it may, or a unit that offers only to erase',
+};
+
+const tries = JOBS.map((job) =>
+  operationTaking<{ readonly unit: string; readonly wish: Wish }>(planAskedSchema(job), {
+    method: 'POST',
+    path: `/plans/${job}`,
+    summary: `${SUMMARIES[job]}, tried without recording anything`,
+    needs: 'reader',
+    scope: 'read',
+    run: async ({ app, body, now }) => {
+      const unit = await findUnit(app, body.unit);
+      if (isRefusal(unit)) return { ...unit, pointer: '/unit' };
+      const plan = await planned(app, unit, job, body.wish);
+      return isRefusal(plan) ? plan : { plan, ...shownRun(unit, plan, now) };
+    },
+  }),
+);
+
+const start = operationTaking<{ readonly expectedVersion: number; readonly job: PlanJob; readonly wish: Wish }>(planStartSchema, {
   method: 'POST',
   path: '/units/{id}/plans',
   summary: 'Begin a plan',
@@ -61,7 +105,7 @@ const start = operationTaking<FromSchema<typeof planStartSchema>>(planStartSchem
   run: async ({ app, viewer, params, body, now }) => {
     const unit = await findUnit(app, params['id']);
     if (isRefusal(unit)) return unit;
-    const plan = await planned(app, unit, body.wish);
+    const plan = await planned(app, unit, body.job, body.wish);
     if (isRefusal(plan)) return plan;
     const id = `${plan.job}-${String(Object.keys(unit.state.plans).length + 1)}`;
     const events: UnitEvent[] = [{ kind: 'plan-started', plan: id, body: plan }];
@@ -87,10 +131,86 @@ function findStep({ plan }: PlanRun, id: string): PlanStep | Refusal {
   return plan.steps.find((step) => step.id === id) ?? refusal('step-unknown', 'This plan has no such step.', '/step');
 }
 
+interface Sent {
+  readonly step: string;
+  readonly evidence: StepEvidence;
+  readonly happenedAt: string;
+  readonly override?: Override;
+}
+
+/** A step with what it causes, tried on a state; or why it may not be done, and what stops it. */
+async function tryStep(
+  app: App,
+  unit: StoredUnit,
+  plan: string,
+  { step: id, evidence, happenedAt, override }: Sent,
+  isOwner: boolean,
+): Promise<Tried | Refusal> {
+  const run = own(unit.state.plans, plan) as PlanRun;
+  const step = findStep(run, id);
+  if (isRefusal(step)) return step;
+  if (own(run.done, step.id)) return refusal('step-done', 'This step is done already.', '/step');
+  const waiting = waitsFor(run, step);
+  if (waiting.length > 0) return refusal('not-yet', `First: ${waiting.map(({ title }) => title).join('; ')}.`, '/step');
+  if (evidence.kind === 'picture' && !(await papersOf(app.db, { unit: unit.id })).some(({ id: paper }) => paper === evidence.paper))
+    return refusal('paper-unknown', 'This picture is not among the papers of the unit.', '/evidence/paper');
+  const life = evidence.kind === 'serial' && step.does.some(({ kind }) => kind === 'fit-drive') ? await lifeOf(app.db, evidence.serial) : undefined;
+  const seen = attempt(unit.state, step, evidence, happenedAt, life && factsOf(life.life));
+  if (isRefusal(seen)) return seen;
+  const { interlocks, events: causes } = seen;
+  if (interlocks.length > 0) {
+    if (override === undefined) return { kind: 'stopped', interlocks, step };
+    const wrong = whyNotOverride(interlocks, override, isOwner);
+    if (wrong) return wrong;
+  }
+  const done: UnitEvent = { kind: 'step-done', plan, step: step.id, evidence, causes: causes.length, ...(override === undefined ? {} : { override }) };
+  return { kind: 'may', events: [done, ...causes] };
+}
+
+type Tried =
+  | { readonly kind: 'may'; readonly events: readonly UnitEvent[] }
+  | { readonly kind: 'stopped'; readonly interlocks: readonly Interlock[]; readonly step: PlanStep };
+
+function whyNotOverride(interlocks: readonly Interlock[], { serial }: Override, isOwner: boolean): Refusal | undefined {
+  const absolute = interlocks.find(({ mayOverride }) => !mayOverride);
+  if (absolute) return refusal('no-override', `${absolute.sentence} Nobody goes on here.`, '/override');
+  if (!isOwner) return refusal('owner-only', 'Only an owner goes on where the record says stop. Hand over by this address.', '/override');
+  const other = interlocks.find((one) => !isSameSerial(one.serial, serial));
+  if (other) return refusal('override-serial', `Type the serial it is about: ${other.serial}.`, '/override/serial');
+  return undefined;
+}
+
+/** What stops a step, as an answer; the ledger remembers that it was tried. */
+async function refuse(
+  app: App,
+  unit: StoredUnit,
+  plan: string,
+  { interlocks, step }: Extract<Tried, { kind: 'stopped' }>,
+  evidence: StepEvidence,
+  by: string,
+  now: Date,
+): Promise<Refusal> {
+  const [first] = interlocks as readonly [Interlock, ...Interlock[]];
+  const sentence = interlocks.map((one) => one.sentence).join(' ');
+  const serial = evidence.kind === 'serial' ? evidence.serial : first.serial;
+  const event: UnitEvent = {
+    kind: 'step-refused',
+    plan,
+    step: step.id,
+    codes: interlocks.map(({ code }) => code),
+    sentence: sentence.slice(0, 1000),
+    ...(serial === '' ? {} : { serial }),
+  };
+  const kept = await append(app.db, unit.id, unit.version, at([event], now.toISOString()), by);
+  const version = isRefusal(kept) ? unit.version : kept.unit.version;
+  return { ...refusal(first.code, `${sentence} ${first.back}`, '/evidence'), more: { interlocks, version } };
+}
+
 const doStep = operationTaking<FromSchema<typeof stepSchema>>(stepSchema, {
   method: 'POST',
   path: '/units/{id}/plans/{plan}/steps',
-  summary: 'Do a step, with the evidence it asks for; what it changes is recorded with it, or neither is',
+  summary:
+    'Do a step, with the evidence it asks for; what it changes is recorded with it, or neither is. A step that must not be done is refused with what would be lost and the way back, and that is recorded',
   needs: 'keeper',
   scope: 'write',
   status: 201,
@@ -98,20 +218,79 @@ const doStep = operationTaking<FromSchema<typeof stepSchema>>(stepSchema, {
     const found = await findRun({ app, params });
     if (isRefusal(found)) return found;
     const { unit, run } = found;
-    const step = findStep(run, body.step);
-    if (isRefusal(step)) return step;
-    const waiting = waitsFor(run, step);
-    if (waiting.length > 0) return refusal('not-yet', `First: ${waiting.map(({ title }) => title).join('; ')}.`, '/step');
     const happenedAt = momentOf(body.happenedAt, now);
     if (isRefusal(happenedAt)) return happenedAt;
-    const evidence = body.evidence as StepEvidence;
-    if (evidence.kind === 'picture' && !(await papersOf(app.db, { unit: unit.id })).some(({ id }) => id === evidence.paper))
-      return refusal('paper-unknown', 'This picture is not among the papers of the unit.', '/evidence/paper');
-    const causes = eventsOfStep(unit.state, step, evidence);
-    if (isRefusal(causes)) return causes;
-    const events: UnitEvent[] = [{ kind: 'step-done', plan: run.id, step: step.id, evidence, causes: causes.length }, ...causes];
-    const result = await append(app.db, unit.id, body.expectedVersion, at(events, happenedAt), viewer.name);
+    const sent = { ...body, happenedAt } as Sent;
+    if (body.expectedVersion !== unit.version) return append(app.db, unit.id, body.expectedVersion, [], viewer.name) as Promise<Refusal>;
+    const seen = await tryStep(app, unit, run.id, sent, mayAct(viewer, 'owner'));
+    if (isRefusal(seen)) return seen;
+    if (seen.kind === 'stopped') return refuse(app, unit, run.id, seen, sent.evidence, viewer.name, now);
+    const result = await append(app.db, unit.id, body.expectedVersion, at(seen.events, happenedAt), viewer.name);
     return isRefusal(result) ? result : { ...shown(result.unit), hazards: result.hazards, next: nextOf(result.unit, run.id) };
+  },
+});
+
+const enterSheet = operationTaking<FromSchema<typeof sheetSchema>>(sheetSchema, {
+  method: 'POST',
+  path: '/units/{id}/plans/{plan}/sheet',
+  summary: 'Enter a sheet filled in by hand: steps in order, each with its time; all of them or none',
+  needs: 'keeper',
+  scope: 'write',
+  status: 201,
+  run: async ({ app, viewer, params, body, now }) => {
+    const found = await findRun({ app, params });
+    if (isRefusal(found)) return found;
+    let { unit } = found;
+    const entries: Entry[] = [];
+    for (const [i, row] of body.steps.entries()) {
+      const here = (no: Refusal): Refusal => ({ ...no, pointer: `/steps/${String(i)}${no.pointer ?? ''}` });
+      const happenedAt = momentOf(row.happenedAt, now);
+      if (isRefusal(happenedAt)) return here(happenedAt);
+      const before = entries.at(-1);
+      if (before && happenedAt < before.happenedAt) return here(refusal('out-of-order', 'It lies before the step above it.', '/happenedAt'));
+      const seen = await tryStep(app, unit, found.run.id, { step: row.step, evidence: row.evidence as StepEvidence, happenedAt }, false);
+      if (isRefusal(seen)) return here(seen);
+      if (seen.kind === 'stopped') {
+        const [first] = seen.interlocks as readonly [Interlock, ...Interlock[]];
+        return here({ ...refusal(first.code, `${first.sentence} ${first.back}`, '/evidence'), more: { interlocks: seen.interlocks } });
+      }
+      for (const event of seen.events) {
+        const state = apply(unit.state, event, happenedAt);
+        if (isRefusal(state)) return here(state);
+        unit = { ...unit, state };
+        entries.push({ event, happenedAt });
+      }
+    }
+    const result = await append(app.db, unit.id, body.expectedVersion, entries, viewer.name);
+    return isRefusal(result) ? result : { ...shown(result.unit), hazards: result.hazards, next: nextOf(result.unit, found.run.id) };
+  },
+});
+
+const pause = operationTaking<FromSchema<typeof pauseSchema>>(pauseSchema, {
+  method: 'POST',
+  path: '/units/{id}/plans/{plan}/pause',
+  summary: 'Let a plan rest, with words for whoever goes on; the next step done ends the rest',
+  needs: 'keeper',
+  scope: 'write',
+  status: 201,
+  run: async ({ app, viewer, params, body, now }) => {
+    const found = await findRun({ app, params });
+    if (isRefusal(found)) return found;
+    const events: UnitEvent[] = [{ kind: 'plan-paused', plan: found.run.id, note: body.note }];
+    const result = await append(app.db, found.unit.id, body.expectedVersion, at(events, now.toISOString()), viewer.name);
+    return isRefusal(result) ? result : shown(result.unit);
+  },
+});
+
+const rescueDesk = operation({
+  method: 'GET',
+  path: '/units/{id}/rescue',
+  summary: 'The rescue desk: what not to touch, which drives are kept and in what order they are tried, by the ledger',
+  needs: 'reader',
+  scope: 'read',
+  run: async ({ app, params }) => {
+    const unit = await findUnit(app, params['id']);
+    return isRefusal(unit) ? unit : rescueOf(unit.state, await eventsOf(app.db, unit.id));
   },
 });
 
@@ -218,4 +397,4 @@ const list = operation({
   run: async ({ app }) => ({ plans: await readPlans(app) }),
 });
 
-export const plans = [tryCommission, start, doStep, skipStep, goBack, end, list];
+export const plans = [...tries, start, doStep, enterSheet, skipStep, goBack, pause, end, list, rescueDesk];

@@ -13,10 +13,10 @@ export interface Problem {
 
 const STATUS: Record<string, number> = { 'version-conflict': 409, 'name-taken': 409, 'drive-elsewhere': 409, 'not-found': 404, 'last-owner': 409 };
 
-export function problemOf({ code, sentence, pointer }: Refusal): Problem {
+export function problemOf({ code, sentence, pointer, more }: Refusal): Problem {
   const status = STATUS[code] ?? 422;
   const title = status === 404 ? 'Not found' : status === 409 ? 'Conflict' : 'Cannot be done';
-  return { status, title, code, detail: sentence, ...(pointer === undefined ? {} : { errors: [{ pointer: `#${pointer}`, detail: sentence }] }) };
+  return { ...more, status, title, code, detail: sentence, ...(pointer === undefined ? {} : { errors: [{ pointer: `#${pointer}`, detail: sentence }] }) };
 }
 
 export const problems = {

@@ -1,7 +1,7 @@
 import type { NeedForHands } from '../core/upkeep/needsHands';
 import { isRefusal } from '../core/value/refusal';
 import { papersOf, type Paper } from '../store/papers';
-import { readingDays, readingsNow, type Reading, type ReadingDay } from '../store/readings';
+import { readingDays, readingsNow, usedOf, type Reading, type ReadingDay } from '../store/readings';
 import { newestEvents, withdrawnEntries, type LedgerRow, type StoredUnit } from '../store/units';
 import type { App } from './app';
 import { readNeeds } from './readShelf';
@@ -39,4 +39,9 @@ export async function readUnit(app: App, id: string, now: Date, most: number, ki
   ]);
   const used = Object.fromEntries(pools.map((pool, i) => [pool, days[i]?.['used-bytes'] ?? []]));
   return { ...unit, fill, ledger: events.slice(0, most), hasMore: events.length > most, withdrawn, needs, papers, used };
+}
+
+/** Bytes used by each pool of a unit, as last read. */
+export function readUsed(app: App, unit: string): Promise<Readonly<Record<string, number>>> {
+  return usedOf(app.db, unit);
 }

@@ -1,5 +1,7 @@
 import { foldDrive, NOTHING_HOLDS } from '../core/driveLife/applyToDrive';
 import { compareBays } from '../core/quantity/bayOrder';
+import { waitsForJob } from '../core/plan/progress';
+import { estimateOfJob } from '../core/rebuild/estimateOfJob';
 import { eventWords } from '../core/record/eventWords';
 import type { RecordedEvent, UnitEvent } from '../core/unit/event';
 import { foldUnit } from '../core/unit/fold';
@@ -12,7 +14,7 @@ import type { Database, Work } from '../store/database';
 import { driveEventsOf, drivesInLedger, forgetLives, saveLives } from '../store/driveLives';
 import { replaceDrivesOf, standingElsewhere, type StandingDrive } from '../store/drives';
 import { growingCounts, rebuildReadings, usedOf } from '../store/readings';
-import { saveNeeds, saveWaits } from '../store/shelf';
+import { saveNeeds, saveWaits, type UnitWait } from '../store/shelf';
 import {
   appendEvents,
   eventNumbered,
@@ -139,14 +141,29 @@ export async function project(work: Work, stored: StoredUnit): Promise<void> {
   const unit = ordered(stored);
   await saveSnapshot(work, unit);
   await replaceDrivesOf(work, unit.id, standingDrives(unit));
-  await saveWaits(work, unit.id, unit.state);
-  await projectNeeds(work, unit);
+  await projectReckoned(work, unit);
 }
 
-/** What needs hands at a unit, now or later; also made again when a reading comes in. */
-export async function projectNeeds(work: Work, stored: StoredUnit): Promise<void> {
+/** What needs hands at a unit, now or later, and when its work is done; also made again when a reading comes in. */
+export async function projectReckoned(work: Work, stored: StoredUnit): Promise<void> {
   const { id, state } = ordered(stored);
-  await saveNeeds(work, id, needsOf({ id, state, used: await usedOf(work, id), growing: await growingCounts(work, id) }));
+  const used = await usedOf(work, id);
+  await saveNeeds(work, id, needsOf({ id, state, used, growing: await growingCounts(work, id) }));
+  await saveWaits(work, id, waitsOf(state, used));
+}
+
+/** Everything a unit is busy with, and when it will be done. */
+function waitsOf(state: UnitState, used: Readonly<Record<string, number>>): UnitWait[] {
+  return Object.values(state.jobs).map((job) => ({
+    job: job.id,
+    task: job.task,
+    bay: job.onto === undefined ? null : (state.drives[job.onto]?.bay ?? null),
+    percent: job.percent,
+    startedAt: job.startedAt,
+    heardAt: job.heardAt,
+    estimate: estimateOfJob(state, job, used),
+    plan: Object.values(state.plans).find((run) => run.ended === undefined && waitsForJob(run, job))?.id ?? null,
+  }));
 }
 
 /**

@@ -171,6 +171,17 @@ export interface Event {
   unit: string;
 }
 
+export interface Message {
+  about_at: Timestamp;
+  code: string;
+  id: string;
+  job: string;
+  made_at: Generated<Timestamp>;
+  mailed_at: Timestamp | null;
+  sentence: string;
+  unit: string;
+}
+
 export interface NeedNow {
   from_at: Timestamp;
   n: number;
@@ -255,9 +266,11 @@ export interface UnitNow {
 
 export interface WaitNow {
   bay: string | null;
+  estimate: Json | null;
   heard_at: Timestamp;
   job: string;
   percent: number;
+  plan: string | null;
   started_at: Timestamp;
   task: string;
   unit: string;
@@ -278,6 +291,7 @@ export interface DB {
   drive_order: DriveOrder;
   drive_order_closed: DriveOrderClosed;
   event: Event;
+  message: Message;
   need_now: NeedNow;
   organisation: Organisation;
   paper: Paper;

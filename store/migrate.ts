@@ -5,6 +5,7 @@ import * as auth from './migrations/002_auth';
 import * as access from './migrations/003_access';
 import * as bench from './migrations/004_bench';
 import * as wholeLife from './migrations/005_whole_life';
+import * as plansAndWaits from './migrations/006_plans_and_waits';
 
 const MIGRATIONS: Record<string, Migration> = {
   '001_ledger': ledger,
@@ -12,6 +13,7 @@ const MIGRATIONS: Record<string, Migration> = {
   '003_access': access,
   '004_bench': bench,
   '005_whole_life': wholeLife,
+  '006_plans_and_waits': plansAndWaits,
 };
 
 /** What bringing a database up to date came to. */

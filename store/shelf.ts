@@ -1,4 +1,5 @@
 import { sql } from 'kysely';
+import type { LiveEstimate } from '../core/rebuild/liveEstimate';
 import type { UnitCard } from '../core/unit/card';
 import type { JobTask, UnitState } from '../core/unit/state';
 import { againstDrawers, byUrgency, type NeedForHands } from '../core/upkeep/needsHands';
@@ -22,7 +23,14 @@ export interface StoredWait {
   readonly percent: number;
   readonly startedAt: string;
   readonly heardAt: string;
+  /** `null` where nothing is known to reckon with. */
+  readonly estimate: LiveEstimate | null;
+  /** The plan that waits for it. */
+  readonly plan: string | null;
 }
+
+/** A wait as a unit projects it. */
+export type UnitWait = Omit<StoredWait, 'unit' | 'unitName'>;
 
 export interface PlaceCount {
   readonly site: string;
@@ -97,21 +105,18 @@ export async function needsNow(
   return { needs: byUrgency([...rows.map(toNeed), ...unsettled]).slice(0, most), total: Number(count.n) + unsettled.length };
 }
 
-export async function saveWaits(work: Work, unit: string, state: UnitState): Promise<void> {
+export async function saveWaits(work: Work, unit: string, waits: readonly UnitWait[]): Promise<void> {
   await work.deleteFrom('wait_now').where('unit', '=', unit).execute();
-  const jobs = Object.values(state.jobs);
-  if (jobs.length === 0) return;
+  if (waits.length === 0) return;
   await work
     .insertInto('wait_now')
     .values(
-      jobs.map(({ id, task, onto, percent, startedAt, heardAt }) => ({
+      waits.map(({ startedAt, heardAt, estimate, ...wait }) => ({
+        ...wait,
         unit,
-        job: id,
-        task,
-        bay: onto === undefined ? null : (state.drives[onto]?.bay ?? null),
-        percent,
         started_at: startedAt,
         heard_at: heardAt,
+        estimate: estimate === null ? null : JSON.stringify(estimate),
       })),
     )
     .execute();
@@ -122,16 +127,17 @@ export async function waitsNow(db: Database, most: number): Promise<StoredWait[]
   const rows = await db
     .selectFrom('wait_now')
     .innerJoin('unit_now', 'unit_now.unit', 'wait_now.unit')
-    .select(['wait_now.unit', 'name', 'job', 'task', 'bay', 'percent', 'started_at', 'heard_at'])
+    .select(['wait_now.unit', 'name', 'job', 'task', 'bay', 'percent', 'started_at', 'heard_at', 'estimate', 'plan'])
     .orderBy('started_at')
     .limit(most)
     .execute();
-  return rows.map(({ name, task, started_at, heard_at, ...row }) => ({
+  return rows.map(({ name, task, started_at, heard_at, estimate, ...row }) => ({
     ...row,
     unitName: name,
     task: task as JobTask,
     startedAt: started_at.toISOString(),
     heardAt: heard_at.toISOString(),
+    estimate: estimate as unknown as LiveEstimate | null,
   }));
 }
 

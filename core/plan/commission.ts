@@ -5,6 +5,7 @@ import { formatBytes } from '../quantity/formatBytes';
 import { baysOf, type UnitState } from '../unit/state';
 import { refusal, type Refusal } from '../value/refusal';
 import { longestRebuild } from '../rebuild/estimateRebuild';
+import { draftPlan } from './draftPlan';
 import type { PlanBody, PlanStep } from './plan';
 
 export interface CommissionWish {
@@ -22,9 +23,6 @@ export interface CommissionWish {
 const GIGABIT_COPY = 111e6;
 /** Screws for a 3.5-inch drive (common practice). */
 const SCREWS = 4;
-
-type Draft = Omit<PlanStep, 'part' | 'after' | 'asks' | 'does' | 'why' | 'kind'> &
-  Partial<Pick<PlanStep, 'after' | 'asks' | 'does' | 'kind'>> & { readonly why: string };
 
 /**
  * The plan that takes a unit from its box to its first backup, made for this family, these bays and these drives: a
@@ -55,18 +53,12 @@ export function commissionPlan(unit: UnitState, wish: CommissionWish): PlanBody 
     if (!layout.legal) return refusal('layout-illegal', layout.reasons.join(' '), '/pool/scheme');
   }
 
-  const steps: PlanStep[] = [];
-  let part = '';
-  const add = (draft: Draft): string => {
-    const { after = [], asks = { kind: 'tick' }, does = [], kind = 'check', ...rest } = draft;
-    steps.push({ ...rest, part, kind, asks, does, after: [...after] } as PlanStep);
-    return draft.id;
-  };
+  const { steps, add, under } = draftPlan();
   const { service, growth, software } = profile;
   const closed = service.opensCase || !service.hotSwap.includes('drives');
   const waits = service.waits ?? {};
 
-  part = 'Out of the box';
+  under('Out of the box');
   add({ id: 'attention', title: 'Read the sheets in the box, the latest “attention” sheet first', why: 'It is printed after the manual and corrects it.' });
   const screws = wish.drives.filter(({ media }) => figuresOf(media ?? 'hard-disk').fits.includes('3.5-inch')).length * SCREWS;
   add({
@@ -91,7 +83,7 @@ export function commissionPlan(unit: UnitState, wish: CommissionWish): PlanBody 
       caution: 'Rack power and fixed wiring are for licensed people under local codes.',
     });
 
-  part = 'Drives';
+  under('Drives');
   const checks: string[] = [];
   const models = [...new Set(wish.drives.flatMap(({ model }) => model ?? []))];
   const words = models.map(
@@ -144,7 +136,7 @@ export function commissionPlan(unit: UnitState, wish: CommissionWish): PlanBody 
     }),
   );
 
-  part = 'Cables and power';
+  under('Cables and power');
   const cabled: string[] = [];
   const extensions = unit.enclosures.slice(1);
   if (extensions.length > 0)
@@ -185,7 +177,7 @@ export function commissionPlan(unit: UnitState, wish: CommissionWish): PlanBody 
     }),
   );
 
-  part = 'First start';
+  under('First start');
   const start = add({
     id: 'start',
     kind: 'act',
@@ -217,7 +209,7 @@ export function commissionPlan(unit: UnitState, wish: CommissionWish): PlanBody 
     after: [booted],
   });
 
-  part = 'Setting up';
+  under('Setting up');
   if (software.factoryAccount !== 'none')
     add({
       id: 'administrator',
@@ -258,7 +250,7 @@ export function commissionPlan(unit: UnitState, wish: CommissionWish): PlanBody 
   });
 
   if (pool) {
-    part = 'Pool';
+    under('Pool');
     const poolId = freePool(unit);
     const layout = planLayout(profile, pool.scheme, all, pool.spares ?? 0, pool.groupWidth);
     const made = add({
@@ -313,7 +305,7 @@ export function commissionPlan(unit: UnitState, wish: CommissionWish): PlanBody 
       after: growth.usableDuringFirstBuild ? [made] : [built],
     });
 
-    part = 'Shares and data';
+    under('Shares and data');
     const shares = add({
       id: 'shares',
       title: 'Make the shares and who may use them; a recycle area only where it is wanted',
@@ -332,7 +324,7 @@ export function commissionPlan(unit: UnitState, wish: CommissionWish): PlanBody 
       add({ id: 'compare', title: 'Compare number and size of files at both ends', why: 'A copy that stopped half-way looks like a copy.', after: [copied] });
     }
 
-    part = 'While it is new';
+    under('While it is new');
     add({
       id: 'speed',
       kind: 'record',

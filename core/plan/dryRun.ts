@@ -1,9 +1,11 @@
 import { daysAfter } from '../quantity/days';
 import { isRefusal, type Refusal } from '../value/refusal';
-import { preview, type Hazard } from '../unit/preview';
+import { marginOfPool } from '../unit/margin';
+import type { Hazard } from '../unit/preview';
 import type { UnitEvent } from '../unit/event';
 import type { UnitState } from '../unit/state';
-import { eventsOfStep } from './eventsOfStep';
+import { attempt } from './attempt';
+import type { Interlock } from './interlock';
 import type { PlanBody, PlanStep, StepEvidence } from './plan';
 
 /** The state after a step, what it took, and what a person must hear before. */
@@ -17,6 +19,8 @@ export interface DryStep {
   readonly margin: Readonly<Record<string, number>>;
   readonly usableBytes: number;
   readonly hazards: readonly Hazard[];
+  /** What would stop it, on the way the plan takes. */
+  readonly interlocks: readonly Interlock[];
 }
 
 /** A step that cannot be done as planned, and why. */
@@ -39,20 +43,14 @@ export function dryRun(unit: UnitState, plan: PlanBody, at: string): readonly (D
   const run: (DryStep | DryStop)[] = [];
   let [state, time] = [unit, at];
   for (const step of plan.steps) {
-    const events = eventsOfStep(state, step, expectedEvidence(step));
-    if (isRefusal(events)) return [...run, { kind: 'dry-stop', step: step.id, refusal: events }];
     time = daysAfter(time, (step.hours ?? USUAL_STEP_HOURS) / 24);
-    const hazards: Hazard[] = [];
-    let margin: Readonly<Record<string, number>> = run.at(-1)?.kind === 'dry-step' ? (run.at(-1) as DryStep).margin : {};
-    for (const event of events) {
-      const seen = preview(state, event, time);
-      if (isRefusal(seen)) return [...run, { kind: 'dry-stop', step: step.id, refusal: seen }];
-      state = seen.after;
-      margin = seen.marginAfter;
-      hazards.push(...seen.hazards);
-    }
+    const seen = attempt(state, step, expectedEvidence(step), time);
+    if (isRefusal(seen)) return [...run, { kind: 'dry-stop', step: step.id, refusal: seen }];
+    const { events, after, hazards, interlocks } = seen;
+    state = after;
+    const margin = Object.fromEntries(Object.values(state.pools).map((pool) => [pool.id, marginOfPool(pool)]));
     const usableBytes = Object.values(state.pools).reduce((sum, pool) => sum + pool.usableBytes, 0);
-    run.push({ kind: 'dry-step', step: step.id, at: time, after: state, events, margin, usableBytes, hazards });
+    run.push({ kind: 'dry-step', step: step.id, at: time, after: state, events, margin, usableBytes, hazards, interlocks });
   }
   return run;
 }
@@ -70,6 +68,8 @@ export function expectedEvidence({ asks, does }: PlanStep): StepEvidence {
       return { kind: 'text', text: 'as planned' };
     case 'number':
       return { kind: 'number', number: asks.least ?? 0 };
+    case 'choice':
+      return { kind: 'choice', choice: asks.options[0] ?? '' };
     case 'speed':
       return { kind: 'speed', read: 100, write: 100 };
     case 'picture':

@@ -1,40 +1,46 @@
 import { CHECKS, type Check } from '../../schemas/unitEvent';
 import { planLayout } from '../layout/planLayout';
+import { apply } from '../unit/apply';
+import { expanded } from '../unit/expanded';
 import { driveInBay, type UnitState } from '../unit/state';
 import type { UnitEvent } from '../unit/event';
 import { poolCreated } from '../unit/poolCreated';
 import { isRefusal, refusal, type Refusal } from '../value/refusal';
+import { asRecorded, isSameSerial, type KnownDrive } from './interlock';
 import type { Intention, PlanStep, StepEvidence } from './plan';
 
 /**
- * What a step changes, as events: its intentions against the state of this moment, with the evidence in hand. The
- * planner asks with the evidence it expects, the runner with what the person gave; there is no other way from a step to
- * the ledger.
+ * What a step changes, as events: its intentions against the state of this moment, with the evidence in hand. Only
+ * `attempt` asks: whether it may be done is found there.
  */
-export function eventsOfStep(unit: UnitState, step: PlanStep, evidence: StepEvidence): UnitEvent[] | Refusal {
-  const wrong = whyNotEvidence(unit, step, evidence);
+export function eventsOfStep(unit: UnitState, step: PlanStep, evidence: StepEvidence, known?: KnownDrive): UnitEvent[] | Refusal {
+  const wrong = whyNotEvidence(step, evidence);
   if (wrong) return wrong;
   const events: UnitEvent[] = [];
+  let state = unit;
   for (const intention of step.does) {
-    const made = eventsOf(unit, intention, evidence);
+    const made = eventsOf(state, intention, { evidence, step, known });
     if (isRefusal(made)) return made;
     events.push(...made);
+    // What a later intention is about may be there only by what an earlier one does; `attempt` tells what cannot be.
+    for (const event of made) {
+      const after = apply(state, event, state.registeredAt);
+      if (!isRefusal(after)) state = after;
+    }
   }
   return events;
 }
 
-function whyNotEvidence(unit: UnitState, { asks }: PlanStep, evidence: StepEvidence): Refusal | undefined {
+function whyNotEvidence({ asks }: PlanStep, evidence: StepEvidence): Refusal | undefined {
+  if (evidence.kind === 'unread' && asks.kind === 'serial' && asks.expects !== undefined) return undefined;
   if (asks.kind !== evidence.kind) return refusal('evidence-kind', `This step asks for ${EVIDENCE_WORDS[asks.kind]}.`, '/evidence/kind');
   if (asks.kind === 'number' && evidence.kind === 'number') {
     const { least = -Infinity, most = Infinity, unit: of } = asks;
     if (evidence.number < least || evidence.number > most)
       return refusal('out-of-range', `${String(evidence.number)} ${of} cannot be: it lies between ${String(least)} and ${String(most)}.`, '/evidence/number');
   }
-  if (asks.kind === 'serial' && evidence.kind === 'serial' && asks.expects !== undefined && !isSame(asks.expects, evidence.serial)) {
-    const standing = Object.values(unit.drives).find(({ serial, bay }) => bay !== null && isSame(serial, evidence.serial));
-    const whose = standing ? ` It is the drive in bay ${standing.bay ?? ''} of ${unit.name}: leave it there.` : '';
-    return refusal('serial-differs', `This is ${evidence.serial}; the step is about ${asks.expects}.${whose}`, '/evidence/serial');
-  }
+  if (asks.kind === 'choice' && evidence.kind === 'choice' && !asks.options.includes(evidence.choice))
+    return refusal('choice-unknown', `Choose one of: ${asks.options.join('; ')}.`, '/evidence/choice');
   return undefined;
 }
 
@@ -45,20 +51,29 @@ export const EVIDENCE_WORDS = {
   number: 'a number',
   speed: 'two speeds',
   picture: 'a picture',
+  choice: 'a choice',
 } as const;
 
-/** A scanner and a person differ in case and in spaces; the drive is the same. */
-function isSame(a: string, b: string): boolean {
-  const plain = (text: string): string => text.replace(/\s/g, '').toUpperCase();
-  return plain(a) === plain(b);
+interface InHand {
+  readonly evidence: StepEvidence;
+  readonly step: PlanStep;
+  readonly known: KnownDrive | undefined;
 }
 
-function eventsOf(unit: UnitState, intention: Intention, evidence: StepEvidence): UnitEvent[] | Refusal {
+/** The serial a step ends up with: what was read, as the record writes it; what was expected, where none was. */
+function serialInHand(unit: UnitState, { evidence, step: { asks } }: InHand, planned: string): string {
+  if (evidence.kind !== 'serial') return (asks.kind === 'serial' ? asks.expects : undefined) ?? planned;
+  if (asks.kind === 'serial' && asks.expects !== undefined && isSameSerial(asks.expects, evidence.serial)) return asks.expects;
+  return asRecorded(unit, evidence.serial);
+}
+
+function eventsOf(unit: UnitState, intention: Intention, inHand: InHand): UnitEvent[] | Refusal {
+  const { evidence, known } = inHand;
   switch (intention.kind) {
     case 'fit-drive': {
       const { bay, serial: planned, ...drive } = intention.drive;
-      const serial = evidence.kind === 'serial' ? evidence.serial : (planned ?? `bay ${bay}`);
-      return [{ kind: 'drive-inserted', bay, drive: { serial, ...drive } }];
+      const serial = serialInHand(unit, inHand, planned ?? `bay ${bay}`);
+      return [{ kind: 'drive-inserted', bay, drive: { serial, ...drive, ...known } }];
     }
     case 'make-pool': {
       const { pool, name, scheme, groupWidth, spares, bays } = intention;
@@ -72,6 +87,43 @@ function eventsOf(unit: UnitState, intention: Intention, evidence: StepEvidence)
       const made = poolCreated(layout, pool, name, new Map(drives.map(({ bay, serial }) => [bay ?? '', serial])));
       return isRefusal(made) ? made : [made];
     }
+    case 'take-out-of-service':
+      return [{ kind: 'drive-taken-out-of-service', serial: serialInHand(unit, inHand, intention.serial) }];
+    case 'pull-drive':
+      return [{ kind: 'drive-removed', serial: serialInHand(unit, inHand, intention.serial) }];
+    case 'see-again':
+      return [{ kind: 'drive-returned', serial: serialInHand(unit, inHand, intention.serial) }];
+    case 'take-back':
+      return [{ kind: 'pool-restored', pool: intention.pool, serials: [intention.serial] }];
+    case 'start-rebuild': {
+      const { pool, replaces, bay, task } = intention;
+      const onto = evidence.kind === 'serial' ? serialInHand(unit, inHand, '') : driveInBay(unit, bay)?.serial;
+      if (onto === undefined) return refusal('bay-empty', `Bay ${bay} is empty: there is nothing to rebuild onto.`, '/step');
+      return [{ kind: 'job-started', job: freeJob(unit), task, pool, replaces, onto }];
+    }
+    case 'take-over':
+      return [
+        { kind: 'spare-took-over', pool: intention.pool, spare: serialInHand(unit, inHand, intention.spare), replaces: intention.replaces, job: freeJob(unit) },
+      ];
+    case 'finish-rebuild': {
+      const job = Object.values(unit.jobs).find(({ pool, replaces }) => pool === intention.pool && replaces === intention.replaces);
+      return job ? [{ kind: 'job-finished', job: job.id }] : refusal('no-rebuild', `No rebuild from ${intention.replaces} is under way.`, '/step');
+    }
+    case 'assign-spare': {
+      const serial = driveInBay(unit, intention.bay)?.serial;
+      return serial === undefined
+        ? refusal('bay-empty', `Bay ${intention.bay} is empty.`, '/step')
+        : [{ kind: 'spare-assigned', pool: intention.pool, serial }];
+    }
+    case 'expand': {
+      const pool = unit.pools[intention.pool];
+      const grown = pool && expanded(unit, pool);
+      return grown ? [grown] : [];
+    }
+    case 'clear-signs':
+      return unit.signs.length > 0 ? [{ kind: 'signs-cleared' }] : [];
+    case 'note':
+      return evidence.kind === 'text' ? [{ kind: 'noted', note: evidence.text.slice(0, 400) }] : [];
     case 'switch-power':
       return [{ kind: 'power', on: intention.on }];
     case 'write-down':
@@ -106,4 +158,11 @@ function eventsOf(unit: UnitState, intention: Intention, evidence: StepEvidence)
       ];
     }
   }
+}
+
+/** Names of jobs are used again once they have ended: the same history gives the same names. */
+function freeJob(unit: UnitState): string {
+  let n = 1;
+  while (Object.hasOwn(unit.jobs, `rebuild-${String(n)}`)) n++;
+  return `rebuild-${String(n)}`;
 }

@@ -11,6 +11,7 @@ import { canonicalJson } from '../value/canonicalJson';
 import { isRefusal } from '../value/refusal';
 import { commissionPlan, type CommissionWish } from './commission';
 import { dryRun, expectedEvidence } from './dryRun';
+import { attempt } from './attempt';
 import { eventsOfStep } from './eventsOfStep';
 import type { PlanBody, PlanStep } from './plan';
 import { leftOver, nextStep, waitsFor } from './progress';
@@ -167,10 +168,10 @@ describe('working through it', () => {
 
   it('takes the serial that was planned, in whatever case, and no other', () => {
     expect(eventsOfStep(unit, step(plan, 'fit-1'), { kind: 'serial', serial: 'qh8-1' })).toMatchObject([{ kind: 'drive-inserted', bay: '1' }]);
-    expect(eventsOfStep(unit, step(plan, 'fit-1'), { kind: 'serial', serial: 'QH8-2' })).toMatchObject({ code: 'serial-differs' });
+    expect(attempt(unit, step(plan, 'fit-1'), { kind: 'serial', serial: 'QH8-2' }, NOW)).toMatchObject({ interlocks: [{ code: 'wrong-serial' }] });
     const withTwo = apply(unit, { kind: 'drive-inserted', bay: '2', drive: { serial: 'QH8-2', bytes: 8, basis: 'exact' } }, NOW) as UnitState;
-    expect(eventsOfStep(withTwo, step(plan, 'fit-1'), { kind: 'serial', serial: 'QH8-2' })).toMatchObject({
-      sentence: expect.stringContaining('the drive in bay 2 of Sandpiper: leave it there'),
+    expect(attempt(withTwo, step(plan, 'fit-1'), { kind: 'serial', serial: 'qh8-2' }, NOW)).toMatchObject({
+      interlocks: [{ code: 'wrong-serial', sentence: 'That is bay 2, the drive standing in that bay.', back: expect.stringContaining('take QH8-1') }],
     });
   });
 

@@ -1,4 +1,4 @@
-import type { PlanRun } from '../unit/state';
+import type { Job, PlanRun } from '../unit/state';
 import type { PlanStep } from './plan';
 
 /** The steps that must be done before this one and are not: empty when it may be done now. */
@@ -14,4 +14,19 @@ export function nextStep(run: Pick<PlanRun, 'plan' | 'done'>): PlanStep | null {
 /** Steps that were begun upon and left: what is half done when a plan is stopped here. */
 export function leftOver({ plan, done }: Pick<PlanRun, 'plan' | 'done'>): PlanStep[] {
   return plan.steps.filter(({ id }) => !Object.hasOwn(done, id));
+}
+
+/** True when a step of the plan that is not done ends with this job. */
+export function waitsForJob({ plan, done }: Pick<PlanRun, 'plan' | 'done'>, { pool, replaces, task }: Job): boolean {
+  return plan.steps.some(
+    ({ id, does }) =>
+      !Object.hasOwn(done, id) &&
+      does.some((one) =>
+        one.kind === 'finish-rebuild'
+          ? one.pool === pool && one.replaces === replaces
+          : one.kind === 'finish-job'
+            ? one.pool === pool && one.task === task
+            : false,
+      ),
+  );
 }

@@ -98,10 +98,22 @@ interface TimedBand {
   readonly isShingled: boolean;
 }
 
-function timeBand(band: Band, drives: ReadonlyMap<string, RebuildDrive>, { ceilingBytesPerSecond }: Profile['rebuild']): TimedBand {
+/**
+ * The rate a band is worked through at each height, bytes/s: the least of every member's speed there and of the
+ * controller's ceiling.
+ */
+export function rateThrough(
+  band: Band,
+  drives: ReadonlyMap<string, RebuildDrive>,
+  { ceilingBytesPerSecond }: Profile['rebuild'],
+): (position: number) => number {
+  const curves = slowestOfEachMedia(band.members.map((member) => drives.get(member) as RebuildDrive));
+  return (position) => curves.reduce((least, curve) => Math.min(least, rateOf(curve, position)), ceilingBytesPerSecond);
+}
+
+function timeBand(band: Band, drives: ReadonlyMap<string, RebuildDrive>, rebuild: Profile['rebuild']): TimedBand {
   const members = band.members.map((member) => drives.get(member) as RebuildDrive);
-  const curves = slowestOfEachMedia(members);
-  const rateAt = (position: number): number => curves.reduce((least, curve) => Math.min(least, rateOf(curve, position)), ceilingBytesPerSecond);
+  const rateAt = rateThrough(band, drives, rebuild);
   const height = band.toBytes - band.fromBytes;
   return {
     seconds: simpson((position) => 1 / rateAt(position), band.fromBytes, band.toBytes),

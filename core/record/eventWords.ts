@@ -8,6 +8,7 @@ import type { UnitEvent } from '../unit/event';
 export const TASK_WORDS = {
   'first-build': 'first build',
   rebuild: 'rebuild',
+  replace: 'replacing through a free bay',
   scrub: 'reading everything to check it',
   expand: 'expanding',
   convert: 'converting',
@@ -55,7 +56,9 @@ export function eventWords(event: UnitEvent): string {
     case 'volume-removed':
       return 'Volume removed.';
     case 'job-started':
-      return event.task === 'rebuild' ? `Rebuild started onto ${event.onto ?? 'the new drive'}.` : `Started: ${TASK_WORDS[event.task]}.`;
+      return event.task === 'rebuild' || event.task === 'replace'
+        ? `Rebuild started onto ${event.onto ?? 'the new drive'}.`
+        : `Started: ${TASK_WORDS[event.task]}.`;
     case 'job-progressed':
       return `${String(event.percent)} % done.`;
     case 'job-restarted':
@@ -114,6 +117,10 @@ export function eventWords(event: UnitEvent): string {
       return `Step done: ${event.step.replaceAll('-', ' ')}.`;
     case 'step-skipped':
       return `Step left out: ${event.step.replaceAll('-', ' ')}, ${event.reason}.`;
+    case 'step-refused':
+      return `A step was stopped: ${event.sentence}`;
+    case 'plan-paused':
+      return `The plan rests: “${event.note}”`;
     case 'plan-ended':
       return `Plan ${event.how}${because(event.note)}.`;
     case 'statement-withdrawn':

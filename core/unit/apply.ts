@@ -2,8 +2,8 @@ import { frozen } from '../value/frozen';
 import { refusal, type Refusal } from '../value/refusal';
 import { confirmCopy, describeCopy, describeDataSet, removeCopy, removeDataSet } from './applyCopies';
 import { clearDrive, failDrive, insert, removeDrive, returnDrive, suspectDrive, takeOutOfService } from './applyDrive';
-import { endJob, finishJob, putJob, startJob, takeOver, withJob } from './applyJob';
-import { doStep, endPlan, skipStep, startPlan } from './applyPlan';
+import { endJob, finishJob, progressJob, restartJob, startJob, takeOver, withJob } from './applyJob';
+import { doStep, endPlan, pausePlan, refuseStep, skipStep, startPlan } from './applyPlan';
 import { assignSpare, createPool, destroyPool, reshapePool, restorePool } from './applyPool';
 import * as box from './applyUnit';
 import type { UnitEvent } from './event';
@@ -57,9 +57,9 @@ export function apply(unit: UnitState | null, event: UnitEvent, happenedAt: stri
     case 'job-started':
       return startJob(unit, event, happenedAt);
     case 'job-progressed':
-      return withJob(unit, event.job, (job) => putJob(unit, { ...job, percent: event.percent, heardAt: happenedAt }));
+      return progressJob(unit, event, happenedAt);
     case 'job-restarted':
-      return withJob(unit, event.job, (job) => putJob(unit, { ...job, percent: 0, startedAt: happenedAt, heardAt: happenedAt }));
+      return restartJob(unit, event, happenedAt);
     case 'job-finished':
       return withJob(unit, event.job, (job) => finishJob(unit, job));
     case 'job-aborted':
@@ -114,6 +114,10 @@ export function apply(unit: UnitState | null, event: UnitEvent, happenedAt: stri
       return doStep(unit, event, happenedAt);
     case 'step-skipped':
       return skipStep(unit, event, happenedAt);
+    case 'step-refused':
+      return refuseStep(unit, event);
+    case 'plan-paused':
+      return pausePlan(unit, event, happenedAt);
     case 'plan-ended':
       return endPlan(unit, event, happenedAt);
     case 'noted':

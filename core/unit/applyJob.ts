@@ -3,25 +3,59 @@ import { own } from '../value/own';
 import { refusal, type Refusal } from '../value/refusal';
 import { withPool } from './applyPool';
 import type { Of } from './event';
-import { membersOf, poolOfDrive, type Job, type Pool, type UnitState } from './state';
+import { membersOf, MOST_REPORTS, poolOfDrive, type Job, type Pool, type ProgressReport, type UnitState } from './state';
+import { neededBytes } from './neededBytes';
 
-/** Work that takes hours: builds, rebuilds, scrubs. */
+/** Work that takes hours: builds, rebuilds, replacements through a free bay, scrubs. */
 
 export function startJob(unit: UnitState, event: Of<'job-started'>, happenedAt: string): UnitState | Refusal {
   const pool = own(unit.pools, event.pool);
   if (!pool) return refusal('pool-unknown', `${unit.name} has no pool ${event.pool}.`, '/pool');
   if (own(unit.jobs, event.job)) return refusal('job-exists', `Job ${event.job} is running already.`, '/job');
-  if (event.task === 'rebuild') {
-    const { replaces, onto } = event;
-    if (replaces === undefined || !pool.missing.includes(replaces))
-      return refusal('nothing-to-rebuild', 'A rebuild names the missing member it takes over from.', '/replaces');
-    if (onto === undefined || own(unit.drives, onto)?.bay == null)
-      return refusal('drive-not-here', 'A rebuild names the drive it writes, which is in a bay.', '/onto');
-    const member = membersOf(pool).includes(onto) && onto !== replaces;
-    if (member || (poolOfDrive(unit, onto) ?? pool) !== pool) return refusal('drive-in-pool', `${onto} is a member already.`, '/onto');
+  if (event.task === 'rebuild' || event.task === 'replace') {
+    const wrong = whyNotOnto(unit, pool, event);
+    if (wrong) return wrong;
   }
   const { kind: _kind, job, ...body } = event;
-  return putJob(unit, { kind: 'job', id: job, ...body, percent: 0, startedAt: happenedAt, heardAt: happenedAt });
+  return putJob(unit, { kind: 'job', id: job, ...body, percent: 0, startedAt: happenedAt, heardAt: happenedAt, reports: [] });
+}
+
+/** A drive that cannot be written as the new member: no unit starts on it. */
+function whyNotOnto(unit: UnitState, pool: Pool, { task, replaces, onto }: Of<'job-started'>): Refusal | undefined {
+  if (replaces === undefined || !(task === 'rebuild' ? pool.missing : membersOf(pool)).includes(replaces))
+    return refusal(
+      'nothing-to-rebuild',
+      `A ${task === 'rebuild' ? 'rebuild names the missing' : 'replacement names the'} member it takes over from.`,
+      '/replaces',
+    );
+  const drive = own(unit.drives, onto ?? '');
+  if (onto === undefined || drive?.bay == null) return refusal('drive-not-here', 'A rebuild names the drive it writes, which is in a bay.', '/onto');
+  const member = membersOf(pool).includes(onto) && (onto !== replaces || task === 'replace');
+  if (member || (poolOfDrive(unit, onto) ?? pool) !== pool) return refusal('drive-in-pool', `${onto} is a member already.`, '/onto');
+  const busy = Object.values(unit.jobs).find((job) => job.onto === onto || (job.pool === pool.id && job.replaces === replaces));
+  if (busy) return refusal('rebuild-runs', `A rebuild from ${replaces} or onto ${onto} is under way already.`, '/onto');
+  const needs = neededBytes(unit, replaces);
+  if (drive.bytes < needs && drive.basis === 'exact') return refusal('drive-too-small', tooSmall(onto, drive.bytes, needs), '/onto');
+  return undefined;
+}
+
+/** Labels agree, sectors do not: how many are short is what decides. */
+export function tooSmall(serial: string, bytes: number, needs: number): string {
+  return `${serial} is ${String(Math.ceil((needs - bytes) / SECTOR))} sectors short: it holds ${String(bytes)} bytes, ${String(needs)} are needed.`;
+}
+
+const SECTOR = 512;
+
+export function progressJob(unit: UnitState, { job: id, percent, band }: Of<'job-progressed'>, at: string): UnitState | Refusal {
+  return withJob(unit, id, (job) => putJob(unit, { ...reported(job, { at, percent, ...(band === undefined ? {} : { band }) }), percent, heardAt: at }));
+}
+
+export function restartJob(unit: UnitState, { job: id }: Of<'job-restarted'>, at: string): UnitState | Refusal {
+  return withJob(unit, id, (job) => putJob(unit, { ...reported(job, { at, percent: 0 }), percent: 0, startedAt: at, heardAt: at }));
+}
+
+function reported(job: Job, report: ProgressReport): Job {
+  return { ...job, reports: [...job.reports, report].slice(-MOST_REPORTS) };
 }
 
 /** A spare steps in for a member that went: one event, and the rebuild onto it has begun. */
@@ -31,11 +65,14 @@ export function takeOver(unit: UnitState, { pool: id, spare, replaces, job }: Of
 }
 
 /** A finished rebuild gives the place of the missing member to the new drive; only now does the margin come back. */
-export function finishJob(unit: UnitState, job: Job): UnitState {
+export function finishJob(unit: UnitState, job: Job): UnitState | Refusal {
   const after = endJob(unit, job.id);
   const pool = unit.pools[job.pool] as Pool;
   const { replaces, onto } = job;
   if (replaces === undefined || onto === undefined) return after;
+  const written = unit.drives[onto];
+  if (written?.bay == null || written.condition === 'failed')
+    return refusal('drive-not-here', `${onto} is not working in a bay of ${unit.name}: a rebuild onto it cannot have finished.`, '/job');
   return withPool(after, {
     ...pool,
     bands: pool.bands.map((band) => ({ ...band, members: band.members.map((member) => (member === replaces ? onto : member)) })),
@@ -44,7 +81,7 @@ export function finishJob(unit: UnitState, job: Job): UnitState {
   });
 }
 
-export function withJob(unit: UnitState, id: string, change: (job: Job) => UnitState): UnitState | Refusal {
+export function withJob(unit: UnitState, id: string, change: (job: Job) => UnitState | Refusal): UnitState | Refusal {
   const job = own(unit.jobs, id);
   return job ? change(job) : refusal('job-unknown', `${unit.name} has no running job ${id}.`, '/job');
 }

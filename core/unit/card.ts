@@ -42,7 +42,7 @@ export interface UnitCard {
 }
 
 export function frontOf(unit: UnitState): UnitInFront {
-  const rebuilds = Object.values(unit.jobs).filter(({ task }) => task === 'rebuild');
+  const rebuilds = Object.values(unit.jobs).filter(({ task }) => task === 'rebuild' || task === 'replace');
   return {
     name: unit.name,
     trays: unit.profile.bays.trays,

@@ -2,12 +2,14 @@ import { isRefusal, type Refusal } from '../value/refusal';
 import { apply } from './apply';
 import type { UnitEvent } from './event';
 import { marginOfPool } from './margin';
-import { membersOf, type UnitState } from './state';
+import { own } from '../value/own';
+import { membersOf, type JobTask, type Pool, type UnitState } from './state';
 
 /** What an event would do that a person must hear before it is done. */
 export interface Hazard {
   readonly kind: 'hazard';
-  readonly code: 'erases' | 'margin-lowered' | 'data-lost' | 'unguarded';
+  /** `second-out`: less margin for a pool that is thinned already. `interrupts-work`: stops what must run to its end. */
+  readonly code: 'erases' | 'margin-lowered' | 'second-out' | 'data-lost' | 'unguarded' | 'interrupts-work';
   readonly sentence: string;
   /** The drives it is about: asked for by serial, never by "Yes". */
   readonly serials: readonly string[];
@@ -50,14 +52,46 @@ export function difference(unit: UnitState | null, after: UnitState): Pick<Previ
         ? { kind: 'hazard', code: 'data-lost', serials, sentence: `Without ${serials.join(', ')} ${pool.name} loses data.` }
         : {
             kind: 'hazard',
-            code: 'margin-lowered',
+            code: (unit?.pools[id]?.missing.length ?? 0) > 0 ? 'second-out' : 'margin-lowered',
             serials,
             sentence: `Without ${serials.join(', ')} ${pool.name} can lose ${now === 0 ? 'none' : String(now)} more.`,
           },
     );
   }
+  if (unit) hazards.push(...interrupted(unit, after));
   return { marginBefore, marginAfter, hazards: Object.freeze(hazards) };
 }
+
+/** Work that ends before its time: by switching off, as far as the family is known, or by the drive it writes going. */
+function interrupted(unit: UnitState, after: UnitState): Hazard[] {
+  const { powerOff = 'forbidden' } = unit.profile.rebuild;
+  const isSwitchedOff = unit.power === 'on' && after.power === 'off' && powerOff !== 'goes-on';
+  return Object.values(unit.jobs).flatMap(({ id, task, percent, pool, onto }): Hazard[] => {
+    if (!MUST_FINISH.has(task)) return [];
+    if (onto !== undefined && works(unit, onto) && !works(after, onto) && own(after.jobs, id)) {
+      const sentence = `Without ${onto} the ${MUST_FINISH.get(task) ?? ''} onto it ends at ${String(Math.floor(percent))} %.`;
+      return [{ kind: 'hazard', code: 'interrupts-work', serials: [onto], sentence }];
+    }
+    if (!isSwitchedOff) return [];
+    const what = `${MUST_FINISH.get(task) ?? ''}${onto === undefined ? ` of ${unit.pools[pool]?.name ?? pool}` : ` onto ${onto}`} at ${String(Math.floor(percent))} %`;
+    const then = powerOff === 'starts-again' ? 'on this family it starts again from nothing' : 'on this family it must run to its end';
+    const serials = onto === undefined ? membersOf(unit.pools[pool] as Pool) : [onto];
+    return [{ kind: 'hazard', code: 'interrupts-work', serials, sentence: `Switching off stops the ${what}: ${then}.` }];
+  });
+}
+
+function works({ drives }: UnitState, serial: string): boolean {
+  const drive = own(drives, serial);
+  return drive?.bay != null && drive.condition !== 'failed';
+}
+
+const MUST_FINISH: ReadonlyMap<JobTask, string> = new Map([
+  ['first-build', 'first build'],
+  ['rebuild', 'rebuild'],
+  ['replace', 'replacement'],
+  ['expand', 'expansion'],
+  ['convert', 'conversion'],
+]);
 
 function margins(unit: UnitState): Record<string, number> {
   return Object.fromEntries(Object.entries(unit.pools).map(([id, pool]) => [id, marginOfPool(pool)]));

@@ -4,7 +4,7 @@ import type { Profile } from '../platform/profile';
 import type { Media } from '../drive/media';
 import type { SizeBasis } from '../drive/readSize';
 import type { Check, Part, TASKS, UnitDetails } from '../../schemas/unitEvent';
-import type { PlanBody, StepEvidence } from '../../schemas/plan';
+import type { Override, PlanBody, StepEvidence } from '../../schemas/plan';
 
 export interface Place {
   readonly site: string;
@@ -82,6 +82,18 @@ export interface Job {
   readonly percent: number;
   readonly startedAt: string;
   readonly heardAt: string;
+  /** What was read of it, oldest first; the newest {@link MOST_REPORTS}. */
+  readonly reports: readonly ProgressReport[];
+}
+
+export const MOST_REPORTS = 400;
+
+/** How far the unit says a job is. */
+export interface ProgressReport {
+  readonly at: string;
+  readonly percent: number;
+  /** The band it is about, where a family counts each band from 0 to 100. */
+  readonly band?: number;
 }
 
 export interface Volume {
@@ -157,6 +169,8 @@ export interface StepDone {
   readonly evidence?: StepEvidence;
   /** Set when it was left out, with the reason. */
   readonly skipped?: string;
+  /** Set when the owner went on where the record said stop. */
+  readonly override?: Override;
 }
 
 /** A plan being worked through, and how far it is. */
@@ -165,6 +179,10 @@ export interface PlanRun {
   readonly plan: PlanBody;
   readonly startedAt: string;
   readonly done: Readonly<Record<string, StepDone>>;
+  /** Set while it rests or waits for another pair of hands, with the words left for them. */
+  readonly paused?: { readonly at: string; readonly note: string };
+  /** How often a step was stopped. */
+  readonly refused: number;
   readonly ended?: { readonly how: 'finished' | 'stopped'; readonly at: string; readonly note?: string };
 }
 

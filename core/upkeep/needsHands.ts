@@ -49,6 +49,8 @@ export interface NeedForHands {
   readonly until?: string;
   /** The plan it is about, when there is one. */
   readonly plan?: string;
+  /** The drive it is about. */
+  readonly serial?: string;
   /** It holds only as long as drawers within reach do not meet these. */
   readonly unless?: readonly OpenDemand[];
 }
@@ -170,7 +172,7 @@ function need(
   urgency: number,
   title: string,
   reason: string,
-  { from = ALWAYS, until, plan }: { from?: string; until?: string; plan?: string } = {},
+  { from = ALWAYS, until, plan, serial }: { from?: string; until?: string; plan?: string; serial?: string } = {},
 ): NeedForHands {
   return {
     kind: 'need-for-hands',
@@ -182,6 +184,7 @@ function need(
     from,
     ...(until === undefined ? {} : { until }),
     ...(plan === undefined ? {} : { plan }),
+    ...(serial === undefined ? {} : { serial }),
   };
 }
 
@@ -199,7 +202,7 @@ function troubleOf(unit: WatchedUnit, pool: Pool): NeedForHands[] {
         'data-lost',
         0,
         `${state.name} · ${pool.name} has lost data`,
-        `Leave every drive where it is and power nothing down. ${pool.lost.join(', ')} held data that is gone from this pool.`,
+        `Leave every drive where it is, and start and confirm nothing. ${pool.lost.join(', ')} held data that is gone from this pool.`,
       ),
     ];
   }
@@ -216,6 +219,7 @@ function troubleOf(unit: WatchedUnit, pool: Pool): NeedForHands[] {
         10 + margin,
         `${state.name} · ${place(serial)} ${went ?? 'is missing'}`,
         `${left} Replace ${serial} only, with a drive of at least ${formatBytes(state.drives[serial]?.bytes ?? 0)}.`,
+        { serial },
       ),
     );
   }
@@ -240,6 +244,7 @@ function troubleOf(unit: WatchedUnit, pool: Pool): NeedForHands[] {
         20 + full,
         `${state.name} · bay ${drive.bay} is showing signs`,
         `${sentence(drive.note ?? 'noted without a reason')} Have a fitting drive at hand.`,
+        { serial },
       ),
     );
   }
@@ -259,6 +264,7 @@ function growthNeeds(unit: WatchedUnit): NeedForHands[] {
         21,
         `${state.name} · bay ${drive.bay}: ${ERROR_WORDS[metric]} grow`,
         `From ${String(before)} on ${beforeDay} to ${String(now)}. A count that grows matters more than its height: have a fitting drive at hand, and record what you see.`,
+        { serial },
       ),
     ];
   });

@@ -2,6 +2,7 @@ import { figuresOf, type Media } from '../drive/media';
 import type { SizeBasis } from '../drive/readSize';
 import { factsOf } from '../layout/scheme';
 import { compareBays } from '../quantity/bayOrder';
+import { neededBytes } from '../unit/neededBytes';
 import { poolOfDrive, type DriveInUnit, type Place, type Pool, type UnitState } from '../unit/state';
 
 /** A drive that stands ready in a drawer. */
@@ -47,18 +48,6 @@ export interface BayCover {
 }
 
 const NEAREST: readonly Reach[] = ['in-unit', 'same-room', 'same-site', 'other-site'];
-
-/**
- * The bytes a drive must have to take over from a member: the member's own size, or, where the family accepts smaller
- * replacements, the height its pool really uses.
- */
-export function neededBytes(unit: UnitState, serial: string): number {
-  const own = unit.drives[serial]?.bytes ?? 0;
-  const pool = poolOfDrive(unit, serial);
-  if (!pool) return own;
-  const height = Math.max(0, ...pool.bands.filter(({ members }) => members.includes(serial)).map(({ toBytes }) => toBytes));
-  return unit.profile.rebuild.acceptsSmaller && height > 0 ? height : own;
-}
 
 export function demandOf(unit: UnitState, { serial, media = 'hard-disk' }: DriveInUnit, pool: Pool): SpareDemand {
   const { site, room } = unit.place;

@@ -5,6 +5,8 @@ export interface Refusal {
   readonly sentence: string;
   /** JSON Pointer (RFC 6901) of the field at fault, when there is one. */
   readonly pointer?: string;
+  /** What else a program needs to go on. */
+  readonly more?: Readonly<Record<string, unknown>>;
 }
 
 export function refusal(code: string, sentence: string, pointer?: string): Refusal {

@@ -3,6 +3,7 @@ import { TASK_WORDS } from '~/core/record/eventWords';
 import type { ReactNode } from 'react';
 import type { Wait } from '~/service/readShelf';
 import { Moment } from '~/web/parts/unit/Moment';
+import { FINDING_SHORT } from './waitWords';
 
 /** At the foot of every page: what is being waited for, and when that was last heard of. */
 export function WaitingStrip({ waits }: { readonly waits: readonly Wait[] }): ReactNode {
@@ -10,16 +11,30 @@ export function WaitingStrip({ waits }: { readonly waits: readonly Wait[] }): Re
   return (
     <section aria-label="Waiting" className="no-print flex items-center gap-6 overflow-x-auto max-sm:gap-3 max-sm:py-2 bg-side-strong px-5 py-3 text-on-side">
       <h2 className="text-lg">Waiting</h2>
-      {waits.map(({ unit, unitName, task, bay, job, percent, startedAt, heardAt }) => {
-        const what = task === 'rebuild' ? `rebuilding${bay === null ? '' : ` bay ${bay}`}` : TASK_WORDS[task];
+      {waits.map(({ unit, unitName, task, bay, job, percent, startedAt, heardAt, estimate, plan }) => {
+        const what = task === 'rebuild' || task === 'replace' ? `rebuilding${bay === null ? '' : ` bay ${bay}`}` : TASK_WORDS[task];
         return (
-          <Link key={unit + job} href={`/units/${unit}`} className="min-w-[260px] flex-1">
+          <Link key={unit + job} href={plan === null ? `/units/${unit}` : `/units/${unit}/plans/${plan}`} className="min-w-[300px] max-w-[520px] flex-1">
             <span className="flex justify-between gap-x-4 text-sm max-sm:flex-col">
               <span>
                 {unitName} · {what}
               </span>
               <span className="text-on-side-muted">
-                {percent} % · since <Moment at={startedAt} />, heard <Moment at={heardAt} relative />
+                {percent} %
+                {estimate ? (
+                  <>
+                    {' '}
+                    · done about <Moment at={estimate.likely} /> (<Moment at={estimate.low} />–<Moment at={estimate.high} />)
+                    {estimate.found.map((finding) => (
+                      <strong key={finding}>, {FINDING_SHORT[finding]}</strong>
+                    ))}
+                  </>
+                ) : (
+                  <>
+                    {' '}
+                    · since <Moment at={startedAt} />, heard <Moment at={heardAt} relative />
+                  </>
+                )}
               </span>
             </span>
             <span

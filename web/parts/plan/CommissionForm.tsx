@@ -15,7 +15,7 @@ import { Field } from '~/web/parts/form/Field';
 import { Notice } from '~/web/parts/form/Notice';
 import { send } from '~/web/parts/form/send';
 import { useSending } from '~/web/parts/form/useSending';
-import { hoursWords } from './hoursWords';
+import { hoursWords } from '~/core/quantity/hoursWords';
 
 interface Props {
   readonly id: string;
@@ -107,7 +107,7 @@ export function CommissionForm({ id, version, unit, drawers }: Props): ReactNode
   }, [wish, id]);
 
   const begin = async (): Promise<void> => {
-    const answer = await run('POST', `/api/v1/units/${id}/plans`, { expectedVersion: version, wish: JSON.parse(wish) as object });
+    const answer = await run('POST', `/api/v1/units/${id}/plans`, { expectedVersion: version, job: 'commission', wish: JSON.parse(wish) as object });
     if (answer) router.push(`/units/${id}/plans/${String(answer['plan'])}`);
   };
   const change = (bay: string, part: Partial<Choice>): void => setRows({ ...rows, [bay]: { ...(rows[bay] ?? NOTHING), ...part } });

@@ -23,6 +23,7 @@ export function EvidenceForm({ step, unitId, busy, onEvidence, onSkip }: Props):
   const [text, setText] = useState('');
   const [second, setSecond] = useState('');
   const [fault, setFault] = useState<string | null>(null);
+  const [isUnread, setIsUnread] = useState(false);
   const file = useRef<HTMLInputElement>(null);
   const number = (of: string): number => Number(of.replace(',', '.'));
 
@@ -32,6 +33,7 @@ export function EvidenceForm({ step, unitId, busy, onEvidence, onSkip }: Props):
     else if (asks.kind === 'text') onEvidence({ kind: 'text', text: text.trim() });
     else if (asks.kind === 'number') onEvidence({ kind: 'number', number: number(text) });
     else if (asks.kind === 'speed') onEvidence({ kind: 'speed', read: number(text), write: number(second) });
+    else if (asks.kind === 'choice') onEvidence({ kind: 'choice', choice: text });
     else file.current?.click();
   };
   const keep = async (picked: File): Promise<void> => {
@@ -47,6 +49,33 @@ export function EvidenceForm({ step, unitId, busy, onEvidence, onSkip }: Props):
       : asks.kind === 'number'
         ? text.trim() !== '' && Number.isFinite(number(text))
         : text.trim() !== '');
+  if (isUnread)
+    return (
+      <form
+        className="grid gap-4"
+        onSubmit={(event) => {
+          event.preventDefault();
+          if (text.trim() !== '') onEvidence({ kind: 'unread', why: text.trim() });
+        }}
+      >
+        <Field
+          label="Why it cannot be read, and how you know the drive"
+          value={text}
+          maxLength={400}
+          autoFocus
+          autoComplete="off"
+          onChange={(event) => setText(event.target.value)}
+        />
+        <div className="flex flex-wrap gap-2">
+          <Button type="submit" disabled={busy || text.trim() === ''} className="min-h-11">
+            Say so
+          </Button>
+          <Button className="min-h-11" onClick={() => (setIsUnread(false), setText(''))}>
+            I can read it after all
+          </Button>
+        </div>
+      </form>
+    );
   return (
     <form
       className="grid gap-4"
@@ -64,7 +93,11 @@ export function EvidenceForm({ step, unitId, busy, onEvidence, onSkip }: Props):
             </p>
           )}
           <Field
-            label="Serial, read off the drive itself"
+            label={
+              step.kind === 'act' && step.does.some(({ kind }) => kind === 'pull-drive' || kind === 'fit-drive')
+                ? 'Serial, read off the drive itself'
+                : 'Serial, as it is shown'
+            }
             value={text}
             autoFocus
             autoComplete="off"
@@ -75,6 +108,17 @@ export function EvidenceForm({ step, unitId, busy, onEvidence, onSkip }: Props):
             onChange={(event) => setText(event.target.value)}
           />
         </>
+      )}
+      {asks.kind === 'choice' && (
+        <fieldset className="grid gap-2">
+          <legend className="mb-1 font-semibold">What it is</legend>
+          {asks.options.map((option) => (
+            <label key={option} className="flex min-h-9 items-center gap-3 border border-line bg-surface px-3 py-2 max-sm:min-h-11">
+              <input type="radio" name="choice" checked={text === option} onChange={() => setText(option)} />
+              {option}
+            </label>
+          ))}
+        </fieldset>
       )}
       {asks.kind === 'text' && (
         <Field label={asks.label} value={text} autoFocus autoComplete="off" maxLength={400} onChange={(event) => setText(event.target.value)} />
@@ -100,6 +144,11 @@ export function EvidenceForm({ step, unitId, busy, onEvidence, onSkip }: Props):
         <Button look="main" type="submit" disabled={busy || !isReady} className="min-h-11 min-w-[160px]">
           {asks.kind === 'tick' ? (step.kind === 'wait' ? 'It is done' : 'Done') : asks.kind === 'picture' ? 'Take or choose the picture' : 'Confirm'}
         </Button>
+        {asks.kind === 'serial' && asks.expects !== undefined && (
+          <Button className="min-h-11" onClick={() => setIsUnread(true)}>
+            I cannot read the label
+          </Button>
+        )}
         {onSkip && (
           <Button className="min-h-11" onClick={onSkip}>
             Leave out…

@@ -2,65 +2,61 @@
 import type { ReactNode } from 'react';
 import type { DryStep, DryStop } from '~/core/plan/dryRun';
 import type { PlanBody } from '~/core/plan/plan';
+import type { PlanRisk } from '~/core/plan/timeline';
 import { formatBytes } from '~/core/quantity/formatBytes';
-import { marginWords } from '~/core/unit/standingWords';
+import type { Pool } from '~/core/unit/state';
 import { Moment } from '~/web/parts/unit/Moment';
+import { MarginTimeline, RiskFigures } from './MarginTimeline';
 
-const WIDTH = 300;
-const HEIGHT = 124;
-const FOOT = 18;
+interface Props {
+  readonly plan: PlanBody;
+  readonly ahead: readonly (DryStep | DryStop)[];
+  readonly risks: readonly PlanRisk[];
+  readonly pools: Readonly<Record<string, Pool>>;
+}
 
-/** What is ahead: margin against time as a step line from "you are here", and what the last steps will have made. */
-export function PlanAhead({ plan, ahead }: { readonly plan: PlanBody; readonly ahead: readonly (DryStep | DryStop)[] }): ReactNode {
+/** What the plan risks and when: each pool's margin against time from "you are here", and what must be heard before. */
+export function PlanAhead({ plan, ahead, risks, pools }: Props): ReactNode {
   const steps = ahead.filter((one): one is DryStep => one.kind === 'dry-step');
   const stop = ahead.find((one): one is DryStop => one.kind === 'dry-stop');
   const last = steps.at(-1);
-  if (!last) return null;
-  const margin = ({ margin: of }: DryStep): number | null => (Object.keys(of).length === 0 ? null : Math.min(...Object.values(of)));
-  const most = Math.max(1, ...steps.map((one) => margin(one) ?? 0));
-  const x = (i: number): number => 10 + (i / Math.max(1, steps.length)) * (WIDTH - 20);
-  const y = (of: number | null): number => (of === null ? HEIGHT - FOOT : 26 + (1 - Math.max(0, of) / most) * (HEIGHT - FOOT - 46));
-  const path = steps.map((one, i) => `${i === 0 ? `M${String(x(0))} ${String(y(margin(one)))}` : `V${String(y(margin(one)))}`} H${String(x(i + 1))}`).join(' ');
-  const made = steps.find((one) => margin(one) !== null);
+  if (!last && !stop) return null;
   const hazards = steps.flatMap(({ hazards: of }) => of);
+  const locks = steps.flatMap(({ interlocks }) => interlocks);
   const title = (id: string): string => plan.steps.find((step) => step.id === id)?.title ?? '';
+  const moved = risks.filter(({ stretches }) => stretches.length > 1 || risks.length === 1);
   return (
-    <aside aria-label="What is ahead" className="shrink-0 overflow-y-auto border-line bg-surface p-4 max-lg:border-t lg:w-[332px] lg:border-l">
-      <h2 className="text-lg">What is ahead</h2>
-      <svg
-        viewBox={`0 0 ${String(WIDTH)} ${String(HEIGHT)}`}
-        className="mt-2 w-full"
-        role="img"
-        aria-label={`Margin over the steps that are left: ${made ? `a pool from “${title(made.step)}” on, then ${marginWords(margin(last) ?? 0)}` : 'no pool'}`}
-      >
-        <line x1="10" x2={WIDTH - 10} y1={HEIGHT - FOOT} y2={HEIGHT - FOOT} stroke="var(--line)" />
-        <path d={path} fill="none" stroke="var(--ink)" strokeWidth="2" />
-        <circle cx={x(0)} cy={y(margin(steps[0] as DryStep))} r="4" fill="var(--action)" />
-        <text x={x(0)} y={HEIGHT - 4} fontSize="12" fill="var(--muted)">
-          you are here
-        </text>
-        <text x={WIDTH - 10} y={HEIGHT - 4} fontSize="12" fill="var(--muted)" textAnchor="end">
-          {steps.length} steps on
-        </text>
-        <text x={WIDTH - 10} y={y(margin(last)) - 8} fontSize="12" fill="var(--ink)" textAnchor="end">
-          {margin(last) === null ? 'no pool yet' : marginWords(margin(last) ?? 0)}
-        </text>
-      </svg>
-      <dl className="mt-3 grid grid-cols-[auto_1fr] gap-x-4 gap-y-1">
-        {last.usableBytes > 0 && (
-          <>
-            <dt className="text-muted">Usable then</dt>
-            <dd>{formatBytes(last.usableBytes)}</dd>
-          </>
-        )}
-        <dt className="text-muted">At the earliest</dt>
-        <dd>
-          <Moment at={last.at} />
-        </dd>
-      </dl>
-      {hazards.map(({ sentence }) => (
+    <aside aria-label="What this plan risks, and when" className="shrink-0 overflow-y-auto border-line bg-surface p-4 max-lg:border-t lg:w-[332px] lg:border-l">
+      <h2 className="text-lg">What this plan risks, and when</h2>
+      {moved.map((risk) => (
+        <section key={risk.pool} aria-label={pools[risk.pool]?.name ?? 'The new pool'} className="mb-3">
+          {moved.length > 1 && <h3 className="mt-2 font-semibold">{pools[risk.pool]?.name}</h3>}
+          <MarginTimeline risk={risk} label="Margin against time" />
+          <RiskFigures risk={risk} />
+        </section>
+      ))}
+      {last && (
+        <dl className="mt-3 grid grid-cols-[1fr_auto] gap-x-4 gap-y-1 border-t border-line pt-3">
+          {last.usableBytes > 0 && (
+            <>
+              <dt className="text-muted">Usable then</dt>
+              <dd className="text-right">{formatBytes(last.usableBytes)}</dd>
+            </>
+          )}
+          <dt className="text-muted">Done at the earliest</dt>
+          <dd className="text-right">
+            <Moment at={last.at} />
+          </dd>
+        </dl>
+      )}
+      {[...new Set(hazards.map(({ sentence }) => sentence))].map((sentence) => (
         <p key={sentence} className="mt-2 text-thinned">
           {sentence.replaceAll('planned-', 'bay ')}
+        </p>
+      ))}
+      {locks.map(({ code, sentence, back }) => (
+        <p key={code + sentence} className="mt-2 font-semibold text-thinned">
+          It would be stopped: {sentence} {back}
         </p>
       ))}
       {stop && (
@@ -68,6 +64,10 @@ export function PlanAhead({ plan, ahead }: { readonly plan: PlanBody; readonly a
           It would stop at “{title(stop.step)}”: {stop.refusal.sentence}
         </p>
       )}
+      <p className="mt-3 border-t border-line pt-3 text-sm text-muted">
+        <strong>Take care.</strong> Earth yourself before you touch a bare drive. If the unit has to be opened, unplug both supplies first. Chances rest on
+        data-sheet figures and independent failures: drives of one age do worse.
+      </p>
     </aside>
   );
 }

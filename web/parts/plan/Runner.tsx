@@ -1,21 +1,26 @@
 'use client';
 import Link from 'next/link';
-import { useRouter } from 'next/navigation';
 import { useState, type ReactNode } from 'react';
-import { toast } from 'sonner';
 import { dryRun } from '~/core/plan/dryRun';
-import { nextStep, waitsFor } from '~/core/plan/progress';
+import { nextStep, waitsFor, waitsForJob } from '~/core/plan/progress';
 import type { PlanStep, StepEvidence } from '~/core/plan/plan';
+import { planRisk } from '~/core/plan/timeline';
+import { hoursWords } from '~/core/quantity/hoursWords';
+import { estimateOfJob } from '~/core/rebuild/estimateOfJob';
+import { frontOf } from '~/core/unit/card';
 import type { PlanRun, UnitState } from '~/core/unit/state';
 import { Button } from '~/web/parts/form/Button';
-import { Dialog } from '~/web/parts/form/Dialog';
-import { Field } from '~/web/parts/form/Field';
 import { Notice } from '~/web/parts/form/Notice';
-import { useSending } from '~/web/parts/form/useSending';
 import { Moment } from '~/web/parts/unit/Moment';
+import { UnitFront } from '~/web/parts/unit/UnitFront';
 import { EvidenceForm } from './EvidenceForm';
-import { hoursWords } from './hoursWords';
+import { EvidenceWords } from './EvidenceWords';
+import { LeaveDialog, type Leaving } from './LeaveDialog';
 import { PlanAhead } from './PlanAhead';
+import { RunSteps } from './RunSteps';
+import { StopPanel } from './StopPanel';
+import { useRun } from './useRun';
+import { WaitPanel } from './WaitPanel';
 
 interface Props {
   readonly id: string;
@@ -24,37 +29,40 @@ interface Props {
   readonly run: PlanRun;
   readonly initial: string | undefined;
   readonly mayRecord: boolean;
+  readonly isOwner: boolean;
+  /** Bytes used by pool, as last read. */
+  readonly used: Readonly<Record<string, number>>;
   readonly now: string;
 }
 
 const KIND_WORDS = { check: 'Check', act: 'Do', wait: 'Wait', record: 'Write down' } as const;
 
-/** A plan as it is worked through: steps on the left, one large in the middle, on the right what is ahead. */
-export function Runner({ id, version, unit, run, initial, mayRecord, now }: Props): ReactNode {
-  const router = useRouter();
-  const { busy, fault, run: ask, setFault } = useSending();
-  const { plan, done, ended } = run;
+/** A plan as it is worked through: steps on the left, one large in the middle, on the right what it risks and when. */
+export function Runner({ id, version, unit: recorded, run: recordedRun, initial, mayRecord, isOwner, used, now }: Props): ReactNode {
+  const worker = useRun({ id, version, unit: recorded, run: recordedRun });
+  const { unit, run, queue, busy, fault, stopped, conflict, confirm, tell } = worker;
+  const { plan, done, ended, paused } = run;
   const next = nextStep(run);
-  const [chosen, setChosen] = useState(initial ?? next?.id ?? plan.steps.at(-1)?.id ?? '');
-  const [leaving, setLeaving] = useState<'skip' | 'stop' | null>(null);
-  const [words, setWords] = useState('');
-  const step = plan.steps.find((one) => one.id === chosen) ?? (plan.steps[0] as PlanStep);
+  // Nothing chosen by hand: the plan leads.
+  const [picked, setPicked] = useState(initial);
+  const [leaving, setLeaving] = useState<Leaving | null>(null);
+  const step = plan.steps.find((one) => one.id === picked) ?? next ?? (plan.steps.at(-1) as PlanStep);
   const isDone = Object.hasOwn(done, step.id);
   const waiting = waitsFor(run, step);
-  const address = `/api/v1/units/${id}/plans/${run.id}`;
   const count = Object.keys(done).length;
+  const notYetSent = new Set(queue.map((one) => one.step));
   // What is left of the plan, folded onto the state as it is.
   const ahead = ended ? [] : dryRun(unit, { ...plan, steps: plan.steps.filter((one) => !Object.hasOwn(done, one.id)) }, now);
+  const risks = Object.keys(unit.pools).flatMap((pool) => planRisk(unit, ahead, pool, now) ?? []);
+  const job = step.kind === 'wait' ? Object.values(unit.jobs).find((one) => waitsForJob({ plan: { ...plan, steps: [step] }, done }, one)) : undefined;
 
-  const go = async (path: string, body: object, said: string): Promise<void> => {
-    const answer = await ask('POST', address + path, { expectedVersion: version, ...body });
-    if (!answer) return;
-    toast(said);
-    setLeaving(null);
-    router.replace(`/units/${id}/plans/${run.id}`);
-    router.refresh();
+  const choose = (to: string | undefined): void => {
+    setPicked(to);
+    worker.clear();
   };
-  const confirm = (evidence: StepEvidence): void => void go('/steps', { step: step.id, evidence }, `Done: ${step.title}`);
+  const sent = async (evidence: StepEvidence, override?: Parameters<typeof confirm>[2]): Promise<void> => {
+    if (await confirm(step, evidence, override)) setPicked(undefined);
+  };
 
   return (
     <div className="flex min-h-full max-lg:flex-col lg:h-full print:hidden">
@@ -62,6 +70,7 @@ export function Runner({ id, version, unit, run, initial, mayRecord, now }: Prop
         <h1 className="text-lg">{plan.title}</h1>
         <p className="text-sm text-muted">
           {count} of {plan.steps.length} done
+          {run.refused > 0 && `, stopped ${String(run.refused)} ${run.refused === 1 ? 'time' : 'times'}`}
           {ended && (
             <>
               , {ended.how} <Moment at={ended.at} />
@@ -78,55 +87,88 @@ export function Runner({ id, version, unit, run, initial, mayRecord, now }: Prop
         >
           <div className="board h-full" style={{ width: `${String((count / plan.steps.length) * 100)}%` }} />
         </div>
-        <ol className="mt-2">
-          {plan.steps.map((one, i) => {
-            const state = done[one.id];
-            const mark = state?.skipped !== undefined ? '–' : state ? '✓' : one.id === next?.id ? '▸' : '';
-            return (
-              <li key={one.id}>
-                {one.part !== plan.steps[i - 1]?.part && <h2 className="mt-3 mb-0.5 text-sm font-semibold text-muted">{one.part}</h2>}
-                <button
-                  type="button"
-                  aria-current={one.id === step.id ? 'step' : undefined}
-                  className={`flex min-h-8 w-full gap-2 px-2 py-1 text-left max-sm:min-h-11 ${one.id === step.id ? 'bg-chosen font-semibold' : 'hover:bg-chosen'} ${state ? 'text-muted' : ''}`}
-                  onClick={() => {
-                    setChosen(one.id);
-                    setFault(null);
-                  }}
-                >
-                  <span className="w-3 shrink-0" aria-hidden>
-                    {mark}
-                  </span>
-                  <span className="sr-only">{state ? (state.skipped === undefined ? 'done: ' : 'left out: ') : ''}</span>
-                  <span className="min-w-0">{one.title}</span>
-                </button>
-              </li>
-            );
-          })}
-        </ol>
+        <RunSteps run={run} chosen={step.id} next={next?.id} notYetSent={notYetSent} onChoose={choose} />
       </nav>
       <section aria-label="Step" className="min-w-0 flex-1 overflow-y-auto p-6 max-sm:p-4" data-step={step.id}>
-        <p className="mb-3 text-sm font-semibold text-muted lg:hidden">
+        {queue.length > 0 && (
+          <div className="mb-4" data-not-yet-sent={queue.length}>
+            <Notice title={`Not yet sent: ${String(queue.length)} ${queue.length === 1 ? 'step' : 'steps'}`}>
+              <p>The server is not reached. What you confirm is kept in this browser and sent in order when the network is back. Go on.</p>
+            </Notice>
+          </div>
+        )}
+        {conflict && (
+          <div className="mb-4" data-conflict>
+            <Notice grave title={`“${conflict.entry.title}” was done here while something else was recorded`}>
+              <p>{conflict.sentence}</p>
+              <div className="mt-3 flex flex-wrap gap-2">
+                <Button className="min-h-11" onClick={() => void worker.decide('after')}>
+                  Both are true: send mine after it
+                </Button>
+                <Button look="grave" className="min-h-11" onClick={() => void worker.decide('drop')}>
+                  Drop what is not sent from here
+                </Button>
+              </div>
+            </Notice>
+          </div>
+        )}
+        {paused && !ended && (
+          <div className="mb-4">
+            <Notice title="It rests, with these words for whoever goes on">
+              <p>
+                “{paused.note}” <Moment at={paused.at} relative />
+              </p>
+            </Notice>
+          </div>
+        )}
+        <p className="mb-1 text-sm font-semibold text-muted lg:hidden">
           {plan.title}, step {plan.steps.indexOf(step) + 1} of {plan.steps.length}
         </p>
         <p className="text-muted">
           {KIND_WORDS[step.kind]}
-          {step.hours !== undefined && ` · about ${hoursWords(step.hours)}`}
+          {step.hours !== undefined && step.hours >= 0.02 && ` · about ${hoursWords(step.hours)}`}
         </p>
-        <h2 className="mb-3 text-[24px] leading-tight font-semibold max-sm:text-xl">{step.title}</h2>
+        <h2 className="mb-2 text-[24px] leading-tight font-semibold max-sm:text-xl">{step.title}</h2>
         <p className="max-w-[640px] text-lg">{step.why}</p>
-        {step.caution !== undefined && (
-          <div className="mt-4 max-w-[640px]">
+        {step.caution !== undefined && !isDone && (
+          <div className="mt-3 max-w-[640px]">
             <Notice grave title="Take care">
               <p>{step.caution}</p>
             </Notice>
           </div>
         )}
-        <div className="mt-6 max-w-[640px]">
-          {fault && (
+        {step.bay !== undefined && (
+          <div className="relative mt-4 max-w-full overflow-x-auto" role="img" aria-label={`Bay ${step.bay} of ${unit.name}, seen from the front`}>
+            <UnitFront unit={frontOf(unit)} size={unit.enclosures.length > 1 ? 'shelf' : 'page'} chosen={step.bay} />
+          </div>
+        )}
+        <div className="mt-5 max-w-[640px]">
+          {fault !== null && (
             <div className="mb-4">
-              <Notice grave>{fault.sentence}</Notice>
+              <Notice grave>{fault}</Notice>
             </div>
+          )}
+          {stopped?.step === step.id && (
+            <div className="mb-4">
+              <StopPanel
+                key={JSON.stringify(stopped.evidence)}
+                interlocks={stopped.interlocks}
+                isOwner={isOwner}
+                busy={busy}
+                onOverride={(override) => void sent(stopped.evidence, override)}
+              />
+            </div>
+          )}
+          {job && !isDone && (
+            <WaitPanel
+              job={job}
+              estimate={estimateOfJob(unit, job, used)}
+              countsEachBand={unit.profile.rebuild.counts === 'each-band'}
+              busy={busy}
+              onPercent={(percent) =>
+                void tell(`/api/v1/units/${id}/events`, { event: { kind: 'job-progressed', job: job.id, percent } }, `${String(percent)} % entered.`)
+              }
+            />
           )}
           {isDone ? (
             <div className="grid gap-3">
@@ -134,18 +176,23 @@ export function Runner({ id, version, unit, run, initial, mayRecord, now }: Prop
                 {done[step.id]?.skipped === undefined ? 'Done' : `Left out: ${done[step.id]?.skipped ?? ''}`} <Moment at={done[step.id]?.at ?? ''} />
                 <EvidenceWords of={done[step.id]?.evidence} />
               </p>
-              {mayRecord && !ended && (
-                <div className="flex flex-wrap gap-2">
-                  {next && (
-                    <Button look="main" onClick={() => setChosen(next.id)}>
-                      Go to the next step
-                    </Button>
-                  )}
-                  <Button disabled={busy} onClick={() => void go('/back', { step: step.id }, 'Taken back. What it changed is withdrawn.')}>
+              {done[step.id]?.override && <p className="text-thinned">Against the record, by the owner: {done[step.id]?.override?.reason}</p>}
+              <div className="flex flex-wrap gap-2">
+                {next && (
+                  <Button look="main" className="min-h-11" onClick={() => choose(undefined)}>
+                    Go to the next step
+                  </Button>
+                )}
+                {mayRecord && !ended && !notYetSent.has(step.id) && (
+                  <Button
+                    disabled={busy}
+                    className="min-h-11"
+                    onClick={() => void tell('/back', { step: step.id }, 'Taken back. What it changed is withdrawn.')}
+                  >
                     Take this step back
                   </Button>
-                </div>
-              )}
+                )}
+              </div>
             </div>
           ) : waiting.length > 0 ? (
             <div className="text-lg">
@@ -153,7 +200,7 @@ export function Runner({ id, version, unit, run, initial, mayRecord, now }: Prop
               <ul className="mt-1 grid gap-1">
                 {waiting.map((one) => (
                   <li key={one.id}>
-                    <button type="button" className="min-h-9 text-left text-action underline max-sm:min-h-11" onClick={() => setChosen(one.id)}>
+                    <button type="button" className="min-h-9 text-left text-action underline max-sm:min-h-11" onClick={() => choose(one.id)}>
                       {one.title}
                     </button>
                   </li>
@@ -166,17 +213,29 @@ export function Runner({ id, version, unit, run, initial, mayRecord, now }: Prop
               step={step}
               unitId={id}
               busy={busy}
-              onEvidence={confirm}
+              onEvidence={(evidence) => void sent(evidence)}
               onSkip={step.maySkip === true ? () => setLeaving('skip') : undefined}
             />
           ) : (
             <p className="text-muted">Not done yet.</p>
           )}
+          {step.drive !== undefined && (
+            <p className="mt-3">
+              <Link href={`/drives/${encodeURIComponent(step.drive)}`} className="text-action underline">
+                The page of {step.drive}
+              </Link>
+            </p>
+          )}
         </div>
         {!next && !ended && mayRecord && (
           <div className="mt-6 max-w-[640px]">
             <Notice title="Every step is done">
-              <Button look="main" className="mt-2" disabled={busy} onClick={() => void go('/end', { how: 'finished' }, 'The plan is finished.')}>
+              <Button
+                look="main"
+                className="mt-2 min-h-11"
+                disabled={busy || queue.length > 0}
+                onClick={() => void tell('/end', { how: 'finished' }, 'The plan is finished.')}
+              >
                 Finish the plan
               </Button>
             </Notice>
@@ -189,89 +248,24 @@ export function Runner({ id, version, unit, run, initial, mayRecord, now }: Prop
           <button type="button" className="text-action underline" onClick={() => window.print()}>
             Print the sheet
           </button>
-          <button
-            type="button"
-            className="text-action underline"
-            onClick={() =>
-              void navigator.clipboard.writeText(location.href).then(() => toast('Its address is copied. Whoever may come in can go on from here.'))
-            }
-          >
-            Hand over by its address
-          </button>
           {mayRecord && !ended && (
-            <button type="button" className="text-thinned underline" onClick={() => setLeaving('stop')}>
-              Stop the plan here
-            </button>
+            <>
+              <Link href={`/units/${id}/plans/${run.id}/sheet`} className="text-action underline">
+                Enter a sheet filled by hand
+              </Link>
+              <button type="button" className="text-action underline" onClick={() => setLeaving('hand-over')}>
+                Hand over, or let it rest
+              </button>
+              <button type="button" className="text-thinned underline" onClick={() => setLeaving('stop')}>
+                Stop the plan here
+              </button>
+            </>
           )}
         </p>
         <p className="mt-3 max-w-[640px] text-sm text-muted">The maker’s manual, local codes and licensed practice come before this plan.</p>
       </section>
-      <PlanAhead plan={plan} ahead={ahead} />
-      <Dialog
-        open={leaving !== null}
-        onOpenChange={(open) => !open && setLeaving(null)}
-        title={leaving === 'skip' ? 'Leave this step out' : 'Stop the plan here'}
-      >
-        <form
-          className="grid gap-4"
-          onSubmit={(event) => {
-            event.preventDefault();
-            if (leaving === 'skip') void go('/skips', { step: step.id, reason: words.trim() }, 'Left out.');
-            else
-              void go(
-                '/end',
-                { how: 'stopped', ...(words.trim() === '' ? {} : { note: words.trim() }) },
-                'The plan is stopped. What was done stays in the record.',
-              );
-          }}
-        >
-          {leaving === 'stop' && (
-            <p>
-              {plan.steps.length - count} steps are not done:{' '}
-              {plan.steps
-                .filter((one) => !Object.hasOwn(done, one.id))
-                .slice(0, 4)
-                .map((one) => one.title)
-                .join('; ')}
-              {plan.steps.length - count > 4 && '; …'}
-            </p>
-          )}
-          <Field
-            label={leaving === 'skip' ? 'Why' : 'Why, for whoever comes after'}
-            value={words}
-            required={leaving === 'skip'}
-            maxLength={400}
-            autoFocus
-            autoComplete="off"
-            onChange={(event) => setWords(event.target.value)}
-          />
-          <div className="flex justify-end">
-            <Button look={leaving === 'stop' ? 'grave' : 'main'} type="submit" disabled={busy || (leaving === 'skip' && words.trim() === '')}>
-              {leaving === 'skip' ? 'Leave it out' : 'Stop it'}
-            </Button>
-          </div>
-        </form>
-      </Dialog>
+      <PlanAhead plan={plan} ahead={ahead} risks={risks} pools={unit.pools} />
+      <LeaveDialog leaving={leaving} run={run} step={step} busy={busy} onClose={() => setLeaving(null)} onTell={tell} />
     </div>
   );
-}
-
-function EvidenceWords({ of }: { readonly of: StepEvidence | undefined }): ReactNode {
-  if (!of || of.kind === 'tick') return null;
-  if (of.kind === 'picture') {
-    return (
-      <a href={`/api/v1/papers/${of.paper}`} target="_blank" className="ml-2 text-action underline" rel="noreferrer">
-        the picture
-      </a>
-    );
-  }
-  const text =
-    of.kind === 'serial'
-      ? of.serial
-      : of.kind === 'text'
-        ? of.text
-        : of.kind === 'number'
-          ? String(of.number)
-          : `reads ${String(of.read)}, writes ${String(of.write)} MB/s`;
-  return <span className="ml-2 font-mono">{text}</span>;
 }

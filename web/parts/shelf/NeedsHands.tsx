@@ -16,7 +16,7 @@ const MARKS: Partial<Record<NeedCode, Standing>> = {
 };
 
 /** The way that settles a need: where it leads, and what the button says. */
-export function wayOf({ code, unit, plan }: NeedForHands): { readonly href: string; readonly words: string } {
+export function wayOf({ code, unit, plan, serial }: NeedForHands): { readonly href: string; readonly words: string } {
   const page = `/units/${unit}`;
   switch (code) {
     case 'plan-open':
@@ -49,10 +49,12 @@ export function wayOf({ code, unit, plan }: NeedForHands): { readonly href: stri
     case 'no-baseline':
       return { href: `${page}?view=about`, words: 'See its figures' };
     case 'data-lost':
+      return { href: `${page}/rescue`, words: 'Open the rescue desk' };
     case 'member-failed':
+    case 'sign-growing':
+      return { href: `${page}/replace?serial=${encodeURIComponent(serial ?? '')}`, words: 'Plan its replacement' };
     case 'no-margin':
     case 'part-lost':
-    case 'sign-growing':
     case 'near-full':
     case 'thin-overcommitted':
       return { href: page, words: 'Look at the unit' };

@@ -2,7 +2,7 @@
 import { useState, type ReactNode } from 'react';
 import type { UnitEvent } from '~/core/unit/event';
 import { driveInBay, poolOfDrive, type UnitState } from '~/core/unit/state';
-import { Button } from '~/web/parts/form/Button';
+import { Button, ButtonLink } from '~/web/parts/form/Button';
 import { Dialog } from '~/web/parts/form/Dialog';
 import { Field } from '~/web/parts/form/Field';
 import { Notice } from '~/web/parts/form/Notice';
@@ -55,6 +55,13 @@ export function BayActions({ id, version, unit, bay }: Props): ReactNode {
   ];
   return (
     <div className="no-print mt-3 grid gap-2">
+      {pool && !pool.spares.includes(serial) && (
+        <div>
+          <ButtonLink look={condition === 'well' ? 'plain' : 'main'} href={`/units/${id}/replace?serial=${encodeURIComponent(serial)}`}>
+            Plan its replacement
+          </ButtonLink>
+        </div>
+      )}
       <div className="flex flex-wrap gap-2" role="group" aria-label={`Record of bay ${bay}`}>
         {actions.map(({ words, event }) => (
           <Button

@@ -1,0 +1,67 @@
+import type { UnitEvent } from '../unit/event';
+import { preview, type Hazard } from '../unit/preview';
+import type { UnitState } from '../unit/state';
+import { isRefusal, type Refusal } from '../value/refusal';
+import { eventsOfStep } from './eventsOfStep';
+import { interlocksOfEvidence, interlocksOfFit, interlocksOfHazards, type Interlock, type KnownDrive } from './interlock';
+import type { PlanStep, StepEvidence } from './plan';
+
+/** What a step would do with the evidence in hand, and what stops it. */
+export interface Attempt {
+  readonly kind: 'attempt';
+  readonly events: readonly UnitEvent[];
+  readonly after: UnitState;
+  /** Margin by pool, after it. */
+  readonly margin: Readonly<Record<string, number>>;
+  readonly hazards: readonly Hazard[];
+  /** Empty: it may be done. */
+  readonly interlocks: readonly Interlock[];
+}
+
+/**
+ * Tries a step on a state with the evidence in hand. The planner asks with the evidence it expects, the runner with
+ * what the person gave, on the server and offline; there is no other way from a step to the ledger.
+ *
+ * @param at ISO 8601
+ * @param known what is recorded of the drive whose serial was read, where that is more than the plan knew
+ * @returns a refusal for what cannot have happened or is no evidence; interlocks for what must not be done
+ */
+export function attempt(unit: UnitState, step: PlanStep, evidence: StepEvidence, at: string, known?: KnownDrive): Attempt | Refusal {
+  const events = eventsOfStep(unit, step, evidence, known);
+  if (isRefusal(events)) return events;
+  const interlocks = [...interlocksOfEvidence(unit, step, evidence, at)];
+  // Nothing further is tried with a drive that a repair would erase: no unit does that and keeps its pool.
+  if (interlocks.some(({ mayOverride }) => !mayOverride)) return tried(unit, [], [], {}, interlocks);
+  let state = unit;
+  let margin: Readonly<Record<string, number>> = {};
+  const hazards: Hazard[] = [];
+  for (const event of events) {
+    const member = fitsFor(step, event);
+    if (member !== undefined && event.kind === 'drive-inserted') {
+      interlocks.push(...interlocksOfFit(state, member, event.drive));
+      if (interlocks.some(({ code }) => code === 'too-small')) return tried(unit, [], hazards, margin, interlocks);
+    }
+    const seen = preview(state, event, at);
+    if (isRefusal(seen)) return interlocks.length > 0 ? tried(unit, [], hazards, margin, interlocks) : seen;
+    interlocks.push(...interlocksOfHazards(state, seen.hazards));
+    state = seen.after;
+    margin = seen.marginAfter;
+    hazards.push(...seen.hazards);
+  }
+  return tried(state, events, hazards, margin, interlocks);
+}
+
+function tried(
+  after: UnitState,
+  events: readonly UnitEvent[],
+  hazards: readonly Hazard[],
+  margin: Attempt['margin'],
+  interlocks: readonly Interlock[],
+): Attempt {
+  return Object.freeze({ kind: 'attempt', events, after, margin, hazards, interlocks });
+}
+
+function fitsFor({ does }: PlanStep, event: UnitEvent): string | undefined {
+  if (event.kind !== 'drive-inserted') return undefined;
+  return does.flatMap((one) => (one.kind === 'fit-drive' && one.drive.bay === event.bay ? (one.for ?? []) : []))[0];
+}

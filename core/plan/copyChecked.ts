@@ -1,0 +1,51 @@
+import { dayOf } from '../quantity/days';
+import type { DataSet, UnitState } from '../unit/state';
+import type { Draft } from './draftPlan';
+
+/**
+ * The step every plan that touches members begins with: where the other copy is, how old, and when a restore was last
+ * tried. A pool without any on record does not stop the plan; it asks in words what there is.
+ */
+export function copyChecked(unit: UnitState, pool: string): Draft {
+  const sets = Object.values(unit.dataSets).filter((set) => set.pool === undefined || set.pool === pool);
+  const without = sets.filter(({ copies }) => Object.keys(copies).length === 0);
+  if (sets.length === 0 || without.length > 0) {
+    const named = without.length > 0 ? without.map(({ name }) => name).join(', ') : (unit.pools[pool]?.name ?? 'this pool');
+    return {
+      id: 'copy',
+      kind: 'record',
+      title: `Say where the other copy of ${named} is`,
+      why: 'No copy of it is on record. A pool is not a backup, and what follows leans on the drives that are left.',
+      caution: 'Without a copy, stop here if you can: copy first what cannot be made again, smallest and dearest first.',
+      asks: { kind: 'text', label: 'Where it is and how old, or that there is none' },
+      does: [{ kind: 'note' }],
+    };
+  }
+  const worries = sets.flatMap(worriesOf);
+  return {
+    id: 'copy',
+    title: 'Look at the copy: that it is there, and how old',
+    why: sets.map(copyWords).join(' ').slice(0, 600),
+    ...(worries.length === 0 ? {} : { caution: worries.join(' ').slice(0, 600) }),
+  };
+}
+
+function copyWords({ name, copies }: DataSet): string {
+  const each = Object.values(copies).map(({ where, keeps, offSite, ranAt, restoreTriedAt, restoreWorked }) => {
+    const kept = `${keeps === 'mirror' ? 'a mirror' : 'versions'}${offSite ? ', off site' : ''}`;
+    const tried =
+      restoreTriedAt === undefined ? 'a restore was never tried' : `restore tried ${dayOf(restoreTriedAt)}${restoreWorked === false ? ' and failed' : ''}`;
+    return `${where} (${kept}): ${ranAt === undefined ? 'no run on record' : `last ran ${dayOf(ranAt)}`}, ${tried}`;
+  });
+  return `${name}: ${each.join('; ')}.`;
+}
+
+function worriesOf({ name, copies }: DataSet): string[] {
+  const all = Object.values(copies);
+  const worries: string[] = [];
+  if (all.every(({ keeps }) => keeps === 'mirror')) worries.push(`Every copy of ${name} is a mirror: it repeats a deletion.`);
+  if (!all.some(({ restoreWorked }) => restoreWorked === true))
+    worries.push(`No restore of ${name} has been proven. Fetch one file back now: it takes minutes.`);
+  if (all.every(({ failedAt }) => failedAt !== undefined)) worries.push(`The last run of every copy of ${name} failed.`);
+  return worries;
+}

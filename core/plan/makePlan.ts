@@ -1,0 +1,38 @@
+import type { PlanJob } from '../../schemas/plan';
+import type { RecordedEvent } from '../unit/event';
+import type { UnitState } from '../unit/state';
+import type { Refusal } from '../value/refusal';
+import { cameBackPlan, type CameBackWish } from './cameBack';
+import { commissionPlan, type CommissionWish } from './commission';
+import type { PlanBody } from './plan';
+import { replaceAllPlan, type ReplaceAllWish } from './replaceAll';
+import { replacePlan, type ReplaceWish } from './replace';
+import { rescuePlan, type RescueWish } from './rescue';
+import { spareInPlan, type SpareInWish } from './spareIn';
+
+/** What each kind of plan is made from. */
+export type WishOf = {
+  readonly commission: CommissionWish;
+  readonly replace: ReplaceWish;
+  readonly 'replace-all': ReplaceAllWish;
+  readonly 'spare-in': SpareInWish;
+  readonly 'came-back': CameBackWish;
+  readonly rescue: RescueWish;
+};
+
+/**
+ * The plan for a job, made for this unit as it is now.
+ *
+ * @param events the unit's ledger; only the rescue reads it
+ */
+export function makePlan<J extends PlanJob>(job: J, unit: UnitState, wish: WishOf[J], events: readonly RecordedEvent[]): PlanBody | Refusal {
+  const makers: { readonly [K in PlanJob]: (of: WishOf[K]) => PlanBody | Refusal } = {
+    commission: (of) => commissionPlan(unit, of),
+    replace: (of) => replacePlan(unit, of),
+    'replace-all': (of) => replaceAllPlan(unit, of),
+    'spare-in': (of) => spareInPlan(unit, of),
+    'came-back': (of) => cameBackPlan(unit, of),
+    rescue: (of) => rescuePlan(unit, of, events),
+  };
+  return makers[job](wish);
+}

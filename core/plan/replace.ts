@@ -1,0 +1,256 @@
+import { driveListed } from './driveListed';
+import { factsOf } from '../layout/scheme';
+import { formatBytes } from '../quantity/formatBytes';
+import { hoursWords } from '../quantity/hoursWords';
+import { estimateRebuild, type RebuildEstimate } from '../rebuild/estimateRebuild';
+import { fullMarginOfPool } from '../unit/margin';
+import { neededBytes } from '../unit/neededBytes';
+import { driveInBay, membersOf, poolOfDrive, type DriveInUnit, type Pool, type UnitState } from '../unit/state';
+import { refusal, type Refusal } from '../value/refusal';
+import { ageMatesOf } from './ageMates';
+import { copyChecked } from './copyChecked';
+import { draftPlan, type PlanDraft } from './draftPlan';
+import { fit, isCold, powerUp, pull, rebuild, swap, type NewDrive } from './handsOnDrive';
+import type { PlanBody } from './plan';
+
+export interface ReplaceWish {
+  /** The member that goes. */
+  readonly serial: string;
+  readonly way: 'in-place' | 'free-bay';
+  /** The free bay, where the replacement goes through one. */
+  readonly bay?: string;
+  readonly drive: NewDrive;
+  /** Share of the pool in use, 0..1; left out means all of it. */
+  readonly usedShare?: number;
+  /** What the user's own list of tested drives says of a model; `undefined` when it is not on it. */
+  readonly tested?: (model: string) => 'works' | 'avoid' | undefined;
+}
+
+/**
+ * The plan to replace one member, made for this unit, this bay, this pool and this family; in its own bay, or through a
+ * free one where the pool never gets thinner. Order after common practice.
+ *
+ * @returns the plan, or a refusal that says what has to come first
+ */
+export function replacePlan(unit: UnitState, wish: ReplaceWish): PlanBody | Refusal {
+  const found = memberToReplace(unit, wish.serial);
+  if ('code' in found) return found;
+  const { drive: old, pool } = found;
+  const wrong = whyNot(unit, pool, old, wish);
+  if (wrong) return wrong;
+  const draft = draftPlan();
+  const { under, then } = draft;
+  const bay = old.bay ?? bayLeftBy(unit, old) ?? '';
+
+  under('Before');
+  then(copyChecked(unit, pool.id));
+  newDriveChecked(draft, unit, old, wish);
+  const estimate = rebuildOnto(unit, pool, old.serial, wish.drive, wish.usedShare);
+  moveOff(draft, unit, pool, wish.usedShare, estimate);
+  then({
+    id: 'told',
+    title: `Tell the people who use ${pool.name} that it will be slow, and that nobody switches it off`,
+    why: 'A rebuild takes its share of every disk. A unit restarted by somebody who meant well begins again, or worse.',
+    maySkip: true,
+  });
+
+  const rebuilding = {
+    pool: pool.id,
+    replaces: old.serial,
+    hours: estimate.likely / 3600,
+    range: rangeWords(estimate),
+    ...(wish.drive.serial === undefined ? {} : { serial: wish.drive.serial }),
+  };
+  if (wish.way === 'free-bay') {
+    const free = wish.bay ?? '';
+    under('At the shelf');
+    if (isCold(unit))
+      then({
+        id: 'power-down',
+        kind: 'act',
+        title: `Shut ${unit.name} down, and unplug every supply`,
+        why: 'Drives of this family are not fitted while it runs.',
+        does: [{ kind: 'switch-power', on: false }],
+      });
+    fit(draft, unit, { bay: free }, wish.drive, old.serial);
+    powerUp(draft, unit, {});
+    under('Wait');
+    rebuild(draft, unit, { ...rebuilding, bay: free, task: 'replace' });
+    under('At the shelf again');
+    pull(draft, unit, { serial: old.serial, bay, suffix: '-old' });
+    powerUp(draft, unit, { suffix: '-old' });
+  } else {
+    under('At the shelf');
+    swap(draft, unit, { serial: old.serial, bay }, wish.drive);
+    under('Wait');
+    rebuild(draft, unit, { ...rebuilding, bay, task: 'rebuild' });
+  }
+
+  under('Afterwards');
+  verified(draft, pool.name);
+  expandIfDue(draft, unit, pool, old, wish.drive);
+  oldDrivesFate(draft, old);
+  nextSpare(draft, old);
+  ageMates(draft, unit, pool, old);
+  return { job: 'replace', title: `Replace bay ${bay} of ${unit.name}`, steps: draft.steps };
+}
+
+/** The drive and the pool it is a member of. */
+export function memberToReplace(unit: UnitState, serial: string): { readonly drive: DriveInUnit; readonly pool: Pool } | Refusal {
+  const drive = unit.drives[serial];
+  const pool = poolOfDrive(unit, serial);
+  if (!drive || !pool || !membersOf(pool).includes(serial)) return refusal('not-a-member', `${serial} is not a member of any pool of ${unit.name}.`, '/serial');
+  if (pool.lost.length > 0) return refusal('pool-lost', `${pool.name} has lost more than it may: nothing is replaced now. Open the rescue desk.`, '/serial');
+  return { drive, pool };
+}
+
+function whyNot(unit: UnitState, pool: Pool, old: DriveInUnit, { way, bay, drive }: ReplaceWish): Refusal | undefined {
+  const rebuilding = Object.values(unit.jobs).find((job) => job.pool === pool.id && (job.task === 'rebuild' || job.task === 'replace'));
+  if (rebuilding) return refusal('rebuild-runs', `${pool.name} is being rebuilt. Wait until it is done: never two at once.`, '/serial');
+  const others = pool.missing.filter((serial) => serial !== old.serial);
+  if (others.length > 0)
+    return refusal(
+      'others-missing',
+      `${others.join(', ')} is missing from ${pool.name}: that one is replaced first. ${old.serial} still carries data.`,
+      '/serial',
+    );
+  const isProtected = fullMarginOfPool(pool) > 0;
+  if (way === 'in-place' && !isProtected && !pool.missing.includes(old.serial))
+    return refusal(
+      'unguarded',
+      `${pool.name} has no protection: with ${old.serial} out, ${factsOf(pool.scheme).loses === 'pool' ? 'all of it is' : 'its files are'} gone. Copy its data off and prove the copy first${unit.profile.rebuild.throughFreeBay ? ', or go through a free bay' : ''}.`,
+      '/way',
+    );
+  if (way === 'free-bay') {
+    if (!unit.profile.rebuild.throughFreeBay) return refusal('no-free-bay-way', 'This family does not replace through a free bay.', '/way');
+    if (pool.missing.includes(old.serial) || old.bay === null)
+      return refusal('not-working', `${old.serial} no longer works: it is replaced in its own bay.`, '/way');
+    if (bay === undefined || driveInBay(unit, bay))
+      return refusal('bay-occupied', bay === undefined ? 'Say which free bay.' : `Bay ${bay} is not free.`, '/bay');
+  } else if (old.bay === null && bayLeftBy(unit, old) === undefined) return refusal('no-bay', 'There is no empty bay left to fit the new drive in.', '/serial');
+  const [bytes, needs] = [drive.bytes, neededBytes(unit, old.serial)];
+  if (bytes < needs)
+    return refusal(
+      'drive-too-small',
+      `${drive.label ?? formatBytes(bytes)} is ${String(Math.ceil((needs - bytes) / 512))} sectors short: ${String(bytes)} bytes, ${String(needs)} are needed.`,
+      '/drive/bytes',
+    );
+  return undefined;
+}
+
+/** A drive that is out left a bay empty; the first that is, when the record no longer knows which. */
+export function bayLeftBy(unit: UnitState, { bay }: DriveInUnit): string | undefined {
+  if (bay !== null) return bay;
+  return unit.enclosures.flatMap(({ bays }) => bays).find((one) => !driveInBay(unit, one));
+}
+
+/** How long writing the new drive takes, the other members as they are. */
+export function rebuildOnto(unit: UnitState, pool: Pool, member: string, { bytes, media }: NewDrive, usedShare = 1): RebuildEstimate {
+  const drives = new Map(
+    membersOf(pool).map((serial) => {
+      const drive = unit.drives[serial];
+      const of =
+        serial === member
+          ? { bytes: Math.max(bytes, drive?.bytes ?? 0), media: media ?? 'hard-disk' }
+          : { bytes: drive?.bytes ?? 1, media: drive?.media ?? 'hard-disk' };
+      return [serial, { bay: serial, ...of }] as const;
+    }),
+  );
+  return estimateRebuild(pool.bands, drives, member, unit.profile.rebuild, usedShare);
+}
+
+export function rangeWords({ low, likely, high }: RebuildEstimate): string {
+  return `Between ${hoursWords(low / 3600)} and ${hoursWords(high / 3600)}, likely ${hoursWords(likely / 3600)}.`;
+}
+
+export function newDriveChecked({ then }: PlanDraft, unit: UnitState, old: DriveInUnit, { drive, tested }: Pick<ReplaceWish, 'drive' | 'tested'>): void {
+  const needs = neededBytes(unit, old.serial);
+  const bay = old.bay ?? bayLeftBy(unit, old) ?? '';
+  then({
+    id: 'serial',
+    title: `Write down: bay ${bay}, ${old.serial}`,
+    why: 'Bay and serial, on paper or as a picture. The unit may be off when you need it, and the bays are counted differently from behind.',
+    bay,
+  });
+  const uncertain = drive.basis !== 'exact';
+  then({
+    id: 'new-drive',
+    kind: 'record',
+    title: `Take the new drive and read its serial: at least ${String(needs)} bytes`,
+    why: `${drive.label ?? formatBytes(drive.bytes)} holds ${String(drive.bytes)} bytes; bay ${bay} needs ${String(needs)}. ${driveListed(drive, tested)}`,
+    ...(uncertain
+      ? {
+          caution:
+            'Its size is only known from its label, and labels agree where sectors do not: compare the sector count printed on it, or its exact bytes, before anything is pulled.',
+        }
+      : drive.media === 'shingled'
+        ? { caution: 'It is shingled: keep such a drive out of a parity pool.' }
+        : {}),
+    asks: { kind: 'serial', ...(drive.serial === undefined ? {} : { expects: drive.serial }) },
+  });
+}
+
+function moveOff({ then }: PlanDraft, unit: UnitState, pool: Pool, usedShare: number | undefined, { likely }: RebuildEstimate): void {
+  if (unit.profile.rebuild.covers !== 'used-space' || usedShare === undefined || usedShare < 0.05) return;
+  const perTerabyte = likely / ((usedShare * pool.shownBytes) / 1e12) / 3600;
+  then({
+    id: 'move-off',
+    title: 'Take data off first, where it has another home',
+    why: `Only used space is rebuilt here, about ${hoursWords(likely / 3600)} at ${String(Math.round(usedShare * 100))} % full: every TB moved off saves about ${hoursWords(perTerabyte)} of thin time. Empty the recycle area too.`,
+    maySkip: true,
+  });
+}
+
+export function verified({ then }: PlanDraft, pool: string): void {
+  then({
+    id: 'verified',
+    title: 'See that the unit says healthy, that every share opens, and that the lamps are quiet',
+    why: `${pool} has its full margin again. Open a file in each share from another computer; look at the log once more for read errors on the drives that stayed.`,
+    does: [{ kind: 'clear-signs' }],
+  });
+}
+
+function expandIfDue({ then }: PlanDraft, unit: UnitState, pool: Pool, old: DriveInUnit, { bytes }: NewDrive): void {
+  if (bytes <= old.bytes) return;
+  const byItself = unit.profile.growth.expand === 'by-itself';
+  then({
+    id: 'expand',
+    title: byItself ? 'See whether the pool has grown by itself' : 'Expand the pool, if the unit now offers it',
+    why: `The new drive is larger. ${pool.scheme.startsWith('mixed') ? 'Its space counts once enough members are as large.' : 'Every member counts as the smallest: nothing grows before the last is as large, and that is no fault.'}`,
+    does: [{ kind: 'expand', pool: pool.id }],
+  });
+}
+
+export function oldDrivesFate({ then }: PlanDraft, { serial, warrantyUntil }: DriveInUnit, suffix = ''): void {
+  then({
+    id: `fate${suffix}`,
+    kind: 'record',
+    title: `Decide what becomes of ${serial}`,
+    why: `Write on it what it is. Keep it untouched until the rebuild is proven: it may still hold what another drive loses. ${warrantyUntil === undefined ? '' : `Its warranty runs until ${warrantyUntil}. `}Wiping and sending away are recorded on its own page, with the paper.`,
+    asks: { kind: 'choice', options: ['Back under warranty', 'Wiped, kept as a spare', 'Wiped or shredded, sent away', 'Kept as it is for now'] },
+    drive: serial,
+  });
+}
+
+export function nextSpare({ then }: PlanDraft, { bytes, label }: Pick<DriveInUnit, 'bytes' | 'label'>): void {
+  then({
+    id: 'next-spare',
+    kind: 'record',
+    title: 'Order the next spare',
+    why: `At least ${String(bytes)} bytes (${label ?? formatBytes(bytes)}), of a kind on your list. The next failure finds it in the drawer, or waits days for it.`,
+    asks: { kind: 'text', label: 'Order, or which drive in which drawer covers it already' },
+    maySkip: true,
+  });
+}
+
+function ageMates({ then }: PlanDraft, unit: UnitState, pool: Pool, old: DriveInUnit): void {
+  const mates = ageMatesOf(unit, pool, old);
+  if (mates.length === 0) return;
+  const words = mates.map(({ bay, serial }) => `bay ${bay ?? ''} (${serial})`).join(', ');
+  then({
+    id: 'age-mates',
+    title: `Plan the next: ${mates.length === 1 ? 'one drive is' : `${String(mates.length)} drives are`} as old`,
+    why: `${words} ${mates.length === 1 ? 'comes' : 'come'} from the same lot or the same month. Drives of one age go together: make a plan of its own for each, one after the other, never together.`,
+    maySkip: true,
+  });
+}

@@ -1,0 +1,104 @@
+import { formatBytes } from '../quantity/formatBytes';
+import { compareBays } from '../quantity/bayOrder';
+import { fullMarginOfPool, marginOfPool } from '../unit/margin';
+import { membersOf, type DriveInUnit, type UnitState } from '../unit/state';
+import { own } from '../value/own';
+import { refusal, type Refusal } from '../value/refusal';
+import { copyChecked } from './copyChecked';
+import { draftPlan } from './draftPlan';
+import { driveListed } from './driveListed';
+import { rebuild, swap, type NewDrive } from './handsOnDrive';
+import type { PlanBody } from './plan';
+import { oldDrivesFate, rangeWords, rebuildOnto, verified, type ReplaceWish } from './replace';
+
+export interface ReplaceAllWish extends Pick<ReplaceWish, 'usedShare' | 'tested'> {
+  readonly pool: string;
+  /** What each member is replaced by: the same kind for all, serials read one by one. */
+  readonly drive: NewDrive;
+}
+
+/** More members than this are a move to a new unit, not a plan to stand through. */
+const MOST_MEMBERS = 60;
+
+/**
+ * The plan to replace every member that is smaller by a larger drive, one at a time, smallest first, each rebuilt and
+ * seen healthy before the next. Space comes as the family gives it: by itself along the way, or by one command at the end.
+ */
+export function replaceAllPlan(unit: UnitState, wish: ReplaceAllWish): PlanBody | Refusal {
+  const pool = own(unit.pools, wish.pool);
+  if (!pool) return refusal('pool-unknown', `${unit.name} has no pool ${wish.pool}.`, '/pool');
+  if (marginOfPool(pool) < fullMarginOfPool(pool)) return refusal('thinned', `${pool.name} is thinned: replace what is missing first, then grow.`, '/pool');
+  if (fullMarginOfPool(pool) === 0)
+    return refusal('unguarded', `${pool.name} has no protection: its members cannot be swapped under it. Copy it to a new pool.`, '/pool');
+  const smaller = membersOf(pool)
+    .flatMap((serial) => own(unit.drives, serial) ?? [])
+    .filter(({ bytes }) => bytes < wish.drive.bytes)
+    .sort((a, b) => a.bytes - b.bytes || compareBays(a.bay ?? '', b.bay ?? ''));
+  if (smaller.length === 0)
+    return refusal('none-smaller', `No member of ${pool.name} is smaller than ${wish.drive.label ?? formatBytes(wish.drive.bytes)}.`, '/drive/bytes');
+  if (smaller.length > MOST_MEMBERS)
+    return refusal('too-many', `${String(smaller.length)} members are too many for one plan: ${String(MOST_MEMBERS)} at most.`, '/pool');
+  const limit = unit.profile.bays.largestDriveBytes ?? Infinity;
+  if (wish.drive.bytes > limit) return refusal('drive-too-large', `This family takes drives of up to ${formatBytes(limit)}.`, '/drive/bytes');
+
+  const byItself = unit.profile.growth.expand === 'by-itself';
+  const draft = draftPlan();
+  const { under, then } = draft;
+  under('Before');
+  then(copyChecked(unit, pool.id));
+  then({
+    id: 'new-drives',
+    title: `Lay out ${String(smaller.length)} drives of ${wish.drive.label ?? formatBytes(wish.drive.bytes)}`,
+    why: `${driveListed(wish.drive, wish.tested)} Count them, and look that all are of one kind and none is shingled. ${byItself ? 'Space comes along the way, as soon as enough members are larger.' : 'No space comes before the last is in and the pool is expanded: that is no fault.'}`,
+  });
+  for (const [i, old] of smaller.entries()) {
+    under(`Bay ${old.bay ?? ''}, ${String(i + 1)} of ${String(smaller.length)}`);
+    const suffix = `-${String(i + 1)}`;
+    oneOf(draft, unit, pool.id, old, wish, suffix, byItself);
+    verified({ ...draft, then: (step) => then({ ...step, id: `${step.id}${suffix}` }) }, pool.name);
+  }
+  under('Afterwards');
+  if (!byItself)
+    then({
+      id: 'expand',
+      kind: 'act',
+      title: `Expand ${pool.name} in the unit’s own page`,
+      why: 'Until then the space is simply not there, and people think it failed. It takes minutes to a day; the pool can be used meanwhile.',
+      does: [{ kind: 'expand', pool: pool.id }],
+    });
+  then({
+    id: 'space',
+    title: 'See that the unit shows the new space',
+    why: `Its page counts in ${unit.profile.unitPage.counts}${unit.profile.unitPage.counts === unit.profile.unitPage.prints ? '' : ` and prints “${unit.profile.unitPage.prints}”`}. A volume may have to be enlarged as well.`,
+  });
+  const last = smaller.at(-1) as DriveInUnit;
+  oldDrivesFate(draft, last);
+  return { job: 'replace-all', title: `Larger drives for ${pool.name} of ${unit.name}`, steps: draft.steps };
+}
+
+function oneOf(
+  draft: ReturnType<typeof draftPlan>,
+  unit: UnitState,
+  pool: string,
+  old: DriveInUnit,
+  wish: ReplaceAllWish,
+  suffix: string,
+  byItself: boolean,
+): void {
+  const bay = old.bay ?? '';
+  const { serial: _one, ...drive } = wish.drive;
+  swap(draft, unit, { serial: old.serial, bay, suffix }, drive);
+  const poolNow = unit.pools[pool];
+  if (!poolNow) return;
+  const estimate = rebuildOnto(unit, poolNow, old.serial, drive, wish.usedShare);
+  rebuild(draft, unit, {
+    pool,
+    replaces: old.serial,
+    bay,
+    task: 'rebuild',
+    hours: estimate.likely / 3600,
+    range: rangeWords(estimate),
+    suffix,
+    and: byItself ? [{ kind: 'expand', pool }] : [],
+  });
+}

@@ -1,0 +1,193 @@
+import { describe, expect, it } from '@jest/globals';
+import type { Band } from '../layout/band';
+import type { Profile } from '../platform/profile';
+import type { ProgressReport } from '../unit/state';
+import type { RebuildDrive } from './estimateRebuild';
+import { liveEstimate, type LiveEstimate } from './liveEstimate';
+import { timeAt, workCurve, type WorkCurve } from './workCurve';
+
+const START = '2026-01-01T00:00:00.000Z';
+const HOUR = 3600;
+const REBUILD = { ceilingBytesPerSecond: 1e9 } as Profile['rebuild'];
+const disk = (bay: string, bytes = 8e12): [string, RebuildDrive] => [bay, { bay, bytes, media: 'hard-disk' }];
+const band = (fromBytes: number, toBytes: number, members: string[]): Band => ({
+  kind: 'parity',
+  fromBytes,
+  toBytes,
+  members,
+  redundancy: 1,
+  usableBytes: (members.length - 1) * (toBytes - fromBytes),
+});
+const curve = workCurve([band(0, 8e12, ['a', 'b', 'c'])], new Map([disk('a'), disk('b'), disk('c')]), REBUILD, 'a');
+const at = (seconds: number): string => new Date(Date.parse(START) + seconds * 1000).toISOString();
+const secondsOf = (time: string): number => (Date.parse(time) - Date.parse(START)) / 1000;
+
+/** Percent shown after a share of the full-speed time. */
+function percentAt(of: WorkCurve, time: number): number {
+  let [low, high] = [0, 1];
+  for (let i = 0; i < 40; i++) {
+    const middle = (low + high) / 2;
+    if (timeAt(of, middle) < time) low = middle;
+    else high = middle;
+  }
+  return low * 100;
+}
+
+/** A random source of its own: the same runs every time (mulberry32, public domain). */
+function seeded(seed: number): () => number {
+  let a = seed >>> 0;
+  return () => {
+    a = (a + 0x6d2b79f5) >>> 0;
+    let t = a;
+    t = Math.imul(t ^ (t >>> 15), t | 1);
+    t ^= t + Math.imul(t ^ (t >>> 7), t | 61);
+    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
+  };
+}
+
+interface Run {
+  readonly end: number;
+  readonly reports: ProgressReport[];
+  /** How many of the reports come no later than the first at 30 %. */
+  readonly third: number;
+}
+
+/**
+ * A rebuild whose end is known: a share of the full speed that is unlike the expected one, under a load that comes and
+ * goes (Ornstein-Uhlenbeck in the log of the speed), read at uneven times in whole percents, up to a random moment.
+ */
+function generated(seed: number): Run {
+  const random = seeded(seed);
+  const normal = (): number => Math.sqrt(-2 * Math.log(1 - random())) * Math.cos(2 * Math.PI * random());
+  const share = Math.exp(Math.log(0.7) + 0.35 * normal());
+  const [load, lasts] = [0.05 + 0.2 * random(), 600 + 3000 * random()];
+  const step = 60;
+  const keep = Math.exp(-step / lasts);
+  const path = [0];
+  let [log, done] = [normal() * load, 0];
+  while (done < curve.seconds) {
+    log = keep * log + Math.sqrt(1 - keep * keep) * load * normal();
+    done += share * Math.exp(log - (load * load) / 2) * step;
+    path.push(done);
+  }
+  const gap = 1200 + 6000 * random();
+  const until = 10 + 80 * random();
+  const reports: ProgressReport[] = [];
+  let third = -1;
+  for (let t = gap * random(); t < (path.length - 1) * step; t += gap * (0.5 + random())) {
+    const percent = Math.floor(percentAt(curve, (path[Math.floor(t / step)] as number) / curve.seconds));
+    reports.push({ at: at(t), percent });
+    if (third < 0 && percent >= 30) third = reports.length;
+    if (percent >= until) break;
+  }
+  return { end: (path.length - 1) * step, reports, third };
+}
+
+describe('workCurve', () => {
+  it('is the field’s closed form for one disk: v(x) = v0 √(1 − x(1 − s²)), so that x of the bytes take (1 − √(1 − ¾x))/½ of the time at s = 0.5', () => {
+    for (const x of [0.1, 0.3, 0.5, 0.9]) expect(timeAt(curve, x)).toBeCloseTo((1 - Math.sqrt(1 - 0.75 * x)) / 0.5, 4);
+    // A full pass takes 2C/(v0(1 + s)).
+    expect(curve.seconds).toBeCloseTo((2 * 8e12) / (220e6 * 1.5), -1);
+  });
+
+  it('walks the bands from the lowest, and takes groups side by side as one', () => {
+    const drives = new Map([disk('a', 12e12), disk('b', 12e12), disk('c', 6e12)]);
+    const two = workCurve([band(6e12, 12e12, ['a', 'b']), band(0, 6e12, ['a', 'b', 'c'])], drives, REBUILD, 'a');
+    expect(two.bandEnds).toEqual([0.5, 1]);
+    const groups = ['a', 'd'].map((first) => band(0, 8e12, [first, `${first}2`]));
+    const all = new Map(['a', 'a2', 'd', 'd2'].map((bay) => disk(bay)));
+    expect(workCurve(groups, all, REBUILD).seconds).toBeCloseTo(curve.seconds, -1);
+  });
+});
+
+describe('liveEstimate on generated runs with known truth', () => {
+  const runs = Array.from({ length: 2000 }, (_, i) => generated(i + 1)).filter(({ reports }) => reports.length > 0);
+  const ask = (reports: readonly ProgressReport[]): LiveEstimate => liveEstimate(curve, START, reports, { likely: curve.seconds / 0.7 });
+
+  it('holds the truth in 74 to 86 of a hundred spans that claim 80', () => {
+    const inside = runs.filter(({ end, reports }) => {
+      const { low, high } = ask(reports);
+      return secondsOf(low) <= end && end <= secondsOf(high);
+    });
+    expect(runs.length).toBeGreaterThan(1900);
+    expect(inside.length / runs.length).toBeGreaterThan(0.74);
+    expect(inside.length / runs.length).toBeLessThan(0.86);
+  });
+
+  it('is off at 30 % by at most a third of what a straight line is off', () => {
+    let [own, line, count] = [0, 0, 0];
+    for (const { end, reports, third } of runs) {
+      const last = reports[third - 1];
+      if (!last) continue;
+      own += Math.abs(secondsOf(ask(reports.slice(0, third)).likely) - end);
+      line += Math.abs(secondsOf(last.at) / (last.percent / 100) - end);
+      count++;
+    }
+    expect(count).toBeGreaterThan(1500);
+    expect(own / line).toBeLessThan(1 / 3);
+  });
+});
+
+describe('liveEstimate', () => {
+  const likely = curve.seconds / 0.7;
+  const steady = (share: number, hours: readonly number[]): ProgressReport[] =>
+    hours.map((hour) => ({ at: at(hour * HOUR), percent: Math.floor(percentAt(curve, (share * hour * HOUR) / curve.seconds)) }));
+  const width = ({ low, high }: LiveEstimate): number => secondsOf(high) - secondsOf(low);
+
+  it('begins with what was expected, and narrows as it hears more', () => {
+    const none = liveEstimate(curve, START, [], { likely });
+    expect(secondsOf(none.likely)).toBeCloseTo(likely, 0);
+    const hours = [1, 2, 3, 4, 5, 6, 7, 8, 9, 10];
+    const widths = [0, 2, 5, 10].map((count) => width(liveEstimate(curve, START, steady(0.7, hours.slice(0, count)), { likely })));
+    expect(widths).toEqual([...widths].sort((a, b) => b - a));
+    const late = liveEstimate(curve, START, steady(0.5, hours), { likely });
+    expect(Math.abs(secondsOf(late.likely) - curve.seconds / 0.5)).toBeLessThan(0.05 * (curve.seconds / 0.5));
+    expect(late.found).toEqual([]);
+  });
+
+  it('is done when it says 100 %', () => {
+    const done = liveEstimate(curve, START, [{ at: at(9 * HOUR), percent: 100 }], { likely });
+    expect([done.progress, done.low, done.high]).toEqual([1, at(9 * HOUR), at(9 * HOUR)]);
+  });
+
+  it('notices that it stands still, but not that it is merely read often', () => {
+    const reports = steady(0.7, [1, 2, 3]);
+    const stuck = [4, 5, 6].map((hour) => ({ at: at(hour * HOUR), percent: reports.at(-1)?.percent ?? 0 }));
+    expect(liveEstimate(curve, START, [...reports, ...stuck], { likely }).found).toEqual(['stalled']);
+    const often = [3.02, 3.04].map((hour) => ({ at: at(hour * HOUR), percent: reports.at(-1)?.percent ?? 0 }));
+    expect(liveEstimate(curve, START, [...reports, ...often], { likely }).found).toEqual([]);
+  });
+
+  it('notices a new beginning and starts counting there, with the speed it has learnt', () => {
+    const reports = [...steady(0.5, [1, 2, 3, 4]), { at: at(5 * HOUR), percent: 2 }];
+    const again = liveEstimate(curve, START, reports, { likely });
+    expect(again.found).toEqual(['restarted']);
+    expect(again.progress).toBeCloseTo(0.02, 2);
+    const truth = 5 * HOUR + (curve.seconds * (1 - timeAt(curve, 0.02))) / 0.5;
+    expect(Math.abs(secondsOf(again.likely) - truth)).toBeLessThan(0.1 * truth);
+    // A correction by a point is none.
+    expect(liveEstimate(curve, START, [...steady(0.5, [1, 2]), { at: at(2.1 * HOUR), percent: 15 }], { likely }).found).not.toContain('stalled');
+  });
+
+  it('notices that it goes slower than it did, and goes by the slower speed', () => {
+    const fast = steady(0.8, [1, 2, 3]);
+    const done = timeAt(curve, (fast.at(-1)?.percent ?? 0) / 100);
+    const slow = [4, 5, 6, 7].map((hour) => ({ at: at(hour * HOUR), percent: Math.floor(percentAt(curve, done + (0.2 * (hour - 3) * HOUR) / curve.seconds)) }));
+    const estimate = liveEstimate(curve, START, [...fast, ...slow], { likely });
+    expect(estimate.found).toEqual(['slowed']);
+    const truth = 3 * HOUR + ((1 - done) * curve.seconds) / 0.2;
+    expect(Math.abs(secondsOf(estimate.likely) - truth)).toBeLessThan(0.2 * truth);
+  });
+
+  it('knows which band a family counts that begins at 0 again for each', () => {
+    const drives = new Map([disk('a', 12e12), disk('b', 12e12), disk('c', 6e12)]);
+    const two = workCurve([band(0, 6e12, ['a', 'b', 'c']), band(6e12, 12e12, ['a', 'b'])], drives, REBUILD, 'a');
+    const hours = [3.4, 9.7, 11];
+    const reports = [40, 97, 10].map((percent, i) => ({ at: at((hours[i] as number) * HOUR), percent }));
+    const counted = liveEstimate(two, START, reports, { likely: two.seconds, countsEachBand: true });
+    expect([counted.found, Math.round(counted.progress * 100)]).toEqual([[], 55]);
+    expect(liveEstimate(two, START, reports, { likely: two.seconds }).found).toEqual(['restarted']);
+    const named = liveEstimate(two, START, [{ at: at(4 * HOUR), percent: 10, band: 2 }], { likely: two.seconds, countsEachBand: true });
+    expect(Math.round(named.progress * 100)).toBe(55);
+  });
+});

@@ -1,0 +1,188 @@
+import { compareBays } from '../quantity/bayOrder';
+import { factsOf } from '../layout/scheme';
+import { formatBytes } from '../quantity/formatBytes';
+import type { RecordedEvent } from '../unit/event';
+import { leavingsOf, type Leaving } from '../unit/leavings';
+import { marginOf } from '../survival/marginOf';
+import { membersOf, type Pool, type UnitState } from '../unit/state';
+
+/** How a drive that left stands: how much of what it holds is out of date. */
+export interface LeftDrive {
+  readonly serial: string;
+  /** Where it is now; `null` once it is out. */
+  readonly bay: string | null;
+  readonly leftAt: string;
+  /** Hours the pool went on being written without it; 0 for those that left with the one that took it down. */
+  readonly staleHours: number;
+  readonly how: 'failed' | 'removed' | 'out-of-service' | 'dropped-out';
+  /** A rebuild onto another drive had begun to take its place. */
+  readonly wasBeingReplaced: boolean;
+  /** What it is good for. */
+  readonly words: string;
+}
+
+/** A pool that has lost more than it may, as the ledger tells it. */
+export interface LostPool {
+  readonly pool: string;
+  readonly name: string;
+  readonly words: string;
+  /** Members that must come back before it can be read again, whichever they are. */
+  readonly needed: number;
+  /** When it stopped, as far as the record knows. */
+  readonly stoppedAt: string | null;
+  /** The order in which to let the unit try them: least stale first. */
+  readonly tryFirst: readonly LeftDrive[];
+  readonly stillThere: readonly { readonly serial: string; readonly bay: string }[];
+}
+
+export interface Rescue {
+  readonly kind: 'rescue';
+  readonly pools: readonly LostPool[];
+  readonly leave: readonly string[];
+  readonly writeDown: readonly string[];
+  readonly stopAndCall: readonly string[];
+  readonly firmAsks: readonly { readonly question: string; readonly answer: string }[];
+}
+
+/** Drives that leave within this many minutes of each other left of one cause, not of two failures. */
+const TOGETHER_MINUTES = 10;
+
+/**
+ * What to do when a pool has lost more than it may, or a unit offers only to erase: what not to touch, which drives are
+ * kept and in what order they are tried, what is written down, when to stop. It reads the ledger and knows which drive
+ * left last. Order after common practice; a recovery firm's word comes before it.
+ */
+export function rescueOf(unit: UnitState, events: readonly RecordedEvent[]): Rescue {
+  const leavings = leavingsOf(events);
+  const pools = Object.values(unit.pools)
+    .filter(({ lost }) => lost.length > 0)
+    .map((pool) => lostPool(unit, pool, leavings));
+  return Object.freeze({
+    kind: 'rescue',
+    pools,
+    leave: leaveAlone(unit),
+    writeDown: [
+      'A picture of the front with every lamp, and of the unit’s page as it is now, before anything changes.',
+      'Which serial stood in which bay. The list is below: compare it with the drives, and write the bay on each that is out.',
+      'What happened, in order, with times, by whom; also what was tried and what the unit answered.',
+      'The words of every message the unit shows, letter for letter.',
+    ],
+    stopAndCall: [
+      'A drive clicks, grinds, or does not spin up: switch it off. Every further minute scratches.',
+      'The unit asks to erase, to initialise, to format or to create: answer no, switch off.',
+      'Two tries in the order below have not brought it back.',
+      'The data is worth more than the price of a recovery, and there is no copy: stop before the first try.',
+    ],
+    firmAsks: firmAsks(unit, pools),
+  });
+}
+
+function lostPool(unit: UnitState, pool: Pool, all: readonly Leaving[]): LostPool {
+  const left = all.filter((one) => one.pool === pool.id);
+  const stoppedAt = left.find(({ lost }) => lost)?.at ?? left.at(-1)?.at ?? null;
+  const missing = new Set(pool.missing);
+  const needed = Math.max(0, -marginOf(pool.bands, missing));
+  const drives = left.map(({ serial, at, event }): LeftDrive => {
+    const drive = unit.drives[serial];
+    const staleHours = stoppedAt === null ? 0 : Math.max(0, (Date.parse(stoppedAt) - Date.parse(at)) / 3_600_000);
+    const together = staleHours * 60 <= TOGETHER_MINUTES;
+    const how =
+      event.kind === 'drive-removed'
+        ? 'removed'
+        : event.kind === 'drive-failed'
+          ? 'failed'
+          : event.kind === 'drive-taken-out-of-service'
+            ? 'out-of-service'
+            : 'dropped-out';
+    const wasBeingReplaced = Object.values(unit.jobs).some(({ replaces }) => replaces === serial);
+    const works = how === 'failed' ? 'It was recorded as failed: it may still be read once, by people with the means.' : 'It worked when it left.';
+    return {
+      serial,
+      bay: drive?.bay ?? null,
+      leftAt: at,
+      staleHours: together ? 0 : staleHours,
+      how,
+      wasBeingReplaced,
+      words: `${together ? 'Nothing was written without it: it fits the others.' : `The pool was written ${hours(staleHours)} without it: what changed since is not on it.`} ${works}`,
+    };
+  });
+  const rank = ({ how, staleHours }: LeftDrive): number => (how === 'failed' ? 1e9 : 0) + staleHours;
+  const tryFirst = drives.sort((a, b) => rank(a) - rank(b) || (a.leftAt < b.leftAt ? 1 : -1));
+  const stillThere = membersOf(pool)
+    .filter((serial) => !missing.has(serial))
+    .map((serial) => ({ serial, bay: unit.drives[serial]?.bay ?? '' }))
+    .sort((a, b) => compareBays(a.bay, b.bay));
+  const wholePool = factsOf(pool.scheme).loses === 'pool';
+  return {
+    pool: pool.id,
+    name: pool.name,
+    words: `${pool.name} (${factsOf(pool.scheme).name}, ${formatBytes(pool.usableBytes)}) is missing ${String(pool.missing.length)} of ${String(membersOf(pool).length)} members. ${
+      wholePool
+        ? `${String(needed)} of them must come back with what is on them before any of it can be read.`
+        : 'Each of the others keeps its own files and can be read; what was on the lost drives is gone unless they come back.'
+    }`,
+    needed: wholePool ? needed : pool.lost.length,
+    stoppedAt,
+    tryFirst,
+    stillThere,
+  };
+}
+
+function hours(of: number): string {
+  return of < 1 ? `${String(Math.round(of * 60))} minutes` : of < 48 ? `${String(Math.round(of))} hours` : `${String(Math.round(of / 24))} days`;
+}
+
+function leaveAlone({ name, profile }: UnitState): string[] {
+  return [
+    `Do not answer yes to anything that erases, initialises or creates on ${name}.`,
+    'Do not start a rebuild or a check: with members missing it writes on those that are left.',
+    'Do not swap drives between bays, and do not put a new drive in: some units begin on it by themselves.',
+    ...(profile.growth.firstPowerOnDecides
+      ? ['Do not switch it on with fewer drives than it had: this family decides its layout by the drives it finds.']
+      : []),
+    'Do not throw away, wipe or send back any drive that left, however long ago.',
+    'Nobody opens a drive.',
+  ];
+}
+
+function firmAsks(unit: UnitState, pools: readonly LostPool[]): { question: string; answer: string }[] {
+  const { profile, details } = unit;
+  return [
+    {
+      question: 'Which unit, which firmware',
+      answer: `${profile.name}${details.serial == null ? '' : `, serial ${details.serial}`}${details.firmware == null ? '' : `, firmware ${details.firmware}`}`,
+    },
+    ...pools.map(({ name, pool }) => {
+      const of = unit.pools[pool] as Pool;
+      const bands = of.bands.map(({ members, kind, redundancy }) => `${kind} over ${String(members.length)}, may lose ${String(redundancy)}`).join('; ');
+      return {
+        question: `How ${name} was laid out`,
+        answer: `${factsOf(of.scheme).name}${of.groupWidth === undefined ? '' : `, groups of ${String(of.groupWidth)}`}: ${bands}; built ${of.builtAt.slice(0, 10)}`,
+      };
+    }),
+    {
+      question: 'Order of the drives',
+      answer: Object.values(unit.drives)
+        .filter(({ bay }) => bay !== null)
+        .sort((a, b) => compareBays(a.bay ?? '', b.bay ?? ''))
+        .map(({ bay, serial }) => `${bay ?? ''}: ${serial}`)
+        .join(', '),
+    },
+    {
+      question: 'Which left first and which last',
+      answer:
+        pools
+          .flatMap(({ tryFirst }) => [...tryFirst].sort((a, b) => (a.leftAt < b.leftAt ? -1 : 1)))
+          .map(({ serial, leftAt }) => `${serial} ${leftAt.slice(0, 16).replace('T', ' ')}`)
+          .join(', ') || 'none is missing',
+    },
+    {
+      question: 'File system',
+      answer:
+        Object.values(unit.volumes)
+          .map(({ name, fileSystem }) => `${name}: ${fileSystem ?? 'not on record'}`)
+          .join('; ') || 'not on record',
+    },
+    { question: 'What is most important on it, and what has been tried', answer: 'Yours to say: write it down now.' },
+  ];
+}

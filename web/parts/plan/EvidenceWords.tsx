@@ -1,0 +1,33 @@
+import type { ReactNode } from 'react';
+import type { StepEvidence } from '~/core/plan/plan';
+
+/** What was given for a step, as it was given. */
+export function EvidenceWords({ of }: { readonly of: StepEvidence | undefined }): ReactNode {
+  switch (of?.kind) {
+    case undefined:
+    case 'tick':
+      return null;
+    case 'picture':
+      return (
+        <a href={`/api/v1/papers/${of.paper}`} target="_blank" className="ml-2 text-action underline" rel="noreferrer">
+          the picture
+        </a>
+      );
+    case 'serial':
+      return <span className="ml-2 font-mono">{of.serial}</span>;
+    case 'text':
+      return <span className="ml-2">{of.text}</span>;
+    case 'number':
+      return <span className="ml-2 font-mono">{of.number}</span>;
+    case 'choice':
+      return <span className="ml-2">{of.choice}</span>;
+    case 'unread':
+      return <span className="ml-2">serial not read: {of.why}</span>;
+    case 'speed':
+      return (
+        <span className="ml-2 font-mono">
+          reads {of.read}, writes {of.write} MB/s
+        </span>
+      );
+  }
+}

@@ -1,0 +1,98 @@
+'use client';
+import { useState, type ReactNode } from 'react';
+import { readSize } from '~/core/drive/readSize';
+import type { Candidate } from '~/core/plan/candidates';
+import type { NewDrive } from '~/core/plan/handsOnDrive';
+import { formatBytes, formatExactBytes } from '~/core/quantity/formatBytes';
+import { isRefusal } from '~/core/value/refusal';
+import { Field } from '~/web/parts/form/Field';
+import { Serial } from '~/web/parts/unit/Serial';
+
+interface Props {
+  readonly candidates: readonly Candidate[];
+  /** `null` while what is written is no drive. */
+  readonly onDrive: (drive: NewDrive | null) => void;
+  readonly first: string | undefined;
+}
+
+const BOUGHT = 'bought';
+
+/** The drive that goes in: one that lies in a drawer, held against what the bay needs, or one that is bought. */
+export function NewDriveChoice({ candidates, onDrive, first }: Props): ReactNode {
+  const [chosen, setChosen] = useState(first ?? BOUGHT);
+  const [bought, setBought] = useState({ size: '', serial: '', model: '', media: 'hard-disk' });
+  const [wrong, setWrong] = useState<string>();
+
+  const choose = (serial: string): void => {
+    setChosen(serial);
+    const of = candidates.find((one) => one.serial === serial)?.drive;
+    if (of) onDrive({ bytes: of.bytes, basis: of.basis, serial, ...(of.media === undefined ? {} : { media: of.media }) });
+    else write(bought);
+  };
+  const write = (next: typeof bought): void => {
+    setBought(next);
+    const size = next.size.trim() === '' ? null : readSize(next.size);
+    setWrong(size !== null && isRefusal(size) ? size.sentence : undefined);
+    if (size === null || isRefusal(size)) return onDrive(null);
+    const text = (of: 'serial' | 'model'): object => (next[of].trim() === '' ? {} : { [of]: next[of].trim() });
+    onDrive({
+      bytes: size.bytes,
+      basis: size.basis,
+      ...(size.label === undefined ? {} : { label: size.label }),
+      ...text('serial'),
+      ...text('model'),
+      media: next.media as NonNullable<NewDrive['media']>,
+    });
+  };
+  return (
+    <fieldset className="grid gap-2" data-new-drive>
+      <legend className="mb-2 text-lg">The drive that goes in</legend>
+      {candidates.slice(0, 8).map(({ serial, drive, words, fits }) => (
+        <label key={serial} className={`flex min-h-9 items-baseline gap-3 border border-line bg-surface px-3 py-2 max-sm:min-h-11 ${fits ? '' : 'text-muted'}`}>
+          <input type="radio" name="new-drive" value={serial} checked={chosen === serial} onChange={() => choose(serial)} />
+          <span>
+            <strong>{formatBytes(drive.bytes)}</strong> <Serial of={serial} />
+            <span className="block text-sm">
+              {words} · <span className="font-mono">{formatExactBytes(drive.bytes)}</span> bytes
+            </span>
+          </span>
+        </label>
+      ))}
+      <label className="flex min-h-9 items-baseline gap-3 border border-line bg-surface px-3 py-2 max-sm:min-h-11">
+        <input type="radio" name="new-drive" value={BOUGHT} checked={chosen === BOUGHT} onChange={() => choose(BOUGHT)} />
+        <span>One that is bought, or not in a drawer yet</span>
+      </label>
+      {chosen === BOUGHT && (
+        <div className="grid gap-3 sm:grid-cols-2">
+          <Field
+            label="Size"
+            name="size"
+            value={bought.size}
+            placeholder="8 TB, or its exact bytes"
+            autoComplete="off"
+            fault={wrong}
+            hint="The sector count or the bytes are surer than the label"
+            onChange={(event) => write({ ...bought, size: event.target.value })}
+          />
+          <Field
+            label="Serial, when you have it"
+            value={bought.serial}
+            autoComplete="off"
+            className="field font-mono"
+            onChange={(event) => write({ ...bought, serial: event.target.value })}
+          />
+          <Field label="Model" value={bought.model} autoComplete="off" maxLength={64} onChange={(event) => write({ ...bought, model: event.target.value })} />
+          <label className="block">
+            <span className="mb-1 block font-semibold">Kind</span>
+            <select className="field" value={bought.media} onChange={(event) => write({ ...bought, media: event.target.value })}>
+              <option value="hard-disk">hard disk</option>
+              <option value="shingled">shingled hard disk</option>
+              <option value="ssd">SSD</option>
+              <option value="nvme">NVMe drive</option>
+            </select>
+          </label>
+        </div>
+      )}
+    </fieldset>
+  );
+}

@@ -1,0 +1,54 @@
+import type { ReactNode } from 'react';
+import { formatBytes } from '~/core/quantity/formatBytes';
+import { hoursWords } from '~/core/quantity/hoursWords';
+import type { Tried } from './usePlanTried';
+
+/** The plan as it would be: its steps, how long, and what would stop it. */
+export function PlanPreview({ tried, withSpace = false }: { readonly tried: Tried; readonly withSpace?: boolean }): ReactNode {
+  if (tried.kind === 'waiting') return <p className="text-muted">Choose the drive that goes in: the plan is made as you choose.</p>;
+  if (tried.kind === 'refused') return <p className="font-semibold text-thinned">{tried.sentence}</p>;
+  const { plan, dryRun } = tried;
+  const hours = plan.steps.reduce((sum, step) => sum + (step.hours ?? 0.05), 0);
+  const stop = dryRun.find(({ kind }) => kind === 'dry-stop');
+  const locks = dryRun.flatMap(({ interlocks = [] }) => interlocks);
+  const space = dryRun.flatMap(({ step, usableBytes }, i) => {
+    const before = dryRun[i - 1]?.usableBytes;
+    return usableBytes !== undefined && before !== undefined && usableBytes !== before ? [{ step, usableBytes }] : [];
+  });
+  return (
+    <>
+      {stop && <p className="mt-1 font-semibold text-thinned">{stop.refusal?.sentence}</p>}
+      {locks.map(({ sentence, back }) => (
+        <p key={sentence} className="mt-1 font-semibold text-thinned">
+          It would be stopped: {sentence} {back}
+        </p>
+      ))}
+      <p className="text-muted">
+        {plan.steps.length} steps, about {hoursWords(hours)} in all, most of it waiting.
+      </p>
+      {withSpace && (
+        <p className="mt-1">
+          {space.length === 0
+            ? 'No space comes of it.'
+            : space
+                .map(
+                  ({ step, usableBytes }) =>
+                    `${formatBytes(usableBytes)} usable after “${plan.steps.find(({ id }) => id === step)?.title ?? ''}”${step === 'expand' ? '' : ` (step ${String(plan.steps.findIndex(({ id }) => id === step) + 1)})`}`,
+                )
+                .join('; ')}
+        </p>
+      )}
+      <ol className="mt-2 max-h-[360px] overflow-y-auto" tabIndex={0} aria-label="Steps of the plan">
+        {plan.steps.map((step, i) => (
+          <li key={step.id}>
+            {step.part !== plan.steps[i - 1]?.part && <h3 className="mt-3 text-sm font-semibold text-muted">{step.part}</h3>}
+            <span className="block border-b border-line py-1">
+              {step.title}
+              {step.hours !== undefined && step.hours >= 0.1 && <span className="text-muted"> · {hoursWords(step.hours)}</span>}
+            </span>
+          </li>
+        ))}
+      </ol>
+    </>
+  );
+}

@@ -1,0 +1,221 @@
+'use client';
+import Link from 'next/link';
+import { useRouter } from 'next/navigation';
+import { useMemo, useState, type ReactNode } from 'react';
+import { candidatesFor } from '~/core/plan/candidates';
+import { ageMatesOf } from '~/core/plan/ageMates';
+import type { NewDrive } from '~/core/plan/handsOnDrive';
+import { compareBays } from '~/core/quantity/bayOrder';
+import { formatBytes } from '~/core/quantity/formatBytes';
+import { CONDITION_WORDS } from '~/core/unit/standingWords';
+import { baysOf, driveInBay, membersOf, poolOfDrive, type DriveInUnit, type UnitState } from '~/core/unit/state';
+import type { DrawerDrive } from '~/core/upkeep/spareCoverage';
+import type { PlanJob } from '~/schemas/plan';
+import { Button } from '~/web/parts/form/Button';
+import { Notice } from '~/web/parts/form/Notice';
+import { useSending } from '~/web/parts/form/useSending';
+import { MarginTimeline, RiskFigures } from './MarginTimeline';
+import { NewDriveChoice } from './NewDriveChoice';
+import { PlanPreview } from './PlanPreview';
+import { usePlanTried, type Tried } from './usePlanTried';
+
+interface Props {
+  readonly id: string;
+  readonly version: number;
+  readonly unit: UnitState;
+  readonly drawers: readonly DrawerDrive[];
+  readonly serial: string | undefined;
+  readonly mayRecord: boolean;
+}
+
+type What = 'replace' | 'spare-in' | 'whole' | 'rebuild';
+
+const WORSE: readonly DriveInUnit['condition'][] = ['failed', 'removed', 'out-of-service', 'suspected', 'well'];
+
+/** Which drive goes, what comes in, and by which way; beside it the plan as it would be, with what each way risks. */
+export function ReplaceForm({ id, version, unit, drawers, serial: asked, mayRecord }: Props): ReactNode {
+  const router = useRouter();
+  const { busy, fault, run } = useSending();
+  const members = useMemo(
+    () =>
+      Object.values(unit.pools)
+        .flatMap(membersOf)
+        .flatMap((of) => unit.drives[of] ?? [])
+        .sort((a, b) => WORSE.indexOf(a.condition) - WORSE.indexOf(b.condition) || compareBays(a.bay ?? '', b.bay ?? '')),
+    [unit],
+  );
+  const [serial, setSerial] = useState(members.find((one) => one.serial === asked)?.serial ?? members[0]?.serial ?? '');
+  const [what, setWhat] = useState<What>('replace');
+  const [way, setWay] = useState<'in-place' | 'free-bay'>('in-place');
+  const old = unit.drives[serial];
+  const pool = old && poolOfDrive(unit, serial);
+  const candidates = useMemo(() => (old && pool ? candidatesFor(unit, pool, old, drawers) : []), [unit, pool, old, drawers]);
+  const best = candidates.find(({ fits }) => fits);
+  const [drive, setDrive] = useState<NewDrive | null>(best ? driveOf(best.drive) : null);
+  const free = baysOf(unit).filter((bay) => !driveInBay(unit, bay));
+  const [bay, setBay] = useState(free[0] ?? '');
+  const isMissing = pool?.missing.includes(serial) === true;
+  const spare = pool?.spares.find((of) => unit.drives[of]?.bay != null);
+  const kinds: readonly { readonly id: What; readonly words: string }[] = [
+    { id: 'replace', words: isMissing ? 'Replace it' : 'Replace it before it fails' },
+    ...(isMissing && spare !== undefined ? [{ id: 'spare-in' as const, words: `Its spare ${spare} stands in; replace that afterwards` }] : []),
+    ...(isMissing
+      ? [
+          { id: 'whole' as const, words: 'It is there again, and the unit took it back whole' },
+          { id: 'rebuild' as const, words: 'It is there again, and the unit wants to rebuild onto it' },
+        ]
+      : []),
+  ];
+  const isReplace = what === 'replace';
+  const hasFreeWay = unit.profile.rebuild.throughFreeBay && free.length > 0 && !isMissing;
+  const base = { serial, drive };
+  const inPlace = usePlanTried('replace', id, isReplace && drive ? { ...base, way: 'in-place' } : null);
+  const through = usePlanTried('replace', id, isReplace && drive && hasFreeWay ? { ...base, way: 'free-bay', bay } : null);
+  const job: PlanJob = isReplace ? 'replace' : what === 'spare-in' ? 'spare-in' : 'came-back';
+  const otherWish = what === 'spare-in' ? (drive && spare !== undefined ? { serial, spare, drive } : null) : isReplace ? null : { serial, how: what };
+  const other = usePlanTried(isReplace ? 'came-back' : job, id, otherWish);
+  const tried = isReplace ? (way === 'free-bay' && hasFreeWay ? through : inPlace) : other;
+  const wish = isReplace ? (way === 'free-bay' && hasFreeWay ? { ...base, way, bay } : { ...base, way: 'in-place' }) : otherWish;
+
+  if (!old || !pool) return <p className="text-muted">No member stands in this unit: there is nothing to replace.</p>;
+  const mates = ageMatesOf(unit, pool, old);
+  const begin = async (): Promise<void> => {
+    const answer = await run('POST', `/api/v1/units/${id}/plans`, { expectedVersion: version, job, wish });
+    if (answer) router.push(`/units/${id}/plans/${String(answer['plan'])}`);
+  };
+  const running = Object.values(unit.plans).find(({ ended, plan }) => !ended && plan.job !== 'commission' && plan.job !== 'rescue');
+
+  return (
+    <div className="grid items-start gap-6 lg:grid-cols-[minmax(0,1fr)_380px]">
+      <div className="grid gap-5">
+        {running && (
+          <Notice title={`“${running.plan.title}” is under way`}>
+            <Link href={`/units/${id}/plans/${running.id}`} className="text-action underline">
+              Go on with it
+            </Link>
+            : drives are changed one at a time.
+          </Notice>
+        )}
+        <div className="grid gap-4 sm:grid-cols-2">
+          <label className="block">
+            <span className="mb-1 block font-semibold">The drive that goes</span>
+            <select
+              className="field"
+              value={serial}
+              data-old
+              onChange={(event) => {
+                setSerial(event.target.value);
+                setWhat('replace');
+                setDrive(null);
+              }}
+            >
+              {members.map(({ serial: of, bay: at, condition, bytes }) => (
+                <option key={of} value={of}>
+                  {at === null ? 'taken out' : `bay ${at}`}: {of}, {formatBytes(bytes)}, {CONDITION_WORDS[condition]}
+                </option>
+              ))}
+            </select>
+          </label>
+          {kinds.length > 1 && (
+            <label className="block">
+              <span className="mb-1 block font-semibold">What is done</span>
+              <select className="field" value={what} onChange={(event) => setWhat(event.target.value as What)}>
+                {kinds.map(({ id: of, words }) => (
+                  <option key={of} value={of}>
+                    {words}
+                  </option>
+                ))}
+              </select>
+            </label>
+          )}
+        </div>
+        {mates.length > 0 && (
+          <p className="text-watch">
+            As old as it: {mates.map(({ bay: at, serial: of }) => `bay ${at ?? ''} (${of})`).join(', ')}. Plan the second replacement after this one, never
+            together.
+          </p>
+        )}
+        {(isReplace || what === 'spare-in') && <NewDriveChoice key={serial} candidates={candidates} first={drive?.serial ?? best?.serial} onDrive={setDrive} />}
+        {isReplace && (
+          <fieldset className="grid gap-3 md:grid-cols-2">
+            <legend className="mb-2 text-lg">By which way</legend>
+            <Way
+              id="in-place"
+              words={`In its own bay${old.bay === null ? '' : `, ${old.bay}`}`}
+              tried={inPlace}
+              pool={pool.id}
+              chosen={way}
+              onChoose={setWay}
+            />
+            {hasFreeWay ? (
+              <Way id="free-bay" words="Through a free bay" tried={through} pool={pool.id} chosen={way} onChoose={setWay}>
+                <label className="mt-1 flex items-center gap-2 text-sm">
+                  Bay
+                  <select className="field w-24" value={bay} onChange={(event) => setBay(event.target.value)}>
+                    {free.map((one) => (
+                      <option key={one}>{one}</option>
+                    ))}
+                  </select>
+                </label>
+              </Way>
+            ) : (
+              <p className="border border-dashed border-line p-3 text-muted">
+                {isMissing
+                  ? 'Through a free bay: only while the old drive still works.'
+                  : unit.profile.rebuild.throughFreeBay
+                    ? 'Through a free bay: there is none.'
+                    : 'Through a free bay: this family does not do that.'}
+              </p>
+            )}
+          </fieldset>
+        )}
+        {fault && <Notice grave>{fault.sentence}</Notice>}
+        {mayRecord && (
+          <div>
+            <Button look="main" className="min-h-11" disabled={busy || tried.kind !== 'tried' || running !== undefined} onClick={() => void begin()}>
+              Begin the plan
+            </Button>
+          </div>
+        )}
+      </div>
+      <aside aria-label="The plan as it would be" className="border border-line bg-surface p-4" data-plan-preview>
+        <h2 className="text-lg">The plan as it would be</h2>
+        <PlanPreview tried={tried} />
+      </aside>
+    </div>
+  );
+}
+
+interface WayProps {
+  readonly id: 'in-place' | 'free-bay';
+  readonly words: string;
+  readonly tried: Tried;
+  readonly pool: string;
+  readonly chosen: string;
+  readonly onChoose: (way: 'in-place' | 'free-bay') => void;
+  readonly children?: ReactNode;
+}
+
+function Way({ id, words, tried, pool, chosen, onChoose, children }: WayProps): ReactNode {
+  const risk = tried.kind === 'tried' ? tried.risks.find((one) => one.pool === pool) : undefined;
+  return (
+    <div className={`border bg-surface p-3 ${chosen === id ? 'border-action' : 'border-line'}`} data-way={id}>
+      <label className="flex min-h-9 items-center gap-2 font-semibold">
+        <input type="radio" name="way" value={id} checked={chosen === id} onChange={() => onChoose(id)} />
+        {words}
+      </label>
+      {children}
+      {tried.kind === 'refused' && <p className="mt-1 font-semibold text-thinned">{tried.sentence}</p>}
+      {risk && (
+        <>
+          <MarginTimeline risk={risk} label={`${words}: margin against time`} here={false} />
+          <RiskFigures risk={risk} />
+        </>
+      )}
+    </div>
+  );
+}
+
+function driveOf({ bytes, basis, serial, media }: DrawerDrive): NewDrive {
+  return { bytes, basis, serial, ...(media === undefined ? {} : { media }) };
+}

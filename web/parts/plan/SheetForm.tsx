@@ -1,0 +1,163 @@
+'use client';
+import { useRouter } from 'next/navigation';
+import { useState, type ReactNode } from 'react';
+import { toast } from 'sonner';
+import type { PlanStep, StepEvidence } from '~/core/plan/plan';
+import type { PlanRun } from '~/core/unit/state';
+import { Button } from '~/web/parts/form/Button';
+import { Notice } from '~/web/parts/form/Notice';
+import { useSending } from '~/web/parts/form/useSending';
+
+interface Row {
+  readonly isDone: boolean;
+  readonly when: string;
+  readonly text: string;
+}
+
+const EMPTY: Row = { isDone: false, when: '', text: '' };
+
+/** A sheet that was filled by hand, entered in one screen: what was done, when, and what was written down. */
+export function SheetForm({
+  id,
+  version,
+  run: { id: plan, plan: body, done },
+}: {
+  readonly id: string;
+  readonly version: number;
+  readonly run: PlanRun;
+}): ReactNode {
+  const router = useRouter();
+  const { busy, fault, run } = useSending();
+  const [rows, setRows] = useState<Readonly<Record<string, Row>>>({});
+  const open = body.steps.filter((step) => !Object.hasOwn(done, step.id));
+  const change = (step: string, part: Partial<Row>): void => setRows({ ...rows, [step]: { ...(rows[step] ?? EMPTY), ...part } });
+  const filled = open.filter(({ id: step }) => rows[step]?.isDone === true);
+  const lacking = filled.find((step) => (rows[step.id]?.when ?? '') === '' || (step.asks.kind !== 'tick' && (rows[step.id]?.text ?? '').trim() === ''));
+
+  const enter = async (): Promise<void> => {
+    const steps = filled.map((step) => ({
+      step: step.id,
+      evidence: evidenceOf(step, rows[step.id] ?? EMPTY),
+      happenedAt: new Date(rows[step.id]?.when ?? '').toISOString(),
+    }));
+    const answer = await run('POST', `/api/v1/units/${id}/plans/${plan}/sheet`, { expectedVersion: version, steps });
+    if (!answer) return;
+    toast(`${String(steps.length)} steps are entered.`);
+    router.push(`/units/${id}/plans/${plan}`);
+    router.refresh();
+  };
+  const atFault = Object.keys(fault?.fields ?? {}).flatMap((pointer) => /^steps\/(\d+)/.exec(pointer)?.[1] ?? [])[0];
+  const faulty = atFault === undefined ? undefined : filled[Number(atFault)]?.id;
+
+  return (
+    <form
+      className="grid gap-4"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (filled.length > 0 && !lacking) void enter();
+      }}
+    >
+      {fault && <Notice grave>{fault.sentence} Nothing was entered.</Notice>}
+      <div className="relative overflow-x-auto" tabIndex={0} role="region" aria-label="Steps">
+        <table className="w-full border border-line bg-surface">
+          <thead className="text-left text-sm text-muted">
+            <tr>
+              {['Done', 'Step', 'When', 'Written on the sheet'].map((head) => (
+                <th key={head} scope="col" className="px-3 py-1.5 font-normal">
+                  {head}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {open.map((step) => {
+              const row = rows[step.id] ?? EMPTY;
+              return (
+                <tr key={step.id} className={`border-t border-line align-top ${faulty === step.id ? 'bg-thinned-ground' : ''}`} data-sheet-row={step.id}>
+                  <td className="px-3 py-1.5">
+                    <input
+                      type="checkbox"
+                      aria-label={`Done: ${step.title}`}
+                      checked={row.isDone}
+                      onChange={(event) => change(step.id, { isDone: event.target.checked, ...(row.when === '' ? { when: lastWhen(open, rows) } : {}) })}
+                    />
+                  </td>
+                  <td className="px-3 py-1.5">{step.title}</td>
+                  <td className="px-3 py-1.5">
+                    <input
+                      type="datetime-local"
+                      className="field w-52"
+                      aria-label={`When: ${step.title}`}
+                      value={row.when}
+                      onChange={(event) => change(step.id, { when: event.target.value, isDone: true })}
+                    />
+                  </td>
+                  <td className="px-3 py-1.5">
+                    <Written step={step} row={row} onText={(text) => change(step.id, { text, isDone: true })} />
+                  </td>
+                </tr>
+              );
+            })}
+          </tbody>
+        </table>
+      </div>
+      <div className="flex flex-wrap items-center gap-4">
+        <Button look="main" type="submit" disabled={busy || filled.length === 0 || lacking !== undefined}>
+          Enter {filled.length} {filled.length === 1 ? 'step' : 'steps'}
+        </Button>
+        {lacking && <span className="text-muted">“{lacking.title}” still lacks its time or what was written.</span>}
+      </div>
+    </form>
+  );
+}
+
+/** A person fills the sheet from the top: the next time is about the last one. */
+function lastWhen(steps: readonly PlanStep[], rows: Readonly<Record<string, Row>>): string {
+  return steps.map(({ id }) => rows[id]?.when ?? '').findLast((when) => when !== '') ?? '';
+}
+
+function Written({ step: { asks, title }, row, onText }: { readonly step: PlanStep; readonly row: Row; readonly onText: (text: string) => void }): ReactNode {
+  if (asks.kind === 'tick') return null;
+  if (asks.kind === 'picture') return <span className="text-muted">a picture is added in the plan itself</span>;
+  if (asks.kind === 'choice')
+    return (
+      <select className="field" aria-label={`Written: ${title}`} value={row.text} onChange={(event) => onText(event.target.value)}>
+        <option value="">choose…</option>
+        {asks.options.map((option) => (
+          <option key={option}>{option}</option>
+        ))}
+      </select>
+    );
+  const hint = asks.kind === 'serial' ? (asks.expects ?? 'serial') : asks.kind === 'speed' ? 'reads / writes, MB/s' : asks.label;
+  return (
+    <input
+      className={`field w-64 ${asks.kind === 'serial' ? 'font-mono' : ''}`}
+      aria-label={`Written: ${title}`}
+      placeholder={hint}
+      value={row.text}
+      autoComplete="off"
+      onChange={(event) => onText(event.target.value)}
+    />
+  );
+}
+
+function evidenceOf({ asks }: PlanStep, { text }: Row): StepEvidence {
+  const written = text.trim();
+  switch (asks.kind) {
+    case 'serial':
+      return { kind: 'serial', serial: written };
+    case 'text':
+      return { kind: 'text', text: written };
+    case 'number':
+      return { kind: 'number', number: Number(written.replace(',', '.')) };
+    case 'choice':
+      return { kind: 'choice', choice: written };
+    case 'speed': {
+      const [read = NaN, write = NaN] = written.split(/[/;, ]+/).map(Number);
+      return { kind: 'speed', read, write };
+    }
+    case 'tick':
+    case 'picture':
+      return { kind: 'tick' };
+  }
+}

@@ -1,0 +1,70 @@
+'use client';
+import { useState, type ReactNode } from 'react';
+import type { LiveEstimate } from '~/core/rebuild/liveEstimate';
+import type { Job } from '~/core/unit/state';
+import { Button } from '~/web/parts/form/Button';
+import { Field } from '~/web/parts/form/Field';
+import { FINDING_WORDS } from '~/web/parts/frame/waitWords';
+import { Moment } from '~/web/parts/unit/Moment';
+
+interface Props {
+  readonly job: Job;
+  readonly estimate: LiveEstimate | null;
+  readonly countsEachBand: boolean;
+  readonly busy: boolean;
+  readonly onPercent: (percent: number) => void;
+}
+
+/** Work that runs: how far it is, when it will be done, and the place to enter what percent it shows. */
+export function WaitPanel({ job, estimate, countsEachBand, busy, onPercent }: Props): ReactNode {
+  const [text, setText] = useState('');
+  const percent = Number(text.replace(',', '.'));
+  const isReady = text.trim() !== '' && Number.isFinite(percent) && percent >= 0 && percent <= 100;
+  return (
+    <section aria-label="How far it is" data-wait={job.id} className="mb-5 grid gap-3 border border-line bg-surface p-4">
+      <p className="text-[22px] leading-tight font-semibold max-sm:text-xl">
+        {job.percent} %
+        {estimate && (
+          <>
+            {' '}
+            · done about <Moment at={estimate.likely} />
+          </>
+        )}
+      </p>
+      {estimate && (
+        <p>
+          Four times out of five between <Moment at={estimate.low} /> and <Moment at={estimate.high} />;{' '}
+          {estimate.reports === 0 ? 'reckoned from its drives' : `from ${String(estimate.reports)} ${estimate.reports === 1 ? 'reading' : 'readings'}`}.
+        </p>
+      )}
+      {estimate?.found.map((finding) => (
+        <p key={finding} className="font-semibold text-watch">
+          {FINDING_WORDS[finding]}
+        </p>
+      ))}
+      <div className="h-2.5 bg-line" role="progressbar" aria-label="How far it is" aria-valuenow={job.percent} aria-valuemin={0} aria-valuemax={100}>
+        <div className="board h-full" style={{ width: `${String(job.percent)}%` }} />
+      </div>
+      <p className="text-sm text-muted">
+        Begun <Moment at={job.startedAt} />, last heard of <Moment at={job.heardAt} relative />.
+      </p>
+      <form
+        className="flex flex-wrap items-end gap-2"
+        onSubmit={(event) => {
+          event.preventDefault();
+          if (!isReady) return;
+          onPercent(percent);
+          setText('');
+        }}
+      >
+        <div className="w-40">
+          <Field label="It shows, %" value={text} inputMode="decimal" autoComplete="off" data-percent onChange={(event) => setText(event.target.value)} />
+        </div>
+        <Button type="submit" className="mb-1 min-h-11" disabled={busy || !isReady}>
+          Enter it
+        </Button>
+      </form>
+      {countsEachBand && <p className="text-sm text-muted">This family counts each band from 0 to 100: enter what it shows, the bands are told apart here.</p>}
+    </section>
+  );
+}

@@ -179,7 +179,15 @@ export const MARROWFEN = {
           daysAgo: 0.32,
           event: { kind: 'job-started', job: 'rebuild-1', task: 'rebuild', pool: 'pool-1', replaces: 'QH4-03016-M57W', onto: replacement.serial },
         },
-        { daysAgo: 0.02, event: { kind: 'job-progressed', job: 'rebuild-1', percent: 62 } },
+        ...(
+          [
+            [0.27, 10],
+            [0.2, 25],
+            [0.12, 42],
+            [0.07, 52],
+            [0.02, 62],
+          ] as const
+        ).map(([daysAgo, percent]) => ({ daysAgo, event: { kind: 'job-progressed', job: 'rebuild-1', percent } as const })),
       ],
       fill: { from: 0.22, to: 0.38, days: 630, everyDays: 7 },
     },

@@ -283,6 +283,8 @@ describe('for everybody', () => {
 
   it('ran without an error in the browser', () => {
     // The refused name and the missing page are answers, and while the server was down nothing could be loaded.
-    expect(troubles.filter((text) => !/status of (404|409)|ERR_(CONNECTION_REFUSED|CONNECTION_RESET|EMPTY_RESPONSE|INCOMPLETE_CHUNKED_ENCODING)/.test(text))).toEqual([]);
+    expect(
+      troubles.filter((text) => !/status of (404|409)|ERR_(CONNECTION_REFUSED|CONNECTION_RESET|EMPTY_RESPONSE|INCOMPLETE_CHUNKED_ENCODING)/.test(text)),
+    ).toEqual([]);
   });
 });

@@ -244,8 +244,9 @@ const enterSheet = operationTaking<FromSchema<typeof sheetSchema>>(sheetSchema, 
     const entries: Entry[] = [];
     for (const [i, row] of body.steps.entries()) {
       const here = (no: Refusal): Refusal => ({ ...no, pointer: `/steps/${String(i)}${no.pointer ?? ''}` });
-      const happenedAt = momentOf(row.happenedAt, now);
-      if (isRefusal(happenedAt)) return here(happenedAt);
+      const given = momentOf(row.happenedAt, now);
+      if (isRefusal(given)) return here(given);
+      const happenedAt = inItsMinute(given, latestOf(own(unit.state.plans, found.run.id) as PlanRun));
       const before = entries.at(-1);
       if (before && happenedAt < before.happenedAt) return here(refusal('out-of-order', 'It lies before the step above it.', '/happenedAt'));
       const seen = await tryStep(app, unit, found.run.id, { step: row.step, evidence: row.evidence as StepEvidence, happenedAt }, false);
@@ -265,6 +266,17 @@ const enterSheet = operationTaking<FromSchema<typeof sheetSchema>>(sheetSchema, 
     return isRefusal(result) ? result : { ...shown(result.unit), hazards: result.hazards, next: nextOf(result.unit, found.run.id) };
   },
 });
+
+/** When the plan was last touched. */
+function latestOf({ startedAt, done }: PlanRun): string {
+  return Object.values(done).reduce((latest, { at: time }) => (time > latest ? time : latest), startedAt);
+}
+
+/** A sheet knows the minute, not the second: within one minute, what is written later happened later. */
+function inItsMinute(given: string, before: string): string {
+  const earlier = Date.parse(before) - Date.parse(given);
+  return earlier > 0 && earlier < 60_000 ? before : given;
+}
 
 const pause = operationTaking<FromSchema<typeof pauseSchema>>(pauseSchema, {
   method: 'POST',

@@ -194,7 +194,9 @@ describe('a plan', () => {
     let state = (await ask('POST', `/units/${String(unit['id'])}/plans`, { expectedVersion: unit['version'], job: 'commission', wish })).body;
     const address = `/units/${String(unit['id'])}/plans/${String(state['plan'])}`;
     const plan = state['state'].plans[state['plan'] as string].plan as { steps: Json[] };
-    expect((await ask('POST', `/units/${String(unit['id'])}/plans`, { expectedVersion: state['version'], job: 'commission', wish })).body['code']).toBe('plan-running');
+    expect((await ask('POST', `/units/${String(unit['id'])}/plans`, { expectedVersion: state['version'], job: 'commission', wish })).body['code']).toBe(
+      'plan-running',
+    );
     const step = (id: string, evidence: object) => ask('POST', `${address}/steps`, { expectedVersion: state['version'], step: id, evidence });
 
     const early = await step('pool', { kind: 'tick' });

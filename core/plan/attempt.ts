@@ -43,7 +43,10 @@ export function attempt(unit: UnitState, step: PlanStep, evidence: StepEvidence,
     }
     const seen = preview(state, event, at);
     if (isRefusal(seen)) return interlocks.length > 0 ? tried(unit, [], hazards, margin, interlocks) : seen;
-    interlocks.push(...interlocksOfHazards(state, seen.hazards));
+    // What the wrong drive would cost is said where it is named.
+    interlocks.push(
+      ...interlocksOfHazards(state, seen.hazards).filter((lock) => !interlocks.some(({ code, serial }) => code === 'wrong-serial' && serial === lock.serial)),
+    );
     state = seen.after;
     margin = seen.marginAfter;
     hazards.push(...seen.hazards);

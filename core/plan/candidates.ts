@@ -1,3 +1,4 @@
+import { shortWords } from '../drive/tooSmall';
 import { compareBays } from '../quantity/bayOrder';
 import { demandOf, isFitting, reachOf, type DrawerDrive, type Reach } from '../upkeep/spareCoverage';
 import type { DriveInUnit, Pool, UnitState } from '../unit/state';
@@ -8,7 +9,6 @@ export interface Candidate {
   readonly drive: DrawerDrive;
   readonly reach: Reach;
   readonly fits: boolean;
-  readonly shortSectors: number;
   /** Why it fits or does not, and what is uncertain. */
   readonly words: string;
 }
@@ -23,10 +23,9 @@ export function candidatesFor(unit: UnitState, pool: Pool, member: DriveInUnit, 
     .map((drive): Candidate => {
       const fits = isFitting(demand, drive);
       const reach = reachOf(demand.place, drive.place);
-      const shortSectors = Math.max(0, Math.ceil((demand.neededBytes - drive.bytes) / 512));
       const why =
-        shortSectors > 0
-          ? `${String(shortSectors)} sectors short`
+        drive.bytes < demand.neededBytes
+          ? shortWords(drive.bytes, demand.neededBytes)
           : drive.media === 'shingled'
             ? 'shingled: not in a parity pool'
             : fits
@@ -39,7 +38,6 @@ export function candidatesFor(unit: UnitState, pool: Pool, member: DriveInUnit, 
         drive,
         reach,
         fits,
-        shortSectors,
         words: `${why}; ${drive.place.drawer}, ${REACH_WORDS[reach]}${reach === 'other-site' ? ` (${drive.place.site})` : ''}`,
       };
     })

@@ -1,4 +1,6 @@
+import { tooSmallWords } from '../drive/tooSmall';
 import { factsOf } from '../layout/scheme';
+import { formatExactBytes } from '../quantity/formatBytes';
 import { fullMarginOfPool, marginOfPool } from '../unit/margin';
 import { neededBytes } from '../unit/neededBytes';
 import { preview, type Hazard } from '../unit/preview';
@@ -121,15 +123,14 @@ export function interlocksOfFit(
   drive: { readonly serial: string; readonly bytes: number; readonly media?: string },
 ): Interlock[] {
   const needs = neededBytes(unit, member);
-  const short = Math.ceil((needs - drive.bytes) / 512);
   const pool = poolOfDrive(unit, member);
   const found: Interlock[] = [];
-  if (short > 0)
+  if (drive.bytes < needs)
     found.push({
       kind: 'interlock',
       code: 'too-small',
-      sentence: `${drive.serial} is ${String(short)} ${short === 1 ? 'sector' : 'sectors'} short: it holds ${String(drive.bytes)} bytes, ${String(needs)} are needed. The label may say the same; the unit will not rebuild onto it.`,
-      back: `Take another drive of at least ${String(needs)} bytes. Nothing is lost by waiting: leave everything as it is.`,
+      sentence: `${tooSmallWords(drive.serial, drive.bytes, needs)} The label may say the same; the unit will not rebuild onto it.`,
+      back: `Take another drive of at least ${formatExactBytes(needs)} bytes. Nothing is lost by waiting: leave everything as it is.`,
       serial: drive.serial,
       mayOverride: false,
     });

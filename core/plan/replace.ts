@@ -1,6 +1,7 @@
 import { driveListed } from './driveListed';
+import { tooSmallWords } from '../drive/tooSmall';
 import { factsOf } from '../layout/scheme';
-import { formatBytes } from '../quantity/formatBytes';
+import { formatBytes, formatExactBytes } from '../quantity/formatBytes';
 import { hoursWords } from '../quantity/hoursWords';
 import { estimateRebuild, type RebuildEstimate } from '../rebuild/estimateRebuild';
 import { fullMarginOfPool } from '../unit/margin';
@@ -129,12 +130,7 @@ function whyNot(unit: UnitState, pool: Pool, old: DriveInUnit, { way, bay, drive
       return refusal('bay-occupied', bay === undefined ? 'Say which free bay.' : `Bay ${bay} is not free.`, '/bay');
   } else if (old.bay === null && bayLeftBy(unit, old) === undefined) return refusal('no-bay', 'There is no empty bay left to fit the new drive in.', '/serial');
   const [bytes, needs] = [drive.bytes, neededBytes(unit, old.serial)];
-  if (bytes < needs)
-    return refusal(
-      'drive-too-small',
-      `${drive.label ?? formatBytes(bytes)} is ${String(Math.ceil((needs - bytes) / 512))} sectors short: ${String(bytes)} bytes, ${String(needs)} are needed.`,
-      '/drive/bytes',
-    );
+  if (bytes < needs) return refusal('drive-too-small', tooSmallWords(drive.label ?? formatBytes(bytes), bytes, needs), '/drive/bytes');
   return undefined;
 }
 
@@ -176,8 +172,8 @@ export function newDriveChecked({ then }: PlanDraft, unit: UnitState, old: Drive
   then({
     id: 'new-drive',
     kind: 'record',
-    title: `Take the new drive and read its serial: at least ${String(needs)} bytes`,
-    why: `${drive.label ?? formatBytes(drive.bytes)} holds ${String(drive.bytes)} bytes; bay ${bay} needs ${String(needs)}. ${driveListed(drive, tested)}`,
+    title: `Take the new drive and read its serial: at least ${formatExactBytes(needs)} bytes`,
+    why: `${drive.label ?? formatBytes(drive.bytes)} holds ${formatExactBytes(drive.bytes)} bytes; bay ${bay} needs ${formatExactBytes(needs)}. ${driveListed(drive, tested)}`,
     ...(uncertain
       ? {
           caution:
@@ -237,7 +233,7 @@ export function nextSpare({ then }: PlanDraft, { bytes, label }: Pick<DriveInUni
     id: 'next-spare',
     kind: 'record',
     title: 'Order the next spare',
-    why: `At least ${String(bytes)} bytes (${label ?? formatBytes(bytes)}), of a kind on your list. The next failure finds it in the drawer, or waits days for it.`,
+    why: `At least ${formatExactBytes(bytes)} bytes (${label ?? formatBytes(bytes)}), of a kind on your list. The next failure finds it in the drawer, or waits days for it.`,
     asks: { kind: 'text', label: 'Order, or which drive in which drawer covers it already' },
     maySkip: true,
   });

@@ -1,3 +1,4 @@
+import { tooSmallWords } from '../drive/tooSmall';
 import { frozen } from '../value/frozen';
 import { own } from '../value/own';
 import { refusal, type Refusal } from '../value/refusal';
@@ -35,16 +36,9 @@ function whyNotOnto(unit: UnitState, pool: Pool, { task, replaces, onto }: Of<'j
   const busy = Object.values(unit.jobs).find((job) => job.onto === onto || (job.pool === pool.id && job.replaces === replaces));
   if (busy) return refusal('rebuild-runs', `A rebuild from ${replaces} or onto ${onto} is under way already.`, '/onto');
   const needs = neededBytes(unit, replaces);
-  if (drive.bytes < needs && drive.basis === 'exact') return refusal('drive-too-small', tooSmall(onto, drive.bytes, needs), '/onto');
+  if (drive.bytes < needs && drive.basis === 'exact') return refusal('drive-too-small', tooSmallWords(onto, drive.bytes, needs), '/onto');
   return undefined;
 }
-
-/** Labels agree, sectors do not: how many are short is what decides. */
-export function tooSmall(serial: string, bytes: number, needs: number): string {
-  return `${serial} is ${String(Math.ceil((needs - bytes) / SECTOR))} sectors short: it holds ${String(bytes)} bytes, ${String(needs)} are needed.`;
-}
-
-const SECTOR = 512;
 
 export function progressJob(unit: UnitState, { job: id, percent, band }: Of<'job-progressed'>, at: string): UnitState | Refusal {
   return withJob(unit, id, (job) => putJob(unit, { ...reported(job, { at, percent, ...(band === undefined ? {} : { band }) }), percent, heardAt: at }));

@@ -47,11 +47,16 @@ export function MarginTimeline({ risk, label, here = true }: { readonly risk: Pl
         ))}
       <path d={path} fill="none" stroke="var(--ink)" strokeWidth="2" />
       {drawn.map(({ margin, x1, x2, y, from, to }, i) =>
-        x2 - x1 > 62 || i === 0 ? (
+        (x2 - x1 > 62 || i === 0) && (i === 0 || i < drawn.length - 1) ? (
           <text key={from} x={i === 0 ? x1 : (x1 + x2) / 2} y={y - 6} fontSize="12" fill="var(--ink)" textAnchor={i === 0 ? 'start' : 'middle'}>
             {x2 - x1 > 150 ? `${marginWords(margin)}, ${hoursWords((Date.parse(to) - Date.parse(from)) / 3_600_000)}` : x2 - x1 > 80 ? marginWords(margin) : ''}
           </text>
         ) : null,
+      )}
+      {drawn.length > 1 && (
+        <text x={WIDTH} y={(drawn.at(-1)?.y ?? 0) - 6} fontSize="12" fill="var(--ink)" textAnchor="end">
+          {marginWords(stretches.at(-1)?.margin ?? 0)}
+        </text>
       )}
       {here && (
         <>

@@ -23,6 +23,8 @@ export function NewDriveChoice({ candidates, onDrive, first }: Props): ReactNode
   const [bought, setBought] = useState({ size: '', serial: '', model: '', media: 'hard-disk' });
   const [wrong, setWrong] = useState<string>();
 
+  const fitting = candidates.filter(({ fits }) => fits);
+  const others = candidates.filter(({ fits }) => !fits);
   const choose = (serial: string): void => {
     setChosen(serial);
     const of = candidates.find((one) => one.serial === serial)?.drive;
@@ -47,8 +49,8 @@ export function NewDriveChoice({ candidates, onDrive, first }: Props): ReactNode
   return (
     <fieldset className="grid gap-2" data-new-drive>
       <legend className="mb-2 text-lg">The drive that goes in</legend>
-      {candidates.slice(0, 8).map(({ serial, drive, words, fits }) => (
-        <label key={serial} className={`flex min-h-9 items-baseline gap-3 border border-line bg-surface px-3 py-2 max-sm:min-h-11 ${fits ? '' : 'text-muted'}`}>
+      {fitting.slice(0, 6).map(({ serial, drive, words }) => (
+        <label key={serial} className="flex min-h-9 items-baseline gap-3 border border-line bg-surface px-3 py-2 max-sm:min-h-11">
           <input type="radio" name="new-drive" value={serial} checked={chosen === serial} onChange={() => choose(serial)} />
           <span>
             <strong>{formatBytes(drive.bytes)}</strong> <Serial of={serial} />
@@ -62,6 +64,20 @@ export function NewDriveChoice({ candidates, onDrive, first }: Props): ReactNode
         <input type="radio" name="new-drive" value={BOUGHT} checked={chosen === BOUGHT} onChange={() => choose(BOUGHT)} />
         <span>One that is bought, or not in a drawer yet</span>
       </label>
+      {others.length > 0 && (
+        <details className="text-sm text-muted">
+          <summary className="min-h-9 cursor-pointer py-1.5">
+            {others.length} in drawers {others.length === 1 ? 'does' : 'do'} not fit
+          </summary>
+          <ul>
+            {others.slice(0, 20).map(({ serial, drive, words }) => (
+              <li key={serial} className="py-1">
+                {formatBytes(drive.bytes)} <Serial of={serial} />: {words}
+              </li>
+            ))}
+          </ul>
+        </details>
+      )}
       {chosen === BOUGHT && (
         <div className="grid gap-3 sm:grid-cols-2">
           <Field

@@ -1,0 +1,294 @@
+/** A whole replacement at the shelf, on a phone: a wrong serial, a network drop, a restart, a hand-over; and the bad day. */
+import type { Browser, ElementHandle, Page } from 'puppeteer-core';
+import { seriousFaults } from './axe';
+import { enter, openBrowser, openPage, press } from './browser';
+import { newDataFolder, startShelf, type StartedShelf } from './startShelf';
+
+const PHONE = { width: 390, height: 844 };
+const OLD = 'QH8-04417-77PX';
+const NEW = 'QH8-05102-V3KE';
+const WORKING = 'QH8-04422-4KH9';
+
+const data = newDataFolder();
+let shelf: StartedShelf;
+let browser: Browser;
+let page: Page;
+let plan = '';
+const troubles: string[] = [];
+
+beforeAll(async () => {
+  shelf = await startShelf({ data: data.path });
+  browser = await openBrowser();
+  page = await openPage(browser);
+  await page.setViewport(PHONE);
+  page.on('pageerror', (error) => troubles.push((error as Error).message));
+  await enter(page, shelf.link);
+});
+afterAll(async () => {
+  await browser.close();
+  await shelf.stop();
+  data.remove();
+});
+
+interface Unit {
+  readonly id: string;
+  readonly version: number;
+  readonly margin: number;
+  readonly standing: string;
+  readonly state: {
+    readonly name: string;
+    readonly drives: Record<string, { bay: string | null }>;
+    readonly jobs: Record<string, { percent: number; onto: string }>;
+    readonly plans: Record<string, { refused: number; ended?: { how: string }; done: Record<string, { at: string }> }>;
+  };
+}
+
+const ask = <T>(of: Page, method: string, path: string, body?: object): Promise<T> =>
+  of.evaluate(
+    (how, to, text) =>
+      fetch(`/api/v1${to}`, { method: how, ...(text === '' ? {} : { headers: { 'content-type': 'application/json' }, body: text }) }).then(
+        (response) => response.json() as Promise<T>,
+      ),
+    method,
+    path,
+    body === undefined ? '' : JSON.stringify(body),
+  );
+const unitNamed = async (name: string, of = page): Promise<Unit> => {
+  const { units } = await ask<{ units: Unit[] }>(of, 'GET', '/units');
+  return units.find(({ state }) => state.name === name) as Unit;
+};
+const says = (words: string, selector = 'main', of = page) =>
+  of.waitForFunction(
+    (at: string, text: string) => (document.querySelector(at) as HTMLElement | null)?.innerText.includes(text),
+    { polling: 50 },
+    selector,
+    words,
+  );
+const textOf = (selector: string, of = page): Promise<string> => of.$eval(selector, (element) => (element as HTMLElement).innerText);
+const at = (step: string, of = page) => of.waitForSelector(`[data-step="${step}"]`);
+const scan = async (serial: string, of = page): Promise<void> => {
+  const input = (await of.waitForSelector('[data-scan]')) as ElementHandle<HTMLInputElement>;
+  await input.evaluate((element) => element.select());
+  // A scanner types the serial and Enter.
+  await input.type(serial);
+  await of.keyboard.press('Enter');
+};
+const link = (name: string, of = page): Promise<void> => of.locator(`::-p-aria([name="${name}"][role="link"])`).click();
+
+it('begins at the failure, and holds every drive at hand against the bay to the byte', async () => {
+  await page.waitForSelector('[aria-label="Needs hands"]');
+  await link('Plan its replacement');
+  await page.waitForSelector('[data-way=in-place] svg');
+  expect(await page.$eval('[data-old]', (select) => (select as HTMLSelectElement).value)).toBe(OLD);
+  const drives = await textOf('[data-new-drive]');
+  expect(drives).toContain('fits, byte for byte');
+  expect(drives).toContain('2 in drawers do not fit');
+  expect(await textOf('main')).toContain('Plan the second replacement after this one, never together');
+  expect(await textOf('[data-way=in-place]')).toMatch(/Thinner than at its best\s+2\dh|Thinner than at its best\s+\d+ h/);
+  expect(await seriousFaults(page)).toEqual([]);
+  await press(page, 'Begin the plan');
+  await at('copy');
+  plan = page.url();
+  expect(await textOf('[data-step]')).toMatch(/last ran \d{4}-\d\d-\d\d, restore tried \d{4}-\d\d-\d\d/);
+  expect(await seriousFaults(page)).toEqual([]);
+});
+
+it('refuses the serial of a working member, names its bay, logs it, and leaves the record true', async () => {
+  await press(page, 'Done');
+  await at('serial');
+  await press(page, 'Done');
+  await at('new-drive');
+  await scan(NEW);
+  await at('told');
+  await press(page, 'Leave out…');
+  await (await page.waitForSelector('::-p-aria([name="Why"][role="textbox"])'))?.type('nobody is in the house');
+  await press(page, 'Leave it out');
+  await at('locate');
+  await press(page, 'Done');
+  await at('pull');
+  const before = await unitNamed('Heron');
+
+  await scan(WORKING.toLowerCase());
+  await page.waitForSelector('[data-stopped="wrong-serial"]');
+  const words = await textOf('[data-stopped]');
+  expect(words).toContain('That is bay 3, a working member of Accounts and orders. With it out besides QH8-04417-77PX, Accounts and orders is lost.');
+  expect(words).toContain(`put it back now, wait for its light, and record both. Then take bay 2, ${OLD}.`);
+  expect(await seriousFaults(page)).toEqual([]);
+  const after = await unitNamed('Heron');
+  expect(after.version).toBe(before.version + 1);
+  expect([after.margin, after.state.drives[WORKING]?.bay, after.state.drives[OLD]?.bay]).toEqual([0, '3', '2']);
+  expect(Object.values(after.state.plans)[0]?.refused).toBe(1);
+  await page.goto(`${shelf.base}/units/${after.id}`);
+  await says('A step was stopped: That is bay 3');
+});
+
+it('goes on through a network drop: stopped here as there, kept as not yet sent, sent in order afterwards', async () => {
+  await page.goto(plan);
+  await at('pull');
+  await page.setOfflineMode(true);
+  await scan(WORKING);
+  await page.waitForSelector('[data-stopped="wrong-serial"]');
+  await scan(OLD);
+  await at('fit');
+  await page.waitForSelector('[data-not-yet-sent="1"]');
+  await scan(NEW);
+  await at('seen');
+  await page.waitForSelector('[data-not-yet-sent="2"]');
+  await page.waitForFunction(() => document.querySelectorAll('nav[aria-label=Steps] li span.block').length === 2);
+  await page.setOfflineMode(false);
+  await page.waitForFunction(() => document.querySelector('[data-not-yet-sent]') === null);
+  const heron = await unitNamed('Heron');
+  expect([heron.state.drives[OLD]?.bay, heron.state.drives[NEW]?.bay]).toEqual([null, '2']);
+});
+
+it('shows what somebody else recorded meanwhile, and lets a person decide', async () => {
+  const other = await newcomer('Reed Otter', 'otter@marrowfen.example');
+  await page.setOfflineMode(true);
+  await press(page, 'Done');
+  await at('wait');
+  await page.waitForSelector('[data-not-yet-sent="1"]');
+  const { id, version } = await unitNamed('Heron', other);
+  await ask(other, 'POST', `/units/${id}/events`, { expectedVersion: version, event: { kind: 'noted', note: 'the beeper was muted' } });
+  await other.close();
+  await page.setOfflineMode(false);
+  await page.waitForSelector('[data-conflict]');
+  expect(await textOf('[data-conflict]')).toContain('the beeper was muted');
+  await press(page, 'Both are true: send mine after it');
+  await page.waitForFunction(() => document.querySelector('[data-not-yet-sent]') === null);
+  expect(Object.values((await unitNamed('Heron')).state.jobs)).toMatchObject([{ onto: NEW, percent: 0 }]);
+});
+
+/** Somebody new in a browser of their own, by the entry link the owner gave. */
+async function newcomer(name: string, email: string): Promise<Page> {
+  const { link: key } = await ask<{ link: string }>(page, 'POST', '/people', { name, email, role: 'keeper' });
+  const other = await openPage(browser);
+  await other.goto(key);
+  await other.waitForSelector('input[name=password]');
+  await other.type('input[name=password]', 'a long enough phrase');
+  await press(other, 'Set the password and enter');
+  await other.waitForFunction(() => location.pathname === '/', { polling: 50 });
+  return other;
+}
+
+it('waits through a restart of the server, with a span that narrows', async () => {
+  await page.goto(plan);
+  await page.waitForSelector('[data-wait]');
+  const enterPercent = async (percent: string): Promise<void> => {
+    await page.type('[data-percent]', percent);
+    await press(page, 'Enter it');
+    await says(`${percent} % · done about`, '[data-wait]');
+  };
+  await enterPercent('1');
+  await shelf.stop();
+  shelf = await startShelf({ data: data.path, port: shelf.port });
+  await page.goto(plan);
+  await says('1 % · done about', '[data-wait]');
+  expect(await textOf('[data-wait]')).toMatch(/Four times out of five between .+ and .+; from 1 reading\./);
+  await enterPercent('2');
+  expect(await textOf('[aria-label=Waiting]')).toMatch(/Heron · rebuilding bay 2\s+2 % · done about .+ \(.+–.+\)/);
+  // The strip leads back to the plan that waits.
+  const there = await page.$$eval('[aria-label=Waiting] a', (links) => links.map((of) => of.getAttribute('href')));
+  expect(there).toContain(new URL(plan).pathname);
+});
+
+it('is handed over by its address, with words, and finished by somebody else', async () => {
+  await press(page, 'Hand over, or let it rest');
+  await (await page.waitForSelector('::-p-aria([name="Words for whoever goes on"])'))?.type('the old drive lies on the desk');
+  await press(page, 'Leave these words and copy its address');
+  await says('It rests, with these words');
+
+  const other = await newcomer('Bog Myrtle', 'myrtle@marrowfen.example');
+  await other.setViewport(PHONE);
+  await other.goto(plan);
+  await says('the old drive lies on the desk', '[data-step]', other);
+  await press(other, 'It is done');
+  await at('verified', other);
+  const heron = await unitNamed('Heron', other);
+  expect([heron.margin, heron.standing]).toEqual([1, 'well']);
+  await press(other, 'Done');
+  await at('fate', other);
+  await other.locator('::-p-text(Back under warranty)').click();
+  await press(other, 'Confirm');
+  await at('next-spare', other);
+  await (await other.waitForSelector('[data-step] form input'))?.type('ordered, two days');
+  await press(other, 'Confirm');
+  await at('age-mates', other);
+  await press(other, 'Done');
+  await press(other, 'Finish the plan');
+  await says('finished', 'nav[aria-label=Steps]', other);
+  await other.close();
+  const after = await unitNamed('Heron');
+  expect(Object.values(after.state.plans)[0]).toMatchObject({ ended: { how: 'finished' }, refused: 1 });
+});
+
+it('replaces through a free bay with both ways side by side, and enters a sheet filled by hand', async () => {
+  await page.setViewport({ width: 1280, height: 800 });
+  const coot = await unitNamed('Coot');
+  await page.goto(`${shelf.base}/units/${coot.id}/replace`);
+  await page.waitForFunction(() => document.querySelectorAll('[data-way] svg').length === 2);
+  expect(await textOf('[data-way=free-bay]')).toMatch(/Thinner than at its best\s+never/);
+  await page.click('[data-way=free-bay] input[type=radio]');
+  await says('Fit the new drive in bay 5', '[data-plan-preview]');
+  await press(page, 'Begin the plan');
+  await at('copy');
+  await link('Enter a sheet filled by hand');
+  await page.waitForSelector('[data-sheet-row=copy]');
+  const fill = async (step: string, written?: string): Promise<void> => {
+    await page.click(`[data-sheet-row="${step}"] input[type=checkbox]`);
+    await page.$eval(
+      `[data-sheet-row="${step}"] input[type=datetime-local]`,
+      (input, value) => {
+        // As a person's browser sets it: React listens to the input event.
+        Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value')?.set?.call(input, value);
+        input.dispatchEvent(new Event('input', { bubbles: true }));
+      },
+      localMinute(),
+    );
+    if (written !== undefined) await page.type(`[data-sheet-row="${step}"] td:last-child input`, written);
+  };
+  for (const step of ['copy', 'serial']) await fill(step);
+  await fill('new-drive', 'QH6-01904-19TF');
+  await press(page, 'Enter 3 steps');
+  await says('That is bay 4, a working member');
+  await says('Nothing was entered.');
+  await page.$eval('[data-sheet-row="new-drive"] td:last-child input', (input) => (input as HTMLInputElement).select());
+  await page.type('[data-sheet-row="new-drive"] td:last-child input', 'QH12-06110-A7D9');
+  await press(page, 'Enter 3 steps');
+  await at('move-off');
+  const after = await unitNamed('Coot');
+  expect(Object.keys(Object.values(after.state.plans)[0]?.done ?? {})).toEqual(['copy', 'serial', 'new-drive']);
+});
+
+function localMinute(): string {
+  const now = new Date(Date.now() - new Date().getTimezoneOffset() * 60_000);
+  return now.toISOString().slice(0, 16);
+}
+
+it('ends in “lost” when two members are pulled mid-rebuild, and opens the rescue desk', async () => {
+  const wren = await unitNamed('Wren');
+  for (const bay of ['1', '2']) {
+    await page.goto(`${shelf.base}/units/${wren.id}?bay=${bay}`);
+    await page.click(`button[data-bay="${bay}"]`);
+    await press(page, 'Taken out');
+    const four = await page.waitForSelector('[data-last-four]');
+    await four?.type(bay === '1' ? 'M55T' : 'M58R');
+    await press(page, 'Record it');
+    await page.waitForSelector('[data-last-four]', { hidden: true });
+  }
+  expect((await unitNamed('Wren')).standing).toBe('lost');
+  await page.goto(`${shelf.base}/units/${wren.id}`);
+  await link('Open the rescue desk');
+  await page.waitForSelector('[data-rescue]');
+  const desk = await textOf('[data-rescue]');
+  expect(desk).toContain('is missing 2 of 2 members');
+  expect(desk).toMatch(/1\s+QH4-03016-M55T · out of the unit, left .+\s+Nothing was written without it/);
+  expect(desk).toMatch(/2\s+QH4-03016-M57W/);
+  expect(await seriousFaults(page)).toEqual([]);
+  await press(page, 'Go through it step by step');
+  await at('hands-off');
+  await says('Do not answer yes to anything that erases');
+});
+
+it('ran without an error in the browser', () => {
+  expect(troubles).toEqual([]);
+});

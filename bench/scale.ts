@@ -186,10 +186,10 @@ try {
         const { rows } = await pool.query<{ unit: string }>(`select unit, version, card from unit_now ${site} order by site, room, name limit 40`);
         await pool.query(`select * from reading_now where metric = 'used-bytes' and unit = any($1)`, [rows.map(({ unit }) => unit)]);
         await pool.query(
-          `select need from need_now where from_at <= now() and (until_at is null or until_at > now()) and not need ? 'unless' order by urgency, need->>'title' limit 12`,
+          `select shown from need_now where shown is not null and from_at <= now() and (until_at is null or until_at > now()) order by urgency, shown->>'title' limit 12`,
         );
-        await pool.query(`select need from need_now where need ? 'unless'`);
-        await pool.query(`select count(*) from need_now where from_at <= now() and (until_at is null or until_at > now())`);
+        await pool.query(`select count(*) from need_now where shown is not null and from_at <= now() and (until_at is null or until_at > now())`);
+        await pool.query('select * from message order by made_at desc limit 4');
         return pool.query('select site, count(*) from unit_now group by site');
       },
     },

@@ -13,6 +13,7 @@ import { startCluster, type Cluster } from './cluster';
 import { databaseAt, databaseInCluster, dropDatabase, migrate, type DatabaseAddresses } from './databases';
 import { openDataFolder, ROOT } from './folders';
 import { isFree } from './freePort';
+import { startMessenger } from './messenger';
 import { claimFolder } from './running';
 import { openSecrets } from './secrets';
 import { explain, Sentence } from './sentence';
@@ -86,6 +87,7 @@ async function start({ demo, port }: Options): Promise<void> {
   const application = await startApplication(folder, port, settings);
   running.push(application);
   watch('The application', application);
+  running.push(startMessenger(addresses.app, baseUrl));
   console.log(greeting);
 }
 

@@ -3,7 +3,18 @@ import type { DriveEvent, RecordedDriveEvent } from '../core/driveLife/event';
 import { isRefusal, refusal, type Refusal } from '../core/value/refusal';
 import type { RecordedEvent } from '../core/unit/event';
 import type { Database, Work } from '../store/database';
-import { appendDriveEvents, causedBy, driveEventsOf, forgetLife, ledgerLengths, lockLives, saveLives, type StoredLife } from '../store/driveLives';
+import {
+  appendDriveEvents,
+  causedBy,
+  drawerDrives,
+  driveEventsOf,
+  forgetLife,
+  ledgerLengths,
+  lockLives,
+  saveLives,
+  type StoredLife,
+} from '../store/driveLives';
+import { holdAgainstDrawers } from '../store/shelf';
 import { eventNumbered } from '../store/units';
 import { inOnePiece } from './inOnePiece';
 
@@ -52,6 +63,7 @@ export async function appendDrivesIn(
   }
   await appendDriveEvents(work, appended, recordedBy);
   await saveLives(work, lives);
+  if ([...before.values(), ...lives].some(({ life }) => life.where.kind === 'drawer')) await holdAgainstDrawers(work, await drawerDrives(work));
   return lives;
 }
 

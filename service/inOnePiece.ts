@@ -1,8 +1,15 @@
 import { isRefusal, type Refusal } from '../core/value/refusal';
 import type { Database, Work } from '../store/database';
 
-/** Runs work in one transaction: a refusal leaves nothing behind, as an exception does. */
-export async function inOnePiece<T>(db: Database, work: (work: Work) => Promise<T | Refusal>): Promise<T | Refusal> {
+/** Two that wait for each other: the database ends one, which begins again. */
+const DEADLOCK = '40P01';
+const TRIES = 4;
+
+/**
+ * Runs work in one transaction: a refusal leaves nothing behind, as an exception does. It may run more than once; only
+ * the last counts.
+ */
+export async function inOnePiece<T>(db: Database, work: (work: Work) => Promise<T | Refusal>, tries = TRIES): Promise<T | Refusal> {
   try {
     return await db.transaction().execute(async (inside) => {
       const result = await work(inside);
@@ -12,6 +19,7 @@ export async function inOnePiece<T>(db: Database, work: (work: Work) => Promise<
     });
   } catch (error) {
     if (error instanceof Refused) return error.refusal;
+    if ((error as { code?: string }).code === DEADLOCK && tries > 1) return inOnePiece(db, work, tries - 1);
     if ((error as { code?: string }).code === '23505') return conflictOf(error as { constraint?: string });
     throw error;
   }

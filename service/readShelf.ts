@@ -1,8 +1,9 @@
 import type { NeedForHands } from '../core/upkeep/needsHands';
-import { drawerDrives } from '../store/driveLives';
 import { readingsNow } from '../store/readings';
 import { cardsFrom, needsNow, sitesOf, waitsNow, type PlaceCount, type StoredCard, type StoredWait } from '../store/shelf';
+import type { Message } from '../store/messages';
 import type { App } from './app';
+import { readMessages } from './messages';
 
 export interface CardOnShelf extends StoredCard {
   /** Bytes used by pool, as last read. */
@@ -15,11 +16,20 @@ export interface Shelf {
   readonly needs: readonly NeedForHands[];
   /** How many need hands in all. */
   readonly needsTotal: number;
+  /** What people were told lately, newest first. */
+  readonly messages: readonly Message[];
 }
+
+const MOST_MESSAGES = 4;
 
 /** A page of units with their latest fill, and what needs hands most. */
 export async function readShelf(app: App, now: Date, site: string | undefined, from: number, most: number, mostNeeds: number): Promise<Shelf> {
-  const [cards, sites, { needs, total }] = await Promise.all([cardsFrom(app.db, site, from, most), sitesOf(app.db), readNeeds(app, now, mostNeeds)]);
+  const [cards, sites, { needs, total }, messages] = await Promise.all([
+    cardsFrom(app.db, site, from, most),
+    sitesOf(app.db),
+    readNeeds(app, now, mostNeeds),
+    readMessages(app, now, MOST_MESSAGES),
+  ]);
   const readings = await readingsNow(
     app.db,
     'used-bytes',
@@ -27,12 +37,12 @@ export async function readShelf(app: App, now: Date, site: string | undefined, f
   );
   const used = new Map<string, Record<string, number>>();
   for (const { unit, subject, value } of readings) used.set(unit, { ...used.get(unit), [subject]: value });
-  return { units: cards.map((card) => ({ ...card, used: used.get(card.id) ?? {} })), sites, needs, needsTotal: total };
+  return { units: cards.map((card) => ({ ...card, used: used.get(card.id) ?? {} })), sites, needs, needsTotal: total, messages };
 }
 
-/** What needs hands now, held against the drawers. */
-export async function readNeeds(app: App, now: Date, most: number, unit?: string): Promise<{ readonly needs: NeedForHands[]; readonly total: number }> {
-  return needsNow(app.db, await drawerDrives(app.db), now.toISOString(), most, unit);
+/** What needs hands now. */
+export function readNeeds(app: App, now: Date, most: number, unit?: string): Promise<{ readonly needs: NeedForHands[]; readonly total: number }> {
+  return needsNow(app.db, now.toISOString(), most, unit);
 }
 
 export type Wait = StoredWait;

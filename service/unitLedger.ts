@@ -11,10 +11,10 @@ import { needsOf } from '../core/upkeep/needsHands';
 import { canonicalJson } from '../core/value/canonicalJson';
 import { isRefusal, refusal, type Refusal } from '../core/value/refusal';
 import type { Database, Work } from '../store/database';
-import { driveEventsOf, drivesInLedger, forgetLives, saveLives } from '../store/driveLives';
+import { drawerDrives, driveEventsOf, drivesInLedger, forgetLives, saveLives } from '../store/driveLives';
 import { replaceDrivesOf, standingElsewhere, type StandingDrive } from '../store/drives';
 import { growingCounts, rebuildReadings, usedOf } from '../store/readings';
-import { saveNeeds, saveWaits, type UnitWait } from '../store/shelf';
+import { holdAgainstDrawers, saveNeeds, saveWaits, type UnitWait } from '../store/shelf';
 import {
   appendEvents,
   eventNumbered,
@@ -29,6 +29,7 @@ import {
 } from '../store/units';
 import { moveDrives } from './driveLedger';
 import { inOnePiece } from './inOnePiece';
+import { tellOfWork } from './messages';
 
 export interface Appended {
   readonly kind: 'appended';
@@ -85,6 +86,13 @@ export async function appendIn(work: Work, id: string, expectedVersion: number, 
   );
   const unit: StoredUnit = { id, version: version + recorded.length, lastHappenedAt: after.lastHappenedAt, state: after.state };
   await project(work, unit);
+  await tellOfWork(
+    work,
+    id,
+    before?.state ?? null,
+    after.state,
+    recorded.map(({ event }) => event),
+  );
   const notMoved = await moveDrives(work, id, after.state.name, recorded, recordedBy);
   return notMoved ?? { kind: 'appended', unit, hazards: after.hazards };
 }
@@ -148,7 +156,7 @@ export async function project(work: Work, stored: StoredUnit): Promise<void> {
 export async function projectReckoned(work: Work, stored: StoredUnit): Promise<void> {
   const { id, state } = ordered(stored);
   const used = await usedOf(work, id);
-  await saveNeeds(work, id, needsOf({ id, state, used, growing: await growingCounts(work, id) }));
+  await saveNeeds(work, id, needsOf({ id, state, used, growing: await growingCounts(work, id) }), await drawerDrives(work));
   await saveWaits(work, id, waitsOf(state, used));
 }
 
@@ -206,6 +214,7 @@ export async function rebuildProjections(db: Database): Promise<number> {
       if (isRefusal(life)) throw new Error(`The ledger of drive ${serial} does not fold: ${life.sentence}`);
       await saveLives(work, [{ version: events.length, lastHappenedAt: lastOf(events), life }]);
     }
+    await holdAgainstDrawers(work, await drawerDrives(work));
     return ids.length;
   });
 }

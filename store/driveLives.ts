@@ -141,7 +141,7 @@ export async function listLives(db: Database, place: PlaceKind | undefined, from
 }
 
 /** Every drive that stands ready in a drawer: not known to be sick, not wiped to be sent away. */
-export async function drawerDrives(db: Database): Promise<DrawerDrive[]> {
+export async function drawerDrives(db: Database | Work): Promise<DrawerDrive[]> {
   const rows = await db.selectFrom('drive_life').select('life').where('place', '=', 'drawer').orderBy('serial').execute();
   return rows.flatMap((row): DrawerDrive[] => {
     const { serial, where, drive, tested } = row.life as unknown as DriveLife;

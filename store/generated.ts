@@ -186,6 +186,10 @@ export interface NeedNow {
   from_at: Timestamp;
   n: number;
   need: Json;
+  /**
+   * The need as it stands against what lies in the drawers; null while a drawer meets it.
+   */
+  shown: Json | null;
   unit: string;
   until_at: Timestamp | null;
   urgency: number;

@@ -4,6 +4,7 @@ import type { UnitCard } from '../core/unit/card';
 import type { JobTask, UnitState } from '../core/unit/state';
 import { againstDrawers, byUrgency, type NeedForHands } from '../core/upkeep/needsHands';
 import type { DrawerDrive } from '../core/upkeep/spareCoverage';
+import { canonicalJson } from '../core/value/canonicalJson';
 import type { Database, Work } from './database';
 
 /** What stands across units: cards for the shelf, what needs hands, what is waited for. All projections. */
@@ -63,46 +64,65 @@ export async function cardsFrom(db: Database, site: string | undefined, from: nu
   return rows.map(({ unit, version, card }) => ({ id: unit, version, card: card as unknown as UnitCard }));
 }
 
-export async function saveNeeds(work: Work, unit: string, needs: readonly NeedForHands[]): Promise<void> {
+/** What needs hands at a unit, each held against what lies in the drawers. */
+export async function saveNeeds(work: Work, unit: string, needs: readonly NeedForHands[], drawers: readonly DrawerDrive[]): Promise<void> {
   await work.deleteFrom('need_now').where('unit', '=', unit).execute();
   if (needs.length === 0) return;
   await work
     .insertInto('need_now')
-    .values(needs.map((need, n) => ({ unit, n, urgency: need.urgency, from_at: need.from, until_at: need.until ?? null, need: JSON.stringify(need) })))
+    .values(
+      needs.map((need, n) => ({
+        unit,
+        n,
+        urgency: need.urgency,
+        from_at: need.from,
+        until_at: need.until ?? null,
+        need: JSON.stringify(need),
+        shown: shownText(need, drawers),
+      })),
+    )
     .execute();
 }
 
-/** What needs hands now, most urgent first, held against what lies in the drawers. */
-export async function needsNow(
-  db: Database,
-  drawers: readonly DrawerDrive[],
-  now: string,
-  most: number,
-  unit?: string,
-): Promise<{ readonly needs: NeedForHands[]; readonly total: number }> {
+function shownText(need: NeedForHands, drawers: readonly DrawerDrive[]): string | null {
+  const [shown] = againstDrawers(need, drawers);
+  return shown ? JSON.stringify(shown) : null;
+}
+
+/** After a drawer has changed: every need that a drawer may meet is held against the drawers again. */
+export async function holdAgainstDrawers(work: Work, drawers: readonly DrawerDrive[]): Promise<void> {
+  const rows = await work
+    .selectFrom('need_now')
+    .select(['unit', 'n', 'need', 'shown'])
+    .where(sql<boolean>`need ? 'unless'`)
+    .orderBy('unit')
+    .orderBy('n')
+    .execute();
+  for (const { unit, n, need, shown } of rows) {
+    const text = shownText(need as unknown as NeedForHands, drawers);
+    if (canonicalJson(shown) === canonicalJson(text === null ? null : JSON.parse(text))) continue;
+    await work.updateTable('need_now').set({ shown: text }).where('unit', '=', unit).where('n', '=', n).execute();
+  }
+}
+
+/** What needs hands now, most urgent first. */
+export async function needsNow(db: Database, now: string, most: number, unit?: string): Promise<{ readonly needs: NeedForHands[]; readonly total: number }> {
   const holds = db
     .selectFrom('need_now')
+    .where('shown', 'is not', null)
     .where('from_at', '<=', new Date(now))
     .where((or) => or.or([or('until_at', 'is', null), or('until_at', '>', new Date(now))]))
     .$if(unit !== undefined, (query) => query.where('unit', '=', unit ?? ''));
-  const mayBeSettled = sql<boolean>`need ? 'unless'`;
-  const [rows, conditional, count] = await Promise.all([
+  const [rows, count] = await Promise.all([
     holds
-      .select('need')
-      .where(sql<boolean>`not ${mayBeSettled}`)
+      .select('shown')
       .orderBy('urgency')
-      .orderBy(sql`need->>'title'`)
+      .orderBy(sql`shown->>'title'`)
       .limit(most)
       .execute(),
-    holds.select('need').where(mayBeSettled).execute(),
-    holds
-      .select((of) => of.fn.countAll<string>().as('n'))
-      .where(sql<boolean>`not ${mayBeSettled}`)
-      .executeTakeFirstOrThrow(),
+    holds.select((of) => of.fn.countAll<string>().as('n')).executeTakeFirstOrThrow(),
   ]);
-  const toNeed = ({ need }: { need: unknown }): NeedForHands => need as NeedForHands;
-  const unsettled = conditional.map(toNeed).flatMap((need) => againstDrawers(need, drawers));
-  return { needs: byUrgency([...rows.map(toNeed), ...unsettled]).slice(0, most), total: Number(count.n) + unsettled.length };
+  return { needs: byUrgency(rows.map(({ shown }) => shown as unknown as NeedForHands)), total: Number(count.n) };
 }
 
 export async function saveWaits(work: Work, unit: string, waits: readonly UnitWait[]): Promise<void> {

@@ -96,7 +96,7 @@ function runs(sorted: readonly Member[], width: number): Member[][] {
 }
 
 /** A member's height, rounded down to the family's granularity. */
-function cutOf({ bytes, systemBytes }: Member, granularity: number): number {
+export function cutOf({ bytes, systemBytes }: Member, granularity: number): number {
   return systemBytes + Math.floor((bytes - systemBytes) / granularity) * granularity;
 }
 

@@ -61,7 +61,9 @@ export function expectedEvidence({ asks, does }: PlanStep): StepEvidence {
     case 'tick':
       return { kind: 'tick' };
     case 'serial': {
-      const planned = does.flatMap((one) => (one.kind === 'fit-drive' ? [one.drive] : []))[0];
+      const planned = does.flatMap((one): { readonly bay: string; readonly serial?: string }[] =>
+        one.kind === 'fit-drive' ? [one.drive] : one.kind === 'start-rebuild' ? [{ bay: one.bay }] : [],
+      )[0];
       return { kind: 'serial', serial: asks.expects ?? planned?.serial ?? `planned-${planned?.bay ?? ''}` };
     }
     case 'text':

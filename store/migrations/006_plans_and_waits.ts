@@ -2,6 +2,11 @@ import { sql, type Kysely } from 'kysely';
 
 /** When each wait will be over, and what there is to tell people. */
 export async function up(db: Kysely<unknown>): Promise<void> {
+  await sql`alter table need_now add column shown jsonb`.execute(db);
+  await sql`drop index need_now_urgency`.execute(db);
+  await sql`create index need_now_shown on need_now (urgency) where shown is not null`.execute(db);
+  await sql`create index need_now_conditional on need_now (unit) where need ? 'unless'`.execute(db);
+  await sql`comment on column need_now.shown is 'The need as it stands against what lies in the drawers; null while a drawer meets it.'`.execute(db);
   await sql`alter table wait_now add column estimate jsonb, add column plan text`.execute(db);
   await sql`
     create table message (

@@ -16,7 +16,7 @@ const MOST_NEEDS = 12;
 export default insidePage('reader', async ({ app, query, now }) => {
   const site = typeof query['site'] === 'string' ? query['site'] : undefined;
   const from = Math.max(0, Math.floor(Number(query['from'] ?? 0)) || 0);
-  const { units, sites, needs, needsTotal } = await readShelf(app, now, site, from, PAGE, MOST_NEEDS);
+  const { units, sites, needs, needsTotal, messages } = await readShelf(app, now, site, from, PAGE, MOST_NEEDS);
   const total = sites.reduce((sum, one) => sum + (site === undefined || one.site === site ? one.units : 0), 0);
   const all = sites.reduce((sum, one) => sum + one.units, 0);
   const places = new Map<string, CardOnShelf[]>();
@@ -78,7 +78,7 @@ export default insidePage('reader', async ({ app, query, now }) => {
           </div>
         )}
       </div>
-      <NeedsHands needs={needs} total={needsTotal} />
+      <NeedsHands messages={messages} needs={needs} total={needsTotal} />
     </div>
   );
 });

@@ -1,7 +1,10 @@
+import Link from 'next/link';
 import type { ReactNode } from 'react';
 import type { NeedCode, NeedForHands } from '~/core/upkeep/needsHands';
 import type { Standing } from '~/core/unit/margin';
 import { ButtonLink } from '~/web/parts/form/Button';
+import type { Message } from '~/service/messages';
+import { Moment } from '~/web/parts/unit/Moment';
 import { StandingMark } from '~/web/parts/unit/StandingMark';
 
 /** Everything not named here is a sign to watch. */
@@ -62,9 +65,32 @@ export function wayOf({ code, unit, plan, serial }: NeedForHands): { readonly hr
 }
 
 /** What needs a person, most urgent first, each with its reason and the way to it. */
-export function NeedsHands({ needs, total }: { readonly needs: readonly NeedForHands[]; readonly total: number }): ReactNode {
+interface Props {
+  readonly needs: readonly NeedForHands[];
+  readonly total: number;
+  readonly messages: readonly Message[];
+}
+
+export function NeedsHands({ needs, total, messages }: Props): ReactNode {
   return (
     <aside aria-label="Needs hands" className="w-full shrink-0 border-line bg-surface p-4 max-lg:border-t lg:w-[312px] lg:overflow-y-auto lg:border-l">
+      {messages.length > 0 && (
+        <section aria-label="Lately" className="mb-3 border-b border-line pb-3">
+          <h2 className="text-lg">Lately</h2>
+          <ul>
+            {messages.map(({ id, unit, sentence, madeAt }) => (
+              <li key={id} className="py-1">
+                <Link href={`/units/${unit}`} className="underline decoration-line">
+                  {sentence}
+                </Link>{' '}
+                <span className="text-sm text-muted">
+                  <Moment at={madeAt} relative />
+                </span>
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
       <h2 className="flex justify-between text-lg">
         Needs hands <span className="font-normal text-muted">{total}</span>
       </h2>

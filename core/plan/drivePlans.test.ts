@@ -1,0 +1,395 @@
+import { describe, expect, it } from '@jest/globals';
+import causeway from '../platform/profiles/causeway.json';
+import reedbank from '../platform/profiles/reedbank.json';
+import saltern from '../platform/profiles/saltern.json';
+import tidemill from '../platform/profiles/tidemill.json';
+import type { Scheme } from '../layout/scheme';
+import type { Profile } from '../platform/profile';
+import { planLayout } from '../layout/planLayout';
+import { labelBytes } from '../drive/labelBytes';
+import { rescueOf } from '../rescue/rescueOf';
+import { apply } from '../unit/apply';
+import type { RecordedEvent, UnitEvent } from '../unit/event';
+import { foldUnit } from '../unit/fold';
+import { marginOfPool } from '../unit/margin';
+import { poolCreated } from '../unit/poolCreated';
+import type { UnitState } from '../unit/state';
+import { canonicalJson } from '../value/canonicalJson';
+import { isRefusal } from '../value/refusal';
+import { attempt, type Attempt } from './attempt';
+import { candidatesFor } from './candidates';
+import { cameBackPlan } from './cameBack';
+import { dryRun, expectedEvidence, type DryStep } from './dryRun';
+import type { NewDrive } from './handsOnDrive';
+import type { PlanBody, PlanStep } from './plan';
+import { replaceAllPlan } from './replaceAll';
+import { replacePlan, type ReplaceWish } from './replace';
+import { rescuePlan } from './rescue';
+import { spareInPlan } from './spareIn';
+import { planRisk } from './timeline';
+
+const NOW = '2026-01-01T00:00:00.000Z';
+const TB8 = labelBytes(8000);
+const NEW: NewDrive = { bytes: TB8, basis: 'exact', serial: 'N-1' };
+
+interface Made {
+  readonly unit: UnitState;
+  readonly events: readonly UnitEvent[];
+}
+
+/** A unit with drives D-1, D-2 … in bays 1, 2 …, one pool, and what happened since. */
+function made(profile: object, sizes: readonly number[], scheme: Scheme, later: readonly UnitEvent[] = [], { bays = sizes.length, spares = 0 } = {}): Made {
+  const drives = sizes.map((bytes, i) => ({ bay: String(i + 1), bytes }));
+  const pool = poolCreated(planLayout(profile as Profile, scheme, drives, spares), 'p', 'Papers', new Map(drives.map(({ bay }) => [bay, `D-${bay}`])));
+  if (isRefusal(pool)) throw new Error(pool.sentence);
+  const names = Array.from({ length: bays }, (_, i) => String(i + 1));
+  const events: UnitEvent[] = [
+    { kind: 'unit-registered', name: 'Heron', place: { site: 'S', room: 'R' }, profile: profile as Profile, enclosures: [{ name: 'Head', bays: names }] },
+    ...drives.map(({ bay, bytes }): UnitEvent => ({ kind: 'drive-inserted', bay, drive: { serial: `D-${bay}`, bytes, basis: 'exact' } })),
+    pool,
+    { kind: 'data-set-described', dataSet: 'd', name: 'Accounts', pool: 'p' },
+    { kind: 'copy-described', dataSet: 'd', copy: 'c', where: 'Other house', keeps: 'versions', offSite: true },
+    ...later,
+  ];
+  return { unit: after(null, ...events), events };
+}
+
+function after(unit: UnitState | null, ...events: readonly UnitEvent[]): UnitState {
+  const end = events.reduce<UnitState | null>((state, event) => {
+    const next = apply(state, event, NOW);
+    if (isRefusal(next)) throw new Error(`${event.kind}: ${next.sentence}`);
+    return next;
+  }, unit);
+  return end as UnitState;
+}
+
+const planOf = (plan: PlanBody | { readonly kind: 'refusal'; readonly sentence: string }): PlanBody => {
+  if ('kind' in plan) throw new Error(plan.sentence);
+  return plan;
+};
+const replace = (unit: UnitState, wish: Partial<ReplaceWish> = {}): PlanBody =>
+  planOf(replacePlan(unit, { serial: 'D-2', way: 'in-place', drive: NEW, ...wish }));
+const ids = ({ steps }: PlanBody): string[] => steps.map(({ id }) => id);
+const step = (plan: PlanBody, id: string): PlanStep => {
+  const found = plan.steps.find((one) => one.id === id);
+  if (!found) throw new Error(`no step ${id} in ${ids(plan).join()}`);
+  return found;
+};
+const failed: UnitEvent = { kind: 'drive-failed', serial: 'D-2' };
+const four = [TB8, TB8, TB8, TB8];
+
+describe('replacePlan', () => {
+  it('goes the order that works, made for the family', () => {
+    const hot = replace(made(reedbank, four, 'parity-1', [failed]).unit);
+    expect(ids(hot)).toEqual(['copy', 'serial', 'new-drive', 'told', 'locate', 'pull', 'fit', 'seen', 'wait', 'verified', 'fate', 'next-spare']);
+    const sick = replace(made(saltern, four, 'parity-1', [{ kind: 'drive-suspected', serial: 'D-2', note: 'clicks' }]).unit, { usedShare: 0.5 });
+    expect(ids(sick)).toEqual([
+      'copy',
+      'serial',
+      'new-drive',
+      'move-off',
+      'told',
+      'out',
+      'locate',
+      'pull',
+      'fit',
+      'seen',
+      'start',
+      'wait',
+      'verified',
+      'fate',
+      'next-spare',
+    ]);
+    expect(step(sick, 'locate').title).toMatch(/^Blink the light/);
+    expect(step(sick, 'move-off').why).toMatch(/at 50 % full: every TB moved off saves about \d/);
+    const cold = replace(made(tidemill, four, 'dedicated-1', [failed]).unit);
+    expect(ids(cold)).toEqual(expect.arrayContaining(['power-down', 'unplug', 'pull', 'fit', 'power-up', 'start']));
+    expect(step(cold, 'unplug').caution).toContain('licensed people under local codes');
+  });
+
+  it('ends with the margin it began with before the failure, and says what stood in the way', () => {
+    const { unit } = made(reedbank, four, 'parity-1', [failed]);
+    const run = dryRun(unit, replace(unit), NOW);
+    expect(run.every((one) => one.kind === 'dry-step' && one.interlocks.length === 0)).toBe(true);
+    expect((run.at(-1) as DryStep).margin).toEqual({ p: 1 });
+    expect((run.at(-1) as DryStep).after.drives['D-2']).toMatchObject({ bay: null, condition: 'removed' });
+  });
+
+  it('is what the ledger folds to when every step is recorded as planned, hash for hash', () => {
+    for (const [profile, way, scheme] of [
+      [reedbank, 'in-place', 'parity-1'],
+      [saltern, 'in-place', 'mixed-1'],
+      [saltern, 'free-bay', 'mixed-1'],
+      [tidemill, 'in-place', 'dedicated-1'],
+    ] as const) {
+      const { unit, events } = made(profile, four, scheme, [], { bays: 5 });
+      const plan = replace(unit, { way, ...(way === 'free-bay' ? { bay: '5' } : {}) });
+      const run = dryRun(unit, plan, NOW);
+      let state = after(unit, { kind: 'plan-started', plan: 'r', body: plan });
+      const recorded: UnitEvent[] = [{ kind: 'plan-started', plan: 'r', body: plan }];
+      for (const one of plan.steps) {
+        const seen = attempt(state, one, expectedEvidence(one), NOW) as Attempt;
+        const done: UnitEvent = { kind: 'step-done', plan: 'r', step: one.id, evidence: expectedEvidence(one), causes: seen.events.length };
+        recorded.push(done, ...seen.events);
+        state = after(state, done, ...seen.events);
+      }
+      const whole: RecordedEvent[] = [...events, ...recorded].map((event, i) => ({ seq: i + 1, happenedAt: NOW, event }));
+      const folded = foldUnit(whole) as UnitState;
+      // The ledger also remembers the plan itself; times are the plan's own.
+      const plain = (of: UnitState): string => canonicalJson({ ...of, plans: {} }).replace(/\d{4}-\d\d-\d\dT[\d:.]+Z/g, 'T');
+      expect(plain(folded)).toBe(plain((run.at(-1) as DryStep).after));
+      expect(Object.keys(folded.plans['r']?.done ?? {})).toHaveLength(plan.steps.length);
+    }
+  });
+
+  it('never gets thinner through a free bay, and does in place: both timelines, with what each risks', () => {
+    const { unit } = made(saltern, four, 'mixed-1', [], { bays: 5 });
+    const risk = (plan: PlanBody) => planRisk(unit, dryRun(unit, plan, NOW), 'p', NOW);
+    const through = risk(replace(unit, { way: 'free-bay', bay: '5' }));
+    const inPlace = risk(replace(unit));
+    expect([through?.thinHours, through?.stretches.map(({ margin }) => margin)]).toEqual([0, [1]]);
+    expect(inPlace?.stretches.map(({ margin }) => margin)).toEqual([1, 0, 1]);
+    expect(inPlace?.thinHours).toBeGreaterThan(5);
+    expect((inPlace?.loss ?? 0) / (through?.loss ?? 1)).toBeGreaterThan(1000);
+    // Three disks of MTTF 1,000,000 h over the thin hours, none may fail: 1 − e^(−3t/10⁶).
+    const thin = inPlace?.stretches.find(({ margin }) => margin === 0);
+    expect(thin?.loss).toBeCloseTo(-Math.expm1((-3 * (inPlace?.thinHours ?? 0)) / 1e6), 9);
+    expect(thin?.unreadable?.bound).toBeGreaterThan(thin?.unreadable?.usual ?? 1);
+  });
+
+  it('plans the second of one age after the first, never together', () => {
+    const mates: UnitEvent[] = [1, 2, 3].flatMap((n): UnitEvent[] => [
+      { kind: 'drive-removed', serial: `D-${String(n)}` },
+      { kind: 'drive-inserted', bay: String(n), drive: { serial: `D-${String(n)}`, bytes: TB8, basis: 'exact', lot: 'A', boughtOn: '2020-01-01' } },
+      { kind: 'pool-restored', pool: 'p', serials: [`D-${String(n)}`] },
+    ]);
+    const { unit } = made(reedbank, four, 'parity-1', mates);
+    expect(step(replace(unit), 'age-mates')).toMatchObject({
+      title: 'Plan the next: 2 drives are as old',
+      why: expect.stringContaining('bay 1 (D-1), bay 3 (D-3)'),
+    });
+  });
+
+  it('asks where the other copy is when none is on record, and warns of one that was never proven', () => {
+    const { unit } = made(reedbank, four, 'parity-1', [failed]);
+    expect(step(replace(unit), 'copy').caution).toContain('No restore of Accounts has been proven');
+    const bare = after(unit, { kind: 'copy-removed', dataSet: 'd', copy: 'c' });
+    expect(step(replace(bare), 'copy')).toMatchObject({ kind: 'record', asks: { kind: 'text' }, caution: expect.stringContaining('stop here if you can') });
+  });
+
+  it.each<[string, Made, Partial<ReplaceWish>]>([
+    ['not-a-member', made(reedbank, four, 'parity-1'), { serial: 'D-9' }],
+    ['others-missing', made(reedbank, four, 'parity-2', [{ kind: 'drive-failed', serial: 'D-1' }]), {}],
+    ['pool-lost', made(reedbank, four, 'parity-1', [failed, { kind: 'drive-failed', serial: 'D-1' }]), {}],
+    ['unguarded', made(reedbank, [TB8, TB8], 'stripe'), {}],
+    ['no-free-bay-way', made(reedbank, four, 'parity-1', [], { bays: 5 }), { way: 'free-bay', bay: '5' }],
+    ['not-working', made(saltern, four, 'mixed-1', [failed], { bays: 5 }), { way: 'free-bay', bay: '5' }],
+    ['bay-occupied', made(saltern, four, 'mixed-1', [], { bays: 5 }), { way: 'free-bay', bay: '3' }],
+    ['drive-too-small', made(reedbank, four, 'parity-1'), { drive: { ...NEW, bytes: TB8 - 41 * 512 } }],
+  ])('refuses %s', (code, { unit }, wish) => {
+    const plan = replacePlan(unit, { serial: 'D-2', way: 'in-place', drive: NEW, ...wish });
+    expect(plan).toMatchObject({ kind: 'refusal', code });
+    if (code === 'drive-too-small') expect((plan as { sentence: string }).sentence).toContain('41 sectors short');
+  });
+
+  it('holds what lies in drawers against the bay: what fits first, the nearest first, and why not', () => {
+    const { unit } = made(reedbank, four, 'parity-1', [failed]);
+    const place = { site: 'S', room: 'R', drawer: 'top' };
+    const found = candidatesFor(unit, unit.pools['p'] as never, unit.drives['D-2'] as never, [
+      { serial: 'far', bytes: TB8, basis: 'exact', place: { ...place, site: 'T' } },
+      { serial: 'short', bytes: TB8 - 41 * 512, basis: 'exact', place },
+      { serial: 'smr', bytes: TB8, basis: 'exact', media: 'shingled', place },
+      { serial: 'label', bytes: TB8, basis: 'label', place },
+    ]);
+    expect(found.map(({ serial, words }) => [serial, words.split(';')[0]])).toEqual([
+      ['label', 'fits by its label: read the exact bytes first'],
+      ['far', 'fits, byte for byte'],
+      ['short', '41 sectors short'],
+      ['smr', 'shingled: not in a parity pool'],
+    ]);
+  });
+});
+
+describe('what stops a step', () => {
+  const { unit } = made(reedbank, four, 'parity-1', [failed]);
+  const plan = replace(unit);
+  const scan = (of: UnitState, which: PlanStep, serial: string): Attempt => attempt(of, which, { kind: 'serial', serial }, NOW) as Attempt;
+
+  it('names the bay of the wrong drive, what would be lost, and the way back', () => {
+    expect(scan(unit, step(plan, 'pull'), ' d-3 ').interlocks).toEqual([
+      {
+        kind: 'interlock',
+        code: 'wrong-serial',
+        sentence: 'That is bay 3, a working member of Papers. With it out besides D-2, Papers is lost.',
+        back: 'Leave it in its bay; if it is out, put it back now, wait for its light, and record both. Then take bay 2, D-2.',
+        serial: 'D-3',
+        mayOverride: true,
+      },
+    ]);
+    expect(scan(unit, step(plan, 'pull'), 'd-2').interlocks).toEqual([]);
+    expect(scan(unit, step(plan, 'pull'), 'X').interlocks).toMatchObject([{ sentence: 'This is X; the step is about D-2.' }]);
+  });
+
+  it('stops what nobody could read, and a drive that is some sectors short', () => {
+    expect((attempt(unit, step(plan, 'pull'), { kind: 'unread', why: 'worn' }, NOW) as Attempt).interlocks).toMatchObject([
+      { code: 'serial-unread', serial: 'D-2' },
+    ]);
+    const pulled = after(unit, { kind: 'drive-removed', serial: 'D-2' });
+    const anyNew = replace(unit, { drive: { bytes: TB8, basis: 'label', label: '8 TB' } });
+    const short = attempt(pulled, step(anyNew, 'fit'), { kind: 'serial', serial: 'N-7' }, NOW, { bytes: TB8 - 41 * 512, basis: 'exact' }) as Attempt;
+    expect(short.interlocks).toMatchObject([{ code: 'too-small', mayOverride: false, sentence: expect.stringContaining('41 sectors short') }]);
+    expect(short.events).toEqual([]);
+  });
+
+  it('stops a pull that the state has made fatal since the plan was made', () => {
+    const { unit: well } = made(saltern, four, 'mixed-1', [], { bays: 5 });
+    const early = replace(well);
+    const since = after(well, { kind: 'drive-failed', serial: 'D-4' });
+    expect((attempt(since, step(early, 'out'), { kind: 'serial', serial: 'D-2' }, NOW) as Attempt).interlocks).toMatchObject([
+      { code: 'data-lost', back: 'Leave it where it is. D-4 must be rebuilt first; until then D-2 still carries the data.' },
+    ]);
+    // With two to lose it is a second one out: less grave, and stopped as well.
+    const { unit: double } = made(saltern, four, 'mixed-2', [{ kind: 'drive-failed', serial: 'D-4' }], { bays: 5 });
+    expect((attempt(double, step(early, 'out'), { kind: 'serial', serial: 'D-2' }, NOW) as Attempt).interlocks).toMatchObject([{ code: 'second-out' }]);
+  });
+
+  it('stops a repair onto a member, which nobody overrides', () => {
+    const { unit: thin } = made(saltern, four, 'mixed-1', [failed], { bays: 5 });
+    const repair = step(replace(thin), 'start');
+    const fitted = after(thin, { kind: 'drive-removed', serial: 'D-2' }, { kind: 'drive-inserted', bay: '2', drive: { ...NEW, serial: 'N-1' } });
+    expect(scan(fitted, repair, 'D-3').interlocks).toMatchObject([
+      {
+        code: 'erases-member',
+        mayOverride: false,
+        sentence: 'D-3 is a member of Papers: a repair onto it erases what it holds. With it out besides D-2, Papers is lost.',
+      },
+    ]);
+    expect(scan(fitted, repair, 'N-1').interlocks).toEqual([]);
+  });
+
+  it('stops switching off while a rebuild must run, as the family has it', () => {
+    const off: PlanStep = { ...step(plan, 'verified'), does: [{ kind: 'switch-power', on: false }] };
+    const busy = (profile: object): UnitState =>
+      after(
+        made(profile, four, 'parity-1', [failed], { bays: 5 }).unit,
+        { kind: 'drive-inserted', bay: '5', drive: { ...NEW, serial: 'N-1' } },
+        { kind: 'job-started', job: 'j', task: 'rebuild', pool: 'p', replaces: 'D-2', onto: 'N-1' },
+        { kind: 'job-progressed', job: 'j', percent: 62 },
+      );
+    const tried = (profile: object): Attempt => attempt(busy(profile), off, { kind: 'tick' }, NOW) as Attempt;
+    expect(tried(reedbank).interlocks).toMatchObject([
+      { code: 'interrupts-work', sentence: 'Switching off stops the rebuild onto N-1 at 62 %: on this family it starts again from nothing.' },
+    ]);
+    expect(tried(saltern).interlocks).toEqual([]);
+    // Pulling what is being written ends it, whatever the family.
+    const pullIt: PlanStep = { ...step(plan, 'pull'), asks: { kind: 'serial', expects: 'N-1' }, does: [{ kind: 'pull-drive', serial: 'N-1' }] };
+    expect(scan(busy(saltern), pullIt, 'N-1').interlocks).toMatchObject([{ code: 'interrupts-work' }]);
+  });
+});
+
+describe('plans of the same kind', () => {
+  it('replaces all members one at a time: space only at the end by command, along the way by itself', () => {
+    const larger: NewDrive = { bytes: labelBytes(12000), basis: 'label', label: '12 TB' };
+    const fixed = made(reedbank, [TB8, TB8, TB8], 'parity-1').unit;
+    const plan = planOf(replaceAllPlan(fixed, { pool: 'p', drive: larger }));
+    expect(ids(plan).filter((id) => id.startsWith('pull'))).toEqual(['pull-1', 'pull-2', 'pull-3']);
+    const run = dryRun(fixed, plan, NOW) as DryStep[];
+    const space = (id: string): number => (run.find((one) => one.step === id) as DryStep).usableBytes;
+    expect(space('wait-3')).toBe(fixed.pools['p']?.usableBytes);
+    expect(space('expand')).toBe(
+      planLayout(
+        reedbank as Profile,
+        'parity-1',
+        [1, 2, 3].map((n) => ({ bay: String(n), bytes: larger.bytes })),
+      ).usableBytes,
+    );
+    expect(Math.min(...run.map(({ margin }) => margin['p'] ?? 9))).toBe(0);
+
+    const mixed = made(saltern, [TB8, TB8, TB8], 'mixed-1', [], { bays: 5 }).unit;
+    const along = dryRun(mixed, planOf(replaceAllPlan(mixed, { pool: 'p', drive: larger })), NOW) as DryStep[];
+    const at = (id: string): number => (along.find((one) => one.step === id) as DryStep).usableBytes;
+    // One larger drive gives nothing; two make a mirror on top; three share it as parity.
+    expect([at('wait-1') - (mixed.pools['p']?.usableBytes ?? 0), at('wait-2') > at('wait-1'), at('wait-3') > at('wait-2')]).toEqual([0, true, true]);
+    expect(at('wait-3')).toBe(
+      planLayout(
+        saltern as Profile,
+        'mixed-1',
+        [1, 2, 3].map((n) => ({ bay: String(n), bytes: larger.bytes })),
+      ).usableBytes,
+    );
+  });
+
+  it('refuses to grow what is thinned, unprotected or not smaller', () => {
+    const drive: NewDrive = { bytes: labelBytes(12000), basis: 'label' };
+    const code = (of: Made, with_ = drive) => (replaceAllPlan(of.unit, { pool: 'p', drive: with_ }) as { code?: string }).code;
+    expect(code(made(reedbank, four, 'parity-1', [failed]))).toBe('thinned');
+    expect(code(made(reedbank, [TB8, TB8], 'stripe'))).toBe('unguarded');
+    expect(code(made(reedbank, four, 'parity-1'), NEW)).toBe('none-smaller');
+    expect(code(made(reedbank, four, 'parity-1'), { ...drive, bytes: 9e13 })).toBe('drive-too-large');
+  });
+
+  it('lets a spare stand in first, and only then hands go to the bay', () => {
+    const { unit } = made(
+      causeway,
+      Array.from({ length: 7 }, () => TB8),
+      'parity-2',
+      [],
+      { bays: 12, spares: 1 },
+    );
+    const spare = unit.pools['p']?.spares[0] ?? '';
+    const gone = Object.keys(unit.drives).find((serial) => serial !== spare) ?? '';
+    const thin = after(unit, { kind: 'drive-failed', serial: gone });
+    const plan = planOf(spareInPlan(thin, { serial: gone, spare, drive: NEW }));
+    expect(ids(plan).indexOf('wait')).toBeLessThan(ids(plan).indexOf('pull'));
+    const end = dryRun(thin, plan, NOW).at(-1) as DryStep;
+    expect([end.margin['p'], end.after.pools['p']?.spares]).toEqual([2, ['N-1']]);
+    expect(spareInPlan(unit, { serial: gone, spare, drive: NEW })).toMatchObject({ code: 'not-missing' });
+    expect(spareInPlan(thin, { serial: gone, spare: 'D-9', drive: NEW })).toMatchObject({ code: 'not-a-spare' });
+  });
+
+  it('believes a drive that came back once: whole, or by a rebuild onto it', () => {
+    const { unit } = made(reedbank, four, 'parity-1', [failed]);
+    for (const how of ['whole', 'rebuild'] as const) {
+      const plan = planOf(cameBackPlan(unit, { serial: 'D-2', how }));
+      expect(ids(plan).at(-1)).toBe('watch');
+      const end = dryRun(unit, plan, NOW).at(-1) as DryStep;
+      expect([end.kind, end.margin['p']]).toEqual(['dry-step', 1]);
+    }
+    expect(cameBackPlan(made(reedbank, four, 'parity-1').unit, { serial: 'D-2', how: 'whole' })).toMatchObject({ code: 'not-missing' });
+  });
+});
+
+describe('the rescue desk', () => {
+  const hour = (n: number): string => new Date(Date.parse(NOW) + n * 3_600_000).toISOString();
+  const { events } = made(reedbank, four, 'parity-1');
+  const history: RecordedEvent[] = [
+    ...events.map((event, i) => ({ seq: i + 1, happenedAt: NOW, event })),
+    { seq: 50, happenedAt: hour(10), event: { kind: 'drive-failed', serial: 'D-1' } },
+    { seq: 51, happenedAt: hour(40), event: { kind: 'drive-removed', serial: 'D-3' } },
+    { seq: 52, happenedAt: hour(41), event: { kind: 'drive-failed', serial: 'D-4' } },
+    { seq: 53, happenedAt: hour(42), event: { kind: 'statement-withdrawn', seq: 52, reason: 'misread' } },
+  ];
+  const unit = foldUnit(history) as UnitState;
+
+  it('knows which drive left last, how stale each is, and in what order they are tried', () => {
+    expect(marginOfPool(unit.pools['p'] as never)).toBe(-1);
+    const [pool] = rescueOf(unit, history).pools;
+    expect(pool).toMatchObject({ needed: 1, stoppedAt: hour(40), stillThere: [{ serial: 'D-2' }, { serial: 'D-4' }] });
+    expect(pool?.tryFirst).toMatchObject([
+      { serial: 'D-3', staleHours: 0, how: 'removed', bay: null },
+      { serial: 'D-1', staleHours: 30, how: 'failed', bay: '1', words: expect.stringMatching(/^The pool was written 30 hours without it/) },
+    ]);
+  });
+
+  it('makes a plan of it that changes nothing but the power, and one for drives a unit offers only to erase', () => {
+    for (const because of ['lost', 'offers-to-erase'] as const) {
+      const plan = rescuePlan(unit, { because }, history);
+      const run = dryRun(unit, plan, NOW) as DryStep[];
+      expect(run.flatMap(({ events: caused }) => caused.map(({ kind }) => kind)).filter((kind) => kind !== 'noted')).toEqual(['power']);
+      expect(ids(plan)).toContain(because === 'lost' ? 'try-1' : 'back');
+    }
+    expect(rescueOf(unit, history).firmAsks.find(({ question }) => question.startsWith('Which left'))?.answer).toBe(
+      'D-1 2026-01-01 10:00, D-3 2026-01-02 16:00',
+    );
+  });
+});

@@ -21,8 +21,20 @@ export async function readPlanStart(app: App, id: string): Promise<PlanStart | n
   return { unit, drawers: drawers.map((drive, i) => ({ ...drive, ...(models[i] === undefined ? {} : { model: models[i] }) })) };
 }
 
-/** Units without a pool and without a plan under way. */
-export async function readBare(app: App): Promise<{ readonly id: string; readonly name: string }[]> {
-  const units = await partsOfUnits(app.db, ['pools', 'plans']);
-  return units.filter(({ state }) => Object.keys(state.pools).length === 0 && !Object.values(state.plans).some(({ ended }) => ended === undefined));
+interface Named {
+  readonly id: string;
+  readonly name: string;
 }
+
+/** Units a plan can begin at: those without a pool and without a plan under way, and those with one. */
+export async function readUnitsToPlan(app: App): Promise<{ readonly bare: readonly Named[]; readonly pooled: readonly Named[] }> {
+  const units = await partsOfUnits(app.db, ['pools', 'plans']);
+  const hasPool = ({ state }: (typeof units)[number]): boolean => Object.keys(state.pools).length > 0;
+  return {
+    bare: units.filter((unit) => !hasPool(unit) && !Object.values(unit.state.plans).some(({ ended }) => ended === undefined)),
+    pooled: units.filter(hasPool).slice(0, MOST_NAMED),
+  };
+}
+
+/** More than this are found from the shelf. */
+const MOST_NAMED = 24;

@@ -37,14 +37,14 @@ export function MarginTimeline({ risk, label, here = true }: { readonly risk: Pl
         <line key={m} x1={LEFT} x2={WIDTH} y1={TOP + (most - m) * STEP} y2={TOP + (most - m) * STEP} stroke="var(--line)" />
       ))}
       <line x1={LEFT} x2={WIDTH} y1={lost} y2={lost} stroke="var(--line)" strokeDasharray="3 3" />
-      <text x={WIDTH} y={lost - 4} fontSize="12" fill="var(--muted)" textAnchor="end">
-        lost
-      </text>
       {drawn
         .filter(({ margin }) => margin === 0)
         .map(({ x1, x2, y, from }) => (
           <rect key={from} x={x1} y={y} width={Math.max(1, x2 - x1)} height={lost - y} fill="var(--thinned-ground)" />
         ))}
+      <text x={WIDTH} y={lost - 4} fontSize="12" fill="var(--muted)" textAnchor="end">
+        lost
+      </text>
       <path d={path} fill="none" stroke="var(--ink)" strokeWidth="2" />
       {drawn.map(({ margin, x1, x2, y, from, to }, i) =>
         (x2 - x1 > 62 || i === 0) && (i === 0 || i < drawn.length - 1) ? (

@@ -41,6 +41,16 @@ function Blank({ step: { asks } }: { readonly step: PlanStep }): ReactNode {
         {asks.expects ?? 'serial'} <span className="inline-block w-64 border-b border-black" />
       </p>
     );
+  if (asks.kind === 'choice')
+    return (
+      <p className="mt-1 flex flex-wrap gap-x-5">
+        {asks.options.map((option) => (
+          <span key={option} className="flex gap-2">
+            <span className="mt-0.5 block h-4 w-4 border border-black" /> {option}
+          </span>
+        ))}
+      </p>
+    );
   const label = asks.kind === 'text' || asks.kind === 'number' ? asks.label : asks.kind === 'speed' ? 'reads, writes, MB/s' : 'picture taken';
   return (
     <p className="mt-1">

@@ -4,6 +4,8 @@ import { factsOf } from '~/core/layout/scheme';
 import { formatBytes } from '~/core/quantity/formatBytes';
 import { wholePercent } from '~/core/quantity/formatPercent';
 import { FULL_LINE } from '~/core/upkeep/needsHands';
+import { estimateOfJob } from '~/core/rebuild/estimateOfJob';
+import type { LiveEstimate } from '~/core/rebuild/liveEstimate';
 import { poolWords } from '~/core/unit/standingWords';
 import type { Pool, UnitState } from '~/core/unit/state';
 import { volumeAgainstPool } from '~/core/upkeep/volumeAgainstPool';
@@ -11,6 +13,7 @@ import type { Reading, ReadingDay } from '~/service/readUnit';
 import { DaysChart } from '~/web/parts/chart/DaysChart';
 import { mapOfPool } from '~/web/parts/map/ofLayout';
 import { PoolMap } from '~/web/parts/map/PoolMap';
+import { FINDING_WORDS } from '~/web/parts/frame/waitWords';
 import { FillBar } from './FillBar';
 import { Moment } from './Moment';
 
@@ -28,6 +31,16 @@ const MOST_POINTS = 160;
 function thinned(days: readonly ReadingDay[]): ReadingDay[] {
   const step = Math.ceil(days.length / MOST_POINTS);
   return days.filter((_, i) => (days.length - 1 - i) % step === 0);
+}
+
+function Estimate({ of }: { readonly of: LiveEstimate | null }): ReactNode {
+  if (!of) return null;
+  return (
+    <span className="block font-normal">
+      Done about <Moment at={of.likely} />, four times out of five between <Moment at={of.low} /> and <Moment at={of.high} />.
+      {of.found.map((finding) => ` ${FINDING_WORDS[finding]}`)}
+    </span>
+  );
 }
 
 /** One pool: its margin, its fill now and over time, its map, its volumes, the work under way. */
@@ -48,6 +61,7 @@ export function PoolPanel({ unit, pool, used, days }: Props): ReactNode {
           <p key={job.id} className="mt-1 font-semibold">
             {TASK_WORDS[job.task]}
             {job.onto !== undefined && ` onto bay ${unit.drives[job.onto]?.bay ?? '?'}`}: {job.percent} %, heard <Moment at={job.heardAt} relative />
+            <Estimate of={estimateOfJob(unit, job, used ? { [pool.id]: used.value } : {})} />
           </p>
         ))}
       <p className="mt-2">

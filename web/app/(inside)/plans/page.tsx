@@ -1,7 +1,7 @@
 import Link from 'next/link';
 import { nextStep } from '~/core/plan/progress';
 import { readPlans } from '~/service/planOperations';
-import { readBare } from '~/service/readPlanStart';
+import { readUnitsToPlan } from '~/service/readPlanStart';
 import { ButtonLink } from '~/web/parts/form/Button';
 import { Moment } from '~/web/parts/unit/Moment';
 import { insidePage } from '~/web/server/insidePage';
@@ -9,7 +9,7 @@ import { insidePage } from '~/web/server/insidePage';
 export const metadata = { title: 'Plans' };
 
 export default insidePage('reader', async ({ app }) => {
-  const [plans, bare] = await Promise.all([readPlans(app), readBare(app)]);
+  const [plans, { bare, pooled }] = await Promise.all([readPlans(app), readUnitsToPlan(app)]);
   return (
     <div className="grid max-w-[900px] gap-5 p-5">
       <div className="flex flex-wrap items-baseline justify-between gap-3">
@@ -20,9 +20,31 @@ export default insidePage('reader', async ({ app }) => {
       </div>
       {plans.length === 0 && (
         <p className="max-w-[560px] text-muted">
-          Nothing is planned. A plan takes a new unit from its box to its first backup, step by step: each step says why, asks for what proves it, and is
-          remembered. Register a unit to begin one.
+          Nothing is planned. A plan takes a new unit from its box to its first backup, replaces a drive, or puts in larger ones, step by step: each step says
+          why, asks for what proves it, and is remembered.
         </p>
+      )}
+      {pooled.length > 0 && (
+        <section aria-label="Begin a plan">
+          <h2 className="text-lg">Begin one</h2>
+          <ul className="grid gap-x-6 sm:grid-cols-2">
+            {pooled.map(({ id, name }) => (
+              <li key={id} className="flex flex-wrap items-center justify-between gap-x-3 border-b border-line py-1.5">
+                <Link href={`/units/${id}`} className="font-semibold underline decoration-line">
+                  {name}
+                </Link>
+                <span className="flex gap-x-4">
+                  <Link href={`/units/${id}/replace`} className="py-1 text-action underline max-sm:py-2.5">
+                    Replace a drive
+                  </Link>
+                  <Link href={`/units/${id}/larger`} className="py-1 text-action underline max-sm:py-2.5">
+                    Larger drives
+                  </Link>
+                </span>
+              </li>
+            ))}
+          </ul>
+        </section>
       )}
       {bare.length > 0 && (
         <section aria-label="Without a pool">

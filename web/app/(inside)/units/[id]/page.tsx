@@ -67,6 +67,8 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
           <ButtonLink href={`/units/${id}/lamps`}>Read a lamp</ButtonLink>
           {mayRecord && <ButtonLink href={`/units/${id}/report`}>Compare with its page</ButtonLink>}
           <ButtonLink href={`/labels?unit=${id}`}>Labels</ButtonLink>
+          {Object.keys(state.pools).length > 0 && <ButtonLink href={`/units/${id}/larger`}>Larger drives</ButtonLink>}
+          {Object.keys(state.pools).length > 0 && <ButtonLink href={`/units/${id}/rescue`}>Rescue desk</ButtonLink>}
           {mayRecord && Object.keys(state.pools).length === 0 && !openPlan && (
             <ButtonLink look="main" href={`/units/${id}/commission`}>
               Commission it by a plan

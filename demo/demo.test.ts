@@ -1,7 +1,7 @@
 import { MARROWFEN } from './scenario';
 
 const drives = MARROWFEN.units.flatMap(({ drives }) => drives);
-const laterSerials = MARROWFEN.units.flatMap(({ later }) => later.flatMap(({ event }) => (event.kind === 'drive-inserted' ? [event.drive.serial] : [])));
+const laterSerials = MARROWFEN.units.flatMap(({ replacing }) => (replacing ? [replacing.by.serial] : []));
 
 it('gives every drive a serial of its own, without characters that look alike', () => {
   const serials = [...drives.map(({ serial }) => serial), ...laterSerials];

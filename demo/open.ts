@@ -22,6 +22,7 @@ import { usualUpkeep } from '../core/upkeep/upkeepOf';
 import { recordedSoFar } from '../store/units';
 import { insertToken, revokeTokensNamed } from '../store/tokens';
 import { DEFECTS, MARROWFEN, type DemoUnit } from './scenario';
+import { throughPlan } from './throughPlan';
 
 const DAY_MS = 24 * 3600e3;
 const RECORDED_BY = 'Demo';
@@ -68,12 +69,25 @@ async function makeOwner(app: App): Promise<string> {
 async function putUp(app: App, unit: DemoUnit, now: Date): Promise<void> {
   const at = (daysAgo: number): string => new Date(now.getTime() - daysAgo * DAY_MS).toISOString();
   const { events, shownBytes } = eventsOf(app, unit, at);
-  const entries = [
+  const past = [
     ...events.map((event): Entry => ({ event, happenedAt: at(unit.daysAgo) })),
     ...[...caredFor(profileOf(app, unit), unit, at), ...unit.later.map(({ daysAgo, event }): Entry => ({ event, happenedAt: at(daysAgo) }))].sort((a, b) =>
       a.happenedAt < b.happenedAt ? -1 : 1,
     ),
   ];
+  const { replacing } = unit;
+  const entries = replacing
+    ? throughPlan(
+        past,
+        at(replacing.daysAgo),
+        {
+          serial: replacing.serial,
+          way: 'in-place',
+          drive: { serial: replacing.by.serial, bytes: labelBytes(replacing.by.gigabytes), basis: 'exact', model: replacing.by.model },
+        },
+        replacing.stepsDaysAgo.map(at),
+      )
+    : past;
   const id = randomUUID();
   const result = await append(
     app.db,

@@ -1,4 +1,3 @@
-import { labelBytes } from '../core/drive/labelBytes';
 import type { Scheme } from '../core/layout/scheme';
 import type { UnitEvent } from '../core/unit/event';
 import type { Drawer } from '../core/driveLife/life';
@@ -54,6 +53,8 @@ export interface DemoUnit {
   readonly details: UnitDetails;
   readonly care: Care;
   readonly later: readonly DemoEvent[];
+  /** A replacement by a plan, begun and so many of its steps done. */
+  readonly replacing?: { readonly serial: string; readonly by: DemoDrive; readonly daysAgo: number; readonly stepsDaysAgo: readonly number[] };
   /** Used space as shares of what the unit's page shows: `days` before today, rising to now. */
   readonly fill: { readonly from: number; readonly to: number; readonly days: number; readonly everyDays: number };
 }
@@ -166,19 +167,6 @@ export const MARROWFEN = {
       care: { copyAt: 'Rented store', offSite: true, ranDaysAgo: 0.7, restoreDaysAgo: 200, readMegabytes: 110, writeMegabytes: 84 },
       later: [
         { daysAgo: 1.1, event: { kind: 'drive-failed', serial: 'QH4-03016-M57W', note: 'clicking, then gone' } },
-        { daysAgo: 0.34, event: { kind: 'drive-removed', serial: 'QH4-03016-M57W' } },
-        {
-          daysAgo: 0.33,
-          event: {
-            kind: 'drive-inserted',
-            bay: '2',
-            drive: { serial: replacement.serial, bytes: labelBytes(4000), basis: 'exact', model: replacement.model, priceCents: replacement.priceCents },
-          },
-        },
-        {
-          daysAgo: 0.32,
-          event: { kind: 'job-started', job: 'rebuild-1', task: 'rebuild', pool: 'pool-1', replaces: 'QH4-03016-M57W', onto: replacement.serial },
-        },
         ...(
           [
             [0.27, 10],
@@ -189,6 +177,12 @@ export const MARROWFEN = {
           ] as const
         ).map(([daysAgo, percent]) => ({ daysAgo, event: { kind: 'job-progressed', job: 'rebuild-1', percent } as const })),
       ],
+      replacing: {
+        serial: 'QH4-03016-M57W',
+        by: replacement,
+        daysAgo: 0.4,
+        stepsDaysAgo: [0.39, 0.38, 0.37, 0.36, 0.345, 0.34, 0.33, 0.32],
+      },
       fill: { from: 0.22, to: 0.38, days: 630, everyDays: 7 },
     },
     {

@@ -103,7 +103,7 @@ it('commissions a unit by a plan that asks for what proves each step, and surviv
   await press(page, 'Begin the plan');
   await page.waitForSelector('[data-step="attention"]');
   const plan = page.url();
-  expect(await textOf('[aria-label="What is ahead"]')).toContain('Creating Pool 1 erases every drive in it: bay 1, bay 2.');
+  expect(await textOf('[aria-label="What this plan risks, and when"]')).toContain('Creating Pool 1 erases every drive in it: bay 1, bay 2.');
 
   // A step that waits for others says so, and cannot be done.
   await page.goto(`${plan}?step=fit-1`);

@@ -18,36 +18,43 @@ async function take(page: Page, name: string): Promise<void> {
   await page.screenshot({ path: join('docs', 'screenshots', `${name}.png`) });
 }
 
-/** Two new units: one whose plan is to be made, one whose plan is at its first drive. */
-async function commission(page: Page): Promise<{ readonly commission: string; readonly run: string }> {
-  const ask = (path: string, body: object): Promise<{ id: string; version: number; plan: string }> =>
+interface Answer {
+  readonly id: string;
+  readonly version: number;
+  readonly plan: string;
+}
+
+/** Asks as the person in the browser. */
+function asking(page: Page): (path: string, body?: object) => Promise<Answer> {
+  return (path, body) =>
     page.evaluate(
       (to, text) =>
-        fetch(`/api/v1${to}`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: text }).then(
-          (response) => response.json() as Promise<{ id: string; version: number; plan: string }>,
+        fetch(`/api/v1${to}`, text === '' ? {} : { method: 'POST', headers: { 'content-type': 'application/json' }, body: text }).then(
+          (response) => response.json() as Promise<Answer>,
         ),
       path,
-      JSON.stringify(body),
+      body === undefined ? '' : JSON.stringify(body),
     );
+}
+
+/** A new unit without drives. */
+async function bareUnit(page: Page): Promise<string> {
   const place = { site: 'Packing house', room: 'comms cupboard' };
-  const fresh = await ask('/units', { name: 'Dunlin', place, profile: 'saltern', bays: 6 });
-  const unit = await ask('/units', { name: 'Sandpiper', place, profile: 'reedbank', bays: 4, details: { serial: 'RB4-23001' } });
-  const drive = { bytes: 8001563222016, basis: 'exact', label: '8 TB', model: 'Quernholt Q8C' };
-  const drives = [{ bay: '1', ...drive, serial: 'QH8-05102-V3KE' }, ...['2', '3', '4'].map((bay) => ({ bay, ...drive }))];
-  const begun = await ask(`/units/${unit.id}/plans`, {
-    expectedVersion: unit.version,
-    job: 'commission',
-    wish: { drives, pool: { name: 'Seed stock', scheme: 'parity-1' }, fileSystem: 'without checksums', copyBytes: 1.3e12 },
-  });
-  const { plan } = begun;
-  let { version } = begun;
-  for (const step of ['attention', 'count', 'unit-serial', 'tested', 'kind', 'partitions'])
-    ({ version } = await ask(`/units/${unit.id}/plans/${plan}/steps`, {
-      expectedVersion: version,
-      step,
-      evidence: step === 'unit-serial' ? { kind: 'text', text: 'RB4-23001' } : { kind: 'tick' },
-    }));
-  return { commission: `/units/${fresh.id}/commission`, run: `/units/${unit.id}/plans/${plan}` };
+  return (await asking(page)('/units', { name: 'Dunlin', place, profile: 'saltern', bays: 6 })).id;
+}
+
+/** A replacement in bay 2, up to the pull. */
+async function replacement(page: Page, unit: string): Promise<string> {
+  const ask = asking(page);
+  const drive = { bytes: 8001563222016, basis: 'exact', serial: 'QH8-05102-V3KE' };
+  const wish = { serial: 'QH8-04417-77PX', way: 'in-place', drive };
+  const { plan, version } = await ask(`/units/${unit}/plans`, { expectedVersion: (await ask(`/units/${unit}`)).version, job: 'replace', wish });
+  let now = version;
+  for (const step of ['copy', 'serial', 'new-drive', 'told', 'locate']) {
+    const evidence = step === 'new-drive' ? { kind: 'serial', serial: drive.serial } : { kind: 'tick' };
+    now = (await ask(`/units/${unit}/plans/${plan}/steps`, { expectedVersion: now, step, evidence })).version;
+  }
+  return `/units/${unit}/plans/${plan}`;
 }
 
 const data = newDataFolder();
@@ -70,15 +77,6 @@ try {
   await page.locator('::-p-aria([name="What matters"][role="tab"])').click();
   await page.waitForSelector('[data-recommendation]');
   await take(page, 'bench-matters');
-  await page.locator('::-p-aria([name="Figures"][role="tab"])').click();
-  await press(page, 'Set aside to compare with a change');
-  await page.$$eval('ul[aria-label=Bays] button', (buttons) => buttons.find((button) => button.innerText.startsWith('bay 6'))?.click());
-  await page.waitForSelector('input[name=size]');
-  await press(page, 'Try it');
-  await press(page, 'Set aside to compare with a change');
-  await page.waitForSelector('[aria-label="Side by side"]');
-  await page.$eval('[aria-label="Side by side"]', (part) => part.scrollIntoView());
-  await take(page, 'bench-side-by-side');
   const units = await page.evaluate(() =>
     fetch('/api/v1/units').then((response) => response.json() as Promise<{ units: { id: string; state: { name: string } }[] }>),
   );
@@ -92,14 +90,10 @@ try {
   await page.waitForSelector('[role=option]');
   await take(page, 'record');
   await page.keyboard.press('Escape');
-  await page.goto(`${shelf.base}/bench?unit=${address('Coot').split('/').at(-1) ?? ''}&profile=saltern`);
-  await page.waitForSelector('[role=tabpanel][data-state=active] svg');
-  await take(page, 'bench-as-built');
   for (const [path, name] of [
     ['/drives', 'drives'],
     ['/drives/QH6-01904-19TD', 'drive'],
     ['/upkeep?view=spares', 'spares'],
-    ['/upkeep?view=copies', 'copies'],
     [`/labels?unit=${address('Heron').split('/').at(-1) ?? ''}`, 'labels'],
     ['/settings', 'settings'],
   ] as const) {
@@ -107,27 +101,43 @@ try {
     await page.waitForSelector('main h1');
     await take(page, name);
   }
-  const plan = await commission(page);
-  await page.goto(shelf.base + plan.commission);
+  await page.goto(`${shelf.base}/units/${await bareUnit(page)}/commission`);
   await page.waitForSelector('[data-plan-preview] li');
   await page.type('input[placeholder="8 TB"]', '8 TB');
   await press(page, 'Fill in');
   await page.waitForFunction(() => document.querySelector('[data-plan-preview]')?.textContent?.includes('Fit 8 TB in bay 6'));
   await take(page, 'commission');
-  await page.goto(shelf.base + plan.run);
-  await page.waitForSelector('[data-step=fit-1]');
+  await page.goto(`${address('Coot')}/replace`);
+  await page.waitForFunction(() => document.querySelectorAll('[data-way] svg').length === 2);
+  await page.$eval('[data-way=in-place]', (part) => part.scrollIntoView({ block: 'end' }));
+  await take(page, 'replace');
+  await page.goto(`${address('Wren')}/plans/replace-1`);
+  await page.waitForSelector('[data-wait]');
+  await take(page, 'wait');
+  const run = await replacement(page, address('Heron').split('/').at(-1) ?? '');
+  await page.goto(shelf.base + run);
+  await page.waitForSelector('[data-step=pull]');
   await take(page, 'plan');
   await page.setViewport(PHONE);
+  await page.goto(shelf.base + run);
+  await page.type('[data-scan]', 'QH8-04422-4KH9');
+  await page.keyboard.press('Enter');
+  await page.waitForSelector('[data-stopped]');
+  await page.$eval('[data-stopped]', (part) => part.scrollIntoView({ block: 'end' }));
+  await take(page, 'stop-phone');
   await page.goto(`${address('Heron')}/lamps`);
   await press(page, 'Long beep every ten seconds');
   await take(page, 'lamps-phone');
   await page.goto(`${shelf.base}/round?site=Packing%20house`);
   await page.waitForSelector('form');
   await take(page, 'round-phone');
-  await page.goto(address('Coot'));
-  await page.waitForSelector('button[data-bay]');
-  await take(page, 'unit-phone');
   await page.setViewport(DESK);
+  const wren = address('Wren').split('/').at(-1) ?? '';
+  const { version } = await asking(page)(`/units/${wren}`);
+  await asking(page)(`/units/${wren}/events`, { expectedVersion: version, event: { kind: 'drive-removed', serial: 'QH4-03016-M55T' } });
+  await page.goto(`${address('Wren')}/rescue`);
+  await page.waitForSelector('[data-rescue]');
+  await take(page, 'rescue');
   await page.evaluate(() => (document.cookie = 'shelf-theme=dark; path=/'));
   await page.goto(`${shelf.base}/`);
   await page.waitForSelector('main h2');

@@ -221,7 +221,11 @@ const doStep = operationTaking<FromSchema<typeof stepSchema>>(stepSchema, {
     const happenedAt = momentOf(body.happenedAt, now);
     if (isRefusal(happenedAt)) return happenedAt;
     const sent = { ...body, happenedAt } as Sent;
-    if (body.expectedVersion !== unit.version) return append(app.db, unit.id, body.expectedVersion, [], viewer.name) as Promise<Refusal>;
+    if (body.expectedVersion !== unit.version) {
+      // In the words of the ledger: who was first, and with what.
+      const conflict = await append(app.db, unit.id, body.expectedVersion, [], viewer.name);
+      if (isRefusal(conflict)) return conflict;
+    }
     const seen = await tryStep(app, unit, run.id, sent, mayAct(viewer, 'owner'));
     if (isRefusal(seen)) return seen;
     if (seen.kind === 'stopped') return refuse(app, unit, run.id, seen, sent.evidence, viewer.name, now);

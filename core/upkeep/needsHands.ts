@@ -188,6 +188,14 @@ function need(
   };
 }
 
+/** The plan under way that is about this drive. */
+function planAbout({ plans }: UnitState, serial: string): { plan?: string } {
+  const run = Object.values(plans).find(
+    ({ ended, plan }) => ended === undefined && plan.steps.some(({ does }) => does.some((one) => 'replaces' in one && one.replaces === serial)),
+  );
+  return run ? { plan: run.id } : {};
+}
+
 function troubleOf(unit: WatchedUnit, pool: Pool): NeedForHands[] {
   const { state } = unit;
   const [margin, full] = [marginOfPool(pool), fullMarginOfPool(pool)];
@@ -219,7 +227,7 @@ function troubleOf(unit: WatchedUnit, pool: Pool): NeedForHands[] {
         10 + margin,
         `${state.name} · ${place(serial)} ${went ?? 'is missing'}`,
         `${left} Replace ${serial} only, with a drive of at least ${formatBytes(state.drives[serial]?.bytes ?? 0)}.`,
-        { serial },
+        { serial, ...planAbout(state, serial) },
       ),
     );
   }

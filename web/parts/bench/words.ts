@@ -15,7 +15,7 @@ export function rebuildWords(rebuild: RebuildEstimate | null): string {
 export function chanceWords(chance: number): string {
   if (chance >= 0.001 || chance === 0) return formatPercent(chance);
   const one = 1 / chance;
-  if (!Number.isFinite(one) || one > 1e12) return 'under 1 in 10¹²';
+  if (!Number.isFinite(one) || one > 1e12) return '< 10⁻¹²';
   return `1 in ${one >= 1e9 ? `${formatCount(Number((one / 1e9).toPrecision(2)))} G` : one >= 1e6 ? `${Number((one / 1e6).toPrecision(2)).toString()} M` : formatCount(Number(one.toPrecision(2)))}`;
 }
 

@@ -73,22 +73,56 @@ export function MarginTimeline({ risk, label, here = true }: { readonly risk: Pl
   );
 }
 
-/** The chances of a plan in words and figures. */
+/** The chances of a plan, stretch by stretch and over all of it. */
 export function RiskFigures({ risk }: { readonly risk: PlanRisk }): ReactNode {
+  const { stretches, loss, unreadable, thinHours } = risk;
+  const lasting = stretches.filter(({ from, to }) => to > from);
+  const unreadableWords = (of: { readonly usual: number; readonly bound: number } | null): string =>
+    of === null || of.bound === 0
+      ? '—'
+      : of.usual >= 0.001
+        ? `${chanceWords(of.usual).replace(' %', '')}–${chanceWords(of.bound)}`
+        : `${chanceWords(of.usual)} – ${chanceWords(of.bound)}`;
   return (
-    <dl className="mt-2 grid grid-cols-[1fr_auto] gap-x-4 gap-y-1">
-      <dt>Thinner than at its best</dt>
-      <dd className="text-right font-semibold">{risk.thinHours === 0 ? 'never' : hoursWords(risk.thinHours)}</dd>
-      <dt>A failure that loses data meanwhile</dt>
-      <dd className="text-right font-semibold">{chanceWords(risk.loss)}</dd>
-      {risk.unreadable.bound > 0 && (
-        <>
-          <dt>An unreadable sector met on the way</dt>
-          <dd className="text-right font-semibold">
-            {chanceWords(risk.unreadable.usual)} to {chanceWords(risk.unreadable.bound)}
-          </dd>
-        </>
-      )}
-    </dl>
+    <>
+      <p className="mt-2">
+        Thinner than at its best: <strong>{thinHours === 0 ? 'never' : hoursWords(thinHours)}</strong>
+      </p>
+      <table className="mt-1 w-full text-sm">
+        <thead className="text-left text-muted">
+          <tr>
+            <th scope="col" className="py-0.5 font-normal">
+              While it
+            </th>
+            <th scope="col" className="py-0.5 text-right font-normal">
+              a failure loses it
+            </th>
+            <th scope="col" className="py-0.5 pl-2 text-right font-normal">
+              unreadable sector
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {lasting.map((stretch) => (
+            <tr key={stretch.from} className="border-t border-line align-top">
+              <th scope="row" className="py-0.5 text-left font-normal">
+                {marginWords(stretch.margin)}, {hoursWords((Date.parse(stretch.to) - Date.parse(stretch.from)) / 3_600_000)}
+              </th>
+              <td className="py-0.5 text-right whitespace-nowrap">{chanceWords(stretch.loss)}</td>
+              <td className="py-0.5 pl-2 text-right whitespace-nowrap">{unreadableWords(stretch.unreadable)}</td>
+            </tr>
+          ))}
+          {lasting.length > 1 && (
+            <tr className="border-t border-line align-top font-semibold">
+              <th scope="row" className="py-0.5 text-left">
+                in all
+              </th>
+              <td className="py-0.5 text-right whitespace-nowrap">{chanceWords(loss)}</td>
+              <td className="py-0.5 pl-2 text-right whitespace-nowrap">{unreadableWords(unreadable)}</td>
+            </tr>
+          )}
+        </tbody>
+      </table>
+    </>
   );
 }

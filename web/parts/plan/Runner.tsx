@@ -8,7 +8,7 @@ import { planRisk } from '~/core/plan/timeline';
 import { hoursWords } from '~/core/quantity/hoursWords';
 import { estimateOfJob } from '~/core/rebuild/estimateOfJob';
 import { frontOf } from '~/core/unit/card';
-import type { PlanRun, UnitState } from '~/core/unit/state';
+import type { Job, PlanRun, UnitState } from '~/core/unit/state';
 import { Button } from '~/web/parts/form/Button';
 import { Notice } from '~/web/parts/form/Notice';
 import { Moment } from '~/web/parts/unit/Moment';
@@ -35,6 +35,19 @@ interface Props {
   readonly now: string;
 }
 
+/** The running work a step waits for. */
+function jobOf({ jobs }: UnitState, step: PlanStep): Job | undefined {
+  return step.kind === 'wait'
+    ? Object.values(jobs).find((job) => waitsForJob({ plan: { job: 'replace', title: '', steps: [step] }, done: {} }, job))
+    : undefined;
+}
+
+function hoursLeft(unit: UnitState, step: PlanStep, used: Props['used'], now: string): { readonly hours?: number } {
+  const job = jobOf(unit, step);
+  const estimate = job && estimateOfJob(unit, job, used);
+  return estimate ? { hours: Math.max(0, (Date.parse(estimate.likely) - Date.parse(now)) / 3_600_000) } : {};
+}
+
 const KIND_WORDS = { check: 'Check', act: 'Do', wait: 'Wait', record: 'Write down' } as const;
 
 /** A plan as it is worked through: steps on the left, one large in the middle, on the right what it risks and when. */
@@ -52,9 +65,11 @@ export function Runner({ id, version, unit: recorded, run: recordedRun, initial,
   const count = Object.keys(done).length;
   const notYetSent = new Set(queue.map((one) => one.step));
   // What is left of the plan, folded onto the state as it is.
-  const ahead = ended ? [] : dryRun(unit, { ...plan, steps: plan.steps.filter((one) => !Object.hasOwn(done, one.id)) }, now);
+  // Running work takes as long as it now looks, not as long as was once reckoned.
+  const left = plan.steps.filter((one) => !Object.hasOwn(done, one.id)).map((one) => ({ ...one, ...hoursLeft(unit, one, used, now) }));
+  const ahead = ended ? [] : dryRun(unit, { ...plan, steps: left }, now);
   const risks = Object.keys(unit.pools).flatMap((pool) => planRisk(unit, ahead, pool, now) ?? []);
-  const job = step.kind === 'wait' ? Object.values(unit.jobs).find((one) => waitsForJob({ plan: { ...plan, steps: [step] }, done }, one)) : undefined;
+  const job = jobOf(unit, step);
 
   const choose = (to: string | undefined): void => {
     setPicked(to);
@@ -153,6 +168,8 @@ export function Runner({ id, version, unit: recorded, run: recordedRun, initial,
               <StopPanel
                 key={JSON.stringify(stopped.evidence)}
                 interlocks={stopped.interlocks}
+                unitId={id}
+                wrongBay={stopped.interlocks.flatMap(({ code, serial }) => (code === 'wrong-serial' ? (unit.drives[serial]?.bay ?? []) : []))[0]}
                 isOwner={isOwner}
                 busy={busy}
                 onOverride={(override) => void sent(stopped.evidence, override)}

@@ -1,4 +1,5 @@
 'use client';
+import Link from 'next/link';
 import { useState, type ReactNode } from 'react';
 import type { Interlock } from '~/core/plan/interlock';
 import { isSameSerial } from '~/core/plan/interlock';
@@ -9,13 +10,16 @@ import { Serial } from '~/web/parts/unit/Serial';
 
 interface Props {
   readonly interlocks: readonly Interlock[];
+  readonly unitId: string;
+  /** The bay of the wrong drive, when it stands in one. */
+  readonly wrongBay: string | undefined;
   readonly isOwner: boolean;
   readonly busy: boolean;
   readonly onOverride: (override: Override) => void;
 }
 
 /** A step was stopped: what would be lost, how to get back, and, for an owner, the way past it. */
-export function StopPanel({ interlocks, isOwner, busy, onOverride }: Props): ReactNode {
+export function StopPanel({ interlocks, unitId, wrongBay, isOwner, busy, onOverride }: Props): ReactNode {
   const [isOpen, setIsOpen] = useState(false);
   const [serial, setSerial] = useState('');
   const [reason, setReason] = useState('');
@@ -29,6 +33,13 @@ export function StopPanel({ interlocks, isOwner, busy, onOverride }: Props): Rea
           <p className="mt-1 text-lg">{back}</p>
         </div>
       ))}
+      {wrongBay !== undefined && (
+        <p className="mt-2">
+          <Link href={`/units/${unitId}?bay=${encodeURIComponent(wrongBay)}`} className="text-action underline">
+            It is out of bay {wrongBay}: record that first
+          </Link>
+        </p>
+      )}
       {mayGoOn && !isOpen && (
         <button type="button" className="mt-2 min-h-9 text-sm text-thinned underline max-sm:min-h-11" onClick={() => setIsOpen(true)}>
           I am the owner, and go on all the same…

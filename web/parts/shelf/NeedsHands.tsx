@@ -55,6 +55,7 @@ export function wayOf({ code, unit, plan, serial }: NeedForHands): { readonly hr
       return { href: `${page}/rescue`, words: 'Open the rescue desk' };
     case 'member-failed':
     case 'sign-growing':
+      if (plan !== undefined) return { href: `${page}/plans/${plan}`, words: 'Go on with the plan' };
       return { href: `${page}/replace?serial=${encodeURIComponent(serial ?? '')}`, words: 'Plan its replacement' };
     case 'no-margin':
     case 'part-lost':

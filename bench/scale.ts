@@ -260,7 +260,7 @@ try {
   for (const { path } of questions) for (let i = 0; i < 30; i++) await get(path(i));
 
   console.log('\n                    alone, median ms                  20 clients, 95th percentile ms');
-  console.log('                    page   answer   SQL  ratio      at once   SQL at once   with a second between');
+  console.log('                    page   answer   SQL  ratio      page at once   answer at once   SQL at once   page, a second between');
   for (const { name, path, read, sql } of questions) {
     const alone = median(await asked(100, 1, 0, (i) => get(path(i))));
     const answer = median(await asked(100, 1, 0, async (i) => void (await read(i))));
@@ -269,10 +269,11 @@ try {
       async (before, pause) => [...(await before), ninetyFifth(await asked(pause === 0 ? ASKED : ASKED / 2, CLIENTS, pause, (i) => get(path(i))))],
       Promise.resolve([]),
     );
+    const answerAtOnce = ninetyFifth(await asked(ASKED, CLIENTS, 0, async (i) => void (await read(i))));
     const bareAtOnce = ninetyFifth(await asked(ASKED, CLIENTS, 0, async (i) => void (await sql(i))));
     const figure = (value: number | undefined, width: number): string => (value ?? NaN).toFixed(value !== undefined && value < 10 ? 1 : 0).padStart(width);
     console.log(
-      `${name.padEnd(18)}${figure(alone, 6)}${figure(answer, 8)}${figure(bare, 6)}${(answer / bare).toFixed(1).padStart(8)}${figure(atOnce, 13)}${figure(bareAtOnce, 14)}${figure(paced, 18)}`,
+      `${name.padEnd(18)}${figure(alone, 6)}${figure(answer, 8)}${figure(bare, 6)}${(answer / bare).toFixed(1).padStart(8)}${figure(atOnce, 18)}${figure(answerAtOnce, 17)}${figure(bareAtOnce, 14)}${figure(paced, 24)}`,
     );
   }
 } finally {

@@ -121,14 +121,14 @@ it('commissions a unit by a plan that asks for what proves each step, and surviv
       await page.goto(plan);
       await page.waitForSelector('[data-step="start"]');
     }
-    const asked = await page.$('[data-step] form input');
+    const asked = await page.$('[data-evidence] input');
     if (asked) {
       const label = await asked.evaluate((input) => (input as HTMLInputElement).labels?.[0]?.innerText ?? '');
       await asked.type(/^Serial, read/.test(label) ? `QH8-00900-K${step}` : /MB\/s/.test(label) ? '110' : 'as written');
-      const second = (await page.$$('[data-step] form input'))[1];
+      const second = (await page.$$('[data-evidence] input'))[1];
       await second?.type('95');
     }
-    await page.locator('[data-step] form button[type=submit]').click();
+    await page.locator('[data-evidence] button[type=submit]').click();
     await page.waitForFunction(
       (before: string) =>
         document.querySelector<HTMLElement>('[data-step]')?.dataset['step'] !== before || document.body.innerText.includes('Every step is done'),

@@ -259,6 +259,32 @@ it('replaces through a free bay with both ways side by side, and enters a sheet 
   expect(Object.keys(Object.values(after.state.plans)[0]?.done ?? {})).toEqual(['copy', 'serial', 'new-drive']);
 });
 
+it('lets the owner go on where a serial cannot be read, with the serial typed and a reason', async () => {
+  await page.setViewport({ width: 1280, height: 800 });
+  for (const step of ['move-off', 'told']) {
+    await at(step);
+    await press(page, 'Leave out…');
+    await (await page.waitForSelector('::-p-aria([name="Why"][role="textbox"])'))?.type('not now');
+    await press(page, 'Leave it out');
+  }
+  await at('fit');
+  await press(page, 'I cannot read the label');
+  await page.type('[data-step] form input', 'scratched off; only one drive lay in the drawer');
+  await press(page, 'Say so');
+  await page.waitForSelector('[data-stopped="serial-unread"]');
+  await press(page, 'I am the owner, and go on all the same…');
+  const [serial, why] = await page.$$('[data-stopped] input');
+  await serial?.type('QH12-06110-A7D8');
+  await why?.type('the invoice names it');
+  expect(await page.$eval('[data-stopped] button[type=submit]', (button) => (button as HTMLButtonElement).disabled)).toBe(true);
+  await page.keyboard.press('Tab');
+  await serial?.evaluate((input) => (input as HTMLInputElement).select());
+  await serial?.type('QH12-06110-A7D9');
+  await press(page, 'Go on against the record');
+  await at('seen');
+  expect((await unitNamed('Coot')).state.drives['QH12-06110-A7D9']?.bay).toBe('5');
+});
+
 function localMinute(): string {
   const now = new Date(Date.now() - new Date().getTimezoneOffset() * 60_000);
   return now.toISOString().slice(0, 16);

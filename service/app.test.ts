@@ -46,6 +46,7 @@ describe('the demo', () => {
       expect(needs.map(({ code, title }) => `${title.split(' ·')[0] ?? ''} ${code}`)).toEqual([
         'Heron member-failed',
         'Wren no-margin',
+        'Wren plan-open',
         'Coot sign-growing',
         'Plover near-full',
         'Bittern never-restored',

@@ -7,5 +7,8 @@ export type Work = Transaction<DB>;
 
 /** Opens a pool of connections. Nothing outside store/ talks SQL. */
 export function openDatabase(url: string, most = 10): Database {
-  return new Kysely<DB>({ dialect: new PostgresDialect({ pool: new pg.Pool({ connectionString: url, max: most }) }) });
+  const pool = new pg.Pool({ connectionString: url, max: most });
+  // A resting connection that the database ends, as when it is stopped, is dropped; the next question opens another.
+  pool.on('error', () => undefined);
+  return new Kysely<DB>({ dialect: new PostgresDialect({ pool }) });
 }

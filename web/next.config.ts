@@ -6,6 +6,8 @@ const root = join(import.meta.dirname, '..');
 export default {
   poweredByHeader: false,
   reactStrictMode: true,
+  // It listens on loopback: whatever stands in front of it compresses, or need not.
+  compress: false,
   turbopack: { root },
   outputFileTracingRoot: root,
   // Types are checked by bin/test, over the whole project at once.

@@ -78,6 +78,7 @@ export function EvidenceForm({ step, unitId, busy, onEvidence, onSkip }: Props):
     );
   return (
     <form
+      data-evidence
       className="grid gap-4"
       onSubmit={(event) => {
         event.preventDefault();

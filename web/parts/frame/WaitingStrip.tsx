@@ -1,9 +1,8 @@
 import Link from 'next/link';
-import { TASK_WORDS } from '~/core/record/eventWords';
 import type { ReactNode } from 'react';
 import type { Wait } from '~/service/readShelf';
 import { Moment } from '~/web/parts/unit/Moment';
-import { FINDING_SHORT } from './waitWords';
+import { FINDING_SHORT, WORK_WORDS } from './waitWords';
 
 /** At the foot of every page: what is being waited for, and when that was last heard of. */
 export function WaitingStrip({ waits }: { readonly waits: readonly Wait[] }): ReactNode {
@@ -12,14 +11,14 @@ export function WaitingStrip({ waits }: { readonly waits: readonly Wait[] }): Re
     <section aria-label="Waiting" className="no-print flex items-center gap-6 overflow-x-auto max-sm:gap-3 max-sm:py-2 bg-side-strong px-5 py-3 text-on-side">
       <h2 className="text-lg">Waiting</h2>
       {waits.map(({ unit, unitName, task, bay, job, percent, startedAt, heardAt, estimate, plan }) => {
-        const what = task === 'rebuild' || task === 'replace' ? `rebuilding${bay === null ? '' : ` bay ${bay}`}` : TASK_WORDS[task];
+        const what = `${WORK_WORDS[task]}${bay === null ? '' : ` bay ${bay}`}`;
         return (
           <Link key={unit + job} href={plan === null ? `/units/${unit}` : `/units/${unit}/plans/${plan}`} className="min-w-[300px] max-w-[520px] flex-1">
             <span className="flex justify-between gap-x-4 text-sm max-sm:flex-col">
-              <span>
+              <span className="truncate">
                 {unitName} · {what}
               </span>
-              <span className="text-on-side-muted">
+              <span className="whitespace-nowrap text-on-side-muted">
                 {percent} %
                 {estimate ? (
                   <>

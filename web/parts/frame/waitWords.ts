@@ -1,4 +1,5 @@
 import type { Finding } from '~/core/rebuild/liveEstimate';
+import type { JobTask } from '~/core/unit/state';
 
 /** What was noticed of running work, and what to do about it. */
 export const FINDING_WORDS: Readonly<Record<Finding, string>> = {
@@ -8,3 +9,15 @@ export const FINDING_WORDS: Readonly<Record<Finding, string>> = {
 };
 
 export const FINDING_SHORT: Readonly<Record<Finding, string>> = { stalled: 'stands still', slowed: 'slower than it was', restarted: 'began anew' };
+
+/** What a unit is busy with, in a word or two for the strip. */
+export const WORK_WORDS: Readonly<Record<JobTask, string>> = {
+  'first-build': 'first build',
+  rebuild: 'rebuilding',
+  replace: 'rebuilding',
+  scrub: 'checking',
+  expand: 'expanding',
+  convert: 'converting',
+  copy: 'copying',
+  test: 'testing',
+};

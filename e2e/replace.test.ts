@@ -290,6 +290,45 @@ function localMinute(): string {
   return now.toISOString().slice(0, 16);
 }
 
+it('plans larger drives with the space after each, and stops half-way with what is half done', async () => {
+  const heron = await unitNamed('Heron');
+  await page.goto(`${shelf.base}/units/${heron.id}/larger`);
+  await page.type('input[name=size]', '6 TB');
+  await says('No member of Accounts and orders is smaller than 6 TB', '[data-plan-preview]');
+  await page.$eval('input[name=size]', (input) => (input as HTMLInputElement).select());
+  await page.type('input[name=size]', '16 TB');
+  await says('48 TB usable after “Expand Accounts and orders', '[data-plan-preview]');
+  expect(await seriousFaults(page)).toEqual([]);
+  await press(page, 'Begin the plan');
+  await at('copy');
+  await press(page, 'Done');
+  await at('new-drives');
+  await press(page, 'Stop the plan here');
+  await says('steps are left, the next “Lay out 4 drives of 16 TB”', '[role=dialog]');
+  await press(page, 'Stop it');
+  await says('stopped', 'nav[aria-label=Steps]');
+  expect(Object.values((await unitNamed('Heron')).state.plans).find(({ ended }) => ended?.how === 'stopped')).toBeDefined();
+});
+
+it('takes back a drive that came back, believed once and watched', async () => {
+  const { id, version } = await unitNamed('Heron');
+  await ask(page, 'POST', `/units/${id}/events`, { expectedVersion: version, event: { kind: 'drive-failed', serial: WORKING, note: 'gone from the page' } });
+  await page.goto(`${shelf.base}/units/${id}/replace`);
+  const what = (await page.waitForSelector('::-p-aria([name="What is done"])')) as ElementHandle<HTMLSelectElement>;
+  await what.select('whole');
+  await says('See that bay 3 shows QH8-04422-4KH9 again', '[data-plan-preview]');
+  await press(page, 'Begin the plan');
+  for (const step of ['copy', 'log', 'seen-again', 'whole', 'verified', 'watch']) {
+    await at(step);
+    if (step === 'log') await page.type('[data-evidence] input', 'a loose tray, 21:04');
+    if (step === 'seen-again') await page.type('[data-scan]', WORKING);
+    await page.locator('[data-evidence] button[type=submit]').click();
+  }
+  await press(page, 'Finish the plan');
+  await says('finished', 'nav[aria-label=Steps]');
+  expect((await unitNamed('Heron')).margin).toBe(1);
+});
+
 it('ends in “lost” when two members are pulled mid-rebuild, and opens the rescue desk', async () => {
   const wren = await unitNamed('Wren');
   for (const bay of ['1', '2']) {

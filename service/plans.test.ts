@@ -161,6 +161,44 @@ describe('a replacement', () => {
   });
 });
 
+describe('every kind of plan', () => {
+  const bytes = BYTES * 2;
+  const wishes: readonly [string, (name: string) => Json, string][] = [
+    ['replace', (name) => ({ serial: `${name}-2`, way: 'in-place', drive: NEW }), 'verified'],
+    ['replace-all', () => ({ pool: 'pool-1', drive: { bytes, basis: 'exact' } }), ''],
+    ['spare-in', (name) => ({ serial: `${name}-2`, spare: `${name}-4`, drive: NEW }), 'spare-again'],
+    ['came-back', (name) => ({ serial: `${name}-2`, how: 'rebuild' }), 'watch'],
+    ['rescue', () => ({ because: 'offers-to-erase' }), 'back'],
+  ];
+
+  it.each(wishes)('%s is made for the unit as it is, checked field by field', async (job, wishOf, step) => {
+    const name = `Plan ${job}`;
+    const unit = await thinned(name, 'saltern');
+    let version = unit['version'] as number;
+    for (const event of [
+      { kind: 'drive-inserted', bay: '4', drive: { serial: `${name}-4`, ...NEW } },
+      { kind: 'spare-assigned', pool: 'pool-1', serial: `${name}-4` },
+    ])
+      version = (await ask('POST', `/units/${String(unit['id'])}/events`, { expectedVersion: version, event })).body['version'] as number;
+    const wish = wishOf(name);
+    const tried = await ask('POST', `/plans/${job}`, { unit: unit['id'], wish }, reader);
+    if (step === '') expect(tried.body['code']).toBe('thinned');
+    else {
+      expect((tried.body['plan'] as { steps: { id: string }[] }).steps.map(({ id }) => id)).toContain(step);
+      expect((tried.body['dryRun'] as Json[]).every(({ kind }) => kind === 'dry-step')).toBe(true);
+    }
+    // A field that is not there, one that is none of ours, one of the wrong kind: each named.
+    const [field] = Object.keys(wish) as [string];
+    const { [field]: _left, ...without } = wish;
+    for (const wrong of [without, { ...wish, colour: 'red' }, { ...wish, [field]: 7 }]) {
+      const { status, body } = await ask('POST', `/plans/${job}`, { unit: unit['id'], wish: wrong }, reader);
+      expect([status, body['errors'][0].pointer]).toEqual([422, expect.stringMatching(/^#\/wish/)]);
+    }
+    expect((await ask('POST', `/plans/${job}`, { unit: '00000000-0000-4000-8000-000000000000', wish }, reader)).status).toBe(404);
+    expect((await ask('POST', `/units/${String(unit['id'])}/plans`, { expectedVersion: version - 1, job, wish })).status).toBe(step === '' ? 422 : 409);
+  });
+});
+
 describe('waiting', () => {
   it('says when, from the reports, in the strip and in the calendar; tells once when it is odd, overdue or done, and mails it', async () => {
     const { page, state, before, step } = await begun('Grebe');

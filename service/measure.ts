@@ -1,4 +1,4 @@
-import { ERROR_METRICS } from '../core/upkeep/needsHands';
+import { ERROR_METRICS } from '../core/upkeep/need';
 import type { Work } from '../store/database';
 import { addReadings, type Reading } from '../store/readings';
 import { lockUnit } from '../store/units';

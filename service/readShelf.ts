@@ -1,4 +1,4 @@
-import type { NeedForHands } from '../core/upkeep/needsHands';
+import type { NeedForHands } from '../core/upkeep/need';
 import { readingsNow } from '../store/readings';
 import { cardsFrom, needsNow, sitesOf, waitsNow, type PlaceCount, type StoredCard, type StoredWait } from '../store/shelf';
 import type { Message } from '../store/messages';

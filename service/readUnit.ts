@@ -1,4 +1,4 @@
-import type { NeedForHands } from '../core/upkeep/needsHands';
+import type { NeedForHands } from '../core/upkeep/need';
 import { isRefusal } from '../core/value/refusal';
 import { papersOf, type Paper } from '../store/papers';
 import { readingDays, readingsNow, usedOf, type Reading, type ReadingDay } from '../store/readings';

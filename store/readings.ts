@@ -1,7 +1,7 @@
 import { sql } from 'kysely';
 import type { Database, Work } from './database';
 
-import { ERROR_METRICS, type ErrorMetric, type GrowingCount } from '../core/upkeep/needsHands';
+import { ERROR_METRICS, type ErrorMetric, type GrowingCount } from '../core/upkeep/need';
 import type { Metric } from '../schemas/metrics';
 
 export type { Metric };

@@ -2,7 +2,7 @@ import { layoutName } from '../layout/layoutName';
 import { formatCount } from '../quantity/formatCount';
 import { formatPercent } from '../quantity/formatPercent';
 import { TB } from '../quantity/bytes';
-import { FULL_LINE } from '../upkeep/needsHands';
+import { FULL_LINE } from '../upkeep/need';
 import type { Appraisal } from './appraise';
 
 /** What matters, in the words of whoever will live with it. */

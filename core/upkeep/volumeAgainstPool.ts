@@ -1,6 +1,6 @@
 import { formatBytes } from '../quantity/formatBytes';
 import { wholePercent } from '../quantity/formatPercent';
-import { FULL_LINE } from './needsHands';
+import { FULL_LINE } from './need';
 
 /** How a volume stands to the pool behind it. */
 export interface VolumeVerdict {

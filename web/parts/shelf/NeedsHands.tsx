@@ -1,6 +1,6 @@
 import Link from 'next/link';
 import type { ReactNode } from 'react';
-import type { NeedCode, NeedForHands } from '~/core/upkeep/needsHands';
+import type { NeedCode, NeedForHands } from '~/core/upkeep/need';
 import type { Standing } from '~/core/unit/margin';
 import { ButtonLink } from '~/web/parts/form/Button';
 import type { Message } from '~/service/messages';

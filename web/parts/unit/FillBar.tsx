@@ -1,5 +1,5 @@
 import type { ReactNode } from 'react';
-import { FULL_LINE } from '~/core/upkeep/needsHands';
+import { FULL_LINE } from '~/core/upkeep/need';
 
 /** How full a pool is, with the line people plan to. */
 export function FillBar({ share }: { readonly share: number }): ReactNode {

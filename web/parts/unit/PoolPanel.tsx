@@ -3,7 +3,7 @@ import { TASK_WORDS } from '~/core/record/eventWords';
 import { factsOf } from '~/core/layout/scheme';
 import { formatBytes } from '~/core/quantity/formatBytes';
 import { wholePercent } from '~/core/quantity/formatPercent';
-import { FULL_LINE } from '~/core/upkeep/needsHands';
+import { FULL_LINE } from '~/core/upkeep/need';
 import { estimateOfJob } from '~/core/rebuild/estimateOfJob';
 import type { LiveEstimate } from '~/core/rebuild/liveEstimate';
 import { poolWords } from '~/core/unit/standingWords';

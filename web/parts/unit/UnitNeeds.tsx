@@ -1,6 +1,6 @@
 import Link from 'next/link';
 import type { ReactNode } from 'react';
-import type { NeedForHands } from '~/core/upkeep/needsHands';
+import type { NeedForHands } from '~/core/upkeep/need';
 import { wayOf } from '~/web/parts/shelf/NeedsHands';
 
 /** What needs hands at this unit, in a few lines. */

@@ -1,12 +1,9 @@
 'use client';
-import { useRouter } from 'next/navigation';
 import { useState, type ReactNode } from 'react';
 import type { NewDrive } from '~/core/plan/handsOnDrive';
 import { factsOf } from '~/core/layout/scheme';
 import type { UnitState } from '~/core/unit/state';
-import { Button } from '~/web/parts/form/Button';
-import { Notice } from '~/web/parts/form/Notice';
-import { useSending } from '~/web/parts/form/useSending';
+import { BeginPlan } from './BeginPlan';
 import { MarginTimeline, RiskFigures } from './MarginTimeline';
 import { NewDriveChoice } from './NewDriveChoice';
 import { PlanPreview } from './PlanPreview';
@@ -24,8 +21,6 @@ export function LargerForm({
   readonly unit: UnitState;
   readonly mayRecord: boolean;
 }): ReactNode {
-  const router = useRouter();
-  const { busy, fault, run } = useSending();
   const pools = Object.values(unit.pools);
   const [pool, setPool] = useState(pools[0]?.id ?? '');
   const [drive, setDrive] = useState<NewDrive | null>(null);
@@ -55,23 +50,7 @@ export function LargerForm({
             <RiskFigures risk={risk} />
           </section>
         )}
-        {fault && <Notice grave>{fault.sentence}</Notice>}
-        {mayRecord && (
-          <div>
-            <Button
-              look="main"
-              className="min-h-11"
-              disabled={busy || tried.kind !== 'tried'}
-              onClick={() =>
-                void run('POST', `/api/v1/units/${id}/plans`, { expectedVersion: version, job: 'replace-all', wish }).then(
-                  (answer) => answer && router.push(`/units/${id}/plans/${String(answer['plan'])}`),
-                )
-              }
-            >
-              Begin the plan
-            </Button>
-          </div>
-        )}
+        {mayRecord && <BeginPlan id={id} version={version} job="replace-all" wish={wish} isReady={tried.kind === 'tried'} />}
       </div>
       <aside aria-label="The plan as it would be" className="border border-line bg-surface p-4" data-plan-preview>
         <h2 className="text-lg">The plan as it would be</h2>

@@ -1,6 +1,5 @@
 'use client';
 import Link from 'next/link';
-import { useRouter } from 'next/navigation';
 import { useMemo, useState, type ReactNode } from 'react';
 import { candidatesFor } from '~/core/plan/candidates';
 import { ageMatesOf } from '~/core/plan/ageMates';
@@ -11,9 +10,8 @@ import { CONDITION_WORDS } from '~/core/unit/standingWords';
 import { baysOf, driveInBay, membersOf, poolOfDrive, type DriveInUnit, type UnitState } from '~/core/unit/state';
 import type { DrawerDrive } from '~/core/upkeep/spareCoverage';
 import type { PlanJob } from '~/schemas/plan';
-import { Button } from '~/web/parts/form/Button';
 import { Notice } from '~/web/parts/form/Notice';
-import { useSending } from '~/web/parts/form/useSending';
+import { BeginPlan } from './BeginPlan';
 import { MarginTimeline, RiskFigures } from './MarginTimeline';
 import { NewDriveChoice } from './NewDriveChoice';
 import { PlanPreview } from './PlanPreview';
@@ -34,8 +32,6 @@ const WORSE: readonly DriveInUnit['condition'][] = ['failed', 'removed', 'out-of
 
 /** Which drive goes, what comes in, and by which way; beside it the plan as it would be, with what each way risks. */
 export function ReplaceForm({ id, version, unit, drawers, serial: asked, mayRecord }: Props): ReactNode {
-  const router = useRouter();
-  const { busy, fault, run } = useSending();
   const members = useMemo(
     () =>
       Object.values(unit.pools)
@@ -79,10 +75,6 @@ export function ReplaceForm({ id, version, unit, drawers, serial: asked, mayReco
 
   if (!old || !pool) return <p className="text-muted">No member stands in this unit: there is nothing to replace.</p>;
   const mates = ageMatesOf(unit, pool, old);
-  const begin = async (): Promise<void> => {
-    const answer = await run('POST', `/api/v1/units/${id}/plans`, { expectedVersion: version, job, wish });
-    if (answer) router.push(`/units/${id}/plans/${String(answer['plan'])}`);
-  };
   const running = Object.values(unit.plans).find(({ ended, plan }) => !ended && plan.job !== 'commission' && plan.job !== 'rescue');
 
   return (
@@ -169,14 +161,7 @@ export function ReplaceForm({ id, version, unit, drawers, serial: asked, mayReco
             )}
           </fieldset>
         )}
-        {fault && <Notice grave>{fault.sentence}</Notice>}
-        {mayRecord && (
-          <div>
-            <Button look="main" className="min-h-11" disabled={busy || tried.kind !== 'tried' || running !== undefined} onClick={() => void begin()}>
-              Begin the plan
-            </Button>
-          </div>
-        )}
+        {mayRecord && <BeginPlan id={id} version={version} job={job} wish={wish} isReady={tried.kind === 'tried' && running === undefined} />}
       </div>
       <aside aria-label="The plan as it would be" className="border border-line bg-surface p-4" data-plan-preview>
         <h2 className="text-lg">The plan as it would be</h2>

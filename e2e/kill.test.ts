@@ -119,9 +119,11 @@ it(`loses no acknowledged entry and leaves no half one, killed ${String(KILLS)} 
       await cluster.stop();
     } else {
       const recording = Promise.all(units.map((unit) => recordUntilGone(base, unit)));
-      // Not before the server has warmed up to its first answer: what is killed is recording.
+      // Not before the server has warmed up to its first answer, however long that takes: what is killed is recording.
       const stored = acknowledged.length;
-      for (let i = 0; i < 200 && acknowledged.length === stored; i++) await wait(10);
+      let isOver = false;
+      void recording.finally(() => (isOver = true)).catch(() => undefined);
+      while (acknowledged.length === stored && !isOver) await wait(10);
       await wait(chance() * 150);
       // Both at once, and everything they started: nobody says good night.
       process.kill(-(application.process.pid as number), 'SIGKILL');
@@ -132,6 +134,7 @@ it(`loses no acknowledged entry and leaves no half one, killed ${String(KILLS)} 
       );
     }
   }
-  expect(acknowledged.length).toBeGreaterThan(KILLS);
+  // At least one a round.
+  expect(acknowledged.length).toBeGreaterThanOrEqual(KILLS);
   data.remove();
-}, 600_000);
+}, 3_600_000);

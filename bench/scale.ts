@@ -11,9 +11,10 @@ import { join } from 'node:path';
 import pg from 'pg';
 import { labelBytes } from '../core/drive/labelBytes';
 import { planLayout } from '../core/layout/planLayout';
-import type { RecordedEvent, UnitEvent } from '../core/unit/event';
+import type { UnitEvent } from '../core/unit/event';
 import { enclosuresOf } from '../core/unit/enclosures';
 import { poolCreated } from '../core/unit/poolCreated';
+import type { Written } from '../core/world/record';
 import { usualUpkeep } from '../core/upkeep/upkeepOf';
 import { isRefusal } from '../core/value/refusal';
 import { startApplication } from '../ops/application';
@@ -28,9 +29,9 @@ import { find } from '../service/driveOperations';
 import { readDrive } from '../service/readDrives';
 import { readShelf } from '../service/readShelf';
 import { readUnit } from '../service/readUnit';
-import { rebuildProjections } from '../service/unitLedger';
+import { rebuildProjections } from '../service/ledgers/rebuild';
 import { insertToken } from '../store/tokens';
-import { keepDriveEvents, keepEvents, type KeptEntry } from '../store/takeAway';
+import { insertAct } from '../store/acts';
 
 const isSmall = process.argv.includes('--small');
 const UNITS = isSmall ? 50 : 500;
@@ -106,29 +107,27 @@ try {
               : { kind: 'noted', note: `looked at, nothing new, ${String(i)}` },
       );
     }
-    const entries = events.map((event, i): KeptEntry<RecordedEvent['event']> => {
-      const at = iso(START + (i / events.length) * 4 * YEAR_MS);
-      return { seq: i + 1, happenedAt: at, recordedAt: at, recordedBy: 'scale', event };
-    });
+    const by = { kind: 'import' as const, id: null, name: 'scale' };
+    const written = events.map((event, i): Written => ({ kind: 'unit', id, seq: i + 1, event }));
+    const fitted = serials.map((serial, i): Written => ({
+      kind: 'drive',
+      id: serial,
+      seq: 1,
+      event: {
+        kind: 'fitted',
+        unit: id,
+        unitName: `Unit ${String(u)}`,
+        bay: String(i + 1),
+        drive: { bytes: BYTES, basis: 'exact', lot: `0${String(u % 40)}` },
+      },
+    }));
+    // Put up by one act, and one for everything that came after.
+    const putUp = BAYS + 3;
     await app.db.transaction().execute(async (work) => {
-      await keepEvents(work, id, entries);
-      for (const [i, serial] of serials.entries())
-        await keepDriveEvents(work, serial, [
-          {
-            seq: 1,
-            happenedAt: iso(START),
-            recordedAt: iso(START),
-            recordedBy: 'scale',
-            event: {
-              kind: 'fitted',
-              unit: id,
-              unitName: `Unit ${String(u)}`,
-              bay: String(i + 1),
-              drive: { bytes: BYTES, basis: 'exact', lot: `0${String(u % 40)}` },
-              entry: i + 3,
-            },
-          },
-        ]);
+      const write = async (entries: Written[], happenedAt: string): Promise<void> =>
+        insertAct(work, { act: { id: randomUUID(), by, happenedAt }, written: entries }, { recordedAt: happenedAt });
+      await write([...written.slice(0, putUp), ...fitted], iso(START));
+      for (const [i, one] of written.slice(putUp).entries()) await write([one], iso(START + ((i + 1) / events.length) * 4 * YEAR_MS));
     });
   }
   console.log(`Making ${String(READINGS)} readings …`);
@@ -143,7 +142,7 @@ try {
     await owner.query(
       `insert into reading (unit, subject, metric, at, value)
        select u.unit, ${subject}, '${metric}', timestamptz '2022-01-01' + n * interval '4 years' / ${String(count)}, ${value}
-       from (select distinct unit${subject === 'serial' ? ", body->'drive'->>'serial' as serial" : ''} from event ${subject === 'serial' ? "where kind = 'drive-inserted'" : ''}) u, generate_series(1, ${String(count)}) n`,
+       from (select distinct subject::uuid as unit${subject === 'serial' ? ", body->'drive'->>'serial' as serial" : ''} from entry where ledger = 'unit' ${subject === 'serial' ? "and kind = 'drive-inserted'" : ''}) u, generate_series(1, ${String(count)}) n`,
     );
   console.log('Making the projections …');
   const began = Date.now();
@@ -151,7 +150,7 @@ try {
   console.log(`All projections from the ledgers: ${((Date.now() - began) / 1000).toFixed(0)} s`);
   await owner.query('vacuum analyze');
   const counts = await owner.query<{ events: string; readings: string; drives: string; size: string }>(
-    `select (select count(*) from event) as events, (select count(*) from reading) as readings, (select count(*) from drive_life) as drives, pg_size_pretty(pg_database_size(current_database())) as size`,
+    `select (select count(*) from entry) as events, (select count(*) from reading) as readings, (select count(*) from drive_life) as drives, pg_size_pretty(pg_database_size(current_database())) as size`,
   );
   console.log(counts.rows[0]);
 
@@ -200,8 +199,8 @@ try {
       sql: async (i) => {
         const unit = pick(units, i);
         await pool.query('select * from unit_now where unit = $1', [unit]);
-        await pool.query('select * from event where unit = $1 order by happened_at desc, seq desc limit 41', [unit]);
-        await pool.query(`select body->>'seq' from event where unit = $1 and kind = 'statement-withdrawn'`, [unit]);
+        await pool.query(`select * from entry where ledger = 'unit' and subject = $1 order by happened_at desc, seq desc limit 41`, [unit]);
+        await pool.query(`select body->>'act' from entry where ledger = 'unit' and subject = $1 and kind = 'taken-back'`, [unit]);
         await pool.query('select * from need_now where unit = $1', [unit]);
         return pool.query(`select day, last from reading_day where subject = 'pool-1' and metric = 'used-bytes' and unit = $1 order by day desc limit 800`, [
           unit,
@@ -215,11 +214,11 @@ try {
       sql: async (i) => {
         const serial = serialAt(i);
         const { rows } = await pool.query<{ life: { where: { unit: string } } }>('select * from drive_life where serial = $1', [serial]);
-        await pool.query('select * from drive_event where serial = $1', [serial]);
-        await pool.query(`select * from event where unit = $2 and $1 in (body->>'serial', body->'drive'->>'serial') order by happened_at desc limit 200`, [
-          serial,
-          rows[0]?.life.where.unit,
-        ]);
+        await pool.query(`select * from entry where ledger = 'drive' and subject = $1`, [serial]);
+        await pool.query(
+          `select * from entry where ledger = 'unit' and subject = $2 and $1 in (body->>'serial', body->'drive'->>'serial') order by happened_at desc limit 200`,
+          [serial, rows[0]?.life.where.unit],
+        );
         await pool.query('select * from unit_now where unit = $1', [rows[0]?.life.where.unit]);
         return pool.query('select * from reading_day where subject = $1 order by day desc limit 800', [serial]);
       },

@@ -1,4 +1,5 @@
 import { randomUUID } from 'node:crypto';
+import { serialKey } from '../core/drive/serial';
 import { labelBytes } from '../core/drive/labelBytes';
 import { planLayout } from '../core/layout/planLayout';
 import { enclosuresOf } from '../core/unit/enclosures';
@@ -6,26 +7,26 @@ import type { Profile } from '../core/platform/profile';
 import type { UnitEvent } from '../core/unit/event';
 import { poolCreated } from '../core/unit/poolCreated';
 import { isRefusal, type Refusal } from '../core/value/refusal';
+import { driveLedger } from '../core/world/ledger';
 import type { App } from '../service/app';
 import { hashOfKey } from '../service/oneTimeKey';
-import { append, type Entry } from '../service/unitLedger';
 import { SCOPES } from '../schemas/access';
 import { organisation, saveOrganisation } from '../store/organisation';
 import { insertOrder, listOrders } from '../store/orders';
 import { allPeople } from '../store/people';
 import type { Reading } from '../store/readings';
 import { saveTestedModel } from '../store/testedModels';
-import { appendToDrives } from '../service/driveLedger';
 import { inOnePiece } from '../service/inOnePiece';
 import { addMeasured } from '../service/measure';
 import { usualUpkeep } from '../core/upkeep/upkeepOf';
-import { recordedSoFar } from '../store/units';
+import { recordedSoFar } from '../store/acts';
+import { lifeOf } from '../store/driveLives';
 import { insertToken, revokeTokensNamed } from '../store/tokens';
 import { DEFECTS, MARROWFEN, type DemoUnit } from './scenario';
-import { throughPlan } from './throughPlan';
+import { DEMO, recordAt, recordPast, type Past } from './past';
 
 const DAY_MS = 24 * 3600e3;
-const RECORDED_BY = 'Demo';
+const RECORDED_BY = DEMO.name;
 const OWNER_EMAIL = 'owner@marrowfen.example';
 const TOKEN_NAME = 'entry key of this demo';
 
@@ -56,7 +57,7 @@ export async function openDemo(app: App, now: Date, key: string): Promise<{ read
 export async function isStaleDemo(app: App, now: Date): Promise<boolean> {
   const { isDemo } = await organisation(app.db);
   if (!isDemo || (await allPeople(app.db)).length > 1) return false;
-  const { last, others } = await recordedSoFar(app.db, RECORDED_BY);
+  const { last, others } = await recordedSoFar(app.db, DEMO.kind);
   return last !== null && last.slice(0, 10) < now.toISOString().slice(0, 10) && others === 0;
 }
 
@@ -69,37 +70,30 @@ async function makeOwner(app: App): Promise<string> {
 async function putUp(app: App, unit: DemoUnit, now: Date): Promise<void> {
   const at = (daysAgo: number): string => new Date(now.getTime() - daysAgo * DAY_MS).toISOString();
   const { events, shownBytes } = eventsOf(app, unit, at);
-  const past = [
-    ...events.map((event): Entry => ({ event, happenedAt: at(unit.daysAgo) })),
-    ...[...caredFor(profileOf(app, unit), unit, at), ...unit.later.map(({ daysAgo, event }): Entry => ({ event, happenedAt: at(daysAgo) }))].sort((a, b) =>
-      a.happenedAt < b.happenedAt ? -1 : 1,
-    ),
+  const past: Past[] = [
+    { happenedAt: at(unit.daysAgo), events },
+    ...caredFor(profileOf(app, unit), unit, at),
+    ...unit.later.map(({ daysAgo, event }): Past => ({ happenedAt: at(daysAgo), events: [event] })),
   ];
   const { replacing } = unit;
-  const entries = replacing
-    ? throughPlan(
-        past,
-        at(replacing.daysAgo),
-        {
-          serial: replacing.serial,
-          way: 'in-place',
-          drive: { serial: replacing.by.serial, bytes: labelBytes(replacing.by.gigabytes), basis: 'exact', model: replacing.by.model },
-        },
-        replacing.stepsDaysAgo.map(at),
-      )
-    : past;
   const id = randomUUID();
-  const result = await append(
-    app.db,
+  const refused = await recordPast(
+    app,
     id,
-    0,
-    // Written down as it happened; the last of it now, by which a demo of an earlier day is told.
-    entries.map((entry, i) => (i === entries.length - 1 ? entry : { ...entry, recordedAt: entry.happenedAt })),
-    RECORDED_BY,
+    past,
+    replacing && {
+      startedAt: at(replacing.daysAgo),
+      wish: {
+        serial: replacing.serial,
+        way: 'in-place',
+        drive: { serial: replacing.by.serial, bytes: labelBytes(replacing.by.gigabytes), basis: 'exact', model: replacing.by.model },
+      },
+      steps: replacing.stepsDaysAgo.map(at),
+    },
   );
-  if (isRefusal(result)) {
-    if (result.code === 'name-taken') return;
-    throw new Error(`The demo does not hold: ${result.sentence}`);
+  if (refused) {
+    if (refused.code === 'name-taken') return;
+    throw new Error(`The demo does not hold: ${refused.sentence}`);
   }
   const readings = readingsOf(unit, id, shownBytes, at);
   if (unit.name === DEFECTS.unit)
@@ -146,9 +140,9 @@ function eventsOf(
 }
 
 /** What has been made sure of, copied and kept up since a unit was put up. */
-function caredFor(profile: Profile, { care, daysAgo, pool }: DemoUnit, at: (daysAgo: number) => string): Entry[] {
-  const on = (daysAfterwards: number, event: UnitEvent): Entry => ({ event, happenedAt: at(daysAgo - daysAfterwards) });
-  const ago = (days: number, event: UnitEvent): Entry => ({ event, happenedAt: at(days) });
+function caredFor(profile: Profile, { care, daysAgo, pool }: DemoUnit, at: (daysAgo: number) => string): Past[] {
+  const on = (daysAfterwards: number, event: UnitEvent): Past => ({ events: [event], happenedAt: at(daysAgo - daysAfterwards) });
+  const ago = (days: number, event: UnitEvent): Past => ({ events: [event], happenedAt: at(days) });
   const copy = { dataSet: 'data-1', copy: 'copy-1' } as const;
   const speed = { readBytesPerSecond: care.readMegabytes * 1e6, writeBytesPerSecond: care.writeMegabytes * 1e6 };
   const planned = usualUpkeep(profile, at(UPKEEP_SINCE).slice(0, 10));
@@ -177,17 +171,14 @@ async function fillDrawers(app: App, now: Date): Promise<void> {
   for (const { drive, drawer, daysAgo } of MARROWFEN.spares) {
     const { serial, gigabytes, model, priceCents, lot } = drive;
     const description = { bytes: labelBytes(gigabytes), basis: 'exact' as const, label: `${String(gigabytes / 1000)} TB`, model, priceCents, lot };
-    const happenedAt = at(daysAgo);
-    const done = await appendToDrives(
-      app.db,
-      [
-        { serial, happenedAt, event: { kind: 'received', drive: description } },
-        { serial, happenedAt, event: { kind: 'put-in-drawer', drawer } },
-      ],
-      RECORDED_BY,
-      0,
-    );
-    if (isRefusal(done) && done.code !== 'version-conflict') throw new Error(`The demo does not hold: ${done.sentence}`);
+    const ledger = driveLedger(serialKey(serial));
+    if (await lifeOf(app.db, serial)) continue;
+    const entries = [
+      { ledger, event: { kind: 'received' as const, drive: description } },
+      { ledger, event: { kind: 'put-in-drawer' as const, drawer } },
+    ];
+    const refused = await recordAt(app, at(daysAgo), entries, false);
+    if (refused) throw new Error(`The demo does not hold: ${refused.sentence}`);
   }
   for (const tested of MARROWFEN.tested) await saveTestedModel(app.db, tested, RECORDED_BY);
   if ((await listOrders(app.db)).length === 0)

@@ -50,7 +50,7 @@ it('brings a database back byte for byte in content, taken while it runs', async
   expect(run(data.path, 'bin/restore', '--demo', file)).toMatchObject({ code: 1, output: expect.stringContaining('is running already') });
   await shelf.stop();
   const before = await contentOf(data.path);
-  expect(before['public.event']).toMatch(/^[1-9]\d+ /);
+  expect(before['public.entry']).toMatch(/^[1-9]\d+ /);
 
   // Another entry after the backup: the restore takes the shelf back to before it.
   const again = await startShelf({ data: data.path, env: { SHELF_ENTRY_KEY: 'backup-key' } });

@@ -8,7 +8,7 @@ import { freePort } from '../ops/freePort';
 import { openSecrets } from '../ops/secrets';
 import { openApp } from '../service/app';
 import { hashOfKey } from '../service/oneTimeKey';
-import { rebuildProjections } from '../service/unitLedger';
+import { rebuildProjections } from '../service/ledgers/rebuild';
 import { insertToken } from '../store/tokens';
 import { newDataFolder } from './startShelf';
 
@@ -28,12 +28,11 @@ function random(seed: number): () => number {
 
 interface Unit {
   readonly id: string;
-  version: number;
 }
 
 const wait = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms));
 
-it(`loses no acknowledged entry and leaves no half one, killed ${String(KILLS)} times (seed ${String(SEED)})`, async () => {
+it(`loses no acknowledged act and leaves no half one in any ledger, killed ${String(KILLS)} times (seed ${String(SEED)})`, async () => {
   const data = newDataFolder();
   mkdirSync(join(data.path, 'log'), { recursive: true });
   // The database's own user must be able to pass through.
@@ -41,9 +40,9 @@ it(`loses no acknowledged entry and leaves no half one, killed ${String(KILLS)} 
   const secrets = openSecrets(data.path);
   const chance = random(SEED);
   const token = randomUUID();
-  /** Groups of notes the server has said it stored. */
+  /** Acts the server has said it stored, by the word in their notes. */
   const acknowledged: string[] = [];
-  /** Every group that was ever sent. */
+  /** How many were ever sent. */
   let sent = 0;
   const units: Unit[] = [];
 
@@ -53,17 +52,16 @@ it(`loses no acknowledged entry and leaves no half one, killed ${String(KILLS)} 
       headers: { authorization: `Bearer ${token}`, 'content-type': 'application/json' },
     });
 
-  /** Records groups of entries as fast as they are answered, until the server is gone. */
-  const recordUntilGone = async (base: string, unit: Unit): Promise<void> => {
+  /** Records acts over two units and a drive as fast as they are answered, until the server is gone. */
+  const recordUntilGone = async (base: string, first: number): Promise<void> => {
     try {
-      unit.version = ((await (await ask(base, `/units/${unit.id}`)).json()) as { version: number }).version;
       for (;;) {
         const group = `g${String(sent++)}`;
-        const events = Array.from({ length: TOGETHER }, (_, i) => ({ kind: 'noted', note: `${group}/${String(i)}` }));
-        const response = await ask(base, `/units/${unit.id}/entries`, { expectedVersion: unit.version, events });
+        const ledgers = [{ unit: units[first]?.id }, { unit: units[(first + 1) % UNITS]?.id }, { drive: `kill-${String(first)}` }];
+        const entries = ledgers.map((ledger, i) => ({ ...ledger, event: { kind: 'noted', note: `${group}/${String(i)}` } }));
+        const response = await ask(base, '/acts', { id: randomUUID(), entries });
         if (response.status !== 201) throw new Error(`answered ${String(response.status)}: ${await response.text()}`);
         acknowledged.push(group);
-        unit.version += TOGETHER;
       }
     } catch (error) {
       if (error instanceof Error && error.message.startsWith('answered 4')) throw error;
@@ -90,24 +88,29 @@ it(`loses no acknowledged entry and leaves no half one, killed ${String(KILLS)} 
         const made = (await (
           await ask(base, '/units', { name: `Unit ${String(i)}`, place: { site: 'S', room: 'R' }, profile: 'plain', bays: 2 })
         ).json()) as Unit;
-        units.push({ id: made.id, version: made.version });
+        units.push({ id: made.id });
+        await ask(base, '/drives', { drives: [{ serial: `kill-${String(i)}`, drive: { bytes: 8e12, basis: 'exact' } }] });
       }
     if (kill === KILLS) {
       await application.stop();
       const app = openApp({ ...settings, root: process.cwd() });
-      const rows = await app.db.selectFrom('event').select(['unit', 'seq', 'body']).where('kind', '=', 'noted').orderBy('unit').orderBy('seq').execute();
+      const rows = await app.db.selectFrom('entry').select(['body', 'ledger', 'subject', 'act']).where('kind', '=', 'noted').execute();
       const notes = rows.map(({ body }) => (body as { note: string }).note);
-      // Each once, each with the others of its group, one right after the other.
+      // Each once, and each act whole: in every ledger it touched.
       expect(new Set(notes).size).toBe(notes.length);
-      const groups = new Set(notes.map((note) => note.split('/')[0] ?? ''));
-      expect(acknowledged.filter((group) => !groups.has(group))).toEqual([]);
-      expect(notes.length).toBe(groups.size * TOGETHER);
-      for (let i = 0; i < notes.length; i += TOGETHER) expect(new Set(notes.slice(i, i + TOGETHER).map((note) => note.split('/')[0])).size).toBe(1);
+      const groups = new Map<string, Set<string>>();
+      for (const [i, { ledger, subject, act }] of rows.entries()) {
+        const group = `${notes[i]?.split('/')[0] ?? ''} ${act}`;
+        groups.set(group, (groups.get(group) ?? new Set()).add(`${ledger} ${subject}`));
+      }
+      const whole = new Set([...groups.keys()].map((group) => group.split(' ')[0] ?? ''));
+      expect(acknowledged.filter((group) => !whole.has(group))).toEqual([]);
+      expect([groups.size, [...groups.values()].filter(({ size }) => size !== TOGETHER)]).toEqual([whole.size, []]);
       for (const { id } of units) {
         const counted = await app.db
-          .selectFrom('event')
+          .selectFrom('entry')
           .select((of) => [of.fn.countAll<string>().as('n'), of.fn.max('seq').as('last')])
-          .where('unit', '=', id)
+          .where('subject', '=', id)
           .executeTakeFirstOrThrow();
         const snapshot = await app.db.selectFrom('unit_now').select('version').where('unit', '=', id).executeTakeFirstOrThrow();
         expect([Number(counted.n), snapshot.version]).toEqual([counted.last, counted.last]);
@@ -118,7 +121,7 @@ it(`loses no acknowledged entry and leaves no half one, killed ${String(KILLS)} 
       await app.db.destroy();
       await cluster.stop();
     } else {
-      const recording = Promise.all(units.map((unit) => recordUntilGone(base, unit)));
+      const recording = Promise.all(units.map((_, i) => recordUntilGone(base, i)));
       // Not before the server has warmed up to its first answer, however long that takes: what is killed is recording.
       const stored = acknowledged.length;
       let isOver = false;

@@ -124,7 +124,7 @@ it('commissions a unit by a plan that asks for what proves each step, and surviv
     const asked = await page.$('[data-evidence] input');
     if (asked) {
       const label = await asked.evaluate((input) => (input as HTMLInputElement).labels?.[0]?.innerText ?? '');
-      await asked.type(/^Serial, read/.test(label) ? `QH8-00900-K${step}` : /MB\/s/.test(label) ? '110' : 'as written');
+      await asked.type(/^Serial, read/.test(label) ? `QH8-00900-K${step.toUpperCase()}` : /MB\/s/.test(label) ? '110' : 'as written');
       const second = (await page.$$('[data-evidence] input'))[1];
       await second?.type('95');
     }
@@ -176,17 +176,17 @@ it('records what happened in a few keys, asks for the serial when the margin fal
   await page.locator('[aria-label=Ledger] tbody tr:first-child button').click();
   await fill('Why it was not so', 'it was Heron');
   await press(page, 'Withdraw it');
-  await says('withdrawn: it was Heron');
+  await says('Taken back: it was Heron');
   expect((await stateOf('Dunlin'))?.margin).toBe(1);
   expect(await page.$$eval('[aria-label=Ledger] s', (struck) => struck.length)).toBe(1);
 });
 
 it('holds a pasted page against the record, each contradiction accepted or refused', async () => {
   await openUnit('Dunlin', '/report');
-  await page.type('#report', 'Bay 1  QH8-00900-Kfit-1  7.3 TiB  Normal\nBay 2  QH8-00900-Kfit-2  7.3 TiB  Failed');
+  await page.type('#report', 'Bay 1  QH8-00900-KFIT-1  7.3 TiB  Normal\nBay 2  QH8-00900-KFIT-2  7.3 TiB  Failed');
   await press(page, 'Hold it against the record');
   await page.waitForSelector('[data-compared] li');
-  expect(await textOf('[data-compared]')).toContain('The page has bay 2 failed; the record has QH8-00900-Kfit-2 showing signs.');
+  expect(await textOf('[data-compared]')).toContain('The page has bay 2 failed; the record has QH8-00900-KFIT-2 showing signs.');
   expect(await seriousFaults(page)).toEqual([]);
   await press(page, 'The page is right');
   await press(page, 'Record the one accepted');
@@ -333,9 +333,9 @@ it('prints the plan as a sheet with tick boxes', async () => {
 it('takes everything away and brings it back: tried first, whole or not at all', async () => {
   await page.goto(`${shelf.base}/settings`);
   const whole = await page.evaluate(() => fetch('/api/v1/export').then((response) => response.text()));
-  const exported = JSON.parse(whole) as { units: { events: { event: { name?: string } }[] }[] };
+  const exported = JSON.parse(whole) as { acts: { entries: { event: { name?: string } }[] }[] };
   const forged = join(papers, 'forged.json');
-  (exported.units[0]?.events[0]?.event ?? {}).name = 'Forged';
+  (exported.acts[0]?.entries[0]?.event ?? {}).name = 'Forged';
   writeFileSync(forged, JSON.stringify(exported));
   const same = join(papers, 'same.json');
   writeFileSync(same, whole);

@@ -22,6 +22,7 @@ interface Answer {
   readonly id: string;
   readonly version: number;
   readonly plan: string;
+  readonly plans: readonly { readonly id: string; readonly unitName: string }[];
 }
 
 /** Asks as the person in the browser. */
@@ -111,7 +112,8 @@ try {
   await page.waitForFunction(() => document.querySelectorAll('[data-way] svg').length === 2);
   await page.$eval('[data-way=in-place]', (part) => part.scrollIntoView({ block: 'end' }));
   await take(page, 'replace');
-  await page.goto(`${address('Wren')}/plans/replace-1`);
+  const { plans } = await asking(page)('/plans');
+  await page.goto(`${address('Wren')}/plans/${plans.find(({ unitName }) => unitName === 'Wren')?.id ?? ''}`);
   await page.waitForSelector('[data-wait]');
   await take(page, 'wait');
   const run = await replacement(page, address('Heron').split('/').at(-1) ?? '');

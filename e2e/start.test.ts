@@ -99,7 +99,7 @@ it('uses a server of the user’s own when told its address, and says when it ca
   const owner = new pg.Client({ connectionString: url });
   await owner.connect();
   const { rows } = await owner.query<{ may: boolean }>(
-    `select has_table_privilege('patient_shelf_app', 'event', 'UPDATE') or has_table_privilege('patient_shelf_app', 'event', 'DELETE') as may`,
+    `select has_table_privilege('patient_shelf_app', 'entry', 'UPDATE') or has_table_privilege('patient_shelf_app', 'entry', 'DELETE') as may`,
   );
   expect(rows[0]?.may).toBe(false);
   // Real data and the demo do not mix; a newer program's database is left alone.

@@ -1,4 +1,4 @@
-import { rebuildProjections } from '../service/unitLedger';
+import { rebuildProjections } from '../service/ledgers/rebuild';
 import { openDatabase } from '../store/database';
 import { startCluster, type Cluster } from './cluster';
 import { databaseAt, databaseInCluster, migrate } from './databases';

@@ -1,7 +1,7 @@
 import { existsSync } from 'node:fs';
 import { resolve } from 'node:path';
 import pg from 'pg';
-import { rebuildProjections } from '../service/unitLedger';
+import { rebuildProjections } from '../service/ledgers/rebuild';
 import { openDatabase } from '../store/database';
 import { lacksSnapshots } from '../store/units';
 import { startCluster, type Cluster } from './cluster';
@@ -54,7 +54,7 @@ async function holdsLedger(url: string): Promise<boolean> {
   const client = new pg.Client({ connectionString: url });
   await client.connect();
   const { rows } = await client.query<{ there: boolean }>(
-    `select to_regclass('public.event') is not null and to_regclass('public.kysely_migration') is not null as there`,
+    `select to_regclass('public.act') is not null and to_regclass('public.kysely_migration') is not null as there`,
   );
   await client.end();
   return rows[0]?.there === true;

@@ -3,7 +3,7 @@ import { openApp } from '../service/app';
 import { armEntry } from '../service/entry';
 import { newKey } from '../service/oneTimeKey';
 import { isStaleDemo, openDemo } from '../demo/open';
-import { rebuildProjections } from '../service/unitLedger';
+import { rebuildProjections } from '../service/ledgers/rebuild';
 import { openDatabase } from '../store/database';
 import { countPeople } from '../store/people';
 import { lacksSnapshots } from '../store/units';

@@ -1,9 +1,9 @@
 import type { FromSchema } from 'json-schema-to-ts';
-import { driveSchema, placeSchema } from './unitEvent';
-import { bay, name, note, serial } from './words';
+import { driveSchema, placeSchema, withdrawalSchema } from './unitEvent';
+import { takenBackSchema } from './takenBack';
+import { bay, name, note, serial, uuid } from './words';
 
 const object = { type: 'object', additionalProperties: false } as const;
-const uuid = { type: 'string', format: 'uuid' } as const;
 const paper = { ...uuid, description: 'A paper kept with it: a delivery note, a wipe record.' } as const;
 const toWhom = { type: 'string', minLength: 1, maxLength: 120, pattern: '\\S' } as const;
 const { serial: _serial, ...description } = driveSchema.properties;
@@ -20,7 +20,46 @@ export const drawerSchema = {
 /** The words of NIST SP 800-88 for how thoroughly a drive was emptied. */
 export const WIPES = ['clear', 'purge', 'destroy'] as const;
 
-/** Everything that can be recorded of a drive while it is in no unit. `fitted` and `taken-out` are written by the unit's ledger. */
+/** What may be said of a drive while it is in no unit. */
+const STATED = [
+  { ...object, required: ['kind', 'drive'], properties: { kind: { const: 'described' }, drive: driveDescriptionSchema } },
+  { ...object, required: ['kind', 'drive'], properties: { kind: { const: 'received' }, drive: driveDescriptionSchema, order: uuid, paper, note } },
+  { ...object, required: ['kind', 'drawer'], properties: { kind: { const: 'put-in-drawer' }, drawer: drawerSchema } },
+  { ...object, required: ['kind', 'result'], properties: { kind: { const: 'tested' }, result: { enum: ['well', 'sick'] }, note, paper } },
+  {
+    ...object,
+    required: ['kind', 'to'],
+    properties: { kind: { const: 'sent-under-warranty' }, to: toWhom, claim: { type: 'string', maxLength: 60 }, paper, note },
+  },
+  { ...object, required: ['kind'], properties: { kind: { const: 'warranty-settled' }, replacement: serial, note, paper } },
+  {
+    ...object,
+    required: ['kind', 'method', 'how', 'by'],
+    properties: {
+      kind: { const: 'wiped' },
+      method: { enum: WIPES },
+      how: { type: 'string', minLength: 1, maxLength: 200 },
+      by: toWhom,
+      checked: { type: 'boolean' },
+      paper,
+    },
+  },
+  { ...object, required: ['kind', 'to'], properties: { kind: { const: 'sent-away' }, to: toWhom, paper, note } },
+  { ...object, required: ['kind', 'note'], properties: { kind: { const: 'noted' }, note: { ...note, minLength: 1, pattern: '\\S' } } },
+] as const;
+
+/** What only the model makes: its unit says it, and that something was taken back. */
+const MADE = [
+  {
+    ...object,
+    required: ['kind', 'unit', 'unitName', 'bay', 'drive'],
+    properties: { kind: { const: 'fitted' }, unit: uuid, unitName: name, bay, drive: driveDescriptionSchema },
+  },
+  { ...object, required: ['kind', 'unit'], properties: { kind: { const: 'taken-out' }, unit: uuid } },
+  takenBackSchema,
+] as const;
+
+/** Everything that stands in a drive's ledger. */
 export const driveEventSchema = {
   $schema: 'https://json-schema.org/draft/2020-12/schema',
   $id: 'patient-shelf:drive-event',
@@ -28,44 +67,20 @@ export const driveEventSchema = {
   type: 'object',
   required: ['kind'],
   discriminator: { propertyName: 'kind' },
-  oneOf: [
-    { ...object, required: ['kind', 'drive'], properties: { kind: { const: 'described' }, drive: driveDescriptionSchema } },
-    { ...object, required: ['kind', 'drive'], properties: { kind: { const: 'received' }, drive: driveDescriptionSchema, order: uuid, paper, note } },
-    { ...object, required: ['kind', 'drawer'], properties: { kind: { const: 'put-in-drawer' }, drawer: drawerSchema } },
-    {
-      ...object,
-      required: ['kind', 'unit', 'unitName', 'bay', 'drive', 'entry'],
-      properties: { kind: { const: 'fitted' }, unit: uuid, unitName: name, bay, drive: driveDescriptionSchema, entry: { type: 'integer', minimum: 1 } },
-    },
-    { ...object, required: ['kind', 'unit', 'entry'], properties: { kind: { const: 'taken-out' }, unit: uuid, entry: { type: 'integer', minimum: 1 } } },
-    { ...object, required: ['kind', 'result'], properties: { kind: { const: 'tested' }, result: { enum: ['well', 'sick'] }, note, paper } },
-    {
-      ...object,
-      required: ['kind', 'to'],
-      properties: { kind: { const: 'sent-under-warranty' }, to: toWhom, claim: { type: 'string', maxLength: 60 }, paper, note },
-    },
-    { ...object, required: ['kind'], properties: { kind: { const: 'warranty-settled' }, replacement: serial, note, paper } },
-    {
-      ...object,
-      required: ['kind', 'method', 'how', 'by'],
-      properties: {
-        kind: { const: 'wiped' },
-        method: { enum: WIPES },
-        how: { type: 'string', minLength: 1, maxLength: 200 },
-        by: toWhom,
-        checked: { type: 'boolean' },
-        paper,
-      },
-    },
-    { ...object, required: ['kind', 'to'], properties: { kind: { const: 'sent-away' }, to: toWhom, paper, note } },
-    { ...object, required: ['kind', 'note'], properties: { kind: { const: 'noted' }, note: { ...note, minLength: 1, pattern: '\\S' } } },
-    {
-      ...object,
-      required: ['kind', 'seq', 'reason'],
-      properties: { kind: { const: 'statement-withdrawn' }, seq: { type: 'integer', minimum: 1 }, reason: { ...note, minLength: 1, pattern: '\\S' } },
-    },
-  ],
+  oneOf: [...STATED, ...MADE],
 } as const;
+
+/** What may be sent of a drive. */
+export const statedDriveEventSchema = {
+  title: 'What happened to a drive',
+  type: 'object',
+  required: ['kind'],
+  discriminator: { propertyName: 'kind' },
+  oneOf: STATED,
+} as const;
+
+/** The same, or that an entry of its ledger was not so. */
+export const sentDriveEventSchema = { ...statedDriveEventSchema, oneOf: [...STATED, withdrawalSchema] } as const;
 
 export type DriveEventBody = FromSchema<typeof driveEventSchema>;
 export type DriveDescription = FromSchema<typeof driveDescriptionSchema>;

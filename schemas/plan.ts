@@ -1,6 +1,6 @@
 import type { FromSchema } from 'json-schema-to-ts';
 import { SCHEMES } from './scheme';
-import { bay, bytes, id, name, note, serial } from './words';
+import { bay, bytes, id, name, note, serial, uuid } from './words';
 
 const object = { type: 'object', additionalProperties: false } as const;
 const text = { type: 'string', minLength: 1, maxLength: 600 } as const;
@@ -20,6 +20,8 @@ export const plannedDriveSchema = {
   },
 } as const;
 
+const actsOn = { ...uuid, description: 'The unit it acts on; left out where the plan acts on one.' } as const;
+
 /** What a step changes when it is done. Resolved against the state of that moment, with the evidence in hand. */
 const intentionSchema = {
   type: 'object',
@@ -30,6 +32,7 @@ const intentionSchema = {
       ...object,
       required: ['kind', 'drive'],
       properties: {
+        unit: actsOn,
         kind: { const: 'fit-drive' },
         drive: plannedDriveSchema,
         for: { ...serial, description: 'The member it is to take over from: it must hold as much.' },
@@ -39,6 +42,7 @@ const intentionSchema = {
       ...object,
       required: ['kind', 'pool', 'name', 'scheme', 'spares', 'bays'],
       properties: {
+        unit: actsOn,
         kind: { const: 'make-pool' },
         pool: id,
         name,
@@ -48,20 +52,21 @@ const intentionSchema = {
         bays: { type: 'array', minItems: 1, maxItems: 1000, items: bay },
       },
     },
-    { ...object, required: ['kind', 'on'], properties: { kind: { const: 'switch-power' }, on: { type: 'boolean' } } },
+    { ...object, required: ['kind', 'on'], properties: { unit: actsOn, kind: { const: 'switch-power' }, on: { type: 'boolean' } } },
     {
       ...object,
       required: ['kind', 'field'],
-      properties: { kind: { const: 'write-down' }, field: { enum: ['serial', 'address', 'hardwareAddress', 'call', 'ports'] } },
+      properties: { unit: actsOn, kind: { const: 'write-down' }, field: { enum: ['serial', 'address', 'hardwareAddress', 'call', 'ports'] } },
     },
-    { ...object, required: ['kind'], properties: { kind: { const: 'update-firmware' } } },
-    { ...object, required: ['kind', 'check'], properties: { kind: { const: 'confirm' }, check: { type: 'string', maxLength: 40 } } },
-    { ...object, required: ['kind', 'task', 'pool'], properties: { kind: { const: 'start-job' }, task: { enum: ['first-build'] }, pool: id } },
-    { ...object, required: ['kind', 'task', 'pool'], properties: { kind: { const: 'finish-job' }, task: { enum: ['first-build'] }, pool: id } },
+    { ...object, required: ['kind'], properties: { unit: actsOn, kind: { const: 'update-firmware' } } },
+    { ...object, required: ['kind', 'check'], properties: { unit: actsOn, kind: { const: 'confirm' }, check: { type: 'string', maxLength: 40 } } },
+    { ...object, required: ['kind', 'task', 'pool'], properties: { unit: actsOn, kind: { const: 'start-job' }, task: { enum: ['first-build'] }, pool: id } },
+    { ...object, required: ['kind', 'task', 'pool'], properties: { unit: actsOn, kind: { const: 'finish-job' }, task: { enum: ['first-build'] }, pool: id } },
     {
       ...object,
       required: ['kind', 'pool', 'name', 'thin'],
       properties: {
+        unit: actsOn,
         kind: { const: 'make-volume' },
         pool: id,
         name,
@@ -70,23 +75,27 @@ const intentionSchema = {
         checksums: { type: 'boolean' },
       },
     },
-    { ...object, required: ['kind'], properties: { kind: { const: 'measure-speed' } } },
-    { ...object, required: ['kind'], properties: { kind: { const: 'arrange-copy' } } },
-    { ...object, required: ['kind', 'serial'], properties: { kind: { const: 'take-out-of-service' }, serial } },
-    { ...object, required: ['kind', 'serial'], properties: { kind: { const: 'pull-drive' }, serial } },
+    { ...object, required: ['kind'], properties: { unit: actsOn, kind: { const: 'measure-speed' } } },
+    { ...object, required: ['kind'], properties: { unit: actsOn, kind: { const: 'arrange-copy' } } },
+    { ...object, required: ['kind', 'serial'], properties: { unit: actsOn, kind: { const: 'take-out-of-service' }, serial } },
+    { ...object, required: ['kind', 'serial'], properties: { unit: actsOn, kind: { const: 'pull-drive' }, serial } },
     {
       ...object,
       required: ['kind', 'pool', 'replaces', 'bay', 'task'],
-      properties: { kind: { const: 'start-rebuild' }, pool: id, replaces: serial, bay, task: { enum: ['rebuild', 'replace'] } },
+      properties: { unit: actsOn, kind: { const: 'start-rebuild' }, pool: id, replaces: serial, bay, task: { enum: ['rebuild', 'replace'] } },
     },
-    { ...object, required: ['kind', 'pool', 'replaces'], properties: { kind: { const: 'finish-rebuild' }, pool: id, replaces: serial } },
-    { ...object, required: ['kind', 'pool', 'replaces', 'spare'], properties: { kind: { const: 'take-over' }, pool: id, replaces: serial, spare: serial } },
-    { ...object, required: ['kind', 'pool', 'bay'], properties: { kind: { const: 'assign-spare' }, pool: id, bay } },
-    { ...object, required: ['kind', 'serial'], properties: { kind: { const: 'see-again' }, serial } },
-    { ...object, required: ['kind', 'pool', 'serial'], properties: { kind: { const: 'take-back' }, pool: id, serial } },
-    { ...object, required: ['kind', 'pool'], properties: { kind: { const: 'expand' }, pool: id } },
-    { ...object, required: ['kind'], properties: { kind: { const: 'clear-signs' } } },
-    { ...object, required: ['kind'], properties: { kind: { const: 'note' } } },
+    { ...object, required: ['kind', 'pool', 'replaces'], properties: { unit: actsOn, kind: { const: 'finish-rebuild' }, pool: id, replaces: serial } },
+    {
+      ...object,
+      required: ['kind', 'pool', 'replaces', 'spare'],
+      properties: { unit: actsOn, kind: { const: 'take-over' }, pool: id, replaces: serial, spare: serial },
+    },
+    { ...object, required: ['kind', 'pool', 'bay'], properties: { unit: actsOn, kind: { const: 'assign-spare' }, pool: id, bay } },
+    { ...object, required: ['kind', 'serial'], properties: { unit: actsOn, kind: { const: 'see-again' }, serial } },
+    { ...object, required: ['kind', 'pool', 'serial'], properties: { unit: actsOn, kind: { const: 'take-back' }, pool: id, serial } },
+    { ...object, required: ['kind', 'pool'], properties: { unit: actsOn, kind: { const: 'expand' }, pool: id } },
+    { ...object, required: ['kind'], properties: { unit: actsOn, kind: { const: 'clear-signs' } } },
+    { ...object, required: ['kind'], properties: { unit: actsOn, kind: { const: 'note' } } },
   ],
 } as const;
 
@@ -159,7 +168,7 @@ export const stepEvidenceSchema = {
     { ...object, required: ['kind', 'text'], properties: { kind: { const: 'text' }, text: { ...note, minLength: 1, pattern: '\\S' } } },
     { ...object, required: ['kind', 'number'], properties: { kind: { const: 'number' }, number: { type: 'number', minimum: -1e15, maximum: 1e15 } } },
     { ...object, required: ['kind', 'read', 'write'], properties: { kind: { const: 'speed' }, read: megabytes, write: megabytes } },
-    { ...object, required: ['kind', 'paper'], properties: { kind: { const: 'picture' }, paper: { type: 'string', format: 'uuid' } } },
+    { ...object, required: ['kind', 'paper'], properties: { kind: { const: 'picture' }, paper: uuid } },
     { ...object, required: ['kind', 'choice'], properties: { kind: { const: 'choice' }, choice: { type: 'string', minLength: 1, maxLength: 120 } } },
     {
       ...object,

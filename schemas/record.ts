@@ -1,23 +1,61 @@
 import { METRICS } from './metrics';
-import { driveDescriptionSchema, drawerSchema, driveEventSchema } from './driveEvent';
+import { driveDescriptionSchema, drawerSchema, sentDriveEventSchema, statedDriveEventSchema } from './driveEvent';
 import { JOBS, overrideSchema, plannedDriveSchema, stepEvidenceSchema, type PlanJob } from './plan';
 import { SCHEMES } from './scheme';
-import { unitEventSchema } from './unitEvent';
-import { bay, day, id, moment, name, note, serial } from './words';
+import { statedUnitEventSchema } from './unitEvent';
+import { bay, day, id, moment, name, note, serial, uuid } from './words';
 
 const object = { type: 'object', additionalProperties: false } as const;
-const uuid = { type: 'string', format: 'uuid' } as const;
+/** Made by the sender: what is sent twice is written once. Left out, one is made here. */
+const act = { ...uuid, description: 'The id of the act, made by its sender: what is sent twice under one id is written once.' } as const;
 const expectedVersion = { type: 'integer', minimum: 1, description: 'The version you looked at. If somebody was first, the answer is 409.' } as const;
 const reason = { ...note, minLength: 1, pattern: '\\S' } as const;
 
-export const previewSchema = { ...object, required: ['event'], properties: { event: unitEventSchema, happenedAt: moment } } as const;
+export const previewSchema = { ...object, required: ['event'], properties: { event: statedUnitEventSchema, happenedAt: moment } } as const;
 
 /** Several entries that belong together: all of them or none. */
 export const entriesSchema = {
   ...object,
   required: ['expectedVersion', 'events'],
-  properties: { expectedVersion, happenedAt: moment, events: { type: 'array', minItems: 1, maxItems: 1000, items: unitEventSchema } },
+  properties: { expectedVersion, act, happenedAt: moment, events: { type: 'array', minItems: 1, maxItems: 1000, items: statedUnitEventSchema } },
 } as const;
+
+const version = { type: 'integer', minimum: 0, maximum: 2_000_000_000, description: 'As its author looked at it; 0 before its first entry.' } as const;
+const ledger = { unit: uuid, drive: serial, plan: uuid } as const;
+const eventOf = (name: 'unit' | 'drive', event: object) => ({ if: { required: [name] }, then: { properties: { event } } });
+
+/** What happened to any number of units and drives, recorded at once: whole or not at all. */
+export const actSchema = {
+  ...object,
+  required: ['id', 'entries'],
+  properties: {
+    id: { ...uuid, description: 'Made by its sender: the same act sent twice is written once.' },
+    happenedAt: moment,
+    expects: {
+      type: 'array',
+      maxItems: 1000,
+      description: 'The version of each ledger its author looked at.',
+      items: { ...object, required: ['version'], minProperties: 2, maxProperties: 2, properties: { ...ledger, version } },
+    },
+    entries: {
+      type: 'array',
+      minItems: 1,
+      maxItems: 1000,
+      items: {
+        ...object,
+        required: ['event'],
+        minProperties: 2,
+        maxProperties: 2,
+        // A plan's ledger is written by what is asked of the plan, never by what is said of it.
+        properties: { unit: uuid, drive: serial, event: { type: 'object' } },
+        allOf: [eventOf('unit', statedUnitEventSchema), eventOf('drive', statedDriveEventSchema)],
+      },
+    },
+  },
+} as const;
+
+/** Takes a whole act back, in every ledger it touched. */
+export const actBackSchema = { ...object, required: ['reason'], properties: { reason, act } } as const;
 
 export const statementSchema = { ...object, required: ['text'], properties: { text: { type: 'string', minLength: 1, maxLength: 400 } } } as const;
 export const reportSchema = { ...object, required: ['text'], properties: { text: { type: 'string', minLength: 1, maxLength: 100_000 } } } as const;
@@ -27,6 +65,7 @@ export const roundSchema = {
   required: ['expectedVersion', 'signs'],
   properties: {
     expectedVersion,
+    act,
     seen: { type: 'integer', minimum: 0, maximum: 1000 },
     signs: { type: 'array', maxItems: 20, items: { type: 'string', minLength: 1, maxLength: 400 } },
     note,
@@ -112,14 +151,14 @@ export const planStartSchema = {
   oneOf: JOBS.map((job) => ({
     ...object,
     required: ['expectedVersion', 'job', 'wish'],
-    properties: { expectedVersion, job: { const: job }, wish: WISHES[job] },
+    properties: { expectedVersion, act, job: { const: job }, wish: WISHES[job] },
   })),
 } as const;
 
 export const pauseSchema = {
   ...object,
   required: ['expectedVersion', 'note'],
-  properties: { expectedVersion, note: { ...note, minLength: 1, pattern: '\\S' } },
+  properties: { expectedVersion, act, note: { ...note, minLength: 1, pattern: '\\S' } },
 } as const;
 /** A sheet that was filled in by hand: its steps in order, each with its time. */
 export const sheetSchema = {
@@ -138,14 +177,14 @@ export const sheetSchema = {
 export const stepSchema = {
   ...object,
   required: ['expectedVersion', 'step', 'evidence'],
-  properties: { expectedVersion, step: id, evidence: stepEvidenceSchema, happenedAt: moment, override: overrideSchema },
+  properties: { expectedVersion, act, step: id, evidence: stepEvidenceSchema, happenedAt: moment, override: overrideSchema },
 } as const;
-export const skipSchema = { ...object, required: ['expectedVersion', 'step', 'reason'], properties: { expectedVersion, step: id, reason } } as const;
-export const backSchema = { ...object, required: ['expectedVersion', 'step'], properties: { expectedVersion, step: id } } as const;
+export const skipSchema = { ...object, required: ['expectedVersion', 'step', 'reason'], properties: { expectedVersion, act, step: id, reason } } as const;
+export const backSchema = { ...object, required: ['expectedVersion', 'step'], properties: { expectedVersion, act, step: id } } as const;
 export const endSchema = {
   ...object,
   required: ['expectedVersion', 'how'],
-  properties: { expectedVersion, how: { enum: ['finished', 'stopped'] }, note },
+  properties: { expectedVersion, act, how: { enum: ['finished', 'stopped'] }, note },
 } as const;
 
 export const newDrivesSchema = {
@@ -161,13 +200,14 @@ export const newDrivesSchema = {
     order: uuid,
     drawer: drawerSchema,
     happenedAt: moment,
+    act,
   },
 } as const;
 
 export const newDriveEventSchema = {
   ...object,
   required: ['expectedVersion', 'event'],
-  properties: { expectedVersion: { ...expectedVersion, minimum: 0 }, happenedAt: moment, event: driveEventSchema },
+  properties: { expectedVersion: { ...expectedVersion, minimum: 0 }, act, happenedAt: moment, event: sentDriveEventSchema },
 } as const;
 
 export const newOrderSchema = {

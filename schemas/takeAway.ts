@@ -1,6 +1,7 @@
 import { driveEventSchema, driveDescriptionSchema } from './driveEvent';
 import { METRICS } from './metrics';
 import { profileSchema } from './profile';
+import { planEventSchema } from './planEvent';
 import { unitEventSchema } from './unitEvent';
 import { note, serial } from './words';
 
@@ -8,12 +9,42 @@ const object = { type: 'object', additionalProperties: false } as const;
 const uuid = { type: 'string', format: 'uuid' } as const;
 const time = { type: 'string', format: 'date-time' } as const;
 const by = { type: 'string', minLength: 1, maxLength: 120 } as const;
-const entry = <E extends object>(event: E) =>
-  ({
-    ...object,
-    required: ['seq', 'happenedAt', 'recordedAt', 'recordedBy', 'event'],
-    properties: { seq: { type: 'integer', minimum: 1, maximum: 2_000_000_000 }, happenedAt: time, recordedAt: time, recordedBy: by, event },
-  }) as const;
+const seq = { type: 'integer', minimum: 1, maximum: 2_000_000_000 } as const;
+const inLedger = (name: 'unit' | 'drive' | 'plan', event: object) => ({ if: { required: [name] }, then: { properties: { event } } });
+
+/** An act as it was recorded: by whom and when, with its entries in every ledger it touched. */
+const actSchema = {
+  ...object,
+  required: ['id', 'happenedAt', 'recordedAt', 'by', 'entries'],
+  properties: {
+    id: uuid,
+    happenedAt: time,
+    recordedAt: time,
+    by: {
+      ...object,
+      required: ['kind', 'id', 'name'],
+      properties: {
+        kind: { enum: ['person', 'token', 'watch', 'import', 'demo'] },
+        id: { anyOf: [{ type: 'string', maxLength: 120 }, { type: 'null' }] },
+        name: by,
+      },
+    },
+    takesBack: { ...uuid, description: 'The act it takes back, in every ledger that one touched.' },
+    entries: {
+      type: 'array',
+      minItems: 1,
+      maxItems: 4000,
+      items: {
+        ...object,
+        required: ['seq', 'event'],
+        minProperties: 3,
+        maxProperties: 3,
+        properties: { unit: uuid, drive: serial, plan: uuid, seq, event: { type: 'object' } },
+        allOf: [inLedger('unit', unitEventSchema), inLedger('drive', driveEventSchema), inLedger('plan', planEventSchema)],
+      },
+    },
+  },
+} as const;
 
 /** Everything of a shelf but people and keys, to take away and to bring back. */
 export const takeAwaySchema = {
@@ -21,27 +52,12 @@ export const takeAwaySchema = {
   $id: 'patient-shelf:export',
   title: 'Patient Shelf export',
   ...object,
-  required: ['format', 'version', 'units', 'drives'],
+  required: ['format', 'version', 'acts'],
   properties: {
     format: { const: 'patient-shelf-export' },
-    version: { const: 1 },
+    version: { const: 2 },
     exportedAt: time,
-    units: {
-      type: 'array',
-      items: {
-        ...object,
-        required: ['id', 'events'],
-        properties: { id: uuid, events: { type: 'array', minItems: 1, items: entry(unitEventSchema) } },
-      },
-    },
-    drives: {
-      type: 'array',
-      items: {
-        ...object,
-        required: ['serial', 'events'],
-        properties: { serial, events: { type: 'array', minItems: 1, items: entry(driveEventSchema) } },
-      },
-    },
+    acts: { type: 'array', items: actSchema, description: 'In the order in which they were recorded.' },
     orders: {
       type: 'array',
       items: {

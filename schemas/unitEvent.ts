@@ -1,8 +1,9 @@
 import type { FromSchema } from 'json-schema-to-ts';
 import { profileSchema } from './profile';
-import { overrideSchema, planSchema, stepEvidenceSchema } from './plan';
+import { JOBS } from './plan';
 import { SCHEMES } from './scheme';
-import { bay, bytes, bytesOrNone, day, id, name, note, serial, serials } from './words';
+import { takenBackSchema } from './takenBack';
+import { bay, bytes, bytesOrNone, day, id, name, note, serial, serials, uuid } from './words';
 
 const object = { type: 'object', additionalProperties: false } as const;
 const textOrNone = <N extends number>(maxLength: N) => ({ anyOf: [{ type: 'string', maxLength }, { type: 'null' }] }) as const;
@@ -33,6 +34,7 @@ export const driveSchema = {
     lot: { type: 'string', maxLength: 40, description: 'The batch printed on the drive: drives of one lot tend to fail together.' },
     boughtOn: day,
     warrantyUntil: day,
+    printed: { type: 'string', minLength: 1, maxLength: 64, description: 'The serial as it is printed, where that differs from what the drive goes by.' },
   },
 } as const;
 
@@ -100,7 +102,231 @@ const upkeepTaskSchema = {
   properties: { id, title: name, every: { type: 'integer', minimum: 1, maximum: 1000 }, unit: { enum: ['day', 'week', 'month', 'year'] }, from: day },
 } as const;
 
-/** Everything that can be recorded of a unit. */
+/** What a person, a program or the watch may say happened to a unit. */
+const STATED = [
+  {
+    ...object,
+    required: ['kind', 'name', 'place', 'profile', 'enclosures'],
+    properties: {
+      kind: { const: 'unit-registered' },
+      name,
+      place: placeSchema,
+      profile: profileSchema,
+      enclosures: {
+        type: 'array',
+        minItems: 1,
+        maxItems: 20,
+        items: enclosureSchema,
+      },
+    },
+  },
+  { ...object, required: ['kind', 'bay', 'drive'], properties: { kind: { const: 'drive-inserted' }, bay, drive: driveSchema } },
+  { ...object, required: ['kind', 'serial'], properties: { kind: { const: 'drive-removed' }, serial } },
+  { ...object, required: ['kind', 'serial', 'note'], properties: { kind: { const: 'drive-suspected' }, serial, note } },
+  { ...object, required: ['kind', 'serial'], properties: { kind: { const: 'drive-failed' }, serial, note } },
+  { ...object, required: ['kind', 'serial'], properties: { kind: { const: 'drive-taken-out-of-service' }, serial } },
+  {
+    ...object,
+    required: ['kind', 'pool', 'name', 'scheme', 'bands', 'spares', 'usableBytes', 'shownBytes', 'fileSystemReserveBytes'],
+    properties: {
+      kind: { const: 'pool-created' },
+      pool: id,
+      name,
+      scheme: { enum: SCHEMES },
+      groupWidth: { type: 'integer', minimum: 2, maximum: 1000 },
+      spares: { type: 'array', maxItems: 1000, items: serial },
+      ...poolShape,
+    },
+  },
+  {
+    ...object,
+    required: ['kind', 'job', 'task', 'pool'],
+    properties: { kind: { const: 'job-started' }, job: id, task: { enum: TASKS }, pool: id, replaces: serial, onto: serial },
+  },
+  {
+    ...object,
+    required: ['kind', 'job', 'percent'],
+    properties: {
+      kind: { const: 'job-progressed' },
+      job: id,
+      percent,
+      band: { type: 'integer', minimum: 1, maximum: 1000, description: 'The band it is about, where a family counts each band from 0 to 100.' },
+    },
+  },
+  { ...object, required: ['kind', 'job'], properties: { kind: { const: 'job-finished' }, job: id } },
+  { ...object, required: ['kind', 'job'], properties: { kind: { const: 'job-aborted' }, job: id } },
+  { ...object, required: ['kind', 'job'], properties: { kind: { const: 'job-restarted' }, job: id, note } },
+  { ...object, required: ['kind', 'serial'], properties: { kind: { const: 'drive-returned' }, serial, note } },
+  { ...object, required: ['kind', 'serial'], properties: { kind: { const: 'drive-cleared' }, serial, note } },
+  {
+    ...object,
+    required: ['kind', 'pool', 'bands', 'usableBytes', 'shownBytes', 'fileSystemReserveBytes'],
+    properties: { kind: { const: 'pool-grown' }, pool: id, ...poolShape },
+  },
+  {
+    ...object,
+    required: ['kind', 'pool', 'scheme', 'bands', 'usableBytes', 'shownBytes', 'fileSystemReserveBytes'],
+    properties: {
+      kind: { const: 'pool-converted' },
+      pool: id,
+      scheme: { enum: SCHEMES },
+      groupWidth: { type: 'integer', minimum: 2, maximum: 1000 },
+      ...poolShape,
+    },
+  },
+  {
+    ...object,
+    required: ['kind', 'pool', 'serials'],
+    properties: { kind: { const: 'pool-restored' }, pool: id, serials, note },
+  },
+  { ...object, required: ['kind', 'pool'], properties: { kind: { const: 'pool-destroyed' }, pool: id } },
+  { ...object, required: ['kind', 'pool', 'serial'], properties: { kind: { const: 'spare-assigned' }, pool: id, serial } },
+  {
+    ...object,
+    required: ['kind', 'pool', 'spare', 'replaces', 'job'],
+    properties: { kind: { const: 'spare-took-over' }, pool: id, spare: serial, replaces: serial, job: id },
+  },
+  {
+    ...object,
+    required: ['kind', 'volume', 'pool', 'name', 'bytes', 'thin'],
+    properties: {
+      kind: { const: 'volume-set' },
+      volume: id,
+      pool: id,
+      name,
+      bytes,
+      thin: { type: 'boolean' },
+      fileSystem: { type: 'string', maxLength: 60 },
+      checksums: { type: 'boolean' },
+    },
+  },
+  { ...object, required: ['kind', 'volume'], properties: { kind: { const: 'volume-removed' }, volume: id } },
+  { ...object, required: ['kind', 'on'], properties: { kind: { const: 'power' }, on: { type: 'boolean' } } },
+  { ...object, required: ['kind', 'part', 'name'], properties: { kind: { const: 'part-lost' }, part: { enum: PARTS }, name, note } },
+  { ...object, required: ['kind', 'part', 'name'], properties: { kind: { const: 'part-back' }, part: { enum: PARTS }, name } },
+  { ...object, required: ['kind', 'enclosure'], properties: { kind: { const: 'enclosure-added' }, enclosure: enclosureSchema } },
+  { ...object, required: ['kind', 'enclosure'], properties: { kind: { const: 'enclosure-lost' }, enclosure: name } },
+  { ...object, required: ['kind', 'enclosure'], properties: { kind: { const: 'enclosure-back' }, enclosure: name } },
+  { ...object, required: ['kind', 'version'], properties: { kind: { const: 'firmware-updated' }, version: { type: 'string', minLength: 1, maxLength: 40 } } },
+  {
+    ...object,
+    required: ['kind'],
+    properties: { kind: { const: 'unit-described' }, name, place: placeSchema, details: unitDetailsSchema },
+  },
+  {
+    ...object,
+    required: ['kind', 'note'],
+    properties: { kind: { const: 'sign-noted' }, note: { ...note, minLength: 1 }, lamp: { type: 'string', maxLength: 400 }, bay },
+  },
+  { ...object, required: ['kind'], properties: { kind: { const: 'signs-cleared' }, note } },
+  { ...object, required: ['kind', 'note'], properties: { kind: { const: 'noted' }, note: { ...note, minLength: 1, pattern: '\\S' } } },
+  {
+    ...object,
+    required: ['kind', 'seen'],
+    properties: {
+      kind: { const: 'drives-counted' },
+      seen: { type: 'integer', minimum: 0, maximum: 1000 },
+      expected: { type: 'integer', minimum: 0, maximum: 1000 },
+    },
+  },
+  {
+    ...object,
+    required: ['kind', 'signs'],
+    properties: {
+      kind: { const: 'round-walked' },
+      seen: { type: 'integer', minimum: 0, maximum: 1000 },
+      signs: { type: 'array', maxItems: 20, items: { type: 'string', minLength: 1, maxLength: 400 } },
+      note,
+    },
+  },
+  { ...object, required: ['kind', 'check'], properties: { kind: { const: 'check-confirmed' }, check: { enum: CHECKS }, note } },
+  {
+    ...object,
+    required: ['kind', 'readBytesPerSecond', 'writeBytesPerSecond'],
+    properties: {
+      kind: { const: 'speed-measured' },
+      readBytesPerSecond: speed,
+      writeBytesPerSecond: speed,
+      isBaseline: { type: 'boolean', description: 'Measured when new: what later measurements are held against.' },
+    },
+  },
+  {
+    ...object,
+    required: ['kind', 'dataSet', 'name'],
+    properties: { kind: { const: 'data-set-described' }, dataSet: id, name, pool: id, bytes: bytesOrNone },
+  },
+  { ...object, required: ['kind', 'dataSet'], properties: { kind: { const: 'data-set-removed' }, dataSet: id } },
+  {
+    ...object,
+    required: ['kind', 'dataSet', 'copy', 'where', 'keeps', 'offSite'],
+    properties: {
+      kind: { const: 'copy-described' },
+      dataSet: id,
+      copy: id,
+      where: { type: 'string', minLength: 1, maxLength: 120 },
+      keeps: { enum: ['versions', 'mirror'] },
+      offSite: { type: 'boolean' },
+      everyDays: { type: 'integer', minimum: 1, maximum: 3650 },
+      freeBytes: bytesOrNone,
+    },
+  },
+  { ...object, required: ['kind', 'dataSet', 'copy'], properties: { kind: { const: 'copy-removed' }, dataSet: id, copy: id } },
+  {
+    ...object,
+    required: ['kind', 'dataSet', 'copy', 'outcome'],
+    properties: {
+      kind: { const: 'copy-confirmed' },
+      dataSet: id,
+      copy: id,
+      outcome: { enum: ['ran', 'failed', 'restore-worked', 'restore-failed'] },
+      freeBytes: bytesOrNone,
+      note,
+    },
+  },
+  {
+    ...object,
+    required: ['kind', 'tasks'],
+    properties: { kind: { const: 'upkeep-planned' }, tasks: { type: 'array', minItems: 1, maxItems: 50, items: upkeepTaskSchema } },
+  },
+  { ...object, required: ['kind', 'task'], properties: { kind: { const: 'upkeep-dropped' }, task: id } },
+  { ...object, required: ['kind', 'task'], properties: { kind: { const: 'upkeep-done' }, task: id, note } },
+] as const;
+
+const words = { ...note, minLength: 1, pattern: '\\S' } as const;
+const stepWords = { type: 'string', minLength: 1, maxLength: 1000 } as const;
+
+/** What only the model makes: how the plans that touch it stand, and that something was taken back. */
+const MADE = [
+  {
+    ...object,
+    required: ['kind', 'plan', 'job', 'title', 'of', 'serials'],
+    properties: {
+      kind: { const: 'plan-began' },
+      plan: uuid,
+      job: { enum: JOBS },
+      title: { type: 'string', minLength: 1, maxLength: 120 },
+      of: { type: 'integer', minimum: 1, maximum: 1100, description: 'How many steps it has.' },
+      serials: { ...serials, minItems: 0, description: 'The members of this unit it replaces.' },
+    },
+  },
+  {
+    ...object,
+    required: ['kind', 'plan', 'step', 'title', 'how'],
+    properties: {
+      kind: { const: 'plan-step' },
+      plan: uuid,
+      step: id,
+      title: { type: 'string', minLength: 1, maxLength: 160 },
+      how: { enum: ['done', 'skipped', 'refused', 'overridden'] },
+      note: stepWords,
+    },
+  },
+  { ...object, required: ['kind', 'plan', 'note'], properties: { kind: { const: 'plan-paused' }, plan: uuid, note: words } },
+  { ...object, required: ['kind', 'plan', 'how'], properties: { kind: { const: 'plan-ended' }, plan: uuid, how: { enum: ['finished', 'stopped'] }, note } },
+  takenBackSchema,
+] as const;
+
+/** Everything that stands in a unit's ledger. */
 export const unitEventSchema = {
   $schema: 'https://json-schema.org/draft/2020-12/schema',
   $id: 'patient-shelf:unit-event',
@@ -108,241 +334,29 @@ export const unitEventSchema = {
   type: 'object',
   required: ['kind'],
   discriminator: { propertyName: 'kind' },
-  oneOf: [
-    {
-      ...object,
-      required: ['kind', 'name', 'place', 'profile', 'enclosures'],
-      properties: {
-        kind: { const: 'unit-registered' },
-        name,
-        place: placeSchema,
-        profile: profileSchema,
-        enclosures: {
-          type: 'array',
-          minItems: 1,
-          maxItems: 20,
-          items: enclosureSchema,
-        },
-      },
-    },
-    { ...object, required: ['kind', 'bay', 'drive'], properties: { kind: { const: 'drive-inserted' }, bay, drive: driveSchema } },
-    { ...object, required: ['kind', 'serial'], properties: { kind: { const: 'drive-removed' }, serial } },
-    { ...object, required: ['kind', 'serial', 'note'], properties: { kind: { const: 'drive-suspected' }, serial, note } },
-    { ...object, required: ['kind', 'serial'], properties: { kind: { const: 'drive-failed' }, serial, note } },
-    { ...object, required: ['kind', 'serial'], properties: { kind: { const: 'drive-taken-out-of-service' }, serial } },
-    {
-      ...object,
-      required: ['kind', 'pool', 'name', 'scheme', 'bands', 'spares', 'usableBytes', 'shownBytes', 'fileSystemReserveBytes'],
-      properties: {
-        kind: { const: 'pool-created' },
-        pool: id,
-        name,
-        scheme: { enum: SCHEMES },
-        groupWidth: { type: 'integer', minimum: 2, maximum: 1000 },
-        spares: { type: 'array', maxItems: 1000, items: serial },
-        ...poolShape,
-      },
-    },
-    {
-      ...object,
-      required: ['kind', 'job', 'task', 'pool'],
-      properties: { kind: { const: 'job-started' }, job: id, task: { enum: TASKS }, pool: id, replaces: serial, onto: serial },
-    },
-    {
-      ...object,
-      required: ['kind', 'job', 'percent'],
-      properties: {
-        kind: { const: 'job-progressed' },
-        job: id,
-        percent,
-        band: { type: 'integer', minimum: 1, maximum: 1000, description: 'The band it is about, where a family counts each band from 0 to 100.' },
-      },
-    },
-    { ...object, required: ['kind', 'job'], properties: { kind: { const: 'job-finished' }, job: id } },
-    { ...object, required: ['kind', 'job'], properties: { kind: { const: 'job-aborted' }, job: id } },
-    { ...object, required: ['kind', 'job'], properties: { kind: { const: 'job-restarted' }, job: id, note } },
-    { ...object, required: ['kind', 'serial'], properties: { kind: { const: 'drive-returned' }, serial, note } },
-    { ...object, required: ['kind', 'serial'], properties: { kind: { const: 'drive-cleared' }, serial, note } },
-    {
-      ...object,
-      required: ['kind', 'pool', 'bands', 'usableBytes', 'shownBytes', 'fileSystemReserveBytes'],
-      properties: { kind: { const: 'pool-grown' }, pool: id, ...poolShape },
-    },
-    {
-      ...object,
-      required: ['kind', 'pool', 'scheme', 'bands', 'usableBytes', 'shownBytes', 'fileSystemReserveBytes'],
-      properties: {
-        kind: { const: 'pool-converted' },
-        pool: id,
-        scheme: { enum: SCHEMES },
-        groupWidth: { type: 'integer', minimum: 2, maximum: 1000 },
-        ...poolShape,
-      },
-    },
-    {
-      ...object,
-      required: ['kind', 'pool', 'serials'],
-      properties: { kind: { const: 'pool-restored' }, pool: id, serials, note },
-    },
-    { ...object, required: ['kind', 'pool'], properties: { kind: { const: 'pool-destroyed' }, pool: id } },
-    { ...object, required: ['kind', 'pool', 'serial'], properties: { kind: { const: 'spare-assigned' }, pool: id, serial } },
-    {
-      ...object,
-      required: ['kind', 'pool', 'spare', 'replaces', 'job'],
-      properties: { kind: { const: 'spare-took-over' }, pool: id, spare: serial, replaces: serial, job: id },
-    },
-    {
-      ...object,
-      required: ['kind', 'volume', 'pool', 'name', 'bytes', 'thin'],
-      properties: {
-        kind: { const: 'volume-set' },
-        volume: id,
-        pool: id,
-        name,
-        bytes,
-        thin: { type: 'boolean' },
-        fileSystem: { type: 'string', maxLength: 60 },
-        checksums: { type: 'boolean' },
-      },
-    },
-    { ...object, required: ['kind', 'volume'], properties: { kind: { const: 'volume-removed' }, volume: id } },
-    { ...object, required: ['kind', 'on'], properties: { kind: { const: 'power' }, on: { type: 'boolean' } } },
-    { ...object, required: ['kind', 'part', 'name'], properties: { kind: { const: 'part-lost' }, part: { enum: PARTS }, name, note } },
-    { ...object, required: ['kind', 'part', 'name'], properties: { kind: { const: 'part-back' }, part: { enum: PARTS }, name } },
-    { ...object, required: ['kind', 'enclosure'], properties: { kind: { const: 'enclosure-added' }, enclosure: enclosureSchema } },
-    { ...object, required: ['kind', 'enclosure'], properties: { kind: { const: 'enclosure-lost' }, enclosure: name } },
-    { ...object, required: ['kind', 'enclosure'], properties: { kind: { const: 'enclosure-back' }, enclosure: name } },
-    { ...object, required: ['kind', 'version'], properties: { kind: { const: 'firmware-updated' }, version: { type: 'string', minLength: 1, maxLength: 40 } } },
-    {
-      ...object,
-      required: ['kind'],
-      properties: { kind: { const: 'unit-described' }, name, place: placeSchema, details: unitDetailsSchema },
-    },
-    {
-      ...object,
-      required: ['kind', 'note'],
-      properties: { kind: { const: 'sign-noted' }, note: { ...note, minLength: 1 }, lamp: { type: 'string', maxLength: 400 }, bay },
-    },
-    { ...object, required: ['kind'], properties: { kind: { const: 'signs-cleared' }, note } },
-    { ...object, required: ['kind', 'note'], properties: { kind: { const: 'noted' }, note: { ...note, minLength: 1, pattern: '\\S' } } },
-    {
-      ...object,
-      required: ['kind', 'seen'],
-      properties: {
-        kind: { const: 'drives-counted' },
-        seen: { type: 'integer', minimum: 0, maximum: 1000 },
-        expected: { type: 'integer', minimum: 0, maximum: 1000 },
-      },
-    },
-    {
-      ...object,
-      required: ['kind', 'signs'],
-      properties: {
-        kind: { const: 'round-walked' },
-        seen: { type: 'integer', minimum: 0, maximum: 1000 },
-        signs: { type: 'array', maxItems: 20, items: { type: 'string', minLength: 1, maxLength: 400 } },
-        note,
-      },
-    },
-    { ...object, required: ['kind', 'check'], properties: { kind: { const: 'check-confirmed' }, check: { enum: CHECKS }, note } },
-    {
-      ...object,
-      required: ['kind', 'readBytesPerSecond', 'writeBytesPerSecond'],
-      properties: {
-        kind: { const: 'speed-measured' },
-        readBytesPerSecond: speed,
-        writeBytesPerSecond: speed,
-        isBaseline: { type: 'boolean', description: 'Measured when new: what later measurements are held against.' },
-      },
-    },
-    {
-      ...object,
-      required: ['kind', 'dataSet', 'name'],
-      properties: { kind: { const: 'data-set-described' }, dataSet: id, name, pool: id, bytes: bytesOrNone },
-    },
-    { ...object, required: ['kind', 'dataSet'], properties: { kind: { const: 'data-set-removed' }, dataSet: id } },
-    {
-      ...object,
-      required: ['kind', 'dataSet', 'copy', 'where', 'keeps', 'offSite'],
-      properties: {
-        kind: { const: 'copy-described' },
-        dataSet: id,
-        copy: id,
-        where: { type: 'string', minLength: 1, maxLength: 120 },
-        keeps: { enum: ['versions', 'mirror'] },
-        offSite: { type: 'boolean' },
-        everyDays: { type: 'integer', minimum: 1, maximum: 3650 },
-        freeBytes: bytesOrNone,
-      },
-    },
-    { ...object, required: ['kind', 'dataSet', 'copy'], properties: { kind: { const: 'copy-removed' }, dataSet: id, copy: id } },
-    {
-      ...object,
-      required: ['kind', 'dataSet', 'copy', 'outcome'],
-      properties: {
-        kind: { const: 'copy-confirmed' },
-        dataSet: id,
-        copy: id,
-        outcome: { enum: ['ran', 'failed', 'restore-worked', 'restore-failed'] },
-        freeBytes: bytesOrNone,
-        note,
-      },
-    },
-    {
-      ...object,
-      required: ['kind', 'tasks'],
-      properties: { kind: { const: 'upkeep-planned' }, tasks: { type: 'array', minItems: 1, maxItems: 50, items: upkeepTaskSchema } },
-    },
-    { ...object, required: ['kind', 'task'], properties: { kind: { const: 'upkeep-dropped' }, task: id } },
-    { ...object, required: ['kind', 'task'], properties: { kind: { const: 'upkeep-done' }, task: id, note } },
-    { ...object, required: ['kind', 'plan', 'body'], properties: { kind: { const: 'plan-started' }, plan: id, body: planSchema } },
-    {
-      ...object,
-      required: ['kind', 'plan', 'step', 'causes'],
-      properties: {
-        kind: { const: 'step-done' },
-        plan: id,
-        step: id,
-        evidence: stepEvidenceSchema,
-        causes: { type: 'integer', minimum: 0, maximum: 1100, description: 'How many entries right after this one the step caused.' },
-        override: overrideSchema,
-      },
-    },
-    {
-      ...object,
-      required: ['kind', 'plan', 'step', 'codes', 'sentence'],
-      properties: {
-        kind: { const: 'step-refused' },
-        plan: id,
-        step: id,
-        codes: { type: 'array', minItems: 1, maxItems: 10, items: { type: 'string', maxLength: 40 } },
-        sentence: { type: 'string', minLength: 1, maxLength: 1000 },
-        serial,
-      },
-    },
-    {
-      ...object,
-      required: ['kind', 'plan', 'note'],
-      properties: { kind: { const: 'plan-paused' }, plan: id, note: { ...note, minLength: 1, pattern: '\\S' } },
-    },
-    {
-      ...object,
-      required: ['kind', 'plan', 'step', 'reason'],
-      properties: { kind: { const: 'step-skipped' }, plan: id, step: id, reason: { ...note, minLength: 1, pattern: '\\S' } },
-    },
-    { ...object, required: ['kind', 'plan', 'how'], properties: { kind: { const: 'plan-ended' }, plan: id, how: { enum: ['finished', 'stopped'] }, note } },
-    {
-      ...object,
-      required: ['kind', 'seq', 'reason'],
-      properties: {
-        kind: { const: 'statement-withdrawn' },
-        seq: { type: 'integer', minimum: 2, maximum: 2_000_000_000 },
-        reason: { ...note, minLength: 1, pattern: '\\S' },
-      },
-    },
-  ],
+  oneOf: [...STATED, ...MADE],
 } as const;
 
+/** What may be sent of a unit. */
+export const statedUnitEventSchema = {
+  title: 'What happened to a unit',
+  type: 'object',
+  required: ['kind'],
+  discriminator: { propertyName: 'kind' },
+  oneOf: STATED,
+} as const;
+
+/** That an entry was not so: the whole act it came by is taken back. */
+export const withdrawalSchema = {
+  ...object,
+  required: ['kind', 'seq', 'reason'],
+  properties: { kind: { const: 'statement-withdrawn' }, seq: { type: 'integer', minimum: 1, maximum: 2_000_000_000 }, reason: words },
+} as const;
+
+/** The same, or that an entry of its ledger was not so. */
+export const sentUnitEventSchema = { ...statedUnitEventSchema, oneOf: [...STATED, withdrawalSchema] } as const;
+
+export type Withdrawal = FromSchema<typeof withdrawalSchema>;
 export type UnitEventBody = FromSchema<typeof unitEventSchema>;
 export type UnitDetails = FromSchema<typeof unitDetailsSchema>;
 export type Check = (typeof CHECKS)[number];

@@ -1,6 +1,7 @@
 import { profileSchema } from './profile';
 import { SCHEMES } from './scheme';
-import { placeSchema, driveSchema, unitDetailsSchema, unitEventSchema } from './unitEvent';
+import { placeSchema, driveSchema, unitDetailsSchema, sentUnitEventSchema } from './unitEvent';
+import { uuid } from './words';
 
 /** Putting a unit on the shelf: where it stands, what is in its bays, and what pool was made of it. */
 export const newUnitSchema = {
@@ -50,6 +51,7 @@ export const newUnitSchema = {
       },
     },
     happenedAt: { type: 'string', format: 'date-time', description: 'Left out means now.' },
+    act: { ...uuid, description: 'The id of the act, made by its sender: what is sent twice under one id is written once.' },
   },
 } as const;
 
@@ -60,7 +62,8 @@ export const newEventSchema = {
   properties: {
     expectedVersion: { type: 'integer', minimum: 1, description: 'The version you looked at. If somebody was first, the answer is 409.' },
     happenedAt: { type: 'string', format: 'date-time', description: 'Left out means now; an earlier time is placed where it belongs.' },
-    event: unitEventSchema,
+    event: sentUnitEventSchema,
+    act: { ...uuid, description: 'The id of the act, made by its sender: what is sent twice under one id is written once.' },
   },
 } as const;
 

@@ -1,6 +1,14 @@
 /** The small words every schema is made of. */
 export const bay = { type: 'string', pattern: '^[\\w.:/ -]{1,16}$' } as const;
-export const serial = { type: 'string', pattern: '^\\S(.{0,62}\\S)?$', description: 'The serial as printed on the drive.' } as const;
+/** At least one character that is seen; case, surrounding blanks and what is not seen are folded away (core/drive/serial.ts). */
+export const serial = {
+  type: 'string',
+  minLength: 1,
+  maxLength: 64,
+  pattern: '[^\\s\\p{C}\\u115f\\u1160\\u2800\\u3164\\uffa0]',
+  description: 'The serial as printed on the drive; case does not count.',
+} as const;
+export const uuid = { type: 'string', format: 'uuid' } as const;
 export const serials = { type: 'array', minItems: 1, maxItems: 1000, uniqueItems: true, items: serial } as const;
 export const id = { type: 'string', pattern: '^[a-z0-9-]{1,40}$' } as const;
 export const name = { type: 'string', minLength: 1, maxLength: 60, pattern: '\\S' } as const;

@@ -1,6 +1,6 @@
 import { isRefusal } from '../core/value/refusal';
 import type { App } from './app';
-import type { FileAnswer, Operation } from './operation';
+import type { FileAnswer, Operation, StatusAnswer } from './operation';
 import { OPERATIONS } from './operations';
 import { problemOf, problems, type Problem } from './problem';
 import { mayAct, viewerOf, type Viewer } from './viewer';
@@ -58,6 +58,7 @@ async function answerOpenly(app: App, request: Request, path: string): Promise<R
       },
     });
   }
+  if (isStatusAnswer(result)) return Response.json(result.body, { status: result.status, headers: HEADERS });
   return Response.json(result, { status: operation.status, headers: HEADERS });
 }
 
@@ -79,6 +80,10 @@ function bodyOf({ text, bytes, pieces }: FileAnswer): BodyInit {
 
 function isFile(result: unknown): result is FileAnswer {
   return (result as { kind?: unknown } | null)?.kind === 'file';
+}
+
+function isStatusAnswer(result: unknown): result is StatusAnswer {
+  return (result as { kind?: unknown } | null)?.kind === 'status-answer';
 }
 
 /** `undefined` when the viewer may. */

@@ -1,17 +1,26 @@
 import { randomUUID } from 'node:crypto';
 import type { FromSchema } from 'json-schema-to-ts';
 import { whereWords } from '../core/driveLife/driveEventWords';
+import { isSameSerial, printedSerial, serialKey } from '../core/drive/serial';
 import type { DriveEvent } from '../core/driveLife/event';
+import type { ActEntry } from '../core/world/act';
+import { driveLedger } from '../core/world/ledger';
+import type { DriveDescription } from '../schemas/driveEvent';
+import type { Withdrawal } from '../schemas/unitEvent';
 import { isRefusal, refusal } from '../core/value/refusal';
 import { closeOrderSchema, newDriveEventSchema, newDrivesSchema, newOrderSchema } from '../schemas/record';
 import { findLives, lifeOf, type PlaceKind } from '../store/driveLives';
 import { closeOrder, insertOrder, listOrders } from '../store/orders';
 import { unitsMatching } from '../store/shelf';
 import type { App } from './app';
-import { appendToDrives, type DriveEntry } from './driveLedger';
+import { actOf, named } from './ledgers/asked';
+import { recordAct } from './ledgers/recordAct';
+import { takeBackAct } from './ledgers/takeBackAct';
 import { momentOf } from './moment';
 import { operation, operationTaking } from './operation';
 import { readDrive, readDrives } from './readDrives';
+import { actorOf } from './viewer';
+import { actOfEntry, entriesOf } from '../store/acts';
 
 export interface Found {
   readonly kind: 'unit' | 'drive';
@@ -85,27 +94,38 @@ const receive = operationTaking<FromSchema<typeof newDrivesSchema>>(newDrivesSch
   needs: 'keeper',
   scope: 'write',
   status: 201,
-  run: async ({ app, viewer, body, now }) => {
-    const happenedAt = momentOf(body.happenedAt, now);
-    if (isRefusal(happenedAt)) return happenedAt;
-    const keys = body.drives.map(({ serial }) => serial.toUpperCase());
+  run: async (asked) => {
+    const { app, body } = asked;
+    const keys = body.drives.map(({ serial }) => serialKey(serial));
     const twice = keys.findIndex((key, i) => keys.indexOf(key) !== i);
     if (twice >= 0) return refusal('serial-twice', `Serial ${body.drives[twice]?.serial ?? ''} is there twice.`, `/drives/${String(twice)}/serial`);
     const { order, drawer } = body;
     if (order !== undefined && (await listOrders(app.db, order)).length === 0) return refusal('order-unknown', 'There is no such order.', '/order');
-    for (const [i, { serial }] of body.drives.entries()) {
-      const known = await lifeOf(app.db, serial);
+    for (const [i, key] of keys.entries()) {
+      const known = await lifeOf(app.db, key);
       if (known && known.life.where.kind === 'bay')
-        return refusal('drive-elsewhere', `${serial} stands in ${whereWords(known.life.where)}.`, `/drives/${String(i)}/serial`);
+        return refusal('drive-elsewhere', `${key} stands in ${whereWords(known.life.where)}.`, `/drives/${String(i)}/serial`);
     }
-    const entries = body.drives.flatMap(({ serial, drive }): DriveEntry[] => [
-      { serial, happenedAt, event: { kind: 'received', drive, ...(order === undefined ? {} : { order }) } },
-      ...(drawer === undefined ? [] : [{ serial, happenedAt, event: { kind: 'put-in-drawer' as const, drawer } }]),
-    ]);
-    const result = await appendToDrives(app.db, entries, viewer.name);
-    return isRefusal(result) ? result : { drives: result };
+    const perDrive = drawer === undefined ? 1 : 2;
+    const entries = body.drives.flatMap(({ serial, drive }, i): ActEntry[] => {
+      const ledger = driveLedger(keys[i] as (typeof keys)[number]);
+      const received = { kind: 'received' as const, drive: describedAs(drive, serial), ...(order === undefined ? {} : { order }) };
+      return [{ ledger, event: received }, ...(drawer === undefined ? [] : [{ ledger, event: { kind: 'put-in-drawer' as const, drawer } }])];
+    });
+    const act = actOf(asked, entries);
+    if (isRefusal(act)) return act;
+    const result = await recordAct(app.db, act);
+    if (isRefusal(result)) return named(result, (entry) => `/drives/${String(Math.floor(entry / perDrive))}`);
+    return { act: result.act, drives: result.drives };
   },
 });
+
+/** A description with the serial as it is printed, where the drive goes by another form of it. */
+function describedAs(drive: DriveDescription, serial: string): DriveDescription {
+  const { printed: _said, ...rest } = drive;
+  const printed = printedSerial(serial);
+  return printed === serialKey(serial) ? rest : { ...rest, printed };
+}
 
 const recordOfDrive = operationTaking<FromSchema<typeof newDriveEventSchema>>(newDriveEventSchema, {
   method: 'POST',
@@ -114,21 +134,29 @@ const recordOfDrive = operationTaking<FromSchema<typeof newDriveEventSchema>>(ne
   needs: 'keeper',
   scope: 'write',
   status: 201,
-  run: async ({ app, viewer, params, body, now }) => {
+  run: async (asked) => {
+    const { app, viewer, params, body } = asked;
     const serial = params['serial'] ?? '';
-    const event = body.event as DriveEvent;
-    if (event.kind === 'fitted' || event.kind === 'taken-out')
-      return refusal('unit-says', 'That a drive went into a bay or came out is recorded at its unit.', '/event/kind');
-    if ((await lifeOf(app.db, serial)) === undefined && event.kind !== 'described' && event.kind !== 'received') return noDrive;
+    const ledger = driveLedger(serialKey(serial));
+    const event = body.event as DriveEvent | Withdrawal;
+    const isFirst = event.kind === 'described' || event.kind === 'received';
+    if (!isFirst && (await lifeOf(app.db, ledger.id)) === undefined) return noDrive;
+    const expects = [{ ...ledger, version: body.expectedVersion }];
+    const said = event.kind === 'described' || event.kind === 'received' ? { ...event, drive: describedAs(event.drive, serial) } : event;
+    const act = actOf(asked, said.kind === 'statement-withdrawn' ? [] : [{ ledger, event: said }], expects);
+    if (isRefusal(act)) return act;
     if (event.kind === 'statement-withdrawn') {
-      const about = (await readDrive(app, serial))?.ledger.find(({ seq }) => seq === event.seq);
-      if (!about || about.unit !== undefined) return refusal('entry-stands', 'What the unit says of this drive is withdrawn at the unit.', '/event/seq');
+      const about = (await entriesOf<DriveEvent>(app.db, ledger)).find(({ seq }) => seq === event.seq);
+      const target = await actOfEntry(app.db, ledger, event.seq);
+      if (!about || target === undefined || about.event.kind === 'fitted' || about.event.kind === 'taken-out')
+        return refusal('entry-stands', 'What the unit says of this drive is withdrawn at the unit.', '/event/seq');
+      const taken = await takeBackAct(app.db, { id: act.id, act: target, by: actorOf(viewer), happenedAt: act.happenedAt, reason: event.reason, expects });
+      if (isRefusal(taken)) return taken.code === 'version-conflict' ? taken : { ...taken, pointer: '/event/seq' };
+      return { act: taken.act, ...(taken.drives.find(({ life }) => isSameSerial(life.serial, serial)) ?? {}) };
     }
-    const happenedAt = momentOf(body.happenedAt, now);
-    if (isRefusal(happenedAt)) return happenedAt;
-    const result = await appendToDrives(app.db, [{ serial, event, happenedAt }], viewer.name, body.expectedVersion);
-    if (isRefusal(result)) return { ...result, pointer: result.code === 'version-conflict' ? '/expectedVersion' : `/event${result.pointer ?? ''}` };
-    return result[0] ?? noDrive;
+    const result = await recordAct(app.db, act);
+    if (isRefusal(result)) return named(result, () => '/event');
+    return { act: result.act, ...(result.drives[0] ?? {}) };
   },
 });
 

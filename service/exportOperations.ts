@@ -3,13 +3,16 @@ import { whereWords } from '../core/driveLife/driveEventWords';
 import { canonicalJson } from '../core/value/canonicalJson';
 import { standingOfUnit, marginOfUnit } from '../core/unit/margin';
 import { importSchema, takeAwaySchema } from '../schemas/takeAway';
-import { driveEventsOf, drivesInLedger, listLives } from '../store/driveLives';
+import type { UnitEvent } from '../core/unit/event';
+import { unitLedger } from '../core/world/ledger';
+import { actsAfter, entriesOf, ledgersOfKind } from '../store/acts';
+import { listLives } from '../store/driveLives';
 import { listOrders } from '../store/orders';
 import { paperById } from '../store/papers';
 import { ownProfiles } from '../store/profiles';
 import { allReadings, paperIds } from '../store/takeAway';
 import { testedModels } from '../store/testedModels';
-import { eventsOf, unitById, unitsInLedger } from '../store/units';
+import { unitById } from '../store/units';
 import type { App } from './app';
 import { csvLines, toCsv } from './csv';
 import { importAll, type ExportDocument } from './importAll';
@@ -20,9 +23,8 @@ const DAY = (now: Date): string => now.toISOString().slice(0, 10);
 /** The whole shelf as one JSON document, written as it is read. */
 async function* wholeShelf(app: App, now: Date): AsyncGenerator<string> {
   const { db } = app;
-  yield `{"format":"patient-shelf-export","version":1,"exportedAt":${JSON.stringify(now.toISOString())}`;
-  yield* list('units', await unitsInLedger(db), async (id) => ({ id, events: await eventsOf(db, id) }));
-  yield* list('drives', await drivesInLedger(db), async (serial) => ({ serial, events: await driveEventsOf(db, serial) }));
+  yield `{"format":"patient-shelf-export","version":2,"exportedAt":${JSON.stringify(now.toISOString())}`;
+  yield* wholeActs(app);
   const orders = await listOrders(db);
   yield* list('orders', orders, ({ received: _received, ...order }) => Promise.resolve(order));
   yield* list('profiles', await ownProfiles(db), (profile) => Promise.resolve(profile));
@@ -46,6 +48,25 @@ async function* wholeShelf(app: App, now: Date): AsyncGenerator<string> {
   }
   yield `${piece}]}\n`;
 }
+
+/** Every act in the order they were recorded, so many at a time. */
+async function* wholeActs({ db }: App): AsyncGenerator<string> {
+  yield ',\n"acts":[';
+  let [n, isFirst] = [0, true];
+  for (;;) {
+    const acts = await actsAfter(db, n, ACTS);
+    for (const { n: _n, takesBack, entries, ...act } of acts) {
+      const said = entries.map(({ kind, id, seq, event }) => ({ [kind]: id, seq, event }));
+      yield `${isFirst ? '\n' : ',\n'}${JSON.stringify({ ...act, ...(takesBack === null ? {} : { takesBack }), entries: said })}`;
+      isFirst = false;
+    }
+    n = acts.at(-1)?.n ?? n;
+    if (acts.length < ACTS) break;
+  }
+  yield ']';
+}
+
+const ACTS = 500;
 
 async function* list<T>(name: string, items: readonly T[], write: (item: T) => Promise<unknown>): AsyncGenerator<string> {
   yield `,\n"${name}":[`;
@@ -119,7 +140,7 @@ const unitsSheet = sheet(
   'units',
   ['unit', 'site', 'room', 'family', 'bays', 'standing', 'can lose', 'serial', 'address', 'firmware', 'id'],
   async function* (app) {
-    for (const id of await unitsInLedger(app.db)) {
+    for (const id of await ledgersOfKind(app.db, 'unit')) {
       const unit = await unitById(app.db, id);
       if (!unit) continue;
       const { state } = unit;
@@ -177,9 +198,9 @@ const eventsSheet = sheet(
   'events',
   ['unit', 'entry', 'happened at', 'recorded at', 'recorded by', 'kind', 'what', 'details'],
   async function* (app) {
-    for (const id of await unitsInLedger(app.db)) {
+    for (const id of await ledgersOfKind(app.db, 'unit')) {
       const name = (await unitById(app.db, id))?.state.name ?? id;
-      for (const { seq, happenedAt, recordedAt, recordedBy, event } of await eventsOf(app.db, id))
+      for (const { seq, happenedAt, recordedAt, recordedBy, event } of await entriesOf<UnitEvent>(app.db, unitLedger(id)))
         yield [name, seq, happenedAt, recordedAt, recordedBy, event.kind, eventWords(event), canonicalJson(event)];
     }
   },

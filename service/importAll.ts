@@ -1,32 +1,30 @@
 import { createHash } from 'node:crypto';
-import { foldDrive, NOTHING_HOLDS } from '../core/driveLife/applyToDrive';
-import type { DriveEvent } from '../core/driveLife/event';
 import type { Profile } from '../core/platform/profile';
-import { foldUnit } from '../core/unit/fold';
-import type { UnitEvent } from '../core/unit/event';
-import { canonicalJson } from '../core/value/canonicalJson';
-import { isRefusal, refusal, type Refusal } from '../core/value/refusal';
+import type { Refusal } from '../core/value/refusal';
+import { unitLedger } from '../core/world/ledger';
 import type { DriveDescription } from '../schemas/driveEvent';
 import type { Metric } from '../schemas/metrics';
+import { lockLedgers } from '../store/acts';
 import type { Work } from '../store/database';
-import { driveEventsOf, saveLives } from '../store/driveLives';
-import { standingElsewhere } from '../store/drives';
+import { drawerDrives } from '../store/driveLives';
 import { closeOrder, insertOrder } from '../store/orders';
 import { insertPaper } from '../store/papers';
 import { saveProfile } from '../store/profiles';
 import { addReadings } from '../store/readings';
-import { keepDriveEvents, keepEvents, orderIds, paperIds, strayDrives, type KeptEntry } from '../store/takeAway';
+import { holdAgainstDrawers } from '../store/shelf';
+import { orderIds, paperIds } from '../store/takeAway';
 import { saveTestedModel } from '../store/testedModels';
-import { eventsOf, lockUnit, unitNamed } from '../store/units';
+import { unitById, type StoredUnit } from '../store/units';
 import type { App } from './app';
 import { inOnePiece } from './inOnePiece';
 import { typeOfBytes } from './paperOperations';
-import { project, projectReckoned } from './unitLedger';
+import { bringActs, type ActGiven } from './importActs';
+import type { ImportRow } from './importRow';
+import { projectReckoned } from './ledgers/project';
 
 /** An export, as its schema has let it through. */
 export interface ExportDocument {
-  readonly units: readonly { readonly id: string; readonly events: readonly KeptEntry<UnitEvent>[] }[];
-  readonly drives: readonly { readonly serial: string; readonly events: readonly KeptEntry<DriveEvent>[] }[];
+  readonly acts: readonly ActGiven[];
   readonly orders?: readonly {
     readonly id: string;
     readonly orderedAt: string;
@@ -49,14 +47,6 @@ export interface ExportDocument {
     readonly addedBy: string;
   }[];
   readonly readings?: readonly (readonly [string, string, Metric, string, number])[];
-}
-
-/** What bringing one row back comes to. */
-export interface ImportRow {
-  readonly what: 'unit' | 'drive' | 'order' | 'profile' | 'tested model' | 'paper' | 'readings';
-  readonly name: string;
-  readonly verdict: 'added' | 'changed' | 'unchanged' | 'refused';
-  readonly detail: string;
 }
 
 export interface Imported {
@@ -90,8 +80,7 @@ export async function importAll(app: App, document: ExportDocument, by: string, 
   }
 }
 
-async function bringIn(work: Work, given: ExportDocument, by: string): Promise<ImportRow[]> {
-  const document = { ...given, units: given.units.map(inUtc), drives: given.drives.map(inUtc) };
+async function bringIn(work: Work, document: ExportDocument, by: string): Promise<ImportRow[]> {
   const rows: ImportRow[] = [];
   const orders = await orderIds(work);
   for (const { closed, expectedOn = null, note = null, ...order } of document.orders ?? []) {
@@ -107,27 +96,10 @@ async function bringIn(work: Work, given: ExportDocument, by: string): Promise<I
       detail: order.orderedAt.slice(0, 10),
     });
   }
-  const seen = new Set<string>();
-  for (const drive of document.drives) {
-    rows.push(seen.has(drive.serial) ? twice('drive', drive.serial) : await bringDrive(work, drive));
-    seen.add(drive.serial);
-  }
-  for (const unit of document.units) {
-    rows.push(seen.has(unit.id) ? twice('unit', unit.id) : await bringUnit(work, unit));
-    seen.add(unit.id);
-  }
-  // Only now is everything where it will be: a drive may have moved from one of these units to another.
-  for (const { id, events } of document.units) {
-    const strays = await strayDrives(work, id);
-    const first = events[0]?.event;
-    if (strays.length > 0)
-      rows.push({
-        what: 'unit',
-        name: first?.kind === 'unit-registered' ? first.name : id,
-        verdict: 'refused',
-        detail: `${strays.join(', ')} would stand in its bays, and not by their own ledgers.`,
-      });
-  }
+  const ledgers = await bringActs(work, document.acts);
+  rows.push(...ledgers);
+  // Everything else hangs on the ledgers.
+  if (ledgers.some(({ verdict }) => verdict === 'refused')) return rows;
   for (const profile of document.profiles ?? []) {
     await saveProfile(work, profile, by);
     rows.push({ what: 'profile', name: profile.name, verdict: 'changed', detail: profile.id });
@@ -139,68 +111,8 @@ async function bringIn(work: Work, given: ExportDocument, by: string): Promise<I
   const papers = new Set(await paperIds(work));
   for (const paper of document.papers ?? []) rows.push(await bringPaper(work, paper, papers.has(paper.id)));
   if ((document.readings?.length ?? 0) > 0) rows.push(await bringReadings(work, document));
+  await holdAgainstDrawers(work, await drawerDrives(work));
   return rows;
-}
-
-/** Times as the ledger writes them: a file may name any zone, and entries are ordered by the text. */
-function inUtc<L extends { readonly events: readonly KeptEntry<unknown>[] }>(ledger: L): L {
-  const utc = (time: string): string => new Date(time).toISOString();
-  return { ...ledger, events: ledger.events.map((entry) => ({ ...entry, happenedAt: utc(entry.happenedAt), recordedAt: utc(entry.recordedAt) })) };
-}
-
-function twice(what: 'unit' | 'drive', name: string): ImportRow {
-  return { what, name, verdict: 'refused', detail: 'It is in the file twice.' };
-}
-
-async function bringUnit(work: Work, { id, events }: ExportDocument['units'][number]): Promise<ImportRow> {
-  const state = foldUnit(events);
-  const first = events[0]?.event;
-  const name = isRefusal(state) ? (first?.kind === 'unit-registered' ? first.name : id) : state.name;
-  const row = (verdict: ImportRow['verdict'], detail: string): ImportRow => ({ what: 'unit', name, verdict, detail });
-  if (isRefusal(state)) return row('refused', state.sentence);
-  const before = (await lockUnit(work, id)) ? await eventsOf(work, id) : [];
-  const common = continues(before, events);
-  if (isRefusal(common)) return row('refused', common.sentence);
-  if (common === 'older') return row('unchanged', `${String(before.length)} entries are here, ${String(events.length)} in the file.`);
-  const taken = await unitNamed(work, state.name);
-  if (taken !== undefined && taken !== id) return row('refused', `There is another unit called ${state.name}.`);
-  const standing = Object.values(state.drives).flatMap(({ bay, serial }) => (bay === null ? [] : serial));
-  const elsewhere = await standingElsewhere(work, standing, id);
-  if (elsewhere) return row('refused', `${elsewhere.serial} stands in bay ${elsewhere.bay} of ${elsewhere.unitName}.`);
-  const fresh = events.slice(before.length);
-  await keepEvents(work, id, fresh);
-  await project(work, { id, version: events.length, lastHappenedAt: latest(events), state });
-  return row(before.length === 0 ? 'added' : 'changed', `${String(fresh.length)} ${fresh.length === 1 ? 'entry' : 'entries'}.`);
-}
-
-async function bringDrive(work: Work, { serial, events }: ExportDocument['drives'][number]): Promise<ImportRow> {
-  const row = (verdict: ImportRow['verdict'], detail: string): ImportRow => ({ what: 'drive', name: serial, verdict, detail });
-  const life = foldDrive(serial, events);
-  if (isRefusal(life) && life.code !== NOTHING_HOLDS) return row('refused', life.sentence);
-  const before = await driveEventsOf(work, serial);
-  const common = continues(before, events);
-  if (isRefusal(common)) return row('refused', common.sentence);
-  if (common === 'older') return row('unchanged', `${String(before.length)} entries are here, ${String(events.length)} in the file.`);
-  const fresh = events.slice(before.length);
-  await keepDriveEvents(work, serial, fresh);
-  if (!isRefusal(life)) await saveLives(work, [{ version: events.length, lastHappenedAt: latest(events), life }]);
-  return row(before.length === 0 ? 'added' : 'changed', `${String(fresh.length)} ${fresh.length === 1 ? 'entry' : 'entries'}.`);
-}
-
-/** Whether a ledger goes on where ours ends (`newer`), or ends before (`older`); two that part company are refused. */
-function continues<E>(here: readonly KeptEntry<E>[], there: readonly KeptEntry<E>[]): 'newer' | 'older' | Refusal {
-  const gap = there.findIndex(({ seq }, i) => seq !== i + 1);
-  if (gap >= 0) return refusal('ledger-gap', `Its entries are not numbered on: after ${String(gap)} comes ${String(there[gap]?.seq ?? 0)}.`);
-  const shared = Math.min(here.length, there.length);
-  const text = ({ happenedAt, event }: KeptEntry<E>): string => canonicalJson({ happenedAt, event });
-  for (let i = 0; i < shared; i++)
-    if (text(here[i] as KeptEntry<E>) !== text(there[i] as KeptEntry<E>))
-      return refusal('ledger-parts', `Entry ${String(i + 1)} says something else here than in the file: two ledgers that have parted cannot be joined.`);
-  return there.length > here.length ? 'newer' : 'older';
-}
-
-function latest(events: readonly { readonly happenedAt: string }[]): string {
-  return events.map(({ happenedAt }) => happenedAt).reduce((a, b) => (a > b ? a : b));
 }
 
 async function bringPaper(work: Work, paper: NonNullable<ExportDocument['papers']>[number], isThere: boolean): Promise<ImportRow> {
@@ -217,8 +129,10 @@ async function bringPaper(work: Work, paper: NonNullable<ExportDocument['papers'
 
 async function bringReadings(work: Work, document: ExportDocument): Promise<ImportRow> {
   const rows = document.readings ?? [];
-  const units = new Map<string, Awaited<ReturnType<typeof lockUnit>>>();
-  for (const id of [...new Set(rows.map(([unit]) => unit))].sort()) units.set(id, await lockUnit(work, id));
+  const ids = [...new Set(rows.map(([unit]) => unit))].sort();
+  await lockLedgers(work, ids.map(unitLedger));
+  const units = new Map<string, StoredUnit | undefined>();
+  for (const id of ids) units.set(id, await unitById(work, id));
   const stray = rows.findIndex(([unit]) => units.get(unit) === undefined);
   if (stray >= 0) return { what: 'readings', name: `row ${String(stray + 1)}`, verdict: 'refused', detail: `There is no unit ${rows[stray]?.[0] ?? ''}.` };
   const added = await addReadings(

@@ -27,6 +27,13 @@ export interface FileAnswer {
   readonly isShown?: boolean;
 }
 
+/** An answer with a status of its own. */
+export interface StatusAnswer {
+  readonly kind: 'status-answer';
+  readonly status: number;
+  readonly body: object;
+}
+
 /**
  * One thing a client can ask for. The list of operations is the whole interface: routes, rights, validation and the
  * OpenAPI document are all read off it.

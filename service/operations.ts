@@ -7,7 +7,8 @@ import { operation, type Operation } from './operation';
 import { profiles } from './profiles';
 import { papers } from './paperOperations';
 import { plans } from './planOperations';
-import { record } from './recordOperations';
+import { acts } from './actOperations';
+import { recordOperations } from './recordOperations';
 import { takeAway } from './exportOperations';
 import { units } from './unitOperations';
 import { upkeepOperations } from './upkeepOperations';
@@ -27,7 +28,8 @@ export const OPERATIONS: readonly Operation[] = [
   ...profiles,
   ...comparisons,
   ...units,
-  ...record,
+  ...recordOperations,
+  ...acts,
   ...plans,
   ...drives,
   ...papers,

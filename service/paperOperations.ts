@@ -1,5 +1,6 @@
 import { createHash, randomUUID } from 'node:crypto';
 import type { FromSchema } from 'json-schema-to-ts';
+import { serialKey } from '../core/drive/serial';
 import { isRefusal, refusal, type Refusal } from '../core/value/refusal';
 import { newPaperSchema } from '../schemas/record';
 import { lifeOf } from '../store/driveLives';
@@ -59,7 +60,7 @@ const addToDrive = operationTaking<NewPaper>(newPaperSchema, {
   scope: 'write',
   status: 201,
   run: async ({ app, viewer, params, body }) => {
-    const serial = params['serial'] ?? '';
+    const serial = serialKey(params['serial'] ?? '');
     return (await lifeOf(app.db, serial)) ? keep(app, { serial }, body, viewer.name) : refusal('not-found', 'There is no drive of this serial.');
   },
 });

@@ -1,40 +1,49 @@
 import { dryRun } from '../core/plan/dryRun';
-import { makePlan, type WishOf } from '../core/plan/makePlan';
+import { keyed } from '../core/drive/keyed';
+import { actingOn, makePlan, type WishOf } from '../core/plan/makePlan';
 import type { PlanBody } from '../core/plan/plan';
 import { planRisk, type PlanRisk } from '../core/plan/timeline';
 import { rescueOf } from '../core/rescue/rescueOf';
+import { startPlan } from '../core/plan/run/startPlan';
+import type { PlanRun } from '../core/planRun/planRun';
 import type { UnitEvent } from '../core/unit/event';
-import { poolOfDrive, type PlanRun } from '../core/unit/state';
+import { poolOfDrive } from '../core/unit/state';
+import { unitLedger } from '../core/world/ledger';
 import { own } from '../core/value/own';
 import { isRefusal, type Refusal } from '../core/value/refusal';
 import { JOBS, type PlanJob } from '../schemas/plan';
 import { planAskedSchema, planStartSchema } from '../schemas/record';
 import { lifeOf } from '../store/driveLives';
 import { usedOf } from '../store/readings';
-import { partsOfUnits } from '../store/shelf';
+import { entriesOf } from '../store/acts';
+import { allPlans } from '../store/plans';
 import { testedModels } from '../store/testedModels';
-import { eventsOf, type StoredUnit } from '../store/units';
+import type { StoredUnit } from '../store/units';
 import type { App } from './app';
 import { driveFacts } from './driveFacts';
 import { operation, operationTaking } from './operation';
-import { at, steps } from './stepOperations';
-import { append } from './unitLedger';
-import { findUnit, shown } from './unitOperations';
+import { inOnePiece } from './inOnePiece';
+import { actOf, expectsUnit } from './ledgers/asked';
+import { commandIn } from './ledgers/command';
+import { planAnswer, steps } from './stepOperations';
+import { findUnit } from './unitOperations';
 
 /** A wish as it was sent: the schema of its job has checked it. */
 type Wish = WishOf[PlanJob];
 
 /** The plan for a wish, with what is on record: tested drives, how full the pool is, what the drawers say of the drive. */
-async function planned(app: App, unit: StoredUnit, job: PlanJob, wish: Wish): Promise<PlanBody | Refusal> {
+async function planned(app: App, unit: StoredUnit, job: PlanJob, sent: Wish): Promise<PlanBody | Refusal> {
+  const wish = keyed(sent, '/wish');
+  if (isRefusal(wish)) return wish;
   const verdicts = new Map((await testedModels(app.db)).map(({ model, verdict }) => [model.toLowerCase(), verdict]));
   const tested = (model: string): 'works' | 'avoid' | undefined => verdicts.get(model.toLowerCase());
-  const events = job === 'rescue' ? await eventsOf(app.db, unit.id) : [];
+  const events = job === 'rescue' ? await entriesOf<UnitEvent>(app.db, unitLedger(unit.id)) : [];
   const known = 'drive' in wish && wish.drive.serial !== undefined ? await lifeOf(app.db, wish.drive.serial) : undefined;
   const drive = 'drive' in wish ? { ...wish.drive, ...(known ? driveFacts(known.life) : {}) } : undefined;
   const share = 'usedShare' in wish ? undefined : await usedShareOf(app, unit, wish);
   const whole = { ...wish, tested, ...(drive === undefined ? {} : { drive }), ...(share === undefined ? {} : { usedShare: share }) } as Wish;
   const plan = makePlan(job, unit.state, whole, events);
-  return isRefusal(plan) ? { ...plan, pointer: `/wish${plan.pointer ?? ''}` } : plan;
+  return isRefusal(plan) ? { ...plan, pointer: `/wish${plan.pointer ?? ''}` } : actingOn(plan, unit.id);
 }
 
 async function usedShareOf(app: App, { id, state }: StoredUnit, wish: Wish): Promise<number | undefined> {
@@ -82,26 +91,31 @@ const tries = JOBS.map((job) =>
   }),
 );
 
-const start = operationTaking<{ readonly expectedVersion: number; readonly job: PlanJob; readonly wish: Wish }>(planStartSchema, {
+const start = operationTaking<{ readonly expectedVersion: number; readonly act?: string; readonly job: PlanJob; readonly wish: Wish }>(planStartSchema, {
   method: 'POST',
   path: '/units/{id}/plans',
   summary: 'Begin a plan',
   needs: 'keeper',
   scope: 'write',
   status: 201,
-  run: async ({ app, viewer, params, body, now }) => {
+  run: async (asked) => {
+    const { app, params, body, now } = asked;
     const unit = await findUnit(app, params['id']);
     if (isRefusal(unit)) return unit;
     const plan = await planned(app, unit, body.job, body.wish);
     if (isRefusal(plan)) return plan;
-    const id = `${plan.job}-${String(Object.keys(unit.state.plans).length + 1)}`;
-    const events: UnitEvent[] = [{ kind: 'plan-started', plan: id, body: plan }];
-    const result = await append(app.db, unit.id, body.expectedVersion, at(events, now.toISOString()), viewer.name);
-    return isRefusal(result) ? result : { plan: id, ...shown(result.unit) };
+    const act = actOf({ ...asked, body: body.act === undefined ? {} : { act: body.act } }, [], expectsUnit(unit.id, body.expectedVersion));
+    if (isRefusal(act)) return act;
+    const { id, by, happenedAt, expects } = act;
+    // A plan goes by the act it was begun with.
+    const command = { id, by, happenedAt, now: now.toISOString(), plan: id, units: [unit.id], expects };
+    const result = await inOnePiece(app.db, (work) => commandIn(work, { ...command, make: (world) => startPlan(world, id, [unit.id], plan) }));
+    return isRefusal(result) ? { ...result, pointer: result.code === 'version-conflict' ? '/expectedVersion' : '/job' } : planAnswer(result, id, unit.id);
   },
 });
 
 export interface ListedPlan {
+  readonly id: string;
   readonly unit: string;
   readonly unitName: string;
   readonly run: PlanRun;
@@ -109,10 +123,7 @@ export interface ListedPlan {
 
 /** Every plan, those under way first, then the newest. */
 export async function readPlans(app: App): Promise<ListedPlan[]> {
-  const units = await partsOfUnits(app.db, ['plans']);
-  return units
-    .flatMap(({ id, name, state }) => Object.values(state.plans).map((run): ListedPlan => ({ unit: id, unitName: name, run })))
-    .sort((a, b) => Number(a.run.ended !== undefined) - Number(b.run.ended !== undefined) || (a.run.startedAt < b.run.startedAt ? 1 : -1));
+  return (await allPlans(app.db)).map(({ id, run, unitNames }) => ({ id, unit: run.units[0] ?? '', unitName: unitNames[0] ?? '', run }));
 }
 
 const list = operation({
@@ -132,7 +143,7 @@ const rescueDesk = operation({
   scope: 'read',
   run: async ({ app, params }) => {
     const unit = await findUnit(app, params['id']);
-    return isRefusal(unit) ? unit : rescueOf(unit.state, await eventsOf(app.db, unit.id));
+    return isRefusal(unit) ? unit : rescueOf(unit.state, await entriesOf<UnitEvent>(app.db, unitLedger(unit.id)));
   },
 });
 

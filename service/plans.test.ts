@@ -22,7 +22,7 @@ const ask = (method: string, path: string, body?: unknown, as: string | { readon
 
 /** A unit of three in a pool that can lose one, and one of them failed. */
 async function thinned(name: string, profile = 'reedbank'): Promise<Json> {
-  const drives = ['1', '2', '3'].map((bay) => ({ bay, serial: `${name}-${bay}`, ...NEW }));
+  const drives = ['1', '2', '3'].map((bay) => ({ bay, serial: `${name.toUpperCase()}-${bay}`, ...NEW }));
   const { body } = await ask('POST', '/units', {
     name,
     place: { site: 'S', room: 'R' },
@@ -31,8 +31,12 @@ async function thinned(name: string, profile = 'reedbank'): Promise<Json> {
     drives,
     pool: { scheme: 'parity-1' },
   });
-  return (await ask('POST', `/units/${String(body['id'])}/events`, { expectedVersion: body['version'], event: { kind: 'drive-failed', serial: `${name}-2` } }))
-    .body;
+  return (
+    await ask('POST', `/units/${String(body['id'])}/events`, {
+      expectedVersion: body['version'],
+      event: { kind: 'drive-failed', serial: `${name.toUpperCase()}-2` },
+    })
+  ).body;
 }
 
 /** A plan under way, and what can be sent of it with the version as it is. */
@@ -42,7 +46,7 @@ async function begun(name: string, wish: object = {}, profile?: string) {
   const started = await ask('POST', `${page}/plans`, {
     expectedVersion: unit['version'],
     job: 'replace',
-    wish: { serial: `${name}-2`, way: 'in-place', drive: { ...NEW, serial: `${name}-N` }, ...wish },
+    wish: { serial: `${name.toUpperCase()}-2`, way: 'in-place', drive: { ...NEW, serial: `${name}-N` }, ...wish },
   });
   if (started.status !== 201) throw new Error(JSON.stringify(started.body));
   const address = `${page}/plans/${String(started.body['plan'])}`;
@@ -50,7 +54,7 @@ async function begun(name: string, wish: object = {}, profile?: string) {
   const send = async (path: string, body: object, as = keeper) => ask('POST', address + path, { expectedVersion: (await state())['version'], ...body }, as);
   const step = (id: string, evidence: object = { kind: 'tick' }, more: object = {}, as = keeper) => send('/steps', { step: id, evidence, ...more }, as);
   const before = async (last: string): Promise<void> => {
-    for (const { id, asks } of (started.body['state'].plans[started.body['plan'] as string] as { plan: { steps: { id: string; asks: Json }[] } }).plan.steps) {
+    for (const { id, asks } of (started.body['run'] as { plan: { steps: { id: string; asks: Json }[] } }).plan.steps) {
       if (id === last) return;
       const evidence =
         asks['kind'] === 'serial' ? { kind: 'serial', serial: asks['expects'] } : asks['kind'] === 'text' ? { kind: 'text', text: 'x' } : { kind: 'tick' };
@@ -58,13 +62,14 @@ async function begun(name: string, wish: object = {}, profile?: string) {
       if (done.status !== 201) throw new Error(`${id}: ${JSON.stringify(done.body)}`);
     }
   };
-  return { page, address, state, send, step, before, unit };
+  const run = async (): Promise<Json> => (await ask('GET', address)).body['run'] as Json;
+  return { page, address, plan: String(started.body['plan']), state, run, send, step, before, unit };
 }
 
 describe('a replacement', () => {
   it('is tried with what it risks, both ways', async () => {
     const unit = await thinned('Avocet', 'saltern');
-    const wish = { serial: 'Avocet-2', way: 'in-place', drive: NEW };
+    const wish = { serial: 'AVOCET-2', way: 'in-place', drive: NEW };
     const { body } = await ask('POST', '/plans/replace', { unit: unit['id'], wish }, reader);
     expect(body['risks']).toMatchObject([{ pool: 'pool-1', stretches: [{ margin: 0 }, { margin: 1 }] }]);
     expect(body['dryRun'].at(-1)).toMatchObject({ kind: 'dry-step', margin: { 'pool-1': 1 }, interlocks: [] });
@@ -76,52 +81,48 @@ describe('a replacement', () => {
   });
 
   it('refuses the wrong serial with the way back, remembers it, and changes nothing else', async () => {
-    const { state, step, before, page } = await begun('Bunting');
+    const { state, run, step, before, address } = await begun('Bunting');
     await before('pull');
     const was = await state();
-    const { status, body } = await step('pull', { kind: 'serial', serial: 'Bunting-3' });
+    const { status, body } = await step('pull', { kind: 'serial', serial: 'BUNTING-3' });
     expect([status, body['code'], body['version']]).toEqual([422, 'wrong-serial', Number(was['version']) + 1]);
     expect(body['detail']).toContain('That is bay 3, a working member');
     const now = await state();
     expect({ ...now['state'], plans: {} }).toEqual({ ...was['state'], plans: {} });
-    const { events } = (await ask('GET', `${page}/events`)).body as { events: { event: Json }[] };
-    expect(events.map(({ event }) => event).findLast(({ kind }) => kind === 'step-refused')).toMatchObject({
-      codes: ['wrong-serial'],
-      serial: 'Bunting-3',
-      step: 'pull',
-    });
+    const { events } = (await ask('GET', `${address.split('/plans')[0] ?? ''}/events`)).body as { events: { event: Json }[] };
+    expect(events.map(({ event }) => event).findLast(({ kind }) => kind === 'plan-step')).toMatchObject({ how: 'refused', step: 'pull' });
+    expect(await run()).toMatchObject({ refused: 1 });
     // What somebody else recorded meanwhile comes first.
     expect(
-      (await ask('POST', `${page}/plans/replace-1/steps`, { expectedVersion: was['version'], step: 'pull', evidence: { kind: 'serial', serial: 'Bunting-2' } }))
-        .status,
+      (await ask('POST', `${address}/steps`, { expectedVersion: was['version'], step: 'pull', evidence: { kind: 'serial', serial: 'BUNTING-2' } })).status,
     ).toBe(409);
   });
 
   it('lets an owner go on against the record, with the serial typed and a reason, and nobody else', async () => {
-    const { state, step, before } = await begun('Coot');
+    const { state, run, step, before } = await begun('Coot');
     await before('pull');
     const unread = { kind: 'unread', why: 'the label is worn off' };
     expect((await step('pull', unread)).body['code']).toBe('serial-unread');
-    const override = { serial: 'Coot-2', reason: 'only this lamp is lit' };
+    const override = { serial: 'COOT-2', reason: 'only this lamp is lit' };
     expect((await step('pull', unread, { override })).body['code']).toBe('owner-only');
-    expect((await step('pull', unread, { override: { ...override, serial: 'Coot-3' } }, owner)).body['code']).toBe('override-serial');
-    expect((await step('pull', unread, { override: { serial: 'Coot-2', reason: ' ' } }, owner)).status).toBe(422);
+    expect((await step('pull', unread, { override: { ...override, serial: 'COOT-3' } }, owner)).body['code']).toBe('override-serial');
+    expect((await step('pull', unread, { override: { serial: 'COOT-2', reason: ' ' } }, owner)).status).toBe(422);
     expect((await step('pull', unread, { override }, owner)).status).toBe(201);
-    const { plans, drives } = (await state())['state'] as { plans: Record<string, { done: Json; refused: number }>; drives: Json };
-    expect([plans['replace-1']?.done['pull'], drives['Coot-2']]).toMatchObject([{ override, evidence: unread }, { bay: null }]);
+    const { drives } = (await state())['state'] as { drives: Json };
+    expect([(await run())['done']['pull'], drives['COOT-2']]).toMatchObject([{ override, evidence: unread }, { bay: null }]);
   });
 
   it('goes by what the drive’s own ledger says of its size, whatever the plan thought', async () => {
-    const drive = { serial: 'Short-1', drive: { bytes: BYTES - 41 * 512, basis: 'exact' } };
+    const drive = { serial: 'SHORT-1', drive: { bytes: BYTES - 41 * 512, basis: 'exact' } };
     expect((await ask('POST', '/drives', { drives: [drive], drawer: { site: 'S', room: 'R', drawer: 'top' } })).status).toBe(201);
     const { step, before } = await begun('Dunlin', { drive: { bytes: BYTES, basis: 'label', label: '8 TB' } });
     for (const id of ['copy', 'serial']) await step(id, id === 'copy' ? { kind: 'text', text: 'none' } : { kind: 'tick' });
-    await step('new-drive', { kind: 'serial', serial: 'Short-1' });
+    await step('new-drive', { kind: 'serial', serial: 'SHORT-1' });
     for (const id of ['told', 'locate']) await step(id);
-    await step('pull', { kind: 'serial', serial: 'Dunlin-2' });
-    const { body } = await step('fit', { kind: 'serial', serial: 'Short-1' });
+    await step('pull', { kind: 'serial', serial: 'DUNLIN-2' });
+    const { body } = await step('fit', { kind: 'serial', serial: 'SHORT-1' });
     expect([body['code'], body['detail']]).toEqual(['too-small', expect.stringContaining('41 sectors short')]);
-    expect((await step('fit', { kind: 'serial', serial: 'Short-1' }, { override: { serial: 'Short-1', reason: 'try' } }, owner)).body['code']).toBe(
+    expect((await step('fit', { kind: 'serial', serial: 'SHORT-1' }, { override: { serial: 'SHORT-1', reason: 'try' } }, owner)).body['code']).toBe(
       'no-override',
     );
     void before;
@@ -140,20 +141,20 @@ describe('a replacement', () => {
       row('told', 0.5),
       row('locate', 0.5),
     ];
-    const wrong = await send('/sheet', { steps: [...rows, row('pull', 0.2, { kind: 'serial', serial: 'Egret-1' })] });
+    const wrong = await send('/sheet', { steps: [...rows, row('pull', 0.2, { kind: 'serial', serial: 'EGRET-1' })] });
     expect([wrong.body['code'], wrong.body['errors'][0].pointer]).toEqual(['wrong-serial', '#/steps/5/evidence']);
     expect((await send('/sheet', { steps: [row('serial', 0.1)] })).body['code']).toBe('not-yet');
     expect((await send('/sheet', { steps: [rows[0], row('serial', 500)] })).body['errors'][0].pointer).toBe('#/steps/1/happenedAt');
     expect((await state())['version']).toBe(was);
     const { status, body } = await send('/sheet', { steps: [...rows, row('pull', 0.2, { kind: 'serial', serial: 'egret-2' })] });
-    expect([status, body['next'], body['state'].drives['Egret-2'].bay]).toEqual([201, 'fit', null]);
+    expect([status, body['next'], body['state'].drives['EGRET-2'].bay]).toEqual([201, 'fit', null]);
   });
 
   it('rests with words, and goes on with the next step', async () => {
-    const { state, send, step } = await begun('Finch');
+    const { run, send, step } = await begun('Finch');
     expect((await send('/pause', { note: ' ' })).status).toBe(422);
     await send('/pause', { note: 'the new drive comes tomorrow' });
-    const paused = async () => ((await state())['state'].plans['replace-1'] as Json)['paused'];
+    const paused = async () => (await run())['paused'] as Json | undefined;
     expect(await paused()).toMatchObject({ note: 'the new drive comes tomorrow' });
     await step('copy', { kind: 'text', text: 'none' });
     expect(await paused()).toBeUndefined();
@@ -164,10 +165,10 @@ describe('a replacement', () => {
 describe('every kind of plan', () => {
   const bytes = BYTES * 2;
   const wishes: readonly [string, (name: string) => Json, string][] = [
-    ['replace', (name) => ({ serial: `${name}-2`, way: 'in-place', drive: NEW }), 'verified'],
+    ['replace', (name) => ({ serial: `${name.toUpperCase()}-2`, way: 'in-place', drive: NEW }), 'verified'],
     ['replace-all', () => ({ pool: 'pool-1', drive: { bytes, basis: 'exact' } }), ''],
-    ['spare-in', (name) => ({ serial: `${name}-2`, spare: `${name}-4`, drive: NEW }), 'spare-again'],
-    ['came-back', (name) => ({ serial: `${name}-2`, how: 'rebuild' }), 'watch'],
+    ['spare-in', (name) => ({ serial: `${name.toUpperCase()}-2`, spare: `${name}-4`, drive: NEW }), 'spare-again'],
+    ['came-back', (name) => ({ serial: `${name.toUpperCase()}-2`, how: 'rebuild' }), 'watch'],
     ['rescue', () => ({ because: 'offers-to-erase' }), 'back'],
   ];
 
@@ -201,7 +202,7 @@ describe('every kind of plan', () => {
 
 describe('waiting', () => {
   it('says when, from the reports, in the strip and in the calendar; tells once when it is odd, overdue or done, and mails it', async () => {
-    const { page, state, before, step } = await begun('Grebe');
+    const { page, plan, state, before, step } = await begun('Grebe');
     await before('wait');
     const report = async (percent: number, hoursAgo: number) =>
       ask('POST', `${page}/events`, {
@@ -211,7 +212,7 @@ describe('waiting', () => {
       });
     await report(3, 0);
     const wait = async () => (await readWaits(shelf.app)).find(({ unitName }) => unitName === 'Grebe');
-    expect(await wait()).toMatchObject({ percent: 3, plan: 'replace-1', estimate: { reports: 1, found: [] } });
+    expect(await wait()).toMatchObject({ percent: 3, plan, estimate: { reports: 1, found: [] } });
 
     const feed = (await shelf.ask('POST', '/calendar-feed', await shelf.cookieOf('keeper'), undefined)).body;
     const secret = String(feed['path']).split('/').at(-1) ?? '';
@@ -267,14 +268,14 @@ async function postbox(): Promise<{ readonly sent: string[]; readonly url: strin
 describe('the bad day', () => {
   it('has a rescue desk by the ledger, and a plan that may begin beside another', async () => {
     const { page, state } = await begun('Heron');
-    await ask('POST', `${page}/events`, { expectedVersion: (await state())['version'], event: { kind: 'drive-removed', serial: 'Heron-3' } });
+    await ask('POST', `${page}/events`, { expectedVersion: (await state())['version'], event: { kind: 'drive-removed', serial: 'HERON-3' } });
     const { body } = await ask('GET', `${page}/rescue`, undefined, reader);
     expect(body['pools']).toMatchObject([
       {
         needed: 1,
         tryFirst: [
-          { serial: 'Heron-3', how: 'removed' },
-          { serial: 'Heron-2', how: 'failed' },
+          { serial: 'HERON-3', how: 'removed' },
+          { serial: 'HERON-2', how: 'failed' },
         ],
       },
     ]);
@@ -285,7 +286,7 @@ describe('the bad day', () => {
     const again = await ask('POST', `${page}/plans`, {
       expectedVersion: rescue.body['version'],
       job: 'replace',
-      wish: { serial: 'Heron-1', way: 'in-place', drive: NEW },
+      wish: { serial: 'HERON-1', way: 'in-place', drive: NEW },
     });
     expect(again.body['code']).toBe('pool-lost');
     expect((await ask('GET', '/units/nothing/rescue', undefined, reader)).status).toBe(404);

@@ -11,7 +11,14 @@ export interface Problem {
   readonly errors?: readonly FieldError[];
 }
 
-const STATUS: Record<string, number> = { 'version-conflict': 409, 'name-taken': 409, 'drive-elsewhere': 409, 'not-found': 404, 'last-owner': 409 };
+const STATUS: Record<string, number> = {
+  'version-conflict': 409,
+  'name-taken': 409,
+  'drive-elsewhere': 409,
+  'not-found': 404,
+  'last-owner': 409,
+  'act-differs': 409,
+};
 
 export function problemOf({ code, sentence, pointer, more }: Refusal): Problem {
   const status = STATUS[code] ?? 422;

@@ -1,11 +1,16 @@
+import { serialKey } from '../core/drive/serial';
+import type { DriveEvent } from '../core/driveLife/event';
+import type { UnitEvent } from '../core/unit/event';
+import { driveLedger } from '../core/world/ledger';
 import type { DriveLife } from '../core/driveLife/life';
 import { driveEventWords } from '../core/driveLife/driveEventWords';
 import { eventWords } from '../core/record/eventWords';
-import { countLives, driveEventsOf, lifeOf, listLives, livesOfLot, type ListedDrive, type PlaceKind } from '../store/driveLives';
+import { countLives, lifeOf, listLives, livesOfLot, type ListedDrive, type PlaceKind } from '../store/driveLives';
 import { listOrders, type DriveOrder } from '../store/orders';
 import { papersOf, type Paper } from '../store/papers';
 import { readingDays, type ReadingDay } from '../store/readings';
-import { eventsAbout, unitById, withdrawnEntries } from '../store/units';
+import { entriesAbout, entriesOf, takenBackActs } from '../store/acts';
+import { unitById } from '../store/units';
 import type { Metric } from '../schemas/metrics';
 import type { App } from './app';
 
@@ -26,6 +31,7 @@ export async function readDrives(app: App, place: PlaceKind | undefined, from: n
 /** One line of a drive's life: its own, or its unit's about it. */
 export interface DriveLine {
   readonly seq: number;
+  readonly act: string;
   readonly happenedAt: string;
   readonly recordedBy: string;
   readonly words: string;
@@ -54,37 +60,41 @@ const MOST_DAYS = 800;
 const MOST_SAME_LOT = 60;
 
 /** A drive over its life; `null` when nobody knows of it. */
-export async function readDrive(app: App, serial: string): Promise<DrivePage | null> {
+export async function readDrive(app: App, named: string): Promise<DrivePage | null> {
+  const serial = serialKey(named);
   const stored = await lifeOf(app.db, serial);
   if (!stored) return null;
   const { life, version } = stored;
   const { where, drive } = life;
   const [own, said, readings, sameLot, papers, unit] = await Promise.all([
-    driveEventsOf(app.db, serial),
-    eventsAbout(app.db, serial, MOST_ENTRIES),
+    entriesOf<DriveEvent>(app.db, driveLedger(serial)),
+    entriesAbout(app.db, serial, MOST_ENTRIES),
     readingDays(app.db, serial, MOST_DAYS),
     drive.lot === undefined ? Promise.resolve([]) : livesOfLot(app.db, drive.lot, MOST_SAME_LOT),
     papersOf(app.db, { serial }),
     where.kind === 'bay' ? unitById(app.db, where.unit) : Promise.resolve(undefined),
   ]);
-  const withdrawn = new Set(own.flatMap(({ event }) => (event.kind === 'statement-withdrawn' ? event.seq : [])));
-  const ids = [...new Set(said.map((entry) => entry.unit))];
-  const withdrawnIn = new Map(await Promise.all(ids.map(async (id) => [id, await withdrawnEntries(app.db, id)] as const)));
+  const takenBack = await takenBackActs(app.db, driveLedger(serial));
+  const ofUnits = new Set(own.flatMap(({ event, act }) => (event.kind === 'fitted' || event.kind === 'taken-out' ? act : [])));
   const lines: DriveLine[] = [
     // What its unit says in its own words is not said twice.
     ...own
-      .filter(({ event }) => event.kind !== 'fitted' && event.kind !== 'taken-out')
-      .filter(
-        ({ event }) =>
-          event.kind !== 'statement-withdrawn' || own.some(({ seq, event: of }) => seq === event.seq && of.kind !== 'fitted' && of.kind !== 'taken-out'),
-      )
-      .map(({ seq, happenedAt, recordedBy, event }) => ({ seq, happenedAt, recordedBy, words: driveEventWords(event), isWithdrawn: withdrawn.has(seq) })),
-    ...said.map(({ seq, happenedAt, recordedBy, event, unit: id, unitName }) => ({
+      .filter(({ event, act }) => !ofUnits.has(act) && !(event.kind === 'taken-back' && ofUnits.has(event.act)))
+      .map(({ seq, act, happenedAt, recordedBy, event }) => ({
+        seq,
+        act,
+        happenedAt,
+        recordedBy,
+        words: driveEventWords(event),
+        isWithdrawn: takenBack.has(act),
+      })),
+    ...said.map(({ seq, act, happenedAt, recordedBy, event, unit: id, unitName, isTakenBack }) => ({
       seq,
+      act,
       happenedAt,
       recordedBy,
-      words: eventWords(event),
-      isWithdrawn: withdrawnIn.get(id)?.has(seq) === true,
+      words: eventWords(event as UnitEvent),
+      isWithdrawn: isTakenBack,
       unit: { id, name: unitName },
     })),
   ];

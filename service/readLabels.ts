@@ -30,7 +30,7 @@ export async function readLabels(
   const ofDrive = (of: string, small: string): Promise<Label> => make('drive', of.slice(-4), small, of, `/drives/${encodeURIComponent(of)}`);
   if (serial !== undefined) {
     const stored = await lifeOf(app.db, serial);
-    return stored ? [await ofDrive(serial, formatBytes(stored.life.drive.bytes))] : [];
+    return stored ? [await ofDrive(stored.life.serial, formatBytes(stored.life.drive.bytes))] : [];
   }
   const unit = await findUnit(app, unitId);
   if (isRefusal(unit)) return [];

@@ -31,7 +31,7 @@ export async function readUnitsToPlan(app: App): Promise<{ readonly bare: readon
   const units = await partsOfUnits(app.db, ['pools', 'plans']);
   const hasPool = ({ state }: (typeof units)[number]): boolean => Object.keys(state.pools).length > 0;
   return {
-    bare: units.filter((unit) => !hasPool(unit) && !Object.values(unit.state.plans).some(({ ended }) => ended === undefined)),
+    bare: units.filter((unit) => !hasPool(unit) && Object.keys(unit.state.plans).length === 0),
     pooled: units.filter(hasPool).slice(0, MOST_NAMED),
   };
 }

@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import ICAL from 'ical.js';
 import { calendarAt } from './calendar';
 import { testShelf, type Json, type TestShelf } from './testing/testShelf';
@@ -65,17 +66,17 @@ describe('registering', () => {
 describe('what happened', () => {
   it('is previewed with its hazards, and recorded in one go or not at all', async () => {
     const unit = await put('Avocet');
-    const seen = await ask('POST', `/units/${String(unit['id'])}/previews`, { event: { kind: 'drive-failed', serial: 'Avocet-2' } }, reader);
+    const seen = await ask('POST', `/units/${String(unit['id'])}/previews`, { event: { kind: 'drive-failed', serial: 'AVOCET-2' } }, reader);
     expect(seen.body).toMatchObject({
       marginBefore: { 'pool-1': 1 },
       marginAfter: { 'pool-1': 0 },
-      hazards: [{ code: 'margin-lowered', serials: ['Avocet-2'] }],
+      hazards: [{ code: 'margin-lowered', serials: ['AVOCET-2'] }],
     });
     expect((await now(unit))['version']).toBe(unit['version']);
     const half = await ask('POST', `/units/${String(unit['id'])}/entries`, {
       expectedVersion: unit['version'],
       events: [
-        { kind: 'drive-failed', serial: 'Avocet-2' },
+        { kind: 'drive-failed', serial: 'AVOCET-2' },
         { kind: 'drive-failed', serial: 'nobody' },
       ],
     });
@@ -93,7 +94,7 @@ describe('what happened', () => {
   it('is read out of a few words', async () => {
     const unit = await put('Crake');
     const { body } = await ask('POST', `/units/${String(unit['id'])}/statements`, { text: 'bay 3 is clicking' }, reader);
-    expect(body['meanings'][0]).toMatchObject({ event: { kind: 'drive-suspected', serial: 'Crake-3' } });
+    expect(body['meanings'][0]).toMatchObject({ event: { kind: 'drive-suspected', serial: 'CRAKE-3' } });
   });
 
   it('is held against what a page reports', async () => {
@@ -109,7 +110,7 @@ describe('what happened', () => {
 
   it('is withdrawn by another entry, never deleted, and the state is as if it had not been', async () => {
     const unit = await put('Egret');
-    const failed = (await event(unit, { kind: 'drive-failed', serial: 'Egret-1' })).body;
+    const failed = (await event(unit, { kind: 'drive-failed', serial: 'EGRET-1' })).body;
     expect(failed['margin']).toBe(0);
     const seq = failed['version'] as number;
     const undone = (await event(failed, { kind: 'statement-withdrawn', seq, reason: 'wrong bay' })).body;
@@ -122,9 +123,12 @@ describe('what happened', () => {
       [9999, 'entry-unknown'],
     ] as const)
       expect((await event(undone, { kind: 'statement-withdrawn', seq: of, reason: 'x' })).body['code']).toBe(code);
-    // What rests on it stands in the way.
-    const built = events.find(({ event: of }) => (of as Json)['kind'] === 'drive-inserted');
-    expect((await event(undone, { kind: 'statement-withdrawn', seq: built?.['seq'], reason: 'x' })).body['code']).toBe('drive-not-here');
+    // What rests on it stands in the way; with nothing left on it, the unit itself was not so, nor were its drives in it.
+    const version = (await event(undone, { kind: 'noted', note: 'dusted' })).body['version'] as number;
+    expect((await event({ ...undone, version }, { kind: 'statement-withdrawn', seq: 2, reason: 'x' })).body['code']).toBe('rests-on-it');
+    await event({ ...undone, version }, { kind: 'statement-withdrawn', seq: version, reason: 'x' });
+    expect((await event({ ...undone, version: version + 1 }, { kind: 'statement-withdrawn', seq: 2, reason: 'never came' })).status).toBe(201);
+    expect([(await ask('GET', `/units/${String(unit['id'])}`)).status, (await ask('GET', '/drives/EGRET-1')).status]).toEqual([404, 404]);
   });
 });
 
@@ -154,7 +158,7 @@ describe('readings', () => {
   it('are added once, rolled up by day, and name the row that is wrong', async () => {
     const unit = await put('Gadwall');
     const id = String(unit['id']);
-    const row = (at: string, value: number, subject = 'Gadwall-1') => ({ unit: id, subject, metric: 'reallocated-sectors', at, value });
+    const row = (at: string, value: number, subject = 'GADWALL-1') => ({ unit: id, subject, metric: 'reallocated-sectors', at, value });
     const first = [row('2026-01-01T08:00:00Z', 2), row('2026-01-01T20:00:00Z', 5), row('2026-01-02T08:00:00Z', 4)];
     expect((await ask('POST', '/readings', { readings: first })).body).toEqual({ added: 3 });
     expect((await ask('POST', '/readings', { readings: first })).body).toEqual({ added: 0 });
@@ -193,7 +197,7 @@ describe('a plan', () => {
     });
     let state = (await ask('POST', `/units/${String(unit['id'])}/plans`, { expectedVersion: unit['version'], job: 'commission', wish })).body;
     const address = `/units/${String(unit['id'])}/plans/${String(state['plan'])}`;
-    const plan = state['state'].plans[state['plan'] as string].plan as { steps: Json[] };
+    const plan = state['run'].plan as { steps: Json[] };
     expect((await ask('POST', `/units/${String(unit['id'])}/plans`, { expectedVersion: state['version'], job: 'commission', wish })).body['code']).toBe(
       'plan-running',
     );
@@ -212,7 +216,7 @@ describe('a plan', () => {
       const kind = String((asks as Json)['kind']);
       const evidence = {
         tick: { kind },
-        serial: { kind, serial: `QH8-${String(id)}` },
+        serial: { kind, serial: `qh8-${String(id)}` },
         text: { kind, text: 'written' },
         speed: { kind, read: 110, write: 90 },
       }[kind];
@@ -221,7 +225,7 @@ describe('a plan', () => {
       if (id === 'fit-2') {
         // One step back: the drive is out of the bay again, and of its own ledger too.
         const back = await ask('POST', `${address}/back`, { expectedVersion: done.body['version'], step: id });
-        expect([back.body['state'].drives['QH8-fit-2'], back.body['next']]).toEqual([undefined, 'fit-2']);
+        expect([back.body['state'].drives['QH8-FIT-2'], back.body['next']]).toEqual([undefined, 'fit-2']);
         expect((await ask('GET', '/drives/QH8-fit-2')).status).toBe(404);
         state = back.body;
         state = (await step('fit-2', { kind: 'serial', serial: 'QH8-second' })).body;
@@ -234,7 +238,7 @@ describe('a plan', () => {
     });
     expect((await ask('POST', `${address}/back`, { expectedVersion: state['version'], step: 'pool' })).body['code']).toBe('rests-on-it');
     const ended = await ask('POST', `${address}/end`, { expectedVersion: state['version'], how: 'finished' });
-    expect(ended.body['state'].plans[state['plan'] ?? 'commission-1'].ended).toMatchObject({ how: 'finished' });
+    expect([ended.body['run'].ended, ended.body['state'].plans]).toMatchObject([{ how: 'finished' }, {}]);
     expect((await ask('GET', '/plans', undefined, reader)).body['plans']).toMatchObject([{ unitName: 'Heron', run: { ended: { how: 'finished' } } }]);
     expect((await ask('POST', `${address}/steps`, { expectedVersion: 1, step: 'x', evidence: { kind: 'tick' } }, reader)).status).toBe(403);
   });
@@ -315,10 +319,16 @@ describe('upkeep', () => {
     const unit = await put('Lapwing');
     const lamps = () => ask('GET', `/units/${String(unit['id'])}/lamps`, undefined, reader);
     expect((await lamps()).body['lamps'][1]).toMatchObject({ see: 'A beep that repeats', isExpected: false });
-    await event(unit, { kind: 'drive-failed', serial: 'Lapwing-1' });
+    await event(unit, { kind: 'drive-failed', serial: 'LAPWING-1' });
     expect((await lamps()).body['lamps'][1]).toMatchObject({ isExpected: true });
   });
 });
+
+/** An act of one entry on a unit, as an export has it. */
+const actOn = (unit: Json, seq: number, event: object): Json => {
+  const at = new Date().toISOString();
+  return { id: randomUUID(), happenedAt: at, recordedAt: at, by: { kind: 'person', id: null, name: 'K' }, entries: [{ unit: unit['id'], seq, event }] };
+};
 
 describe('taking everything away', () => {
   it('brings all of it back into an empty shelf, the same to the byte in what it makes', async () => {
@@ -338,7 +348,7 @@ describe('taking everything away', () => {
       expect((await other.ask('GET', '/units', there)).body['units']).toEqual([]);
       expect((await other.ask('POST', '/import', there, { document: exported })).body['done']).toBe(true);
       const again = (await other.ask('GET', '/export', there)).body as Json;
-      for (const part of ['units', 'drives', 'orders', 'testedModels', 'readings']) expect(again[part]).toEqual(exported[part]);
+      for (const part of ['acts', 'orders', 'testedModels', 'readings']) expect(again[part]).toEqual(exported[part]);
       expect((again['papers'] as Json[]).map(({ base64 }) => String(base64)).sort()).toEqual(
         (exported['papers'] as Json[]).map(({ base64 }) => String(base64)).sort(),
       );
@@ -355,15 +365,15 @@ describe('taking everything away', () => {
     const unit = await put('Noddy');
     const exported = (await shelf.ask('GET', '/export', reader)).body as Json;
     const forged = structuredClone(exported);
-    const mine = (forged['units'] as Json[]).find(({ id }) => id === unit['id']) as Json;
-    mine['events'][0].event.name = 'Forged';
-    mine['events'].push({ ...mine['events'].at(-1), seq: mine['events'].length + 1, event: { kind: 'noted', note: 'new' } });
+    const mine = (forged['acts'] as Json[]).find(({ entries }) => (entries as Json[])[0]?.['unit'] === unit['id']) as Json;
+    mine['entries'][0].event.name = 'Forged';
+    (forged['acts'] as Json[]).push(actOn(unit, (unit['version'] as number) + 1, { kind: 'noted', note: 'new' }));
     const before = (await shelf.ask('GET', '/export', reader)).body;
     const { body } = await ask('POST', '/import', { document: forged }, owner);
     expect(body['done']).toBe(false);
     expect((body['rows'] as Json[]).find(({ verdict }) => verdict === 'refused')).toMatchObject({
       what: 'unit',
-      detail: expect.stringContaining('Entry 1 says something else here'),
+      detail: expect.stringContaining('It says something else here than in the file'),
     });
     const after = (await shelf.ask('GET', '/export', reader)).body;
     expect({ ...after, exportedAt: 0 }).toEqual({ ...before, exportedAt: 0 });
@@ -375,8 +385,13 @@ describe('taking everything away', () => {
     const unit = await put('Osprey');
     const exported = (await shelf.ask('GET', '/export', reader)).body as Json;
     const longer = structuredClone(exported);
-    const mine = (longer['units'] as Json[]).find(({ id }) => id === unit['id']) as Json;
-    mine['events'].push({ ...mine['events'].at(-1), seq: mine['events'].length + 1, event: { kind: 'drive-failed', serial: 'Osprey-1' } });
+    const next = (unit['version'] as number) + 1;
+    (longer['acts'] as Json[]).push(actOn(unit, next, { kind: 'drive-failed', serial: 'OSPREY-1' }));
+    // An entry out of its turn, or one that is made of nothing anybody did, is refused whole.
+    for (const wrong of [actOn(unit, next + 1, { kind: 'noted', note: 'n' }), actOn(unit, next, { kind: 'drive-removed', serial: 'OSPREY-1' })]) {
+      const torn = { ...exported, acts: [...(exported['acts'] as Json[]), wrong] };
+      expect((await ask('POST', '/import', { document: torn }, owner)).body).toMatchObject({ done: false });
+    }
     const { body } = await ask('POST', '/import', { document: longer }, owner);
     expect((body['rows'] as Json[]).find(({ name }) => name === 'Osprey')).toMatchObject({ verdict: 'changed', detail: '1 entry.' });
     expect(await now(unit)).toMatchObject({ version: (unit['version'] as number) + 1, margin: 0 });

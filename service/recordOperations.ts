@@ -1,20 +1,27 @@
 import type { FromSchema } from 'json-schema-to-ts';
+import { serialKey } from '../core/drive/serial';
 import { lampsOf, decodeLamp } from '../core/upkeep/decodeLamp';
 import { readStatement } from '../core/record/readStatement';
 import { compareReport } from '../core/report/compareReport';
 import { readReport } from '../core/report/readReport';
 import type { UnitEvent } from '../core/unit/event';
-import { preview } from '../core/unit/preview';
-import { baysOf } from '../core/unit/state';
+import { marginsOf } from '../core/unit/margin';
+import { baysOf, type UnitState } from '../core/unit/state';
+import { ledgersOf } from '../core/world/consequences';
+import { record } from '../core/world/record';
+import { worldOf } from '../core/world/world';
 import { isRefusal, refusal } from '../core/value/refusal';
 import { entriesSchema, previewSchema, readingsSchema, reportSchema, roundSchema, statementSchema } from '../schemas/record';
+import { loadLedgers } from '../store/acts';
 import type { Reading } from '../store/readings';
+import type { StoredUnit } from '../store/units';
 import { momentOf } from './moment';
 import { operation, operationTaking } from './operation';
 import { addMeasured } from './measure';
-import { append, appendIn } from './unitLedger';
+import { actOf, expectsUnit, named, ofUnit } from './ledgers/asked';
+import { recordAct, recordActIn } from './ledgers/recordAct';
 import { inOnePiece } from './inOnePiece';
-import { findUnit, shown } from './unitOperations';
+import { findUnit, recorded } from './unitOperations';
 
 const previewEvent = operationTaking<FromSchema<typeof previewSchema>>(previewSchema, {
   method: 'POST',
@@ -22,15 +29,17 @@ const previewEvent = operationTaking<FromSchema<typeof previewSchema>>(previewSc
   summary: 'What an event would change, and what must be heard before; records nothing',
   needs: 'reader',
   scope: 'read',
-  run: async ({ app, params, body, now }) => {
+  run: async (asked) => {
+    const { app, params, body } = asked;
     const unit = await findUnit(app, params['id']);
     if (isRefusal(unit)) return unit;
-    const happenedAt = momentOf(body.happenedAt, now);
-    if (isRefusal(happenedAt)) return happenedAt;
-    const seen = preview(unit.state, body.event as UnitEvent, happenedAt);
-    if (isRefusal(seen)) return { ...seen, pointer: `/event${seen.pointer ?? ''}` };
-    const { marginBefore, marginAfter, hazards } = seen;
-    return { version: unit.version, marginBefore, marginAfter, hazards };
+    const act = actOf(asked, ofUnit(unit.id, [body.event as UnitEvent]));
+    if (isRefusal(act)) return act;
+    // Judged as it would be recorded, at its own moment and on what happened since; and nothing is saved.
+    const seen = record(worldOf(await loadLedgers(app.db, ledgersOf(act.entries), act.happenedAt)), act);
+    if (isRefusal(seen)) return named(seen, () => '/event');
+    const after = seen.ledgers.find(({ id }) => id === unit.id)?.state as UnitState;
+    return { version: unit.version, marginBefore: marginsOf(unit.state), marginAfter: marginsOf(after), hazards: seen.hazards };
   },
 });
 
@@ -41,14 +50,14 @@ const recordEntries = operationTaking<FromSchema<typeof entriesSchema>>(entriesS
   needs: 'keeper',
   scope: 'write',
   status: 201,
-  run: async ({ app, viewer, params, body, now }) => {
+  run: async (asked) => {
+    const { app, params, body } = asked;
     const unit = await findUnit(app, params['id']);
     if (isRefusal(unit)) return unit;
-    const happenedAt = momentOf(body.happenedAt, now);
-    if (isRefusal(happenedAt)) return happenedAt;
-    const entries = (body.events as UnitEvent[]).map((event) => ({ event, happenedAt }));
-    const result = await append(app.db, unit.id, body.expectedVersion, entries, viewer.name);
-    return isRefusal(result) ? result : { ...shown(result.unit), hazards: result.hazards };
+    const act = actOf(asked, ofUnit(unit.id, body.events as UnitEvent[]), expectsUnit(unit.id, body.expectedVersion));
+    if (isRefusal(act)) return act;
+    const result = await recordAct(app.db, act);
+    return isRefusal(result) ? named(result, (entry) => `/events/${String(entry)}`) : recorded(result, result.units[0] as StoredUnit);
   },
 });
 
@@ -97,7 +106,8 @@ const walkRound = operationTaking<FromSchema<typeof roundSchema>>(roundSchema, {
   needs: 'keeper',
   scope: 'write',
   status: 201,
-  run: async ({ app, viewer, params, body, now }) => {
+  run: async (asked) => {
+    const { app, params, body, now } = asked;
     const unit = await findUnit(app, params['id']);
     if (isRefusal(unit)) return unit;
     const at = now.toISOString();
@@ -109,12 +119,14 @@ const walkRound = operationTaking<FromSchema<typeof roundSchema>>(roundSchema, {
     }
     const { seen, signs, note } = body;
     const event: UnitEvent = { kind: 'round-walked', signs, ...(seen === undefined ? {} : { seen }), ...(note === undefined || note === '' ? {} : { note }) };
+    const act = actOf(asked, ofUnit(unit.id, [event]), expectsUnit(unit.id, body.expectedVersion));
+    if (isRefusal(act)) return act;
     const result = await inOnePiece(app.db, async (work) => {
-      const appended = await appendIn(work, unit.id, body.expectedVersion, [{ event, happenedAt: at }], viewer.name);
-      if (!isRefusal(appended)) await addMeasured(work, readings);
-      return appended;
+      const done = await recordActIn(work, act);
+      if (!isRefusal(done)) await addMeasured(work, readings);
+      return done;
     });
-    return isRefusal(result) ? result : shown(result.unit);
+    return isRefusal(result) ? named(result, () => '') : recorded(result, result.units[0] as StoredUnit);
   },
 });
 
@@ -137,15 +149,16 @@ const addReadings = operationTaking<FromSchema<typeof readingsSchema>>(readingsS
         subjects = new Set([...Object.keys(unit.state.pools), ...Object.keys(unit.state.drives)]);
         known.set(id, subjects);
       }
-      if (!subjects.has(subject))
+      const about = subjects.has(subject) ? subject : serialKey(subject);
+      if (!subjects.has(about))
         return refusal('subject-unknown', `This unit has neither a pool nor a drive called ${subject}.`, `/readings/${String(i)}/subject`);
       const moment = momentOf(at, now);
       if (isRefusal(moment)) return { ...moment, pointer: `/readings/${String(i)}/at` };
-      readings.push({ unit: id, subject, metric, at: moment, value });
+      readings.push({ unit: id, subject: about, metric, at: moment, value });
     }
     const added = await inOnePiece(app.db, (work) => addMeasured(work, readings));
     return isRefusal(added) ? added : { added };
   },
 });
 
-export const record = [previewEvent, recordEntries, statements, reports, lamps, walkRound, addReadings];
+export const recordOperations = [previewEvent, recordEntries, statements, reports, lamps, walkRound, addReadings];

@@ -1,5 +1,6 @@
 import type { FromSchema } from 'json-schema-to-ts';
 import { randomUUID } from 'node:crypto';
+import { serialKey } from '../core/drive/serial';
 import { compareBays } from '../core/quantity/bayOrder';
 import { planLayout } from '../core/layout/planLayout';
 import type { Profile } from '../core/platform/profile';
@@ -8,18 +9,24 @@ import { membersOf } from '../core/unit/state';
 import { usualUpkeep } from '../core/upkeep/upkeepOf';
 import { enclosuresNamed, enclosuresOf, fewestBays } from '../core/unit/enclosures';
 import type { UnitEvent } from '../core/unit/event';
+import { unitLedger } from '../core/world/ledger';
 import { marginOfUnit, standingOfUnit } from '../core/unit/margin';
 import { poolCreated } from '../core/unit/poolCreated';
 import { isRefusal, refusal, type Refusal } from '../core/value/refusal';
+import type { Withdrawal } from '../schemas/unitEvent';
 import { additionSchema, newEventSchema, newUnitSchema } from '../schemas/units';
-import { allUnits, eventsOf, unitById, type StoredUnit } from '../store/units';
+import { actOfEntry, entriesOf } from '../store/acts';
+import { allUnits, unitById, type StoredUnit } from '../store/units';
 import type { App } from './app';
 import { toCsv } from './csv';
 import { whyDrivesDoNotFit } from './layoutOperations';
 import { profileOf } from './profiles';
-import { momentOf } from './moment';
 import { operation, operationTaking } from './operation';
-import { append, type Entry } from './unitLedger';
+import { actOf, expectsUnit, named, ofUnit } from './ledgers/asked';
+import { recordAct } from './ledgers/recordAct';
+import type { Done } from './ledgers/save';
+import { takeBackAct } from './ledgers/takeBackAct';
+import { actorOf } from './viewer';
 
 const noUnit = refusal('not-found', 'There is no unit at this address.');
 
@@ -41,7 +48,8 @@ const putOnShelf = operationTaking<FromSchema<typeof newUnitSchema>>(newUnitSche
   needs: 'keeper',
   scope: 'write',
   status: 201,
-  run: async ({ app, viewer, body, now }) => {
+  run: async (asked) => {
+    const { app, body, now } = asked;
     const profile = await profileOf(app, body.profile as string | Profile);
     if (isRefusal(profile)) return profile;
     const drives = body.drives ?? [];
@@ -50,7 +58,7 @@ const putOnShelf = operationTaking<FromSchema<typeof newUnitSchema>>(newUnitSche
     if (bays === undefined) return refusal('bays-missing', 'Say how many bays it has, or list its enclosures.', '/bays');
     if (body.bays !== undefined && bays !== body.bays)
       return refusal('bays-differ', `The enclosures have ${String(bays)} bays together, not ${String(body.bays)}.`, '/enclosures');
-    const serials = drives.map(({ serial }) => serial.toUpperCase());
+    const serials = drives.map(({ serial }) => serialKey(serial));
     const twice = serials.findIndex((serial, i) => serials.indexOf(serial) !== i);
     if (twice >= 0) return refusal('serial-twice', `Serial ${drives[twice]?.serial ?? ''} is there twice.`, `/drives/${String(twice)}/serial`);
     const wrong = whyDrivesDoNotFit(drives, bays);
@@ -83,18 +91,23 @@ const putOnShelf = operationTaking<FromSchema<typeof newUnitSchema>>(newUnitSche
       if (isRefusal(built)) return refusal(built.code, built.sentence, '/pool/scheme');
       events.push(built);
     }
-    const happenedAt = momentOf(body.happenedAt, now);
-    if (isRefusal(happenedAt)) return happenedAt;
-    const result = await append(
-      app.db,
-      randomUUID(),
-      0,
-      events.map((event): Entry => ({ event, happenedAt })),
-      viewer.name,
-    );
-    return isRefusal(result) ? result : { ...shown(result.unit), hazards: result.hazards };
+    const id = randomUUID();
+    const act = actOf(asked, ofUnit(id, events), expectsUnit(id, 0));
+    if (isRefusal(act)) return act;
+    const result = await recordAct(app.db, act);
+    const firstDrive = events.findIndex(({ kind }) => kind === 'drive-inserted');
+    if (isRefusal(result))
+      return named(result, (entry) =>
+        firstDrive >= 0 && entry >= firstDrive && entry < firstDrive + drives.length ? `/drives/${String(entry - firstDrive)}` : '/pool',
+      );
+    return recorded(result, result.units[0] as StoredUnit);
   },
 });
+
+/** The answer to what was recorded of a unit: as it is now, the act, and what a person must hear. */
+export function recorded({ act, hazards }: Done, unit: StoredUnit): object {
+  return { ...shown(unit), act, hazards };
+}
 
 const listUnits = operation({
   method: 'GET',
@@ -125,25 +138,35 @@ const listEvents = operation({
   scope: 'read',
   run: async ({ app, params }) => {
     const unit = await findUnit(app, params['id']);
-    return isRefusal(unit) ? unit : { version: unit.version, events: await eventsOf(app.db, unit.id) };
+    return isRefusal(unit) ? unit : { version: unit.version, events: await entriesOf(app.db, unitLedger(unit.id)) };
   },
 });
 
 const recordEvent = operationTaking<FromSchema<typeof newEventSchema>>(newEventSchema, {
   method: 'POST',
   path: '/units/{id}/events',
-  summary: 'Record what happened',
+  summary: 'Record what happened; or that an entry was not so, which takes back the whole act it came by',
   needs: 'keeper',
   scope: 'write',
   status: 201,
-  run: async ({ app, viewer, params, body, now }) => {
+  run: async (asked) => {
+    const { app, viewer, params, body } = asked;
     const unit = await findUnit(app, params['id']);
     if (isRefusal(unit)) return unit;
-    const happenedAt = momentOf(body.happenedAt, now);
-    if (isRefusal(happenedAt)) return happenedAt;
-    const result = await append(app.db, unit.id, body.expectedVersion, [{ event: body.event as UnitEvent, happenedAt }], viewer.name);
-    if (!isRefusal(result)) return { ...shown(result.unit), hazards: result.hazards };
-    return { ...result, pointer: result.code === 'version-conflict' ? '/expectedVersion' : `/event${result.pointer ?? ''}` };
+    const event = body.event as UnitEvent | Withdrawal;
+    const expects = expectsUnit(unit.id, body.expectedVersion);
+    const act = actOf(asked, event.kind === 'statement-withdrawn' ? [] : ofUnit(unit.id, [event]), expects);
+    if (isRefusal(act)) return act;
+    if (event.kind !== 'statement-withdrawn') {
+      const result = await recordAct(app.db, act);
+      return isRefusal(result) ? named(result, () => '/event') : recorded(result, result.units[0] as StoredUnit);
+    }
+    const target = await actOfEntry(app.db, unitLedger(unit.id), event.seq);
+    if (target === undefined) return refusal('entry-unknown', `There is no entry ${String(event.seq)} to withdraw.`, '/event/seq');
+    const taken = await takeBackAct(app.db, { id: act.id, act: target, by: actorOf(viewer), happenedAt: act.happenedAt, reason: event.reason, expects });
+    if (isRefusal(taken)) return taken.code === 'version-conflict' ? taken : { ...taken, pointer: '/event/seq' };
+    const now = taken.units.find(({ id }) => id === unit.id);
+    return now ? recorded(taken, now) : { id: unit.id, act: taken.act, hazards: taken.hazards };
   },
 });
 

@@ -1,6 +1,7 @@
 import { sql } from 'kysely';
-import type { DriveEvent, RecordedDriveEvent } from '../core/driveLife/event';
+import { serialKey } from '../core/drive/serial';
 import type { DriveLife } from '../core/driveLife/life';
+import { MODEL } from '../core/world/model';
 import type { DrawerDrive } from '../core/upkeep/spareCoverage';
 import type { Database, Work } from './database';
 
@@ -9,11 +10,6 @@ export interface StoredLife {
   readonly version: number;
   readonly lastHappenedAt: string;
   readonly life: DriveLife;
-}
-
-export interface DriveLedgerRow extends RecordedDriveEvent {
-  readonly recordedAt: string;
-  readonly recordedBy: string;
 }
 
 export type PlaceKind = DriveLife['where']['kind'];
@@ -25,79 +21,15 @@ export interface ListedDrive extends StoredLife {
   readonly pool: string | null;
 }
 
+/** A drive's life, however its serial was typed. */
 export async function lifeOf(db: Database | Work, serial: string): Promise<StoredLife | undefined> {
-  const row = await db.selectFrom('drive_life').select(['version', 'last_happened_at', 'life']).where('serial', '=', serial).executeTakeFirst();
+  const row = await db.selectFrom('drive_life').select(['version', 'last_happened_at', 'life']).where('serial', '=', serialKey(serial)).executeTakeFirst();
   return row && toLife(row);
-}
-
-/** The lives of these serials, held until the transaction ends, in one order for everybody. */
-export async function lockLives(work: Work, serials: readonly string[]): Promise<Map<string, StoredLife>> {
-  if (serials.length === 0) return new Map();
-  const rows = await work
-    .selectFrom('drive_life')
-    .select(['version', 'last_happened_at', 'life'])
-    .where('serial', 'in', serials)
-    .orderBy('serial')
-    .forUpdate()
-    .execute();
-  return new Map(rows.map((row) => [(row.life as unknown as DriveLife).serial, toLife(row)]));
-}
-
-/** How long the ledgers of drives are that nothing holds of any more: every entry was withdrawn. */
-export async function ledgerLengths(work: Work, serials: readonly string[]): Promise<Map<string, number>> {
-  if (serials.length === 0) return new Map();
-  const rows = await work
-    .selectFrom('drive_event')
-    .select((of) => ['serial', of.fn.max('seq').as('length')])
-    .where('serial', 'in', serials)
-    .groupBy('serial')
-    .execute();
-  return new Map(rows.map(({ serial, length }) => [serial, length]));
 }
 
 /** Drives that were never there after all. */
 export async function forgetLife(work: Work, serial: string): Promise<void> {
   await work.deleteFrom('drive_life').where('serial', '=', serial).execute();
-}
-
-export async function driveEventsOf(db: Database | Work, serial: string): Promise<DriveLedgerRow[]> {
-  const rows = await db.selectFrom('drive_event').selectAll().where('serial', '=', serial).orderBy('seq').execute();
-  return rows.map((row) => ({
-    seq: row.seq,
-    happenedAt: row.happened_at.toISOString(),
-    recordedAt: row.recorded_at.toISOString(),
-    recordedBy: row.recorded_by,
-    event: { kind: row.kind, ...(row.body as object) } as DriveEvent,
-  }));
-}
-
-/** The entry of a drive's ledger that an entry of a unit's ledger caused, as long as it is not withdrawn. */
-export async function causedBy(work: Work, serial: string, unit: string, entry: number): Promise<number | undefined> {
-  const row = await work
-    .selectFrom('drive_event')
-    .select('seq')
-    .where('serial', '=', serial)
-    .where(sql<boolean>`body->>'unit' = ${unit} and (body->>'entry')::int = ${entry}`)
-    .orderBy('seq', 'desc')
-    .executeTakeFirst();
-  return row?.seq;
-}
-
-export async function appendDriveEvents(
-  work: Work,
-  entries: readonly { readonly serial: string; readonly recorded: RecordedDriveEvent }[],
-  recordedBy: string,
-): Promise<void> {
-  if (entries.length === 0) return;
-  await work
-    .insertInto('drive_event')
-    .values(
-      entries.map(({ serial, recorded: { seq, happenedAt, event } }) => {
-        const { kind, ...body } = event;
-        return { serial, seq, happened_at: happenedAt, recorded_by: recordedBy, kind, body: JSON.stringify(body) };
-      }),
-    )
-    .execute();
 }
 
 export async function saveLives(work: Work, lives: readonly StoredLife[]): Promise<void> {
@@ -109,12 +41,25 @@ export async function saveLives(work: Work, lives: readonly StoredLife[]): Promi
         const { serial, where, drive } = life;
         const [site, room] = where.kind === 'drawer' ? [where.site, where.room] : [null, null];
         const { bytes, model = null, lot = null } = drive;
-        return { serial, version, last_happened_at: lastHappenedAt, place: where.kind, site, room, bytes, model, lot, life: JSON.stringify(life) };
+        return {
+          serial,
+          version,
+          model_version: MODEL,
+          last_happened_at: lastHappenedAt,
+          place: where.kind,
+          site,
+          room,
+          bytes,
+          model,
+          lot,
+          life: JSON.stringify(life),
+        };
       }),
     )
     .onConflict((conflict) =>
       conflict.column('serial').doUpdateSet((set) => ({
         version: set.ref('excluded.version'),
+        model_version: set.ref('excluded.model_version'),
         last_happened_at: set.ref('excluded.last_happened_at'),
         place: set.ref('excluded.place'),
         site: set.ref('excluded.site'),
@@ -177,10 +122,6 @@ export async function findLives(db: Database, text: string, most: number): Promi
     .limit(most)
     .execute();
   return rows.map(toListed);
-}
-
-export async function drivesInLedger(db: Database | Work): Promise<string[]> {
-  return (await db.selectFrom('drive_event').select('serial').distinct().orderBy('serial').execute()).map(({ serial }) => serial);
 }
 
 export async function forgetLives(work: Work): Promise<void> {

@@ -13,8 +13,9 @@ export interface StandingDrive {
   readonly insertedAt: string;
 }
 
-export interface ListedStandingDrive extends StandingDrive {
-  readonly unitName: string;
+/** Forgets what stands in some units: before drives that moved between them are written where they are now. */
+export async function forgetDrivesOf(work: Work, units: readonly string[]): Promise<void> {
+  if (units.length > 0) await work.deleteFrom('drive_now').where('unit', 'in', units).execute();
 }
 
 /** Writes a unit's drives anew; in the same transaction as the events that changed them. */
@@ -25,21 +26,4 @@ export async function replaceDrivesOf(work: Work, unit: string, drives: readonly
     .insertInto('drive_now')
     .values(drives.map(({ insertedAt, ...drive }) => ({ ...drive, inserted_at: insertedAt })))
     .execute();
-}
-
-/** Where these serials stand now, outside the given unit. */
-export async function standingElsewhere(work: Work, serials: readonly string[], unit: string): Promise<ListedStandingDrive | undefined> {
-  if (serials.length === 0) return undefined;
-  return (await listDrives(work).where('serial', 'in', serials).where('drive_now.unit', '!=', unit).limit(1).execute()).map(toDrive)[0];
-}
-
-function listDrives(work: Work) {
-  return work
-    .selectFrom('drive_now')
-    .innerJoin('unit_now', 'unit_now.unit', 'drive_now.unit')
-    .select(['serial', 'drive_now.unit', 'unit_now.name as unitName', 'bay', 'bytes', 'model', 'condition', 'pool', 'role', 'inserted_at']);
-}
-
-function toDrive({ inserted_at, bytes, role, ...row }: Awaited<ReturnType<ReturnType<typeof listDrives>['execute']>>[number]): ListedStandingDrive {
-  return { ...row, role: role as StandingDrive['role'], bytes: Number(bytes), insertedAt: inserted_at.toISOString() };
 }

@@ -25,6 +25,17 @@ export type JsonValue = JsonArray | JsonObject | JsonPrimitive;
 
 export type Timestamp = ColumnType<Date, Date | string, Date | string>;
 
+export interface Act {
+  by_id: string | null;
+  by_kind: string;
+  by_name: string;
+  happened_at: Timestamp;
+  id: string;
+  n: Generated<Int8>;
+  recorded_at: Generated<Timestamp>;
+  takes_back: string | null;
+}
+
 export interface ApiToken {
   created_at: Generated<Timestamp>;
   /**
@@ -107,22 +118,13 @@ export interface Comparison {
   name: string;
 }
 
-export interface DriveEvent {
-  body: Json;
-  happened_at: Timestamp;
-  kind: string;
-  recorded_at: Generated<Timestamp>;
-  recorded_by: string;
-  seq: number;
-  serial: string;
-}
-
 export interface DriveLife {
   bytes: Int8;
   last_happened_at: Timestamp;
   life: Json;
   lot: string | null;
   model: string | null;
+  model_version: number;
   place: string;
   room: string | null;
   serial: string;
@@ -161,14 +163,22 @@ export interface DriveOrderClosed {
   recorded_by: string;
 }
 
-export interface Event {
+export interface Entry {
+  act: string;
   body: Json;
   happened_at: Timestamp;
   kind: string;
-  recorded_at: Generated<Timestamp>;
-  recorded_by: string;
+  ledger: string;
+  /**
+   * Which of its act it is: over several ledgers the order matters.
+   */
+  place: number;
   seq: number;
-  unit: string;
+  /**
+   * The version of the shapes it was written in: an older one is brought up on reading.
+   */
+  shape: number;
+  subject: string;
 }
 
 export interface Message {
@@ -213,6 +223,17 @@ export interface Paper {
   size: number;
   type: string;
   unit: string | null;
+}
+
+export interface PlanNow {
+  is_open: boolean;
+  last_happened_at: Timestamp;
+  model: number;
+  plan: string;
+  run: Json;
+  started_at: Timestamp;
+  units: string[];
+  version: number;
 }
 
 export interface Profile {
@@ -260,6 +281,7 @@ export interface TestedModel {
 export interface UnitNow {
   card: Json;
   last_happened_at: Timestamp;
+  model: number;
   name: string;
   room: string;
   site: string;
@@ -281,6 +303,7 @@ export interface WaitNow {
 }
 
 export interface DB {
+  act: Act;
   api_token: ApiToken;
   "auth.account": AuthAccount;
   "auth.rateLimit": AuthRateLimit;
@@ -289,16 +312,16 @@ export interface DB {
   "auth.verification": AuthVerification;
   calendar_feed: CalendarFeed;
   comparison: Comparison;
-  drive_event: DriveEvent;
   drive_life: DriveLife;
   drive_now: DriveNow;
   drive_order: DriveOrder;
   drive_order_closed: DriveOrderClosed;
-  event: Event;
+  entry: Entry;
   message: Message;
   need_now: NeedNow;
   organisation: Organisation;
   paper: Paper;
+  plan_now: PlanNow;
   profile: Profile;
   reading: Reading;
   reading_day: ReadingDay;

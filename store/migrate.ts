@@ -1,20 +1,9 @@
 import { Migrator, sql, type Kysely, type Migration } from 'kysely';
 import { APP_ROLE, grants } from './grants';
-import * as ledger from './migrations/001_ledger';
-import * as auth from './migrations/002_auth';
-import * as access from './migrations/003_access';
-import * as bench from './migrations/004_bench';
-import * as wholeLife from './migrations/005_whole_life';
-import * as plansAndWaits from './migrations/006_plans_and_waits';
+import * as auth from './migrations/001_auth';
+import * as shelf from './migrations/002_shelf';
 
-const MIGRATIONS: Record<string, Migration> = {
-  '001_ledger': ledger,
-  '002_auth': auth,
-  '003_access': access,
-  '004_bench': bench,
-  '005_whole_life': wholeLife,
-  '006_plans_and_waits': plansAndWaits,
-};
+const MIGRATIONS: Record<string, Migration> = { '001_auth': auth, '002_shelf': shelf };
 
 /** What bringing a database up to date came to. */
 export type Migrated =

@@ -58,7 +58,9 @@ export async function listOrders(db: Database | Work, id?: string): Promise<Driv
       'note',
       'drive_order.recorded_by',
       'reason',
-      sql<string>`(select count(distinct serial) from drive_event where kind = 'received' and body->>'order' = drive_order.id::text)`.as('received'),
+      sql<string>`(select count(distinct subject) from entry where ledger = 'drive' and kind = 'received' and body->>'order' = drive_order.id::text and not exists (select from act back where back.takes_back = entry.act))`.as(
+        'received',
+      ),
     ])
     .$if(id !== undefined, (query) => query.where('id', '=', id ?? ''))
     .orderBy('ordered_at', 'desc')

@@ -45,7 +45,10 @@ export async function revokeTokensNamed(db: Database, userId: string, name: stri
 }
 
 /** Who a token belongs to, by its hash; notes that it was used, to the minute so that a busy client writes little. */
-export async function holderOfToken(db: Database, hash: string): Promise<{ id: string; name: string; role: string; scopes: string[] } | undefined> {
+export async function holderOfToken(
+  db: Database,
+  hash: string,
+): Promise<{ id: string; name: string; role: string; scopes: string[]; token: string } | undefined> {
   const row = await db
     .selectFrom('api_token')
     .innerJoin('auth.user as person', 'person.id', 'api_token.user_id')
@@ -54,7 +57,8 @@ export async function holderOfToken(db: Database, hash: string): Promise<{ id: s
     .where('revoked_at', 'is', null)
     .executeTakeFirst();
   if (!row) return undefined;
-  const { token, last_used_at, ...holder } = row;
+  const { last_used_at, ...holder } = row;
+  const { token } = holder;
   if (!last_used_at || Date.now() - last_used_at.getTime() > 60_000)
     await db.updateTable('api_token').set({ last_used_at: new Date() }).where('id', '=', token).execute();
   return holder;

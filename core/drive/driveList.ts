@@ -1,3 +1,4 @@
+import { serialKey } from './serial';
 import { compareBays } from '../quantity/bayOrder';
 import { parseNumber } from '../quantity/parseNumber';
 import { isRefusal } from '../value/refusal';
@@ -104,9 +105,9 @@ export function readDriveList(cells: readonly (readonly string[])[]): DriveList 
     else if (rowOfBay.has(bay)) wrong('bay', `Bay ${bay} is already taken by row ${String(rowOfBay.get(bay))}.`);
 
     const serial = cell('serial');
-    const serialKey = serial.toUpperCase();
+    const key = serialKey(serial);
     if (serial.length > MOST_TEXT) wrong('serial', `A serial has at most ${String(MOST_TEXT)} characters.`);
-    else if (serial !== '' && rowOfSerial.has(serialKey)) wrong('serial', `Serial ${serial} is already on row ${String(rowOfSerial.get(serialKey))}.`);
+    else if (serial !== '' && rowOfSerial.has(key)) wrong('serial', `Serial ${serial} is already on row ${String(rowOfSerial.get(key))}.`);
     if (cell('model').length > MOST_TEXT) wrong('model', `A model has at most ${String(MOST_TEXT)} characters.`);
 
     const media = readMedia(cell('media'));
@@ -118,7 +119,7 @@ export function readDriveList(cells: readonly (readonly string[])[]): DriveList 
     if (problems.length > before || isRefusal(size)) return;
     if (bay === '') wantsBay.push(drives.length);
     else rowOfBay.set(bay, number);
-    if (serial !== '') rowOfSerial.set(serialKey, number);
+    if (serial !== '') rowOfSerial.set(key, number);
     drives.push({
       kind: 'listed-drive',
       row: number,

@@ -1,6 +1,7 @@
 import { frozen } from '../value/frozen';
-import { isRefusal, refusal, type Refusal } from '../value/refusal';
-import type { DriveEvent, OfDrive, RecordedDriveEvent } from './event';
+import { refusal, type Refusal } from '../value/refusal';
+import { serialKey } from '../drive/serial';
+import type { DriveEvent, OfDrive } from './event';
 import type { DriveLife, Whereabouts } from './life';
 
 /**
@@ -22,7 +23,7 @@ export function applyToDrive(serial: string, life: DriveLife | null, event: Driv
     case 'put-in-drawer':
       return outside(life) ?? to({ kind: 'drawer', ...event.drawer });
     case 'fitted':
-      return whole(life) ?? fit(life, event, at);
+      return whole(life) ?? elsewhere(life) ?? fit(life, event, at);
     case 'taken-out':
       return life.where.kind === 'bay' && life.where.unit === event.unit ? to({ kind: 'in-hand' }) : life;
     case 'tested':
@@ -38,35 +39,23 @@ export function applyToDrive(serial: string, life: DriveLife | null, event: Driv
     case 'sent-away':
       return outside(life) ?? to({ kind: 'gone', to: event.to });
     case 'noted':
-    case 'statement-withdrawn':
+    case 'taken-back':
       return life;
   }
-}
-
-/** The code of a ledger in which every entry is withdrawn. */
-export const NOTHING_HOLDS = 'nothing-holds';
-
-/** By when it happened, then by sequence; entries withdrawn by a later one are passed over. */
-export function foldDrive(serial: string, events: readonly RecordedDriveEvent[]): DriveLife | Refusal {
-  const withdrawn = new Set<number>();
-  for (const { seq, event } of [...events].sort((a, b) => b.seq - a.seq)) {
-    if (event.kind === 'statement-withdrawn' && !withdrawn.has(seq)) withdrawn.add(event.seq);
-  }
-  let life: DriveLife | null = null;
-  const ordered = [...events].sort((a, b) => (a.happenedAt < b.happenedAt ? -1 : a.happenedAt > b.happenedAt ? 1 : a.seq - b.seq));
-  for (const { seq, event, happenedAt } of ordered) {
-    if (withdrawn.has(seq) || (life === null && event.kind === 'statement-withdrawn')) continue;
-    const next: DriveLife | Refusal = applyToDrive(serial, life, event, happenedAt);
-    if (isRefusal(next)) return next;
-    life = next;
-  }
-  return life ?? refusal(NOTHING_HOLDS, `Nothing that was said of ${serial} holds.`);
 }
 
 function begin(serial: string, event: DriveEvent, at: string): DriveLife | Refusal {
   if (event.kind !== 'described' && event.kind !== 'received' && event.kind !== 'fitted')
     return refusal('drive-unknown', `Nothing is known of ${serial} yet: say first how large it is.`, '/kind');
-  const life: DriveLife = { kind: 'drive-life', serial, drive: event.drive, where: { kind: 'in-hand' }, whereSince: at, wiped: null, tested: null };
+  const life: DriveLife = {
+    kind: 'drive-life',
+    serial: serialKey(serial),
+    drive: event.drive,
+    where: { kind: 'in-hand' },
+    whereSince: at,
+    wiped: null,
+    tested: null,
+  };
   if (event.kind === 'fitted') return fit(life, event, at);
   return frozen(event.kind === 'received' && event.order !== undefined ? { ...life, order: event.order } : life);
 }
@@ -77,6 +66,13 @@ function fit(life: DriveLife, { unit, unitName, bay, drive }: OfDrive<'fitted'>,
 
 function whole({ serial, wiped }: DriveLife): Refusal | undefined {
   return wiped?.method === 'destroy' ? refusal('drive-destroyed', `${serial} was destroyed on ${wiped.at.slice(0, 10)}.`, '/serial') : undefined;
+}
+
+/** A drive is in one place: it leaves one bay before it stands in another. */
+function elsewhere({ serial, where }: DriveLife): Refusal | undefined {
+  return where.kind === 'bay'
+    ? refusal('drive-elsewhere', `${serial} stands in bay ${where.bay} of ${where.unitName}. A drive is in one place.`, '/drive/serial')
+    : undefined;
 }
 
 function outside(life: DriveLife): Refusal | undefined {

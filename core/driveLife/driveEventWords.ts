@@ -28,8 +28,8 @@ export function driveEventWords(event: DriveEvent): string {
       return `Sent away to ${event.to}${note(event.note)}.`;
     case 'noted':
       return event.note;
-    case 'statement-withdrawn':
-      return `Entry ${String(event.seq)} withdrawn: ${event.reason}.`;
+    case 'taken-back':
+      return `Taken back: ${event.reason}.`;
   }
 }
 

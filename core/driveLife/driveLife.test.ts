@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { isRefusal } from '../value/refusal';
-import { foldDrive } from './applyToDrive';
+import { foldLedger } from '../ledger/fold';
+import { applyToDrive } from './applyToDrive';
 import { driveEventWords, whereWords } from './driveEventWords';
 import type { DriveEvent, RecordedDriveEvent } from './event';
 import type { DriveLife } from './life';
@@ -10,13 +11,16 @@ const recorded = (...events: DriveEvent[]): RecordedDriveEvent[] => events.map((
 const UNIT = '00000000-0000-4000-8000-000000000001';
 const drive = { bytes: 8001563222016, basis: 'exact' as const };
 const drawer = { site: 'Packing house', room: 'cupboard', drawer: 'top' };
-const fitted: DriveEvent = { kind: 'fitted', unit: UNIT, unitName: 'Heron', bay: '2', drive, entry: 4 };
-const taken: DriveEvent = { kind: 'taken-out', unit: UNIT, entry: 9 };
+const fitted: DriveEvent = { kind: 'fitted', unit: UNIT, unitName: 'Heron', bay: '2', drive };
+const taken: DriveEvent = { kind: 'taken-out', unit: UNIT };
 const wiped: DriveEvent = { kind: 'wiped', method: 'purge', how: 'secure erase', by: 'M. Sedge' };
+
+const foldDrive = (serial: string, events: readonly RecordedDriveEvent[]) =>
+  foldLedger<DriveLife, DriveEvent>(events, (before, event, when) => applyToDrive(serial, before, event, when));
 
 function life(...events: DriveEvent[]): DriveLife {
   const folded = foldDrive('S1', recorded(...events));
-  if (isRefusal(folded)) throw new Error(folded.sentence);
+  if (folded === null || isRefusal(folded)) throw new Error(folded?.sentence ?? 'nothing');
   return folded;
 }
 
@@ -46,13 +50,20 @@ it.each<[string, DriveEvent[]]>([
   ['drive-destroyed', [{ kind: 'received', drive }, { ...wiped, method: 'destroy' } as DriveEvent, fitted]],
   ['drive-destroyed', [{ kind: 'received', drive }, { ...wiped, method: 'destroy' } as DriveEvent, { kind: 'put-in-drawer', drawer }]],
   ['drive-unknown', [{ kind: 'put-in-drawer', drawer }]],
+  ['drive-elsewhere', [fitted, { ...fitted, unit: '00000000-0000-4000-8000-000000000002', bay: '1' }]],
 ])('refuses what cannot have happened: %s', (code, events) => {
   expect(foldDrive('S1', recorded(...events))).toMatchObject({ kind: 'refusal', code });
 });
 
 it('passes over what was withdrawn, and places late entries by when they happened', () => {
-  const withdrawn: DriveEvent = { kind: 'statement-withdrawn', seq: 2, reason: 'wrong drive' };
-  expect(life({ kind: 'received', drive }, { kind: 'put-in-drawer', drawer }, withdrawn).where.kind).toBe('in-hand');
+  const acts = recorded({ kind: 'received', drive }, { kind: 'put-in-drawer', drawer }, { kind: 'taken-back', act: 'act 2', reason: 'wrong drive' });
+  expect(
+    foldDrive(
+      'S1',
+      acts.map((one) => ({ ...one, act: `act ${String(one.seq)}` })),
+    ),
+  ).toMatchObject({ where: { kind: 'in-hand' } });
+  expect(foldDrive('S1', [])).toBeNull();
   const late: RecordedDriveEvent[] = [
     ...recorded({ kind: 'received', drive }, fitted),
     { seq: 3, happenedAt: at(0.5), event: { kind: 'put-in-drawer', drawer } },

@@ -1,3 +1,4 @@
+import type { SerialKey } from '../drive/serial';
 import type { DriveDescription } from '../../schemas/driveEvent';
 
 export interface Drawer {
@@ -25,7 +26,7 @@ export interface Wipe {
 /** A drive over its life, wherever it is: the fold of its own ledger. */
 export interface DriveLife {
   readonly kind: 'drive-life';
-  readonly serial: string;
+  readonly serial: SerialKey;
   readonly drive: DriveDescription;
   readonly where: Whereabouts;
   readonly whereSince: string;

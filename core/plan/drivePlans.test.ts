@@ -15,7 +15,13 @@ import { marginOfPool } from '../unit/margin';
 import { poolCreated } from '../unit/poolCreated';
 import type { UnitState } from '../unit/state';
 import { canonicalJson } from '../value/canonicalJson';
-import { isRefusal } from '../value/refusal';
+import { ahead } from '../world/ahead';
+import { unitLedger } from '../world/ledger';
+import { emptyLedger, planIn, worldOf } from '../world/world';
+import { changesAt, doStep, type StepStopped } from './run/doStep';
+import type { Made as MadeByCommand } from './run/runOf';
+import { startPlan } from './run/startPlan';
+import { isRefusal, type Refusal } from '../value/refusal';
 import { attempt, type Attempt } from './attempt';
 import { candidatesFor } from './candidates';
 import { cameBackPlan } from './cameBack';
@@ -125,20 +131,25 @@ describe('replacePlan', () => {
       const { unit, events } = made(profile, four, scheme, [], { bays: 5 });
       const plan = replace(unit, { way, ...(way === 'free-bay' ? { bay: '5' } : {}) });
       const run = dryRun(unit, plan, NOW);
-      let state = after(unit, { kind: 'plan-started', plan: 'r', body: plan });
-      const recorded: UnitEvent[] = [{ kind: 'plan-started', plan: 'r', body: plan }];
-      for (const one of plan.steps) {
-        const seen = attempt(state, one, expectedEvidence(one), NOW) as Attempt;
-        const done: UnitEvent = { kind: 'step-done', plan: 'r', step: one.id, evidence: expectedEvidence(one), causes: seen.events.length };
-        recorded.push(done, ...seen.events);
-        state = after(state, done, ...seen.events);
-      }
+      // As everybody works a plan: by commands, each made true in the world it finds.
+      let world = worldOf([{ ...emptyLedger(unitLedger('u')), state: unit }]);
+      const recorded: UnitEvent[] = [];
+      const carryOut = (made: MadeByCommand | StepStopped | Refusal): void => {
+        if (isRefusal(made) || made.kind === 'stopped') throw new Error(JSON.stringify(made));
+        recorded.push(...changesAt(made.entries, 'u'));
+        const next = ahead(world, made.entries, NOW);
+        if (isRefusal(next)) throw new Error(next.sentence);
+        world = next;
+      };
+      carryOut(startPlan(world, 'r', ['u'], plan));
+      for (const one of plan.steps) carryOut(doStep(world, { plan: 'r', step: one.id, evidence: expectedEvidence(one), happenedAt: NOW, isOwner: false }));
       const whole: RecordedEvent[] = [...events, ...recorded].map((event, i) => ({ seq: i + 1, happenedAt: NOW, event }));
       const folded = foldUnit(whole) as UnitState;
       // The ledger also remembers the plan itself; times are the plan's own.
       const plain = (of: UnitState): string => canonicalJson({ ...of, plans: {} }).replace(/\d{4}-\d\d-\d\dT[\d:.]+Z/g, 'T');
       expect(plain(folded)).toBe(plain((run.at(-1) as DryStep).after));
-      expect(Object.keys(folded.plans['r']?.done ?? {})).toHaveLength(plan.steps.length);
+      expect(folded.plans['r']).toMatchObject({ done: plan.steps.length, of: plan.steps.length });
+      expect(Object.keys(planIn(world, 'r')?.done ?? {})).toHaveLength(plan.steps.length);
     }
   });
 
@@ -366,8 +377,8 @@ describe('the rescue desk', () => {
     ...events.map((event, i) => ({ seq: i + 1, happenedAt: NOW, event })),
     { seq: 50, happenedAt: hour(10), event: { kind: 'drive-failed', serial: 'D-1' } },
     { seq: 51, happenedAt: hour(40), event: { kind: 'drive-removed', serial: 'D-3' } },
-    { seq: 52, happenedAt: hour(41), event: { kind: 'drive-failed', serial: 'D-4' } },
-    { seq: 53, happenedAt: hour(42), event: { kind: 'statement-withdrawn', seq: 52, reason: 'misread' } },
+    { seq: 52, act: 'misread', happenedAt: hour(41), event: { kind: 'drive-failed', serial: 'D-4' } },
+    { seq: 53, happenedAt: hour(42), event: { kind: 'taken-back', act: 'misread', reason: 'misread' } },
   ];
   const unit = foldUnit(history) as UnitState;
 

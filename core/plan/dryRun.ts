@@ -55,6 +55,14 @@ export function dryRun(unit: UnitState, plan: PlanBody, at: string): readonly (D
   return run;
 }
 
+/** Begins what a drive is called in a dry run whose serial nobody has read yet; its bay follows. */
+const NOT_READ_YET = 'PLANNED-';
+
+/** A sentence of a dry run with such drives called by their bays. */
+export function byBays(sentence: string): string {
+  return sentence.replaceAll(NOT_READ_YET, 'bay ');
+}
+
 /** The evidence a step would get if everything went as planned. */
 export function expectedEvidence({ asks, does }: PlanStep): StepEvidence {
   switch (asks.kind) {
@@ -64,7 +72,7 @@ export function expectedEvidence({ asks, does }: PlanStep): StepEvidence {
       const planned = does.flatMap((one): { readonly bay: string; readonly serial?: string }[] =>
         one.kind === 'fit-drive' ? [one.drive] : one.kind === 'start-rebuild' ? [{ bay: one.bay }] : [],
       )[0];
-      return { kind: 'serial', serial: asks.expects ?? planned?.serial ?? `planned-${planned?.bay ?? ''}` };
+      return { kind: 'serial', serial: asks.expects ?? planned?.serial ?? `${NOT_READ_YET}${planned?.bay ?? ''}` };
     }
     case 'text':
       return { kind: 'text', text: 'as planned' };

@@ -1,4 +1,5 @@
 import { CHECKS, type Check } from '../../schemas/unitEvent';
+import { printedSerial, serialKey } from '../drive/serial';
 import { planLayout } from '../layout/planLayout';
 import { apply } from '../unit/apply';
 import { expanded } from '../unit/expanded';
@@ -6,7 +7,7 @@ import { driveInBay, type UnitState } from '../unit/state';
 import type { UnitEvent } from '../unit/event';
 import { poolCreated } from '../unit/poolCreated';
 import { isRefusal, refusal, type Refusal } from '../value/refusal';
-import { asRecorded, isSameSerial, type KnownDrive } from './interlock';
+import { serialMeant, type KnownDrive } from './interlock';
 import type { Intention, PlanStep, StepEvidence } from './plan';
 
 /**
@@ -60,11 +61,10 @@ interface InHand {
   readonly known: KnownDrive | undefined;
 }
 
-/** The serial a step ends up with: what was read, as the record writes it; what was expected, where none was. */
+/** The serial a step ends up with: what was read, as the record has it; what was expected, where none was. */
 function serialInHand(unit: UnitState, { evidence, step: { asks } }: InHand, planned: string): string {
-  if (evidence.kind !== 'serial') return (asks.kind === 'serial' ? asks.expects : undefined) ?? planned;
-  if (asks.kind === 'serial' && asks.expects !== undefined && isSameSerial(asks.expects, evidence.serial)) return asks.expects;
-  return asRecorded(unit, evidence.serial);
+  const expects = asks.kind === 'serial' ? asks.expects : undefined;
+  return evidence.kind === 'serial' ? serialMeant(unit, evidence.serial, expects) : (expects ?? planned);
 }
 
 function eventsOf(unit: UnitState, intention: Intention, inHand: InHand): UnitEvent[] | Refusal {
@@ -73,7 +73,9 @@ function eventsOf(unit: UnitState, intention: Intention, inHand: InHand): UnitEv
     case 'fit-drive': {
       const { bay, serial: planned, ...drive } = intention.drive;
       const serial = serialInHand(unit, inHand, planned ?? `bay ${bay}`);
-      return [{ kind: 'drive-inserted', bay, drive: { serial, ...drive, ...known } }];
+      const read = evidence.kind === 'serial' ? printedSerial(evidence.serial) : serial;
+      const printed = serialKey(read) === serial && read !== serial ? { printed: read } : {};
+      return [{ kind: 'drive-inserted', bay, drive: { serial, ...printed, ...drive, ...known } }];
     }
     case 'make-pool': {
       const { pool, name, scheme, groupWidth, spares, bays } = intention;

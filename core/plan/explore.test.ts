@@ -14,13 +14,20 @@ import { apply } from '../unit/apply';
 import type { UnitEvent } from '../unit/event';
 import { marginOfPool } from '../unit/margin';
 import { poolCreated } from '../unit/poolCreated';
-import type { PlanRun, UnitState } from '../unit/state';
-import { isRefusal } from '../value/refusal';
-import { attempt } from './attempt';
+import type { PlanRun } from '../planRun/planRun';
+import type { UnitState } from '../unit/state';
+import { ahead } from '../world/ahead';
+import { planLedger, unitLedger } from '../world/ledger';
+import { emptyLedger, planIn, unitIn, worldOf, type World } from '../world/world';
+import { isRefusal, type Refusal } from '../value/refusal';
+import { doStep, type StepStopped } from './run/doStep';
+import { endPlan } from './run/endPlan';
+import type { Made } from './run/runOf';
+import { startPlan } from './run/startPlan';
 import { expectedEvidence } from './dryRun';
 import { cameBackPlan } from './cameBack';
 import type { PlanBody, PlanStep, StepEvidence } from './plan';
-import { nextStep } from './progress';
+import { nextStep } from '../planRun/progress';
 import { replacePlan } from './replace';
 
 const NOW = '2026-01-01T00:00:00.000Z';
@@ -31,6 +38,8 @@ const PLANS = 2;
 
 interface Node {
   readonly unit: UnitState;
+  /** The plan under way. */
+  readonly run: PlanRun | null;
   readonly failures: number;
   readonly plans: number;
 }
@@ -67,51 +76,60 @@ function bare(plan: PlanBody): PlanBody {
 }
 
 /** All that can matter later, and nothing else. */
-function keyOf({ unit, failures, plans }: Node): string {
+function keyOf({ unit, run, failures, plans }: Node): string {
   const drives = Object.values(unit.drives).map(({ serial, bay, condition }) => `${serial} ${bay ?? '-'} ${condition}`);
   const pools = Object.values(unit.pools).map(({ missing, lost, bands }) => [[...missing].sort(), [...lost].sort(), bands.map(({ members }) => members)]);
   const jobs = Object.values(unit.jobs).map(({ task, replaces, onto }) => `${task} ${replaces ?? ''} ${onto ?? ''}`);
-  const running = Object.values(unit.plans).flatMap(({ plan, done, ended }) =>
-    ended ? [] : [[plan.job, plan.title, plan.steps.map(({ id }) => id), Object.keys(done)]],
-  );
+  const running = run ? [[run.plan.job, run.plan.title, run.plan.steps.map(({ id }) => id), Object.keys(run.done)]] : [];
   return JSON.stringify([drives.sort(), pools, jobs.sort(), running, unit.power, failures, plans]);
 }
 
-const running = (unit: UnitState): PlanRun | undefined => Object.values(unit.plans).find(({ ended }) => ended === undefined);
+/** A unit and the plan it is worked by, as a world; and back again after a command of the model. */
+function worldAround({ unit, run }: Pick<Node, 'unit' | 'run'>): World {
+  return worldOf([
+    { ...emptyLedger(unitLedger('u')), state: unit },
+    { ...emptyLedger(planLedger('r')), state: run },
+  ]);
+}
+
+function carriedOut(node: Node, made: Made | StepStopped | Refusal, plans = node.plans): Node[] {
+  if (isRefusal(made) || made.kind === 'stopped') return [];
+  const after = ahead(worldAround(node), made.entries, NOW);
+  if (isRefusal(after)) return [];
+  const run = planIn(after, 'r');
+  return [{ ...node, unit: unitIn(after, 'u') ?? node.unit, run: run?.ended ? null : run, plans }];
+}
 
 /** What failures do: any working drive dies, or drops out and is there again. */
 function* natures(node: Node): Generator<Node> {
-  const { unit, failures, plans } = node;
+  const { unit, failures } = node;
   for (const { serial, bay, condition } of Object.values(unit.drives)) {
     if (bay === null) continue;
     if (failures > 0 && (condition === 'well' || condition === 'suspected'))
-      yield { unit: must(unit, { kind: 'drive-failed', serial }), failures: failures - 1, plans };
+      yield { ...node, unit: must(unit, { kind: 'drive-failed', serial }), failures: failures - 1 };
   }
 }
 
 /** What a person may begin, do, mistake or give up. */
 function* hands(node: Node, minds: boolean): Generator<Node> {
-  const { unit, failures, plans } = node;
-  const run = running(unit);
+  const { unit, run, plans } = node;
+  const world = worldAround(node);
   if (!run) {
     if (plans > 0)
-      for (const body of beginnings(unit, plans))
-        yield { unit: must(unit, { kind: 'plan-started', plan: `r-${String(plans)}`, body }), failures, plans: plans - 1 };
+      for (const body of beginnings(unit, plans)) yield* carriedOut(node, startPlan(worldAround({ unit, run: null }), 'r', ['u'], body), plans - 1);
     return;
   }
-  const end = (how: 'finished' | 'stopped'): Node => ({ unit: must(unit, { kind: 'plan-ended', plan: run.id, how }), failures, plans });
   const step = nextStep(run);
   if (!step) {
-    yield end('finished');
+    yield* carriedOut(node, endPlan(world, { plan: 'r', how: 'finished' }));
     return;
   }
-  yield end('stopped');
+  yield* carriedOut(node, endPlan(world, { plan: 'r', how: 'stopped' }));
   for (const evidence of evidences(unit, step)) {
-    const seen = attempt(unit, step, evidence, NOW);
-    if (isRefusal(seen)) continue;
-    if (minds && seen.interlocks.length > 0) continue;
-    const done = apply(seen.after, { kind: 'step-done', plan: run.id, step: step.id, causes: seen.events.length }, NOW);
-    if (!isRefusal(done)) yield { unit: done, failures, plans };
+    const sent = { plan: 'r', step: step.id, evidence, happenedAt: NOW, isOwner: !minds };
+    const seen = doStep(world, sent);
+    if (minds || isRefusal(seen) || seen.kind !== 'stopped') yield* carriedOut(node, seen);
+    else yield* carriedOut(node, doStep(world, { ...sent, override: { serial: seen.interlocks[0]?.serial ?? '', reason: 'does not mind' } }));
   }
 }
 
@@ -148,7 +166,7 @@ interface Explored {
 }
 
 function explore(unit: UnitState, minds: boolean, most: number): Explored {
-  const start: Node = { unit, failures: FAILURES, plans: PLANS };
+  const start: Node = { unit, run: null, failures: FAILURES, plans: PLANS };
   const seen = new Set([keyOf(start)]);
   let queue: Node[] = [start];
   let [steps, byFailure] = [0, 0];

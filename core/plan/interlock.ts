@@ -1,4 +1,6 @@
+import { serialKey } from '../drive/serial';
 import { tooSmallWords } from '../drive/tooSmall';
+import { whichSerial } from '../drive/whichSerial';
 import { factsOf } from '../layout/scheme';
 import { formatExactBytes } from '../quantity/formatBytes';
 import { fullMarginOfPool, marginOfPool } from '../unit/margin';
@@ -29,15 +31,10 @@ export interface KnownDrive {
   readonly media?: 'hard-disk' | 'shingled' | 'ssd' | 'nvme';
 }
 
-/** A scanner and a person differ in case and in spaces; the drive is the same. */
-export function isSameSerial(a: string, b: string): boolean {
-  const plain = (text: string): string => text.replace(/\s/g, '').toUpperCase();
-  return plain(a) === plain(b);
-}
-
-/** A serial as the record writes it, when it knows it; as it was read, when not. */
-export function asRecorded(unit: UnitState, serial: string): string {
-  return Object.keys(unit.drives).find((known) => isSameSerial(known, serial)) ?? serial.trim();
+/** The drive that is meant by what was read: one of those in question where it is one, otherwise one the unit does not know. */
+export function serialMeant(unit: UnitState, typed: string, expects?: string): string {
+  const inQuestion = Object.values(unit.drives).flatMap(({ serial, bay }) => (bay !== null || poolOfDrive(unit, serial) ? serial : []));
+  return whichSerial(typed, expects === undefined ? inQuestion : [...inQuestion, expects]) ?? serialKey(typed);
 }
 
 /** What the evidence itself says: a serial that is another one, or that nobody could read. */
@@ -59,7 +56,7 @@ export function interlocksOfEvidence(unit: UnitState, { asks, does }: PlanStep, 
         ];
   }
   if (evidence.kind !== 'serial') return [];
-  const serial = asRecorded(unit, evidence.serial);
+  const serial = serialMeant(unit, evidence.serial, expects);
   const repair = does.find((one) => one.kind === 'start-rebuild');
   const pool = poolOfDrive(unit, serial);
   if (repair?.kind === 'start-rebuild' && pool && membersOf(pool).includes(serial) && serial !== repair.replaces) {
@@ -74,7 +71,7 @@ export function interlocksOfEvidence(unit: UnitState, { asks, does }: PlanStep, 
       },
     ];
   }
-  if (expects === undefined || isSameSerial(expects, serial)) return [];
+  if (expects === undefined || serialKey(expects) === serial) return [];
   return [{ kind: 'interlock', code: 'wrong-serial', ...wrongDrive(unit, serial, expects, at), serial, mayOverride: true }];
 }
 

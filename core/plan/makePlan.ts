@@ -20,6 +20,11 @@ export type WishOf = {
   readonly rescue: RescueWish;
 };
 
+/** A plan that acts on one unit, with every intention naming it. */
+export function actingOn(plan: PlanBody, unit: string): PlanBody {
+  return { ...plan, steps: plan.steps.map((step) => ({ ...step, does: step.does.map((one) => ({ ...one, unit })) })) };
+}
+
 /**
  * The plan for a job, made for this unit as it is now.
  *

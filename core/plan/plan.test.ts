@@ -6,7 +6,8 @@ import { enclosuresOf } from '../unit/enclosures';
 import { apply } from '../unit/apply';
 import type { UnitEvent } from '../unit/event';
 import { foldUnit } from '../unit/fold';
-import type { PlanRun, UnitState } from '../unit/state';
+import type { PlanRun } from '../planRun/planRun';
+import type { UnitState } from '../unit/state';
 import { canonicalJson } from '../value/canonicalJson';
 import { isRefusal } from '../value/refusal';
 import { commissionPlan, type CommissionWish } from './commission';
@@ -14,7 +15,7 @@ import { dryRun, expectedEvidence } from './dryRun';
 import { attempt } from './attempt';
 import { eventsOfStep } from './eventsOfStep';
 import type { PlanBody, PlanStep } from './plan';
-import { leftOver, nextStep, waitsFor } from './progress';
+import { leftOver, nextStep, waitsFor } from '../planRun/progress';
 
 const NOW = '2026-01-01T00:00:00.000Z';
 const BYTES = 8001563222016;

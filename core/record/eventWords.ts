@@ -2,7 +2,7 @@ import { CHECK_WORDS } from '../upkeep/checks';
 import { formatBytes } from '../quantity/formatBytes';
 import { formatRate } from '../quantity/formatRate';
 import { factsOf } from '../layout/scheme';
-import type { UnitEvent } from '../unit/event';
+import type { Of, UnitEvent } from '../unit/event';
 
 /** The words of a running task: what is being waited for. */
 export const TASK_WORDS = {
@@ -111,21 +111,23 @@ export function eventWords(event: UnitEvent): string {
       return 'Upkeep dropped.';
     case 'upkeep-done':
       return `Upkeep done: ${event.task.replaceAll('-', ' ')}${because(event.note)}.`;
-    case 'plan-started':
-      return `Plan begun: ${event.body.title}.`;
-    case 'step-done':
-      return `Step done: ${event.step.replaceAll('-', ' ')}.`;
-    case 'step-skipped':
-      return `Step left out: ${event.step.replaceAll('-', ' ')}, ${event.reason}.`;
-    case 'step-refused':
-      return `A step was stopped: ${event.sentence}`;
+    case 'plan-began':
+      return `Plan begun: ${event.title}.`;
+    case 'plan-step':
+      return stepWords(event);
     case 'plan-paused':
       return `The plan rests: “${event.note}”`;
     case 'plan-ended':
       return `Plan ${event.how}${because(event.note)}.`;
-    case 'statement-withdrawn':
-      return `Entry ${String(event.seq)} withdrawn: ${event.reason}.`;
+    case 'taken-back':
+      return `Taken back: ${event.reason}.`;
   }
+}
+
+function stepWords({ how, title, note }: Of<'plan-step'>): string {
+  if (how === 'refused') return `A step was stopped, “${title}”${because(note)}`;
+  const done = how === 'skipped' ? 'Step left out' : how === 'overridden' ? 'Step done against the record' : 'Step done';
+  return `${done}: ${title}${note === undefined || note === '' ? '' : `; ${note}`}.`;
 }
 
 export const OUTCOME_WORDS = {

@@ -1,3 +1,4 @@
+import { isSameSerial } from '../drive/serial';
 import { formatBytes } from '../quantity/formatBytes';
 import type { UnitEvent } from '../unit/event';
 import { baysOf, driveInBay, drivesExpected, type UnitState } from '../unit/state';
@@ -56,7 +57,7 @@ function compareBay(unit: UnitState, { bay, serial, bytes, state, percent }: Rep
     return [
       contradiction('gone', bay, `The page has bay ${bay} empty; the record has ${drive.serial} there.`, [{ kind: 'drive-removed', serial: drive.serial }]),
     ];
-  if (serial !== undefined && serial.toUpperCase() !== drive.serial.toUpperCase()) {
+  if (serial !== undefined && !isSameSerial(serial, drive.serial)) {
     const events: UnitEvent[] =
       bytes === undefined
         ? []

@@ -3,7 +3,7 @@ import { refusal, type Refusal } from '../value/refusal';
 import { confirmCopy, describeCopy, describeDataSet, removeCopy, removeDataSet } from './applyCopies';
 import { clearDrive, failDrive, insert, removeDrive, returnDrive, suspectDrive, takeOutOfService } from './applyDrive';
 import { endJob, finishJob, progressJob, restartJob, startJob, takeOver, withJob } from './applyJob';
-import { doStep, endPlan, pausePlan, refuseStep, skipStep, startPlan } from './applyPlan';
+import { beginPlan, endPlan, passStep, restPlan } from './applyPlanHere';
 import { assignSpare, createPool, destroyPool, reshapePool, restorePool } from './applyPool';
 import * as box from './applyUnit';
 import type { UnitEvent } from './event';
@@ -108,21 +108,17 @@ export function apply(unit: UnitState | null, event: UnitEvent, happenedAt: stri
       return box.dropUpkeep(unit, event);
     case 'upkeep-done':
       return frozen({ ...unit, upkeepDone: { ...unit.upkeepDone, [event.task]: happenedAt } });
-    case 'plan-started':
-      return startPlan(unit, event, happenedAt);
-    case 'step-done':
-      return doStep(unit, event, happenedAt);
-    case 'step-skipped':
-      return skipStep(unit, event, happenedAt);
-    case 'step-refused':
-      return refuseStep(unit, event);
+    case 'plan-began':
+      return beginPlan(unit, event, happenedAt);
+    case 'plan-step':
+      return passStep(unit, event);
     case 'plan-paused':
-      return pausePlan(unit, event, happenedAt);
+      return restPlan(unit, event, happenedAt);
     case 'plan-ended':
-      return endPlan(unit, event, happenedAt);
+      return endPlan(unit, event);
     case 'noted':
-    case 'statement-withdrawn':
-      // A note changes nothing; what a withdrawal takes out is left out by the fold.
+    case 'taken-back':
+      // A note changes nothing; what is taken back is left out by the fold.
       return unit;
   }
 }

@@ -1,3 +1,4 @@
+import type { Recorded } from '../ledger/recorded';
 import type { UnitEventBody } from '../../schemas/unitEvent';
 
 /** What happened to a unit. The shapes and their limits stand in the schema; types are inferred from it. */
@@ -7,8 +8,4 @@ export type UnitEventKind = UnitEvent['kind'];
 export type Of<K extends UnitEventKind> = Extract<UnitEvent, { kind: K }>;
 
 /** An event with when it happened (ISO 8601, UTC) and its place in the ledger. */
-export interface RecordedEvent {
-  readonly seq: number;
-  readonly happenedAt: string;
-  readonly event: UnitEvent;
-}
+export type RecordedEvent = Recorded<UnitEvent>;

@@ -56,16 +56,16 @@ describe('leavingsOf', () => {
         // A pool that was lost and restored may stand again; one that is lost now names who took it down.
         if ((unit.pools['p']?.lost.length ?? 0) > 0) expect(leavings.some(({ lost }) => lost)).toBe(true);
       }),
-      { numRuns: 300 },
+      { numRuns: 1000 },
     );
   });
 
   it('passes over what was withdrawn', () => {
     const events: RecordedEvent[] = [
       ...begun(),
-      { seq: 50, happenedAt: hour(3), event: { kind: 'drive-failed', serial: 'D-1' } },
+      { seq: 50, act: 'wrong', happenedAt: hour(3), event: { kind: 'drive-failed', serial: 'D-1' } },
       { seq: 51, happenedAt: hour(5), event: { kind: 'drive-failed', serial: 'D-2' } },
-      { seq: 52, happenedAt: hour(6), event: { kind: 'statement-withdrawn', seq: 50, reason: 'the wrong unit' } },
+      { seq: 52, happenedAt: hour(6), event: { kind: 'taken-back', act: 'wrong', reason: 'the wrong unit' } },
     ];
     expect(leavingsOf(events)).toMatchObject([{ serial: 'D-2', at: hour(5), pool: 'p', lost: false }]);
   });

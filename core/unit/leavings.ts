@@ -1,8 +1,10 @@
+import { factsOf } from '../layout/scheme';
+import { standingOf } from '../ledger/fold';
+import { membersLost } from '../survival/membersLost';
+import { isRefusal } from '../value/refusal';
 import { apply } from './apply';
 import type { RecordedEvent } from './event';
-import { byTime, withdrawnOf } from './fold';
 import type { UnitState } from './state';
-import { isRefusal } from '../value/refusal';
 
 /** A member that is missing, and since when. */
 export interface Leaving {
@@ -17,11 +19,9 @@ export interface Leaving {
 
 /** When each member that is missing now left, from the ledger; the first to go first. */
 export function leavingsOf(events: readonly RecordedEvent[]): Leaving[] {
-  const withdrawn = withdrawnOf(events);
   let state: UnitState | null = null;
   let leavings: Leaving[] = [];
-  for (const { seq, event, happenedAt } of [...events].sort(byTime)) {
-    if (withdrawn.has(seq)) continue;
+  for (const { event, happenedAt } of standingOf(events)) {
     const next: ReturnType<typeof apply> = apply(state, event, happenedAt);
     if (isRefusal(next)) continue;
     for (const pool of Object.values(next.pools)) {
@@ -33,5 +33,15 @@ export function leavingsOf(events: readonly RecordedEvent[]): Leaving[] {
     leavings = leavings.filter(({ pool, serial }) => next.pools[pool]?.missing.includes(serial) === true);
     state = next;
   }
-  return leavings;
+  return state === null ? leavings : leavings.map((one) => (one.lost || !tookDown(state as UnitState, leavings, one) ? one : { ...one, lost: true }));
+}
+
+/** Where the one that took a lost pool down is back: the first of those missing now without which it cannot be. */
+function tookDown({ pools }: UnitState, leavings: readonly Leaving[], { pool: id, serial }: Leaving): boolean {
+  const pool = pools[id];
+  const gone = leavings.filter((one) => one.pool === id);
+  if (!pool || pool.lost.length === 0 || gone.some(({ lost }) => lost)) return false;
+  const at = gone.findIndex((one) => one.serial === serial);
+  const isLost = (n: number): boolean => membersLost(pool.bands, factsOf(pool.scheme).loses, new Set(gone.slice(0, n).map((one) => one.serial))).length > 0;
+  return isLost(at + 1) && !isLost(at);
 }

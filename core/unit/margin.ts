@@ -10,6 +10,11 @@ export function marginOfPool(pool: Pool): number {
   return pool.lost.length > 0 ? Math.min(margin, -1) : margin;
 }
 
+/** Margin by pool. */
+export function marginsOf(unit: UnitState): Record<string, number> {
+  return Object.fromEntries(Object.entries(unit.pools).map(([id, pool]) => [id, marginOfPool(pool)]));
+}
+
 /** The margin the pool would have with nothing missing: what its layout gives. */
 export function fullMarginOfPool(pool: Pool): number {
   return marginOf(pool.bands, new Set());

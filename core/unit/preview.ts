@@ -1,7 +1,7 @@
 import { isRefusal, type Refusal } from '../value/refusal';
 import { apply } from './apply';
 import type { UnitEvent } from './event';
-import { marginOfPool } from './margin';
+import { marginsOf } from './margin';
 import { own } from '../value/own';
 import { membersOf, type JobTask, type Pool, type UnitState } from './state';
 
@@ -33,8 +33,8 @@ export function preview(unit: UnitState | null, event: UnitEvent, happenedAt: st
 
 /** What a person must hear before one state becomes another: margins by pool, and the hazards with their serials. */
 export function difference(unit: UnitState | null, after: UnitState): Pick<Preview, 'marginBefore' | 'marginAfter' | 'hazards'> {
-  const marginBefore = unit === null ? {} : margins(unit);
-  const marginAfter = margins(after);
+  const marginBefore = unit === null ? {} : marginsOf(unit);
+  const marginAfter = marginsOf(after);
   const hazards: Hazard[] = [];
   for (const [id, pool] of Object.entries(after.pools)) {
     const [before, now] = [marginBefore[id], marginAfter[id] as number];
@@ -92,7 +92,3 @@ const MUST_FINISH: ReadonlyMap<JobTask, string> = new Map([
   ['expand', 'expansion'],
   ['convert', 'conversion'],
 ]);
-
-function margins(unit: UnitState): Record<string, number> {
-  return Object.fromEntries(Object.entries(unit.pools).map(([id, pool]) => [id, marginOfPool(pool)]));
-}

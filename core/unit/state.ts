@@ -4,7 +4,7 @@ import type { Profile } from '../platform/profile';
 import type { Media } from '../drive/media';
 import type { SizeBasis } from '../drive/readSize';
 import type { Check, Part, TASKS, UnitDetails } from '../../schemas/unitEvent';
-import type { Override, PlanBody, StepEvidence } from '../../schemas/plan';
+import type { PlanJob } from '../../schemas/plan';
 
 export interface Place {
   readonly site: string;
@@ -28,7 +28,10 @@ export type DriveCondition = 'well' | 'suspected' | 'out-of-service' | 'failed' 
 
 export interface DriveInUnit {
   readonly kind: 'drive-in-unit';
+  /** What it goes by. */
   readonly serial: string;
+  /** The serial as it is printed, where that differs. */
+  readonly printed?: string;
   /** Where it stands; `null` once it has been taken out. */
   readonly bay: string | null;
   readonly bytes: number;
@@ -164,26 +167,19 @@ export interface SpeedMeasured {
   readonly at: string;
 }
 
-export interface StepDone {
-  readonly at: string;
-  readonly evidence?: StepEvidence;
-  /** Set when it was left out, with the reason. */
-  readonly skipped?: string;
-  /** Set when the owner went on where the record said stop. */
-  readonly override?: Override;
-}
-
-/** A plan being worked through, and how far it is. */
-export interface PlanRun {
+/** A plan that is under way and acts on this unit, as far as the shelf needs it; the rest stands in the plan's own ledger. */
+export interface PlanHere {
   readonly id: string;
-  readonly plan: PlanBody;
+  readonly job: PlanJob;
+  readonly title: string;
+  /** The members it replaces. */
+  readonly serials: readonly string[];
+  /** Steps it has, and how many of them are done or left out. */
+  readonly of: number;
+  readonly done: number;
   readonly startedAt: string;
-  readonly done: Readonly<Record<string, StepDone>>;
   /** Set while it rests or waits for another pair of hands, with the words left for them. */
   readonly paused?: { readonly at: string; readonly note: string };
-  /** How often a step was stopped. */
-  readonly refused: number;
-  readonly ended?: { readonly how: 'finished' | 'stopped'; readonly at: string; readonly note?: string };
 }
 
 /** Everything known of a unit at a moment: the fold of its events. */
@@ -213,7 +209,8 @@ export interface UnitState {
   readonly speed: { readonly baseline: SpeedMeasured | null; readonly last: SpeedMeasured | null };
   readonly upkeep: Readonly<Record<string, UpkeepTask>>;
   readonly upkeepDone: Readonly<Record<string, string>>;
-  readonly plans: Readonly<Record<string, PlanRun>>;
+  /** Plans under way. */
+  readonly plans: Readonly<Record<string, PlanHere>>;
 }
 
 export function baysOf(unit: UnitState): string[] {

@@ -253,11 +253,6 @@ describe('foldUnit', () => {
     );
   });
 
-  it('continues from a snapshot to the same state', () => {
-    const half = foldUnit(history.slice(0, 4)) as UnitState;
-    expect(canonicalJson(foldUnit(history.slice(4), half))).toBe(canonicalJson(foldUnit(history)));
-  });
-
   it('gives back the first refusal', () => {
     expect(foldUnit(history.slice(1))).toMatchObject({ code: 'not-registered' });
     expect(foldUnit([])).toMatchObject({ code: 'not-registered' });

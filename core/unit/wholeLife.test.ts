@@ -6,7 +6,7 @@ import { isRefusal } from '../value/refusal';
 import { apply } from './apply';
 import { cardOf } from './card';
 import type { RecordedEvent, UnitEvent } from './event';
-import { foldUnit, withdrawnOf } from './fold';
+import { foldUnit } from './fold';
 import { marginOfUnit } from './margin';
 import { poolCreated } from './poolCreated';
 import { preview } from './preview';
@@ -203,26 +203,35 @@ describe('what is seen and made sure of', () => {
   });
 });
 
-describe('withdrawal', () => {
-  const withdraw = (seq: number): UnitEvent => ({ kind: 'statement-withdrawn', seq, reason: 'wrong bay' });
+describe('taking back', () => {
+  /** Every entry by an act of its own, numbered as the entries are. */
+  const byActs = (...events: UnitEvent[]): RecordedEvent[] => recorded(...events).map((one) => ({ ...one, act: `act ${String(one.seq)}` }));
+  const back = (seq: number): UnitEvent => ({ kind: 'taken-back', act: `act ${String(seq)}`, reason: 'wrong bay' });
 
-  it('folds as if the entry had never been, and leaves it in the ledger', () => {
-    const history = recorded(...start, built(bays), { kind: 'drive-failed', serial: 'S3' }, withdraw(9));
-    expect(withdrawnOf(history)).toEqual(new Set([9]));
+  it('folds as if the act had never been, and leaves it in the ledger', () => {
+    const history = byActs(...start, built(bays), { kind: 'drive-failed', serial: 'S3' }, back(9));
     expect(canonicalJson(foldUnit(history))).toBe(canonicalJson(after(...start, built(bays))));
   });
 
-  it('is itself withdrawn by a later one', () => {
-    const history = recorded(...start, { kind: 'drive-failed', serial: 'S3' }, withdraw(8), withdraw(9));
-    expect((foldUnit(history) as UnitState).drives['S3']?.condition).toBe('failed');
+  it('takes every entry of the act with it', () => {
+    const together = recorded(...start, built(bays), { kind: 'drive-failed', serial: 'S3' }, { kind: 'noted', note: 'n' }, back(9)).map((one) => ({
+      ...one,
+      act: one.seq === 9 || one.seq === 10 ? 'act 9' : `act ${String(one.seq)}`,
+    }));
+    expect(canonicalJson(foldUnit(together))).toBe(canonicalJson(after(...start, built(bays))));
+  });
+
+  it('stands: it is not taken back itself', () => {
+    const history = byActs(...start, { kind: 'drive-failed', serial: 'S3' }, back(8), back(9));
+    expect((foldUnit(history) as UnitState).drives['S3']?.condition).toBe('well');
   });
 
   it('refuses when what came after rests on the entry', () => {
-    expect(refusalOf(...start, built(bays), withdraw(7))).toBe('drive-not-here');
+    expect(foldUnit(byActs(...start, built(bays), back(7)))).toMatchObject({ code: 'drive-not-here' });
   });
 
   it('changes nothing when applied to a state alone: the fold does it', () => {
     const state = after(...start);
-    expect(apply(state, withdraw(2), at(9))).toBe(state);
+    expect(apply(state, back(2), at(9))).toBe(state);
   });
 });

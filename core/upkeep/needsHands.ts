@@ -58,19 +58,8 @@ export function needsOf(unit: WatchedUnit): NeedForHands[] {
         ? []
         : [need(unit, 'upkeep-due', 40, `${state.name} · ${task.title}`, `Due on ${task.due}, ${everyWords(task)}.`, { from: startOfDay(task.due) })],
     ),
-    ...Object.values(state.plans).flatMap((run) =>
-      run.ended
-        ? []
-        : [
-            need(
-              unit,
-              'plan-open',
-              18,
-              `${state.name} · ${run.plan.title}`,
-              `${String(Object.keys(run.done).length)} of ${String(run.plan.steps.length)} steps are done.`,
-              { plan: run.id },
-            ),
-          ],
+    ...Object.values(state.plans).map(({ id, title, done, of }) =>
+      need(unit, 'plan-open', 18, `${state.name} · ${title}`, `${String(done)} of ${String(of)} steps are done.`, { plan: id }),
     ),
   ]) as NeedForHands[];
 }

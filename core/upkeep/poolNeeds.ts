@@ -17,9 +17,7 @@ export function poolNeeds(unit: WatchedUnit): NeedForHands[] {
 
 /** The plan under way that is about this drive. */
 function planAbout({ plans }: UnitState, serial: string): { plan?: string } {
-  const run = Object.values(plans).find(
-    ({ ended, plan }) => ended === undefined && plan.steps.some(({ does }) => does.some((one) => 'replaces' in one && one.replaces === serial)),
-  );
+  const run = Object.values(plans).find(({ serials }) => serials.includes(serial));
   return run ? { plan: run.id } : {};
 }
 

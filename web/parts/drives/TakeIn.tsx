@@ -7,6 +7,7 @@ import { readSize } from '~/core/drive/readSize';
 import { formatBytes } from '~/core/quantity/formatBytes';
 import { isRefusal } from '~/core/value/refusal';
 import type { DriveDescription } from '~/schemas/driveEvent';
+import { isSameSerial } from '~/core/drive/serial';
 import { Button } from '~/web/parts/form/Button';
 import { Dialog } from '~/web/parts/form/Dialog';
 import { Field } from '~/web/parts/form/Field';
@@ -42,7 +43,7 @@ export function TakeIn({ sites, orders }: Props): ReactNode {
   const add = (): void => {
     const wanted = serial.trim();
     if (wanted === '') return;
-    if (serials.some((one) => one.toUpperCase() === wanted.toUpperCase())) return setFault({ sentence: `${wanted} is in the list already.`, fields: {} });
+    if (serials.some((one) => isSameSerial(one, wanted))) return setFault({ sentence: `${wanted} is in the list already.`, fields: {} });
     setFault(null);
     setSerials([...serials, wanted]);
     setSerial('');

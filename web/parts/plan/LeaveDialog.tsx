@@ -1,9 +1,9 @@
 'use client';
 import { useState, type ReactNode } from 'react';
 import { toast } from 'sonner';
-import { leftOver } from '~/core/plan/progress';
+import { leftOver } from '~/core/planRun/progress';
 import type { PlanStep } from '~/core/plan/plan';
-import type { PlanRun } from '~/core/unit/state';
+import type { PlanRun } from '~/core/planRun/planRun';
 import { Button } from '~/web/parts/form/Button';
 import { Dialog } from '~/web/parts/form/Dialog';
 import { Field } from '~/web/parts/form/Field';

@@ -1,6 +1,6 @@
 'use client';
 import type { ReactNode } from 'react';
-import type { DryStep, DryStop } from '~/core/plan/dryRun';
+import { byBays, type DryStep, type DryStop } from '~/core/plan/dryRun';
 import type { PlanBody } from '~/core/plan/plan';
 import type { PlanRisk } from '~/core/plan/timeline';
 import { formatBytes } from '~/core/quantity/formatBytes';
@@ -51,7 +51,7 @@ export function PlanAhead({ plan, ahead, risks, pools }: Props): ReactNode {
       )}
       {[...new Set(hazards.map(({ sentence }) => sentence))].map((sentence) => (
         <p key={sentence} className="mt-2 text-thinned">
-          {sentence.replaceAll('planned-', 'bay ')}
+          {byBays(sentence)}
         </p>
       ))}
       {locks.map(({ code, sentence, back }) => (

@@ -1,6 +1,7 @@
 import type { ReactNode } from 'react';
 import type { PlanStep } from '~/core/plan/plan';
-import type { PlanRun, UnitState } from '~/core/unit/state';
+import type { PlanRun } from '~/core/planRun/planRun';
+import type { UnitState } from '~/core/unit/state';
 
 /** The plan on paper: tick boxes, serials in large type, cautions, and room for values written by hand. */
 export function PlanSheet({ unit, run }: { readonly unit: UnitState; readonly run: PlanRun }): ReactNode {

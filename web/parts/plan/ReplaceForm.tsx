@@ -75,13 +75,13 @@ export function ReplaceForm({ id, version, unit, drawers, serial: asked, mayReco
 
   if (!old || !pool) return <p className="text-muted">No member stands in this unit: there is nothing to replace.</p>;
   const mates = ageMatesOf(unit, pool, old);
-  const running = Object.values(unit.plans).find(({ ended, plan }) => !ended && plan.job !== 'commission' && plan.job !== 'rescue');
+  const running = Object.values(unit.plans).find(({ job: of }) => of !== 'commission' && of !== 'rescue');
 
   return (
     <div className="grid items-start gap-6 lg:grid-cols-[minmax(0,1fr)_380px]">
       <div className="grid gap-5">
         {running && (
-          <Notice title={`“${running.plan.title}” is under way`}>
+          <Notice title={`“${running.title}” is under way`}>
             <Link href={`/units/${id}/plans/${running.id}`} className="text-action underline">
               Go on with it
             </Link>

@@ -1,5 +1,5 @@
 import type { ReactNode } from 'react';
-import type { PlanRun } from '~/core/unit/state';
+import type { PlanRun } from '~/core/planRun/planRun';
 
 interface Props {
   readonly run: PlanRun;

@@ -2,13 +2,14 @@
 import Link from 'next/link';
 import { useState, type ReactNode } from 'react';
 import { dryRun } from '~/core/plan/dryRun';
-import { nextStep, waitsFor, waitsForJob } from '~/core/plan/progress';
+import { nextStep, waitsFor, waitsForJob } from '~/core/planRun/progress';
 import type { PlanStep, StepEvidence } from '~/core/plan/plan';
 import { planRisk } from '~/core/plan/timeline';
 import { hoursWords } from '~/core/quantity/hoursWords';
 import { estimateOfJob } from '~/core/rebuild/estimateOfJob';
 import { frontOf } from '~/core/unit/card';
-import type { Job, PlanRun, UnitState } from '~/core/unit/state';
+import type { PlanRun } from '~/core/planRun/planRun';
+import type { Job, UnitState } from '~/core/unit/state';
 import { Button } from '~/web/parts/form/Button';
 import { Notice } from '~/web/parts/form/Notice';
 import { Moment } from '~/web/parts/unit/Moment';
@@ -26,6 +27,7 @@ interface Props {
   readonly id: string;
   readonly version: number;
   readonly unit: UnitState;
+  readonly planId: string;
   readonly run: PlanRun;
   readonly initial: string | undefined;
   readonly mayRecord: boolean;
@@ -51,8 +53,8 @@ function hoursLeft(unit: UnitState, step: PlanStep, used: Props['used'], now: st
 const KIND_WORDS = { check: 'Check', act: 'Do', wait: 'Wait', record: 'Write down' } as const;
 
 /** A plan as it is worked through: steps on the left, one large in the middle, on the right what it risks and when. */
-export function Runner({ id, version, unit: recorded, run: recordedRun, initial, mayRecord, isOwner, used, now }: Props): ReactNode {
-  const worker = useRun({ id, version, unit: recorded, run: recordedRun });
+export function Runner({ id, version, unit: recorded, planId, run: recordedRun, initial, mayRecord, isOwner, used, now }: Props): ReactNode {
+  const worker = useRun({ id, version, unit: recorded, plan: planId, run: recordedRun });
   const { unit, run, queue, busy, fault, stopped, conflict, confirm, tell } = worker;
   const { plan, done, ended, paused } = run;
   const next = nextStep(run);
@@ -267,7 +269,7 @@ export function Runner({ id, version, unit: recorded, run: recordedRun, initial,
           </button>
           {mayRecord && !ended && (
             <>
-              <Link href={`/units/${id}/plans/${run.id}/sheet`} className="text-action underline">
+              <Link href={`/units/${id}/plans/${planId}/sheet`} className="text-action underline">
                 Enter a sheet filled by hand
               </Link>
               <button type="button" className="text-action underline" onClick={() => setLeaving('hand-over')}>

@@ -3,7 +3,7 @@ import { useRouter } from 'next/navigation';
 import { useState, type ReactNode } from 'react';
 import { toast } from 'sonner';
 import type { PlanStep, StepEvidence } from '~/core/plan/plan';
-import type { PlanRun } from '~/core/unit/state';
+import type { PlanRun } from '~/core/planRun/planRun';
 import { Button } from '~/web/parts/form/Button';
 import { Notice } from '~/web/parts/form/Notice';
 import { useSending } from '~/web/parts/form/useSending';
@@ -20,10 +20,12 @@ const EMPTY: Row = { isDone: false, when: '', text: '' };
 export function SheetForm({
   id,
   version,
-  run: { id: plan, plan: body, done },
+  plan,
+  run: { plan: body, done },
 }: {
   readonly id: string;
   readonly version: number;
+  readonly plan: string;
   readonly run: PlanRun;
 }): ReactNode {
   const router = useRouter();

@@ -2,7 +2,7 @@
 import Link from 'next/link';
 import { useState, type ReactNode } from 'react';
 import type { Interlock } from '~/core/plan/interlock';
-import { isSameSerial } from '~/core/plan/interlock';
+import { whichSerial } from '~/core/drive/whichSerial';
 import type { Override } from '~/core/plan/plan';
 import { Button } from '~/web/parts/form/Button';
 import { Field } from '~/web/parts/form/Field';
@@ -60,7 +60,7 @@ export function StopPanel({ interlocks, unitId, wrongBay, isOwner, busy, onOverr
           <Field label="Its serial" value={serial} autoComplete="off" className="field font-mono" onChange={(event) => setSerial(event.target.value)} />
           <Field label="Why" value={reason} maxLength={400} autoComplete="off" onChange={(event) => setReason(event.target.value)} />
           <div className="flex justify-end">
-            <Button look="grave" type="submit" disabled={busy || reason.trim() === '' || !isSameSerial(serial, about)}>
+            <Button look="grave" type="submit" disabled={busy || reason.trim() === '' || whichSerial(serial, [about]) === null}>
               Go on against the record
             </Button>
           </div>

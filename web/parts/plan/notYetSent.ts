@@ -2,6 +2,8 @@ import type { Override, StepEvidence } from '~/core/plan/plan';
 
 /** A step that was confirmed here and has not reached the server: kept in this browser until it has. */
 export interface NotYetSent {
+  /** The act it becomes: sent twice, it is written once. */
+  readonly act: string;
   readonly step: string;
   readonly title: string;
   readonly evidence: StepEvidence;

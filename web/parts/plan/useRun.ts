@@ -2,12 +2,16 @@
 import { useRouter } from 'next/navigation';
 import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
 import { toast } from 'sonner';
-import { attempt } from '~/core/plan/attempt';
 import type { Interlock } from '~/core/plan/interlock';
 import type { Override, PlanStep, StepEvidence } from '~/core/plan/plan';
-import { apply } from '~/core/unit/apply';
-import type { PlanRun, UnitState } from '~/core/unit/state';
+import { doStep } from '~/core/plan/run/doStep';
+import type { PlanRun } from '~/core/planRun/planRun';
+import type { UnitState } from '~/core/unit/state';
 import { isRefusal } from '~/core/value/refusal';
+import { ahead } from '~/core/world/ahead';
+import { planLedger, unitLedger } from '~/core/world/ledger';
+import { emptyLedger, planIn, unitIn, worldOf, type World } from '~/core/world/world';
+import { newId } from '~/web/parts/form/newId';
 import { NO_ANSWER, send } from '~/web/parts/form/send';
 import { keepNotYetSent, keptText, keyOf, parseKept, subscribeKept, type NotYetSent } from './notYetSent';
 
@@ -31,6 +35,7 @@ interface Given {
   readonly id: string;
   readonly version: number;
   readonly unit: UnitState;
+  readonly plan: string;
   readonly run: PlanRun;
 }
 
@@ -39,7 +44,7 @@ interface Given {
  * model here, kept as "not yet sent", and sent in order once the network is back. What somebody else recorded in the
  * meantime is shown, and a person decides.
  */
-export function useRun({ id, version, unit, run }: Given) {
+export function useRun({ id, version, unit, plan, run }: Given) {
   const router = useRouter();
   const [busy, setBusy] = useState(false);
   const [fault, setFault] = useState<string | null>(null);
@@ -47,9 +52,9 @@ export function useRun({ id, version, unit, run }: Given) {
   const [conflict, setConflict] = useState<Conflict | null>(null);
   const newest = useRef(version);
   const flushing = useRef(false);
-  const address = `/api/v1/units/${id}/plans/${run.id}`;
+  const address = `/api/v1/units/${id}/plans/${plan}`;
 
-  const key = keyOf(id, run.id);
+  const key = keyOf(id, plan);
   const text = useSyncExternalStore(
     subscribeKept,
     () => keptText(key),
@@ -61,24 +66,26 @@ export function useRun({ id, version, unit, run }: Given) {
     newest.current = Math.max(newest.current, version);
   }, [version]);
 
-  /** The unit as it is once what waits here is counted in. */
+  /** The unit and the plan as they are once what waits here is counted in. */
   const local = useMemo(() => {
-    let state = unit;
-    for (const { step: stepId, evidence, happenedAt } of queue) {
-      const step = run.plan.steps.find((one) => one.id === stepId);
-      if (!step || Object.hasOwn(state.plans[run.id]?.done ?? {}, stepId)) continue;
-      const seen = attempt(state, step, evidence, happenedAt);
-      if (isRefusal(seen)) continue;
-      const done = apply(seen.after, { kind: 'step-done', plan: run.id, step: stepId, evidence, causes: seen.events.length }, happenedAt);
-      if (!isRefusal(done)) state = done;
+    let world: World = worldOf([
+      { ...emptyLedger(unitLedger(id)), state: unit },
+      { ...emptyLedger(planLedger(plan)), state: run },
+    ]);
+    for (const { step, evidence, happenedAt } of queue) {
+      const seen = doStep(world, { plan, step, evidence, happenedAt, isOwner: false });
+      if (isRefusal(seen) || seen.kind === 'stopped') continue;
+      const after = ahead(world, seen.entries, happenedAt);
+      if (!isRefusal(after)) world = after;
     }
-    return { unit: state, run: state.plans[run.id] ?? run };
-  }, [unit, run, queue]);
+    return { world, unit: unitIn(world, id) ?? unit, run: planIn(world, plan) ?? run };
+  }, [id, unit, plan, run, queue]);
 
   const post = useCallback(
     (entry: NotYetSent, at: number) =>
       send('POST', `${address}/steps`, {
         expectedVersion: at,
+        act: entry.act,
         step: entry.step,
         evidence: entry.evidence,
         happenedAt: entry.happenedAt,
@@ -87,18 +94,11 @@ export function useRun({ id, version, unit, run }: Given) {
     [address],
   );
 
-  /** True when the server has this very step already: it was received, and only the answer was lost. */
-  const isThere = useCallback(
-    async (entry: NotYetSent): Promise<boolean> => {
-      const sent = await send('GET', `/api/v1/units/${id}`);
-      if (sent.kind !== 'done') return false;
-      const of = sent.answer as unknown as { readonly version: number; readonly state: UnitState };
-      newest.current = of.version;
-      const done = of.state.plans[run.id]?.done[entry.step];
-      return done !== undefined && done.at === new Date(entry.happenedAt).toISOString();
-    },
-    [id, run.id],
-  );
+  /** The version the unit has by now, whoever recorded what in the meantime. */
+  const lookAgain = useCallback(async (): Promise<void> => {
+    const sent = await send('GET', `/api/v1/units/${id}`);
+    if (sent.kind === 'done') newest.current = Number(sent.answer['version']);
+  }, [id]);
 
   const flush = useCallback(async (): Promise<void> => {
     if (flushing.current) return;
@@ -108,12 +108,11 @@ export function useRun({ id, version, unit, run }: Given) {
         const [entry, ...rest] = waiting as [NotYetSent, ...NotYetSent[]];
         const sent = await post(entry, newest.current);
         if (sent.kind === 'refused') {
-          if (sent.code === NO_ANSWER) return;
-          if (!(await isThere(entry))) {
-            setConflict({ sentence: sent.sentence, entry });
-            return;
-          }
-        } else newest.current = Number(sent.answer['version']);
+          // One the server has already, and of which only the answer was lost, is answered as the first time.
+          if (sent.code !== NO_ANSWER) setConflict({ sentence: sent.sentence, entry });
+          return;
+        }
+        newest.current = Number(sent.answer['version']);
         keepNotYetSent(key, rest);
         if (rest.length === 0) {
           toast('Sent: everything that was done here is recorded.');
@@ -123,7 +122,7 @@ export function useRun({ id, version, unit, run }: Given) {
     } finally {
       flushing.current = false;
     }
-  }, [key, waitingNow, post, isThere, router]);
+  }, [key, waitingNow, post, router]);
 
   useEffect(() => {
     if (queue.length === 0 || conflict) return undefined;
@@ -142,6 +141,7 @@ export function useRun({ id, version, unit, run }: Given) {
     setFault(null);
     setStopped(null);
     const entry: NotYetSent = {
+      act: newId(),
       step: step.id,
       title: step.title,
       evidence,
@@ -169,12 +169,12 @@ export function useRun({ id, version, unit, run }: Given) {
         }
       }
       // No network: the same model decides here.
-      const seen = attempt(local.unit, step, evidence, entry.happenedAt);
+      const seen = doStep(local.world, { plan, step: step.id, evidence, happenedAt: entry.happenedAt, isOwner: false });
       if (isRefusal(seen)) {
         setFault(seen.sentence);
         return false;
       }
-      if (seen.interlocks.length > 0) {
+      if (seen.kind === 'stopped') {
         setStopped({ step: step.id, evidence, interlocks: seen.interlocks });
         return false;
       }
@@ -211,7 +211,7 @@ export function useRun({ id, version, unit, run }: Given) {
       router.refresh();
       return;
     }
-    await isThere(conflict.entry);
+    await lookAgain();
     await flush();
   };
 

@@ -1,5 +1,6 @@
 'use client';
 import { useState, type ReactNode } from 'react';
+import { whichSerial } from '~/core/drive/whichSerial';
 import { Button } from '~/web/parts/form/Button';
 import { Notice } from '~/web/parts/form/Notice';
 import { Serial } from '~/web/parts/unit/Serial';
@@ -11,7 +12,7 @@ export function HazardCheck({ recorder }: { readonly recorder: Recorder }): Reac
   const [typed, setTyped] = useState('');
   if (!pending) return null;
   const serial = pending.hazards.flatMap(({ serials }) => serials)[0];
-  const isRight = serial === undefined || typed.trim().toUpperCase() === serial.slice(-4).toUpperCase() || typed.trim().toUpperCase() === serial.toUpperCase();
+  const isRight = serial === undefined || whichSerial(typed, [serial]) !== null;
   return (
     <form
       className="grid gap-3"

@@ -44,16 +44,13 @@ export function useRecord(onDone: () => void = () => undefined) {
       return;
     }
     setPending(null);
-    const now = Number(sent.answer['version']);
+    const act = String(sent.answer['act']);
     toast(`Recorded: ${sentence}`, {
       duration: 12_000,
       action: {
         label: 'Undo',
         onClick: () =>
-          void send('POST', `/api/v1/units/${unit}/events`, {
-            expectedVersion: now,
-            event: { kind: 'statement-withdrawn', seq: now, reason: 'taken back at once' },
-          }).then((undone) => {
+          void send('POST', `/api/v1/acts/${act}/back`, { reason: 'taken back at once' }).then((undone) => {
             toast(undone.kind === 'done' ? 'Withdrawn. Both entries stay in the ledger.' : undone.sentence);
             router.refresh();
           }),

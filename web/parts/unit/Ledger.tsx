@@ -11,6 +11,8 @@ import { Moment } from './Moment';
 
 export interface LedgerLine {
   readonly seq: number;
+  /** The act it came by. */
+  readonly act: string;
   readonly happenedAt: string;
   readonly recordedAt: string;
   readonly recordedBy: string;
@@ -19,32 +21,26 @@ export interface LedgerLine {
   readonly mayWithdraw: boolean;
 }
 
+/** As many entries that go together are named. */
+const MOST_TOGETHER = 6;
 /** Entered this much after it happened, an entry says so. */
 const LATE_MS = 36e5;
 
-/** The ledger as sentences, newest first; an entry that was wrong is withdrawn by another, never deleted. */
-export function Ledger({
-  id,
-  version,
-  lines,
-  mayRecord,
-}: {
-  readonly id: string;
-  readonly version: number;
-  readonly lines: readonly LedgerLine[];
-  readonly mayRecord: boolean;
-}): ReactNode {
+/** The ledger as sentences, newest first; what was wrong is taken back, with all that was recorded with it, and never deleted. */
+export function Ledger({ lines, mayRecord }: { readonly lines: readonly LedgerLine[]; readonly mayRecord: boolean }): ReactNode {
   const router = useRouter();
   const { busy, fault, run, setFault } = useSending();
   const [wrong, setWrong] = useState<LedgerLine | null>(null);
   const [reason, setReason] = useState('');
+  const together = lines.filter((line) => line.act === wrong?.act && line.seq !== wrong.seq);
   const withdraw = async (): Promise<void> => {
     if (!wrong) return;
-    const event = { kind: 'statement-withdrawn', seq: wrong.seq, reason: reason.trim() };
-    if (!(await run('POST', `/api/v1/units/${id}/events`, { expectedVersion: version, event }))) return;
+    if (!(await run('POST', `/api/v1/acts/${wrong.act}/back`, { reason: reason.trim() }))) return;
     setWrong(null);
     toast('Withdrawn. Both entries stay in the ledger.');
-    router.refresh();
+    // With its first entry the unit itself was not so.
+    if ([wrong, ...together].some(({ seq }) => seq === 1)) router.push('/');
+    else router.refresh();
   };
   return (
     <>
@@ -104,6 +100,17 @@ export function Ledger({
           }}
         >
           <p>“{wrong?.words}” stays in the ledger and no longer counts; everything after it is worked out anew.</p>
+          {together.length > 0 && (
+            <div data-together>
+              <p>It was recorded together with what follows, which goes with it:</p>
+              <ul className="list-disc pl-5">
+                {together.slice(0, MOST_TOGETHER).map(({ seq, words }) => (
+                  <li key={seq}>{words}</li>
+                ))}
+                {together.length > MOST_TOGETHER && <li>and {together.length - MOST_TOGETHER} more</li>}
+              </ul>
+            </div>
+          )}
           {fault && <Notice grave>{fault.sentence}</Notice>}
           <Field
             label="Why it was not so"

@@ -8,6 +8,7 @@ import type { UnitEvent } from '~/core/unit/event';
 import { baysOf, driveInBay, type UnitState } from '~/core/unit/state';
 import { isRefusal } from '~/core/value/refusal';
 import type { DriveDescription } from '~/schemas/driveEvent';
+import { isSameSerial } from '~/core/drive/serial';
 import { Button } from '~/web/parts/form/Button';
 import { Field } from '~/web/parts/form/Field';
 import { Notice } from '~/web/parts/form/Notice';
@@ -45,7 +46,7 @@ export function ScanIn({ id, version, unit, from, onDone }: Props): ReactNode {
     const wanted = serial.trim();
     if (wanted === '' || next === undefined) return;
     setFault(null);
-    if (scanned.some((one) => one.serial.toUpperCase() === wanted.toUpperCase())) return setFault(`${wanted} is in the list already.`);
+    if (scanned.some((one) => isSameSerial(one.serial, wanted))) return setFault(`${wanted} is in the list already.`);
     setBusy(true);
     const known = await send('GET', `/api/v1/drives/${encodeURIComponent(wanted)}`);
     setBusy(false);

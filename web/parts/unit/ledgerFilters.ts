@@ -60,7 +60,7 @@ export const LEDGER_FILTERS: readonly { readonly id: string; readonly words: str
   {
     id: 'upkeep',
     words: 'Upkeep and plans',
-    kinds: ['upkeep-planned', 'upkeep-dropped', 'upkeep-done', 'plan-started', 'step-done', 'step-skipped', 'plan-ended'],
+    kinds: ['upkeep-planned', 'upkeep-dropped', 'upkeep-done', 'plan-began', 'plan-step', 'plan-paused', 'plan-ended'],
   },
-  { id: 'notes', words: 'Notes', kinds: ['noted', 'statement-withdrawn'] },
+  { id: 'notes', words: 'Notes', kinds: ['noted', 'taken-back'] },
 ];

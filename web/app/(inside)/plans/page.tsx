@@ -1,5 +1,5 @@
 import Link from 'next/link';
-import { nextStep } from '~/core/plan/progress';
+import { nextStep } from '~/core/planRun/progress';
 import { readPlans } from '~/service/planOperations';
 import { readUnitsToPlan } from '~/service/readPlanStart';
 import { ButtonLink } from '~/web/parts/form/Button';
@@ -73,10 +73,10 @@ export default insidePage('reader', async ({ app }) => {
             </tr>
           </thead>
           <tbody>
-            {plans.map(({ unit, run }) => (
-              <tr key={unit + run.id} className="border-t border-line">
+            {plans.map(({ id, unit, run }) => (
+              <tr key={id} className="border-t border-line">
                 <td className="px-3 py-1.5">
-                  <Link href={`/units/${unit}/plans/${run.id}`} className="font-semibold underline decoration-line">
+                  <Link href={`/units/${unit}/plans/${id}`} className="font-semibold underline decoration-line">
                     {run.plan.title}
                   </Link>
                 </td>

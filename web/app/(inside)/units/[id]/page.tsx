@@ -4,7 +4,7 @@ import { standingOfUnit } from '~/core/unit/margin';
 import { standingWords } from '~/core/unit/standingWords';
 import { baysOf } from '~/core/unit/state';
 import { eventWords } from '~/core/record/eventWords';
-import { nextStep } from '~/core/plan/progress';
+import { nextStep } from '~/core/planRun/progress';
 import { readOrganisation } from '~/service/readSettings';
 import { readUnit } from '~/service/readUnit';
 import { mayAct } from '~/service/viewer';
@@ -42,12 +42,12 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
   const unit = await readUnit(app, params['id'] ?? '', now, query['ledger'] === 'all' ? MORE_ENTRIES : MOST_ENTRIES, filter?.kinds);
   if (!unit) notFound();
   const { currency } = await readOrganisation(app);
-  const { id, version, state, fill, ledger, withdrawn, needs, papers, used, hasMore } = unit;
+  const { id, version, state, fill, ledger, withdrawn, needs, papers, used, hasMore, plans } = unit;
   const mayRecord = mayAct(viewer, 'keeper');
   const standing = standingOfUnit(state);
   const bay = typeof query['bay'] === 'string' && baysOf(state).includes(query['bay']) ? query['bay'] : undefined;
   const view = VIEWS.find(([name]) => name === query['view'])?.[0] ?? 'bays';
-  const openPlan = Object.values(state.plans).find(({ ended }) => ended === undefined);
+  const [openPlan] = plans;
   const common = { id, version, unit: state, mayRecord };
   return (
     <div className="flex min-h-full max-lg:flex-col lg:h-full">
@@ -78,9 +78,10 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
         {openPlan && (
           <p className="border-l-4 border-action bg-chosen px-4 py-2">
             <Link href={`/units/${id}/plans/${openPlan.id}`} className="font-semibold text-action underline">
-              {openPlan.plan.title}
+              {openPlan.run.plan.title}
             </Link>
-            : {Object.keys(openPlan.done).length} of {openPlan.plan.steps.length} steps done; next, {(nextStep(openPlan)?.title ?? 'finish it').toLowerCase()}.
+            : {Object.keys(openPlan.run.done).length} of {openPlan.run.plan.steps.length} steps done; next,{' '}
+            {(nextStep(openPlan.run)?.title ?? 'finish it').toLowerCase()}.
           </p>
         )}
         <ViewLinks
@@ -119,17 +120,16 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
               </span>
             </div>
             <Ledger
-              id={id}
-              version={version}
               mayRecord={mayRecord}
-              lines={ledger.map(({ seq, happenedAt, recordedAt, recordedBy, event }) => ({
+              lines={ledger.map(({ seq, act, happenedAt, recordedAt, recordedBy, event }) => ({
                 seq,
+                act,
                 happenedAt,
                 recordedAt,
                 recordedBy,
                 words: eventWords(event),
-                isWithdrawn: withdrawn.has(seq),
-                mayWithdraw: event.kind !== 'unit-registered' && event.kind !== 'statement-withdrawn',
+                isWithdrawn: withdrawn.has(act),
+                mayWithdraw: event.kind !== 'taken-back',
               }))}
             />
             {hasMore && (

@@ -14,7 +14,7 @@ export default insidePage('reader', async ({ app, viewer, params }) => {
   const found = await readRescue(app, params['id']);
   if (!found) notFound();
   const { unit, rescue } = found;
-  const running = Object.values(unit.state.plans).find(({ ended, plan }) => !ended && plan.job === 'rescue');
+  const running = Object.values(unit.state.plans).find(({ job }) => job === 'rescue');
   return (
     <div className="grid max-w-[1040px] gap-5 p-5 max-sm:p-4" data-rescue>
       <div>

@@ -1,7 +1,7 @@
 import { notFound } from 'next/navigation';
-import { own } from '~/core/value/own';
 import { isRefusal } from '~/core/value/refusal';
 import { readUsed } from '~/service/readUnit';
+import { findRun } from '~/service/stepOperations';
 import { findUnit } from '~/service/unitOperations';
 import { mayAct } from '~/service/viewer';
 import { PlanSheet } from '~/web/parts/plan/PlanSheet';
@@ -11,19 +11,19 @@ import { insidePage } from '~/web/server/insidePage';
 export const metadata = { title: 'Plan' };
 
 export default insidePage('reader', async ({ app, viewer, params, query, now }) => {
-  const unit = await findUnit(app, params['id']);
-  if (isRefusal(unit)) notFound();
-  const run = own(unit.state.plans, params['plan'] ?? '');
-  if (!run) notFound();
+  const [unit, found] = [await findUnit(app, params['id']), await findRun(app, params['id'], params['plan'])];
+  if (isRefusal(unit) || isRefusal(found)) notFound();
+  const { id: plan, run } = found.plan;
   const used = await readUsed(app, unit.id);
   const step = typeof query['step'] === 'string' ? query['step'] : undefined;
   return (
     <>
       <Runner
-        key={run.id}
+        key={plan}
         id={unit.id}
         version={unit.version}
         unit={unit.state}
+        planId={plan}
         run={run}
         initial={step}
         mayRecord={mayAct(viewer, 'keeper')}

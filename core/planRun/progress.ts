@@ -1,5 +1,6 @@
-import type { Job, PlanRun } from '../unit/state';
-import type { PlanStep } from './plan';
+import type { Job } from '../unit/state';
+import type { PlanRun } from './planRun';
+import type { PlanStep } from '../../schemas/plan';
 
 /** The steps that must be done before this one and are not: empty when it may be done now. */
 export function waitsFor({ plan, done }: Pick<PlanRun, 'plan' | 'done'>, step: PlanStep): PlanStep[] {

@@ -5,8 +5,13 @@ import type { UnitEvent } from '~/core/unit/event';
 import { canonicalJson } from '~/core/value/canonicalJson';
 import { isRefusal } from '~/core/value/refusal';
 import { unitById } from '~/store/units';
-import { append, rebuildProjections, type Entry } from './unitLedger';
-import { testShelf, type TestShelf } from './testing/testShelf';
+import { recordAct } from './recordAct';
+import { rebuildProjections } from './rebuild';
+import { takeBackAct } from './takeBackAct';
+import { entriesOf } from '~/store/acts';
+import { unitLedger } from '~/core/world/ledger';
+import type { Act } from '~/core/world/act';
+import { testShelf, type TestShelf } from '../testing/testShelf';
 
 let shelf: TestShelf;
 let keeper: string;
@@ -25,11 +30,21 @@ const newUnit = (name: string, serials: string[], pool: object | null = { scheme
   drives: serials.map((serial, i) => ({ bay: String(i + 1), serial, bytes: 8e12, basis: 'exact' })),
   ...(pool ? { pool } : {}),
 });
-const put = (name: string, pool?: object | null) => shelf.ask('POST', '/units', keeper, newUnit(name, [`${name}-1`, `${name}-2`, `${name}-3`], pool));
+const put = (name: string, pool?: object | null) =>
+  shelf.ask(
+    'POST',
+    '/units',
+    keeper,
+    newUnit(
+      name,
+      [1, 2, 3].map((n) => `${name.toUpperCase()}-${String(n)}`),
+      pool,
+    ),
+  );
 const counts = async () => {
   const { rows } = await sql<{
     n: string;
-  }>`select (select count(*) from event) || ' ' || (select count(*) from unit_now) || ' ' || (select count(*) from drive_now) as n`.execute(shelf.app.db);
+  }>`select (select count(*) from entry) || ' ' || (select count(*) from unit_now) || ' ' || (select count(*) from drive_now) as n`.execute(shelf.app.db);
   return rows[0]?.n;
 };
 
@@ -37,20 +52,20 @@ describe('putting a unit on the shelf', () => {
   it('stores the unit, its drives and its pool, and says what it erased', async () => {
     const { status, body } = await put('Avocet');
     expect(status).toBe(201);
-    expect(body).toMatchObject({ version: 6, margin: 1, standing: 'well', hazards: [{ code: 'erases', serials: ['Avocet-1', 'Avocet-2', 'Avocet-3'] }] });
+    expect(body).toMatchObject({ version: 6, margin: 1, standing: 'well', hazards: [{ code: 'erases', serials: ['AVOCET-1', 'AVOCET-2', 'AVOCET-3'] }] });
     const again = await shelf.ask('GET', `/units/${String(body['id'])}`, keeper);
-    expect(again.body['state'].pools['pool-1'].bands[0].members).toEqual(['Avocet-1', 'Avocet-2', 'Avocet-3']);
+    expect(again.body['state'].pools['pool-1'].bands[0].members).toEqual(['AVOCET-1', 'AVOCET-2', 'AVOCET-3']);
     const { found } = (await shelf.ask('GET', '/find?q=cet-2', keeper)).body;
-    expect(found).toMatchObject([{ kind: 'drive', title: 'Avocet-2', href: `/units/${String(body['id'])}?bay=2` }]);
+    expect(found).toMatchObject([{ kind: 'drive', title: 'AVOCET-2', href: `/units/${String(body['id'])}?bay=2` }]);
   });
 
   it.each<[string, (unit: ReturnType<typeof newUnit>) => object, number, string]>([
     ['a name that is taken', (unit) => ({ ...unit, name: 'aVOCET' }), 409, '#/name'],
     [
-      'a drive that stands elsewhere',
-      (unit) => ({ ...unit, drives: [{ bay: '1', serial: 'Avocet-1', bytes: 8e12, basis: 'exact' }], pool: { scheme: 'separate' } }),
+      'a drive that stands elsewhere, in whatever case',
+      (unit) => ({ ...unit, drives: [{ bay: '1', serial: ' avocet-1', bytes: 8e12, basis: 'exact' }], pool: { scheme: 'separate' } }),
       409,
-      '#/drives',
+      '#/drives/0',
     ],
     ['one serial twice', (unit) => ({ ...unit, drives: unit.drives.map((drive) => ({ ...drive, serial: 'same' })) }), 422, '#/drives/1/serial'],
     ['a serial missing', (unit) => ({ ...unit, drives: [{ bay: '1', bytes: 8e12, basis: 'exact' }] }), 422, '#/drives/0/serial'],
@@ -66,16 +81,16 @@ describe('putting a unit on the shelf', () => {
   });
 
   it('keeps a formula-looking serial as text, and sets it off on the sheet it hands out', async () => {
-    const serial = '=HYPERLINK("http://x")';
-    const { body } = await shelf.ask('POST', '/units', keeper, newUnit('Curlew', [serial, '+1', '@x'], null));
+    const serial = '=HYPERLINK("HTTP://X")';
+    const { body } = await shelf.ask('POST', '/units', keeper, newUnit('Curlew', [serial, '+1', '@X'], null));
     expect((await shelf.ask('GET', `/units/${String(body['id'])}`, keeper)).body['state'].drives[serial].serial).toBe(serial);
     const { body: sheet, headers } = await shelf.ask('GET', `/units/${String(body['id'])}/drives.csv`, keeper);
     expect(headers.get('content-disposition')).toBe('attachment; filename="Curlew-drives.csv"');
     expect(String(sheet['text']).split('\r\n')).toEqual([
       'bay,size,bytes,serial,model,price',
-      `1,,8000000000000,"'=HYPERLINK(""http://x"")",,`,
+      `1,,8000000000000,"'=HYPERLINK(""HTTP://X"")",,`,
       `2,,8000000000000,"'+1",,`,
-      `3,,8000000000000,"'@x",,`,
+      `3,,8000000000000,"'@X",,`,
       '',
     ]);
   });
@@ -100,12 +115,12 @@ describe('recording what happened', () => {
   it('goes by the version the author looked at', async () => {
     const { body: unit } = await put('Egret');
     const record = (expectedVersion: number) =>
-      shelf.ask('POST', `/units/${String(unit['id'])}/events`, keeper, { expectedVersion, event: { kind: 'drive-failed', serial: 'Egret-2' } });
+      shelf.ask('POST', `/units/${String(unit['id'])}/events`, keeper, { expectedVersion, event: { kind: 'drive-failed', serial: 'EGRET-2' } });
     const [first, second] = await Promise.all([record(6), record(6)]);
     expect([first.status, second.status].sort()).toEqual([201, 409]);
     const { body } = await shelf.ask('GET', `/units/${String(unit['id'])}/events`, keeper);
     expect(body).toMatchObject({ version: 7 });
-    expect((body['events'] as object[]).at(-1)).toMatchObject({ seq: 7, event: { kind: 'drive-failed', serial: 'Egret-2' }, recordedBy: 'A keeper' });
+    expect((body['events'] as object[]).at(-1)).toMatchObject({ seq: 7, event: { kind: 'drive-failed', serial: 'EGRET-2' }, recordedBy: 'A keeper' });
   });
 
   it('refuses what cannot have happened, what is not known, and what has not happened yet', async () => {
@@ -116,8 +131,8 @@ describe('recording what happened', () => {
       code: 'bay-occupied',
       errors: [{ pointer: '#/event/bay' }],
     });
-    expect((await record({ event: { kind: 'drive-vanished', serial: 'Fulmar-1' } })).status).toBe(422);
-    expect((await record({ happenedAt: '2999-01-01T00:00:00Z', event: { kind: 'drive-failed', serial: 'Fulmar-1' } })).body).toMatchObject({
+    expect((await record({ event: { kind: 'drive-vanished', serial: 'FULMAR-1' } })).status).toBe(422);
+    expect((await record({ happenedAt: '2999-01-01T00:00:00Z', event: { kind: 'drive-failed', serial: 'FULMAR-1' } })).body).toMatchObject({
       code: 'in-the-future',
     });
     expect((await shelf.ask('POST', '/units/nonsense/events', keeper, { expectedVersion: 1, event: { kind: 'drive-failed', serial: 'x' } })).status).toBe(404);
@@ -147,47 +162,38 @@ describe('recording what happened', () => {
       enclosures: [{ name: 'Head', bays: ['1'] }],
     } as UnitEvent;
     const inserted = (serial: string): UnitEvent => ({ kind: 'drive-inserted', bay: '1', drive: { serial, bytes: 8, basis: 'exact' } });
-    await append(
-      shelf.app.db,
-      id,
-      0,
-      [
-        { event: registered, happenedAt: at(0) },
-        { event: inserted('G2'), happenedAt: at(30) },
-      ],
-      'test',
-    );
+    const recordAt = (minute: number, ...events: UnitEvent[]) => recordAct(shelf.app.db, act(id, at(minute), events));
+    await recordAt(0, registered);
+    await recordAt(30, inserted('G2'));
     // Remembered later: another drive was in that bay before.
-    const late = await append(
-      shelf.app.db,
-      id,
-      2,
-      [
-        { event: inserted('G1'), happenedAt: at(10) },
-        { event: { kind: 'drive-removed', serial: 'G1' }, happenedAt: at(20) },
-      ],
-      'test',
-    );
+    expect(isRefusal(await recordAt(10, inserted('G1')))).toBe(true);
+    const late = await recordAt(10, inserted('G1'), { kind: 'drive-removed', serial: 'G1' });
     expect(isRefusal(late)).toBe(false);
     const unit = await unitById(shelf.app.db, id);
     expect([unit?.version, unit?.state.drives['G1']?.condition, unit?.state.drives['G2']?.bay]).toEqual([4, 'removed', '1']);
     // One that makes what came after impossible is refused.
-    expect(await append(shelf.app.db, id, 4, [{ event: inserted('G0'), happenedAt: at(25) }], 'test')).toMatchObject({ code: 'bay-occupied' });
+    expect(await recordAt(25, inserted('G0'))).toMatchObject({ code: 'bay-occupied' });
   });
 });
+
+/** Events of one unit as an act of somebody's. */
+function act(id: string, happenedAt: string, events: readonly UnitEvent[]): Act {
+  const entries = events.map((event) => ({ ledger: unitLedger(id), event }));
+  return { kind: 'act', id: randomUUID(), by: { kind: 'watch', id: null, name: 'test' }, happenedAt, expects: [], entries };
+}
 
 describe('the ledger', () => {
   it('cannot be edited by the application', async () => {
     for (const statement of [
-      'update event set body = body',
-      'delete from event',
-      'truncate event',
+      'update entry set body = body',
+      'delete from entry',
+      'truncate entry',
+      'update act set by_name = by_name',
+      'delete from act',
       'update reading set value = 0',
-      'update drive_event set body = body',
-      'delete from drive_event',
       'update drive_order set count = 1',
-      'drop table event',
-      'alter table event disable trigger all',
+      'drop table entry',
+      'alter table entry disable trigger all',
     ]) {
       await expect(sql.raw(statement).execute(shelf.app.db)).rejects.toThrow(/permission denied|must be owner/);
     }
@@ -198,7 +204,7 @@ describe('the ledger', () => {
       fc.asyncProperty(
         fc.array(
           fc.tuple(
-            fc.constantFrom('failed', 'removed', 'inserted', 'suspected', 'job', 'done', 'withdrawn', 'sign', 'copy', 'reading'),
+            fc.constantFrom('failed', 'removed', 'inserted', 'suspected', 'job', 'done', 'withdrawn', 'sign', 'copy', 'reading' as const),
             fc.integer({ min: 1, max: 4 }),
             fc.integer({ min: 1, max: 500 }),
           ),
@@ -208,9 +214,21 @@ describe('the ledger', () => {
           const name = randomUUID();
           const { body } = await put(name);
           const id = String(body['id']);
-          let version = 6;
           for (const [what, bay, minute] of steps) {
-            const serial = `${name}-${String(bay)}`;
+            const serial = `${name.toUpperCase()}-${String(bay)}`;
+            const happenedAt = new Date(Date.now() + minute * 60_000).toISOString();
+            if (what === 'withdrawn') {
+              const entries = await entriesOf(shelf.app.db, unitLedger(id));
+              const by = { kind: 'watch' as const, id: null, name: 'test' };
+              const wrong = entries[minute % entries.length]?.act ?? '';
+              await takeBackAct(shelf.app.db, { id: randomUUID(), act: wrong, by, happenedAt, reason: 'r', expects: [] });
+              continue;
+            }
+            if (what === 'reading') {
+              const reading = { unit: id, subject: 'pool-1', metric: 'used-bytes', at: new Date(Date.now() - minute * 36e5).toISOString(), value: bay * 1e12 };
+              await shelf.ask('POST', '/readings', keeper, { readings: [reading] });
+              continue;
+            }
             const event: UnitEvent = {
               failed: { kind: 'drive-failed', serial } as const,
               removed: { kind: 'drive-removed', serial } as const,
@@ -218,18 +236,10 @@ describe('the ledger', () => {
               suspected: { kind: 'drive-suspected', serial, note: 'n' } as const,
               job: { kind: 'job-started', job: 'j', task: 'scrub', pool: 'pool-1' } as const,
               done: { kind: 'job-finished', job: 'j' } as const,
-              withdrawn: { kind: 'statement-withdrawn', seq: 2 + (minute % (version + 1)), reason: 'r' } as const,
               sign: { kind: 'sign-noted', note: `sign ${String(bay)}` } as const,
               copy: { kind: 'data-set-described', dataSet: `d${String(bay)}`, name: 'D' } as const,
-              reading: { kind: 'noted', note: 'n' } as const,
             }[what];
-            if (what === 'reading') {
-              const reading = { unit: id, subject: 'pool-1', metric: 'used-bytes', at: new Date(Date.now() - minute * 36e5).toISOString(), value: bay * 1e12 };
-              await shelf.ask('POST', '/readings', keeper, { readings: [reading] });
-            }
-            const entry: Entry = { event, happenedAt: new Date(Date.now() + minute * 60_000).toISOString() };
-            const result = await append(shelf.app.db, id, version, [entry], 'test');
-            if (!isRefusal(result)) version = result.unit.version;
+            await recordAct(shelf.app.db, act(id, happenedAt, [event]));
           }
         },
       ),
@@ -240,6 +250,7 @@ describe('the ledger', () => {
         canonicalJson({
           units: await shelf.app.db.selectFrom('unit_now').selectAll().orderBy('unit').execute(),
           drives: await shelf.app.db.selectFrom('drive_now').selectAll().orderBy('serial').execute(),
+          plans: await shelf.app.db.selectFrom('plan_now').selectAll().orderBy('plan').execute(),
           lives: await shelf.app.db.selectFrom('drive_life').selectAll().orderBy('serial').execute(),
           needs: await shelf.app.db.selectFrom('need_now').selectAll().orderBy('unit').orderBy('n').execute(),
           waits: await shelf.app.db.selectFrom('wait_now').selectAll().orderBy('unit').orderBy('job').execute(),

@@ -1,0 +1,151 @@
+import type { Override } from '../../../schemas/plan';
+import { whichSerial } from '../../drive/whichSerial';
+import { waitsFor } from '../../planRun/progress';
+import type { PlanRun } from '../../planRun/planRun';
+import type { UnitEvent } from '../../unit/event';
+import type { UnitState } from '../../unit/state';
+import { own } from '../../value/own';
+import { isRefusal, refusal, type Refusal } from '../../value/refusal';
+import type { ActEntry } from '../../world/act';
+import { unitLedger } from '../../world/ledger';
+import { placed } from '../../world/record';
+import { isLateFor, ledgerIn, unitIn, worldAt, type World } from '../../world/world';
+import { attempt } from '../attempt';
+import { interlocksOfHazards, type Interlock, type KnownDrive } from '../interlock';
+import type { PlanStep, StepEvidence } from '../plan';
+import { atUnits, inPlan, made, runOf, stepOf, type Made } from './runOf';
+
+/** A step as it was sent. */
+export interface StepSent {
+  readonly plan: string;
+  readonly step: string;
+  readonly evidence: StepEvidence;
+  /** When it was done (ISO 8601, UTC): it is judged on the state of that moment, and on everything since. */
+  readonly happenedAt: string;
+  readonly override?: Override;
+  readonly isOwner: boolean;
+  /** What is recorded of the drive whose serial was read, where that is more than the plan knew. */
+  readonly known?: KnownDrive;
+}
+
+/** A step that must not be done: why, and what is written of it having been tried. */
+export interface StepStopped {
+  readonly kind: 'stopped';
+  readonly interlocks: readonly Interlock[];
+  readonly entries: readonly ActEntry[];
+}
+
+/**
+ * Does a step of a plan: what it changes, with the evidence; or why it may not be done.
+ *
+ * @param world the plan, its units, and the drives it may move; with histories where the step is late
+ */
+export function doStep(world: World, sent: StepSent): Made | StepStopped | Refusal {
+  const run = runOf(world, sent.plan);
+  if (isRefusal(run)) return run;
+  const step = stepOf(run, sent.step);
+  if (isRefusal(step)) return step;
+  if (run.ended) return refusal('plan-ended', `“${run.plan.title}” has ended.`, '/plan');
+  if (own(run.done, step.id)) return refusal('step-done', 'This step is done already.', '/step');
+  const waiting = waitsFor(run, step);
+  if (waiting.length > 0) return refusal('not-yet', `First: ${waiting.map(({ title }) => title).join('; ')}.`, '/step');
+  const early = step.after.find((id) => (own(run.done, id)?.at ?? '') > sent.happenedAt) ?? (sent.happenedAt < run.startedAt ? step.id : undefined);
+  if (early !== undefined) return refusal('out-of-order', 'That is before what it comes after.', '/happenedAt');
+  const tried = tryAtUnits(world, run, step, sent);
+  if (isRefusal(tried)) return tried;
+  const { changes, interlocks } = tried;
+  const { evidence, override } = sent;
+  if (interlocks.length > 0) {
+    if (override === undefined) return stopped(sent.plan, run, step, evidence, interlocks);
+    const wrong = whyNotOverride(interlocks, override, sent.isOwner);
+    if (wrong) return wrong;
+  }
+  const done = inPlan(sent.plan, { kind: 'step-done', step: step.id, evidence, ...(override === undefined ? {} : { override }) });
+  const here = { kind: 'plan-step', plan: sent.plan, step: step.id, title: step.title } as const;
+  return made([done, ...atUnits(run, override === undefined ? { ...here, how: 'done' } : { ...here, how: 'overridden', note: override.reason }), ...changes]);
+}
+
+interface Tried {
+  readonly changes: readonly ActEntry[];
+  readonly interlocks: readonly Interlock[];
+}
+
+/** Each unit's part of the step, tried on that unit as it was at the moment, and then along everything since. */
+function tryAtUnits(world: World, { units }: PlanRun, step: PlanStep, { evidence, happenedAt, known }: StepSent): Tried | Refusal {
+  const then = worldAt(world, happenedAt);
+  const changes: ActEntry[] = [];
+  const interlocks: Interlock[] = [];
+  for (const id of units) {
+    const unit = unitIn(then, id);
+    if (!unit) return refusal('not-registered', 'The unit was not on the shelf then.', '/happenedAt');
+    const part = partOf(step, id, units[0] as string);
+    const seen = attempt(unit, part, evidence, happenedAt, known);
+    if (isRefusal(seen)) return seen;
+    changes.push(...seen.events.map((event) => ({ ledger: unitLedger(id), event })));
+    interlocks.push(...seen.interlocks);
+  }
+  if (interlocks.length === 0 && changes.length > 0) {
+    const along = sinceThen(world, changes, happenedAt);
+    if (isRefusal(along)) return along;
+    interlocks.push(...along);
+  }
+  return { changes, interlocks };
+}
+
+/** What stands in the step for one unit: intentions that name none are the first unit's. */
+function partOf(step: PlanStep, unit: string, first: string): PlanStep {
+  return { ...step, does: step.does.filter((one) => (one.unit ?? first) === unit) };
+}
+
+/** For what lies in the past: what it would have done to the history that follows. */
+function sinceThen(world: World, changes: readonly ActEntry[], happenedAt: string): Interlock[] | Refusal {
+  const interlocks: Interlock[] = [];
+  for (const id of new Set(changes.map(({ ledger }) => ledger.id))) {
+    const ledger = ledgerIn(world, unitLedger(id));
+    if (!isLateFor(ledger, happenedAt)) continue;
+    const act = 'tried';
+    const fresh = changesAt(changes, id).map((event, i) => ({ seq: ledger.version + 1 + i, happenedAt, event, act }));
+    const seen = placed(ledger, fresh, { id: act, happenedAt });
+    if (isRefusal(seen)) return seen;
+    interlocks.push(...interlocksOfHazards(ledger.state as UnitState, seen.hazards));
+  }
+  return interlocks;
+}
+
+function stopped(plan: string, run: PlanRun, step: PlanStep, evidence: StepEvidence, interlocks: readonly Interlock[]): StepStopped {
+  const [first] = interlocks as readonly [Interlock, ...Interlock[]];
+  const sentence = interlocks
+    .map((one) => one.sentence)
+    .join(' ')
+    .slice(0, 1000);
+  const serial = evidence.kind === 'serial' ? evidence.serial : first.serial;
+  const codes = interlocks.map(({ code }) => code).slice(0, 10);
+  return {
+    kind: 'stopped',
+    interlocks,
+    entries: [
+      inPlan(plan, { kind: 'step-refused', step: step.id, codes, sentence, ...(serial === '' ? {} : { serial }) }),
+      ...atUnits(run, { kind: 'plan-step', plan, step: step.id, title: step.title, how: 'refused', note: sentence }),
+    ],
+  };
+}
+
+function whyNotOverride(interlocks: readonly Interlock[], { serial }: Override, isOwner: boolean): Refusal | undefined {
+  const absolute = interlocks.find(({ mayOverride }) => !mayOverride);
+  if (absolute) return refusal('no-override', `${absolute.sentence} Nobody goes on here.`, '/override');
+  if (!isOwner) return refusal('owner-only', 'Only an owner goes on where the record says stop. Hand over by this address.', '/override');
+  const other = interlocks.find(
+    (one) =>
+      whichSerial(
+        serial,
+        interlocks.map((lock) => lock.serial),
+      ) !== one.serial,
+  );
+  if (other) return refusal('override-serial', `Type the serial it is about: ${other.serial}.`, '/override/serial');
+  return undefined;
+}
+
+/** The unit's events among the entries of a command, for a browser that works without a network. */
+export function changesAt(entries: readonly ActEntry[], unit: string): UnitEvent[] {
+  return entries.flatMap(({ ledger, event }) => (ledger.kind === 'unit' && ledger.id === unit ? [event as UnitEvent] : []));
+}

@@ -1,0 +1,175 @@
+import saltern from '../../platform/profiles/saltern.json' with { type: 'json' };
+import { planLayout } from '../../layout/planLayout';
+import type { Profile } from '../../platform/profile';
+import type { UnitEvent } from '../../unit/event';
+import { poolCreated } from '../../unit/poolCreated';
+import { isRefusal, type Refusal } from '../../value/refusal';
+import type { Act } from '../../world/act';
+import { unitLedger } from '../../world/ledger';
+import { record } from '../../world/record';
+import { planIn, unitIn, withLedgers, worldOf, type World } from '../../world/world';
+import { actingOn } from '../makePlan';
+import { replacePlan } from '../replace';
+import type { PlanBody, StepEvidence } from '../plan';
+import { doStep, type StepSent, type StepStopped } from './doStep';
+import { endPlan, pausePlan } from './endPlan';
+import { skipStep, whyNotBack } from './leaveStep';
+import type { Made } from './runOf';
+import { startPlan } from './startPlan';
+
+const U = '00000000-0000-4000-8000-00000000000a';
+const P = '00000000-0000-4000-8000-0000000000aa';
+const BYTES = 8001563222016;
+const hour = (n: number): string => new Date(Date.UTC(2026, 0, 1) + n * 3_600_000).toISOString();
+let acts = 0;
+
+function recorded(world: World, n: number, entries: Act['entries']): World {
+  const act: Act = { kind: 'act', id: `act-${String(++acts)}`, by: { kind: 'person', id: 'p', name: 'K' }, happenedAt: hour(n), expects: [], entries };
+  const result = record(world, act);
+  if (isRefusal(result)) throw new Error(`${result.code}: ${result.sentence}`);
+  return withLedgers(world, result.ledgers);
+}
+const happened = (world: World, n: number, ...events: UnitEvent[]): World =>
+  recorded(
+    world,
+    n,
+    events.map((event) => ({ ledger: unitLedger(U), event })),
+  );
+const inserted = (bay: string): UnitEvent => ({ kind: 'drive-inserted', bay, drive: { serial: `D-${bay}`, bytes: BYTES, basis: 'exact' } });
+const made = (result: Made | StepStopped | Refusal): Made => {
+  if (isRefusal(result) || result.kind === 'stopped') throw new Error(JSON.stringify(result));
+  return result;
+};
+
+/** Four drives in a pool that can lose one, five bays, and a plan to replace bay 2 in its bay begun at 1 h. */
+function begun(scheme: 'mixed-1' | 'mixed-2' = 'mixed-1'): World {
+  const four = ['1', '2', '3', '4'].map((bay) => ({ bay, bytes: BYTES }));
+  const pool = poolCreated(planLayout(saltern as Profile, scheme, four), 'p', 'Pool', new Map(four.map(({ bay }) => [bay, `D-${bay}`]))) as UnitEvent;
+  const world = happened(
+    worldOf([]),
+    0,
+    {
+      kind: 'unit-registered',
+      name: 'Avocet',
+      place: { site: 'S', room: 'R' },
+      profile: saltern as Profile,
+      enclosures: [{ name: 'Head', bays: ['1', '2', '3', '4', '5', '6'] }],
+    },
+    ...['1', '2', '3', '4'].map(inserted),
+    pool,
+  );
+  const body = replacePlan(unitIn(world, U) as never, { serial: 'D-2', way: 'in-place', drive: { bytes: BYTES, basis: 'exact', serial: 'N-2' } }) as PlanBody;
+  return recorded(world, 1, startPlan(world, P, [U], actingOn(body, U)).entries);
+}
+const tick: StepEvidence = { kind: 'tick' };
+const sent = (step: string, n: number, evidence: StepEvidence = tick, more: Partial<StepSent> = {}): StepSent => ({
+  plan: P,
+  step,
+  evidence,
+  happenedAt: hour(n),
+  isOwner: false,
+  ...more,
+});
+/** The first steps, up to the one before `last`, within a quarter of an hour. */
+function worked(world: World, last: string): World {
+  let now = world;
+  const { steps } = (planIn(world, P) as { plan: PlanBody }).plan;
+  for (const [i, { id, asks }] of steps.entries()) {
+    if (id === last) break;
+    const evidence: StepEvidence =
+      asks.kind === 'serial' ? { kind: 'serial', serial: asks.expects ?? '' } : asks.kind === 'text' ? { kind: 'text', text: 'none' } : tick;
+    const n = 1 + (i + 1) / 100;
+    now = recorded(now, n, made(doStep(now, sent(id, n, evidence))).entries);
+  }
+  return now;
+}
+
+describe('a step', () => {
+  it('stands in the plan’s own ledger with its evidence, and at the unit as far as the shelf needs it', () => {
+    const world = worked(begun(), 'out');
+    expect(planIn(world, P)).toMatchObject({ kind: 'plan-run', units: [U], refused: 0 });
+    expect(Object.keys(planIn(world, P)?.done ?? {})).toContain('new-drive');
+    expect(unitIn(world, U)?.plans[P]).toMatchObject({ job: 'replace', serials: ['D-2'], done: Object.keys(planIn(world, P)?.done ?? {}).length });
+  });
+
+  it('is judged on the state of the moment it says, not of today', () => {
+    // Another member failed at 2 h and was rebuilt by 8 h.
+    let world = worked(begun(), 'out');
+    world = happened(world, 2, { kind: 'drive-failed', serial: 'D-3' });
+    world = happened(world, 2.5, inserted('5'));
+    world = happened(world, 3, { kind: 'job-started', job: 'r', task: 'rebuild', pool: 'p', replaces: 'D-3', onto: 'D-5' });
+    world = happened(world, 8, { kind: 'job-finished', job: 'r' });
+    const out = (n: number) => doStep(world, sent('out', n, { kind: 'serial', serial: 'D-2' }));
+    expect(out(9)).toMatchObject({ kind: 'made' });
+    expect(out(3.1)).toMatchObject({ kind: 'stopped', interlocks: [{ code: 'data-lost', serial: 'D-2' }] });
+    // At 1.5 h all were well; but an hour later the next one failed, with this one out.
+    expect(out(1.5)).toMatchObject({ kind: 'stopped', interlocks: expect.arrayContaining([expect.objectContaining({ code: 'data-lost' })]) });
+    // Before what it comes after it cannot have been.
+    expect(out(1.01)).toMatchObject({ code: 'out-of-order', pointer: '/happenedAt' });
+  });
+
+  it('takes the last four where they are of one drive, and stops at those of another', () => {
+    const world = worked(happened(begun(), 1.005, { kind: 'noted', note: 'n' }), 'out');
+    expect(doStep(world, sent('out', 2, { kind: 'serial', serial: 'd-2' }))).toMatchObject({ kind: 'made' });
+    expect(doStep(world, sent('out', 2, { kind: 'serial', serial: 'd-3' }))).toMatchObject({
+      kind: 'stopped',
+      interlocks: [{ code: 'wrong-serial', serial: 'D-3' }],
+    });
+  });
+
+  it('is gone on with against the record by an owner only, with the serial of what stops it, and both are kept', () => {
+    const world = worked(begun(), 'out');
+    const unread = sent('out', 2, { kind: 'unread', why: 'worn off' }, { override: { serial: ' d-2', reason: 'only this lamp' } });
+    expect(doStep(world, unread)).toMatchObject({ code: 'owner-only' });
+    expect(doStep(world, { ...unread, isOwner: true, override: { serial: 'D-3', reason: 'x' } })).toMatchObject({ code: 'override-serial' });
+    const gone = recorded(world, 2, made(doStep(world, { ...unread, isOwner: true })).entries);
+    expect(planIn(gone, P)?.done['out']).toMatchObject({ override: { reason: 'only this lamp' } });
+  });
+
+  it('is left out only where it may be, and in its turn; done or left out once', () => {
+    const world = worked(begun(), 'told');
+    expect(skipStep(world, { plan: P, step: 'out', reason: 'r' })).toMatchObject({ code: 'not-skippable' });
+    expect(skipStep(begun(), { plan: P, step: 'told', reason: 'r' })).toMatchObject({ code: 'not-yet' });
+    const left = recorded(world, 2, made(skipStep(world, { plan: P, step: 'told', reason: 'nobody there' })).entries);
+    expect(skipStep(left, { plan: P, step: 'told', reason: 'r' })).toMatchObject({ code: 'step-done' });
+    expect(doStep(left, sent('told', 3))).toMatchObject({ code: 'step-done' });
+    expect(planIn(left, P)?.done['told']).toEqual({ at: hour(2), skipped: 'nobody there' });
+  });
+
+  it('is taken back only while nothing rests on it', () => {
+    const world = worked(begun(), 'out');
+    expect(whyNotBack(world, P, 'copy')).toMatchObject({ code: 'rests-on-it' });
+    expect(whyNotBack(world, P, 'out')).toMatchObject({ code: 'step-not-done' });
+    expect(whyNotBack(world, P, 'told')).toBeUndefined();
+  });
+});
+
+describe('a plan', () => {
+  it('ends finished only when every step is done, and nothing is done in it afterwards', () => {
+    const world = worked(begun(), 'out');
+    expect(endPlan(world, { plan: P, how: 'finished' })).toMatchObject({ code: 'steps-open' });
+    const ended = recorded(world, 2, made(endPlan(world, { plan: P, how: 'stopped', note: 'the drive has not come' })).entries);
+    expect([planIn(ended, P)?.ended, unitIn(ended, U)?.plans]).toEqual([{ how: 'stopped', at: hour(2), note: 'the drive has not come' }, {}]);
+    expect(doStep(ended, sent('out', 3, { kind: 'serial', serial: 'D-2' }))).toMatchObject({ code: 'plan-ended' });
+    expect(skipStep(ended, { plan: P, step: 'out', reason: 'r' })).toMatchObject({ code: 'plan-ended' });
+  });
+
+  it('rests with words until somebody goes on, and runs alone among those that touch members', () => {
+    const world = worked(begun(), 'out');
+    const rests = recorded(world, 2, made(pausePlan(world, { plan: P, note: 'tomorrow' })).entries);
+    expect([planIn(rests, P)?.paused?.note, unitIn(rests, U)?.plans[P]?.paused?.note]).toEqual(['tomorrow', 'tomorrow']);
+    const on = recorded(rests, 3, made(doStep(rests, sent('out', 3, { kind: 'serial', serial: 'D-2' }))).entries);
+    expect([planIn(on, P)?.paused, unitIn(on, U)?.plans[P]?.paused]).toEqual([undefined, undefined]);
+    const body = replacePlan(unitIn(world, U) as never, { serial: 'D-3', way: 'in-place', drive: { bytes: BYTES, basis: 'exact' } }) as PlanBody;
+    const second = '00000000-0000-4000-8000-0000000000ab';
+    const act: Act = {
+      kind: 'act',
+      id: 'second',
+      by: { kind: 'person', id: 'p', name: 'K' },
+      happenedAt: hour(4),
+      expects: [],
+      entries: startPlan(on, second, [U], body).entries,
+    };
+    expect(record(on, act)).toMatchObject({ code: 'plan-running' });
+  });
+});

@@ -1,0 +1,22 @@
+import type { PlanEvent } from './applyToPlan';
+
+/** What an entry of a plan's own ledger says, in a sentence. */
+export function planEventWords(event: PlanEvent): string {
+  const step = (id: string): string => id.replaceAll('-', ' ');
+  switch (event.kind) {
+    case 'plan-started':
+      return `Plan begun: ${event.body.title}.`;
+    case 'step-done':
+      return `Step done: ${step(event.step)}.`;
+    case 'step-skipped':
+      return `Step left out: ${step(event.step)}, ${event.reason}.`;
+    case 'step-refused':
+      return `A step was stopped: ${event.sentence}`;
+    case 'plan-paused':
+      return `The plan rests: “${event.note}”`;
+    case 'plan-ended':
+      return `Plan ${event.how}${event.note === undefined ? '' : `: ${event.note}`}.`;
+    case 'taken-back':
+      return `Taken back: ${event.reason}.`;
+  }
+}

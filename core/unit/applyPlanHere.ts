@@ -1,0 +1,47 @@
+import type { PlanJob } from '../../schemas/plan';
+import { frozen } from '../value/frozen';
+import { own } from '../value/own';
+import { refusal, type Refusal } from '../value/refusal';
+import type { Of } from './event';
+import type { PlanHere, UnitState } from './state';
+
+/** What a unit knows of the plans that act on it: that one is under way, and how far it is. The plan has a ledger of its own. */
+
+export function beginPlan(unit: UnitState, { plan: id, job, title, of, serials }: Of<'plan-began'>, startedAt: string): UnitState | Refusal {
+  if (own(unit.plans, id)) return refusal('plan-exists', `${unit.name} has this plan already.`, '/plan');
+  const running = Object.values(unit.plans).find((other) => isSameWork(other.job, job));
+  if (running) return refusal('plan-running', `“${running.title}” is under way already. Finish or stop it first.`, '/job');
+  return withPlan(unit, { id, job, title, of, serials, done: 0, startedAt });
+}
+
+/** Drives are changed one at a time: of the plans that touch members one runs, whatever it is called. */
+function isSameWork(a: PlanJob, b: PlanJob): boolean {
+  return a === b || (MEMBER_JOBS.has(a) && MEMBER_JOBS.has(b));
+}
+
+const MEMBER_JOBS: ReadonlySet<PlanJob> = new Set(['replace', 'replace-all', 'spare-in', 'came-back']);
+
+/** A step that was stopped changes nothing; it is remembered that it was. */
+export function passStep(unit: UnitState, { plan, how }: Of<'plan-step'>): UnitState | Refusal {
+  return inPlan(unit, plan, ({ paused: _paused, ...going }) => withPlan(unit, how === 'refused' ? going : { ...going, done: going.done + 1 }));
+}
+
+export function restPlan(unit: UnitState, { plan, note }: Of<'plan-paused'>, at: string): UnitState | Refusal {
+  return inPlan(unit, plan, (here) => withPlan(unit, { ...here, paused: { at, note } }));
+}
+
+export function endPlan(unit: UnitState, { plan }: Of<'plan-ended'>): UnitState | Refusal {
+  return inPlan(unit, plan, () => {
+    const { [plan]: _ended, ...plans } = unit.plans;
+    return frozen({ ...unit, plans });
+  });
+}
+
+function inPlan(unit: UnitState, id: string, change: (here: PlanHere) => UnitState | Refusal): UnitState | Refusal {
+  const here = own(unit.plans, id);
+  return here ? change(here) : refusal('plan-unknown', `No plan of this name is under way at ${unit.name}.`, '/plan');
+}
+
+function withPlan(unit: UnitState, here: PlanHere): UnitState {
+  return frozen({ ...unit, plans: { ...unit.plans, [here.id]: here } });
+}

@@ -1,0 +1,31 @@
+import { serialKey } from '../drive/serial';
+import type { UnitEvent } from '../unit/event';
+import { driveLedger, type LedgerName } from './ledger';
+import type { ActEntry } from './act';
+
+/** The ledgers an act's entries touch, with those of the drives its entries move. */
+export function ledgersOf(entries: readonly ActEntry[]): LedgerName[] {
+  return entries.flatMap(({ ledger, event }) => [ledger, ...(ledger.kind === 'unit' ? movedBy(event as UnitEvent) : [])]);
+}
+
+function movedBy(event: UnitEvent): LedgerName[] {
+  if (event.kind === 'drive-inserted') return [driveLedger(serialKey(event.drive.serial))];
+  return event.kind === 'drive-removed' ? [driveLedger(serialKey(event.serial))] : [];
+}
+
+/**
+ * What an entry of a unit's ledger means for the ledger of the drive it moves: it went into a bay, or came out. In the
+ * same act, so that a drive is never in two places or in none.
+ *
+ * @param unitName what the unit is called
+ */
+export function consequencesOf({ ledger, event }: ActEntry, unitName: string): ActEntry[] {
+  if (ledger.kind !== 'unit') return [];
+  const of = event as UnitEvent;
+  if (of.kind === 'drive-inserted') {
+    const { serial, ...drive } = of.drive;
+    return [{ ledger: driveLedger(serialKey(serial)), event: { kind: 'fitted', unit: ledger.id, unitName, bay: of.bay, drive } }];
+  }
+  if (of.kind === 'drive-removed') return [{ ledger: driveLedger(serialKey(of.serial)), event: { kind: 'taken-out', unit: ledger.id } }];
+  return [];
+}

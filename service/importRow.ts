@@ -1,0 +1,7 @@
+/** What bringing one row back comes to. */
+export interface ImportRow {
+  readonly what: 'unit' | 'drive' | 'plan' | 'order' | 'profile' | 'tested model' | 'paper' | 'readings';
+  readonly name: string;
+  readonly verdict: 'added' | 'changed' | 'unchanged' | 'refused';
+  readonly detail: string;
+}

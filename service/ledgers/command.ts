@@ -1,0 +1,58 @@
+import type { Interlock } from '../../core/plan/interlock';
+import type { StepStopped } from '../../core/plan/run/doStep';
+import type { Made } from '../../core/plan/run/runOf';
+import { isRefusal, refusal, type Refusal } from '../../core/value/refusal';
+import type { Act, Actor } from '../../core/world/act';
+import { ledgersOf } from '../../core/world/consequences';
+import { planLedger, unitLedger, type LedgerName } from '../../core/world/ledger';
+import { record } from '../../core/world/record';
+import { ledgerIn, withLedgers, type World } from '../../core/world/world';
+import { actById } from '../../store/acts';
+import type { Work } from '../../store/database';
+import { asItStands } from './asItStands';
+import { hold, told } from './recordAct';
+import { save, type Done } from './save';
+
+/** What a person asks of a plan: the model makes the entries, from the ledgers as they are when they are held. */
+export interface Command extends Pick<Act, 'expects'> {
+  /** Of the act (uuid, made by its sender): the same command sent twice is carried out once. */
+  readonly id: string;
+  readonly by: Actor;
+  readonly happenedAt: string;
+  readonly now: string;
+  readonly plan: string;
+  /** The units the plan acts on. */
+  readonly units: readonly string[];
+  readonly make: (world: World) => Made | StepStopped | Refusal;
+}
+
+/** A command the model stops; that it was tried is on record. */
+export interface Stopped {
+  readonly kind: 'stopped';
+  readonly interlocks: readonly Interlock[];
+  readonly done: Done;
+}
+
+export async function commandIn(work: Work, command: Command): Promise<Done | Stopped | Refusal> {
+  const { id, by, happenedAt, now, plan, units, expects, make } = command;
+  const names: LedgerName[] = [planLedger(plan), ...units.map(unitLedger)];
+  const world = await hold(work, [...names, ...expects], happenedAt);
+  const known = await actById(work, id);
+  if (known)
+    return known.entries.some((entry) => entry.kind === 'plan' && entry.id === plan)
+      ? asItStands(work, known)
+      : refusal('act-differs', 'An act of this id is on record, and says something else. Give every act an id of its own.', '/act');
+  // Somebody was first: said in the words of the ledger, before anything is judged by a state nobody saw.
+  if (expects.some((one) => ledgerIn(world, one).version !== one.version))
+    return told(work, { expects }, refusal('version-conflict', 'Somebody recorded something in the meantime. Look again, then decide.', '/expectedVersion'));
+  const made = make(world);
+  if (isRefusal(made)) return made;
+  const isStopped = made.kind === 'stopped';
+  const act: Act = { kind: 'act', id, by, happenedAt: isStopped ? now : happenedAt, expects: [], entries: made.entries };
+  const drives = ledgersOf(made.entries).filter(({ kind }) => kind === 'drive');
+  const whole = drives.length === 0 ? world : withLedgers(world, Object.values((await hold(work, drives, act.happenedAt)).ledgers));
+  const recorded = record(whole, act);
+  if (isRefusal(recorded)) return { ...recorded, pointer: recorded.pointer === '/happenedAt' ? '/happenedAt' : '/evidence' };
+  const done = await save(work, whole, recorded);
+  return isRefusal(done) || !isStopped ? done : { kind: 'stopped', interlocks: made.interlocks, done };
+}

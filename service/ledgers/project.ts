@@ -1,0 +1,67 @@
+import { compareBays } from '../../core/quantity/bayOrder';
+import { waitsForJob } from '../../core/planRun/progress';
+import { estimateOfJob } from '../../core/rebuild/estimateOfJob';
+import { poolOfDrive, type UnitState } from '../../core/unit/state';
+import { needsOf } from '../../core/upkeep/needsHands';
+import { canonicalJson } from '../../core/value/canonicalJson';
+import type { Work } from '../../store/database';
+import { drawerDrives } from '../../store/driveLives';
+import { replaceDrivesOf, type StandingDrive } from '../../store/drives';
+import { openPlansOf } from '../../store/plans';
+import { growingCounts, usedOf } from '../../store/readings';
+import { saveNeeds, saveWaits, type UnitWait } from '../../store/shelf';
+import { saveSnapshot, type StoredUnit } from '../../store/units';
+
+/** Writes what is computed of a unit; in the same transaction as the entries that changed it. */
+export async function project(work: Work, stored: StoredUnit, before: UnitState | null = null): Promise<void> {
+  const unit = ordered(stored);
+  await saveSnapshot(work, unit);
+  const drives = standingDrives(unit);
+  // Most of what is recorded moves no drive.
+  if (before === null || canonicalJson(standingDrives({ ...unit, state: before })) !== canonicalJson(drives)) await replaceDrivesOf(work, unit.id, drives);
+  await projectReckoned(work, unit);
+}
+
+/** What needs hands at a unit, now or later, and when its work is done; also made again when a reading comes in. */
+export async function projectReckoned(work: Work, stored: StoredUnit): Promise<void> {
+  const { id, state } = ordered(stored);
+  const used = await usedOf(work, id);
+  await saveNeeds(work, id, needsOf({ id, state, used, growing: await growingCounts(work, id) }), await drawerDrives(work));
+  await saveWaits(work, id, await waitsOf(work, id, state, used));
+}
+
+/** Everything a unit is busy with, and when it will be done. */
+async function waitsOf(work: Work, id: string, state: UnitState, used: Readonly<Record<string, number>>): Promise<UnitWait[]> {
+  const jobs = Object.values(state.jobs);
+  const plans = jobs.length > 0 && Object.keys(state.plans).length > 0 ? await openPlansOf(work, id) : [];
+  return jobs.map((job) => ({
+    job: job.id,
+    task: job.task,
+    bay: job.onto === undefined ? null : (state.drives[job.onto]?.bay ?? null),
+    percent: job.percent,
+    startedAt: job.startedAt,
+    heardAt: job.heardAt,
+    estimate: estimateOfJob(state, job, used),
+    plan: plans.find(({ run }) => waitsForJob(run, job))?.id ?? null,
+  }));
+}
+
+/**
+ * The database keeps the keys of an object in an order of its own; a state that was just folded has them as things
+ * happened. In one order, what is computed of both is the same to the byte.
+ */
+function ordered(unit: StoredUnit): StoredUnit {
+  return { ...unit, state: JSON.parse(canonicalJson(unit.state)) as UnitState };
+}
+
+function standingDrives({ id, state }: StoredUnit): StandingDrive[] {
+  return Object.values(state.drives)
+    .flatMap((drive): StandingDrive[] => {
+      if (drive.bay === null) return [];
+      const pool = poolOfDrive(state, drive.serial);
+      const role = !pool ? 'idle' : pool.spares.includes(drive.serial) ? 'spare' : 'member';
+      const { serial, bay, bytes, model = null, condition, insertedAt } = drive;
+      return [{ serial, unit: id, bay, bytes, model, condition, pool: pool?.id ?? null, role, insertedAt }];
+    })
+    .sort((a, b) => compareBays(a.bay, b.bay));
+}

@@ -1,0 +1,89 @@
+import { driveEventWords } from '../../core/driveLife/driveEventWords';
+import type { DriveEvent } from '../../core/driveLife/event';
+import { planEventWords } from '../../core/planRun/planEventWords';
+import type { PlanEvent } from '../../core/planRun/applyToPlan';
+import { eventWords } from '../../core/record/eventWords';
+import type { UnitEvent } from '../../core/unit/event';
+import { canonicalJson } from '../../core/value/canonicalJson';
+import { isRefusal, refusal, type Refusal } from '../../core/value/refusal';
+import { keyed } from '../../core/drive/keyed';
+import type { Act } from '../../core/world/act';
+import { ledgersOf } from '../../core/world/consequences';
+import { nameText, type LedgerKind, type LedgerName } from '../../core/world/ledger';
+import { record } from '../../core/world/record';
+import { worldOf, type World } from '../../core/world/world';
+import { actById, entriesOf, loadLedgers, lockLedgers, type LedgerRow, type StoredAct } from '../../store/acts';
+import type { Database, Work } from '../../store/database';
+import { inOnePiece } from '../inOnePiece';
+import { save, type Done, type Kept } from './save';
+import { asItStands } from './asItStands';
+
+/**
+ * The one road for a change: holds the ledgers an act touches, loads them, lets the model judge, and saves what it says;
+ * all in one transaction or not at all. The same act sent twice is written once.
+ */
+export function recordAct(db: Database, act: Act, kept: Kept = {}): Promise<Done | Refusal> {
+  return inOnePiece(db, (work) => recordActIn(work, act, kept));
+}
+
+/** The same inside a transaction that does more. */
+export async function recordActIn(work: Work, act: Act, kept: Kept = {}): Promise<Done | Refusal> {
+  const world = await hold(work, [...ledgersOf(act.entries), ...act.expects], act.happenedAt);
+  const known = await actById(work, act.id);
+  if (known) return repeated(work, known, act);
+  const recorded = record(world, act);
+  if (isRefusal(recorded)) return recorded.code === 'version-conflict' ? told(work, act, recorded) : recorded;
+  return save(work, world, recorded, kept);
+}
+
+/** The ledgers of these names, held until the transaction ends, with their histories where something is late for them. */
+export async function hold(work: Work, names: readonly LedgerName[], at?: string): Promise<World> {
+  await lockLedgers(work, names);
+  return worldOf(await loadLedgers(work, names, at));
+}
+
+/** An act that is there already: answered as the first time, unless it says something else now. */
+export async function repeated(work: Work, known: StoredAct, act: Act): Promise<Done | Refusal> {
+  const stands = new Set(known.entries.map((entry) => text(entry, entry.event)));
+  const sent = keyed(act.entries);
+  if (isRefusal(sent)) return sent;
+  if (!sent.every(({ ledger, event }) => stands.has(text(ledger, event))))
+    return refusal('act-differs', 'An act of this id is on record, and says something else. Give every act an id of its own.', '/id');
+  return asItStands(work, known);
+}
+
+function text(ledger: LedgerName, event: object): string {
+  return `${nameText(ledger)} ${canonicalJson(event)}`;
+}
+
+/** A conflict in the words of the ledgers: who was first, and what they recorded. */
+export async function told(work: Work, { expects }: Pick<Act, 'expects'>, conflict: Refusal): Promise<Refusal> {
+  const ledgers: object[] = [];
+  const sentences: string[] = [];
+  for (const { kind, id, version } of expects) {
+    const since = await entriesOf(work, { kind, id }, version);
+    if (since.length === 0) continue;
+    const last = since.slice(-MOST_TOLD).map(({ event, recordedBy, happenedAt }) => ({ words: wordsOf(kind, event), by: recordedBy, happenedAt }));
+    ledgers.push({ [kind]: id, version: (since.at(-1) as LedgerRow).seq, since: last });
+    sentences.push(...last.map(({ words, by }) => `“${words}” (${by})`));
+  }
+  if (sentences.length === 0) return conflict;
+  return {
+    ...conflict,
+    sentence: `Somebody recorded something in the meantime: ${sentences.slice(-MOST_TOLD).join(', ')}. Look again, then decide.`,
+    more: { ledgers },
+  };
+}
+
+const MOST_TOLD = 3;
+
+function wordsOf(kind: LedgerKind, event: object): string {
+  switch (kind) {
+    case 'unit':
+      return eventWords(event as UnitEvent);
+    case 'drive':
+      return driveEventWords(event as DriveEvent);
+    case 'plan':
+      return planEventWords(event as PlanEvent);
+  }
+}

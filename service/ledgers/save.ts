@@ -1,0 +1,104 @@
+import type { DriveLife } from '../../core/driveLife/life';
+import type { PlanRun } from '../../core/planRun/planRun';
+import type { UnitEvent } from '../../core/unit/event';
+import type { Hazard } from '../../core/unit/preview';
+import type { UnitState } from '../../core/unit/state';
+import type { LedgerName, Ledger } from '../../core/world/ledger';
+import type { RecordedAct } from '../../core/world/record';
+import { ledgerIn, type World } from '../../core/world/world';
+import { refusal, type Refusal } from '../../core/value/refusal';
+import { insertAct } from '../../store/acts';
+import type { Work } from '../../store/database';
+import { drawerDrives, forgetLife, saveLives, type StoredLife } from '../../store/driveLives';
+import { forgetDrivesOf } from '../../store/drives';
+import { forgetPlan, savePlan, type StoredPlan } from '../../store/plans';
+import { holdAgainstDrawers } from '../../store/shelf';
+import { forgetUnit, unitNamed, type StoredUnit } from '../../store/units';
+import { tellOfWork } from '../messages';
+import { project } from './project';
+
+/** What was written, and how everything it touched stands now. */
+export interface Done {
+  readonly kind: 'done';
+  readonly act: string;
+  /** False for what was recorded before, and is answered as the first time. */
+  readonly isNew: boolean;
+  readonly versions: readonly (LedgerName & { readonly version: number })[];
+  readonly units: readonly StoredUnit[];
+  readonly drives: readonly StoredLife[];
+  readonly plans: readonly StoredPlan[];
+  readonly hazards: readonly Hazard[];
+}
+
+/** Written as it is given: by whom, when, and what it takes back, where that is not what is usual. */
+export interface Kept {
+  readonly recordedAt?: string | undefined;
+  readonly takesBack?: string | undefined;
+}
+
+/**
+ * Writes an act with everything that is computed of the ledgers it touched, in the transaction it was judged in.
+ *
+ * @param before the world it was judged in
+ */
+export async function save(work: Work, before: World, recorded: RecordedAct, kept: Kept = {}): Promise<Done | Refusal> {
+  const { ledgers, written } = recorded;
+  for (const { kind, id, state } of ledgers) {
+    if (kind !== 'unit' || state === null) continue;
+    const { name } = state as UnitState;
+    if ((ledgerIn(before, { kind, id }).state as UnitState | null)?.name === name) continue;
+    const taken = await unitNamed(work, name);
+    if (taken !== undefined && taken !== id) return refusal('name-taken', `There is a unit called ${name} already.`, '/name');
+  }
+  await insertAct(work, recorded, kept);
+
+  const units: StoredUnit[] = [];
+  const drives: StoredLife[] = [];
+  const plans: StoredPlan[] = [];
+  // Plans first: what a unit waits for is read off them.
+  for (const ledger of ledgers) if (ledger.kind === 'plan') plans.push(...(await savedPlan(work, ledger)));
+  const touched = ledgers.filter(({ kind }) => kind === 'unit');
+  // Drives may have moved between them: nowhere before anywhere.
+  if (touched.length > 1)
+    await forgetDrivesOf(
+      work,
+      touched.map(({ id }) => id),
+    );
+  for (const ledger of touched) {
+    const was = ledgerIn(before, ledger).state as UnitState | null;
+    if (ledger.state === null) {
+      await forgetUnit(work, ledger.id);
+      continue;
+    }
+    const unit: StoredUnit = { id: ledger.id, version: ledger.version, lastHappenedAt: lastOf(ledger), state: ledger.state as UnitState };
+    await project(work, unit, touched.length > 1 ? null : was);
+    const events = written.flatMap((one) => (one.kind === 'unit' && one.id === ledger.id && one.event.kind !== 'taken-back' ? [one.event as UnitEvent] : []));
+    await tellOfWork(work, ledger.id, was, unit.state, events);
+    units.push(unit);
+  }
+  for (const ledger of ledgers) {
+    if (ledger.kind !== 'drive') continue;
+    if (ledger.state === null) await forgetLife(work, ledger.id);
+    else drives.push({ version: ledger.version, lastHappenedAt: lastOf(ledger), life: ledger.state as DriveLife });
+  }
+  await saveLives(work, drives);
+  const inDrawer = (life: DriveLife | null): boolean => life?.where.kind === 'drawer';
+  if (ledgers.some((one) => one.kind === 'drive' && (inDrawer(one.state as DriveLife | null) || inDrawer(ledgerIn(before, one).state as DriveLife | null))))
+    await holdAgainstDrawers(work, await drawerDrives(work));
+  const versions = ledgers.map(({ kind, id, version }) => ({ kind, id, version }));
+  return { kind: 'done', act: recorded.act.id, isNew: true, versions, units, drives, plans, hazards: recorded.hazards };
+}
+
+async function savedPlan(work: Work, ledger: Ledger): Promise<StoredPlan[]> {
+  if (ledger.state === null) {
+    await forgetPlan(work, ledger.id);
+    return [];
+  }
+  const plan: StoredPlan = { id: ledger.id, version: ledger.version, lastHappenedAt: lastOf(ledger), run: ledger.state as PlanRun };
+  await savePlan(work, plan);
+  return [plan];
+}
+
+function lastOf({ lastHappenedAt }: Ledger): string {
+  return lastHappenedAt as string;
+}

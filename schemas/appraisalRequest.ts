@@ -109,7 +109,22 @@ export const appraisalAnswerSchema = {
           clientRead: perSecond,
           clientWrite: perSecond,
           centsPerUsableTB: { type: ['number', 'null'] },
-          becomes: { type: 'array', items: { type: 'object' } },
+          becomes: {
+            type: 'array',
+            description: 'What it can become: with the drives there are and those that must be added.',
+            items: {
+              type: 'object',
+              required: ['to', 'keepsData', 'usableBytes', 'mostDataBytes', 'addedDrives'],
+              properties: {
+                to: { type: 'string' },
+                keepsData: { type: 'boolean' },
+                usableBytes: { type: 'integer' },
+                mostDataBytes: { type: 'integer', description: 'The most that may be in it for it to fit afterwards.' },
+                addedDrives: { type: 'integer' },
+              },
+            },
+          },
+          becomesNot: { type: 'array', items: { type: 'object' }, description: 'What the family offers in words, and why it cannot be here.' },
           growth: { type: 'array', items: { type: 'object' } },
           sharedCauses: { type: 'array', items: { type: 'object' } },
           volume: { type: ['object', 'null'] },

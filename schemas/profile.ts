@@ -115,6 +115,10 @@ export const profileSchema = {
         expand: { enum: ['by-itself', 'by-command'], description: "How larger drives' space appears." },
         firstPowerOnDecides: { type: 'boolean', description: 'The drives present at the first power-on decide the layout.' },
         usableDuringFirstBuild: { type: 'boolean' },
+        protectedDuringFirstBuild: {
+          type: 'boolean',
+          description: 'Whether a pool survives what its layout gives before its first build is done. Left out means not.',
+        },
         conversions: {
           type: 'array',
           maxItems: 100,
@@ -130,13 +134,16 @@ export const profileSchema = {
     rebuild: {
       type: 'object',
       additionalProperties: false,
-      required: ['starts', 'covers', 'repairs', 'throughFreeBay', 'acceptsSmaller', 'unreadableSector', 'ceilingBytesPerSecond'],
+      required: ['starts', 'covers', 'repairs', 'throughFreeBay', 'unreadableSector', 'ceilingBytesPerSecond'],
       properties: {
         starts: { enum: ['by-itself', 'when-chosen'] },
         covers: { enum: ['whole-member', 'used-space'] },
         repairs: { enum: ['serial', 'parallel'] },
         throughFreeBay: { type: 'boolean' },
-        acceptsSmaller: { type: 'boolean' },
+        acceptsSmaller: {
+          type: 'boolean',
+          description: 'Whether a drive smaller than the one it replaces is taken, where it holds what the pool uses of that. Left out or false: it is said before.',
+        },
         unreadableSector: { enum: ['aborts', 'loses-one-file'], description: 'Met while the pool can lose none.' },
         ceilingBytesPerSecond: { type: 'number', exclusiveMinimum: 0 },
         powerOff: {

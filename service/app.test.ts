@@ -51,7 +51,6 @@ describe('the demo', () => {
         'Plover near-full',
         'Bittern never-restored',
         'Bittern no-spare',
-        'Teal no-spare',
         'Plover upkeep-due',
         'Coot drive-old',
         'Teal drive-old',

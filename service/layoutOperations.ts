@@ -3,6 +3,8 @@ import { readSize } from '../core/drive/readSize';
 import { appraise, USUAL_ASSUMPTIONS } from '../core/appraisal/appraise';
 import { recommend, USUAL_NEEDS } from '../core/appraisal/recommend';
 import { nextSteps } from '../core/growth/nextSteps';
+import { conversionsOf } from '../core/pool/converted';
+import { drivesByName, membersOnly, poolOfLayout } from '../core/pool/ofLayout';
 import type { Layout } from '../core/layout/layout';
 import { compareLayouts, type PlannedDrive } from '../core/layout/planLayout';
 import { SCHEMES } from '../core/layout/scheme';
@@ -90,11 +92,21 @@ const appraiseLayouts = operationTaking<FromSchema<typeof appraisalRequestSchema
     const appraisals = compareLayouts(profile, body.schemes ?? SCHEMES, drives, wish, body.groupWidth).map((layout) =>
       appraise(profile, layout, drives, { ...USUAL_ASSUMPTIONS, ...body.assumptions }),
     );
+    const becoming = (layout: Layout) =>
+      layout.legal ? conversionsOf(profile, poolOfLayout(layout), drivesByName(membersOnly(layout, drives)), bays - drives.length) : { possible: [], not: [] };
     const ranking = body.needs ? recommend(appraisals, { ...USUAL_NEEDS, ...body.needs }) : null;
     return {
       appraisals: appraisals.map(({ kind: _kind, layout, ...appraisal }) => ({
         layout: shown(layout),
         ...appraisal,
+        becomes: becoming(layout).possible.map(({ to, keepsData, usableBytes, mostDataBytes, addedDrives }) => ({
+          to,
+          keepsData,
+          usableBytes,
+          mostDataBytes,
+          addedDrives,
+        })),
+        becomesNot: becoming(layout).not,
         growth: layout.legal ? nextSteps(profile, layout, drives, bays) : [],
         volume: body.volume && layout.legal ? volumeAgainstPool(body.volume.bytes, layout.shownBytes - layout.fileSystemReserveBytes, body.volume.thin) : null,
         sharedCauses: layout.legal ? sharedCauses(layout.bands, enclosures) : [],

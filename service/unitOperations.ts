@@ -4,8 +4,8 @@ import { serialKey } from '../core/drive/serial';
 import { compareBays } from '../core/quantity/bayOrder';
 import { planLayout } from '../core/layout/planLayout';
 import type { Profile } from '../core/platform/profile';
-import { addToBuilt } from '../core/growth/addToBuilt';
-import { membersOf } from '../core/unit/state';
+import { oneMoreDrive } from '../core/pool/oneMore';
+import { poolDrives } from '../core/unit/expanded';
 import { usualUpkeep } from '../core/upkeep/upkeepOf';
 import { enclosuresNamed, enclosuresOf, fewestBays } from '../core/unit/enclosures';
 import type { UnitEvent } from '../core/unit/event';
@@ -179,12 +179,9 @@ const additions = operationTaking<FromSchema<typeof additionSchema>>(additionSch
   run: async ({ app, params, body }) => {
     const unit = await findUnit(app, params['id']);
     if (isRefusal(unit)) return unit;
-    const { profile, pools, drives } = unit.state;
+    const { profile, pools } = unit.state;
     return {
-      additions: Object.values(pools).map((pool) => {
-        const sizes = new Map(membersOf(pool).map((serial) => [serial, drives[serial]?.bytes ?? 0]));
-        return { pool: pool.id, ...addToBuilt(profile, pool.scheme, pool.bands, sizes, body.bytes) };
-      }),
+      additions: Object.values(pools).map((pool) => ({ pool: pool.id, ...oneMoreDrive(profile, pool, poolDrives(unit.state, pool), body.bytes) })),
     };
   },
 });

@@ -4,8 +4,9 @@ import causeway from '../platform/profiles/causeway.json' with { type: 'json' };
 import { compareLayouts, planLayout } from '../layout/planLayout';
 import { SCHEMES, type Scheme } from '../layout/scheme';
 import type { Profile } from '../platform/profile';
-import { addToBuilt } from '../growth/addToBuilt';
 import { nextSteps } from '../growth/nextSteps';
+import { drivesByName, poolOfLayout } from '../pool/ofLayout';
+import { oneMoreDrive } from '../pool/oneMore';
 import { enclosuresOf } from '../unit/enclosures';
 import { sharedCauses } from '../survival/sharedCauses';
 import { appraise, USUAL_ASSUMPTIONS, type AppraisedDrive } from './appraise';
@@ -162,7 +163,22 @@ describe('nextSteps', () => {
     expect(steps('parity-2-groups', twelve, 24, causeway as Profile, 6)[0]).toMatchObject({ what: 'Add 6 drives of 16 TB, a whole group', drives: 6 });
   });
 
-  it('always gains, as planned from scratch (property)', () => {
+  it('names no larger drive than gives the same, pairs for pairs, and parity before data', () => {
+    expect(steps('parity-1', drives(8, 8, 20), 4)[0]?.what).toBe('Add one 8 TB drive in a free bay');
+    expect(steps('striped-mirrors', drives(4, 4, 4, 4), 6)[0]?.what).toBe('Add 2 drives of 4 TB, a pair');
+    const [swap] = steps('dedicated-1', drives(4, 4), 2);
+    expect(swap?.what).toMatch(/^Swap 2 drives for .*; nothing grows before the last; parity first/);
+  });
+
+  it.each<[Scheme, AppraisedDrive[]]>([
+    ['stripe', drives(4, 4)],
+    ['span', drives(4, 4)],
+    ['separate', drives(4)],
+  ])('swaps no member of %s under the data: it is copied off first', (scheme, list) => {
+    for (const { what } of steps(scheme, list, list.length)) expect(what).toMatch(/^Copy everything off first and prove the copy; then make it anew/);
+  });
+
+  it('always gains (property)', () => {
     fc.assert(
       fc.property(fc.array(fc.integer({ min: 1, max: 20 }), { minLength: 2, maxLength: 7 }), fc.constantFrom(...SCHEMES), (sizes, scheme) => {
         const list = drives(...sizes);
@@ -174,11 +190,9 @@ describe('nextSteps', () => {
   });
 });
 
-describe('addToBuilt', () => {
-  const gain = (scheme: Scheme, list: AppraisedDrive[], newBytes: number, profile = PLAIN) => {
-    const { bands } = planLayout(profile, scheme, list);
-    return addToBuilt(profile, scheme, bands, new Map(list.map(({ bay, bytes }) => [bay, bytes])), newBytes);
-  };
+describe('one more drive', () => {
+  const gain = (scheme: Scheme, list: AppraisedDrive[], newBytes: number, profile = PLAIN) =>
+    oneMoreDrive(profile, poolOfLayout(planLayout(profile, scheme, list)), drivesByName(list), newBytes);
 
   it.each<[Scheme, AppraisedDrive[], number, number]>([
     ['mixed-1', FIVE, 12e12, 12e12],
@@ -205,13 +219,6 @@ describe('addToBuilt', () => {
         expect(gain('mixed-1', list, largest).gainedBytes).toBe(scratch(largest));
       }),
     );
-  });
-
-  it('adds nothing by a single drive where the family grows by groups', () => {
-    expect(gain('parity-2', drives(16, 16, 16, 16), 16e12, causeway as Profile)).toMatchObject({
-      gainedBytes: 0,
-      sentence: expect.stringContaining('whole groups'),
-    });
   });
 });
 

@@ -1,7 +1,6 @@
 import type { Media } from '../drive/media';
 import type { Layout } from '../layout/layout';
 import type { PlannedDrive } from '../layout/planLayout';
-import type { Scheme } from '../layout/scheme';
 import type { Profile } from '../platform/profile';
 import { longestRebuild, type RebuildDrive, type RebuildEstimate } from '../rebuild/estimateRebuild';
 import { riskOfLayout, type LayoutRisk, type RiskAssumptions } from '../risk/riskOfLayout';
@@ -39,8 +38,6 @@ export interface Appraisal {
   readonly clientWrite: number;
   /** Price of all drives, spares too, for each usable TB, in hundredths; `null` where no price is known. */
   readonly centsPerUsableTB: number | null;
-  /** Schemes this one can become under the profile without losing data, and those that wipe. */
-  readonly becomes: readonly { readonly to: Scheme; readonly keepsData: boolean }[];
 }
 
 const NO_SPEED: PoolSpeed = Object.freeze({ kind: 'pool-speed', read: 0, write: 0, smallReads: 0, smallWrites: 0 });
@@ -65,6 +62,5 @@ export function appraise(profile: Profile, layout: Layout, drives: readonly Appr
     clientRead: Math.min(port, speed.read),
     clientWrite: Math.min(port, speed.write),
     centsPerUsableTB: isPriced ? prices.reduce((a, b) => a + b, 0) / (layout.usableBytes / 1e12) : null,
-    becomes: profile.growth.conversions.filter(({ from }) => from === layout.scheme).map(({ to, keepsData }) => ({ to, keepsData })),
   });
 }

@@ -40,6 +40,11 @@ export function band(kind: Band['kind'], members: readonly Member[], fromBytes: 
   };
 }
 
+/** A band of a pool cut at sizes: a mirror over one more than it may lose, parity over more. */
+export function kindOfCut(members: number, redundancy: number): 'mirror' | 'parity' {
+  return members === redundancy + 1 ? 'mirror' : 'parity';
+}
+
 /** The bytes of a band that hold protection rather than data. */
 export function protectionOf(of: Band): number {
   return (of.toBytes - of.fromBytes) * of.members.length - of.usableBytes;

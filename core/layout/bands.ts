@@ -1,6 +1,6 @@
 import { compareBays } from '../quantity/bayOrder';
 import type { Profile } from '../platform/profile';
-import { band, type Band, type Member } from './band';
+import { band, kindOfCut, type Band, type Member } from './band';
 import { factsOf, type Scheme } from './scheme';
 
 /** Largest first; of equal drives the earlier bay first, so that the order of a list never matters. */
@@ -118,20 +118,27 @@ function mixedBands(sorted: readonly Member[], redundancy: number, granularity: 
   let from = smallest(sorted).systemBytes;
   for (const { at, reach } of cuts(sorted, granularity)) {
     if (reach > redundancy && at > from) {
-      found.push(band(reach === redundancy + 1 ? 'mirror' : 'parity', sorted.slice(0, reach), from, at, redundancy));
+      found.push(band(kindOfCut(reach, redundancy), sorted.slice(0, reach), from, at, redundancy));
     }
     from = at;
   }
   return found;
 }
 
-/**
- * The r largest are parity (of equal drives the later bay), the others data. Cut at the data drives' sizes: above the
- * largest of them a parity drive guards nothing.
- */
+/** The r largest are parity (of equal drives the later bay), the others data. */
 function dedicatedBands(sorted: readonly Member[], redundancy: number): Band[] {
   const roles = [...sorted].sort((a, b) => b.bytes - a.bytes || compareBays(b.bay, a.bay));
-  const [parity, data] = [roles.slice(0, redundancy), roles.slice(redundancy)];
+  return dedicatedOver(roles.slice(0, redundancy), roles.slice(redundancy));
+}
+
+/**
+ * Parity drives over data drives, each with its own files: cut at the data drives' sizes, for above the largest of them a
+ * parity drive guards nothing.
+ *
+ * @param data largest first
+ */
+export function dedicatedOver(parity: readonly Member[], data: readonly Member[]): Band[] {
+  const redundancy = parity.length;
   if (data.length === 0) return [];
   const found: Band[] = [];
   let from = smallest(data).systemBytes;

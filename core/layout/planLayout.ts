@@ -9,6 +9,7 @@ import { groupWidthsThatFit } from './groupWidths';
 import type { Layout, UnusedStretch } from './layout';
 import { whyIllegal } from './legality';
 import { factsOf, type Scheme } from './scheme';
+import { spaceOf } from './spaceOf';
 import { setSparesAside, setSparesAsidePerGroup, sparesWished, type SpareWish } from './spares';
 import { warningsOf } from './warnings';
 
@@ -55,11 +56,7 @@ export function planLayout(profile: Profile, scheme: Scheme, drives: readonly Pl
   const systemBytes = sum(all.map((member) => member.systemBytes));
   const usableBytes = sum(bands.map((band) => band.usableBytes));
   const protectionBytes = sum(bands.map(protectionOf));
-  const poolMetadataBytes = Math.min(
-    usableBytes,
-    usableBytes === 0 ? 0 : profile.space.poolMetadataBytes + Math.floor(usableBytes * profile.space.poolMetadataShare),
-  );
-  const shownBytes = usableBytes - poolMetadataBytes;
+  const { shownBytes, fileSystemReserveBytes } = spaceOf(usableBytes, profile);
   const redundancies = bands.map(({ redundancy }) => redundancy);
 
   return frozen({
@@ -73,9 +70,9 @@ export function planLayout(profile: Profile, scheme: Scheme, drives: readonly Pl
     protectionBytes,
     unusedBytes: rawBytes - systemBytes - usableBytes - protectionBytes,
     systemBytes,
-    poolMetadataBytes,
+    poolMetadataBytes: usableBytes - shownBytes,
     shownBytes,
-    fileSystemReserveBytes: Math.floor(shownBytes * profile.space.fileSystemReserveShare),
+    fileSystemReserveBytes,
     guaranteedFailures: bands.length === 0 ? 0 : Math.min(...redundancies),
     survival: survivalTable(bands, facts.loses),
     bands,

@@ -15,6 +15,11 @@ export interface SchemeFacts {
   readonly even: boolean;
   readonly redundancy: number | null;
   readonly isGrouped: boolean;
+  /**
+   * What a built one is made of, by which it grows: `one` band over all members; `pairs` or `groups` side by side; each
+   * drive `own` its bytes; bands `cut` at sizes; `dedicated` parity over data drives.
+   */
+  readonly built: 'one' | 'pairs' | 'groups' | 'own' | 'cut' | 'dedicated';
   /** What is lost when more fails than it survives: the whole pool, or the failed drives' own files. */
   readonly loses: 'pool' | 'drives';
   /** What it is good and bad for, in one sentence. */
@@ -26,13 +31,23 @@ const facts = (
   fewest: number,
   redundancy: number | null,
   sentence: string,
-  more: Partial<Pick<SchemeFacts, 'even' | 'isGrouped' | 'loses'>> = {},
-): SchemeFacts => Object.freeze({ kind: 'scheme-facts', name, fewest, redundancy, sentence, even: false, isGrouped: false, loses: 'pool', ...more });
+  more: Partial<Pick<SchemeFacts, 'even' | 'isGrouped' | 'loses' | 'built'>> = {},
+): SchemeFacts =>
+  Object.freeze({ kind: 'scheme-facts', name, fewest, redundancy, sentence, even: false, isGrouped: false, loses: 'pool', built: 'one', ...more });
 
 /** Fewest drives: common practice, and for parity and mirrors the SNIA Dictionary's definitions of the levels. */
 const FACTS: Readonly<Record<Scheme, SchemeFacts>> = Object.freeze({
-  separate: facts('Separate drives', 1, 0, 'Each drive on its own: nothing is wasted, and a drive that dies takes its own files with it.', { loses: 'drives' }),
-  span: facts('Span (joined end to end)', 2, 0, 'All space in one piece. Plan for one dead drive to take everything; a recovery firm may get some files back.'),
+  separate: facts('Separate drives', 1, 0, 'Each drive on its own: nothing is wasted, and a drive that dies takes its own files with it.', {
+    loses: 'drives',
+    built: 'own',
+  }),
+  span: facts(
+    'Span (joined end to end)',
+    2,
+    0,
+    'All space in one piece. Plan for one dead drive to take everything; a recovery firm may get some files back.',
+    { built: 'own' },
+  ),
   stripe: facts('Striping (level 0)', 2, 0, 'Fast and without any protection: one dead drive takes everything.'),
   mirror: facts('Mirror (level 1)', 2, null, 'Every drive holds a full copy: simple, quick to rebuild, dear in space.'),
   'striped-mirrors': facts(
@@ -40,7 +55,7 @@ const FACTS: Readonly<Record<Scheme, SchemeFacts>> = Object.freeze({
     4,
     1,
     'Pairs side by side: quick for many small writes and quick to rebuild; half the space is copies.',
-    { even: true },
+    { even: true, built: 'pairs' },
   ),
   'parity-1': facts('Single parity (level 5)', 3, 1, 'Good for large files and space; small writes are slow, and during a long rebuild it can lose none.'),
   'parity-2': facts('Double parity (level 6)', 4, 2, 'Survives any two, also during a rebuild of one; small writes are slower still.'),
@@ -49,26 +64,27 @@ const FACTS: Readonly<Record<Scheme, SchemeFacts>> = Object.freeze({
     6,
     1,
     'Parity groups side by side: shorter rebuilds than one wide group; two failures in one group lose everything.',
-    { isGrouped: true },
+    { isGrouped: true, built: 'groups' },
   ),
   'parity-2-groups': facts('Groups of double parity (level 60)', 8, 2, 'For many bays: each group survives any two, and grows by whole groups.', {
     isGrouped: true,
+    built: 'groups',
   }),
-  'mixed-1': facts('Mixed-drive pool, survives one', 2, 1, 'Unequal drives with little waste: cut in bands, each band survives one failure.'),
-  'mixed-2': facts('Mixed-drive pool, survives two', 3, 2, 'Unequal drives with little waste: each band survives two failures.'),
+  'mixed-1': facts('Mixed-drive pool, survives one', 2, 1, 'Unequal drives with little waste: cut in bands, each band survives one failure.', { built: 'cut' }),
+  'mixed-2': facts('Mixed-drive pool, survives two', 3, 2, 'Unequal drives with little waste: each band survives two failures.', { built: 'cut' }),
   'dedicated-1': facts(
     'Separate drives + one parity drive',
     2,
     1,
     'Each drive keeps its own files; one parity drive guards them all. Beyond one failure only the failed drives’ files are lost.',
-    { loses: 'drives' },
+    { loses: 'drives', built: 'dedicated' },
   ),
   'dedicated-2': facts(
     'Separate drives + two parity drives',
     3,
     2,
     'Each drive keeps its own files; two parity drives guard them. Beyond two failures only the failed drives’ files are lost.',
-    { loses: 'drives' },
+    { loses: 'drives', built: 'dedicated' },
   ),
 });
 

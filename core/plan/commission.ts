@@ -252,6 +252,7 @@ export function commissionPlan(unit: UnitState, wish: CommissionWish): PlanBody 
   if (pool) {
     under('Pool');
     const poolId = freePool(unit);
+    const isProtected = factsOf(pool.scheme).redundancy !== 0;
     const layout = planLayout(profile, pool.scheme, all, pool.spares ?? 0, pool.groupWidth);
     const made = add({
       id: 'pool',
@@ -269,24 +270,24 @@ export function commissionPlan(unit: UnitState, wish: CommissionWish): PlanBody 
           spares: pool.spares ?? 0,
           bays: all.map(({ bay }) => bay),
         },
-        { kind: 'start-job', task: 'first-build', pool: poolId },
+        ...(isProtected ? [{ kind: 'start-job' as const, task: 'first-build' as const, pool: poolId }] : []),
       ],
       after: [...fits, firmware],
     });
     const planned = new Map(all.map(({ bay, bytes, media = 'hard-disk' }) => [bay, { bay, bytes, media }]));
-    // A first build writes every member from end to end, as a rebuild writes one.
+    // A first build writes every member from end to end, as a rebuild writes one. Without protection there is none.
     const pass = longestRebuild(layout.bands, planned, profile.rebuild);
-    const built = add({
-      id: 'first-build',
-      kind: 'wait',
-      title: 'Wait for the first build',
-      why: growth.usableDuringFirstBuild
-        ? 'The pool can be used meanwhile, slowly; it is not protected until the build is done. A “quick” build skips it and leaves first errors to be found later.'
-        : 'The pool cannot be used before it is done. A “quick” build skips it and leaves first errors to be found later.',
-      hours: pass === null ? 0.1 : pass.likely / 3600,
-      does: [{ kind: 'finish-job', task: 'first-build', pool: poolId }],
-      after: [made],
-    });
+    const built = isProtected
+      ? add({
+          id: 'first-build',
+          kind: 'wait',
+          title: 'Wait for the first build',
+          why: `${growth.usableDuringFirstBuild ? 'The pool can be used meanwhile, slowly' : 'The pool cannot be used before it is done'}${growth.protectedDuringFirstBuild === true ? '; it is protected from the start' : '; it can lose none until the build is done'}. A “quick” build skips it and leaves first errors to be found later.`,
+          hours: pass === null ? 0.1 : pass.likely / 3600,
+          does: [{ kind: 'finish-job', task: 'first-build', pool: poolId }],
+          after: [made],
+        })
+      : made;
     const offered = software.fileSystems;
     const volume = add({
       id: 'file-system',

@@ -114,7 +114,10 @@ describe('dryRun', () => {
     const last = run.at(-1);
     expect(last).toMatchObject({ kind: 'dry-step', margin: { 'pool-1': 1 } });
     expect(run).toHaveLength(plan.steps.length);
-    expect(run.find(({ step: of }) => of === 'pool')).toMatchObject({ hazards: [{ code: 'erases' }] });
+    expect(run.find(({ step: of }) => of === 'pool')).toMatchObject({
+      hazards: [{ code: 'erases' }, { code: 'unguarded', sentence: expect.stringContaining('can lose none until its first build is done') }],
+      margin: { 'pool-1': 0 },
+    });
     expect(run.map((one) => (one.kind === 'dry-step' ? one.at : '')).every((at, i, all) => i === 0 || at >= (all[i - 1] ?? ''))).toBe(true);
   });
 

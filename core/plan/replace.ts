@@ -129,9 +129,23 @@ function whyNot(unit: UnitState, pool: Pool, old: DriveInUnit, { way, bay, drive
     if (bay === undefined || driveInBay(unit, bay))
       return refusal('bay-occupied', bay === undefined ? 'Say which free bay.' : `Bay ${bay} is not free.`, '/bay');
   } else if (old.bay === null && bayLeftBy(unit, old) === undefined) return refusal('no-bay', 'There is no empty bay left to fit the new drive in.', '/serial');
+  const parity = largestGuarded(unit, pool, old.serial);
+  if (drive.bytes > parity)
+    return refusal(
+      'larger-than-parity',
+      `${drive.label ?? formatBytes(drive.bytes)} is larger than the smallest parity drive, ${formatBytes(parity)}: nothing guards what is above. Replace parity first.`,
+      '/drive/bytes',
+    );
   const [bytes, needs] = [drive.bytes, neededBytes(unit, old.serial)];
   if (bytes < needs) return refusal('drive-too-small', tooSmallWords(drive.label ?? formatBytes(bytes), bytes, needs), '/drive/bytes');
   return undefined;
+}
+
+/** How large a drive may be in this place: where parity is dedicated, a data drive no larger than the smallest parity drive. */
+export function largestGuarded(unit: UnitState, pool: Pool, member: string): number {
+  const { built, redundancy } = factsOf(pool.scheme);
+  const parity = built === 'dedicated' ? (pool.bands[0]?.members ?? []).slice(0, redundancy ?? 0) : [];
+  return parity.length === 0 || parity.includes(member) ? Infinity : Math.min(...parity.map((serial) => unit.drives[serial]?.bytes ?? 0));
 }
 
 /** A drive that is out left a bay empty; the first that is, when the record no longer knows which. */
@@ -181,7 +195,9 @@ export function newDriveChecked({ then }: PlanDraft, unit: UnitState, old: Drive
         }
       : drive.media === 'shingled'
         ? { caution: 'It is shingled: keep such a drive out of a parity pool.' }
-        : {}),
+        : drive.bytes < old.bytes && unit.profile.rebuild.acceptsSmaller !== true
+          ? { caution: 'It holds what the pool uses, and is smaller than the drive that leaves: some units want one as large. See the maker’s manual first.' }
+          : {}),
     asks: { kind: 'serial', ...(drive.serial === undefined ? {} : { expects: drive.serial }) },
   });
 }
@@ -212,7 +228,7 @@ function expandIfDue({ then }: PlanDraft, unit: UnitState, pool: Pool, old: Driv
   then({
     id: 'expand',
     title: byItself ? 'See whether the pool has grown by itself' : 'Expand the pool, if the unit now offers it',
-    why: `The new drive is larger. ${pool.scheme.startsWith('mixed') ? 'Its space counts once enough members are as large.' : 'Every member counts as the smallest: nothing grows before the last is as large, and that is no fault.'}`,
+    why: `The new drive is larger. ${factsOf(pool.scheme).built === 'cut' ? 'Its space counts once enough members are as large.' : 'Every member counts as the smallest: nothing grows before the last is as large, and that is no fault.'}`,
     does: [{ kind: 'expand', pool: pool.id }],
   });
 }

@@ -1,5 +1,6 @@
 import { formatBytes } from '../quantity/formatBytes';
 import { compareBays } from '../quantity/bayOrder';
+import { factsOf } from '../layout/scheme';
 import { fullMarginOfPool, marginOfPool } from '../unit/margin';
 import { membersOf, type DriveInUnit, type UnitState } from '../unit/state';
 import { own } from '../value/own';
@@ -9,7 +10,7 @@ import { draftPlan } from './draftPlan';
 import { driveListed } from './driveListed';
 import { rebuild, swap, type NewDrive } from './handsOnDrive';
 import type { PlanBody } from './plan';
-import { oldDrivesFate, rangeWords, rebuildOnto, verified, type ReplaceWish } from './replace';
+import { largestGuarded, oldDrivesFate, rangeWords, rebuildOnto, verified, type ReplaceWish } from './replace';
 
 export interface ReplaceAllWish extends Pick<ReplaceWish, 'usedShare' | 'tested'> {
   readonly pool: string;
@@ -30,10 +31,13 @@ export function replaceAllPlan(unit: UnitState, wish: ReplaceAllWish): PlanBody 
   if (marginOfPool(pool) < fullMarginOfPool(pool)) return refusal('thinned', `${pool.name} is thinned: replace what is missing first, then grow.`, '/pool');
   if (fullMarginOfPool(pool) === 0)
     return refusal('unguarded', `${pool.name} has no protection: its members cannot be swapped under it. Copy it to a new pool.`, '/pool');
+  const isDedicated = factsOf(pool.scheme).built === 'dedicated';
+  const isParity = (serial: string): boolean => isDedicated && largestGuarded(unit, pool, serial) === Infinity;
   const smaller = membersOf(pool)
     .flatMap((serial) => own(unit.drives, serial) ?? [])
     .filter(({ bytes }) => bytes < wish.drive.bytes)
-    .sort((a, b) => a.bytes - b.bytes || compareBays(a.bay ?? '', b.bay ?? ''));
+    // Where parity is dedicated it goes first: nothing guards a data drive above it.
+    .sort((a, b) => Number(isParity(b.serial)) - Number(isParity(a.serial)) || a.bytes - b.bytes || compareBays(a.bay ?? '', b.bay ?? ''));
   if (smaller.length === 0)
     return refusal('none-smaller', `No member of ${pool.name} is smaller than ${wish.drive.label ?? formatBytes(wish.drive.bytes)}.`, '/drive/bytes');
   if (smaller.length > MOST_MEMBERS)
@@ -49,7 +53,7 @@ export function replaceAllPlan(unit: UnitState, wish: ReplaceAllWish): PlanBody 
   then({
     id: 'new-drives',
     title: `Lay out ${String(smaller.length)} drives of ${wish.drive.label ?? formatBytes(wish.drive.bytes)}`,
-    why: `${driveListed(wish.drive, wish.tested)} Count them, and look that all are of one kind and none is shingled. ${byItself ? 'Space comes along the way, as soon as enough members are larger.' : 'No space comes before the last is in and the pool is expanded: that is no fault.'}`,
+    why: `${driveListed(wish.drive, wish.tested)} Count them, and look that all are of one kind and none is shingled.${isDedicated ? ' Parity is replaced first: it guards nothing above its own size.' : ''} ${byItself ? 'Space comes along the way, as soon as enough members are larger.' : 'No space comes before the last is in and the pool is expanded: that is no fault.'}`,
   });
   for (const [i, old] of smaller.entries()) {
     under(`Bay ${old.bay ?? ''}, ${String(i + 1)} of ${String(smaller.length)}`);

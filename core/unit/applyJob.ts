@@ -2,9 +2,10 @@ import { tooSmallWords } from '../drive/tooSmall';
 import { frozen } from '../value/frozen';
 import { own } from '../value/own';
 import { refusal, type Refusal } from '../value/refusal';
-import { withPool } from './applyPool';
+import { isWorking, withPool } from './applyPool';
 import type { Of } from './event';
 import { membersOf, MOST_REPORTS, poolOfDrive, type Job, type Pool, type ProgressReport, type UnitState } from './state';
+import { fullMarginOfPool } from './margin';
 import { neededBytes } from './neededBytes';
 
 /** Work that takes hours: builds, rebuilds, replacements through a free bay, scrubs. */
@@ -18,7 +19,9 @@ export function startJob(unit: UnitState, event: Of<'job-started'>, happenedAt: 
     if (wrong) return wrong;
   }
   const { kind: _kind, job, ...body } = event;
-  return putJob(unit, { kind: 'job', id: job, ...body, percent: 0, startedAt: happenedAt, heardAt: happenedAt, reports: [] });
+  const building = event.task === 'first-build' && unit.profile.growth.protectedDuringFirstBuild !== true && fullMarginOfPool(pool) > 0;
+  const begun = building ? withPool(unit, { ...pool, building: true }) : unit;
+  return putJob(begun, { kind: 'job', id: job, ...body, percent: 0, startedAt: happenedAt, heardAt: happenedAt, reports: [] });
 }
 
 /** A drive that cannot be written as the new member: no unit starts on it. */
@@ -31,6 +34,10 @@ function whyNotOnto(unit: UnitState, pool: Pool, { task, replaces, onto }: Of<'j
     );
   const drive = own(unit.drives, onto ?? '');
   if (onto === undefined || drive?.bay == null) return refusal('drive-not-here', 'A rebuild names the drive it writes, which is in a bay.', '/onto');
+  if (!isWorking(unit, onto)) return refusal('not-working', `${onto} does not work: nothing is rebuilt onto it.`, '/onto');
+  if (unit.power === 'off') return refusal('switched-off', `${unit.name} is switched off: nothing is rebuilt while it is.`, '/onto');
+  const box = unit.enclosures.find(({ bays }) => drive.bay !== null && bays.includes(drive.bay));
+  if (box && unit.away.includes(box.name)) return refusal('enclosure-away', `${onto} stands in ${box.name}, which has dropped out.`, '/onto');
   const member = membersOf(pool).includes(onto) && (onto !== replaces || task === 'replace');
   if (member || (poolOfDrive(unit, onto) ?? pool) !== pool) return refusal('drive-in-pool', `${onto} is a member already.`, '/onto');
   const busy = Object.values(unit.jobs).find((job) => job.onto === onto || (job.pool === pool.id && job.replaces === replaces));
@@ -63,6 +70,10 @@ export function finishJob(unit: UnitState, job: Job): UnitState | Refusal {
   const after = endJob(unit, job.id);
   const pool = unit.pools[job.pool] as Pool;
   const { replaces, onto } = job;
+  if (job.task === 'first-build') {
+    const { building: _done, ...built } = pool;
+    return withPool(after, built);
+  }
   if (replaces === undefined || onto === undefined) return after;
   const written = unit.drives[onto];
   if (written?.bay == null || written.condition === 'failed')

@@ -1,10 +1,13 @@
 import type { Band } from '../layout/band';
+import type { PoolSpace } from '../layout/spaceOf';
 import { factsOf } from '../layout/scheme';
+import { whyNotBands, whyNotGrownFrom } from '../pool/whyNotBands';
 import { membersLost } from '../survival/membersLost';
 import { frozen } from '../value/frozen';
 import { own } from '../value/own';
 import { refusal, type Refusal } from '../value/refusal';
 import type { Of } from './event';
+import { fullMarginOfPool } from './margin';
 import { membersOf, poolOfDrive, type DriveInUnit, type Pool, type UnitState } from './state';
 
 /** What happens to a pool as a whole. */
@@ -23,8 +26,17 @@ export function goMissing(unit: UnitState, serials: readonly string[]): UnitStat
 
 /** Once a band has lost more than it may, its data is gone, whatever is put back later. */
 function noteLoss(pool: Pool): Pool {
-  const lost = membersLost(pool.bands, factsOf(pool.scheme).loses, new Set(pool.missing));
+  const lost = pool.building === true ? lostWhileBuilding(pool) : membersLost(pool.bands, factsOf(pool.scheme).loses, new Set(pool.missing));
   return lost.length === 0 ? pool : { ...pool, lost: [...new Set([...pool.lost, ...lost])] };
+}
+
+/** Nothing is protected yet: all of the pool goes with a member, or its own files where each drive has some. */
+function lostWhileBuilding({ scheme, bands, missing }: Pool): readonly string[] {
+  const { loses, redundancy } = factsOf(scheme);
+  if (missing.length === 0) return [];
+  if (loses === 'pool') return [...new Set(bands.flatMap(({ members }) => members))];
+  const parity = bands[0]?.members.slice(0, redundancy ?? 0) ?? [];
+  return missing.filter((serial) => !parity.includes(serial));
 }
 
 export function createPool(unit: UnitState, event: Of<'pool-created'>, happenedAt: string): UnitState | Refusal {
@@ -33,9 +45,13 @@ export function createPool(unit: UnitState, event: Of<'pool-created'>, happenedA
   const serials = [...new Set([...body.bands.flatMap(({ members }) => members), ...body.spares])];
   const absent = serials.find((serial) => own(unit.drives, serial)?.bay == null);
   if (absent !== undefined) return refusal('drive-not-here', `${absent} is not in any bay of ${unit.name}.`, '/bands');
+  const dead = serials.find((serial) => !isWorking(unit, serial));
+  if (dead !== undefined) return refusal('not-working', `${dead} does not work: no pool is made with it.`, '/bands');
   const taken = serials.find((serial) => poolOfDrive(unit, serial));
   if (taken !== undefined) return refusal('drive-in-pool', `${taken} is in another pool of ${unit.name} already.`, '/bands');
-  const wrong = whyNotBands(unit, body.bands, body.usableBytes);
+  const twice = body.spares.find((serial) => body.bands.some(({ members }) => members.includes(serial)));
+  if (twice !== undefined) return refusal('drive-in-pool', `${twice} is named as member and as spare.`, '/spares');
+  const wrong = whyNotBands(body, body.usableBytes, (serial) => own(unit.drives, serial)?.bytes ?? 0) ?? whyNotShown(body);
   if (wrong) return wrong;
   return withPool(unit, { kind: 'pool', id, ...body, builtAt: happenedAt, missing: [], lost: [] });
 }
@@ -59,7 +75,23 @@ export function reshapePool(unit: UnitState, event: Of<'pool-grown'> | Of<'pool-
   if (absent !== undefined) return refusal('drive-not-here', `${absent} is not in any bay of ${unit.name}.`, '/bands');
   const taken = serials.find((serial) => (poolOfDrive(unit, serial) ?? pool) !== pool);
   if (taken !== undefined) return refusal('drive-in-pool', `${taken} is in another pool of ${unit.name} already.`, '/bands');
-  const wrong = whyNotBands(unit, bands, usableBytes);
+  const left = membersOf(pool).find((serial) => !serials.includes(serial));
+  if (left !== undefined)
+    return refusal(
+      'member-left-out',
+      `${left} is a member of ${pool.name}${pool.missing.includes(left) ? ', and missing: it is rebuilt first' : ''}. A member leaves only by a rebuild onto another drive.`,
+      '/bands',
+    );
+  const dead = serials.find((serial) => !known.has(serial) && !isWorking(unit, serial));
+  if (dead !== undefined) return refusal('not-working', `${dead} does not work: no pool takes it in.`, '/bands');
+  const isGrown = event.kind === 'pool-grown';
+  if (!isGrown && pool.missing.length > 0)
+    return refusal('others-missing', `${pool.missing.join(', ')} is missing from ${pool.name}: it is rebuilt before the level is changed.`, '/pool');
+  const after = isGrown ? { ...pool, bands } : { bands, scheme: event.scheme, ...(event.groupWidth === undefined ? {} : { groupWidth: event.groupWidth }) };
+  const wrong =
+    whyNotBands(after, usableBytes, (serial) => own(unit.drives, serial)?.bytes ?? 0) ??
+    whyNotShown(event) ??
+    (isGrown ? whyNotGrownFrom(pool, bands) : undefined);
   if (wrong) return wrong;
   const scheme = event.kind === 'pool-converted' ? { scheme: event.scheme } : {};
   const { groupWidth: before, ...rest } = pool;
@@ -103,26 +135,26 @@ export function assignSpare(unit: UnitState, { pool: id, serial }: Of<'spare-ass
   const pool = own(unit.pools, id);
   if (!pool) return poolUnknown(unit, id);
   if (own(unit.drives, serial)?.bay == null) return refusal('drive-not-here', `${serial} is not in any bay of ${unit.name}.`, '/serial');
+  if (!isWorking(unit, serial)) return refusal('not-working', `${serial} does not work: it is no spare.`, '/serial');
   if (poolOfDrive(unit, serial)) return refusal('drive-in-pool', `${serial} is in a pool of ${unit.name} already.`, '/serial');
+  if (fullMarginOfPool(pool) === 0) return refusal('nothing-to-rebuild', `${pool.name} has no protection: a spare has nothing to rebuild from.`, '/pool');
   return withPool(unit, { ...pool, spares: [...pool.spares, serial] });
+}
+
+/** True for a drive that stands in a bay and has neither failed nor been taken out of service. */
+export function isWorking(unit: UnitState, serial: string): boolean {
+  const drive = own(unit.drives, serial);
+  return drive?.bay != null && drive.condition !== 'failed' && drive.condition !== 'out-of-service';
+}
+
+/** More is shown than there is, or more kept back than is shown. */
+function whyNotShown({ usableBytes, shownBytes, fileSystemReserveBytes }: PoolSpace): Refusal | undefined {
+  if (shownBytes > usableBytes) return refusal('shown-too-large', 'The unit’s page cannot show more than the pool holds.', '/shownBytes');
+  return fileSystemReserveBytes > shownBytes
+    ? refusal('reserve-too-large', 'The file system cannot keep back more than is shown.', '/fileSystemReserveBytes')
+    : undefined;
 }
 
 export function poolUnknown(unit: UnitState, id: string): Refusal {
   return refusal('pool-unknown', `${unit.name} has no pool ${id}.`, '/pool');
-}
-
-/** Bands that cannot be: they do not add up, or reach higher than their drives. */
-function whyNotBands(unit: UnitState, bands: readonly Band[], usableBytes: number): Refusal | undefined {
-  const usable = bands.reduce((sum, band) => sum + band.usableBytes, 0);
-  if (usable !== usableBytes)
-    return refusal('bands-inconsistent', `The bands hold ${String(usable)} bytes together, not ${String(usableBytes)}.`, '/usableBytes');
-  for (const band of bands) {
-    const most = (band.toBytes - band.fromBytes) * band.members.length;
-    if (band.redundancy >= band.members.length || band.usableBytes > most || new Set(band.members).size < band.members.length) {
-      return refusal('bands-inconsistent', 'A band holds more than its members, or has fewer members than it may lose.', '/bands');
-    }
-    const short = band.members.find((serial) => (unit.drives[serial] as DriveInUnit).bytes < band.toBytes);
-    if (short !== undefined || band.toBytes <= band.fromBytes) return refusal('band-too-high', `A band reaches higher than ${short ?? 'it starts'}.`, '/bands');
-  }
-  return undefined;
 }

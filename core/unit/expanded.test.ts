@@ -10,6 +10,7 @@ import { isRefusal } from '../value/refusal';
 import { apply } from './apply';
 import type { UnitEvent } from './event';
 import { expanded } from './expanded';
+import { largestGuarded } from '../plan/replace';
 import { poolCreated } from './poolCreated';
 import type { Pool, UnitState } from './state';
 
@@ -42,7 +43,7 @@ function built(profile: object, scheme: Scheme, sizes: readonly number[]): UnitS
 /** One member swapped for a drive of another size and rebuilt, then expanded where that gives space. */
 function swapped(unit: UnitState, bay: string, bytes: number, nth: number): UnitState {
   const old = Object.values(unit.drives).find((drive) => drive.bay === bay);
-  if (!old || bytes < old.bytes) return unit;
+  if (!old || bytes < old.bytes || bytes > largestGuarded(unit, unit.pools['p'] as Pool, old.serial)) return unit;
   const serial = `D-${bay}-${String(nth)}`;
   const after = [
     { kind: 'drive-removed', serial: old.serial },
@@ -86,7 +87,8 @@ describe('expanded', () => {
         const [small, large] = [labelBytes(4000), labelBytes(12000)];
         let unit = built(profile, scheme, [small, small, small, small]);
         if (!unit) continue;
-        for (const bay of ['1', '2', '3', '4']) unit = swapped(unit, bay, large, 1);
+        // Parity first, where it is dedicated: of equal drives the later bay has it.
+        for (const bay of ['4', '3', '2', '1']) unit = swapped(unit, bay, large, 1);
         const scratch = planLayout(
           profile as Profile,
           scheme,

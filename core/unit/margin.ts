@@ -3,11 +3,13 @@ import type { Pool, UnitState } from './state';
 
 /**
  * How many more members of this pool may fail, whichever they are, before data is lost; below 0 when data is lost.
- * Loss stays: a pool that has lost data does not get its margin back by putting drives in again.
+ * Loss stays: a pool that has lost data does not get its margin back by putting drives in again. Until its first build is
+ * done, a pool of a family that does not protect it before can lose none.
  */
 export function marginOfPool(pool: Pool): number {
   const margin = marginOf(pool.bands, new Set(pool.missing));
-  return pool.lost.length > 0 ? Math.min(margin, -1) : margin;
+  if (pool.lost.length > 0) return Math.min(margin, -1);
+  return pool.building === true ? Math.min(margin, 0) : margin;
 }
 
 /** Margin by pool. */

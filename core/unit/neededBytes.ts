@@ -1,13 +1,13 @@
-import { poolOfDrive, type UnitState } from './state';
+import { neededHeight } from '../pool/neededHeight';
+import { membersOf, poolOfDrive, type UnitState } from './state';
 
 /**
- * The bytes a drive must have to take over from a member: the member's own size, or, where the family accepts smaller
- * replacements, the height its pool really uses.
+ * The bytes a drive must have to take over from one of this unit: the height its pool really uses of it (see
+ * {@link neededHeight}); of a spare, the largest height it may have to stand in for; of an idle drive its own size.
  */
 export function neededBytes(unit: UnitState, serial: string): number {
-  const own = unit.drives[serial]?.bytes ?? 0;
   const pool = poolOfDrive(unit, serial);
-  if (!pool) return own;
-  const height = Math.max(0, ...pool.bands.filter(({ members }) => members.includes(serial)).map(({ toBytes }) => toBytes));
-  return unit.profile.rebuild.acceptsSmaller && height > 0 ? height : own;
+  if (!pool) return unit.drives[serial]?.bytes ?? 0;
+  const members = membersOf(pool);
+  return members.includes(serial) ? neededHeight(pool.bands, serial) : Math.max(...members.map((member) => neededHeight(pool.bands, member)));
 }

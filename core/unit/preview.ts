@@ -47,6 +47,15 @@ export function difference(unit: UnitState | null, after: UnitState): Pick<Previ
     }
     if (now >= before) continue;
     const serials = pool.missing.filter((serial) => !unit?.pools[id]?.missing.includes(serial));
+    if (serials.length === 0 && pool.building === true && now === 0) {
+      hazards.push({
+        kind: 'hazard',
+        code: 'unguarded',
+        serials,
+        sentence: `${pool.name} can lose none until its first build is done: keep what is copied in elsewhere too.`,
+      });
+      continue;
+    }
     hazards.push(
       now < 0
         ? { kind: 'hazard', code: 'data-lost', serials, sentence: `Without ${serials.join(', ')} ${pool.name} loses data.` }

@@ -13,17 +13,22 @@ export function standingWords(unit: UnitState, standing: Standing): string {
   const pools = Object.values(unit.pools);
   if (pools.length === 0) return 'no pool yet';
   const worst = pools.reduce((a, b) => (marginOfPool(a) <= marginOfPool(b) ? a : b));
-  const words = marginWords(marginOfPool(worst));
+  const words = `${marginWords(marginOfPool(worst))}${untilBuilt(worst)}`;
   if (standing === 'unguarded') return `${words}, by choice`;
   const signs = Object.values(unit.drives).filter(({ condition, bay }) => condition === 'suspected' && bay !== null).length;
   if (standing === 'watch') return `${words}, ${String(signs)} showing signs`;
   return factsOf(worst.scheme).isGrouped && marginOfPool(worst) > 0 ? `${words} in every group` : words;
 }
 
+/** The end of the words of a pool that is not protected yet. */
+function untilBuilt(pool: Pool): string {
+  return pool.building === true && pool.lost.length === 0 ? ' until its first build is done' : '';
+}
+
 export function poolWords(pool: Pool): string {
   const full = fullMarginOfPool(pool);
   const now = marginOfPool(pool);
-  return now === full ? marginWords(now) : `${marginWords(now)}; its layout gives ${String(full)}`;
+  return now === full ? marginWords(now) : `${marginWords(now)}${untilBuilt(pool)}; its layout gives ${String(full)}`;
 }
 
 export const CONDITION_WORDS = {

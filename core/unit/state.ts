@@ -70,6 +70,8 @@ export interface Pool {
    * members back with their data, as after a cable that was loose.
    */
   readonly lost: readonly string[];
+  /** Set until its first build is done, where the family does not protect it before: it can lose none so long. */
+  readonly building?: true;
 }
 
 export type JobTask = (typeof TASKS)[number];

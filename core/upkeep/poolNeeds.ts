@@ -63,7 +63,9 @@ function troubleOf(unit: WatchedUnit, pool: Pool): NeedForHands[] {
         'no-margin',
         12,
         `${state.name} · can lose none`,
-        `${pool.name} is being rebuilt. Pull nothing, switch nothing off, and check that a recent copy of it is elsewhere.`,
+        pool.building === true
+          ? `${pool.name} is built for the first time. Pull nothing, switch nothing off, and keep what is copied in elsewhere until it is done.`
+          : `${pool.name} is being rebuilt. Pull nothing, switch nothing off, and check that a recent copy of it is elsewhere.`,
       ),
     );
   }

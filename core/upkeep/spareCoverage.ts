@@ -2,6 +2,7 @@ import { figuresOf, type Media } from '../drive/media';
 import type { SizeBasis } from '../drive/readSize';
 import { factsOf } from '../layout/scheme';
 import { compareBays } from '../quantity/bayOrder';
+import { fullMarginOfPool } from '../unit/margin';
 import { neededBytes } from '../unit/neededBytes';
 import { poolOfDrive, type DriveInUnit, type Place, type Pool, type UnitState } from '../unit/state';
 
@@ -84,13 +85,18 @@ interface Member {
 function membersToCover(unit: UnitState): Member[] {
   return Object.values(unit.drives).flatMap((drive): Member[] => {
     const pool = poolOfDrive(unit, drive.serial);
-    if (drive.bay === null || !pool || pool.spares.includes(drive.serial)) return [];
+    if (drive.bay === null || !pool || pool.spares.includes(drive.serial) || !hasToRebuildFrom(pool)) return [];
     const demand = demandOf(unit, drive, pool);
     const inUnit = pool.spares
       .flatMap((serial) => unit.drives[serial] ?? [])
       .filter((spare) => spare.bay !== null && spare.condition === 'well' && isFitting(demand, spare));
     return [{ drive, demand, inUnit }];
   });
+}
+
+/** A pool without protection, or one that has lost more than it may, has nothing to rebuild a spare from. */
+function hasToRebuildFrom(pool: Pool): boolean {
+  return fullMarginOfPool(pool) > 0 && pool.lost.length === 0;
 }
 
 /** For every member of every pool: which spare really fits, and how far away it is. */

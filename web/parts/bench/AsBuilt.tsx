@@ -2,12 +2,13 @@
 import { useState, type ReactNode } from 'react';
 import type { Appraisal } from '~/core/appraisal/appraise';
 import { readSize } from '~/core/drive/readSize';
-import { addToBuilt } from '~/core/growth/addToBuilt';
 import { layoutName } from '~/core/layout/layoutName';
 import type { PlannedDrive } from '~/core/layout/planLayout';
+import { oneMoreDrive } from '~/core/pool/oneMore';
 import { formatBytes } from '~/core/quantity/formatBytes';
 import { ethernetPayload } from '~/core/speed/ethernetPayload';
-import { membersOf, type UnitState } from '~/core/unit/state';
+import { poolDrives } from '~/core/unit/expanded';
+import type { UnitState } from '~/core/unit/state';
 import { isRefusal } from '~/core/value/refusal';
 import { mapOfLayout, mapOfPool } from '~/web/parts/map/ofLayout';
 import { PoolMap } from '~/web/parts/map/PoolMap';
@@ -38,8 +39,7 @@ export function AsBuilt({
   const copied = built.usedBytes ?? pool.usableBytes;
   const hours = Math.ceil((2 * copied) / ethernetPayload(1) / 3600);
   const size = readSize(sizeText);
-  const sizes = new Map(membersOf(pool).map((serial) => [serial, built.state.drives[serial]?.bytes ?? 0]));
-  const added = isRefusal(size) ? null : addToBuilt(built.state.profile, pool.scheme, pool.bands, sizes, size.bytes);
+  const added = isRefusal(size) ? null : oneMoreDrive(built.state.profile, pool, poolDrives(built.state, pool), size.bytes);
   return (
     <div className="grid gap-3">
       <section>

@@ -3,6 +3,8 @@ import { Tabs } from 'radix-ui';
 import { useMemo, useState, type ReactNode } from 'react';
 import type { ListedDrive } from '~/core/drive/driveList';
 import { nextSteps } from '~/core/growth/nextSteps';
+import { conversionsOf } from '~/core/pool/converted';
+import { drivesByName, membersOnly, poolOfLayout } from '~/core/pool/ofLayout';
 import { layoutKey, layoutName } from '~/core/layout/layoutName';
 import { MOST_DRIVES } from '~/core/layout/limits';
 import type { Profile } from '~/core/platform/profile';
@@ -197,7 +199,7 @@ export function Bench({ profiles, sample, currency, places, mayStore, begin, kep
               </Tabs.Content>
               <Tabs.Content value="later">
                 <LaterTab
-                  appraisal={current}
+                  becomes={conversionsOf(profile, poolOfLayout(current.layout), drivesByName(membersOnly(current.layout, drives)), bays - drives.length)}
                   steps={nextSteps(profile, current.layout, drives, bays)}
                   causes={sharedCauses(
                     current.layout.bands,

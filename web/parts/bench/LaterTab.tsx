@@ -1,20 +1,20 @@
 import type { ReactNode } from 'react';
-import type { Appraisal } from '~/core/appraisal/appraise';
 import type { GrowthStep } from '~/core/growth/nextSteps';
 import { factsOf } from '~/core/layout/scheme';
+import type { conversionsOf } from '~/core/pool/converted';
 import { formatBytes } from '~/core/quantity/formatBytes';
 import type { Profile } from '~/core/platform/profile';
 import type { SharedCause } from '~/core/survival/sharedCauses';
 
 interface Props {
-  readonly appraisal: Appraisal;
+  readonly becomes: ReturnType<typeof conversionsOf>;
   readonly steps: readonly GrowthStep[];
   readonly causes: readonly SharedCause[];
   readonly profile: Profile;
 }
 
 /** What comes later: how it grows, what it can become, and what one cable or supply would take down. */
-export function LaterTab({ appraisal, steps, causes, profile }: Props): ReactNode {
+export function LaterTab({ becomes, steps, causes, profile }: Props): ReactNode {
   return (
     <div className="grid gap-4">
       <section>
@@ -36,17 +36,27 @@ export function LaterTab({ appraisal, steps, causes, profile }: Props): ReactNod
       </section>
       <section>
         <h3 className="mb-1">What it can become</h3>
-        {appraisal.becomes.length === 0 ? (
+        {becomes.possible.length === 0 && becomes.not.length === 0 && (
           <p className="text-muted">Nothing else, without erasing: this family does not convert it.</p>
-        ) : (
-          <ul>
-            {appraisal.becomes.map(({ to, keepsData }) => (
-              <li key={to}>
-                {factsOf(to).name}: {keepsData ? 'keeps the data; back up first, always' : <strong className="text-thinned">erases everything</strong>}
-              </li>
-            ))}
-          </ul>
         )}
+        <ul>
+          {becomes.possible.map(({ to, keepsData, usableBytes, mostDataBytes, addedDrives }) => (
+            <li key={to}>
+              {factsOf(to).name}
+              {addedDrives > 0 && `, with ${String(addedDrives)} more ${addedDrives === 1 ? 'drive' : 'drives'}`}: {formatBytes(usableBytes)} usable;{' '}
+              {keepsData ? (
+                `keeps the data where it is no more than ${formatBytes(mostDataBytes)}; back up first, always`
+              ) : (
+                <strong className="text-thinned">erases everything</strong>
+              )}
+            </li>
+          ))}
+          {becomes.not.map(({ to, why }) => (
+            <li key={to} className="text-muted">
+              {factsOf(to).name}: not here. {why}
+            </li>
+          ))}
+        </ul>
       </section>
       <section>
         <h3 className="mb-1">If one thing takes several drives</h3>

@@ -53,7 +53,14 @@ const MADE = [
   {
     ...object,
     required: ['kind', 'unit', 'unitName', 'bay', 'drive'],
-    properties: { kind: { const: 'fitted' }, unit: uuid, unitName: name, bay, drive: driveDescriptionSchema },
+    properties: {
+      kind: { const: 'fitted' },
+      unit: uuid,
+      unitName: name,
+      bay,
+      place: { type: 'string', minLength: 1, maxLength: 120, description: 'The bay as the unit counts it, where it has more than one enclosure.' },
+      drive: driveDescriptionSchema,
+    },
   },
   { ...object, required: ['kind', 'unit'], properties: { kind: { const: 'taken-out' }, unit: uuid } },
   takenBackSchema,

@@ -227,6 +227,7 @@ const STATED = [
       kind: { const: 'drives-counted' },
       seen: { type: 'integer', minimum: 0, maximum: 1000 },
       expected: { type: 'integer', minimum: 0, maximum: 1000 },
+      enclosure: { ...name, description: 'The one enclosure that was counted; left out means all of the unit.' },
     },
   },
   {

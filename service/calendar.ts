@@ -54,7 +54,7 @@ export async function calendarAt(app: App, secret: string, now: Date): Promise<s
         start: new Date(estimate.likely),
         end: new Date(Date.parse(estimate.likely) + LOOK_MINUTES * 60_000),
         stamp: now,
-        summary: `${unit}: ${TASK_WORDS[task]}${bay === null ? '' : `, bay ${bay}`} about done`,
+        summary: `${unit}: ${TASK_WORDS[task]}${bay === null ? '' : `, ${bay}`} about done`,
         description: `Four times out of five between ${estimate.low.slice(0, 16)} and ${estimate.high.slice(0, 16)} UTC. Pull nothing before the unit says healthy.`,
         location: site,
       });

@@ -1,6 +1,7 @@
 import { TASK_WORDS } from '../core/record/eventWords';
 import { estimateOfJob } from '../core/rebuild/estimateOfJob';
 import type { Finding } from '../core/rebuild/liveEstimate';
+import { bayName } from '../core/unit/bayName';
 import type { UnitEvent } from '../core/unit/event';
 import type { Job, UnitState } from '../core/unit/state';
 import type { Database, Work } from '../store/database';
@@ -37,9 +38,9 @@ export async function tellOfWork(work: Work, unit: string, before: UnitState | n
   await addMessages(work, messages);
 }
 
-function workWords({ drives }: UnitState, { task, onto }: Job): string {
-  const bay = onto === undefined ? undefined : drives[onto]?.bay;
-  return `${TASK_WORDS[task]}${bay == null ? '' : `, bay ${bay},`}`;
+function workWords(unit: UnitState, { task, onto }: Job): string {
+  const bay = onto === undefined ? undefined : unit.drives[onto]?.bay;
+  return `${TASK_WORDS[task]}${bay == null ? '' : `, ${bayName(unit, bay)},`}`;
 }
 
 const MOST_WAITS = 500;
@@ -54,7 +55,7 @@ export async function tellOverdue(db: Database, now: Date): Promise<void> {
       job,
       code: 'overdue' as const,
       aboutAt: startedAt,
-      sentence: `${unitName}: ${TASK_WORDS[task]}${bay === null ? '' : `, bay ${bay},`} ought to have been done by ${estimate?.high.slice(0, 16).replace('T', ' ') ?? ''} UTC. Look at the unit, and enter what it shows.`,
+      sentence: `${unitName}: ${TASK_WORDS[task]}${bay === null ? '' : `, ${bay},`} ought to have been done by ${estimate?.high.slice(0, 16).replace('T', ' ') ?? ''} UTC. Look at the unit, and enter what it shows.`,
     })),
   );
 }

@@ -1,3 +1,4 @@
+import { bayName, trayOf } from '../core/unit/bayName';
 import { toString as qrOf } from 'qrcode';
 import { formatBytes } from '../core/quantity/formatBytes';
 import { compareBays } from '../core/quantity/bayOrder';
@@ -42,9 +43,15 @@ export async function readLabels(
     make('unit', state.name, `${state.place.site}, ${state.place.room}`, state.details.serial ?? null, `/units/${id}`),
     ...state.enclosures.flatMap(({ name, bays }) =>
       bays.map((bay) =>
-        make('bay', bay, `${state.name}${state.enclosures.length > 1 ? `, ${name}` : ''}`, null, `/units/${id}?bay=${encodeURIComponent(bay)}`),
+        make(
+          'bay',
+          trayOf(state, bay)?.tray ?? bay,
+          `${state.name}${state.enclosures.length > 1 ? `, ${name}` : ''}`,
+          null,
+          `/units/${id}?bay=${encodeURIComponent(bay)}`,
+        ),
       ),
     ),
-    ...drives.map((drive) => ofDrive(drive.serial, `${formatBytes(drive.bytes)} · ${state.name}, bay ${drive.bay ?? ''}`)),
+    ...drives.map((drive) => ofDrive(drive.serial, `${formatBytes(drive.bytes)} · ${state.name}, ${bayName(state, drive.bay)}`)),
   ]);
 }

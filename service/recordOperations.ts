@@ -6,7 +6,7 @@ import { compareReport } from '../core/report/compareReport';
 import { readReport } from '../core/report/readReport';
 import type { UnitEvent } from '../core/unit/event';
 import { marginsOf } from '../core/unit/margin';
-import { baysOf, type UnitState } from '../core/unit/state';
+import type { UnitState } from '../core/unit/state';
 import { ledgersOf } from '../core/world/consequences';
 import { record } from '../core/world/record';
 import { worldOf } from '../core/world/world';
@@ -82,7 +82,7 @@ const reports = operationTaking<FromSchema<typeof reportSchema>>(reportSchema, {
   run: async ({ app, params, body }) => {
     const unit = await findUnit(app, params['id']);
     if (isRefusal(unit)) return unit;
-    const report = readReport(body.text, baysOf(unit.state), Object.keys(unit.state.drives));
+    const report = readReport(body.text, unit.state);
     return { version: unit.version, report, contradictions: compareReport(unit.state, report) };
   },
 });

@@ -21,6 +21,7 @@ export interface StoredWait {
   readonly unitName: string;
   readonly job: string;
   readonly task: JobTask;
+  /** The bay of the drive that is written, as its unit counts it. */
   readonly bay: string | null;
   readonly percent: number;
   readonly startedAt: string;

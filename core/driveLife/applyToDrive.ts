@@ -1,3 +1,4 @@
+import { inBay } from './driveEventWords';
 import { frozen } from '../value/frozen';
 import { refusal, type Refusal } from '../value/refusal';
 import { serialKey } from '../drive/serial';
@@ -60,8 +61,14 @@ function begin(serial: string, event: DriveEvent, at: string): DriveLife | Refus
   return frozen(event.kind === 'received' && event.order !== undefined ? { ...life, order: event.order } : life);
 }
 
-function fit(life: DriveLife, { unit, unitName, bay, drive }: OfDrive<'fitted'>, at: string): DriveLife {
-  return frozen({ ...life, drive: { ...life.drive, ...drive }, where: { kind: 'bay', unit, unitName, bay }, whereSince: at, wiped: null });
+function fit(life: DriveLife, { unit, unitName, bay, place, drive }: OfDrive<'fitted'>, at: string): DriveLife {
+  return frozen({
+    ...life,
+    drive: { ...life.drive, ...drive },
+    where: { kind: 'bay', unit, unitName, bay, ...(place === undefined ? {} : { place }) },
+    whereSince: at,
+    wiped: null,
+  });
 }
 
 function whole({ serial, wiped }: DriveLife): Refusal | undefined {
@@ -71,13 +78,13 @@ function whole({ serial, wiped }: DriveLife): Refusal | undefined {
 /** A drive is in one place: it leaves one bay before it stands in another. */
 function elsewhere({ serial, where }: DriveLife): Refusal | undefined {
   return where.kind === 'bay'
-    ? refusal('drive-elsewhere', `${serial} stands in bay ${where.bay} of ${where.unitName}. A drive is in one place.`, '/drive/serial')
+    ? refusal('drive-elsewhere', `${serial} stands in ${inBay(where)} of ${where.unitName}. A drive is in one place.`, '/drive/serial')
     : undefined;
 }
 
 function outside(life: DriveLife): Refusal | undefined {
   const { serial, where } = life;
   if (where.kind === 'bay')
-    return refusal('drive-in-bay', `${serial} stands in bay ${where.bay} of ${where.unitName}. Record first that it was taken out.`, '/kind');
+    return refusal('drive-in-bay', `${serial} stands in ${inBay(where)} of ${where.unitName}. Record first that it was taken out.`, '/kind');
   return whole(life);
 }

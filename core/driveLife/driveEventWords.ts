@@ -13,7 +13,7 @@ export function driveEventWords(event: DriveEvent): string {
     case 'put-in-drawer':
       return `Put into ${event.drawer.drawer}, ${event.drawer.site}, ${event.drawer.room}.`;
     case 'fitted':
-      return `Fitted in bay ${event.bay} of ${event.unitName}.`;
+      return `Fitted in ${event.place ?? `bay ${event.bay}`} of ${event.unitName}.`;
     case 'taken-out':
       return 'Taken out.';
     case 'tested':
@@ -33,6 +33,11 @@ export function driveEventWords(event: DriveEvent): string {
   }
 }
 
+/** The bay a drive stands in, as its unit counts it. */
+export function inBay({ bay, place }: Extract<Whereabouts, { kind: 'bay' }>): string {
+  return place ?? `bay ${bay}`;
+}
+
 /** Where a drive is, in a few words. */
 export function whereWords(where: Whereabouts): string {
   switch (where.kind) {
@@ -41,7 +46,7 @@ export function whereWords(where: Whereabouts): string {
     case 'drawer':
       return `${where.drawer}, ${where.site}, ${where.room}`;
     case 'bay':
-      return `${where.unitName}, bay ${where.bay}`;
+      return `${where.unitName}, ${inBay(where)}`;
     case 'under-warranty':
       return `with ${where.to}, under warranty`;
     case 'gone':

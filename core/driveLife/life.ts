@@ -11,7 +11,7 @@ export interface Drawer {
 export type Whereabouts =
   | { readonly kind: 'in-hand' }
   | ({ readonly kind: 'drawer' } & Drawer)
-  | { readonly kind: 'bay'; readonly unit: string; readonly unitName: string; readonly bay: string }
+  | { readonly kind: 'bay'; readonly unit: string; readonly unitName: string; readonly bay: string; readonly place?: string }
   | { readonly kind: 'under-warranty'; readonly to: string }
   | { readonly kind: 'gone'; readonly to: string };
 

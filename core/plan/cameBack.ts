@@ -1,3 +1,4 @@
+import { bayName, BayName } from '../unit/bayName';
 import { refusal, type Refusal } from '../value/refusal';
 import type { UnitState } from '../unit/state';
 import { copyChecked } from './copyChecked';
@@ -38,7 +39,7 @@ export function cameBackPlan(unit: UnitState, { serial, how, usedShare }: CameBa
     then({
       id: 'seen-again',
       kind: 'record',
-      title: `See that bay ${bay} shows ${serial} again`,
+      title: `See that ${bayName(unit, bay)} shows ${serial} again`,
       why: 'Read its serial in the unit’s page. Do not pull it to look: while it comes back, the others carry everything.',
       asks: { kind: 'serial', expects: serial },
       does: [{ kind: 'see-again', serial }],
@@ -65,5 +66,5 @@ export function cameBackPlan(unit: UnitState, { serial, how, usedShare }: CameBa
     title: 'Watch it: if it drops out once more, replace it',
     why: 'Have a fitting drive at hand now. A drive that leaves twice is leaving for good, and it will choose the hour of a rebuild.',
   });
-  return { job: 'came-back', title: `Bay ${bay} of ${unit.name} came back`, steps: draft.steps };
+  return { job: 'came-back', title: `${BayName(unit, bay)} of ${unit.name} came back`, steps: draft.steps };
 }

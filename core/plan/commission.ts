@@ -1,3 +1,4 @@
+import { bayName, BayName, bayShort } from '../unit/bayName';
 import { figuresOf } from '../drive/media';
 import { factsOf, type Scheme } from '../layout/scheme';
 import { planLayout } from '../layout/planLayout';
@@ -37,9 +38,9 @@ export function commissionPlan(unit: UnitState, wish: CommissionWish): PlanBody 
   const stray = wish.drives.find(({ bay }) => !bays.includes(bay));
   if (stray) return refusal('bay-unknown', `${unit.name} has no bay ${stray.bay}.`, '/drives');
   const twice = wish.drives.find(({ bay }, i) => wish.drives.findIndex((one) => one.bay === bay) !== i);
-  if (twice) return refusal('bay-twice', `Two drives are planned for bay ${twice.bay}.`, '/drives');
+  if (twice) return refusal('bay-twice', `Two drives are planned for ${bayName(unit, twice.bay)}.`, '/drives');
   const taken = wish.drives.find(({ bay }) => Object.values(unit.drives).some((drive) => drive.bay === bay));
-  if (taken) return refusal('bay-occupied', `Bay ${taken.bay} of ${unit.name} holds a drive already.`, '/drives');
+  if (taken) return refusal('bay-occupied', `${BayName(unit, taken.bay)} of ${unit.name} holds a drive already.`, '/drives');
   const fileSystem = profile.software.fileSystems.find(({ name }) => name === wish.fileSystem);
   if (wish.fileSystem !== undefined && !fileSystem)
     return refusal('file-system-unknown', `This family offers ${profile.software.fileSystems.map(({ name }) => `“${name}”`).join(' and ')}.`, '/fileSystem');
@@ -103,7 +104,9 @@ export function commissionPlan(unit: UnitState, wish: CommissionWish): PlanBody 
       id: 'kind',
       title: 'Check that no drive is shingled',
       why: 'Shingled (SMR) drives stall for minutes under a rebuild. The label does not say it; the data sheet does. A drive taken out of an external case is of unknown kind.',
-      ...(shingled.length === 0 ? {} : { caution: `Planned as shingled: bay ${shingled.join(', ')}. Keep such drives out of a parity pool.` }),
+      ...(shingled.length === 0
+        ? {}
+        : { caution: `Planned as shingled: bay ${shingled.map((bay) => bayShort(unit, bay)).join(', ')}. Keep such drives out of a parity pool.` }),
     }),
   );
   checks.push(
@@ -128,7 +131,7 @@ export function commissionPlan(unit: UnitState, wish: CommissionWish): PlanBody 
     add({
       id: `fit-${idOf(drive.bay)}`,
       kind: 'act',
-      title: `Fit ${drive.label ?? formatBytes(drive.bytes)} in bay ${drive.bay}${drive.serial === undefined ? '' : `: ${drive.serial}`}`,
+      title: `Fit ${drive.label ?? formatBytes(drive.bytes)} in ${bayName(unit, drive.bay)}${drive.serial === undefined ? '' : `: ${drive.serial}`}`,
       why: 'Read the serial off the drive itself, then push until it clicks: slight resistance, never force. Transit tabs off first.',
       asks: { kind: 'serial', ...(drive.serial === undefined ? {} : { expects: drive.serial }) },
       does: [{ kind: 'fit-drive', drive }],
@@ -259,7 +262,7 @@ export function commissionPlan(unit: UnitState, wish: CommissionWish): PlanBody 
       kind: 'act',
       title: `Create ${pool.name}: ${factsOf(pool.scheme).name}, ${formatBytes(layout.usableBytes)} usable`,
       why: `The unit’s page will show ${formatBytes(layout.shownBytes, profile.unitPage.counts === 'TiB' ? 'binary' : 'decimal', 2)}${profile.unitPage.counts === profile.unitPage.prints ? '' : ` and print “${profile.unitPage.prints}” behind it`}. Changing the layout later means hours to days, or erasing.`,
-      caution: `This erases every drive in it: bays ${all.map(({ bay }) => bay).join(', ')}. Compare the serials on the unit’s page with those you read before you answer yes.`,
+      caution: `This erases every drive in it: bays ${all.map(({ bay }) => bayShort(unit, bay)).join(', ')}. Compare the serials on the unit’s page with those you read before you answer yes.`,
       does: [
         {
           kind: 'make-pool',

@@ -1,3 +1,4 @@
+import { BayName } from '../unit/bayName';
 import { CHECKS, type Check } from '../../schemas/unitEvent';
 import { printedSerial, serialKey } from '../drive/serial';
 import { planLayout } from '../layout/planLayout';
@@ -82,7 +83,11 @@ function eventsOf(unit: UnitState, intention: Intention, inHand: InHand): UnitEv
       const drives = bays.flatMap((bay) => driveInBay(unit, bay) ?? []);
       if (drives.length < bays.length) {
         const empty = bays.filter((bay) => !driveInBay(unit, bay));
-        return refusal('bay-empty', `Bay ${empty.join(', ')} is still empty. The pool is made of the drives that are in.`, '/step');
+        return refusal(
+          'bay-empty',
+          `${empty.map((bay) => BayName(unit, bay)).join(', ')} is still empty. The pool is made of the drives that are in.`,
+          '/step',
+        );
       }
       const planned = drives.map(({ bay, bytes, media }) => ({ bay: bay ?? '', bytes, ...(media === undefined ? {} : { media }) }));
       const layout = planLayout(unit.profile, scheme, planned, spares, groupWidth);
@@ -100,7 +105,7 @@ function eventsOf(unit: UnitState, intention: Intention, inHand: InHand): UnitEv
     case 'start-rebuild': {
       const { pool, replaces, bay, task } = intention;
       const onto = evidence.kind === 'serial' ? serialInHand(unit, inHand, '') : driveInBay(unit, bay)?.serial;
-      if (onto === undefined) return refusal('bay-empty', `Bay ${bay} is empty: there is nothing to rebuild onto.`, '/step');
+      if (onto === undefined) return refusal('bay-empty', `${BayName(unit, bay)} is empty: there is nothing to rebuild onto.`, '/step');
       return [{ kind: 'job-started', job: freeJob(unit), task, pool, replaces, onto }];
     }
     case 'take-over':
@@ -114,7 +119,7 @@ function eventsOf(unit: UnitState, intention: Intention, inHand: InHand): UnitEv
     case 'assign-spare': {
       const serial = driveInBay(unit, intention.bay)?.serial;
       return serial === undefined
-        ? refusal('bay-empty', `Bay ${intention.bay} is empty.`, '/step')
+        ? refusal('bay-empty', `${BayName(unit, intention.bay)} is empty.`, '/step')
         : [{ kind: 'spare-assigned', pool: intention.pool, serial }];
     }
     case 'expand': {

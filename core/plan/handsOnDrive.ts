@@ -1,3 +1,4 @@
+import { bayName } from '../unit/bayName';
 import { formatBytes } from '../quantity/formatBytes';
 import type { UnitState } from '../unit/state';
 import type { PlanDraft } from './draftPlan';
@@ -35,7 +36,7 @@ export function outOfService({ then }: PlanDraft, unit: UnitState, { serial, bay
   then({
     id: `out${suffix}`,
     kind: 'act',
-    title: `Take bay ${bay} out of service in the unit’s own page`,
+    title: `Take ${bayName(unit, bay)} out of service in the unit’s own page`,
     why: 'Choose it by its serial, not by its place in the list. An alarm sounds from now on: it means thinned, not broken. A unit that has no such command: say so by ticking the serial all the same, and pull it as the next step.',
     asks: { kind: 'serial', expects: serial },
     does: [{ kind: 'take-out-of-service', serial }],
@@ -66,7 +67,9 @@ export function pull({ then }: PlanDraft, unit: UnitState, { serial, bay, suffix
   } else {
     then({
       id: `locate${suffix}`,
-      title: service.locateLight ? `Blink the light of bay ${bay}, and walk up to it` : `Find bay ${bay}: its lamp is the only one lit differently`,
+      title: service.locateLight
+        ? `Blink the light of ${bayName(unit, bay)}, and walk up to it`
+        : `Find ${bayName(unit, bay)}: its lamp is the only one lit differently`,
       why: service.locateLight
         ? 'Choose the drive by its serial in the unit’s own page. Only one light may blink.'
         : `This family has no locate light. Count the bays by the numbers printed on the unit, and look at every lamp before you touch a tray.`,
@@ -76,7 +79,7 @@ export function pull({ then }: PlanDraft, unit: UnitState, { serial, bay, suffix
   then({
     id: `pull${suffix}`,
     kind: 'act',
-    title: `Pull bay ${bay} and read its serial`,
+    title: `Pull ${bayName(unit, bay)} and read its serial`,
     why: `Slide out one tray only. ${isCold(unit) ? '' : 'Let it spin down half-way out, half a minute. '}Do not lay it aside, and touch no other, until the number on the drive itself has been read here.`,
     caution: HOLD_IT,
     asks: { kind: 'serial', expects: serial },
@@ -89,7 +92,7 @@ export function fit({ then }: PlanDraft, unit: UnitState, { bay, suffix = '' }: 
   then({
     id: `fit${suffix}`,
     kind: 'act',
-    title: `Fit the new drive in bay ${bay} and read its serial`,
+    title: `Fit the new drive in ${bayName(unit, bay)} and read its serial`,
     why: `${drive.label ?? formatBytes(drive.bytes)}${drive.model === undefined ? '' : `, ${drive.model}`}. Read the serial off the drive, then push until it clicks: slight resistance, never force.${unit.profile.service.opensCase ? ' Keep the screws: the ones supplied, hand-tight, may be dampers. A second look at both plugs before the cover goes on.' : ''}`,
     caution: HOLD_IT,
     asks: { kind: 'serial', ...(drive.serial === undefined ? {} : { expects: drive.serial }) },
@@ -129,7 +132,9 @@ export function rebuild({ then }: PlanDraft, unit: UnitState, { pool, replaces, 
   const start: PlanStep['does'] = [{ kind: 'start-rebuild', pool, replaces, bay, task }];
   then({
     id: `seen${suffix}`,
-    title: startsAlone ? `See that the unit shows the drive in bay ${bay} and has begun to rebuild` : `See that the unit shows the drive in bay ${bay}`,
+    title: startsAlone
+      ? `See that the unit shows the drive in ${bayName(unit, bay)} and has begun to rebuild`
+      : `See that the unit shows the drive in ${bayName(unit, bay)}`,
     why:
       task === 'rebuild'
         ? `Still thinned: that is expected, it beeps until the rebuild is done. ${startsAlone ? 'On this family it begins by itself. If it has not after some minutes, look in the unit’s page for a repair to confirm, and compare the serial it names.' : 'On this family nothing happens until the drive is chosen.'}`

@@ -1,3 +1,4 @@
+import { bayName } from '../unit/bayName';
 import { serialKey } from '../drive/serial';
 import { tooSmallWords } from '../drive/tooSmall';
 import { whichSerial } from '../drive/whichSerial';
@@ -65,7 +66,7 @@ export function interlocksOfEvidence(unit: UnitState, { asks, does }: PlanStep, 
         kind: 'interlock',
         code: 'erases-member',
         sentence: `${serial} is a member of ${pool.name}: a repair onto it erases what it holds${afterLosing(unit, serial, at)}.`,
-        back: `Answer no on the unit’s page, go back to its list of drives and choose ${expects ?? `the drive in bay ${repair.bay}`}.`,
+        back: `Answer no on the unit’s page, go back to its list of drives and choose ${expects ?? `the drive in ${bayName(unit, repair.bay)}`}.`,
         serial,
         mayOverride: false,
       },
@@ -78,7 +79,7 @@ export function interlocksOfEvidence(unit: UnitState, { asks, does }: PlanStep, 
 function wrongDrive(unit: UnitState, serial: string, expects: string, at: string): Pick<Interlock, 'sentence' | 'back'> {
   const drive = unit.drives[serial];
   const meant = unit.drives[expects];
-  const right = meant?.bay == null ? expects : `bay ${meant.bay}, ${expects}`;
+  const right = meant?.bay == null ? expects : `${bayName(unit, meant.bay)}, ${expects}`;
   if (drive?.bay == null)
     return {
       sentence: `This is ${serial}; the step is about ${expects}.`,
@@ -92,7 +93,7 @@ function wrongDrive(unit: UnitState, serial: string, expects: string, at: string
       ? `a spare of ${pool.name}`
       : `the drive ${conditionWords(drive)} in that bay`;
   return {
-    sentence: `That is bay ${drive.bay}, ${what}${isMember ? afterLosing(unit, serial, at) : ''}.`,
+    sentence: `That is ${bayName(unit, drive.bay)}, ${what}${isMember ? afterLosing(unit, serial, at) : ''}.`,
     back: `Leave it in its bay; if it is out, put it back now, wait for its light, and record both. Then take ${right}.`,
   };
 }

@@ -1,3 +1,4 @@
+import { bayName, BayName } from '../unit/bayName';
 import { driveListed } from './driveListed';
 import { tooSmallWords } from '../drive/tooSmall';
 import { factsOf } from '../layout/scheme';
@@ -93,7 +94,7 @@ export function replacePlan(unit: UnitState, wish: ReplaceWish): PlanBody | Refu
   oldDrivesFate(draft, old);
   nextSpare(draft, old);
   ageMates(draft, unit, pool, old);
-  return { job: 'replace', title: `Replace bay ${bay} of ${unit.name}`, steps: draft.steps };
+  return { job: 'replace', title: `Replace ${bayName(unit, bay)} of ${unit.name}`, steps: draft.steps };
 }
 
 /** The drive and the pool it is a member of. */
@@ -127,7 +128,7 @@ function whyNot(unit: UnitState, pool: Pool, old: DriveInUnit, { way, bay, drive
     if (pool.missing.includes(old.serial) || old.bay === null)
       return refusal('not-working', `${old.serial} no longer works: it is replaced in its own bay.`, '/way');
     if (bay === undefined || driveInBay(unit, bay))
-      return refusal('bay-occupied', bay === undefined ? 'Say which free bay.' : `Bay ${bay} is not free.`, '/bay');
+      return refusal('bay-occupied', bay === undefined ? 'Say which free bay.' : `${BayName(unit, bay)} is not free.`, '/bay');
   } else if (old.bay === null && bayLeftBy(unit, old) === undefined) return refusal('no-bay', 'There is no empty bay left to fit the new drive in.', '/serial');
   const parity = largestGuarded(unit, pool, old.serial);
   if (drive.bytes > parity)
@@ -178,7 +179,7 @@ export function newDriveChecked({ then }: PlanDraft, unit: UnitState, old: Drive
   const bay = old.bay ?? bayLeftBy(unit, old) ?? '';
   then({
     id: 'serial',
-    title: `Write down: bay ${bay}, ${old.serial}`,
+    title: `Write down: ${bayName(unit, bay)}, ${old.serial}`,
     why: 'Bay and serial, on paper or as a picture. The unit may be off when you need it, and the bays are counted differently from behind.',
     bay,
   });
@@ -187,7 +188,7 @@ export function newDriveChecked({ then }: PlanDraft, unit: UnitState, old: Drive
     id: 'new-drive',
     kind: 'record',
     title: `Take the new drive and read its serial: at least ${formatExactBytes(needs)} bytes`,
-    why: `${drive.label ?? formatBytes(drive.bytes)} holds ${formatExactBytes(drive.bytes)} bytes; bay ${bay} needs ${formatExactBytes(needs)}. ${driveListed(drive, tested)}`,
+    why: `${drive.label ?? formatBytes(drive.bytes)} holds ${formatExactBytes(drive.bytes)} bytes; ${bayName(unit, bay)} needs ${formatExactBytes(needs)}. ${driveListed(drive, tested)}`,
     ...(uncertain
       ? {
           caution:
@@ -258,7 +259,7 @@ export function nextSpare({ then }: PlanDraft, { bytes, label }: Pick<DriveInUni
 function ageMates({ then }: PlanDraft, unit: UnitState, pool: Pool, old: DriveInUnit): void {
   const mates = ageMatesOf(unit, pool, old);
   if (mates.length === 0) return;
-  const words = mates.map(({ bay, serial }) => `bay ${bay ?? ''} (${serial})`).join(', ');
+  const words = mates.map(({ bay, serial }) => `${bayName(unit, bay)} (${serial})`).join(', ');
   then({
     id: 'age-mates',
     title: `Plan the next: ${mates.length === 1 ? 'one drive is' : `${String(mates.length)} drives are`} as old`,

@@ -1,3 +1,4 @@
+import { BayName } from '../unit/bayName';
 import { formatBytes } from '../quantity/formatBytes';
 import { compareBays } from '../quantity/bayOrder';
 import { factsOf } from '../layout/scheme';
@@ -56,7 +57,7 @@ export function replaceAllPlan(unit: UnitState, wish: ReplaceAllWish): PlanBody 
     why: `${driveListed(wish.drive, wish.tested)} Count them, and look that all are of one kind and none is shingled.${isDedicated ? ' Parity is replaced first: it guards nothing above its own size.' : ''} ${byItself ? 'Space comes along the way, as soon as enough members are larger.' : 'No space comes before the last is in and the pool is expanded: that is no fault.'}`,
   });
   for (const [i, old] of smaller.entries()) {
-    under(`Bay ${old.bay ?? ''}, ${String(i + 1)} of ${String(smaller.length)}`);
+    under(`${BayName(unit, old.bay)}, ${String(i + 1)} of ${String(smaller.length)}`);
     const suffix = `-${String(i + 1)}`;
     oneOf(draft, unit, pool.id, old, wish, suffix, byItself);
     verified({ ...draft, then: (step) => then({ ...step, id: `${step.id}${suffix}` }) }, pool.name);

@@ -1,3 +1,4 @@
+import { bayName } from '../unit/bayName';
 import { isFitting, demandOf } from '../upkeep/spareCoverage';
 import { own } from '../value/own';
 import { refusal, type Refusal } from '../value/refusal';
@@ -39,7 +40,7 @@ export function spareInPlan(unit: UnitState, wish: SpareInWish): PlanBody | Refu
     then({
       id: 'took-over',
       kind: 'record',
-      title: `See that the spare in bay ${spare.bay} has taken over: read its serial in the unit’s page`,
+      title: `See that the spare in ${bayName(unit, spare.bay)} has taken over: read its serial in the unit’s page`,
       why: `The rebuild onto it begins by itself. ${old.serial} stays where it is: nobody touches a bay before this is done.`,
       asks: { kind: 'serial', expects: wish.spare },
       does: [{ kind: 'take-over', pool: pool.id, replaces: old.serial, spare: wish.spare }],
@@ -63,7 +64,7 @@ export function spareInPlan(unit: UnitState, wish: SpareInWish): PlanBody | Refu
   then({
     id: 'spare-again',
     kind: 'act',
-    title: `Make the new drive in bay ${bay} the spare of ${pool.name}`,
+    title: `Make the new drive in ${bayName(unit, bay)} the spare of ${pool.name}`,
     why: 'In some families the data moves back onto it by itself; then it is a member, and the old spare is free again: look at the unit’s page, and record what it shows.',
     does: [{ kind: 'assign-spare', pool: pool.id, bay }],
     bay,
@@ -71,5 +72,5 @@ export function spareInPlan(unit: UnitState, wish: SpareInWish): PlanBody | Refu
   under('Afterwards');
   oldDrivesFate(draft, old);
   nextSpare(draft, old);
-  return { job: 'spare-in', title: `A spare stands in for bay ${bay} of ${unit.name}`, steps: draft.steps };
+  return { job: 'spare-in', title: `A spare stands in for ${bayName(unit, bay)} of ${unit.name}`, steps: draft.steps };
 }

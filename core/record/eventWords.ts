@@ -1,8 +1,10 @@
+import { bayName } from '../unit/bayName';
 import { CHECK_WORDS } from '../upkeep/checks';
 import { formatBytes } from '../quantity/formatBytes';
 import { formatRate } from '../quantity/formatRate';
 import { factsOf } from '../layout/scheme';
 import type { Of, UnitEvent } from '../unit/event';
+import type { UnitState } from '../unit/state';
 
 /** The words of a running task: what is being waited for. */
 export const TASK_WORDS = {
@@ -16,15 +18,19 @@ export const TASK_WORDS = {
   test: 'health test',
 } as const;
 
-/** What an entry of a unit's ledger says, in a sentence. */
-export function eventWords(event: UnitEvent): string {
+/**
+ * What an entry of a unit's ledger says, in a sentence.
+ *
+ * @param unit its boxes, by which a bay is named; without them a bay goes by the unit's own name for it
+ */
+export function eventWords(event: UnitEvent, unit: Pick<UnitState, 'enclosures'> = { enclosures: [] }): string {
   switch (event.kind) {
     case 'unit-registered':
       return `Put on the shelf as ${event.name}: ${event.place.site}, ${event.place.room}; ${event.profile.name}.`;
     case 'unit-described':
       return `Described: ${[event.name ?? [], event.place ? `${event.place.site}, ${event.place.room}` : [], Object.keys(event.details ?? {}).map((field) => FIELD_WORDS[field] ?? field)].flat().join(', ')}.`;
     case 'drive-inserted':
-      return `${event.drive.serial} (${formatBytes(event.drive.bytes)}) put into bay ${event.bay}.`;
+      return `${event.drive.serial} (${formatBytes(event.drive.bytes)}) put into ${bayName(unit, event.bay)}.`;
     case 'drive-removed':
       return `${event.serial} taken out.`;
     case 'drive-suspected':
@@ -82,13 +88,13 @@ export function eventWords(event: UnitEvent): string {
     case 'firmware-updated':
       return `Firmware updated to ${event.version}.`;
     case 'sign-noted':
-      return `Seen${event.bay === undefined ? '' : ` at bay ${event.bay}`}: ${event.note}.`;
+      return `Seen${event.bay === undefined ? '' : ` at ${bayName(unit, event.bay)}`}: ${event.note}.`;
     case 'signs-cleared':
       return `What was seen is settled${because(event.note)}.`;
     case 'noted':
       return event.note;
     case 'drives-counted':
-      return `${String(event.seen)}${event.expected === undefined ? '' : ` of ${String(event.expected)}`} drives seen.`;
+      return `${String(event.seen)}${event.expected === undefined ? '' : ` of ${String(event.expected)}`} drives seen${event.enclosure === undefined ? '' : ` in ${event.enclosure}`}.`;
     case 'round-walked':
       return `Evening round: ${event.signs.length === 0 ? 'nothing out of the ordinary' : event.signs.join('; ')}${event.seen === undefined ? '' : `; ${String(event.seen)} drives seen`}${because(event.note)}.`;
     case 'check-confirmed':

@@ -2,7 +2,9 @@ import type { Metric } from '../../schemas/metrics';
 import { readSize } from '../drive/readSize';
 import { isRefusal } from '../value/refusal';
 import type { UnitEvent } from '../unit/event';
-import { baysOf, drivesExpected, driveInBay, type UnitState } from '../unit/state';
+import { serialKey } from '../drive/serial';
+import { BayName, baysMeant, enclosuresMeant } from '../unit/bayName';
+import { drivesExpected, driveInBay, type UnitState } from '../unit/state';
 import { eventWords } from './eventWords';
 
 /** A statement as it was understood: what it would record. */
@@ -23,8 +25,12 @@ export interface Measured {
   readonly value: number;
 }
 
+/** The part of a sentence that says which bay. */
+const PLACE_SAID =
+  /^.*?\b(?:(?:bay|slot|tray|drive|disk) #?[\w.:-]+(?:,? (?:of|in|on) (?:the )?(?:[a-z]+ ?#?\d+|head))?|[a-z]\d*[·.:-]\d+)\s*(?:is|has|was)?\s*/i;
+
 const SICK = /(click|noisy|noise|slow|error|warning|reallocat|unreadable|pending|bad sector|sick|suspect|degrad|hot)/;
-const DEAD = /(failed|fails|dead|died|gone|broken|red|amber|faulty|dropped out)/;
+const DEAD = /(failed|fails|dead|died|gone|broken|red|amber|faulty|dropped out|amber|blink)/;
 const OUT = /(pulled|removed|taken out|took out|came out|out of (the )?bay)/;
 
 /**
@@ -40,8 +46,11 @@ export function readStatement(unit: UnitState, text: string): (Statement | Measu
   const add = (event: UnitEvent, sentence = eventWords(event)): void => void found.push({ kind: 'statement', event, sentence });
 
   const seen = /\b(\d{1,4}) (?:of|out of|\/) ?(\d{1,4}) ?(?:drives|disks|members)?/.exec(low);
-  if (seen && /drive|disk|member|seen|present/.test(low)) add({ kind: 'drives-counted', seen: Number(seen[1]), expected: Number(seen[2]) });
-  else if (/^(all )?(\d{1,4} )?(drives|disks) (seen|present|there)/.test(low)) {
+  const [box] = enclosuresMeant(unit, low);
+  if (seen && /drive|disk|member|seen|present/.test(low)) {
+    const counted: UnitEvent = { kind: 'drives-counted', seen: Number(seen[1]), expected: Number(seen[2]), ...(box ? { enclosure: box.name } : {}) };
+    add(counted);
+  } else if (/^(all )?(\d{1,4} )?(drives|disks) (seen|present|there)/.test(low)) {
     const count = /(\d{1,4})/.exec(low)?.[1];
     add({ kind: 'drives-counted', seen: count === undefined ? drivesExpected(unit) : Number(count) });
   }
@@ -98,16 +107,18 @@ export function readStatement(unit: UnitState, text: string): (Statement | Measu
 }
 
 function aboutBay(unit: UnitState, said: string, low: string): (Statement | Measured)[] {
-  const named = /\b(?:bay|slot|tray|drive|disk) ([\w.:-]{1,16})\b/.exec(low)?.[1];
-  const bay = named === undefined ? undefined : baysOf(unit).find((one) => one.toLowerCase() === named);
-  if (bay === undefined) return [];
+  // Where it was not said which enclosure, every one of them is offered: a person chooses, nobody guesses.
+  return baysMeant(unit, low).flatMap((bay) => aboutOneBay(unit, bay, said, low));
+}
+
+function aboutOneBay(unit: UnitState, bay: string, said: string, low: string): (Statement | Measured)[] {
   const drive = driveInBay(unit, bay);
   if (!drive) return [];
   const { serial } = drive;
-  const note = said.replace(/^.*?\b(?:bay|slot|tray|drive|disk) [\w.:-]+\s*(?:is|has|was)?\s*/i, '').slice(0, 400) || said;
-  const of = (event: UnitEvent): Statement => ({ kind: 'statement', event, sentence: `Bay ${bay}: ${eventWords(event)}` });
-  const rest = low.replace(/^.*?\b(?:bay|slot|tray|drive|disk) [\w.:-]+/, '');
-  const counted = measuredOf(rest, serial, bay);
+  const note = said.replace(PLACE_SAID, '').slice(0, 400) || said;
+  const of = (event: UnitEvent): Statement => ({ kind: 'statement', event, sentence: `${BayName(unit, bay)}: ${eventWords(event, unit)}` });
+  const rest = low.replace(PLACE_SAID, '');
+  const counted = measuredOf(rest, serial, BayName(unit, bay));
   const meant: UnitEvent[] = [];
   if (/out of service|offline|deactivat/.test(rest)) meant.push({ kind: 'drive-taken-out-of-service', serial });
   if (OUT.test(rest)) meant.push({ kind: 'drive-removed', serial });
@@ -128,20 +139,20 @@ const COUNTS: readonly (readonly [RegExp, Metric, string])[] = [
 ];
 
 /** "bay 3: 16 reallocated sectors": counts a drive keeps of itself. */
-function measuredOf(rest: string, serial: string, bay: string): Measured[] {
+function measuredOf(rest: string, serial: string, place: string): Measured[] {
   return COUNTS.flatMap(([pattern, metric, words]): Measured[] => {
     const count = pattern.exec(rest)?.[1];
-    return count === undefined ? [] : [{ kind: 'measured', subject: serial, metric, value: Number(count), sentence: `Bay ${bay}: ${count} ${words}.` }];
+    return count === undefined ? [] : [{ kind: 'measured', subject: serial, metric, value: Number(count), sentence: `${place}: ${count} ${words}.` }];
   });
 }
 
 /** "QH4-05231-M58R into bay 2, 4 TB": a drive that goes in. */
 function aboutSerial(unit: UnitState, said: string, low: string): Statement[] {
-  const match = /(\S+) (?:put |fitted |went )?(?:in|into) (?:bay|slot|tray) ([\w.:-]{1,16})/i.exec(said);
-  const [, serial, named] = match ?? [];
-  const bay = baysOf(unit).find((one) => one.toLowerCase() === named?.toLowerCase());
-  if (serial === undefined || bay === undefined || driveInBay(unit, bay) || !/\d/.test(serial)) return [];
-  const known = unit.drives[serial];
+  const match = /(\S+) (?:put |fitted |went )?(?:in|into) (.*)$/i.exec(said);
+  const [, serial, where = ''] = match ?? [];
+  const [bay, ...others] = baysMeant(unit, where).filter((one) => !driveInBay(unit, one));
+  if (serial === undefined || bay === undefined || others.length > 0 || !/\d/.test(serial)) return [];
+  const known = unit.drives[serialKey(serial)];
   const written = /([\d.,]+ ?[gtp]i?b)\b/.exec(low)?.[1];
   const size = written === undefined ? null : readSize(written);
   const drive =
@@ -152,7 +163,7 @@ function aboutSerial(unit: UnitState, said: string, low: string): Statement[] {
         : null;
   if (!drive) return [];
   const event: UnitEvent = { kind: 'drive-inserted', bay, drive };
-  return [{ kind: 'statement', event, sentence: eventWords(event) }];
+  return [{ kind: 'statement', event, sentence: eventWords(event, unit) }];
 }
 
 function aboutCopies(unit: UnitState, low: string): Statement[] {

@@ -1,3 +1,4 @@
+import { bayName } from '../unit/bayName';
 import { isSameSerial } from '../drive/serial';
 import { formatBytes } from '../quantity/formatBytes';
 import type { UnitEvent } from '../unit/event';
@@ -31,7 +32,12 @@ export function compareReport(unit: UnitState, report: Report): Contradiction[] 
       const drive = driveInBay(unit, bay);
       if (named.has(bay) || !drive) continue;
       found.push(
-        contradiction('not-reported', bay, `The page does not mention bay ${bay}; the record has ${drive.serial} there. It may have dropped out.`, []),
+        contradiction(
+          'not-reported',
+          bay,
+          `The page does not mention ${bayName(unit, bay)}; the record has ${drive.serial} there. It may have dropped out.`,
+          [],
+        ),
       );
     }
     const present = report.bays.filter(({ state }) => state !== 'empty').length;
@@ -51,11 +57,13 @@ function compareBay(unit: UnitState, { bay, serial, bytes, state, percent }: Rep
   if (!drive) {
     if (state === 'empty' || serial === undefined) return [];
     const events: UnitEvent[] = bytes === undefined ? [] : [{ kind: 'drive-inserted', bay, drive: { serial, bytes, basis: 'binary' } }];
-    return [contradiction('not-in-record', bay, `The page has ${serial} in bay ${bay}; the record has the bay empty.`, events)];
+    return [contradiction('not-in-record', bay, `The page has ${serial} in ${bayName(unit, bay)}; the record has the bay empty.`, events)];
   }
   if (state === 'empty')
     return [
-      contradiction('gone', bay, `The page has bay ${bay} empty; the record has ${drive.serial} there.`, [{ kind: 'drive-removed', serial: drive.serial }]),
+      contradiction('gone', bay, `The page has ${bayName(unit, bay)} empty; the record has ${drive.serial} there.`, [
+        { kind: 'drive-removed', serial: drive.serial },
+      ]),
     ];
   if (serial !== undefined && !isSameSerial(serial, drive.serial)) {
     const events: UnitEvent[] =
@@ -69,27 +77,27 @@ function compareBay(unit: UnitState, { bay, serial, bytes, state, percent }: Rep
       contradiction(
         'other-serial',
         bay,
-        `The page has ${serial} in bay ${bay}; the record has ${drive.serial}. Read the serial off the drive before believing either.`,
+        `The page has ${serial} in ${bayName(unit, bay)}; the record has ${drive.serial}. Read the serial off the drive before believing either.`,
         events,
       ),
     ];
   }
   const found: Contradiction[] = [];
   if (bytes !== undefined && Math.abs(bytes - drive.bytes) > SIZE_SLACK * drive.bytes)
-    found.push(contradiction('size', bay, `The page gives bay ${bay} ${formatBytes(bytes)}; the record has ${formatBytes(drive.bytes)}.`, []));
+    found.push(contradiction('size', bay, `The page gives ${bayName(unit, bay)} ${formatBytes(bytes)}; the record has ${formatBytes(drive.bytes)}.`, []));
   const isOut = drive.condition === 'failed' || drive.condition === 'out-of-service';
   if (state === 'failed' && !isOut)
     found.push(
       contradiction(
         'failed',
         bay,
-        `The page has bay ${bay} failed; the record has ${drive.serial} ${drive.condition === 'suspected' ? 'showing signs' : 'well'}.`,
+        `The page has ${bayName(unit, bay)} failed; the record has ${drive.serial} ${drive.condition === 'suspected' ? 'showing signs' : 'well'}.`,
         [{ kind: 'drive-failed', serial: drive.serial, note: "so says the unit's page" }],
       ),
     );
   if (state === 'sick' && drive.condition === 'well')
     found.push(
-      contradiction('sick', bay, `The page warns of bay ${bay}; the record has ${drive.serial} well.`, [
+      contradiction('sick', bay, `The page warns of ${bayName(unit, bay)}; the record has ${drive.serial} well.`, [
         { kind: 'drive-suspected', serial: drive.serial, note: "a warning on the unit's page" },
       ]),
     );
@@ -98,7 +106,7 @@ function compareBay(unit: UnitState, { bay, serial, bytes, state, percent }: Rep
       contradiction(
         'recovered',
         bay,
-        `The page has bay ${bay} well; the record has ${drive.serial} ${drive.condition === 'failed' ? 'failed' : 'out of service'}.`,
+        `The page has ${bayName(unit, bay)} well; the record has ${drive.serial} ${drive.condition === 'failed' ? 'failed' : 'out of service'}.`,
         [{ kind: 'drive-returned', serial: drive.serial, note: "well again, says the unit's page" }],
       ),
     );

@@ -1,3 +1,6 @@
+import { baysMeant, enclosuresMeant } from '../unit/bayName';
+import type { UnitState } from '../unit/state';
+import { serialKey } from '../drive/serial';
 import { readSize } from '../drive/readSize';
 import { isRefusal } from '../value/refusal';
 
@@ -34,14 +37,18 @@ const STATES: readonly (readonly [RegExp, NonNullable<ReportedBay['state']>])[] 
  * Reads what a unit's page reports, pasted as free text or as CSV: a line a bay, in any order of its parts. A bay is the
  * number behind "bay", "slot", "drive" or "disk", or the first cell; a serial is the cell that looks like one.
  *
- * @param knownBays the unit's bays; a line that names none of them is kept as unread
- * @param knownSerials serials of the record, which are recognised whatever they look like
+ * A page that counts each box from 1 says which one: in the line, in a column, or in a heading above its lines.
+ *
+ * @param unit its boxes; a line that names none of their bays, or one of several, is kept as unread
  */
-export function readReport(text: string, knownBays: readonly string[], knownSerials: readonly string[] = []): Report {
+export function readReport(text: string, unit: Pick<UnitState, 'enclosures' | 'drives'>): Report {
+  const knownSerials = Object.keys(unit.drives);
+  const isCountedThrough = countsThrough(unit, text);
   const bays: ReportedBay[] = [];
   const unread: { line: number; text: string }[] = [];
   let percent: number | undefined;
   let head: string[] = [];
+  let box = '';
   for (const [index, raw] of text.split(/\r?\n/).entries()) {
     const line = raw.trim();
     if (line === '') continue;
@@ -50,7 +57,13 @@ export function readReport(text: string, knownBays: readonly string[], knownSeri
       head = cells.map((cell) => cell.toLowerCase());
       continue;
     }
-    const bay = bayOf(line, cells, head, knownBays);
+    if (isHeading(unit, line)) {
+      box = line;
+      continue;
+    }
+    const serial = serialOf(line, cells, head, knownSerials);
+    const standing = serial === undefined ? undefined : unit.drives[serialKey(serial)]?.bay;
+    const bay = bayOf({ unit, isCountedThrough, standing: standing ?? undefined }, line, cells, head, box);
     const share = /(\d{1,3}(?:[.,]\d{1,2})?) ?%/.exec(line)?.[1];
     const done = share === undefined ? undefined : Number(share.replace(',', '.'));
     if (bay === undefined) {
@@ -58,7 +71,6 @@ export function readReport(text: string, knownBays: readonly string[], knownSeri
       else unread.push({ line: index + 1, text: line.slice(0, 120) });
       continue;
     }
-    const serial = serialOf(line, cells, head, knownSerials);
     const bytes = sizeOf(serial === undefined ? line : line.replace(serial, ' '), cells);
     const state = STATES.find(([pattern]) => pattern.test(serial === undefined ? line : line.replace(serial, ' ')))?.[1];
     bays.push({
@@ -74,15 +86,47 @@ export function readReport(text: string, knownBays: readonly string[], knownSeri
   return Object.freeze({ kind: 'report', bays, unread, ...(percent === undefined ? {} : { percent }) });
 }
 
-function bayOf(line: string, cells: readonly string[], head: readonly string[], known: readonly string[]): string | undefined {
-  const named = /\b(?:bay|slot|tray|drive|disk)\s*#?\s*([\w.:-]{1,16})\b/i.exec(line)?.[1];
+/** A line that only names a box: what follows is in it. */
+function isHeading(unit: Pick<UnitState, 'enclosures'>, line: string): boolean {
+  return enclosuresMeant(unit, line).length === 1 && baysMeant(unit, line).length === 0 && !/\d[\d.,]* ?[gtp]i?b\b|%/i.test(line) && line.length <= 60;
+}
+
+/** True for a page that numbers the bays of all boxes through: it goes beyond what any box has, and names no box. */
+function countsThrough({ enclosures }: Pick<UnitState, 'enclosures'>, text: string): boolean {
+  const most = Math.max(...enclosures.map(({ bays }) => bays.length));
+  const numbers = [...text.matchAll(/^\W*(?:(?:bay|slot|tray|drive|disk)\s*#?\s*)?(\d{1,4})\b/gim)].map(([, number]) => Number(number));
+  return enclosures.length > 1 && enclosuresMeant({ enclosures }, text).length === 0 && numbers.some((number) => number > most);
+}
+
+interface Reading {
+  readonly unit: Pick<UnitState, 'enclosures'>;
+  readonly isCountedThrough: boolean;
+  /** The bay in which the record has the drive of this line. */
+  readonly standing: string | undefined;
+}
+
+function bayOf(
+  { unit, isCountedThrough, standing }: Reading,
+  line: string,
+  cells: readonly string[],
+  head: readonly string[],
+  box: string,
+): string | undefined {
   const column = head.findIndex((name) => /^(bay|slot|tray|drive|disk|no\.?|#)/.test(name));
-  const wanted = [column >= 0 ? cells[column] : undefined, named, cells[0]?.replace(/[.:)]$/, '')];
-  for (const one of wanted) {
-    const found = known.find((bay) => bay.toLowerCase() === one?.toLowerCase());
-    if (found !== undefined) return found;
+  const boxColumn = head.findIndex((name) => /^(enclosure|extension|box|chassis|shelf|expansion)/.test(name));
+  const inCell = boxColumn >= 0 ? (cells[boxColumn] ?? '') : '';
+  const where = enclosuresMeant(unit, line).length > 0 ? line : /^\d+$/.test(inCell) ? `enclosure ${inCell}` : inCell || box;
+  const named = /\b(?:bay|slot|tray|drive|disk)\s*#?\s*([\w.:-]{1,16})\b/i.exec(line)?.[1];
+  const all = unit.enclosures.flatMap(({ bays }) => bays);
+  for (const number of [column >= 0 ? cells[column] : undefined, named, cells[0]?.replace(/[.:)]$/, '')]) {
+    if (number === undefined || number === '') continue;
+    const through = all.filter((bay) => bay.toLowerCase() === number.toLowerCase());
+    const found = isCountedThrough ? through : baysMeant(unit, `bay ${number} of ${where}`);
+    if (found.length === 1) return found[0];
+    // Every box has such a tray: the drive itself says which, where the record knows it.
+    if (standing !== undefined && found.includes(standing)) return standing;
   }
-  return undefined;
+  return baysMeant(unit, line).length === 1 ? baysMeant(unit, line)[0] : undefined;
 }
 
 /** A serial has letters and digits, or is one the record knows; sizes, percentages and words are not. */

@@ -26,27 +26,29 @@ function unitAfter(...later: UnitEvent[]): UnitState {
     return next;
   }, null) as UnitState;
 }
-const compared = (unit: UnitState, text: string) => compareReport(unit, readReport(text, BAYS, Object.keys(unit.drives)));
+/** Boxes without a drive on record. */
+const BARE = { enclosures: [{ name: 'Head', bays: BAYS }], drives: {} };
+const compared = (unit: UnitState, text: string) => compareReport(unit, readReport(text, unit));
 
 describe('readReport', () => {
   it('reads free text, tabs and CSV with its columns in any order', () => {
     const expected = { bay: '2', serial: 'QH8-04422', bytes: 8001563222016, state: 'failed' };
-    expect(readReport('Bay 2: QH8-04422 8 TB Failed', BAYS).bays).toMatchObject([expected]);
-    expect(readReport('2\tQH8-04422\t8 TB\tfailed', BAYS).bays).toMatchObject([expected]);
-    const csv = readReport('Serial,Health,Slot,Size\nQH8-04422,Failed,2,8 TB\nQH8-04423,Normal,3,8 TB', BAYS);
+    expect(readReport('Bay 2: QH8-04422 8 TB Failed', BARE).bays).toMatchObject([expected]);
+    expect(readReport('2\tQH8-04422\t8 TB\tfailed', BARE).bays).toMatchObject([expected]);
+    const csv = readReport('Serial,Health,Slot,Size\nQH8-04422,Failed,2,8 TB\nQH8-04423,Normal,3,8 TB', BARE);
     expect(csv.bays).toMatchObject([expected, { bay: '3', state: 'well' }]);
     expect(csv.bays[0]?.line).toBe(2);
   });
 
   it('reads a percentage of a bay and one of the unit, and keeps what it did not understand', () => {
-    const report = readReport('Drive 1  QH8-04421  rebuilding 42,5 %\nRebuild progress: 42 %\nHave a nice day', BAYS);
+    const report = readReport('Drive 1  QH8-04421  rebuilding 42,5 %\nRebuild progress: 42 %\nHave a nice day', BARE);
     expect(report.bays).toMatchObject([{ bay: '1', state: 'rebuilding', percent: 42.5 }]);
     expect([report.percent, report.unread]).toEqual([42, [{ line: 3, text: 'Have a nice day' }]]);
   });
 
   it('takes nothing for a bay that is none, nor a size for a serial', () => {
-    expect(readReport('Bay 77: QH8-1 8 TB', BAYS).bays).toEqual([]);
-    expect(readReport('Bay 1: 8001TB Normal', BAYS).bays[0]).not.toHaveProperty('serial');
+    expect(readReport('Bay 77: QH8-1 8 TB', BARE).bays).toEqual([]);
+    expect(readReport('Bay 1: 8001TB Normal', BARE).bays[0]).not.toHaveProperty('serial');
   });
 });
 

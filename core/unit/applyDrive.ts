@@ -1,3 +1,4 @@
+import { bayName, BayName } from './bayName';
 import { frozen } from '../value/frozen';
 import { own } from '../value/own';
 import { refusal, type Refusal } from '../value/refusal';
@@ -10,9 +11,9 @@ import { baysOf, driveInBay, type DriveInUnit, type UnitState } from './state';
 export function insert(unit: UnitState, { bay, drive }: Of<'drive-inserted'>, happenedAt: string): UnitState | Refusal {
   if (!baysOf(unit).includes(bay)) return refusal('bay-unknown', `${unit.name} has no bay ${bay}.`, '/bay');
   const there = driveInBay(unit, bay);
-  if (there) return refusal('bay-occupied', `Bay ${bay} of ${unit.name} holds ${there.serial}.`, '/bay');
+  if (there) return refusal('bay-occupied', `${BayName(unit, bay)} of ${unit.name} holds ${there.serial}.`, '/bay');
   const before = own(unit.drives, drive.serial);
-  if (before?.bay != null) return refusal('drive-elsewhere', `${drive.serial} is in bay ${before.bay} of ${unit.name} already.`, '/drive/serial');
+  if (before?.bay != null) return refusal('drive-elsewhere', `${drive.serial} is in ${bayName(unit, before.bay)} of ${unit.name} already.`, '/drive/serial');
   // A drive that comes back is the same drive; whether its pool takes it in again is another event's matter.
   const standing: DriveInUnit = { kind: 'drive-in-unit', ...drive, bay, condition: 'well', insertedAt: happenedAt };
   return frozen({ ...unit, drives: { ...unit.drives, [drive.serial]: standing } });

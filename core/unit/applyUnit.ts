@@ -85,12 +85,14 @@ export function noteSign(unit: UnitState, { kind: _kind, ...sign }: Of<'sign-not
 }
 
 /** `expected` left out means what the record expects at that moment. */
-export function countDrives(unit: UnitState, { seen, expected = drivesExpected(unit) }: Of<'drives-counted'>, at: string): UnitState {
-  return frozen({ ...unit, counted: { seen, expected, at } });
+export function countDrives(unit: UnitState, { seen, enclosure, expected }: Of<'drives-counted'>, at: string): UnitState | Refusal {
+  if (enclosure !== undefined && !unit.enclosures.some(({ name }) => name === enclosure)) return enclosureUnknown(unit, enclosure);
+  const where = enclosure === undefined ? {} : { enclosure };
+  return frozen({ ...unit, counted: { seen, expected: expected ?? drivesExpected(unit, enclosure), at, ...where } });
 }
 
 /** The evening round is a fresh look: signs seen before and no longer are settled. */
-export function walkRound(unit: UnitState, { seen, signs }: Of<'round-walked'>, at: string): UnitState {
+export function walkRound(unit: UnitState, { seen, signs }: Of<'round-walked'>, at: string): UnitState | Refusal {
   const kept = signs.map((note) => unit.signs.find((sign) => sign.note === note) ?? { note, since: at });
   const walked = frozen({ ...unit, signs: kept, roundAt: at });
   return seen === undefined ? walked : countDrives(walked, { kind: 'drives-counted', seen }, at);

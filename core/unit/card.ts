@@ -1,4 +1,5 @@
 import { frozen } from '../value/frozen';
+import { BayName, trayOf } from './bayName';
 import { standingOfUnit, type Standing } from './margin';
 import { standingWords } from './standingWords';
 import { driveInBay, poolOfDrive, type DriveCondition, type Place, type UnitState } from './state';
@@ -6,6 +7,9 @@ import { driveInBay, poolOfDrive, type DriveCondition, type Place, type UnitStat
 /** A bay as it is seen from the front. */
 export interface BayInFront {
   readonly bay: string;
+  /** The number its tray has in its enclosure, and the whole name of the bay. */
+  readonly tray: string;
+  readonly name: string;
   readonly serial?: string;
   readonly bytes?: number;
   readonly condition?: DriveCondition;
@@ -52,11 +56,12 @@ export function frontOf(unit: UnitState): UnitInFront {
       isAway: unit.away.includes(name),
       bays: bays.map((bay): BayInFront => {
         const drive = driveInBay(unit, bay);
-        if (!drive) return { bay };
+        const place = { bay, tray: trayOf(unit, bay)?.tray ?? bay, name: BayName(unit, bay) };
+        if (!drive) return place;
         const { serial, bytes, condition } = drive;
         const job = rebuilds.find(({ onto }) => onto === serial);
         const isSpare = job === undefined && poolOfDrive(unit, serial)?.spares.includes(serial) === true;
-        return { bay, serial, bytes, condition, ...(isSpare ? { isSpare } : {}), ...(job ? { percent: job.percent } : {}) };
+        return { ...place, serial, bytes, condition, ...(isSpare ? { isSpare } : {}), ...(job ? { percent: job.percent } : {}) };
       }),
     })),
   };

@@ -1,3 +1,4 @@
+import { bayName } from '../unit/bayName';
 import { compareBays } from '../quantity/bayOrder';
 import { dayOf, startOfDay } from '../quantity/days';
 import { formatBytes } from '../quantity/formatBytes';
@@ -96,7 +97,7 @@ function boxNeeds(unit: WatchedUnit): NeedForHands[] {
             unit,
             'drives-unseen',
             16,
-            `${state.name} · ${String(counted.seen)} of ${String(counted.expected)} drives seen`,
+            `${state.name} · ${String(counted.seen)} of ${String(counted.expected)} drives seen${counted.enclosure === undefined ? '' : ` in ${counted.enclosure}`}`,
             `Counted on ${dayOf(counted.at)}. One that has dropped out is not always marked: compare the unit’s page with the record, bay by bay.`,
           ),
         ]
@@ -106,7 +107,7 @@ function boxNeeds(unit: WatchedUnit): NeedForHands[] {
         unit,
         'sign-open',
         22,
-        `${state.name} · ${bay === undefined ? '' : `bay ${bay}: `}${note}`,
+        `${state.name} · ${bay === undefined ? '' : `${bayName(state, bay)}: `}${note}`,
         `Seen on ${dayOf(since)}. Look up what it means on this unit, and settle it.`,
       ),
     ),

@@ -1,3 +1,4 @@
+import { bayName } from '../unit/bayName';
 import { compareBays } from '../quantity/bayOrder';
 import { formatBytes } from '../quantity/formatBytes';
 import { wholePercent } from '../quantity/formatPercent';
@@ -26,7 +27,7 @@ function troubleOf(unit: WatchedUnit, pool: Pool): NeedForHands[] {
   const [margin, full] = [marginOfPool(pool), fullMarginOfPool(pool)];
   const place = (serial: string): string => {
     const bay = state.drives[serial]?.bay;
-    return bay == null ? serial : `bay ${bay}`;
+    return bay == null ? serial : bayName(state, bay);
   };
   if (margin < 0) {
     return [
@@ -77,7 +78,7 @@ function troubleOf(unit: WatchedUnit, pool: Pool): NeedForHands[] {
         unit,
         'sign-growing',
         20 + full,
-        `${state.name} · bay ${drive.bay} is showing signs`,
+        `${state.name} · ${bayName(state, drive.bay)} is showing signs`,
         `${sentence(drive.note ?? 'noted without a reason')} Have a fitting drive at hand.`,
         { serial },
       ),
@@ -97,7 +98,7 @@ function growthNeeds(unit: WatchedUnit): NeedForHands[] {
         unit,
         'sign-growing',
         21,
-        `${state.name} · bay ${drive.bay}: ${ERROR_WORDS[metric]} grow`,
+        `${state.name} · ${bayName(state, drive.bay)}: ${ERROR_WORDS[metric]} grow`,
         `From ${String(before)} on ${beforeDay} to ${String(now)}. A count that grows matters more than its height: have a fitting drive at hand, and record what you see.`,
         { serial },
       ),

@@ -1,3 +1,4 @@
+import { BayName, bayShort } from '../unit/bayName';
 import { figuresOf, type Media } from '../drive/media';
 import type { SizeBasis } from '../drive/readSize';
 import { factsOf } from '../layout/scheme';
@@ -42,6 +43,8 @@ export interface SpareThatFits {
 export interface BayCover {
   readonly unit: string;
   readonly bay: string;
+  /** The bay as its unit counts it. */
+  readonly place: string;
   readonly serial: string;
   readonly neededBytes: number;
   /** Nearest first, the smallest that fits before a larger one. Empty: nothing covers this bay. */
@@ -123,7 +126,7 @@ export function spareCoverage(units: readonly { readonly id: string; readonly st
         const spares = [...near, ...away].sort(
           (a, b) => NEAREST.indexOf(a.reach) - NEAREST.indexOf(b.reach) || a.bytes - b.bytes || (a.serial < b.serial ? -1 : 1),
         );
-        return { unit: id, bay: drive.bay ?? '', serial: drive.serial, neededBytes: demand.neededBytes, spares };
+        return { unit: id, bay: drive.bay ?? '', place: BayName(state, drive.bay), serial: drive.serial, neededBytes: demand.neededBytes, spares };
       })
       .sort((a, b) => compareBays(a.bay, b.bay)),
   );
@@ -142,7 +145,7 @@ export function openDemands(unit: UnitState): OpenDemand[] {
     if (inUnit.length > 0) continue;
     const key = JSON.stringify(demand);
     const same = open.get(key) ?? { demand, bays: [] };
-    same.bays.push(drive.bay ?? '');
+    same.bays.push(bayShort(unit, drive.bay ?? ''));
     open.set(key, same);
   }
   return [...open.values()].map(({ demand, bays }) => ({ demand, bays: bays.sort(compareBays) }));

@@ -1,5 +1,7 @@
 import { serialKey } from '../drive/serial';
+import { bayName } from '../unit/bayName';
 import type { UnitEvent } from '../unit/event';
+import type { UnitState } from '../unit/state';
 import { driveLedger, type LedgerName } from './ledger';
 import type { ActEntry } from './act';
 
@@ -17,14 +19,15 @@ function movedBy(event: UnitEvent): LedgerName[] {
  * What an entry of a unit's ledger means for the ledger of the drive it moves: it went into a bay, or came out. In the
  * same act, so that a drive is never in two places or in none.
  *
- * @param unitName what the unit is called
+ * @param unit as it is at the entry
  */
-export function consequencesOf({ ledger, event }: ActEntry, unitName: string): ActEntry[] {
+export function consequencesOf({ ledger, event }: ActEntry, unit: Pick<UnitState, 'name' | 'enclosures'>): ActEntry[] {
   if (ledger.kind !== 'unit') return [];
   const of = event as UnitEvent;
   if (of.kind === 'drive-inserted') {
     const { serial, ...drive } = of.drive;
-    return [{ ledger: driveLedger(serialKey(serial)), event: { kind: 'fitted', unit: ledger.id, unitName, bay: of.bay, drive } }];
+    const place = unit.enclosures.length > 1 ? { place: bayName(unit, of.bay) } : {};
+    return [{ ledger: driveLedger(serialKey(serial)), event: { kind: 'fitted', unit: ledger.id, unitName: unit.name, bay: of.bay, ...place, drive } }];
   }
   if (of.kind === 'drive-removed') return [{ ledger: driveLedger(serialKey(of.serial)), event: { kind: 'taken-out', unit: ledger.id } }];
   return [];

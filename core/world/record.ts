@@ -47,7 +47,7 @@ export function record(world: World, act: Act): RecordedAct | Refusal {
   const hazards: Hazard[] = [];
   const written: Written[] = [];
   for (const [i, entry] of entries.entries()) {
-    for (const [n, one] of [entry, ...consequencesOf(entry, unitName(open, world, entry))].entries()) {
+    for (const [n, one] of [entry, ...consequencesOf(entry, unitAt(open, world, entry))].entries()) {
       const wrong = enter(open, world, act, one, hazards, written);
       // What an entry means elsewhere is at fault at the entry itself.
       if (wrong) return { ...wrong, pointer: `/entries/${String(i)}${n === 0 ? `/event${wrong.pointer ?? ''}` : `/event`}` };
@@ -70,9 +70,9 @@ interface Open {
   state: AnyState | null;
 }
 
-function unitName(open: ReadonlyMap<string, Open>, world: World, { ledger }: ActEntry): string {
+function unitAt(open: ReadonlyMap<string, Open>, world: World, { ledger }: ActEntry): Pick<UnitState, 'name' | 'enclosures'> {
   const state = (open.get(nameText(ledger))?.state ?? ledgerIn(world, ledger).state) as UnitState | null;
-  return state?.name ?? '';
+  return { name: state?.name ?? '', enclosures: state?.enclosures ?? [] };
 }
 
 function enter(open: Map<string, Open>, world: World, act: Act, { ledger: name, event }: ActEntry, hazards: Hazard[], written: Written[]): Refusal | undefined {

@@ -1,6 +1,7 @@
 import { compareBays } from '../../core/quantity/bayOrder';
 import { waitsForJob } from '../../core/planRun/progress';
 import { estimateOfJob } from '../../core/rebuild/estimateOfJob';
+import { bayName } from '../../core/unit/bayName';
 import { poolOfDrive, type UnitState } from '../../core/unit/state';
 import { needsOf } from '../../core/upkeep/needsHands';
 import { canonicalJson } from '../../core/value/canonicalJson';
@@ -37,13 +38,19 @@ async function waitsOf(work: Work, id: string, state: UnitState, used: Readonly<
   return jobs.map((job) => ({
     job: job.id,
     task: job.task,
-    bay: job.onto === undefined ? null : (state.drives[job.onto]?.bay ?? null),
+    bay: bayOf(state, job.onto),
     percent: job.percent,
     startedAt: job.startedAt,
     heardAt: job.heardAt,
     estimate: estimateOfJob(state, job, used),
     plan: plans.find(({ run }) => waitsForJob(run, job))?.id ?? null,
   }));
+}
+
+/** The bay of the drive that is written, as the unit counts it. */
+function bayOf(state: UnitState, serial: string | undefined): string | null {
+  const bay = serial === undefined ? null : (state.drives[serial]?.bay ?? null);
+  return bay === null ? null : bayName(state, bay);
 }
 
 /**

@@ -11,7 +11,7 @@ export function WaitingStrip({ waits }: { readonly waits: readonly Wait[] }): Re
     <section aria-label="Waiting" className="no-print flex items-center gap-6 overflow-x-auto max-sm:gap-3 max-sm:py-2 bg-side-strong px-5 py-3 text-on-side">
       <h2 className="text-lg">Waiting</h2>
       {waits.map(({ unit, unitName, task, bay, job, percent, startedAt, heardAt, estimate, plan }) => {
-        const what = `${WORK_WORDS[task]}${bay === null ? '' : ` bay ${bay}`}`;
+        const what = `${WORK_WORDS[task]}${bay === null ? '' : ` ${bay}`}`;
         return (
           <Link key={unit + job} href={plan === null ? `/units/${unit}` : `/units/${unit}/plans/${plan}`} className="min-w-[300px] max-w-[520px] flex-1">
             <span className="flex justify-between gap-x-4 text-sm max-sm:flex-col">

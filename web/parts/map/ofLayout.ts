@@ -1,3 +1,4 @@
+import { bayName, bayShort } from '~/core/unit/bayName';
 import type { Layout } from '~/core/layout/layout';
 import type { PlannedDrive } from '~/core/layout/planLayout';
 import { compareBays } from '~/core/quantity/bayOrder';
@@ -28,8 +29,15 @@ export function mapOfPool(unit: UnitState, pool: Pool): MapInput {
     columns: serials.map((serial) => {
       const drive = unit.drives[serial];
       const state = pool.missing.includes(serial) ? ('missing' as const) : pool.spares.includes(serial) ? ('spare' as const) : undefined;
-      const under = state === 'spare' ? `bay ${drive?.bay ?? '?'}, spare` : drive?.bay == null ? 'taken out' : `bay ${drive.bay}`;
-      return { name: serial, short: drive?.bay ?? '–', title: formatBytes(drive?.bytes ?? 0), under, bytes: drive?.bytes ?? 0, ...(state ? { state } : {}) };
+      const under = drive?.bay == null ? 'taken out' : state === 'spare' ? `${bayName(unit, drive.bay)}, spare` : bayName(unit, drive.bay);
+      return {
+        name: serial,
+        short: drive?.bay == null ? '–' : bayShort(unit, drive.bay),
+        title: formatBytes(drive?.bytes ?? 0),
+        under,
+        bytes: drive?.bytes ?? 0,
+        ...(state ? { state } : {}),
+      };
     }),
     bands: pool.bands,
     unused: serials.flatMap((serial) => {

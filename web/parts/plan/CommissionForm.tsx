@@ -1,4 +1,5 @@
 'use client';
+import { bayName, BayName, bayShort } from '~/core/unit/bayName';
 import { useRouter } from 'next/navigation';
 import { useEffect, useMemo, useState, type ReactNode } from 'react';
 import { readSize } from '~/core/drive/readSize';
@@ -149,12 +150,12 @@ export function CommissionForm({ id, version, unit, drawers }: Props): ReactNode
                   return (
                     <tr key={bay} className="border-t border-line">
                       <th scope="row" className="px-2 py-1 font-semibold">
-                        {bay}
+                        {bayShort(unit, bay)}
                       </th>
                       <td className="px-2 py-1">
                         <input
                           className="field w-28"
-                          aria-label={`Size, bay ${bay}`}
+                          aria-label={`Size, ${bayName(unit, bay)}`}
                           aria-invalid={problems[bay] !== undefined}
                           title={problems[bay]}
                           value={row.size}
@@ -164,7 +165,7 @@ export function CommissionForm({ id, version, unit, drawers }: Props): ReactNode
                       <td className="px-2 py-1">
                         <input
                           className="field w-40 font-mono"
-                          aria-label={`Serial, bay ${bay}`}
+                          aria-label={`Serial, ${bayName(unit, bay)}`}
                           value={row.serial}
                           onChange={(event) => change(bay, { serial: event.target.value })}
                         />
@@ -172,7 +173,7 @@ export function CommissionForm({ id, version, unit, drawers }: Props): ReactNode
                       <td className="px-2 py-1">
                         <input
                           className="field w-36"
-                          aria-label={`Model, bay ${bay}`}
+                          aria-label={`Model, ${bayName(unit, bay)}`}
                           value={row.model}
                           onChange={(event) => change(bay, { model: event.target.value })}
                         />
@@ -180,7 +181,7 @@ export function CommissionForm({ id, version, unit, drawers }: Props): ReactNode
                       <td className="px-2 py-1">
                         <select
                           className="field w-36"
-                          aria-label={`From a drawer, bay ${bay}`}
+                          aria-label={`From a drawer, ${bayName(unit, bay)}`}
                           value=""
                           onChange={(event) => {
                             const drive = drawers.find(({ serial }) => serial === event.target.value);
@@ -259,7 +260,7 @@ export function CommissionForm({ id, version, unit, drawers }: Props): ReactNode
         {why !== null && <p className="mt-1 font-semibold text-thinned">{why}</p>}
         {Object.entries(problems).map(([bay, sentence]) => (
           <p key={bay} className="mt-1 font-semibold text-thinned">
-            Bay {bay}: {sentence}
+            {BayName(unit, bay)}: {sentence}
           </p>
         ))}
         {stop && <p className="mt-1 font-semibold text-thinned">{stop.refusal?.sentence}</p>}

@@ -6,6 +6,7 @@ import { ageMatesOf } from '~/core/plan/ageMates';
 import type { NewDrive } from '~/core/plan/handsOnDrive';
 import { compareBays } from '~/core/quantity/bayOrder';
 import { formatBytes } from '~/core/quantity/formatBytes';
+import { bayName } from '~/core/unit/bayName';
 import { CONDITION_WORDS } from '~/core/unit/standingWords';
 import { baysOf, driveInBay, membersOf, poolOfDrive, type DriveInUnit, type UnitState } from '~/core/unit/state';
 import type { DrawerDrive } from '~/core/upkeep/spareCoverage';
@@ -103,7 +104,7 @@ export function ReplaceForm({ id, version, unit, drawers, serial: asked, mayReco
             >
               {members.map(({ serial: of, bay: at, condition, bytes }) => (
                 <option key={of} value={of}>
-                  {at === null ? 'taken out' : `bay ${at}`}: {of}, {formatBytes(bytes)}, {CONDITION_WORDS[condition]}
+                  {at === null ? 'taken out' : bayName(unit, at)}: {of}, {formatBytes(bytes)}, {CONDITION_WORDS[condition]}
                 </option>
               ))}
             </select>
@@ -123,7 +124,7 @@ export function ReplaceForm({ id, version, unit, drawers, serial: asked, mayReco
         </div>
         {mates.length > 0 && (
           <p className="text-watch">
-            As old as it: {mates.map(({ bay: at, serial: of }) => `bay ${at ?? ''} (${of})`).join(', ')}. Plan the second replacement after this one, never
+            As old as it: {mates.map(({ bay: at, serial: of }) => `${bayName(unit, at)} (${of})`).join(', ')}. Plan the second replacement after this one, never
             together.
           </p>
         )}

@@ -7,6 +7,7 @@ import type { PlanStep, StepEvidence } from '~/core/plan/plan';
 import { planRisk } from '~/core/plan/timeline';
 import { hoursWords } from '~/core/quantity/hoursWords';
 import { estimateOfJob } from '~/core/rebuild/estimateOfJob';
+import { BayName } from '~/core/unit/bayName';
 import { frontOf } from '~/core/unit/card';
 import type { PlanRun } from '~/core/planRun/planRun';
 import type { Job, UnitState } from '~/core/unit/state';
@@ -155,7 +156,7 @@ export function Runner({ id, version, unit: recorded, planId, run: recordedRun, 
           </div>
         )}
         {step.bay !== undefined && (
-          <div className="relative mt-4 max-w-full overflow-x-auto" role="img" aria-label={`Bay ${step.bay} of ${unit.name}, seen from the front`}>
+          <div className="relative mt-4 max-w-full overflow-x-auto" role="img" aria-label={`${BayName(unit, step.bay)} of ${unit.name}, seen from the front`}>
             <UnitFront unit={frontOf(unit)} size={unit.enclosures.length > 1 ? 'shelf' : 'page'} chosen={step.bay} />
           </div>
         )}

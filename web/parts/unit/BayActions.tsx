@@ -1,4 +1,5 @@
 'use client';
+import { bayName, BayName } from '~/core/unit/bayName';
 import { useState, type ReactNode } from 'react';
 import type { UnitEvent } from '~/core/unit/event';
 import { driveInBay, poolOfDrive, type UnitState } from '~/core/unit/state';
@@ -62,13 +63,13 @@ export function BayActions({ id, version, unit, bay }: Props): ReactNode {
           </ButtonLink>
         </div>
       )}
-      <div className="flex flex-wrap gap-2" role="group" aria-label={`Record of bay ${bay}`}>
+      <div className="flex flex-wrap gap-2" role="group" aria-label={`Record of ${bayName(unit, bay)}`}>
         {actions.map(({ words, event }) => (
           <Button
             key={words}
             disabled={recorder.busy}
             onClick={() => {
-              if (typeof event !== 'function') return say(event, `bay ${bay}, ${words.toLowerCase()}`);
+              if (typeof event !== 'function') return say(event, `${bayName(unit, bay)}, ${words.toLowerCase()}`);
               setNote('');
               return setAsking({ words, event });
             }}
@@ -85,7 +86,7 @@ export function BayActions({ id, version, unit, bay }: Props): ReactNode {
           setAsking(null);
           recorder.cancel();
         }}
-        title={`Bay ${bay}`}
+        title={BayName(unit, bay)}
       >
         {recorder.pending ? (
           <HazardCheck recorder={recorder} />
@@ -95,7 +96,7 @@ export function BayActions({ id, version, unit, bay }: Props): ReactNode {
               className="grid gap-4"
               onSubmit={(event) => {
                 event.preventDefault();
-                say(asking.event(note.trim()), `bay ${bay}, ${asking.words.replace('…', '').toLowerCase()}`);
+                say(asking.event(note.trim()), `${bayName(unit, bay)}, ${asking.words.replace('…', '').toLowerCase()}`);
                 setAsking(null);
               }}
             >

@@ -1,4 +1,5 @@
 'use client';
+import { bayName, BayName } from '~/core/unit/bayName';
 import { useState, type ReactNode } from 'react';
 import type { LampMeaning } from '~/core/upkeep/decodeLamp';
 import { baysOf, type UnitState } from '~/core/unit/state';
@@ -26,7 +27,7 @@ export function LampDecoder({ id, version, unit, lamps, mayRecord }: Props): Rea
         <Notice title="Seen and not settled yet">
           {unit.signs.map(({ note, since, bay: at }) => (
             <p key={note + (at ?? '')}>
-              {at !== undefined && `Bay ${at}: `}
+              {at !== undefined && `${BayName(unit, at)}: `}
               {note}, <Moment at={since} relative />
             </p>
           ))}
@@ -76,7 +77,7 @@ export function LampDecoder({ id, version, unit, lamps, mayRecord }: Props): Rea
                         <option value="">none in particular</option>
                         {baysOf(unit).map((one) => (
                           <option key={one} value={one}>
-                            bay {one}
+                            {bayName(unit, one)}
                           </option>
                         ))}
                       </select>

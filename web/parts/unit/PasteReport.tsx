@@ -83,7 +83,7 @@ export function PasteReport({ id }: { readonly id: string }): ReactNode {
                   <p className="text-muted">Look at the unit: this is not settled from here.</p>
                 ) : (
                   <>
-                    <p className="text-muted">Accepting records: {contradiction.events.map(eventWords).join(' ')}</p>
+                    <p className="text-muted">Accepting records: {contradiction.events.map((event) => eventWords(event)).join(' ')}</p>
                     <div className="mt-2 flex gap-2" role="group" aria-label={contradiction.sentence}>
                       {(['accepted', 'refused'] as const).map((verdict) => (
                         <Button

@@ -1,3 +1,4 @@
+import { bayName } from '~/core/unit/bayName';
 import type { ReactNode } from 'react';
 import { TASK_WORDS } from '~/core/record/eventWords';
 import { factsOf } from '~/core/layout/scheme';
@@ -60,7 +61,7 @@ export function PoolPanel({ unit, pool, used, days }: Props): ReactNode {
         .map((job) => (
           <p key={job.id} className="mt-1 font-semibold">
             {TASK_WORDS[job.task]}
-            {job.onto !== undefined && ` onto bay ${unit.drives[job.onto]?.bay ?? '?'}`}: {job.percent} %, heard <Moment at={job.heardAt} relative />
+            {job.onto !== undefined && ` onto ${bayName(unit, unit.drives[job.onto]?.bay)}`}: {job.percent} %, heard <Moment at={job.heardAt} relative />
             <Estimate of={estimateOfJob(unit, job, used ? { [pool.id]: used.value } : {})} />
           </p>
         ))}

@@ -1,4 +1,5 @@
 'use client';
+import { bayName } from '~/core/unit/bayName';
 import { useRouter } from 'next/navigation';
 import { useState, type ReactNode } from 'react';
 import { toast } from 'sonner';
@@ -50,9 +51,12 @@ export function ScanIn({ id, version, unit, from, onDone }: Props): ReactNode {
     setBusy(true);
     const known = await send('GET', `/api/v1/drives/${encodeURIComponent(wanted)}`);
     setBusy(false);
-    const life = known.kind === 'done' ? (known.answer['life'] as { drive: DriveDescription; where: { kind: string; unitName?: string; bay?: string } }) : null;
+    const life =
+      known.kind === 'done'
+        ? (known.answer['life'] as { drive: DriveDescription; where: { kind: string; unitName?: string; bay?: string; place?: string } })
+        : null;
     if (life?.where.kind === 'bay')
-      return setFault(`${wanted} stands in bay ${life.where.bay ?? ''} of ${life.where.unitName ?? ''}. A drive is in one place.`);
+      return setFault(`${wanted} stands in ${life.where.place ?? `bay ${life.where.bay ?? ''}`} of ${life.where.unitName ?? ''}. A drive is in one place.`);
     let drive = life?.drive;
     if (!drive) {
       const read = readSize(size);
@@ -95,7 +99,7 @@ export function ScanIn({ id, version, unit, from, onDone }: Props): ReactNode {
         <p className="text-muted">Every bay is taken.</p>
       ) : (
         <Field
-          label={`Serial for bay ${next}`}
+          label={`Serial for ${bayName(unit, next)}`}
           value={serial}
           autoFocus
           autoComplete="off"
@@ -111,7 +115,7 @@ export function ScanIn({ id, version, unit, from, onDone }: Props): ReactNode {
           <tbody>
             {scanned.map((one) => (
               <tr key={one.serial} className="border-t border-line first:border-0">
-                <td className="px-2 py-1">bay {one.bay}</td>
+                <td className="px-2 py-1">{bayName(unit, one.bay)}</td>
                 <td className="px-2 py-1">
                   <Serial of={one.serial} />
                 </td>

@@ -1,4 +1,5 @@
 'use client';
+import { BayName } from '~/core/unit/bayName';
 import Link from 'next/link';
 import { useState, type ReactNode } from 'react';
 import { formatBytes, formatExactBytes } from '~/core/quantity/formatBytes';
@@ -31,8 +32,8 @@ export function UnitBays({ id, version, unit, initial, currency, mayRecord }: Pr
         <UnitFront unit={frontOf(unit)} size="page" onBay={setBay} chosen={bay} />
         <div className="board h-[9px]" />
       </div>
-      <section aria-label={`Bay ${bay}`} aria-live="polite" className="min-w-[260px] flex-1">
-        <h2 className="text-lg">Bay {bay}</h2>
+      <section aria-label={BayName(unit, bay)} aria-live="polite" className="min-w-[260px] flex-1">
+        <h2 className="text-lg">{BayName(unit, bay)}</h2>
         {!drive ? (
           <p className="mt-1 text-muted">Empty.</p>
         ) : (

@@ -64,7 +64,7 @@ interface BayProps {
 }
 
 function Bay({ of, isFlat, size, onBay, isChosen }: BayProps): ReactNode {
-  const { bay, serial, bytes, condition, isSpare = false, percent } = of;
+  const { bay, tray, serial, bytes, condition, isSpare = false, percent } = of;
   const isEmpty = serial === undefined;
   const isRebuilding = percent !== undefined;
   const shape = isFlat
@@ -87,7 +87,7 @@ function Bay({ of, isFlat, size, onBay, isChosen }: BayProps): ReactNode {
     <>
       {isRebuilding && <span className="absolute inset-x-0 bottom-0 bg-[var(--filling)]" style={{ height: `${String(percent)}%` }} aria-hidden />}
       <span className={`relative ${size === 'page' ? 'text-sm max-sm:text-xs' : 'text-xs'} ${!isEmpty && !isSpare && !isRebuilding ? 'text-tray-muted' : ''}`}>
-        {bay}
+        {tray}
       </span>
       <span
         className={`relative font-bold ${isFlat ? (size === 'page' ? 'text-base' : 'text-xs') : size === 'page' ? 'text-xl max-sm:text-base' : 'text-base'}`}
@@ -122,8 +122,8 @@ function Bay({ of, isFlat, size, onBay, isChosen }: BayProps): ReactNode {
   );
 }
 
-function describe({ bay, serial, bytes = 0, condition = 'well', isSpare, percent }: BayInFront): string {
-  if (serial === undefined) return `Bay ${bay}, empty`;
+function describe({ name, serial, bytes = 0, condition = 'well', isSpare, percent }: BayInFront): string {
+  if (serial === undefined) return `${name}, empty`;
   const role = isSpare === true ? ', spare' : percent === undefined ? '' : `, rebuilding, ${String(percent)} %`;
-  return `Bay ${bay}, ${formatBytes(bytes)}, ${serial}, ${CONDITION_WORDS[condition]}${role}`;
+  return `${name}, ${formatBytes(bytes)}, ${serial}, ${CONDITION_WORDS[condition]}${role}`;
 }

@@ -24,7 +24,7 @@ export function SparesTable({ rows }: { readonly rows: readonly SpareRow[] }): R
         </tr>
       </thead>
       <tbody>
-        {rows.map(({ unit, unitName, bay, serial, neededBytes, spares: fit }) => {
+        {rows.map(({ unit, unitName, bay, place, serial, neededBytes, spares: fit }) => {
           const nearest = fit[0];
           return (
             <tr key={unit + bay} className="border-t border-line">
@@ -33,7 +33,7 @@ export function SparesTable({ rows }: { readonly rows: readonly SpareRow[] }): R
                   {unitName}
                 </Link>
               </td>
-              <td className="px-3 py-1.5">{bay}</td>
+              <td className="px-3 py-1.5">{place}</td>
               <td className="px-3 py-1.5">
                 <Serial of={serial} />
               </td>

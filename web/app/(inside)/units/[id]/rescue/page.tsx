@@ -1,3 +1,4 @@
+import { bayName } from '~/core/unit/bayName';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { readRescue } from '~/service/readRescue';
@@ -62,7 +63,7 @@ export default insidePage('reader', async ({ app, viewer, params }) => {
                       <span className="text-lg">
                         <Serial of={serial} />
                       </span>{' '}
-                      · {bay === null ? 'out of the unit' : `bay ${bay}`}, left <Moment at={leftAt} />
+                      · {bay === null ? 'out of the unit' : bayName(unit.state, bay)}, left <Moment at={leftAt} />
                       <span className="block">{words}</span>
                     </span>
                   </li>
@@ -71,7 +72,7 @@ export default insidePage('reader', async ({ app, viewer, params }) => {
             </>
           )}
           <p className="mt-2 text-muted">
-            Still in place, and not to be moved: {pool.stillThere.map(({ bay, serial }) => `bay ${bay} ${serial}`).join(', ') || 'none'}.
+            Still in place, and not to be moved: {pool.stillThere.map(({ bay, serial }) => `${bayName(unit.state, bay)} ${serial}`).join(', ') || 'none'}.
           </p>
         </section>
       ))}

@@ -76,7 +76,7 @@ try {
     units.push(id);
     const serials = Array.from({ length: BAYS }, (_, i) => `QH8-${String(u).padStart(4, '0')}-${String(i + 1).padStart(2, '0')}`);
     const planned = serials.map((_, i) => ({ bay: String(i + 1), bytes: BYTES }));
-    const pool = poolCreated(planLayout(profile, 'parity-2', planned), 'pool-1', 'Pool 1', new Map(serials.map((serial, i) => [String(i + 1), serial])));
+    const pool = poolCreated(planLayout(profile, 'parity-2', planned), id, 'Pool 1', new Map(serials.map((serial, i) => [String(i + 1), serial])));
     if (isRefusal(pool)) throw new Error(pool.sentence);
     const events: UnitEvent[] = [
       {
@@ -136,7 +136,7 @@ try {
   const perDrive = Math.floor((perUnit - used) / BAYS);
   // Written by the database itself: the making is not what is measured.
   for (const [subject, metric, count, value] of [
-    [`'pool-1'`, 'used-bytes', used, `8e12 * (1 + n::float8 / ${String(used)}) * 4`],
+    ['u.unit::text', 'used-bytes', used, `8e12 * (1 + n::float8 / ${String(used)}) * 4`],
     ['serial', 'temperature', perDrive, '30 + n % 12'],
   ] as const)
     await owner.query(
@@ -202,9 +202,7 @@ try {
         await pool.query(`select * from entry where ledger = 'unit' and subject = $1 order by happened_at desc, seq desc limit 41`, [unit]);
         await pool.query(`select body->>'act' from entry where ledger = 'unit' and subject = $1 and kind = 'taken-back'`, [unit]);
         await pool.query('select * from need_now where unit = $1', [unit]);
-        return pool.query(`select day, last from reading_day where subject = 'pool-1' and metric = 'used-bytes' and unit = $1 order by day desc limit 800`, [
-          unit,
-        ]);
+        return pool.query(`select day, last from reading_day where subject = $1::text and metric = 'used-bytes' order by day desc limit 800`, [unit]);
       },
     },
     {

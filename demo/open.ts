@@ -22,7 +22,7 @@ import { usualUpkeep } from '../core/upkeep/upkeepOf';
 import { recordedSoFar } from '../store/acts';
 import { lifeOf } from '../store/driveLives';
 import { insertToken, revokeTokensNamed } from '../store/tokens';
-import { DEFECTS, MARROWFEN, type DemoUnit } from './scenario';
+import { DEFECTS, MARROWFEN, THE_POOL, type DemoUnit } from './scenario';
 import { DEMO, recordAt, recordPast, type Past } from './past';
 
 const DAY_MS = 24 * 3600e3;
@@ -69,11 +69,15 @@ async function makeOwner(app: App): Promise<string> {
 
 async function putUp(app: App, unit: DemoUnit, now: Date): Promise<void> {
   const at = (daysAgo: number): string => new Date(now.getTime() - daysAgo * DAY_MS).toISOString();
-  const { events, shownBytes } = eventsOf(app, unit, at);
+  const pool = randomUUID();
+  const { events, shownBytes } = eventsOf(app, unit, at, pool);
   const past: Past[] = [
     { happenedAt: at(unit.daysAgo), events },
-    ...caredFor(profileOf(app, unit), unit, at),
-    ...unit.later.map(({ daysAgo, event }): Past => ({ happenedAt: at(daysAgo), events: [event] })),
+    ...caredFor(profileOf(app, unit), unit, at, pool),
+    ...unit.later.map(({ daysAgo, event }): Past => ({
+      happenedAt: at(daysAgo),
+      events: ['pool' in event && event.pool === THE_POOL ? ({ ...event, pool } as UnitEvent) : event],
+    })),
   ];
   const { replacing } = unit;
   const id = randomUUID();
@@ -95,7 +99,7 @@ async function putUp(app: App, unit: DemoUnit, now: Date): Promise<void> {
     if (refused.code === 'name-taken') return;
     throw new Error(`The demo does not hold: ${refused.sentence}`);
   }
-  const readings = readingsOf(unit, id, shownBytes, at);
+  const readings = readingsOf(unit, id, pool, shownBytes, at);
   if (unit.name === DEFECTS.unit)
     readings.push(
       ...DEFECTS.counts.map(([daysAgo, value]): Reading => ({ unit: id, subject: DEFECTS.serial, metric: 'reallocated-sectors', at: at(daysAgo), value })),
@@ -114,11 +118,12 @@ function eventsOf(
   app: App,
   { name, place, profile: profileId, bays, drives, pool, details, daysAgo }: DemoUnit,
   at: (daysAgo: number) => string,
+  poolId: string,
 ): { events: UnitEvent[]; shownBytes: number } {
   const profile = profileOf(app, { profile: profileId });
   const planned = drives.map(({ bay, gigabytes }) => ({ bay, bytes: labelBytes(gigabytes) }));
   const layout = planLayout(profile, pool.scheme, planned, pool.spares ?? 0, pool.groupWidth);
-  const built = orThrow(poolCreated(layout, 'pool-1', pool.name, new Map(drives.map(({ bay, serial }) => [bay, serial]))));
+  const built = orThrow(poolCreated(layout, poolId, pool.name, new Map(drives.map(({ bay, serial }) => [bay, serial]))));
   const [boughtOn, warrantyUntil] = [at(daysAgo + 20).slice(0, 10), at(daysAgo + 20 - WARRANTY_DAYS).slice(0, 10)];
   const inserted = drives.map(({ bay, serial, gigabytes, model, priceCents, lot }): UnitEvent => ({
     kind: 'drive-inserted',
@@ -140,7 +145,7 @@ function eventsOf(
 }
 
 /** What has been made sure of, copied and kept up since a unit was put up. */
-function caredFor(profile: Profile, { care, daysAgo, pool }: DemoUnit, at: (daysAgo: number) => string): Past[] {
+function caredFor(profile: Profile, { care, daysAgo, pool }: DemoUnit, at: (daysAgo: number) => string, poolId: string): Past[] {
   const on = (daysAfterwards: number, event: UnitEvent): Past => ({ events: [event], happenedAt: at(daysAgo - daysAfterwards) });
   const ago = (days: number, event: UnitEvent): Past => ({ events: [event], happenedAt: at(days) });
   const copy = { dataSet: 'data-1', copy: 'copy-1' } as const;
@@ -150,7 +155,7 @@ function caredFor(profile: Profile, { care, daysAgo, pool }: DemoUnit, at: (days
     on(0.1, { kind: 'check-confirmed', check: 'factory-password-changed' }),
     on(0.1, { kind: 'check-confirmed', check: 'alarm-mail-tested' }),
     on(0.5, { kind: 'speed-measured', ...speed, isBaseline: true }),
-    on(1, { kind: 'data-set-described', dataSet: 'data-1', name: pool.name, pool: 'pool-1' }),
+    on(1, { kind: 'data-set-described', dataSet: 'data-1', name: pool.name, pool: poolId }),
     on(1, { kind: 'copy-described', ...copy, where: care.copyAt, keeps: 'versions', offSite: care.offSite, everyDays: 7 }),
     ago(UPKEEP_SINCE - 1, planned),
     ...planned.tasks.filter(({ id }) => care.overdue?.includes(id) !== true).map(({ id }) => ago(UPKEEP_DONE, { kind: 'upkeep-done', task: id })),
@@ -195,14 +200,20 @@ async function fillDrawers(app: App, now: Date): Promise<void> {
 }
 
 /** A steady climb with a ripple of seasons and days; the same at every start, chance has no part in it. */
-function readingsOf({ fill: { from, to, days, everyDays } }: DemoUnit, unit: string, shownBytes: number, at: (daysAgo: number) => string): Reading[] {
+function readingsOf(
+  { fill: { from, to, days, everyDays } }: DemoUnit,
+  unit: string,
+  pool: string,
+  shownBytes: number,
+  at: (daysAgo: number) => string,
+): Reading[] {
   const readings: Reading[] = [];
   for (let daysAgo = days; daysAgo >= 0; daysAgo -= everyDays) {
     const passed = (days - daysAgo) / days;
     const ripple = 0.012 * Math.sin((daysAgo / 365) * 2 * Math.PI) * (daysAgo / days) + 0.003 * Math.sin(daysAgo * 2.4) * (daysAgo > 0 ? 1 : 0);
     readings.push({
       unit,
-      subject: 'pool-1',
+      subject: pool,
       metric: 'used-bytes',
       at: at(daysAgo + 0.1),
       value: Math.round(shownBytes * (from + (to - from) * passed + ripple)),

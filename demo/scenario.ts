@@ -8,6 +8,9 @@ const OFFICE: Place = { site: 'Main office', room: 'rack' };
 const PACKING: Place = { site: 'Packing house', room: 'comms cupboard' };
 const HUT: Place = { site: 'Field station', room: 'hut' };
 
+/** Stands for the id of a unit's pool, which is made when the demo is. */
+export const THE_POOL = 'the-pool';
+
 export interface DemoDrive {
   readonly bay: string;
   readonly serial: string;
@@ -150,7 +153,7 @@ export const MARROWFEN = {
       details: { serial: 'CW24-00317', address: '10.4.1.10', firmware: '2026.3', supplies: 'two an enclosure', ports: 'two of 10 gigabit, bonded' },
       care: { copyAt: 'Tape box, bank', offSite: true, ranDaysAgo: 5.5, restoreDaysAgo: 88, readMegabytes: 940, writeMegabytes: 610, overdue: ['dust'] },
       later: [
-        { daysAgo: 0.4, event: { kind: 'job-started', job: 'scrub-1', task: 'scrub', pool: 'pool-1' } },
+        { daysAgo: 0.4, event: { kind: 'job-started', job: 'scrub-1', task: 'scrub', pool: THE_POOL } },
         { daysAgo: 0.05, event: { kind: 'job-progressed', job: 'scrub-1', percent: 18 } },
       ],
       fill: { from: 0.41, to: 0.83, days: 730, everyDays: 1 },

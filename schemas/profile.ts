@@ -142,7 +142,8 @@ export const profileSchema = {
         throughFreeBay: { type: 'boolean' },
         acceptsSmaller: {
           type: 'boolean',
-          description: 'Whether a drive smaller than the one it replaces is taken, where it holds what the pool uses of that. Left out or false: it is said before.',
+          description:
+            'Whether a drive smaller than the one it replaces is taken, where it holds what the pool uses of that. Left out or false: it is said before.',
         },
         unreadableSector: { enum: ['aborts', 'loses-one-file'], description: 'Met while the pool can lose none.' },
         ceilingBytesPerSecond: { type: 'number', exclusiveMinimum: 0 },

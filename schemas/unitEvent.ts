@@ -130,7 +130,7 @@ const STATED = [
     required: ['kind', 'pool', 'name', 'scheme', 'bands', 'spares', 'usableBytes', 'shownBytes', 'fileSystemReserveBytes'],
     properties: {
       kind: { const: 'pool-created' },
-      pool: id,
+      pool: uuid,
       name,
       scheme: { enum: SCHEMES },
       groupWidth: { type: 'integer', minimum: 2, maximum: 1000 },
@@ -178,6 +178,32 @@ const STATED = [
     ...object,
     required: ['kind', 'pool', 'serials'],
     properties: { kind: { const: 'pool-restored' }, pool: id, serials, note },
+  },
+  {
+    ...object,
+    required: ['kind', 'pool', 'to'],
+    properties: {
+      kind: { const: 'pool-left' },
+      pool: id,
+      to: { anyOf: [uuid, { type: 'null' }], description: 'The unit it goes to; null where that is none of ours.' },
+      note,
+    },
+  },
+  {
+    ...object,
+    required: ['kind', 'pool', 'from', 'builtAt', 'name', 'scheme', 'bands', 'spares', 'usableBytes', 'shownBytes', 'fileSystemReserveBytes'],
+    properties: {
+      kind: { const: 'pool-arrived' },
+      pool: uuid,
+      from: { anyOf: [uuid, { type: 'null' }], description: 'The unit it left; null where it was there before anybody wrote it down.' },
+      builtAt: { anyOf: [{ type: 'string', format: 'date-time' }, { type: 'null' }], description: 'When it was built; null where nobody knows.' },
+      name,
+      scheme: { enum: SCHEMES },
+      groupWidth: { type: 'integer', minimum: 2, maximum: 1000 },
+      spares: { type: 'array', maxItems: 1000, items: serial },
+      missing: { type: 'array', maxItems: 1000, items: serial, description: 'Members it arrived without.' },
+      ...poolShape,
+    },
   },
   { ...object, required: ['kind', 'pool'], properties: { kind: { const: 'pool-destroyed' }, pool: id } },
   { ...object, required: ['kind', 'pool', 'serial'], properties: { kind: { const: 'spare-assigned' }, pool: id, serial } },
@@ -324,6 +350,16 @@ const MADE = [
   },
   { ...object, required: ['kind', 'plan', 'note'], properties: { kind: { const: 'plan-paused' }, plan: uuid, note: words } },
   { ...object, required: ['kind', 'plan', 'how'], properties: { kind: { const: 'plan-ended' }, plan: uuid, how: { enum: ['finished', 'stopped'] }, note } },
+  {
+    ...object,
+    required: ['kind', 'pool', 'volumes', 'dataSets'],
+    properties: {
+      kind: { const: 'pool-contents' },
+      pool: uuid,
+      volumes: { type: 'object', description: 'Its volumes, as they were at the unit it left.' },
+      dataSets: { type: 'object', description: 'Its data sets with their copies, as they were there.' },
+    },
+  },
   takenBackSchema,
 ] as const;
 

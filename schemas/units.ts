@@ -1,7 +1,7 @@
 import { profileSchema } from './profile';
 import { SCHEMES } from './scheme';
 import { placeSchema, driveSchema, unitDetailsSchema, sentUnitEventSchema } from './unitEvent';
-import { uuid } from './words';
+import { bay, bytes, bytesOrNone, moment, name, uuid } from './words';
 
 /** Putting a unit on the shelf: where it stands, what is in its bays, and what pool was made of it. */
 export const newUnitSchema = {
@@ -35,7 +35,7 @@ export const newUnitSchema = {
       items: {
         ...driveSchema,
         required: ['bay', ...driveSchema.required],
-        properties: { bay: { type: 'string', pattern: '^[\\w.:/ -]{1,16}$' }, ...driveSchema.properties },
+        properties: { bay, ...driveSchema.properties },
       },
     },
     pool: {
@@ -48,6 +48,36 @@ export const newUnitSchema = {
         spares: { type: 'integer', minimum: 0, maximum: 1000 },
         spareScope: { enum: ['pool', 'group'], description: 'Whether the spares are for the pool, or so many for each group.' },
         name: { type: 'string', minLength: 1, maxLength: 60, pattern: '\\S' },
+      },
+    },
+    pools: {
+      type: 'array',
+      maxItems: 100,
+      description: 'Pools that are there already, as the page of the unit shows them: nothing is made and nothing erased.',
+      items: {
+        type: 'object',
+        additionalProperties: false,
+        required: ['name', 'scheme', 'members'],
+        properties: {
+          name,
+          scheme: { enum: SCHEMES },
+          groupWidth: { type: 'integer', minimum: 2, maximum: 1000 },
+          members: { type: 'array', minItems: 1, maxItems: 1000, uniqueItems: true, items: bay, description: 'Bays of its members.' },
+          spares: { type: 'array', maxItems: 1000, uniqueItems: true, items: bay },
+          shownBytes: { ...bytes, description: 'What the page shows of it; left out, it is reckoned from the drives.' },
+          builtAt: { anyOf: [moment, { type: 'null' }], description: 'When it was built; null or left out where nobody knows.' },
+          usedBytes: { ...bytesOrNone, description: 'What is in it, as the page shows.' },
+          volumes: {
+            type: 'array',
+            maxItems: 100,
+            items: {
+              type: 'object',
+              additionalProperties: false,
+              required: ['name', 'bytes', 'thin'],
+              properties: { name, bytes, thin: { type: 'boolean' }, fileSystem: { type: 'string', maxLength: 60 }, checksums: { type: 'boolean' } },
+            },
+          },
+        },
       },
     },
     happenedAt: { type: 'string', format: 'date-time', description: 'Left out means now.' },

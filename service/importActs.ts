@@ -105,7 +105,9 @@ function again(world: World, act: ActGiven): RecordedAct | Refusal {
 
 function againRecorded(world: World, { id, by, happenedAt, entries }: ActGiven): RecordedAct | Refusal {
   // What an entry means for the ledger of a drive follows from it; only what was said is said again.
-  const said = entries.filter(({ event }) => event.kind !== 'fitted' && event.kind !== 'taken-out' && event.kind !== 'taken-back');
+  const said = entries.filter(
+    ({ event }) => event.kind !== 'fitted' && event.kind !== 'taken-out' && event.kind !== 'taken-back' && event.kind !== 'pool-contents',
+  );
   const act: Act = { kind: 'act', id, by, happenedAt, expects: [], entries: said.map((entry) => ({ ledger: nameOf(entry), event: entry.event as AnyEvent })) };
   return record(
     withLedgers(

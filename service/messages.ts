@@ -22,7 +22,7 @@ const FINDINGS: Readonly<Record<Finding, string>> = {
 export async function tellOfWork(work: Work, unit: string, before: UnitState | null, after: UnitState, events: readonly UnitEvent[]): Promise<void> {
   const told = events.filter(({ kind }) => kind === 'job-finished' || kind === 'job-aborted' || kind === 'job-progressed' || kind === 'job-restarted');
   if (told.length === 0 || before === null) return;
-  const used = await usedOf(work, unit);
+  const used = await usedOf(work, Object.keys(after.pools));
   const messages = told.flatMap((event): NewMessage[] => {
     if (!('job' in event)) return [];
     const was = before.jobs[event.job];

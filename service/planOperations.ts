@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { dryRun } from '../core/plan/dryRun';
 import { keyed } from '../core/drive/keyed';
 import { actingOn, makePlan, type WishOf } from '../core/plan/makePlan';
@@ -42,13 +43,13 @@ async function planned(app: App, unit: StoredUnit, job: PlanJob, sent: Wish): Pr
   const drive = 'drive' in wish ? { ...wish.drive, ...(known ? driveFacts(known.life) : {}) } : undefined;
   const share = 'usedShare' in wish ? undefined : await usedShareOf(app, unit, wish);
   const whole = { ...wish, tested, ...(drive === undefined ? {} : { drive }), ...(share === undefined ? {} : { usedShare: share }) } as Wish;
-  const plan = makePlan(job, unit.state, whole, events);
+  const plan = makePlan(job, unit.state, whole, events, randomUUID);
   return isRefusal(plan) ? { ...plan, pointer: `/wish${plan.pointer ?? ''}` } : actingOn(plan, unit.id);
 }
 
-async function usedShareOf(app: App, { id, state }: StoredUnit, wish: Wish): Promise<number | undefined> {
+async function usedShareOf(app: App, { state }: StoredUnit, wish: Wish): Promise<number | undefined> {
   const pool = 'pool' in wish && typeof wish.pool === 'string' ? own(state.pools, wish.pool) : 'serial' in wish ? poolOfDrive(state, wish.serial) : undefined;
-  const used = pool && (await usedOf(app.db, id))[pool.id];
+  const used = pool && (await usedOf(app.db, [pool.id]))[pool.id];
   return pool && used !== undefined ? Math.min(1, used / pool.shownBytes) : undefined;
 }
 

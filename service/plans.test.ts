@@ -20,6 +20,8 @@ const BYTES = 8001563222016;
 const NEW = { bytes: BYTES, basis: 'exact' };
 const ask = (method: string, path: string, body?: unknown, as: string | { readonly cookie: string } = keeper) => shelf.ask(method, path, as, body);
 
+const poolOf = (unit: Json): string => Object.keys(unit['state'].pools as Json)[0] ?? '';
+
 /** A unit of three in a pool that can lose one, and one of them failed. */
 async function thinned(name: string, profile = 'reedbank'): Promise<Json> {
   const drives = ['1', '2', '3'].map((bay) => ({ bay, serial: `${name.toUpperCase()}-${bay}`, ...NEW }));
@@ -71,8 +73,8 @@ describe('a replacement', () => {
     const unit = await thinned('Avocet', 'saltern');
     const wish = { serial: 'AVOCET-2', way: 'in-place', drive: NEW };
     const { body } = await ask('POST', '/plans/replace', { unit: unit['id'], wish }, reader);
-    expect(body['risks']).toMatchObject([{ pool: 'pool-1', stretches: [{ margin: 0 }, { margin: 1 }] }]);
-    expect(body['dryRun'].at(-1)).toMatchObject({ kind: 'dry-step', margin: { 'pool-1': 1 }, interlocks: [] });
+    expect(body['risks']).toMatchObject([{ pool: poolOf(unit), stretches: [{ margin: 0 }, { margin: 1 }] }]);
+    expect(body['dryRun'].at(-1)).toMatchObject({ kind: 'dry-step', margin: { [poolOf(unit)]: 1 }, interlocks: [] });
     const wrong = await ask('POST', '/plans/replace', { unit: unit['id'], wish: { ...wish, way: 'free-bay', bay: '4' } }, reader);
     expect([wrong.body['code'], wrong.body['errors'][0].pointer]).toEqual(['not-working', '#/wish/way']);
     expect((await ask('POST', '/plans/replace', { unit: unit['id'], wish: { ...wish, way: 'sideways' } }, reader)).status).toBe(422);
@@ -164,9 +166,9 @@ describe('a replacement', () => {
 
 describe('every kind of plan', () => {
   const bytes = BYTES * 2;
-  const wishes: readonly [string, (name: string) => Json, string][] = [
+  const wishes: readonly [string, (name: string, unit: Json) => Json, string][] = [
     ['replace', (name) => ({ serial: `${name.toUpperCase()}-2`, way: 'in-place', drive: NEW }), 'verified'],
-    ['replace-all', () => ({ pool: 'pool-1', drive: { bytes, basis: 'exact' } }), ''],
+    ['replace-all', (_name, unit) => ({ pool: poolOf(unit), drive: { bytes, basis: 'exact' } }), ''],
     ['spare-in', (name) => ({ serial: `${name.toUpperCase()}-2`, spare: `${name}-4`, drive: NEW }), 'spare-again'],
     ['came-back', (name) => ({ serial: `${name.toUpperCase()}-2`, how: 'rebuild' }), 'watch'],
     ['rescue', () => ({ because: 'offers-to-erase' }), 'back'],
@@ -178,10 +180,10 @@ describe('every kind of plan', () => {
     let version = unit['version'] as number;
     for (const event of [
       { kind: 'drive-inserted', bay: '4', drive: { serial: `${name}-4`, ...NEW } },
-      { kind: 'spare-assigned', pool: 'pool-1', serial: `${name}-4` },
+      { kind: 'spare-assigned', pool: poolOf(unit), serial: `${name}-4` },
     ])
       version = (await ask('POST', `/units/${String(unit['id'])}/events`, { expectedVersion: version, event })).body['version'] as number;
-    const wish = wishOf(name);
+    const wish = wishOf(name, unit);
     const tried = await ask('POST', `/plans/${job}`, { unit: unit['id'], wish }, reader);
     if (step === '') expect(tried.body['code']).toBe('thinned');
     else {

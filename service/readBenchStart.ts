@@ -30,7 +30,7 @@ export async function readBenchStart(app: App, keptId: string | null, unitId: st
   if (comparison) return { ...start, begin: { name: comparison.name, sheet: comparison.sheet, built: null } };
   if (isRefusal(unit)) return { ...start, begin: null };
   const [pool] = Object.values(unit.state.pools) as (Pool | undefined)[];
-  const used = await usedOf(app.db, unit.id);
+  const used = await usedOf(app.db, Object.keys(unit.state.pools));
   const drives = Object.values(unit.state.drives).filter(({ bay }) => bay !== null);
   return {
     ...start,

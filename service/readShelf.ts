@@ -1,5 +1,5 @@
 import type { NeedForHands } from '../core/upkeep/need';
-import { readingsNow } from '../store/readings';
+import { usedOf } from '../store/readings';
 import { cardsFrom, needsNow, sitesOf, waitsNow, type PlaceCount, type StoredCard, type StoredWait } from '../store/shelf';
 import type { Message } from '../store/messages';
 import type { App } from './app';
@@ -30,14 +30,13 @@ export async function readShelf(app: App, now: Date, site: string | undefined, f
     readNeeds(app, now, mostNeeds),
     readMessages(app, now, MOST_MESSAGES),
   ]);
-  const readings = await readingsNow(
+  const used = await usedOf(
     app.db,
-    'used-bytes',
-    cards.map(({ id }) => id),
+    cards.flatMap(({ card }) => card.pools.map(({ id }) => id)),
   );
-  const used = new Map<string, Record<string, number>>();
-  for (const { unit, subject, value } of readings) used.set(unit, { ...used.get(unit), [subject]: value });
-  return { units: cards.map((card) => ({ ...card, used: used.get(card.id) ?? {} })), sites, needs, needsTotal: total, messages };
+  const ofCard = ({ card }: StoredCard): Record<string, number> =>
+    Object.fromEntries(card.pools.flatMap(({ id }) => (used[id] === undefined ? [] : [[id, used[id]]])));
+  return { units: cards.map((card) => ({ ...card, used: ofCard(card) })), sites, needs, needsTotal: total, messages };
 }
 
 /** What needs hands now. */

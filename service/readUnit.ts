@@ -2,7 +2,7 @@ import type { NeedForHands } from '../core/upkeep/need';
 import { isRefusal } from '../core/value/refusal';
 import { openPlansOf, type StoredPlan } from '../store/plans';
 import { papersOf, type Paper } from '../store/papers';
-import { readingDays, readingsNow, usedOf, type Reading, type ReadingDay } from '../store/readings';
+import { fillOf, readingDays, usedOf, type Reading, type ReadingDay } from '../store/readings';
 import type { UnitEvent } from '../core/unit/event';
 import { unitLedger } from '../core/world/ledger';
 import { newestEntries, takenBackActs, type LedgerRow } from '../store/acts';
@@ -39,17 +39,17 @@ export async function readUnit(app: App, id: string, now: Date, most: number, ki
   const [events, withdrawn, fill, { needs }, open, papers, ...days] = await Promise.all([
     newestEntries<UnitEvent>(app.db, unitLedger(unit.id), most + 1, kinds),
     takenBackActs(app.db, unitLedger(unit.id)),
-    readingsNow(app.db, 'used-bytes', [unit.id]),
+    fillOf(app.db, pools),
     readNeeds(app, now, MOST_NEEDS, unit.id),
     openPlansOf(app.db, unit.id),
     papersOf(app.db, { unit: unit.id }),
-    ...pools.map((pool) => readingDays(app.db, pool, MOST_DAYS, unit.id)),
+    ...pools.map((pool) => readingDays(app.db, pool, MOST_DAYS)),
   ]);
   const used = Object.fromEntries(pools.map((pool, i) => [pool, days[i]?.['used-bytes'] ?? []]));
   return { ...unit, fill, ledger: events.slice(0, most), hasMore: events.length > most, withdrawn, needs, plans: open, papers, used };
 }
 
 /** Bytes used by each pool of a unit, as last read. */
-export function readUsed(app: App, unit: string): Promise<Readonly<Record<string, number>>> {
-  return usedOf(app.db, unit);
+export function readUsed(app: App, { state }: StoredUnit): Promise<Readonly<Record<string, number>>> {
+  return usedOf(app.db, Object.keys(state.pools));
 }

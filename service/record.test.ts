@@ -63,13 +63,18 @@ describe('registering', () => {
   });
 });
 
+/** The id of the only pool of a unit, and of the pool a plan makes. */
+const poolOf = (unit: Json): string => Object.keys(unit['state'].pools as Json)[0] ?? '';
+const madePool = (plan: Json): string =>
+  (plan['steps'] as Json[]).flatMap(({ does }) => (does as Json[]).flatMap((one) => (one['kind'] === 'make-pool' ? [String(one['pool'])] : [])))[0] ?? '';
+
 describe('what happened', () => {
   it('is previewed with its hazards, and recorded in one go or not at all', async () => {
     const unit = await put('Avocet');
     const seen = await ask('POST', `/units/${String(unit['id'])}/previews`, { event: { kind: 'drive-failed', serial: 'AVOCET-2' } }, reader);
     expect(seen.body).toMatchObject({
-      marginBefore: { 'pool-1': 1 },
-      marginAfter: { 'pool-1': 0 },
+      marginBefore: { [poolOf(unit)]: 1 },
+      marginAfter: { [poolOf(unit)]: 0 },
       hazards: [{ code: 'margin-lowered', serials: ['AVOCET-2'] }],
     });
     expect((await now(unit))['version']).toBe(unit['version']);
@@ -139,7 +144,7 @@ describe('the evening round', () => {
       expectedVersion: unit['version'],
       seen: 2,
       signs: ['beeping'],
-      used: [{ pool: 'pool-1', share: 0.85 }],
+      used: [{ pool: poolOf(unit), share: 0.85 }],
     });
     expect(walked.body['state']).toMatchObject({ counted: { seen: 2, expected: 3 }, signs: [{ note: 'beeping' }] });
     const { needs } = (await ask('GET', '/needs', undefined, reader)).body as { needs: Json[] };
@@ -188,7 +193,7 @@ describe('a plan', () => {
       fileSystem: 'without checksums',
     };
     const tried = await ask('POST', '/plans/commission', { unit: unit['id'], wish }, reader);
-    expect(tried.body['dryRun'].at(-1)).toMatchObject({ kind: 'dry-step', margin: { 'pool-1': 1 } });
+    expect(tried.body['dryRun'].at(-1)).toMatchObject({ kind: 'dry-step', margin: { [madePool(tried.body['plan'])]: 1 } });
     expect(
       (await ask('POST', '/plans/commission', { unit: unit['id'], wish: { ...wish, pool: { name: 'P', scheme: 'parity-2' } } }, reader)).body,
     ).toMatchObject({
@@ -234,7 +239,7 @@ describe('a plan', () => {
     expect(state).toMatchObject({
       next: null,
       margin: 1,
-      state: { details: { call: 'written', firmware: 'written' }, dataSets: { 'pool-1': { copies: { 'copy-1': { where: 'written' } } } } },
+      state: { details: { call: 'written', firmware: 'written' }, dataSets: { [madePool(plan)]: { copies: { 'copy-1': { where: 'written' } } } } },
     });
     expect((await ask('POST', `${address}/back`, { expectedVersion: state['version'], step: 'pool' })).body['code']).toBe('rests-on-it');
     const ended = await ask('POST', `${address}/end`, { expectedVersion: state['version'], how: 'finished' });
@@ -298,7 +303,7 @@ describe('upkeep', () => {
 
   it('lists copies with what is wrong, spares that fit, and the tested drives', async () => {
     const unit = await put('Knot');
-    await event(unit, { kind: 'data-set-described', dataSet: 'd', name: 'Accounts', pool: 'pool-1' });
+    await event(unit, { kind: 'data-set-described', dataSet: 'd', name: 'Accounts', pool: poolOf(unit) });
     const copies = ((await ask('GET', '/copies', undefined, reader)).body['units'] as Json[]).find((one) => one['unit'] === unit['id']) as Json;
     expect(copies).toMatchObject({ dataSets: [{ name: 'Accounts', troubles: [{ code: 'no-copy' }] }], uncovered: [] });
     const spares = () => ask('GET', `/spares?unit=${String(unit['id'])}`, undefined, reader);

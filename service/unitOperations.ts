@@ -12,10 +12,12 @@ import type { UnitEvent } from '../core/unit/event';
 import { unitLedger } from '../core/world/ledger';
 import { marginOfUnit, standingOfUnit } from '../core/unit/margin';
 import { poolCreated } from '../core/unit/poolCreated';
+import { poolFound, type FoundPool } from '../core/unit/poolFound';
 import { isRefusal, refusal, type Refusal } from '../core/value/refusal';
 import type { Withdrawal } from '../schemas/unitEvent';
 import { additionSchema, newEventSchema, newUnitSchema } from '../schemas/units';
 import { actOfEntry, entriesOf } from '../store/acts';
+import type { Reading } from '../store/readings';
 import { allUnits, unitById, type StoredUnit } from '../store/units';
 import type { App } from './app';
 import { toCsv } from './csv';
@@ -23,7 +25,9 @@ import { whyDrivesDoNotFit } from './layoutOperations';
 import { profileOf } from './profiles';
 import { operation, operationTaking } from './operation';
 import { actOf, expectsUnit, named, ofUnit } from './ledgers/asked';
-import { recordAct } from './ledgers/recordAct';
+import { inOnePiece } from './inOnePiece';
+import { recordAct, recordActIn } from './ledgers/recordAct';
+import { addMeasured } from './measure';
 import type { Done } from './ledgers/save';
 import { takeBackAct } from './ledgers/takeBackAct';
 import { actorOf } from './viewer';
@@ -87,22 +91,56 @@ const putOnShelf = operationTaking<FromSchema<typeof newUnitSchema>>(newUnitSche
     if (body.pool) {
       const { scheme, groupWidth, spares = 0, spareScope, name = 'Pool 1' } = body.pool;
       const layout = planLayout(profile, scheme, drives, spareScope === 'group' ? { perGroup: spares } : spares, groupWidth);
-      const built = poolCreated(layout, 'pool-1', name, new Map(drives.map(({ bay, serial }) => [bay, serial])));
+      const built = poolCreated(layout, randomUUID(), name, new Map(drives.map(({ bay, serial }) => [bay, serial])));
       if (isRefusal(built)) return refusal(built.code, built.sentence, '/pool/scheme');
       events.push(built);
     }
+    const found = foundPools(profile, body.pools ?? [], drives);
+    if (isRefusal(found)) return found;
+    events.push(...found.events);
     const id = randomUUID();
     const act = actOf(asked, ofUnit(id, events), expectsUnit(id, 0));
     if (isRefusal(act)) return act;
-    const result = await recordAct(app.db, act);
-    const firstDrive = events.findIndex(({ kind }) => kind === 'drive-inserted');
-    if (isRefusal(result))
-      return named(result, (entry) =>
-        firstDrive >= 0 && entry >= firstDrive && entry < firstDrive + drives.length ? `/drives/${String(entry - firstDrive)}` : '/pool',
-      );
+    const readings = found.used.map(([subject, value]): Reading => ({ unit: id, subject, metric: 'used-bytes', at: act.happenedAt, value }));
+    const result = await inOnePiece(app.db, async (work) => {
+      const done = await recordActIn(work, act);
+      if (!isRefusal(done)) await addMeasured(work, readings);
+      return done;
+    });
+    if (isRefusal(result)) return named(result, (entry) => fieldOf(events, entry));
     return recorded(result, result.units[0] as StoredUnit);
   },
 });
+
+/** The field of the request an event was made of. */
+function fieldOf(events: readonly UnitEvent[], entry: number): string {
+  const kind = events[entry]?.kind;
+  const nth = events.slice(0, entry).filter((event) => event.kind === kind).length;
+  if (kind === 'drive-inserted') return `/drives/${String(nth)}`;
+  return kind === 'pool-arrived' ? `/pools/${String(nth)}` : kind === 'volume-set' ? '/pools' : kind === 'unit-described' ? '/details' : '/pool';
+}
+
+type Found = NonNullable<FromSchema<typeof newUnitSchema>['pools']>[number];
+
+/** Pools that are there already, with their volumes and what is in them. */
+function foundPools(
+  profile: Profile,
+  pools: readonly Found[],
+  drives: readonly { readonly bay: string; readonly serial: string; readonly bytes: number }[],
+): { readonly events: UnitEvent[]; readonly used: (readonly [string, number])[] } | Refusal {
+  const byBay = new Map(drives.map((drive) => [drive.bay, { ...drive, serial: serialKey(drive.serial) }]));
+  const events: UnitEvent[] = [];
+  const used: (readonly [string, number])[] = [];
+  let volumes = 0;
+  for (const [i, { volumes: shown = [], usedBytes, builtAt = null, ...found }] of pools.entries()) {
+    const pool = randomUUID();
+    const arrived = poolFound(profile, { ...found, builtAt: builtAt === null ? null : new Date(builtAt).toISOString() } as FoundPool, byBay, pool);
+    if (isRefusal(arrived)) return { ...arrived, pointer: `/pools/${String(i)}${arrived.pointer ?? ''}` };
+    events.push(arrived, ...shown.map((volume): UnitEvent => ({ kind: 'volume-set', volume: `volume-${String(++volumes)}`, pool, ...volume })));
+    if (usedBytes !== undefined) used.push([pool, usedBytes]);
+  }
+  return { events, used };
+}
 
 /** The answer to what was recorded of a unit: as it is now, the act, and what a person must hear. */
 export function recorded({ act, hazards }: Done, unit: StoredUnit): object {

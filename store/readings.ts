@@ -68,23 +68,24 @@ export async function addReadings(work: Database | Work, readings: readonly Read
   return added;
 }
 
-/** The newest readings of some units, all of them when none are named. */
-export async function readingsNow(db: Database | Work, metric: Metric, units?: readonly string[]): Promise<Reading[]> {
+/** Bytes used by pool, as last read. */
+export async function usedOf(db: Database | Work, pools: readonly string[]): Promise<Record<string, number>> {
+  return Object.fromEntries((await fillOf(db, pools)).map(({ subject, value }) => [subject, value]));
+}
+
+/** The newest fill of some pools, wherever each stood when it was read: readings follow the pool. */
+export async function fillOf(db: Database | Work, pools: readonly string[]): Promise<Reading[]> {
+  if (pools.length === 0) return [];
   const rows = await db
     .selectFrom('reading_now')
     .selectAll()
-    .where('metric', '=', metric)
-    .$if(units !== undefined, (query) => query.where('unit', 'in', [...(units ?? []), NOBODY]))
+    .distinctOn('subject')
+    .where('metric', '=', 'used-bytes')
+    .where('subject', 'in', pools)
+    .orderBy('subject')
+    .orderBy('at', 'desc')
     .execute();
-  return rows.map((row) => ({ ...row, metric, at: row.at.toISOString() }));
-}
-
-/** A list is never empty in SQL. */
-const NOBODY = '00000000-0000-0000-0000-000000000000';
-
-/** Bytes used by pool, as last read. */
-export async function usedOf(db: Database | Work, unit: string): Promise<Record<string, number>> {
-  return Object.fromEntries((await readingsNow(db, 'used-bytes', [unit])).map(({ subject, value }) => [subject, value]));
+  return rows.map((row) => ({ ...row, metric: 'used-bytes' as const, at: row.at.toISOString() }));
 }
 
 /** Error counts of a unit's drives that are higher than a week before their newest reading. */
@@ -103,7 +104,7 @@ export async function growingCounts(work: Work, unit: string): Promise<GrowingCo
 }
 
 /** The days of one subject's readings by metric, oldest first, no more than the last so many. */
-export async function readingDays(db: Database, subject: string, most: number, unit?: string): Promise<Readonly<Partial<Record<Metric, ReadingDay[]>>>> {
+export async function readingDays(db: Database, subject: string, most: number): Promise<Readonly<Partial<Record<Metric, ReadingDay[]>>>> {
   const rows = await db
     .selectFrom((from) =>
       from
@@ -120,7 +121,6 @@ export async function readingDays(db: Database, subject: string, most: number, u
             .as('n'),
         ])
         .where('subject', '=', subject)
-        .$if(unit !== undefined, (query) => query.where('unit', '=', unit ?? ''))
         .as('ranked'),
     )
     .selectAll()

@@ -30,9 +30,10 @@ const SCREWS = 4;
  * two-bay box and a head with four extensions get different, fitting lists. Order after common practice; the maker's
  * manual comes before it.
  *
+ * @param newId an id for the pool that is made (uuid)
  * @returns the plan, or a refusal when the drives do not fit or the pool cannot be made of them
  */
-export function commissionPlan(unit: UnitState, wish: CommissionWish): PlanBody | Refusal {
+export function commissionPlan(unit: UnitState, wish: CommissionWish, newId: () => string): PlanBody | Refusal {
   const { profile } = unit;
   const bays = baysOf(unit);
   const stray = wish.drives.find(({ bay }) => !bays.includes(bay));
@@ -254,7 +255,7 @@ export function commissionPlan(unit: UnitState, wish: CommissionWish): PlanBody 
 
   if (pool) {
     under('Pool');
-    const poolId = freePool(unit);
+    const poolId = newId();
     const isProtected = factsOf(pool.scheme).redundancy !== 0;
     const layout = planLayout(profile, pool.scheme, all, pool.spares ?? 0, pool.groupWidth);
     const made = add({
@@ -388,12 +389,6 @@ export function commissionPlan(unit: UnitState, wish: CommissionWish): PlanBody 
 
 function idOf(bay: string): string {
   return bay.toLowerCase().replace(/[^a-z0-9]+/g, '-');
-}
-
-function freePool(unit: UnitState): string {
-  let n = 1;
-  while (Object.hasOwn(unit.pools, `pool-${String(n)}`)) n++;
-  return `pool-${String(n)}`;
 }
 
 function hoursWords(hours: number): string {

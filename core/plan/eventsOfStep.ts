@@ -106,11 +106,17 @@ function eventsOf(unit: UnitState, intention: Intention, inHand: InHand): UnitEv
       const { pool, replaces, bay, task } = intention;
       const onto = evidence.kind === 'serial' ? serialInHand(unit, inHand, '') : driveInBay(unit, bay)?.serial;
       if (onto === undefined) return refusal('bay-empty', `${BayName(unit, bay)} is empty: there is nothing to rebuild onto.`, '/step');
-      return [{ kind: 'job-started', job: freeJob(unit), task, pool, replaces, onto }];
+      return [{ kind: 'job-started', job: free(unit.jobs, 'rebuild'), task, pool, replaces, onto }];
     }
     case 'take-over':
       return [
-        { kind: 'spare-took-over', pool: intention.pool, spare: serialInHand(unit, inHand, intention.spare), replaces: intention.replaces, job: freeJob(unit) },
+        {
+          kind: 'spare-took-over',
+          pool: intention.pool,
+          spare: serialInHand(unit, inHand, intention.spare),
+          replaces: intention.replaces,
+          job: free(unit.jobs, 'rebuild'),
+        },
       ];
     case 'finish-rebuild': {
       const job = Object.values(unit.jobs).find(({ pool, replaces }) => pool === intention.pool && replaces === intention.replaces);
@@ -140,14 +146,18 @@ function eventsOf(unit: UnitState, intention: Intention, inHand: InHand): UnitEv
     case 'confirm':
       return (CHECKS as readonly string[]).includes(intention.check) ? [{ kind: 'check-confirmed', check: intention.check as Check }] : [];
     case 'start-job':
-      return [{ kind: 'job-started', job: `${intention.task}-${intention.pool}`, task: intention.task, pool: intention.pool }];
-    case 'finish-job':
-      return [{ kind: 'job-finished', job: `${intention.task}-${intention.pool}` }];
+      return [{ kind: 'job-started', job: free(unit.jobs, intention.task), task: intention.task, pool: intention.pool }];
+    case 'finish-job': {
+      const job = Object.values(unit.jobs).find(({ pool, task }) => pool === intention.pool && task === intention.task);
+      return job
+        ? [{ kind: 'job-finished', job: job.id }]
+        : refusal('job-unknown', `No ${intention.task.replace('-', ' ')} of this pool is under way.`, '/step');
+    }
     case 'make-volume': {
       const { pool, name, thin, fileSystem, checksums } = intention;
       const bytes = unit.profile.volumes.nominalBytes ?? unit.pools[pool]?.shownBytes ?? 0;
       const chosen = { ...(fileSystem === undefined ? {} : { fileSystem }), ...(checksums === undefined ? {} : { checksums }) };
-      return bytes > 0 ? [{ kind: 'volume-set', volume: `${pool}-volume-1`, pool, name, bytes, thin, ...chosen }] : [];
+      return bytes > 0 ? [{ kind: 'volume-set', volume: free(unit.volumes, 'volume'), pool, name, bytes, thin, ...chosen }] : [];
     }
     case 'measure-speed':
       return evidence.kind === 'speed'
@@ -167,9 +177,9 @@ function eventsOf(unit: UnitState, intention: Intention, inHand: InHand): UnitEv
   }
 }
 
-/** Names of jobs are used again once they have ended: the same history gives the same names. */
-function freeJob(unit: UnitState): string {
+/** Names are used again once they are free: the same history gives the same names. */
+function free(taken: Readonly<Record<string, unknown>>, kind: string): string {
   let n = 1;
-  while (Object.hasOwn(unit.jobs, `rebuild-${String(n)}`)) n++;
-  return `rebuild-${String(n)}`;
+  while (Object.hasOwn(taken, `${kind}-${String(n)}`)) n++;
+  return `${kind}-${String(n)}`;
 }

@@ -29,10 +29,17 @@ export function actingOn(plan: PlanBody, unit: string): PlanBody {
  * The plan for a job, made for this unit as it is now.
  *
  * @param events the unit's ledger; only the rescue reads it
+ * @param newId an id for what the plan makes (uuid)
  */
-export function makePlan<J extends PlanJob>(job: J, unit: UnitState, wish: WishOf[J], events: readonly RecordedEvent[]): PlanBody | Refusal {
+export function makePlan<J extends PlanJob>(
+  job: J,
+  unit: UnitState,
+  wish: WishOf[J],
+  events: readonly RecordedEvent[],
+  newId: () => string,
+): PlanBody | Refusal {
   const makers: { readonly [K in PlanJob]: (of: WishOf[K]) => PlanBody | Refusal } = {
-    commission: (of) => commissionPlan(unit, of),
+    commission: (of) => commissionPlan(unit, of, newId),
     replace: (of) => replacePlan(unit, of),
     'replace-all': (of) => replaceAllPlan(unit, of),
     'spare-in': (of) => spareInPlan(unit, of),

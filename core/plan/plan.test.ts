@@ -37,7 +37,7 @@ const drives = (count: number): CommissionWish['drives'] =>
   Array.from({ length: count }, (_, i) => ({ bay: String(i + 1), bytes: BYTES, basis: 'exact' as const, label: '8 TB', model: 'Quernholt Q8C' }));
 
 function planFor(unit: UnitState, wish: CommissionWish): PlanBody {
-  const plan = commissionPlan(unit, wish);
+  const plan = commissionPlan(unit, wish, () => 'pool-1');
   if (isRefusal(plan)) throw new Error(plan.sentence);
   return plan;
 }
@@ -97,7 +97,7 @@ describe('commissionPlan', () => {
     ['layout-illegal', { drives: drives(2), pool: { name: 'P', scheme: 'parity-1' } }],
     ['file-system-unknown', { drives: drives(2), fileSystem: 'none such' }],
   ])('refuses %s', (code, wish) => {
-    expect(commissionPlan(bare(reedbank, 4), wish)).toMatchObject({ kind: 'refusal', code });
+    expect(commissionPlan(bare(reedbank, 4), wish, () => 'pool-1')).toMatchObject({ kind: 'refusal', code });
   });
 
   it('has steps that wait only for steps before them', () => {

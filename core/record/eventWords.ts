@@ -51,6 +51,12 @@ export function eventWords(event: UnitEvent, unit: Pick<UnitState, 'enclosures'>
       return `Pool converted to ${factsOf(event.scheme).name}, ${formatBytes(event.usableBytes)} usable.`;
     case 'pool-restored':
       return `The unit took ${event.serials.join(', ')} back with what is on ${event.serials.length === 1 ? 'it' : 'them'}${because(event.note)}.`;
+    case 'pool-left':
+      return `A pool left whole${because(event.note)}.`;
+    case 'pool-arrived':
+      return `${event.name} ${event.from === null ? 'is there as it was found' : 'arrived whole'}: ${factsOf(event.scheme).name}, ${formatBytes(event.usableBytes)} usable.`;
+    case 'pool-contents':
+      return 'Its volumes and the register of its copies came along.';
     case 'pool-destroyed':
       return 'Pool taken apart; what it held is gone.';
     case 'spare-assigned':

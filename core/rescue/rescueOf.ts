@@ -157,7 +157,7 @@ function firmAsks(unit: UnitState, pools: readonly LostPool[]): { question: stri
       const bands = of.bands.map(({ members, kind, redundancy }) => `${kind} over ${String(members.length)}, may lose ${String(redundancy)}`).join('; ');
       return {
         question: `How ${name} was laid out`,
-        answer: `${factsOf(of.scheme).name}${of.groupWidth === undefined ? '' : `, groups of ${String(of.groupWidth)}`}: ${bands}; built ${of.builtAt.slice(0, 10)}`,
+        answer: `${factsOf(of.scheme).name}${of.groupWidth === undefined ? '' : `, groups of ${String(of.groupWidth)}`}: ${bands}; built ${of.builtAt === null ? 'at a time nobody knows' : of.builtAt.slice(0, 10)}`,
       };
     }),
     {

@@ -4,6 +4,7 @@ import { confirmCopy, describeCopy, describeDataSet, removeCopy, removeDataSet }
 import { clearDrive, failDrive, insert, removeDrive, returnDrive, suspectDrive, takeOutOfService } from './applyDrive';
 import { endJob, finishJob, progressJob, restartJob, startJob, takeOver, withJob } from './applyJob';
 import { beginPlan, endPlan, passStep, restPlan } from './applyPlanHere';
+import { bringPool, fillPool, leavePool } from './applyPoolMoved';
 import { assignSpare, createPool, destroyPool, reshapePool, restorePool } from './applyPool';
 import * as box from './applyUnit';
 import type { UnitEvent } from './event';
@@ -44,6 +45,12 @@ export function apply(unit: UnitState | null, event: UnitEvent, happenedAt: stri
       return reshapePool(unit, event);
     case 'pool-restored':
       return restorePool(unit, event);
+    case 'pool-left':
+      return leavePool(unit, event);
+    case 'pool-arrived':
+      return bringPool(unit, event);
+    case 'pool-contents':
+      return fillPool(unit, event);
     case 'pool-destroyed':
       return destroyPool(unit, event);
     case 'spare-assigned':

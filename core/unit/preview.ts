@@ -38,6 +38,10 @@ export function difference(unit: UnitState | null, after: UnitState): Pick<Previ
   const hazards: Hazard[] = [];
   for (const [id, pool] of Object.entries(after.pools)) {
     const [before, now] = [marginBefore[id], marginAfter[id] as number];
+    if (before === undefined && pool.arrivedFrom !== undefined) {
+      // It came with what is on it: nothing is erased.
+      continue;
+    }
     if (before === undefined) {
       const serials = [...membersOf(pool), ...pool.spares];
       hazards.push({ kind: 'hazard', code: 'erases', serials, sentence: `Creating ${pool.name} erases every drive in it: ${serials.join(', ')}.` });

@@ -62,7 +62,10 @@ export interface Pool {
   readonly usableBytes: number;
   readonly shownBytes: number;
   readonly fileSystemReserveBytes: number;
-  readonly builtAt: string;
+  /** `null` where it was there before anybody wrote it down, and nobody knows. */
+  readonly builtAt: string | null;
+  /** Set when it came whole: from another unit, or (`null`) as it was found. */
+  readonly arrivedFrom?: string | null;
   /** Members that failed, left or were taken out of service and are not restored yet. */
   readonly missing: readonly string[];
   /**

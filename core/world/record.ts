@@ -2,13 +2,16 @@ import { keyed } from '../drive/keyed';
 import { pointsOf } from '../ledger/fold';
 import type { Recorded, TakenBack } from '../ledger/recorded';
 import { difference, type Hazard } from '../unit/preview';
-import type { UnitState } from '../unit/state';
+import { contentsOf, type PoolContents } from '../unit/applyPoolMoved';
+import type { Pool, UnitState } from '../unit/state';
+import { canonicalJson } from '../value/canonicalJson';
+import { own } from '../value/own';
 import { isRefusal, refusal, type Refusal } from '../value/refusal';
 import type { Act, ActEntry } from './act';
 import { alongTheWay } from './alongTheWay';
 import { consequencesOf } from './consequences';
 import { nameText, rulesOf, type AnyEvent, type AnyState, type Ledger, type LedgerName } from './ledger';
-import { isLateFor, ledgerIn, type World } from './world';
+import { isLateFor, ledgerIn, worldAt, type World } from './world';
 
 /** One entry as it goes into its ledger. */
 export interface Written extends LedgerName {
@@ -44,10 +47,15 @@ export function record(world: World, act: Act): RecordedAct | Refusal {
   if (isRefusal(entries)) return entries;
   if (entries.length === 0) return refusal('nothing-to-record', 'There is nothing to record.', '/entries');
   const open = new Map<string, Open>();
+  const left = new Map<string, Leaving>();
   const hazards: Hazard[] = [];
   const written: Written[] = [];
   for (const [i, entry] of entries.entries()) {
-    for (const [n, one] of [entry, ...consequencesOf(entry, unitAt(open, world, entry))].entries()) {
+    const arrives = arriving(left, entry);
+    if (isRefusal(arrives)) return { ...arrives, pointer: `/entries/${String(i)}/event${arrives.pointer ?? ''}` };
+    const leaves = leaving(open, world, act, entry);
+    if (leaves) left.set(leaves.pool.id, leaves);
+    for (const [n, one] of [entry, ...arrives, ...consequencesOf(entry, unitAt(open, world, entry))].entries()) {
       const wrong = enter(open, world, act, one, hazards, written);
       // What an entry means elsewhere is at fault at the entry itself.
       if (wrong) return { ...wrong, pointer: `/entries/${String(i)}${n === 0 ? `/event${wrong.pointer ?? ''}` : `/event`}` };
@@ -60,6 +68,45 @@ export function record(world: World, act: Act): RecordedAct | Refusal {
     ledgers.push(after);
   }
   return { kind: 'recorded', act: { id: act.id, by: act.by, happenedAt: act.happenedAt }, ledgers, written, hazards };
+}
+
+/** A pool that leaves a unit in this act, with what is in it. */
+interface Leaving {
+  readonly unit: string;
+  readonly pool: Pool;
+  readonly contents: PoolContents;
+}
+
+function leaving(open: ReadonlyMap<string, Open>, world: World, act: Act, { ledger, event }: ActEntry): Leaving | undefined {
+  if (ledger.kind !== 'unit' || event.kind !== 'pool-left') return undefined;
+  const before = ledgerIn(world, ledger);
+  const unit = (
+    isLateFor(before, act.happenedAt) ? ledgerIn(worldAt(world, act.happenedAt), ledger).state : (open.get(nameText(ledger))?.state ?? before.state)
+  ) as UnitState | null;
+  const pool = unit ? own(unit.pools, event.pool) : undefined;
+  return unit && pool ? { unit: ledger.id, pool, contents: contentsOf(unit, pool.id) } : undefined;
+}
+
+/** What arrives is what left: as it was built, and with what is in it. */
+function arriving(left: ReadonlyMap<string, Leaving>, { ledger, event }: ActEntry): ActEntry[] | Refusal {
+  if (ledger.kind !== 'unit' || event.kind !== 'pool-arrived') return [];
+  const leaves = left.get(event.pool);
+  if (!leaves) return [];
+  const { pool, contents, unit } = leaves;
+  const plain = ({
+    scheme,
+    groupWidth,
+    bands,
+    spares,
+    usableBytes,
+    shownBytes,
+    builtAt,
+    missing = [],
+  }: Pick<Pool, 'scheme' | 'groupWidth' | 'bands' | 'spares' | 'usableBytes' | 'shownBytes' | 'builtAt'> & { readonly missing?: readonly string[] }): string =>
+    canonicalJson({ scheme, groupWidth, bands, spares, usableBytes, shownBytes, builtAt, missing });
+  if (event.from !== unit || plain(event as never) !== plain(pool))
+    return refusal('not-as-it-left', `${pool.name} arrives as it left, or not at all: as it was built, with its age and its members.`, '/bands');
+  return [{ ledger, event: { kind: 'pool-contents', pool: event.pool, volumes: contents.volumes, dataSets: contents.dataSets } }];
 }
 
 /** A ledger that is being written in. */

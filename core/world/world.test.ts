@@ -5,7 +5,7 @@ import { foldLedger } from '../ledger/fold';
 import type { Profile } from '../platform/profile';
 import type { UnitEvent } from '../unit/event';
 import { poolCreated } from '../unit/poolCreated';
-import type { UnitState } from '../unit/state';
+import type { Pool, UnitState } from '../unit/state';
 import { canonicalJson } from '../value/canonicalJson';
 import { isRefusal, type Refusal } from '../value/refusal';
 import { serialKey } from '../drive/serial';
@@ -130,6 +130,64 @@ describe('an act', () => {
       pointer: '/happenedAt',
       sentence: expect.stringContaining('2026-01-01 05:00 UTC cannot have happened'),
     });
+  });
+});
+
+describe('a pool that moves', () => {
+  const P = '00000000-0000-4000-8000-0000000000cc';
+  const members = ['D1', 'D2', 'D3'];
+  const begin = (): World => {
+    const made = { ...pool(...members), pool: P } as UnitEvent;
+    const world = recorded(EMPTY, at(0, of(A, registered('Avocet'), inserted('1', 'd1'), inserted('2', 'd2'), inserted('3', 'd3'), made)));
+    const described: UnitEvent[] = [
+      { kind: 'volume-set', volume: 'volume-1', pool: P, name: 'Office', bytes: 20e12, thin: true },
+      { kind: 'data-set-described', dataSet: 'd', name: 'Accounts', pool: P },
+      { kind: 'copy-described', dataSet: 'd', copy: 'c', where: 'bank', keeps: 'versions', offSite: true },
+      { kind: 'data-set-described', dataSet: 'e', name: 'Else' },
+    ];
+    return recorded(recorded(world, at(1, of(A, ...described))), at(1, of(B, registered('Bittern'))));
+  };
+  const arrives = (world: World, change: object = {}): UnitEvent => {
+    const { kind: _kind, id: _id, missing: _missing, lost: _lost, ...as } = unitIn(world, A)?.pools[P] as Pool;
+    return { kind: 'pool-arrived', pool: P, from: A, ...as, ...change } as UnitEvent;
+  };
+  const move = (world: World, n: number, change?: object): Act =>
+    at(n, [
+      ...of(A, { kind: 'pool-left', pool: P, to: B }),
+      ...members.flatMap((serial, i) => [...of(A, { kind: 'drive-removed', serial }), ...of(B, inserted(String(4 - i), serial))]),
+      ...of(B, arrives(world, change)),
+    ]);
+
+  it('arrives as it was built, with its age and all that is in it; nothing is lost and nothing erased', () => {
+    const before = begin();
+    const { world, result } = done(before, record(before, move(before, 2)));
+    expect(result.hazards).toEqual([]);
+    const [old, now] = [unitIn(world, A), unitIn(world, B)];
+    expect([old?.pools, old?.volumes, Object.keys(old?.dataSets ?? {})]).toEqual([{}, {}, ['e']]);
+    expect(now?.pools[P]).toMatchObject({ bands: unitIn(before, A)?.pools[P]?.bands, builtAt: hour(0), arrivedFrom: A, lost: [], missing: [] });
+    expect(now?.volumes['volume-1']).toMatchObject({ name: 'Office', pool: P });
+    expect(now?.dataSets['d']?.copies['c']).toMatchObject({ where: 'bank' });
+    expect(members.map((serial) => driveIn(world, serialKey(serial))?.where)).toMatchObject([{ unit: B, bay: '4' }, { bay: '3' }, { bay: '2' }]);
+    // Taken back, all of it is where it was.
+    const back = done(world, takeBack(world, { id: 'back', by: BY, happenedAt: hour(9), act: result.act.id, reason: 'not today' })).world;
+    expect(canonicalJson(unitIn(back, A))).toBe(canonicalJson(unitIn(before, A)));
+    expect(canonicalJson(unitIn(back, B))).toBe(canonicalJson(unitIn(before, B)));
+  });
+
+  it('is refused whole where it is not the pool that left, or has not all its members', () => {
+    const world = begin();
+    expect(record(world, move(world, 2, { builtAt: hour(1) }))).toMatchObject({ code: 'not-as-it-left', pointer: '/entries/7/event/bands' });
+    const without = move(world, 2);
+    const short = { ...without, entries: without.entries.filter(({ event }) => !(event.kind === 'drive-inserted' && event.drive.serial === 'D2')) };
+    expect(record(world, short)).toMatchObject({ code: 'drive-not-here', pointer: '/entries/6/event/bands' });
+    expect(record(world, at(2, of(B, arrives(world))))).toMatchObject({ code: 'drive-not-here' });
+  });
+
+  it('does not leave while a rebuild runs', () => {
+    let world = begin();
+    world = recorded(world, at(2, of(A, { kind: 'drive-failed', serial: 'd2' }, inserted('4', 'n1'))));
+    world = recorded(world, at(3, of(A, { kind: 'job-started', job: 'r', task: 'rebuild', pool: P, replaces: 'd2', onto: 'n1' })));
+    expect(record(world, at(4, of(A, { kind: 'pool-left', pool: P, to: B })))).toMatchObject({ code: 'work-runs' });
   });
 });
 

@@ -158,6 +158,60 @@ describe('an act over several ledgers', () => {
   });
 });
 
+describe('a unit that runs already', () => {
+  const bays = Array.from({ length: 12 }, (_, i) => String(i + 1));
+  const running = (name: string, pools: readonly Json[]): object => ({
+    name,
+    place: { site: 'S', room: 'R' },
+    profile: 'saltern',
+    enclosures: [
+      { name: 'Head', bays: 4 },
+      { name: 'Extension 1', bays: 4, dial: 1 },
+      { name: 'Extension 2', bays: 4, dial: 2 },
+    ],
+    drives: bays.map((bay) => ({ bay, serial: `${name}-${bay}`, bytes: BYTES, basis: 'exact', boughtOn: '2024-02-01', lot: '0442' })),
+    pools,
+  });
+  const two: readonly Json[] = [
+    {
+      name: 'Office',
+      scheme: 'mixed-1',
+      members: ['1', '2', '3', '4'],
+      builtAt: '2024-03-01T00:00:00Z',
+      usedBytes: 9e12,
+      volumes: [{ name: 'Shares', bytes: 30e12, thin: true, fileSystem: 'with checksums', checksums: true }],
+    },
+    { name: 'Archive', scheme: 'mixed-2', members: ['5', '6', '7', '8', '9'], spares: ['10'] },
+  ];
+
+  it('is taken over with its pools, volumes, fill, ages and idle drives, and without a word of erasing', async () => {
+    const { status, body } = await ask('POST', '/units', running('Godwit', two));
+    expect([status, body['hazards']]).toEqual([201, []]);
+    const pools = Object.values(body['state'].pools as Json) as Json[];
+    expect(pools.map(({ name, builtAt, arrivedFrom, spares }) => [name, builtAt, arrivedFrom, spares])).toEqual([
+      ['Office', '2024-03-01T00:00:00.000Z', null, []],
+      ['Archive', null, null, ['GODWIT-10']],
+    ]);
+    expect(Object.values(body['state'].volumes as Json)).toMatchObject([{ name: 'Shares', thin: true, pool: pools[0]?.['id'] }]);
+    expect(body['state'].drives['GODWIT-12']).toMatchObject({ boughtOn: '2024-02-01', lot: '0442', bay: '12' });
+    expect((await ask('GET', '/readings.csv')).body['text']).toContain(`${String(pools[0]?.['id'])},used-bytes`);
+    // One act, one undo.
+    expect((await ask('POST', `/acts/${String(body['act'])}/back`, { reason: 'not ours' })).status).toBe(201);
+    expect([(await unitNow(body))['status'], (await ask('GET', '/drives/GODWIT-1')).status]).toEqual([404, 404]);
+  });
+
+  it.each<[string, object, string, string]>([
+    ['a bay without a drive', { members: ['1', '2', '77'] }, 'bay-empty', '#/pools/0/members'],
+    ['a layout these drives do not make', { scheme: 'mixed-2', members: ['1', '2'] }, 'layout-illegal', '#/pools/0/scheme'],
+    ['more than there is', { shownBytes: 9e15 }, 'shown-too-large', '#/pools/0/shownBytes'],
+    ['a drive in two pools', { members: ['5', '6', '7'] }, 'drive-in-pool', '#/pools/1/bands'],
+  ])('refuses %s, and keeps nothing', async (_what, change, code, pointer) => {
+    const before = await counted();
+    const { body } = await ask('POST', '/units', running('Knot', [{ ...two[0], ...change }, two[1] as Json]));
+    expect([body['code'], (body['errors'] as Json[])[0]?.['pointer'], await counted()]).toEqual([code, pointer, before]);
+  });
+});
+
 describe('what only the model makes', () => {
   it.each<[string, object]>([
     ['a step done, with an override', { kind: 'step-done', step: 'pull', evidence: { kind: 'tick' }, override: { serial: 'x', reason: 'y' } }],

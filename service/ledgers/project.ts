@@ -26,7 +26,7 @@ export async function project(work: Work, stored: StoredUnit, before: UnitState 
 /** What needs hands at a unit, now or later, and when its work is done; also made again when a reading comes in. */
 export async function projectReckoned(work: Work, stored: StoredUnit): Promise<void> {
   const { id, state } = ordered(stored);
-  const used = await usedOf(work, id);
+  const used = await usedOf(work, Object.keys(state.pools));
   await saveNeeds(work, id, needsOf({ id, state, used, growing: await growingCounts(work, id) }), await drawerDrives(work));
   await saveWaits(work, id, await waitsOf(work, id, state, used));
 }

@@ -11,7 +11,7 @@ import { takeBackAct } from './takeBackAct';
 import { entriesOf } from '~/store/acts';
 import { unitLedger } from '~/core/world/ledger';
 import type { Act } from '~/core/world/act';
-import { testShelf, type TestShelf } from '../testing/testShelf';
+import { testShelf, type Json, type TestShelf } from '../testing/testShelf';
 
 let shelf: TestShelf;
 let keeper: string;
@@ -48,13 +48,16 @@ const counts = async () => {
   return rows[0]?.n;
 };
 
+/** The only one there is. */
+const theOne = (of: Json): Json => Object.values(of)[0] as Json;
+
 describe('putting a unit on the shelf', () => {
   it('stores the unit, its drives and its pool, and says what it erased', async () => {
     const { status, body } = await put('Avocet');
     expect(status).toBe(201);
     expect(body).toMatchObject({ version: 6, margin: 1, standing: 'well', hazards: [{ code: 'erases', serials: ['AVOCET-1', 'AVOCET-2', 'AVOCET-3'] }] });
     const again = await shelf.ask('GET', `/units/${String(body['id'])}`, keeper);
-    expect(again.body['state'].pools['pool-1'].bands[0].members).toEqual(['AVOCET-1', 'AVOCET-2', 'AVOCET-3']);
+    expect(theOne(again.body['state'].pools).bands[0].members).toEqual(['AVOCET-1', 'AVOCET-2', 'AVOCET-3']);
     const { found } = (await shelf.ask('GET', '/find?q=cet-2', keeper)).body;
     expect(found).toMatchObject([{ kind: 'drive', title: 'AVOCET-2', href: `/units/${String(body['id'])}?bay=2` }]);
   });
@@ -98,7 +101,7 @@ describe('putting a unit on the shelf', () => {
   it('says what one more drive adds to a pool as it was built', async () => {
     const { body } = await put('Dotterel');
     const ask = (bytes: unknown) => shelf.ask('POST', `/units/${String(body['id'])}/additions`, keeper, { bytes });
-    expect((await ask(12e12)).body).toMatchObject({ additions: [{ pool: 'pool-1', gainedBytes: 8e12 }] });
+    expect((await ask(12e12)).body).toMatchObject({ additions: [{ pool: theOne(body['state'].pools).id, gainedBytes: 8e12 }] });
     expect((await ask(4e12)).body).toMatchObject({ additions: [{ gainedBytes: 0, sentence: 'Too small: every member must hold 8 TB.' }] });
     expect((await ask(0)).status).toBe(422);
   });
@@ -214,6 +217,7 @@ describe('the ledger', () => {
           const name = randomUUID();
           const { body } = await put(name);
           const id = String(body['id']);
+          const pool = String(theOne(body['state'].pools)['id']);
           for (const [what, bay, minute] of steps) {
             const serial = `${name.toUpperCase()}-${String(bay)}`;
             const happenedAt = new Date(Date.now() + minute * 60_000).toISOString();
@@ -225,7 +229,7 @@ describe('the ledger', () => {
               continue;
             }
             if (what === 'reading') {
-              const reading = { unit: id, subject: 'pool-1', metric: 'used-bytes', at: new Date(Date.now() - minute * 36e5).toISOString(), value: bay * 1e12 };
+              const reading = { unit: id, subject: pool, metric: 'used-bytes', at: new Date(Date.now() - minute * 36e5).toISOString(), value: bay * 1e12 };
               await shelf.ask('POST', '/readings', keeper, { readings: [reading] });
               continue;
             }
@@ -234,7 +238,7 @@ describe('the ledger', () => {
               removed: { kind: 'drive-removed', serial } as const,
               inserted: { kind: 'drive-inserted', bay: String(bay), drive: { serial: `${name}-n${String(minute)}`, bytes: 8e12, basis: 'exact' } } as const,
               suspected: { kind: 'drive-suspected', serial, note: 'n' } as const,
-              job: { kind: 'job-started', job: 'j', task: 'scrub', pool: 'pool-1' } as const,
+              job: { kind: 'job-started', job: 'j', task: 'scrub', pool } as const,
               done: { kind: 'job-finished', job: 'j' } as const,
               sign: { kind: 'sign-noted', note: `sign ${String(bay)}` } as const,
               copy: { kind: 'data-set-described', dataSet: `d${String(bay)}`, name: 'D' } as const,

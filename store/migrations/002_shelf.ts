@@ -148,7 +148,8 @@ const STATEMENTS = [
     last_at timestamptz not null,
     primary key (unit, subject, metric, day)
   )`,
-  // A drive is asked for by its key, wherever it stood.
+  `create index reading_now_subject on reading_now (subject, metric)`,
+  // A drive or a pool is asked for by its key, wherever it stood.
   `create index reading_day_subject on reading_day (subject)`,
   `comment on table reading_now is 'The newest reading of everything. A projection of reading.'`,
   `comment on table reading_day is 'Readings by day: lowest, highest, last. A projection of reading.'`,

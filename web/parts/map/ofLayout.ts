@@ -1,4 +1,4 @@
-import { bayName, bayShort } from '~/core/unit/bayName';
+import { bayName, bayShort, trayOf } from '~/core/unit/bayName';
 import type { Layout } from '~/core/layout/layout';
 import type { PlannedDrive } from '~/core/layout/planLayout';
 import { compareBays } from '~/core/quantity/bayOrder';
@@ -19,6 +19,9 @@ export function mapOfLayout(layout: Layout, drives: readonly PlannedDrive[], mis
   };
 }
 
+/** Columns under which there is room for the enclosure as well. */
+const MOST_WITH_BOX = 10;
+
 /** The map of a pool as it was built: columns by serial, members that are missing crossed out. */
 export function mapOfPool(unit: UnitState, pool: Pool): MapInput {
   // By bay; drives that were taken out come last.
@@ -32,7 +35,7 @@ export function mapOfPool(unit: UnitState, pool: Pool): MapInput {
       const under = drive?.bay == null ? 'taken out' : state === 'spare' ? `${bayName(unit, drive.bay)}, spare` : bayName(unit, drive.bay);
       return {
         name: serial,
-        short: drive?.bay == null ? '–' : bayShort(unit, drive.bay),
+        short: drive?.bay == null ? '–' : serials.length > MOST_WITH_BOX ? (trayOf(unit, drive.bay)?.tray ?? '') : bayShort(unit, drive.bay),
         title: formatBytes(drive?.bytes ?? 0),
         under,
         bytes: drive?.bytes ?? 0,

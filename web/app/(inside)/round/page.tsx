@@ -25,7 +25,7 @@ export default insidePage('keeper', async ({ app, query }) => {
           lamps: lampsOf(state.profile).map(({ see }) => see),
           signs: state.signs.map(({ note }) => note),
           pools: Object.values(state.pools).map(({ id: pool, name, shownBytes }) => {
-            const bytes = used.find(({ unit, subject }) => unit === id && subject === pool)?.value;
+            const bytes = used[pool];
             return { id: pool, name, percent: bytes === undefined ? null : Math.round((bytes / shownBytes) * 100) };
           }),
           roundAt: state.roundAt,

@@ -14,7 +14,7 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
   const [unit, found] = [await findUnit(app, params['id']), await findRun(app, params['id'], params['plan'])];
   if (isRefusal(unit) || isRefusal(found)) notFound();
   const { id: plan, run } = found.plan;
-  const used = await readUsed(app, unit.id);
+  const used = await readUsed(app, unit);
   const step = typeof query['step'] === 'string' ? query['step'] : undefined;
   return (
     <>

@@ -1,0 +1,70 @@
+import { whyNotBands } from '../pool/whyNotBands';
+import { frozen } from '../value/frozen';
+import { own } from '../value/own';
+import { refusal, type Refusal } from '../value/refusal';
+import { isWorking, poolUnknown, withPool } from './applyPool';
+import type { Of } from './event';
+import { membersOf, poolOfDrive, type DataSet, type Pool, type UnitState, type Volume } from './state';
+
+/** A pool that leaves whole or arrives whole: nothing is lost and nothing erased; its age, its history and what is in it go along. */
+
+/** What goes along with a pool. */
+export interface PoolContents {
+  readonly volumes: Readonly<Record<string, Volume>>;
+  readonly dataSets: Readonly<Record<string, DataSet>>;
+}
+
+export function contentsOf(unit: UnitState, pool: string): PoolContents {
+  const of = <T extends { readonly pool?: string }>(all: Readonly<Record<string, T>>): Record<string, T> =>
+    Object.fromEntries(Object.entries(all).filter(([, one]) => one.pool === pool));
+  return { volumes: of(unit.volumes), dataSets: of(unit.dataSets) };
+}
+
+/** It is no more of this unit; its drives stand idle until they are carried away. */
+export function leavePool(unit: UnitState, { pool: id }: Of<'pool-left'>): UnitState | Refusal {
+  const pool = own(unit.pools, id);
+  if (!pool) return poolUnknown(unit, id);
+  const busy = Object.values(unit.jobs).find((job) => job.pool === id && job.task !== 'scrub' && job.task !== 'test');
+  if (busy) return refusal('work-runs', `${pool.name} is busy: its ${busy.task.replace('-', ' ')} runs to its end before it leaves.`, '/pool');
+  const { [id]: _gone, ...pools } = unit.pools;
+  const without = <T extends { readonly pool?: string }>(all: Readonly<Record<string, T>>): Record<string, T> =>
+    Object.fromEntries(Object.entries(all).filter(([, one]) => one.pool !== id));
+  return frozen({ ...unit, pools, jobs: without(unit.jobs), volumes: without(unit.volumes), dataSets: without(unit.dataSets) });
+}
+
+/** It is there as it was built, over drives that stand in this unit and in no other pool. */
+export function bringPool(unit: UnitState, event: Of<'pool-arrived'>): UnitState | Refusal {
+  const { kind: _kind, pool: id, from, builtAt, missing = [], ...body } = event;
+  if (own(unit.pools, id)) return refusal('pool-exists', `${unit.name} has this pool already.`, '/pool');
+  const pool: Pool = { kind: 'pool', id, ...body, builtAt: builtAt === null ? null : new Date(builtAt).toISOString(), missing, lost: [], arrivedFrom: from };
+  const members = membersOf(pool);
+  const stray = missing.find((serial) => !members.includes(serial));
+  if (stray !== undefined) return refusal('not-a-member', `${stray} is said to be missing and is no member.`, '/missing');
+  const here = [...members, ...body.spares].filter((serial) => !missing.includes(serial));
+  const absent = here.find((serial) => own(unit.drives, serial)?.bay == null);
+  if (absent !== undefined) return refusal('drive-not-here', `${absent} is not in any bay of ${unit.name}: the pool has not arrived whole.`, '/bands');
+  const taken = here.find((serial) => poolOfDrive(unit, serial));
+  if (taken !== undefined) return refusal('drive-in-pool', `${taken} is in another pool of ${unit.name} already.`, '/bands');
+  const dead = here.find((serial) => !isWorking(unit, serial));
+  if (dead !== undefined) return refusal('not-working', `${dead} does not work: say that it is missing.`, '/bands');
+  const wrong = whyNotBands(body, body.usableBytes, (serial) => own(unit.drives, serial)?.bytes ?? (missing.includes(serial) ? Infinity : 0));
+  return wrong ?? withPool(unit, pool);
+}
+
+/** What was in it at the unit it left. */
+export function fillPool(unit: UnitState, { pool: id, volumes, dataSets }: Of<'pool-contents'>): UnitState | Refusal {
+  if (!own(unit.pools, id)) return poolUnknown(unit, id);
+  const taken = [...Object.keys(volumes).filter((one) => own(unit.volumes, one)), ...Object.keys(dataSets).filter((one) => own(unit.dataSets, one))];
+  // Names of volumes are given by each unit: one that is taken goes by the pool's as well.
+  const named = <T extends { readonly id: string }>(all: Readonly<Record<string, T>>): Record<string, T> =>
+    Object.fromEntries(
+      Object.values(all).map((one) =>
+        taken.includes(one.id) ? [`${one.id}-${id.slice(0, 8)}`, { ...one, id: `${one.id}-${id.slice(0, 8)}` }] : [one.id, one],
+      ),
+    );
+  return frozen({
+    ...unit,
+    volumes: { ...unit.volumes, ...named(volumes as PoolContents['volumes']) },
+    dataSets: { ...unit.dataSets, ...named(dataSets as PoolContents['dataSets']) },
+  });
+}

@@ -1,6 +1,6 @@
 import { compareBays } from '../core/quantity/bayOrder';
 import type { Profile } from '../core/platform/profile';
-import type { DriveInUnit, Pool, UnitState } from '../core/unit/state';
+import { poolsOf, type DriveInUnit, type Pool, type UnitState } from '../core/unit/state';
 import type { App } from './app';
 import { readComparisons, type KeptComparison } from './comparisons';
 import { toCsv } from './csv';
@@ -29,7 +29,7 @@ export async function readBenchStart(app: App, keptId: string | null, unitId: st
   const start = { profiles: [...profiles.values()], places: sites.map(({ site }) => site), kept };
   if (comparison) return { ...start, begin: { name: comparison.name, sheet: comparison.sheet, built: null } };
   if (isRefusal(unit)) return { ...start, begin: null };
-  const [pool] = Object.values(unit.state.pools) as (Pool | undefined)[];
+  const [pool] = poolsOf(unit.state) as (Pool | undefined)[];
   const used = await usedOf(app.db, Object.keys(unit.state.pools));
   const drives = Object.values(unit.state.drives).filter(({ bay }) => bay !== null);
   return {

@@ -1,3 +1,4 @@
+import { poolsOf } from '../core/unit/state';
 import { serialKey } from '../core/drive/serial';
 import type { DriveEvent } from '../core/driveLife/event';
 import type { UnitEvent } from '../core/unit/event';
@@ -100,7 +101,7 @@ export async function readDrive(app: App, named: string): Promise<DrivePage | nu
   ];
   const standing = unit?.state.drives[serial];
   const pool =
-    unit && Object.values(unit.state.pools).find(({ spares, bands }) => spares.includes(serial) || bands.some(({ members }) => members.includes(serial)));
+    unit && poolsOf(unit.state).find(({ spares, bands }) => spares.includes(serial) || bands.some(({ members }) => members.includes(serial)));
   return {
     version,
     life,

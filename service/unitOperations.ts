@@ -1,3 +1,4 @@
+import { poolsOf } from '../core/unit/state';
 import type { FromSchema } from 'json-schema-to-ts';
 import { randomUUID } from 'node:crypto';
 import { serialKey } from '../core/drive/serial';
@@ -217,9 +218,9 @@ const additions = operationTaking<FromSchema<typeof additionSchema>>(additionSch
   run: async ({ app, params, body }) => {
     const unit = await findUnit(app, params['id']);
     if (isRefusal(unit)) return unit;
-    const { profile, pools } = unit.state;
+    const { profile } = unit.state;
     return {
-      additions: Object.values(pools).map((pool) => ({ pool: pool.id, ...oneMoreDrive(profile, pool, poolDrives(unit.state, pool), body.bytes) })),
+      additions: poolsOf(unit.state).map((pool) => ({ pool: pool.id, ...oneMoreDrive(profile, pool, poolDrives(unit.state, pool), body.bytes) })),
     };
   },
 });

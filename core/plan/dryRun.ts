@@ -3,7 +3,7 @@ import { isRefusal, type Refusal } from '../value/refusal';
 import { marginOfPool } from '../unit/margin';
 import type { Hazard } from '../unit/preview';
 import type { UnitEvent } from '../unit/event';
-import type { UnitState } from '../unit/state';
+import { poolsOf, type UnitState } from '../unit/state';
 import { attempt } from './attempt';
 import type { Interlock } from './interlock';
 import type { PlanBody, PlanStep, StepEvidence } from './plan';
@@ -48,7 +48,7 @@ export function dryRun(unit: UnitState, plan: PlanBody, at: string): readonly (D
     if (isRefusal(seen)) return [...run, { kind: 'dry-stop', step: step.id, refusal: seen }];
     const { events, after, hazards, interlocks } = seen;
     state = after;
-    const margin = Object.fromEntries(Object.values(state.pools).map((pool) => [pool.id, marginOfPool(pool)]));
+    const margin = Object.fromEntries(poolsOf(state).map((pool) => [pool.id, marginOfPool(pool)]));
     const usableBytes = Object.values(state.pools).reduce((sum, pool) => sum + pool.usableBytes, 0);
     run.push({ kind: 'dry-step', step: step.id, at: time, after: state, events, margin, usableBytes, hazards, interlocks });
   }

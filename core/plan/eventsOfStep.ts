@@ -4,7 +4,7 @@ import { printedSerial, serialKey } from '../drive/serial';
 import { planLayout } from '../layout/planLayout';
 import { apply } from '../unit/apply';
 import { expanded } from '../unit/expanded';
-import { driveInBay, type UnitState } from '../unit/state';
+import { poolsOf, driveInBay, type UnitState } from '../unit/state';
 import type { UnitEvent } from '../unit/event';
 import { poolCreated } from '../unit/poolCreated';
 import { isRefusal, refusal, type Refusal } from '../value/refusal';
@@ -167,7 +167,7 @@ function eventsOf(unit: UnitState, intention: Intention, inHand: InHand): UnitEv
           ]
         : [];
     case 'arrange-copy': {
-      const pool = Object.values(unit.pools)[0];
+      const pool = poolsOf(unit)[0];
       if (evidence.kind !== 'text' || !pool) return [];
       return [
         { kind: 'data-set-described', dataSet: pool.id, name: pool.name, pool: pool.id },

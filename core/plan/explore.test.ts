@@ -15,7 +15,7 @@ import type { UnitEvent } from '../unit/event';
 import { marginOfPool } from '../unit/margin';
 import { poolCreated } from '../unit/poolCreated';
 import type { PlanRun } from '../planRun/planRun';
-import type { UnitState } from '../unit/state';
+import { poolsOf, type UnitState } from '../unit/state';
 import { ahead } from '../world/ahead';
 import { planLedger, unitLedger } from '../world/ledger';
 import { emptyLedger, planIn, unitIn, worldOf, type World } from '../world/world';
@@ -78,7 +78,7 @@ function bare(plan: PlanBody): PlanBody {
 /** All that can matter later, and nothing else. */
 function keyOf({ unit, run, failures, plans }: Node): string {
   const drives = Object.values(unit.drives).map(({ serial, bay, condition }) => `${serial} ${bay ?? '-'} ${condition}`);
-  const pools = Object.values(unit.pools).map(({ missing, lost, bands }) => [[...missing].sort(), [...lost].sort(), bands.map(({ members }) => members)]);
+  const pools = poolsOf(unit).map(({ missing, lost, bands }) => [[...missing].sort(), [...lost].sort(), bands.map(({ members }) => members)]);
   const jobs = Object.values(unit.jobs).map(({ task, replaces, onto }) => `${task} ${replaces ?? ''} ${onto ?? ''}`);
   const running = run ? [[run.plan.job, run.plan.title, run.plan.steps.map(({ id }) => id), Object.keys(run.done)]] : [];
   return JSON.stringify([drives.sort(), pools, jobs.sort(), running, unit.power, failures, plans]);
@@ -171,7 +171,7 @@ function explore(unit: UnitState, minds: boolean, most: number): Explored {
   let queue: Node[] = [start];
   let [steps, byFailure] = [0, 0];
   const byHand: string[] = [];
-  const margin = ({ unit: of }: Node): number => Math.min(...Object.values(of.pools).map(marginOfPool));
+  const margin = ({ unit: of }: Node): number => Math.min(...poolsOf(of).map(marginOfPool));
   while (queue.length > 0 && seen.size < most) {
     const next: Node[] = [];
     for (const node of queue) {
@@ -179,7 +179,7 @@ function explore(unit: UnitState, minds: boolean, most: number): Explored {
       const visit = (to: Node, isHand: boolean): void => {
         steps++;
         if (before >= 0 && margin(to) < 0) {
-          if (isHand) byHand.push(JSON.stringify(Object.values(to.unit.pools).map(({ missing }) => missing)));
+          if (isHand) byHand.push(JSON.stringify(poolsOf(to.unit).map(({ missing }) => missing)));
           else byFailure++;
           // Beyond a loss there is nothing left to lose.
           return;

@@ -1,10 +1,11 @@
 import type { Metric } from '../../schemas/metrics';
 import { readSize } from '../drive/readSize';
+import { shownAmount } from '../quantity/shownAmount';
 import { isRefusal } from '../value/refusal';
 import type { UnitEvent } from '../unit/event';
 import { serialKey } from '../drive/serial';
 import { BayName, baysMeant, enclosuresMeant } from '../unit/bayName';
-import { drivesExpected, driveInBay, type UnitState } from '../unit/state';
+import { poolsOf, drivesExpected, driveInBay, type UnitState } from '../unit/state';
 import { eventWords } from './eventWords';
 
 /** A statement as it was understood: what it would record. */
@@ -62,14 +63,14 @@ export function readStatement(unit: UnitState, text: string): (Statement | Measu
 
   const percentFull = /(\d{1,3}(?:[.,]\d)?) ?% ?(full|used)/.exec(low);
   const usedSize = /(?:used|holds)\s+([\d.,]+ ?[kmgtp]i?b)\b/.exec(low) ?? /([\d.,]+ ?[kmgtp]i?b) (?:used|in use)/.exec(low);
-  for (const pool of Object.values(unit.pools)) {
-    const size = usedSize?.[1] === undefined ? null : readSize(usedSize[1]);
+  for (const pool of poolsOf(unit)) {
+    const size = usedSize?.[1] === undefined ? null : shownAmount(usedSize[1], unit.profile.unitPage);
     const used =
       percentFull?.[1] !== undefined
         ? Math.round((Number(percentFull[1].replace(',', '.')) / 100) * pool.shownBytes)
         : size === null || isRefusal(size)
           ? null
-          : size.bytes;
+          : size;
     if (used !== null && used >= 0 && used <= 2 * pool.shownBytes)
       found.push({
         kind: 'measured',

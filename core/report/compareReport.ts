@@ -3,6 +3,7 @@ import { isSameSerial } from '../drive/serial';
 import { formatBytes } from '../quantity/formatBytes';
 import type { UnitEvent } from '../unit/event';
 import { baysOf, driveInBay, drivesExpected, type UnitState } from '../unit/state';
+import { sizedDrive } from '../drive/sizeOnPage';
 import type { Report, ReportedBay } from './readReport';
 
 /** Where the unit's page and the record say different things. */
@@ -52,11 +53,11 @@ export function compareReport(unit: UnitState, report: Report): Contradiction[] 
   return found;
 }
 
-function compareBay(unit: UnitState, { bay, serial, bytes, state, percent }: ReportedBay): Contradiction[] {
+function compareBay(unit: UnitState, { bay, serial, size, state, percent }: ReportedBay): Contradiction[] {
   const drive = driveInBay(unit, bay);
   if (!drive) {
     if (state === 'empty' || serial === undefined) return [];
-    const events: UnitEvent[] = bytes === undefined ? [] : [{ kind: 'drive-inserted', bay, drive: { serial, bytes, basis: 'binary' } }];
+    const events: UnitEvent[] = size === undefined ? [] : [{ kind: 'drive-inserted', bay, drive: sizedDrive(serial, size) }];
     return [contradiction('not-in-record', bay, `The page has ${serial} in ${bayName(unit, bay)}; the record has the bay empty.`, events)];
   }
   if (state === 'empty')
@@ -67,11 +68,11 @@ function compareBay(unit: UnitState, { bay, serial, bytes, state, percent }: Rep
     ];
   if (serial !== undefined && !isSameSerial(serial, drive.serial)) {
     const events: UnitEvent[] =
-      bytes === undefined
+      size === undefined
         ? []
         : [
             { kind: 'drive-removed', serial: drive.serial },
-            { kind: 'drive-inserted', bay, drive: { serial, bytes, basis: 'binary' } },
+            { kind: 'drive-inserted', bay, drive: sizedDrive(serial, size) },
           ];
     return [
       contradiction(
@@ -83,8 +84,8 @@ function compareBay(unit: UnitState, { bay, serial, bytes, state, percent }: Rep
     ];
   }
   const found: Contradiction[] = [];
-  if (bytes !== undefined && Math.abs(bytes - drive.bytes) > SIZE_SLACK * drive.bytes)
-    found.push(contradiction('size', bay, `The page gives ${bayName(unit, bay)} ${formatBytes(bytes)}; the record has ${formatBytes(drive.bytes)}.`, []));
+  if (size !== undefined && Math.abs(size.bytes - drive.bytes) > SIZE_SLACK * drive.bytes)
+    found.push(contradiction('size', bay, `The page gives ${bayName(unit, bay)} ${formatBytes(size.bytes)}; the record has ${formatBytes(drive.bytes)}.`, []));
   const isOut = drive.condition === 'failed' || drive.condition === 'out-of-service';
   if (state === 'failed' && !isOut)
     found.push(

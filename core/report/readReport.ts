@@ -1,7 +1,9 @@
 import { baysMeant, enclosuresMeant } from '../unit/bayName';
 import type { UnitState } from '../unit/state';
 import { serialKey } from '../drive/serial';
-import { readSize } from '../drive/readSize';
+import type { DriveSize } from '../drive/readSize';
+import { sizeOnPage } from '../drive/sizeOnPage';
+import type { Profile } from '../platform/profile';
 import { isRefusal } from '../value/refusal';
 
 /** A bay as a unit's own page shows it. What it does not say is left out. */
@@ -11,7 +13,7 @@ export interface ReportedBay {
   readonly line: number;
   readonly bay: string;
   readonly serial?: string;
-  readonly bytes?: number;
+  readonly size?: DriveSize;
   readonly state?: 'well' | 'sick' | 'failed' | 'rebuilding' | 'empty';
   readonly percent?: number;
 }
@@ -39,9 +41,9 @@ const STATES: readonly (readonly [RegExp, NonNullable<ReportedBay['state']>])[] 
  *
  * A page that counts each box from 1 says which one: in the line, in a column, or in a heading above its lines.
  *
- * @param unit its boxes; a line that names none of their bays, or one of several, is kept as unread
+ * @param unit its boxes, and what its page counts in; a line that names none of their bays, or one of several, is kept as unread
  */
-export function readReport(text: string, unit: Pick<UnitState, 'enclosures' | 'drives'>): Report {
+export function readReport(text: string, unit: Pick<UnitState, 'enclosures' | 'drives'> & { readonly profile?: Pick<Profile, 'unitPage'> }): Report {
   const knownSerials = Object.keys(unit.drives);
   const isCountedThrough = countsThrough(unit, text);
   const bays: ReportedBay[] = [];
@@ -71,14 +73,14 @@ export function readReport(text: string, unit: Pick<UnitState, 'enclosures' | 'd
       else unread.push({ line: index + 1, text: line.slice(0, 120) });
       continue;
     }
-    const bytes = sizeOf(serial === undefined ? line : line.replace(serial, ' '), cells);
+    const size = sizeOf(serial === undefined ? line : line.replace(serial, ' '), cells, unit.profile);
     const state = STATES.find(([pattern]) => pattern.test(serial === undefined ? line : line.replace(serial, ' ')))?.[1];
     bays.push({
       kind: 'reported-bay',
       line: index + 1,
       bay,
       ...(serial === undefined ? {} : { serial }),
-      ...(bytes === undefined ? {} : { bytes }),
+      ...(size === undefined ? {} : { size }),
       ...(state === undefined ? {} : { state }),
       ...(done === undefined || done > 100 ? {} : { percent: done }),
     });
@@ -140,9 +142,9 @@ function serialOf(line: string, cells: readonly string[], head: readonly string[
 }
 
 /** A cell that is a size and nothing else comes first: in "2,8 TB" of a row the comma may stand between two cells. */
-function sizeOf(line: string, cells: readonly string[]): number | undefined {
+function sizeOf(line: string, cells: readonly string[], profile?: Pick<Profile, 'unitPage'>): DriveSize | undefined {
   const written = cells.find((cell) => /^\d[\d.,]* ?[gtp]i?b$/i.test(cell)) ?? /(\d[\d.,]*) ?([gtp]i?b)\b/i.exec(line)?.[0];
   if (written === undefined) return undefined;
-  const size = readSize(written);
-  return isRefusal(size) ? undefined : size.bytes;
+  const size = sizeOnPage(written, profile?.unitPage);
+  return isRefusal(size) ? undefined : size;
 }

@@ -32,7 +32,7 @@ const compared = (unit: UnitState, text: string) => compareReport(unit, readRepo
 
 describe('readReport', () => {
   it('reads free text, tabs and CSV with its columns in any order', () => {
-    const expected = { bay: '2', serial: 'QH8-04422', bytes: 8001563222016, state: 'failed' };
+    const expected = { bay: '2', serial: 'QH8-04422', size: { bytes: 8001563222016, label: '8 TB' }, state: 'failed' };
     expect(readReport('Bay 2: QH8-04422 8 TB Failed', BARE).bays).toMatchObject([expected]);
     expect(readReport('2\tQH8-04422\t8 TB\tfailed', BARE).bays).toMatchObject([expected]);
     const csv = readReport('Serial,Health,Slot,Size\nQH8-04422,Failed,2,8 TB\nQH8-04423,Normal,3,8 TB', BARE);

@@ -4,7 +4,7 @@ import { formatBytes } from '../quantity/formatBytes';
 import type { RecordedEvent } from '../unit/event';
 import { leavingsOf, type Leaving } from '../unit/leavings';
 import { marginOf } from '../survival/marginOf';
-import { membersOf, type Pool, type UnitState } from '../unit/state';
+import { poolsOf, membersOf, type Pool, type UnitState } from '../unit/state';
 
 /** How a drive that left stands: how much of what it holds is out of date. */
 export interface LeftDrive {
@@ -54,7 +54,7 @@ const TOGETHER_MINUTES = 10;
  */
 export function rescueOf(unit: UnitState, events: readonly RecordedEvent[]): Rescue {
   const leavings = leavingsOf(events);
-  const pools = Object.values(unit.pools)
+  const pools = poolsOf(unit)
     .filter(({ lost }) => lost.length > 0)
     .map((pool) => lostPool(unit, pool, leavings));
   return Object.freeze({

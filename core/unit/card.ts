@@ -2,7 +2,7 @@ import { frozen } from '../value/frozen';
 import { BayName, trayOf } from './bayName';
 import { standingOfUnit, type Standing } from './margin';
 import { standingWords } from './standingWords';
-import { driveInBay, poolOfDrive, type DriveCondition, type Place, type UnitState } from './state';
+import { poolsOf, driveInBay, poolOfDrive, type DriveCondition, type Place, type UnitState } from './state';
 
 /** A bay as it is seen from the front. */
 export interface BayInFront {
@@ -77,7 +77,7 @@ export function cardOf(unit: UnitState): UnitCard {
     standing,
     words: standingWords(unit, standing),
     drives: Object.values(unit.drives).filter(({ bay }) => bay !== null).length,
-    pools: Object.values(unit.pools).map(({ id, shownBytes }) => ({ id, shownBytes })),
+    pools: poolsOf(unit).map(({ id, shownBytes }) => ({ id, shownBytes })),
     front: frontOf(unit),
   });
 }

@@ -4,7 +4,7 @@ import { membersLost } from '../survival/membersLost';
 import { isRefusal } from '../value/refusal';
 import { apply } from './apply';
 import type { RecordedEvent } from './event';
-import type { UnitState } from './state';
+import { poolsOf, type UnitState } from './state';
 
 /** A member that is missing, and since when. */
 export interface Leaving {
@@ -24,7 +24,7 @@ export function leavingsOf(events: readonly RecordedEvent[]): Leaving[] {
   for (const { event, happenedAt } of standingOf(events)) {
     const next: ReturnType<typeof apply> = apply(state, event, happenedAt);
     if (isRefusal(next)) continue;
-    for (const pool of Object.values(next.pools)) {
+    for (const pool of poolsOf(next)) {
       const before: UnitState['pools'][string] | undefined = state?.pools[pool.id];
       for (const serial of pool.missing)
         if (before?.missing.includes(serial) !== true)

@@ -1,5 +1,5 @@
 import { marginOf } from '../survival/marginOf';
-import type { Pool, UnitState } from './state';
+import { poolsOf, type Pool, type UnitState } from './state';
 
 /**
  * How many more members of this pool may fail, whichever they are, before data is lost; below 0 when data is lost.
@@ -24,7 +24,7 @@ export function fullMarginOfPool(pool: Pool): number {
 
 /** The least margin over the unit's pools; `null` for a unit without a pool. */
 export function marginOfUnit(unit: UnitState): number | null {
-  const pools = Object.values(unit.pools);
+  const pools = poolsOf(unit);
   return pools.length === 0 ? null : Math.min(...pools.map(marginOfPool));
 }
 
@@ -38,7 +38,7 @@ const WORST_FIRST: readonly Standing[] = ['lost', 'thinned', 'watch', 'unguarded
 
 export function standingOfUnit(unit: UnitState): Standing {
   const hasSign = Object.values(unit.drives).some(({ condition, bay }) => bay !== null && condition === 'suspected');
-  const found = new Set(Object.values(unit.pools).map((pool) => standingOfPool(pool, hasSign)));
+  const found = new Set(poolsOf(unit).map((pool) => standingOfPool(pool, hasSign)));
   return WORST_FIRST.find((standing) => found.has(standing)) ?? 'empty';
 }
 
@@ -52,5 +52,5 @@ function standingOfPool(pool: Pool, hasSign: boolean): Standing {
 
 /** True while any pool has less margin than its layout gives. */
 export function isThinned(unit: UnitState): boolean {
-  return Object.values(unit.pools).some((pool) => marginOfPool(pool) < fullMarginOfPool(pool));
+  return poolsOf(unit).some((pool) => marginOfPool(pool) < fullMarginOfPool(pool));
 }

@@ -1,6 +1,6 @@
 import { factsOf } from '../layout/scheme';
 import { fullMarginOfPool, marginOfPool, type Standing } from './margin';
-import type { Pool, UnitState } from './state';
+import { poolsOf, type Pool, type UnitState } from './state';
 
 /** "can lose 2 more", the one figure that matters. */
 export function marginWords(margin: number): string {
@@ -10,7 +10,7 @@ export function marginWords(margin: number): string {
 
 /** The sentence under a unit: its margin, and what is behind it. */
 export function standingWords(unit: UnitState, standing: Standing): string {
-  const pools = Object.values(unit.pools);
+  const pools = poolsOf(unit);
   if (pools.length === 0) return 'no pool yet';
   const worst = pools.reduce((a, b) => (marginOfPool(a) <= marginOfPool(b) ? a : b));
   const words = `${marginWords(marginOfPool(worst))}${untilBuilt(worst)}`;

@@ -226,6 +226,13 @@ export function driveInBay(unit: UnitState, bay: string): DriveInUnit | undefine
   return Object.values(unit.drives).find((drive) => drive.bay === bay);
 }
 
+const byName = new Intl.Collator('en', { numeric: true });
+
+/** The pools of a unit by their names: the order in which they are kept says nothing. */
+export function poolsOf({ pools }: Pick<UnitState, 'pools'>): readonly Pool[] {
+  return Object.values(pools).sort((a, b) => byName.compare(a.name, b.name) || (a.id < b.id ? -1 : 1));
+}
+
 export function poolOfDrive(unit: UnitState, serial: string): Pool | undefined {
   return Object.values(unit.pools).find((pool) => pool.spares.includes(serial) || membersOf(pool).includes(serial));
 }

@@ -1,6 +1,6 @@
 import { daysAfter, dayOf } from '../quantity/days';
 import { formatBytes } from '../quantity/formatBytes';
-import type { Copy, DataSet, UnitState } from '../unit/state';
+import { poolsOf, type Copy, type DataSet, type UnitState } from '../unit/state';
 
 /** What is wrong with the copies of a data set, and from when on it is. */
 export interface CopyTrouble {
@@ -80,5 +80,5 @@ export function poolsWithoutDataSet(unit: UnitState): string[] {
   const covered = new Set(Object.values(unit.dataSets).flatMap(({ pool }) => pool ?? []));
   // One data set without a pool is taken to speak for the whole unit.
   if (Object.values(unit.dataSets).some(({ pool }) => pool === undefined)) return [];
-  return Object.values(unit.pools).flatMap(({ id, name }) => (covered.has(id) ? [] : [name]));
+  return poolsOf(unit).flatMap(({ id, name }) => (covered.has(id) ? [] : [name]));
 }

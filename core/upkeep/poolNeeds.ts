@@ -3,7 +3,7 @@ import { compareBays } from '../quantity/bayOrder';
 import { formatBytes } from '../quantity/formatBytes';
 import { wholePercent } from '../quantity/formatPercent';
 import { fullMarginOfPool, marginOfPool } from '../unit/margin';
-import { membersOf, type Pool, type UnitState } from '../unit/state';
+import { poolsOf, membersOf, type Pool, type UnitState } from '../unit/state';
 import { ERROR_WORDS, FULL_LINE, need, sentence, type NeedForHands, type WatchedUnit } from './need';
 
 /** What needs hands at a pool and its members. */
@@ -11,7 +11,7 @@ import { ERROR_WORDS, FULL_LINE, need, sentence, type NeedForHands, type Watched
 /** Every pool's trouble, fullness and promises, and the counts of errors that grow. */
 export function poolNeeds(unit: WatchedUnit): NeedForHands[] {
   return [
-    ...Object.values(unit.state.pools).flatMap((pool) => [...troubleOf(unit, pool), ...fullnessOf(unit, pool), ...overcommitmentOf(unit, pool)]),
+    ...poolsOf(unit.state).flatMap((pool) => [...troubleOf(unit, pool), ...fullnessOf(unit, pool), ...overcommitmentOf(unit, pool)]),
     ...growthNeeds(unit),
   ];
 }

@@ -2,7 +2,7 @@
 import { useState, type ReactNode } from 'react';
 import type { NewDrive } from '~/core/plan/handsOnDrive';
 import { factsOf } from '~/core/layout/scheme';
-import type { UnitState } from '~/core/unit/state';
+import { poolsOf, type UnitState } from '~/core/unit/state';
 import { BeginPlan } from './BeginPlan';
 import { MarginTimeline, RiskFigures } from './MarginTimeline';
 import { NewDriveChoice } from './NewDriveChoice';
@@ -21,7 +21,7 @@ export function LargerForm({
   readonly unit: UnitState;
   readonly mayRecord: boolean;
 }): ReactNode {
-  const pools = Object.values(unit.pools);
+  const pools = poolsOf(unit);
   const [pool, setPool] = useState(pools[0]?.id ?? '');
   const [drive, setDrive] = useState<NewDrive | null>(null);
   const wish = drive ? { pool, drive } : null;

@@ -8,7 +8,7 @@ import { compareBays } from '~/core/quantity/bayOrder';
 import { formatBytes } from '~/core/quantity/formatBytes';
 import { bayName } from '~/core/unit/bayName';
 import { CONDITION_WORDS } from '~/core/unit/standingWords';
-import { baysOf, driveInBay, membersOf, poolOfDrive, type DriveInUnit, type UnitState } from '~/core/unit/state';
+import { poolsOf, baysOf, driveInBay, membersOf, poolOfDrive, type DriveInUnit, type UnitState } from '~/core/unit/state';
 import type { DrawerDrive } from '~/core/upkeep/spareCoverage';
 import type { PlanJob } from '~/schemas/plan';
 import { Notice } from '~/web/parts/form/Notice';
@@ -35,7 +35,7 @@ const WORSE: readonly DriveInUnit['condition'][] = ['failed', 'removed', 'out-of
 export function ReplaceForm({ id, version, unit, drawers, serial: asked, mayRecord }: Props): ReactNode {
   const members = useMemo(
     () =>
-      Object.values(unit.pools)
+      poolsOf(unit)
         .flatMap(membersOf)
         .flatMap((of) => unit.drives[of] ?? [])
         .sort((a, b) => WORSE.indexOf(a.condition) - WORSE.indexOf(b.condition) || compareBays(a.bay ?? '', b.bay ?? '')),

@@ -2,7 +2,7 @@
 import { bayName, BayName } from '~/core/unit/bayName';
 import { useState, type ReactNode } from 'react';
 import type { UnitEvent } from '~/core/unit/event';
-import { driveInBay, poolOfDrive, type UnitState } from '~/core/unit/state';
+import { poolsOf, driveInBay, poolOfDrive, type UnitState } from '~/core/unit/state';
 import { Button, ButtonLink } from '~/web/parts/form/Button';
 import { Dialog } from '~/web/parts/form/Dialog';
 import { Field } from '~/web/parts/form/Field';
@@ -49,7 +49,7 @@ export function BayActions({ id, version, unit, bay }: Props): ReactNode {
     { words: 'Taken out', event: { kind: 'drive-removed', serial } },
     ...(pool || isOut
       ? []
-      : Object.values(unit.pools).map(({ id: of, name }) => ({
+      : poolsOf(unit).map(({ id: of, name }) => ({
           words: `Make it a spare of ${name}`,
           event: { kind: 'spare-assigned', pool: of, serial } as UnitEvent,
         }))),

@@ -4,7 +4,7 @@ import { copyTroubles } from '~/core/upkeep/copyNeeds';
 import { formatBytes } from '~/core/quantity/formatBytes';
 import { readSize } from '~/core/drive/readSize';
 import type { UnitEvent } from '~/core/unit/event';
-import type { DataSet, UnitState } from '~/core/unit/state';
+import { poolsOf, type DataSet, type UnitState } from '~/core/unit/state';
 import { isRefusal } from '~/core/value/refusal';
 import { Button } from '~/web/parts/form/Button';
 import { Dialog } from '~/web/parts/form/Dialog';
@@ -148,7 +148,7 @@ function NewDataSet({ unit, onSay }: { readonly unit: UnitState; readonly onSay:
       <label className="block">
         <span className="mb-1 block font-semibold">Where it lies</span>
         <select name="pool" className="field">
-          {Object.values(unit.pools).map(({ id, name }) => (
+          {poolsOf(unit).map(({ id, name }) => (
             <option key={id} value={id}>
               {name}
             </option>

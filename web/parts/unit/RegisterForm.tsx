@@ -1,12 +1,19 @@
 'use client';
 import { useRouter } from 'next/navigation';
-import { useState, type FormEvent, type ReactNode } from 'react';
+import { useMemo, useState, type FormEvent, type ReactNode } from 'react';
 import { toast } from 'sonner';
+import type { Scheme } from '~/core/layout/scheme';
+import type { Profile } from '~/core/platform/profile';
+import { readRunning } from '~/core/report/readRunning';
+import { enclosuresNamed } from '~/core/unit/enclosures';
+import { isRefusal } from '~/core/value/refusal';
 import { Button } from '~/web/parts/form/Button';
 import { Field } from '~/web/parts/form/Field';
+import { newId } from '~/web/parts/form/newId';
 import { Notice } from '~/web/parts/form/Notice';
 import { SubmitButton } from '~/web/parts/form/SubmitButton';
 import { useSending } from '~/web/parts/form/useSending';
+import { newPoolRow, RunningPart, type PoolRow } from './RunningPart';
 
 interface Family {
   readonly id: string;
@@ -14,6 +21,8 @@ interface Family {
   readonly summary: string;
   readonly choices: readonly number[];
   readonly perEnclosure: number | null;
+  readonly schemes: readonly Scheme[];
+  readonly unitPage: Profile['unitPage'];
 }
 
 interface Box {
@@ -39,7 +48,7 @@ const DETAILS = [
   ['warrantyUntil', 'Warranty until', 'date', ''],
 ] as const;
 
-/** A unit as it stands: name, place, family, its boxes in the order they are cabled, and what its label says. */
+/** A unit as it stands: name, place, family, its boxes in the order they are cabled, what runs on it, and what its label says. */
 export function RegisterForm({ profiles, places }: Props): ReactNode {
   const router = useRouter();
   const { busy, fault, run } = useSending();
@@ -48,16 +57,32 @@ export function RegisterForm({ profiles, places }: Props): ReactNode {
   const fresh = (of: Family | undefined): readonly Box[] => [{ name: 'Head', bays: String(of?.perEnclosure ?? of?.choices[0] ?? 4), dial: '' }];
   const [boxes, setBoxes] = useState<readonly Box[]>(fresh(chosen));
   const [site, setSite] = useState('');
+  const [isRunning, setRunning] = useState(false);
+  const [page, setPage] = useState('');
+  const [pools, setPools] = useState<readonly PoolRow[]>([]);
+  const [unread, setUnread] = useState<{ readonly pointer: string; readonly sentence: string } | null>(null);
+  const schemes = chosen?.schemes ?? [];
+  const cabled = useMemo(
+    () => ({
+      enclosures: enclosuresNamed(boxes.map(({ name, bays, dial }) => ({ name: name.trim(), bays: Number(bays) || 0, ...(dial.trim() === '' ? {} : { dial: Number(dial) }) }))),
+      profile: { unitPage: chosen?.unitPage ?? { counts: 'TiB' as const, prints: 'TiB' as const } },
+    }),
+    [boxes, chosen],
+  );
 
   const submit = async (event: FormEvent<HTMLFormElement>): Promise<void> => {
     event.preventDefault();
     const form = new FormData(event.currentTarget);
     const text = (name: string): string => String(form.get(name) ?? '').trim();
+    const running = isRunning ? readRunning(cabled, page, pools) : undefined;
+    setUnread(running && isRefusal(running) ? { pointer: (running.pointer ?? '').slice(1), sentence: running.sentence } : null);
+    if (running && isRefusal(running)) return;
     const details = Object.fromEntries(DETAILS.flatMap(([field]) => (text(field) === '' ? [] : [[field, text(field)]])));
     const answer = await run('POST', '/api/v1/units', {
       name: text('name'),
       place: { site: text('site'), room: text('room'), ...(text('shelf') === '' ? {} : { shelf: text('shelf') }) },
       profile: family,
+      ...running,
       enclosures: boxes.map(({ name, bays, dial }) => ({ name: name.trim(), bays: Number(bays), ...(dial.trim() === '' ? {} : { dial: Number(dial) }) })),
       ...(Object.keys(details).length === 0 && text('notes') === ''
         ? {}
@@ -70,7 +95,7 @@ export function RegisterForm({ profiles, places }: Props): ReactNode {
   const change = (i: number, part: Partial<Box>): void => setBoxes(boxes.map((box, k) => (k === i ? { ...box, ...part } : box)));
   return (
     <form method="post" className="grid gap-5" onSubmit={(event) => void submit(event)}>
-      {fault && <Notice grave>{fault.sentence}</Notice>}
+      {(unread ?? fault) && <Notice grave>{(unread ?? fault)?.sentence}</Notice>}
       <div className="grid gap-4 sm:grid-cols-2">
         <Field label="Name" name="name" required maxLength={60} autoFocus autoComplete="off" hint="What people call it" fault={fault?.fields['name']} />
         <label className="block">
@@ -118,7 +143,7 @@ export function RegisterForm({ profiles, places }: Props): ReactNode {
       <fieldset className="grid gap-2">
         <legend className="mb-1 text-lg font-semibold">Boxes, in the order they are cabled</legend>
         {boxes.map((box, i) => (
-          <div key={i} className="grid grid-cols-[1fr_90px_90px_auto] items-end gap-3">
+          <div key={i} className="grid grid-cols-2 items-end gap-3 sm:grid-cols-[1fr_90px_90px_auto]">
             <Field
               label={i === 0 ? 'Head' : `Extension ${String(i)}`}
               value={box.name}
@@ -150,6 +175,31 @@ export function RegisterForm({ profiles, places }: Props): ReactNode {
             Add an extension
           </Button>
         </div>
+      </fieldset>
+      <fieldset className="grid gap-3">
+        <legend className="mb-1 text-lg font-semibold">What is in it</legend>
+        <div className="flex flex-wrap gap-x-5 gap-y-1" role="radiogroup" aria-label="What is in it">
+          {[
+            [false, 'Nothing yet, or it is put in bay by bay'],
+            [true, 'It runs already: say what its page shows'],
+          ].map(([value, label]) => (
+            <label key={String(value)} className="flex min-h-9 items-center gap-2">
+              <input type="radio" name="running" checked={isRunning === value} onChange={() => setRunning(value === true)} /> {label}
+            </label>
+          ))}
+        </div>
+        {isRunning && (
+          <RunningPart
+            boxes={cabled}
+            schemes={schemes}
+            page={page}
+            setPage={setPage}
+            pools={pools}
+            setPools={setPools}
+            addPool={() => setPools([...pools, newPoolRow(newId(), pools.length + 1)])}
+            faults={unread ? { [unread.pointer]: unread.sentence } : (fault?.fields ?? {})}
+          />
+        )}
       </fieldset>
       <details>
         <summary className="min-h-9 cursor-pointer text-lg font-semibold">What its label and its papers say</summary>

@@ -1,4 +1,4 @@
-import { drivesExpected } from '~/core/unit/state';
+import { poolsOf, drivesExpected } from '~/core/unit/state';
 import { lampsOf } from '~/core/upkeep/decodeLamp';
 import { readRound } from '~/service/readRound';
 import { RoundWalk } from '~/web/parts/upkeep/RoundWalk';
@@ -24,7 +24,7 @@ export default insidePage('keeper', async ({ app, query }) => {
           expected: drivesExpected(state),
           lamps: lampsOf(state.profile).map(({ see }) => see),
           signs: state.signs.map(({ note }) => note),
-          pools: Object.values(state.pools).map(({ id: pool, name, shownBytes }) => {
+          pools: poolsOf(state).map(({ id: pool, name, shownBytes }) => {
             const bytes = used[pool];
             return { id: pool, name, percent: bytes === undefined ? null : Math.round((bytes / shownBytes) * 100) };
           }),

@@ -2,7 +2,7 @@ import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { standingOfUnit } from '~/core/unit/margin';
 import { standingWords } from '~/core/unit/standingWords';
-import { baysOf } from '~/core/unit/state';
+import { poolsOf, baysOf } from '~/core/unit/state';
 import { eventWords } from '~/core/record/eventWords';
 import { nextStep } from '~/core/planRun/progress';
 import { readOrganisation } from '~/service/readSettings';
@@ -145,8 +145,8 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
         {view === 'about' && <AboutView {...common} />}
       </div>
       <aside aria-label="Pools" className="shrink-0 border-line bg-surface p-5 max-lg:border-t lg:w-[424px] lg:overflow-y-auto lg:border-l">
-        {Object.values(state.pools).length === 0 && <p className="text-muted">No pool has been made here yet.</p>}
-        {Object.values(state.pools).map((pool) => (
+        {poolsOf(state).length === 0 && <p className="text-muted">No pool has been made here yet.</p>}
+        {poolsOf(state).map((pool) => (
           <PoolPanel key={pool.id} unit={state} pool={pool} used={fill.find(({ subject }) => subject === pool.id)} days={used[pool.id] ?? []} />
         ))}
         <p className="border-t border-line pt-3 text-sm text-muted">

@@ -1,3 +1,4 @@
+import type { Scheme } from '~/core/layout/scheme';
 import { allProfiles } from '~/service/profiles';
 import { readPlaces } from '~/service/readSettings';
 import { RegisterForm } from '~/web/parts/unit/RegisterForm';
@@ -11,17 +12,19 @@ export default insidePage('keeper', async ({ app }) => {
     <div className="max-w-[760px] p-5">
       <h1 className="text-xl">Register a unit</h1>
       <p className="mb-4 text-muted">
-        A unit in use, or one still in its box. Drives are put in afterwards: bay by bay as they are read, or by the plan that commissions it. Everything can be
-        changed later.
+        A unit in use, or one still in its box. One that runs is taken over as its page shows it, and nothing on it is touched; an empty one is filled bay by bay, or
+        by the plan that commissions it. Everything can be changed later.
       </p>
       <RegisterForm
         places={places}
-        profiles={[...profiles.values()].map(({ id, name, summary, bays }) => ({
+        profiles={[...profiles.values()].map(({ id, name, summary, bays, schemes, unitPage }) => ({
           id,
           name,
           summary,
           choices: bays.choices,
           perEnclosure: bays.perEnclosure ?? null,
+          schemes: Object.keys(schemes) as Scheme[],
+          unitPage,
         }))}
       />
     </div>

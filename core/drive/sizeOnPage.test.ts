@@ -1,0 +1,38 @@
+import { isRefusal } from '../value/refusal';
+import { shownAmount } from '../quantity/shownAmount';
+import { labelBytes } from './labelBytes';
+import { sizeOnPage } from './sizeOnPage';
+
+const PRINTS_TB = { counts: 'TiB', prints: 'TB' } as const;
+const DECIMAL = { counts: 'TB', prints: 'TB' } as const;
+const read = (text: string, page?: typeof PRINTS_TB | typeof DECIMAL) => {
+  const size = sizeOnPage(text, page);
+  return isRefusal(size) ? size.code : [size.bytes, size.basis];
+};
+
+describe('sizeOnPage', () => {
+  // 8 TB by IDEMA LBA1-03 are 15,628,053,168 sectors, 7.2776 TiB; taken at its word 7.28 TiB would be 2.9 GB more.
+  it('takes the one size sold that a page would show so', () => {
+    const eight = [15_628_053_168 * 512, 'label'];
+    for (const text of ['7.28 TiB', '7,3 TiB', '7.3 TB', '7452 GiB', '8 TB']) expect([text, read(text, PRINTS_TB)]).toEqual([text, eight]);
+    expect(read('16.37 TiB')).toEqual([labelBytes(18_000), 'label']);
+    expect(read('223.6 GiB')).toEqual([labelBytes(240), 'label']);
+  });
+
+  it('leaves what fits none, or more than one, and what is exact', () => {
+    expect(read('5.1 TiB')).toEqual([Math.floor(5.1 * 2 ** 40), 'binary']);
+    // 960 GB and 1 TB both show 0.9 TiB.
+    expect(read('0.9 TiB')).toEqual([Math.floor(0.9 * 2 ** 40), 'binary']);
+    expect(read('7.3 TB', DECIMAL)).toEqual([labelBytes(7300), 'label']);
+    expect(read('8001563222016')).toEqual([8_001_563_222_016, 'exact']);
+    expect(read('much')).toBe('size-unreadable');
+  });
+});
+
+it('reads an amount of space by what the page counts in, not as a drive', () => {
+  expect(shownAmount('12 TB', DECIMAL)).toBe(12e12);
+  expect(shownAmount('12 TB', PRINTS_TB)).toBe(12 * 2 ** 40);
+  expect(shownAmount(' 21,5 TiB', DECIMAL)).toBe(21.5 * 2 ** 40);
+  expect(shownAmount('0 GB', DECIMAL)).toBe(0);
+  for (const text of ['12', 'TB', '-1 TB', '1.2.3 TB', '10000 PB']) expect([text, isRefusal(shownAmount(text, DECIMAL))]).toEqual([text, true]);
+});

@@ -1,0 +1,105 @@
+import { sizedDrive } from '../drive/sizeOnPage';
+import { factsOf, type Scheme } from '../layout/scheme';
+import type { Profile } from '../platform/profile';
+import { shownAmount } from '../quantity/shownAmount';
+import { baysListed } from '../unit/baysListed';
+import { bayName } from '../unit/bayName';
+import type { UnitState } from '../unit/state';
+import { isRefusal, refusal, type Refusal } from '../value/refusal';
+import { readReport } from './readReport';
+
+/** A pool of a unit that runs already, in the words of the person who reads it off the unit's page. */
+export interface PoolInWords {
+  readonly name: string;
+  /** Empty while it is not chosen. */
+  readonly scheme: Scheme | '';
+  /** How many drives make a group, where the layout has groups. */
+  readonly groupWidth: string;
+  /** "Head 1-4; Extension 1 2". */
+  readonly members: string;
+  readonly spares: string;
+  /** "21.4 TiB" each; empty where the page does not say. */
+  readonly shown: string;
+  readonly used: string;
+  /** A date; empty where nobody knows. */
+  readonly builtOn: string;
+  /** One a line: name, size, and "thin" where it is. */
+  readonly volumes: string;
+}
+
+/** What stands in a running unit, as it is registered. */
+export interface Running {
+  readonly drives: readonly ({ readonly bay: string } & ReturnType<typeof sizedDrive>)[];
+  readonly pools: readonly {
+    readonly name: string;
+    readonly scheme: Scheme;
+    readonly groupWidth?: number;
+    readonly members: readonly string[];
+    readonly spares?: readonly string[];
+    readonly shownBytes?: number;
+    readonly usedBytes?: number;
+    readonly builtAt?: string;
+    readonly volumes?: readonly { readonly name: string; readonly bytes: number; readonly thin: boolean }[];
+  }[];
+}
+
+/** Its boxes as cabled, and its family, whose page it is. */
+type Boxes = Pick<UnitState, 'enclosures'> & { readonly profile: Pick<Profile, 'unitPage'> };
+
+/**
+ * A running unit from what its page shows: the drives from pasted text, its pools as a person names them. Nothing is
+ * guessed: a line without serial or size is refused with its number, as is a bay that is named and empty.
+ */
+export function readRunning(boxes: Boxes, page: string, pools: readonly PoolInWords[]): Running | Refusal {
+  const report = readReport(page, { ...boxes, drives: {} });
+  const [odd] = report.unread;
+  if (odd) return refusal('line-unread', `Line ${String(odd.line)} names no bay of these boxes, or one of several: "${odd.text}".`, '/drives');
+  const drives: Running['drives'][number][] = [];
+  for (const { line, bay, serial, size, state } of report.bays) {
+    if (state === 'empty') continue;
+    if (serial === undefined) return refusal('serial-missing', `Line ${String(line)} shows no serial.`, '/drives');
+    if (size === undefined) return refusal('size-missing', `Line ${String(line)} shows no size.`, '/drives');
+    if (drives.some((drive) => drive.bay === bay))
+      return refusal('bay-twice', `Line ${String(line)} names ${bayName(boxes, bay)}, which an earlier line names too.`, '/drives');
+    drives.push({ bay, ...sizedDrive(serial, size) });
+  }
+  const found: Running['pools'][number][] = [];
+  for (const [i, pool] of pools.entries()) {
+    const read = readPool(boxes, pool);
+    if (isRefusal(read)) return { ...read, pointer: `/pools/${String(i)}${read.pointer ?? ''}` };
+    found.push(read);
+  }
+  return { drives, pools: found };
+}
+
+function readPool(boxes: Boxes, pool: PoolInWords): Running['pools'][number] | Refusal {
+  const { scheme } = pool;
+  if (scheme === '') return refusal('scheme-missing', 'Say which layout it has.', '/scheme');
+  const members = baysListed(boxes, pool.members);
+  if (isRefusal(members)) return { ...members, pointer: '/members' };
+  if (members.length === 0) return refusal('members-missing', 'Say which bays its drives are in.', '/members');
+  const spares = baysListed(boxes, pool.spares);
+  if (isRefusal(spares)) return { ...spares, pointer: '/spares' };
+  const shownBytes = pool.shown.trim() === '' ? undefined : shownAmount(pool.shown, boxes.profile.unitPage);
+  if (isRefusal(shownBytes)) return { ...shownBytes, pointer: '/shownBytes' };
+  const usedBytes = pool.used.trim() === '' ? undefined : shownAmount(pool.used, boxes.profile.unitPage);
+  if (isRefusal(usedBytes)) return { ...usedBytes, pointer: '/usedBytes' };
+  const volumes: { name: string; bytes: number; thin: boolean }[] = [];
+  for (const line of pool.volumes.split('\n').filter((one) => one.trim() !== '')) {
+    const [, name = '', size = '', thin] = /^\s*(.+?)[\s,:;]+(\d[\d.,]* ?[kmgtp]i?b)(?:[\s,;]+(thin))?\s*$/i.exec(line) ?? [];
+    const bytes = shownAmount(size, boxes.profile.unitPage);
+    if (isRefusal(bytes)) return refusal('volume-unreadable', `"${line.trim().slice(0, 60)}" is no volume: write its name, its size, and "thin" where it is.`, '/volumes');
+    volumes.push({ name, bytes, thin: thin !== undefined });
+  }
+  return {
+    name: pool.name.trim(),
+    scheme,
+    ...(factsOf(scheme).isGrouped && pool.groupWidth !== '' ? { groupWidth: Number(pool.groupWidth) } : {}),
+    members,
+    ...(spares.length === 0 ? {} : { spares }),
+    ...(shownBytes === undefined ? {} : { shownBytes }),
+    ...(usedBytes === undefined ? {} : { usedBytes }),
+    ...(pool.builtOn === '' ? {} : { builtAt: `${pool.builtOn}T00:00:00Z` }),
+    ...(volumes.length === 0 ? {} : { volumes }),
+  };
+}

@@ -1,0 +1,47 @@
+import { refusal, type Refusal } from '../value/refusal';
+import { enclosuresMeant, trayOf } from './bayName';
+import type { Enclosure, UnitState } from './state';
+
+/** The most bays a list names: more than any unit has. */
+const MOST = 1000;
+
+/**
+ * The bays a person lists: "1-4, 6", or with boxes "Head 1-4; Extension 1 2-3, 6". A box holds for what follows until the
+ * next is named; a box alone means all its bays.
+ *
+ * @returns bays in the order named, each once; refuses what names no bay, or one of several boxes without saying which
+ */
+export function baysListed(unit: Pick<UnitState, 'enclosures'>, words: string): readonly string[] | Refusal {
+  const bays: string[] = [];
+  let box: Enclosure | undefined = unit.enclosures.length === 1 ? unit.enclosures[0] : undefined;
+  for (const part of words
+    .split(/[,;\n]/)
+    .map((one) => one.trim())
+    .filter((one) => one !== '')) {
+    const whole = unit.enclosures.find(({ name }) => name.toLowerCase() === part.toLowerCase());
+    if (whole) {
+      box = whole;
+      bays.push(...whole.bays);
+      continue;
+    }
+    const [, before = '', first = '', last = first] = /^(.*?)[\s:]*(?:\b(?:bays?|trays?|slots?)\s*)?(?<![\w.])([\w.]+?)(?:\s*(?:-|–|to)\s*(\w+))?$/i.exec(part) ?? [];
+    if (before !== '') {
+      const named = enclosuresMeant(unit, before);
+      if (named.length !== 1) return refusal('bay-unknown', `"${part}" names no box of this unit. Write it as "Head 1-4".`);
+      box = named[0];
+    }
+    if (box === undefined) return refusal('bay-unclear', `Say which box "${part}" is in: "${unit.enclosures[0]?.name ?? ''} ${part}".`);
+    const range = /^\d+$/.test(first) && /^\d+$/.test(last) && Number(last) - Number(first) < MOST ? numbers(Number(first), Number(last)) : [];
+    for (const tray of range.length === 0 ? [last === first ? first : `${first}-${last}`] : range) {
+      const inside: Enclosure = box;
+      const bay = inside.bays.find((one) => trayOf(unit, one)?.tray.toLowerCase() === tray.toLowerCase());
+      if (bay === undefined) return refusal('bay-unknown', `${inside.name} has no bay ${tray}: it has ${String(inside.bays.length)}.`);
+      bays.push(bay);
+    }
+  }
+  return [...new Set(bays)];
+}
+
+function numbers(first: number, last: number): string[] {
+  return Array.from({ length: Math.max(0, last - first + 1) }, (_, i) => String(first + i));
+}

@@ -1,6 +1,6 @@
-import { compareBays } from '../core/quantity/bayOrder';
+import { SHEET_HEAD, sheetRows } from '../core/drive/driveSheet';
 import type { Profile } from '../core/platform/profile';
-import { poolsOf, type DriveInUnit, type Pool, type UnitState } from '../core/unit/state';
+import { poolsOf, type Pool, type UnitState } from '../core/unit/state';
 import type { App } from './app';
 import { readComparisons, type KeptComparison } from './comparisons';
 import { toCsv } from './csv';
@@ -36,23 +36,8 @@ export async function readBenchStart(app: App, keptId: string | null, unitId: st
     ...start,
     begin: {
       name: unit.state.name,
-      sheet: sheetOf(drives),
+      sheet: toCsv(SHEET_HEAD, sheetRows(drives.map((drive) => ({ ...drive, bay: drive.bay ?? '' })), true)),
       built: pool ? { state: unit.state, pool: pool.id, usedBytes: used[pool.id] ?? null } : null,
     },
   };
-}
-
-/** A unit's drives as the bench's sheet has them. */
-function sheetOf(drives: readonly DriveInUnit[]): string {
-  const rows = [...drives]
-    .sort((a, b) => compareBays(a.bay ?? '', b.bay ?? ''))
-    .map(({ bay, bytes, serial, model = '', media = '', priceCents }) => [
-      bay,
-      bytes,
-      serial,
-      model,
-      media,
-      priceCents === undefined ? '' : (priceCents / 100).toFixed(2),
-    ]);
-  return toCsv(['bay', 'bytes', 'serial', 'model', 'kind', 'price'], rows);
 }

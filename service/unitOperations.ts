@@ -1,8 +1,8 @@
 import { poolsOf } from '../core/unit/state';
 import type { FromSchema } from 'json-schema-to-ts';
 import { randomUUID } from 'node:crypto';
+import { SHEET_HEAD, sheetRows } from '../core/drive/driveSheet';
 import { serialKey } from '../core/drive/serial';
-import { compareBays } from '../core/quantity/bayOrder';
 import { planLayout } from '../core/layout/planLayout';
 import type { Profile } from '../core/platform/profile';
 import { oneMoreDrive } from '../core/pool/oneMore';
@@ -234,23 +234,13 @@ const drivesAsCsv = operation({
   run: async ({ app, params }) => {
     const unit = await findUnit(app, params['id']);
     if (isRefusal(unit)) return unit;
-    const drives = Object.values(unit.state.drives)
-      .filter(({ bay }) => bay !== null)
-      .sort((a, b) => compareBays(a.bay ?? '', b.bay ?? ''));
-    const rows = drives.map(({ bay, label = '', bytes, serial, model = '', priceCents }) => [
-      bay,
-      label,
-      bytes,
-      serial,
-      model,
-      priceCents === undefined ? '' : (priceCents / 100).toFixed(2),
-    ]);
+    const drives = Object.values(unit.state.drives).flatMap((drive) => (drive.bay === null ? [] : [{ ...drive, bay: drive.bay }]));
     const name = unit.state.name.replace(/[^\w-]+/g, '-');
     return {
       kind: 'file' as const,
       name: `${name}-drives.csv`,
       type: 'text/csv; charset=utf-8',
-      text: toCsv(['bay', 'size', 'bytes', 'serial', 'model', 'price'], rows),
+      text: toCsv(SHEET_HEAD, sheetRows(drives, true)),
     };
   },
 });

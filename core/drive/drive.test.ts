@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { isRefusal } from '../value/refusal';
 import { readDriveList } from './driveList';
+import { SHEET_HEAD, sheetRows } from './driveSheet';
 import { labelBytes } from './labelBytes';
 import { readSize } from './readSize';
 
@@ -136,6 +137,18 @@ describe('readDriveList', () => {
 
   it('takes back the apostrophe that sets a formula off', () => {
     expect(read("size;serial\n8 TB;'=1+1").drives[0]?.serial).toBe('=1+1');
+  });
+
+  it('keeps when a drive was bought and its lot, and writes them again', () => {
+    const { drives, problems } = read('size;serial;Purchase date;Batch\n8 TB;Q-1;2021-03-04;0412\n8 TB;Q-2;4. 3.2021;\n8 TB;Q-3;;0413');
+    expect(problems).toEqual([]);
+    expect(drives).toMatchObject([{ boughtOn: '2021-03-04', lot: '0412' }, { boughtOn: '2021-03-04' }, { lot: '0413' }]);
+    const again = readDriveList([[...SHEET_HEAD], ...sheetRows(drives).map((row) => row.map(String))]);
+    expect(again.drives).toEqual(drives);
+    // On record the bytes count, whatever the label says.
+    expect(sheetRows([{ bay: '1', bytes: 8e12, basis: 'label', label: '8 TB' }], true)[0]?.slice(0, 3)).toEqual(['1', '8 TB', 8e12]);
+    for (const day of ['03/04/2021', '2021-02-30', '31.4.2021', 'last year'])
+      expect(read(`size;bought\n8 TB;${day}`).problems).toMatchObject([{ row: 2, column: 'bought' }]);
   });
 
   it('names a wrong price', () => {

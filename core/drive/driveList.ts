@@ -20,6 +20,10 @@ export interface ListedDrive {
   readonly media?: Media;
   /** In whole hundredths of the user's currency. */
   readonly priceCents?: number;
+  /** A day, as 2026-01-31. */
+  readonly boughtOn?: string;
+  /** The batch printed on it. */
+  readonly lot?: string;
 }
 
 /** What is wrong with one cell, so that the person can find it: row and column as the sheet shows them. */
@@ -37,7 +41,7 @@ export interface DriveList {
   readonly problems: readonly ListProblem[];
 }
 
-type Column = 'bay' | 'size' | 'bytes' | 'serial' | 'model' | 'media' | 'price';
+type Column = 'bay' | 'size' | 'bytes' | 'serial' | 'model' | 'media' | 'price' | 'bought' | 'lot';
 
 const COLUMN_NAMES: Record<Column, readonly string[]> = {
   bay: ['bay', 'bayno', 'baynumber', 'tray', 'slot', 'position'],
@@ -47,7 +51,11 @@ const COLUMN_NAMES: Record<Column, readonly string[]> = {
   model: ['model', 'modelnumber', 'drive'],
   media: ['kind', 'media', 'medium', 'type', 'drivetype'],
   price: ['price', 'cost', 'paid'],
+  bought: ['bought', 'boughton', 'purchased', 'purchasedate', 'dateofpurchase'],
+  lot: ['lot', 'batch', 'lotno', 'batchno'],
 };
+
+const MOST_LOT = 40;
 
 /** Longest text kept of a cell; serials and models are far shorter. */
 const MOST_TEXT = 64;
@@ -116,6 +124,10 @@ export function readDriveList(cells: readonly (readonly string[])[]): DriveList 
     const price = cell('price') === '' ? undefined : readPrice(cell('price'));
     if (price === null) wrong('price', `"${cell('price').slice(0, 20)}" is not a price. Write 249 or 249.90.`);
 
+    const boughtOn = cell('bought') === '' ? undefined : readDay(cell('bought'));
+    if (boughtOn === null) wrong('bought', `"${cell('bought').slice(0, 20)}" is not a day. Write 2026-01-31 or 31.1.2026.`);
+    if (cell('lot').length > MOST_LOT) wrong('lot', `A lot has at most ${String(MOST_LOT)} characters.`);
+
     if (problems.length > before || isRefusal(size)) return;
     if (bay === '') wantsBay.push(drives.length);
     else rowOfBay.set(bay, number);
@@ -131,6 +143,8 @@ export function readDriveList(cells: readonly (readonly string[])[]): DriveList 
       ...(media === null || cell('media') === '' ? {} : { media }),
       ...(cell('model') === '' ? {} : { model: cell('model') }),
       ...(price === undefined || price === null ? {} : { priceCents: price }),
+      ...(boughtOn === undefined || boughtOn === null ? {} : { boughtOn }),
+      ...(cell('lot') === '' ? {} : { lot: cell('lot') }),
     });
   });
 
@@ -167,4 +181,13 @@ function readPrice(text: string): number | null {
   const number = parseNumber(text.replace(/[\p{Sc}]|[A-Z]{3}/gu, ''), 'grouped');
   if (number === null || number < 0 || number > 1e9) return null;
   return Math.round(number * 100);
+}
+
+/** A day as 2026-01-31 or 31.1.2026; `null` when it is none, or one that can be read two ways. */
+function readDay(text: string): string | null {
+  const [, year, month, day] = /^(\d{4})-(\d{1,2})-(\d{1,2})$/.exec(text) ?? [];
+  const [, d, m, y] = /^(\d{1,2})\.\s?(\d{1,2})\.\s?(\d{4})$/.exec(text) ?? [];
+  const written = `${year ?? y ?? ''}-${(month ?? m ?? '').padStart(2, '0')}-${(day ?? d ?? '').padStart(2, '0')}`;
+  const time = Date.parse(`${written}T00:00:00Z`);
+  return !Number.isNaN(time) && new Date(time).toISOString().startsWith(written) ? written : null;
 }

@@ -51,6 +51,14 @@ it('reads drives box by box and pools with their volumes, by what the page count
   });
 });
 
+it('asks once for the age of all drives, and leaves it unknown', () => {
+  const ages = (boughtOn?: string): unknown[] => {
+    const running = readRunning(boxes, PAGE, [], boughtOn);
+    return isRefusal(running) ? [] : running.drives.map((drive) => drive.boughtOn);
+  };
+  expect([ages('2021-03-04'), ages()]).toEqual([Array(4).fill('2021-03-04'), Array(4).fill(undefined)]);
+});
+
 it.each([
   ['Bay 1 QH8-1001-A 7.3 TB', pool(), 'line-unread', '/drives'],
   ['Head\nBay 1  7.3 TB  Normal', pool(), 'serial-missing', '/drives'],

@@ -4,6 +4,7 @@ import type { Profile } from '../platform/profile';
 import { shownAmount } from '../quantity/shownAmount';
 import { baysListed } from '../unit/baysListed';
 import { bayName } from '../unit/bayName';
+import type { FoundPool } from '../unit/poolFound';
 import type { UnitState } from '../unit/state';
 import { isRefusal, refusal, type Refusal } from '../value/refusal';
 import { readReport } from './readReport';
@@ -29,18 +30,11 @@ export interface PoolInWords {
 
 /** What stands in a running unit, as it is registered. */
 export interface Running {
-  readonly drives: readonly ({ readonly bay: string } & ReturnType<typeof sizedDrive>)[];
-  readonly pools: readonly {
-    readonly name: string;
-    readonly scheme: Scheme;
-    readonly groupWidth?: number;
-    readonly members: readonly string[];
-    readonly spares?: readonly string[];
-    readonly shownBytes?: number;
+  readonly drives: readonly ({ readonly bay: string; readonly boughtOn?: string } & ReturnType<typeof sizedDrive>)[];
+  readonly pools: readonly (FoundPool & {
     readonly usedBytes?: number;
-    readonly builtAt?: string;
     readonly volumes?: readonly { readonly name: string; readonly bytes: number; readonly thin: boolean }[];
-  }[];
+  })[];
 }
 
 /** Its boxes as cabled, and its family, whose page it is. */
@@ -49,8 +43,10 @@ type Boxes = Pick<UnitState, 'enclosures'> & { readonly profile: Pick<Profile, '
 /**
  * A running unit from what its page shows: the drives from pasted text, its pools as a person names them. Nothing is
  * guessed: a line without serial or size is refused with its number, as is a bay that is named and empty.
+ *
+ * @param boughtOn when the drives were bought, asked once for all of them; empty where nobody knows
  */
-export function readRunning(boxes: Boxes, page: string, pools: readonly PoolInWords[]): Running | Refusal {
+export function readRunning(boxes: Boxes, page: string, pools: readonly PoolInWords[], boughtOn = ''): Running | Refusal {
   const report = readReport(page, { ...boxes, drives: {} });
   const [odd] = report.unread;
   if (odd) return refusal('line-unread', `Line ${String(odd.line)} names no bay of these boxes, or one of several: "${odd.text}".`, '/drives');
@@ -61,7 +57,7 @@ export function readRunning(boxes: Boxes, page: string, pools: readonly PoolInWo
     if (size === undefined) return refusal('size-missing', `Line ${String(line)} shows no size.`, '/drives');
     if (drives.some((drive) => drive.bay === bay))
       return refusal('bay-twice', `Line ${String(line)} names ${bayName(boxes, bay)}, which an earlier line names too.`, '/drives');
-    drives.push({ bay, ...sizedDrive(serial, size) });
+    drives.push({ bay, ...sizedDrive(serial, size), ...(boughtOn === '' ? {} : { boughtOn }) });
   }
   const found: Running['pools'][number][] = [];
   for (const [i, pool] of pools.entries()) {

@@ -90,10 +90,10 @@ describe('putting a unit on the shelf', () => {
     const { body: sheet, headers } = await shelf.ask('GET', `/units/${String(body['id'])}/drives.csv`, keeper);
     expect(headers.get('content-disposition')).toBe('attachment; filename="Curlew-drives.csv"');
     expect(String(sheet['text']).split('\r\n')).toEqual([
-      'bay,size,bytes,serial,model,price',
-      `1,,8000000000000,"'=HYPERLINK(""HTTP://X"")",,`,
-      `2,,8000000000000,"'+1",,`,
-      `3,,8000000000000,"'@X",,`,
+      'bay,size,bytes,serial,model,kind,price,bought,lot',
+      `1,,8000000000000,"'=HYPERLINK(""HTTP://X"")",,,,,`,
+      `2,,8000000000000,"'+1",,,,,`,
+      `3,,8000000000000,"'@X",,,,,`,
       '',
     ]);
   });

@@ -44,7 +44,7 @@ export function PutOnShelf({ open, onOpenChange, layout, drives, profile, bays, 
       place: { site: text('site'), room: text('room') },
       profile: profile.id,
       bays,
-      drives: drives.map(({ bay, bytes, basis, label, serial, model, media, priceCents }) => ({
+      drives: drives.map(({ bay, bytes, basis, label, serial, model, media, priceCents, boughtOn, lot }) => ({
         bay,
         bytes,
         basis,
@@ -53,6 +53,8 @@ export function PutOnShelf({ open, onOpenChange, layout, drives, profile, bays, 
         model,
         media,
         priceCents,
+        boughtOn,
+        lot,
       })),
       pool: { scheme: layout.scheme, groupWidth: layout.groupWidth, spares, spareScope: each ? 'group' : 'pool' },
     });

@@ -1,26 +1,13 @@
 import papaparse from 'papaparse';
 import type { ListedDrive } from '~/core/drive/driveList';
+import { SHEET_HEAD, sheetRows, type SheetDrive } from '~/core/drive/driveSheet';
 import type { Media } from '~/core/drive/media';
 import { readSize } from '~/core/drive/readSize';
-import { compareBays } from '~/core/quantity/bayOrder';
 import { isRefusal } from '~/core/value/refusal';
 
-const HEAD = ['bay', 'size', 'bytes', 'serial', 'model', 'kind', 'price'];
-
-/** The drives as a sheet again; exact bytes are written as bytes, everything else as it was read. */
-export function writeSheet(drives: readonly Omit<ListedDrive, 'kind' | 'row'>[]): string {
-  const rows = [...drives]
-    .sort((a, b) => compareBays(a.bay, b.bay))
-    .map(({ bay, label, basis, bytes, serial, model, media, priceCents }) => [
-      bay,
-      basis === 'exact' ? '' : (label ?? ''),
-      basis === 'exact' || label === undefined ? bytes : '',
-      serial ?? '',
-      model ?? '',
-      media ?? '',
-      priceCents === undefined ? '' : (priceCents / 100).toFixed(2),
-    ]);
-  return papaparse.unparse({ fields: HEAD, data: rows }, { newline: '\n' });
+/** The drives as a sheet again. */
+export function writeSheet(drives: readonly SheetDrive[]): string {
+  return papaparse.unparse({ fields: [...SHEET_HEAD], data: sheetRows(drives) }, { newline: '\n' });
 }
 
 /** Other drives in some bays: of the size and kind that were said, and nothing else known of them. `null` when that is no size. */

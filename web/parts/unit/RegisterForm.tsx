@@ -59,6 +59,7 @@ export function RegisterForm({ profiles, places }: Props): ReactNode {
   const [site, setSite] = useState('');
   const [isRunning, setRunning] = useState(false);
   const [page, setPage] = useState('');
+  const [boughtOn, setBoughtOn] = useState('');
   const [pools, setPools] = useState<readonly PoolRow[]>([]);
   const [unread, setUnread] = useState<{ readonly pointer: string; readonly sentence: string } | null>(null);
   const schemes = chosen?.schemes ?? [];
@@ -74,7 +75,7 @@ export function RegisterForm({ profiles, places }: Props): ReactNode {
     event.preventDefault();
     const form = new FormData(event.currentTarget);
     const text = (name: string): string => String(form.get(name) ?? '').trim();
-    const running = isRunning ? readRunning(cabled, page, pools) : undefined;
+    const running = isRunning ? readRunning(cabled, page, pools, boughtOn) : undefined;
     setUnread(running && isRefusal(running) ? { pointer: (running.pointer ?? '').slice(1), sentence: running.sentence } : null);
     if (running && isRefusal(running)) return;
     const details = Object.fromEntries(DETAILS.flatMap(([field]) => (text(field) === '' ? [] : [[field, text(field)]])));
@@ -194,6 +195,8 @@ export function RegisterForm({ profiles, places }: Props): ReactNode {
             schemes={schemes}
             page={page}
             setPage={setPage}
+            boughtOn={boughtOn}
+            setBoughtOn={setBoughtOn}
             pools={pools}
             setPools={setPools}
             addPool={() => setPools([...pools, newPoolRow(newId(), pools.length + 1)])}

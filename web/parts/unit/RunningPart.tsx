@@ -23,6 +23,8 @@ interface Props {
   readonly schemes: readonly Scheme[];
   readonly page: string;
   readonly setPage: (text: string) => void;
+  readonly boughtOn: string;
+  readonly setBoughtOn: (day: string) => void;
   readonly pools: readonly PoolRow[];
   readonly setPools: (pools: readonly PoolRow[]) => void;
   readonly addPool: () => void;
@@ -30,7 +32,7 @@ interface Props {
 }
 
 /** What a unit that runs already shows on its page: its drives pasted, its pools named. Nothing on it is touched. */
-export function RunningPart({ boxes, schemes, page, setPage, pools, setPools, addPool, faults }: Props): ReactNode {
+export function RunningPart({ boxes, schemes, page, setPage, boughtOn, setBoughtOn, pools, setPools, addPool, faults }: Props): ReactNode {
   const report = useMemo(() => readReport(page, { ...boxes, drives: {} }), [boxes, page]);
   const change = (key: string, part: Partial<PoolRow>): void => setPools(pools.map((pool) => (pool.key === key ? { ...pool, ...part } : pool)));
   const exampleBay = boxes.enclosures.length > 1 ? `${boxes.enclosures[0]?.name ?? 'Head'} 1-4; ${boxes.enclosures[1]?.name ?? ''} 1-2` : '1-4';
@@ -61,6 +63,16 @@ export function RunningPart({ boxes, schemes, page, setPage, pools, setPools, ad
           )
         }
       />
+      <div className="sm:max-w-[50%]">
+        <Field
+          label="Its drives were bought on"
+          type="date"
+          value={boughtOn}
+          hint="For all of them; left empty where nobody knows, and said of single ones later"
+          onChange={(event) => setBoughtOn(event.target.value)}
+          fault={faults['drives/0/boughtOn']}
+        />
+      </div>
       {pools.map((pool, i) => {
         const fault = (field: string): string | undefined => faults[`pools/${String(i)}/${field}`] ?? (field === 'members' ? faults[`pools/${String(i)}`] : undefined);
         return (

@@ -35,7 +35,11 @@ export const newUnitSchema = {
       items: {
         ...driveSchema,
         required: ['bay', ...driveSchema.required],
-        properties: { bay, ...driveSchema.properties },
+        properties: {
+          bay,
+          ...driveSchema.properties,
+          shows: { enum: ['failed', 'signs'], description: 'What the page of a unit that runs says of it, where that is not well.' },
+        },
       },
     },
     pool: {

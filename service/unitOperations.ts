@@ -87,7 +87,7 @@ const putOnShelf = operationTaking<FromSchema<typeof newUnitSchema>>(newUnitSche
       },
       ...(body.details === undefined ? [] : [{ kind: 'unit-described' as const, details: body.details }]),
       usualUpkeep(profile, now.toISOString().slice(0, 10)),
-      ...drives.map(({ bay, ...drive }): UnitEvent => ({ kind: 'drive-inserted', bay, drive })),
+      ...drives.map(({ bay, shows: _shows, ...drive }): UnitEvent => ({ kind: 'drive-inserted', bay, drive })),
     ];
     if (body.pool) {
       const { scheme, groupWidth, spares = 0, spareScope, name = 'Pool 1' } = body.pool;
@@ -98,7 +98,8 @@ const putOnShelf = operationTaking<FromSchema<typeof newUnitSchema>>(newUnitSche
     }
     const found = foundPools(profile, body.pools ?? [], drives);
     if (isRefusal(found)) return found;
-    events.push(...found.events);
+    // A pool stands as built before it is said what of it is not well: what failed in it is missing from it.
+    events.push(...found.events, ...drives.flatMap(notWell));
     const id = randomUUID();
     const act = actOf(asked, ofUnit(id, events), expectsUnit(id, 0));
     if (isRefusal(act)) return act;
@@ -112,6 +113,12 @@ const putOnShelf = operationTaking<FromSchema<typeof newUnitSchema>>(newUnitSche
     return recorded(result, result.units[0] as StoredUnit);
   },
 });
+
+function notWell({ serial, shows }: { readonly serial: string; readonly shows?: 'failed' | 'signs' }): UnitEvent[] {
+  if (shows === undefined) return [];
+  const note = "so says the unit's page";
+  return [shows === 'failed' ? { kind: 'drive-failed', serial, note } : { kind: 'drive-suspected', serial, note }];
+}
 
 /** The field of the request an event was made of. */
 function fieldOf(events: readonly UnitEvent[], entry: number): string {

@@ -32,7 +32,7 @@ const pool = (change: Partial<PoolInWords> = {}): PoolInWords => ({
 it('reads drives box by box and pools with their volumes, by what the page counts in', () => {
   const running = readRunning(boxes, PAGE, [pool(), pool({ name: 'Pool 2', members: 'Extension 1 1', spares: 'Extension 1 4', shown: '', used: '', builtOn: '', volumes: '' })]);
   expect(running).toEqual({
-    drives: ['1', '2', '5', '8'].map((bay, i) => ({ bay, serial: `QH8-100${String(i + 1)}-A`, bytes: 8001563222016, basis: 'label', label: '8 TB' })),
+    drives: ['1', '2', '5', '8'].map((bay, i) => ({ bay, serial: `QH8-100${String(i + 1)}-A`, bytes: 8001563222016, basis: 'label', label: '8 TB', ...(i === 3 ? { shows: 'signs' } : {}) })),
     pools: [
       {
         name: 'Pool 1',
@@ -61,6 +61,7 @@ it('asks once for the age of all drives, and leaves it unknown', () => {
 
 it.each([
   ['Bay 1 QH8-1001-A 7.3 TB', pool(), 'line-unread', '/drives'],
+  ['Head\nBay 1  QH8-1001-A  7.3 TB  Rebuilding', pool(), 'work-runs', '/drives'],
   ['Head\nBay 1  7.3 TB  Normal', pool(), 'serial-missing', '/drives'],
   ['Head\nBay 1  QH8-1001-A  Normal', pool(), 'size-missing', '/drives'],
   [`${PAGE}\nHead\nBay 2  QH8-1009-A  7.3 TB`, pool(), 'bay-twice', '/drives'],

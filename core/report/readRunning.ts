@@ -30,7 +30,7 @@ export interface PoolInWords {
 
 /** What stands in a running unit, as it is registered. */
 export interface Running {
-  readonly drives: readonly ({ readonly bay: string; readonly boughtOn?: string } & ReturnType<typeof sizedDrive>)[];
+  readonly drives: readonly ({ readonly bay: string; readonly boughtOn?: string; readonly shows?: 'failed' | 'signs' } & ReturnType<typeof sizedDrive>)[];
   readonly pools: readonly (FoundPool & {
     readonly usedBytes?: number;
     readonly volumes?: readonly { readonly name: string; readonly bytes: number; readonly thin: boolean }[];
@@ -57,7 +57,10 @@ export function readRunning(boxes: Boxes, page: string, pools: readonly PoolInWo
     if (size === undefined) return refusal('size-missing', `Line ${String(line)} shows no size.`, '/drives');
     if (drives.some((drive) => drive.bay === bay))
       return refusal('bay-twice', `Line ${String(line)} names ${bayName(boxes, bay)}, which an earlier line names too.`, '/drives');
-    drives.push({ bay, ...sizedDrive(serial, size), ...(boughtOn === '' ? {} : { boughtOn }) });
+    if (state === 'rebuilding')
+      return refusal('work-runs', `Line ${String(line)}: ${bayName(boxes, bay)} is being rebuilt. Pull nothing, and register the unit once that is done.`, '/drives');
+    const shows = state === 'failed' ? 'failed' : state === 'sick' ? 'signs' : undefined;
+    drives.push({ bay, ...sizedDrive(serial, size), ...(boughtOn === '' ? {} : { boughtOn }), ...(shows === undefined ? {} : { shows }) });
   }
   const found: Running['pools'][number][] = [];
   for (const [i, pool] of pools.entries()) {

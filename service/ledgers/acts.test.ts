@@ -200,6 +200,15 @@ describe('a unit that runs already', () => {
     expect([(await unitNow(body))['status'], (await ask('GET', '/drives/GODWIT-1')).status]).toEqual([404, 404]);
   });
 
+  it('is not all well where its page says it is not', async () => {
+    const sick = running('Gannet', two) as { drives: Json[] };
+    const drives = sick.drives.map((drive) => ({ ...drive, ...(drive['bay'] === '2' ? { shows: 'failed' } : drive['bay'] === '6' ? { shows: 'signs' } : {}) }));
+    const { status, body } = await ask('POST', '/units', { ...sick, drives });
+    expect([status, body['margin'], (body['hazards'] as Json[]).map(({ code }) => code)]).toEqual([201, 0, ['margin-lowered']]);
+    expect(body['state'].drives).toMatchObject({ 'GANNET-2': { condition: 'failed' }, 'GANNET-6': { condition: 'suspected' }, 'GANNET-3': { condition: 'well' } });
+    expect((Object.values(body['state'].pools as Json) as Json[]).map(({ missing, lost }) => [missing, lost])).toEqual([[['GANNET-2'], []], [[], []]]);
+  });
+
   it.each<[string, object, string, string]>([
     ['a bay without a drive', { members: ['1', '2', '77'] }, 'bay-empty', '#/pools/0/members'],
     ['a layout these drives do not make', { scheme: 'mixed-2', members: ['1', '2'] }, 'layout-illegal', '#/pools/0/scheme'],

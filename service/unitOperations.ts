@@ -128,6 +128,9 @@ function fieldOf(events: readonly UnitEvent[], entry: number): string {
   return kind === 'pool-arrived' ? `/pools/${String(nth)}` : kind === 'volume-set' ? '/pools' : kind === 'unit-described' ? '/details' : '/pool';
 }
 
+/** A page rounds both figures (common practice). */
+const PAGE_ROUNDS = 1.02;
+
 type Found = NonNullable<FromSchema<typeof newUnitSchema>['pools']>[number];
 
 /** Pools that are there already, with their volumes and what is in them. */
@@ -145,6 +148,8 @@ function foundPools(
     const arrived = poolFound(profile, { ...found, builtAt: builtAt === null ? null : new Date(builtAt).toISOString() } as FoundPool, byBay, pool);
     if (isRefusal(arrived)) return { ...arrived, pointer: `/pools/${String(i)}${arrived.pointer ?? ''}` };
     events.push(arrived, ...shown.map((volume): UnitEvent => ({ kind: 'volume-set', volume: `volume-${String(++volumes)}`, pool, ...volume })));
+    if (usedBytes !== undefined && usedBytes > arrived.shownBytes * PAGE_ROUNDS)
+      return refusal('used-too-large', 'There cannot be more in it than the page shows of it.', `/pools/${String(i)}/usedBytes`);
     if (usedBytes !== undefined) used.push([pool, usedBytes]);
   }
   return { events, used };

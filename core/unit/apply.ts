@@ -48,7 +48,7 @@ export function apply(unit: UnitState | null, event: UnitEvent, happenedAt: stri
     case 'pool-left':
       return leavePool(unit, event);
     case 'pool-arrived':
-      return bringPool(unit, event);
+      return bringPool(unit, event, happenedAt);
     case 'pool-contents':
       return fillPool(unit, event);
     case 'pool-destroyed':

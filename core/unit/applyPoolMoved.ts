@@ -24,6 +24,9 @@ export function contentsOf(unit: UnitState, pool: string): PoolContents {
 export function leavePool(unit: UnitState, { pool: id }: Of<'pool-left'>): UnitState | Refusal {
   const pool = own(unit.pools, id);
   if (!pool) return poolUnknown(unit, id);
+  // What has lost more than it survives must not arrive elsewhere as if it were whole.
+  if (pool.lost.length > 0)
+    return refusal('pool-lost', `${pool.name} has lost more than it survives: it does not leave as a whole. See the rescue desk before any drive is moved.`, '/pool');
   const busy = Object.values(unit.jobs).find((job) => job.pool === id && job.task !== 'scrub' && job.task !== 'test');
   if (busy) return refusal('work-runs', `${pool.name} is busy: its ${busy.task.replace('-', ' ')} runs to its end before it leaves.`, '/pool');
   const { [id]: _gone, ...pools } = unit.pools;
@@ -33,9 +36,11 @@ export function leavePool(unit: UnitState, { pool: id }: Of<'pool-left'>): UnitS
 }
 
 /** It is there as it was built, over drives that stand in this unit and in no other pool. */
-export function bringPool(unit: UnitState, event: Of<'pool-arrived'>): UnitState | Refusal {
+export function bringPool(unit: UnitState, event: Of<'pool-arrived'>, happenedAt: string): UnitState | Refusal {
   const { kind: _kind, pool: id, from, builtAt, missing = [], ...body } = event;
   if (own(unit.pools, id)) return refusal('pool-exists', `${unit.name} has this pool already.`, '/pool');
+  if (builtAt !== null && Date.parse(builtAt) > Date.parse(happenedAt))
+    return refusal('built-later', 'It cannot have been built after it came here.', '/builtAt');
   const pool: Pool = { kind: 'pool', id, ...body, builtAt: builtAt === null ? null : new Date(builtAt).toISOString(), missing, lost: [], arrivedFrom: from };
   const members = membersOf(pool);
   const stray = missing.find((serial) => !members.includes(serial));

@@ -189,6 +189,12 @@ describe('a pool that moves', () => {
     world = recorded(world, at(3, of(A, { kind: 'job-started', job: 'r', task: 'rebuild', pool: P, replaces: 'd2', onto: 'n1' })));
     expect(record(world, at(4, of(A, { kind: 'pool-left', pool: P, to: B })))).toMatchObject({ code: 'work-runs' });
   });
+
+  it('does not leave as if it were whole once it is lost', () => {
+    const world = recorded(begin(), at(2, of(A, { kind: 'drive-failed', serial: 'd2' }, { kind: 'drive-failed', serial: 'd3' })));
+    expect(unitIn(world, A)?.pools[P]?.lost).not.toEqual([]);
+    expect(record(world, move(world, 3))).toMatchObject({ code: 'pool-lost', pointer: '/entries/0/event/pool' });
+  });
 });
 
 describe('taking an act back', () => {

@@ -213,6 +213,8 @@ describe('a unit that runs already', () => {
     ['a bay without a drive', { members: ['1', '2', '77'] }, 'bay-empty', '#/pools/0/members'],
     ['a layout these drives do not make', { scheme: 'mixed-2', members: ['1', '2'] }, 'layout-illegal', '#/pools/0/scheme'],
     ['more than there is', { shownBytes: 9e15 }, 'shown-too-large', '#/pools/0/shownBytes'],
+    ['more in it than there is', { usedBytes: 9e14 }, 'used-too-large', '#/pools/0/usedBytes'],
+    ['a pool built tomorrow', { builtAt: '2999-01-01T00:00:00Z' }, 'built-later', '#/pools/0/builtAt'],
     ['a drive in two pools', { members: ['5', '6', '7'] }, 'drive-in-pool', '#/pools/1/bands'],
   ])('refuses %s, and keeps nothing', async (_what, change, code, pointer) => {
     const before = await counted();

@@ -1,3 +1,4 @@
+import { freeName } from '../unit/freeName';
 import { BayName } from '../unit/bayName';
 import { CHECKS, type Check } from '../../schemas/unitEvent';
 import { printedSerial, serialKey } from '../drive/serial';
@@ -106,7 +107,7 @@ function eventsOf(unit: UnitState, intention: Intention, inHand: InHand): UnitEv
       const { pool, replaces, bay, task } = intention;
       const onto = evidence.kind === 'serial' ? serialInHand(unit, inHand, '') : driveInBay(unit, bay)?.serial;
       if (onto === undefined) return refusal('bay-empty', `${BayName(unit, bay)} is empty: there is nothing to rebuild onto.`, '/step');
-      return [{ kind: 'job-started', job: free(unit.jobs, 'rebuild'), task, pool, replaces, onto }];
+      return [{ kind: 'job-started', job: freeName(unit.jobs, 'rebuild'), task, pool, replaces, onto }];
     }
     case 'take-over':
       return [
@@ -115,7 +116,7 @@ function eventsOf(unit: UnitState, intention: Intention, inHand: InHand): UnitEv
           pool: intention.pool,
           spare: serialInHand(unit, inHand, intention.spare),
           replaces: intention.replaces,
-          job: free(unit.jobs, 'rebuild'),
+          job: freeName(unit.jobs, 'rebuild'),
         },
       ];
     case 'finish-rebuild': {
@@ -146,7 +147,7 @@ function eventsOf(unit: UnitState, intention: Intention, inHand: InHand): UnitEv
     case 'confirm':
       return (CHECKS as readonly string[]).includes(intention.check) ? [{ kind: 'check-confirmed', check: intention.check as Check }] : [];
     case 'start-job':
-      return [{ kind: 'job-started', job: free(unit.jobs, intention.task), task: intention.task, pool: intention.pool }];
+      return [{ kind: 'job-started', job: freeName(unit.jobs, intention.task), task: intention.task, pool: intention.pool }];
     case 'finish-job': {
       const job = Object.values(unit.jobs).find(({ pool, task }) => pool === intention.pool && task === intention.task);
       return job
@@ -157,7 +158,7 @@ function eventsOf(unit: UnitState, intention: Intention, inHand: InHand): UnitEv
       const { pool, name, thin, fileSystem, checksums } = intention;
       const bytes = unit.profile.volumes.nominalBytes ?? unit.pools[pool]?.shownBytes ?? 0;
       const chosen = { ...(fileSystem === undefined ? {} : { fileSystem }), ...(checksums === undefined ? {} : { checksums }) };
-      return bytes > 0 ? [{ kind: 'volume-set', volume: free(unit.volumes, 'volume'), pool, name, bytes, thin, ...chosen }] : [];
+      return bytes > 0 ? [{ kind: 'volume-set', volume: freeName(unit.volumes, 'volume'), pool, name, bytes, thin, ...chosen }] : [];
     }
     case 'measure-speed':
       return evidence.kind === 'speed'
@@ -175,11 +176,4 @@ function eventsOf(unit: UnitState, intention: Intention, inHand: InHand): UnitEv
       ];
     }
   }
-}
-
-/** Names are used again once they are free: the same history gives the same names. */
-function free(taken: Readonly<Record<string, unknown>>, kind: string): string {
-  let n = 1;
-  while (Object.hasOwn(taken, `${kind}-${String(n)}`)) n++;
-  return `${kind}-${String(n)}`;
 }

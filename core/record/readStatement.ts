@@ -6,6 +6,7 @@ import type { UnitEvent } from '../unit/event';
 import { serialKey } from '../drive/serial';
 import { BayName, baysMeant, enclosuresMeant } from '../unit/bayName';
 import { poolsOf, drivesExpected, driveInBay, type UnitState } from '../unit/state';
+import { aboutVolumes } from './aboutVolumes';
 import { eventWords } from './eventWords';
 
 /** A statement as it was understood: what it would record. */
@@ -60,6 +61,7 @@ export function readStatement(unit: UnitState, text: string): (Statement | Measu
   if (/^(the )?firmware/.test(low) && firmware?.[1]) add({ kind: 'firmware-updated', version: firmware[1].trim() });
 
   found.push(...aboutBay(unit, said, low), ...aboutSerial(unit, said, low), ...aboutCopies(unit, low), ...aboutWork(unit, low), ...aboutParts(low));
+  for (const event of aboutVolumes(unit, said)) add(event, wordsIn(unit, event));
 
   const percentFull = /(\d{1,3}(?:[.,]\d)?) ?% ?(full|used)/.exec(low);
   const usedSize = /(?:used|holds)\s+([\d.,]+ ?[kmgtp]i?b)\b/.exec(low) ?? /([\d.,]+ ?[kmgtp]i?b) (?:used|in use)/.exec(low);
@@ -105,6 +107,12 @@ export function readStatement(unit: UnitState, text: string): (Statement | Measu
 
   add({ kind: 'noted', note: said }, `Only note: “${said}”`);
   return found;
+}
+
+/** Which pool is meant, where there is more than one. */
+function wordsIn(unit: UnitState, event: UnitEvent): string {
+  const name = 'pool' in event && event.pool !== undefined ? unit.pools[event.pool]?.name : undefined;
+  return name === undefined ? eventWords(event) : `${name}: ${eventWords(event)}`;
 }
 
 function aboutBay(unit: UnitState, said: string, low: string): (Statement | Measured)[] {

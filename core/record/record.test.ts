@@ -4,6 +4,7 @@ import type { Profile } from '../platform/profile';
 import { apply } from '../unit/apply';
 import type { UnitEvent } from '../unit/event';
 import { poolCreated } from '../unit/poolCreated';
+import { preview } from '../unit/preview';
 import type { UnitState } from '../unit/state';
 import { isRefusal } from '../value/refusal';
 import { eventWords } from './eventWords';
@@ -69,6 +70,23 @@ describe('readStatement', () => {
   ])('reads “%s”', (text, event) => {
     const [first] = readStatement(heron, text);
     expect(first).toMatchObject({ kind: 'statement', event });
+  });
+
+  it('reads what became of volumes and of a whole pool, each pool offered where several can be meant', () => {
+    const after = (of: UnitState, event: UnitEvent): UnitState => apply(of, event, AT) as UnitState;
+    const two = after(heron, { kind: 'volume-set', volume: 'volume-1', pool: 'p', name: 'Projects', bytes: 5e12, thin: true, fileSystem: 'F' });
+    const eventsOf = (text: string): unknown[] => readStatement(two, text).flatMap((one) => (one.kind === 'statement' && one.event.kind !== 'noted' ? [one.event] : []));
+    const projects = { kind: 'volume-set', volume: 'volume-1', pool: 'p', name: 'Projects', thin: true, fileSystem: 'F' };
+    expect(eventsOf('volume projects grown to 9 TiB')).toEqual([{ ...projects, bytes: 9 * 2 ** 40 }]);
+    expect(eventsOf('Volume Old scans added, 2,5 TiB thin')).toEqual([
+      { kind: 'volume-set', volume: 'volume-2', pool: 'p', name: 'Old scans', bytes: 2.5 * 2 ** 40, thin: true },
+    ]);
+    expect(eventsOf('volume Projects removed')).toEqual([{ kind: 'volume-removed', volume: 'volume-1' }]);
+    for (const text of ['volume Else grown to 9 TiB', 'volume Else removed', 'volume Projects grown a lot']) expect([text, eventsOf(text)]).toEqual([text, []]);
+    const gone = readStatement(two, 'pool erased')[0];
+    expect(gone).toMatchObject({ sentence: 'Pool: Pool taken apart; what it held is gone.', event: { kind: 'pool-destroyed', pool: 'p' } });
+    // It is said before, and asks for a serial.
+    expect(preview(two, { kind: 'pool-destroyed', pool: 'p' }, AT)).toMatchObject({ hazards: [{ code: 'erases', serials: ['QH8-1', 'QH8-2', 'QH8-3'] }] });
   });
 
   it('reads how full it is as a measured value', () => {

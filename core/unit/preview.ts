@@ -28,7 +28,15 @@ export interface Preview {
 export function preview(unit: UnitState | null, event: UnitEvent, happenedAt: string): Preview | Refusal {
   const after = apply(unit, event, happenedAt);
   if (isRefusal(after)) return after;
-  return Object.freeze({ kind: 'preview', after, ...difference(unit, after) });
+  return Object.freeze({ kind: 'preview', after, ...difference(unit, after), hazards: hazardsOf(unit, event, after) });
+}
+
+/** What a person must hear of an event; of a pool taken apart too, which no state tells from one that left. */
+export function hazardsOf(unit: UnitState | null, event: UnitEvent, after: UnitState): readonly Hazard[] {
+  const { hazards } = difference(unit, after);
+  const pool = event.kind === 'pool-destroyed' && unit ? own(unit.pools, event.pool) : undefined;
+  if (!pool) return hazards;
+  return [...hazards, { kind: 'hazard', code: 'erases', serials: membersOf(pool), sentence: `With ${pool.name} taken apart, all that it holds is gone.` }];
 }
 
 /** What a person must hear before one state becomes another: margins by pool, and the hazards with their serials. */

@@ -1,7 +1,8 @@
 import { keyed } from '../drive/keyed';
 import { pointsOf } from '../ledger/fold';
 import type { Recorded, TakenBack } from '../ledger/recorded';
-import { difference, type Hazard } from '../unit/preview';
+import type { UnitEvent } from '../unit/event';
+import { hazardsOf, type Hazard } from '../unit/preview';
 import { contentsOf, type PoolContents } from '../unit/applyPoolMoved';
 import type { Pool, UnitState } from '../unit/state';
 import { canonicalJson } from '../value/canonicalJson';
@@ -132,7 +133,7 @@ function enter(open: Map<string, Open>, world: World, act: Act, { ledger: name, 
   if (isLateFor(before, act.happenedAt)) return undefined;
   const next = rulesOf(name)(of.state, event, act.happenedAt);
   if (isRefusal(next)) return next;
-  if (next.kind === 'unit') hazards.push(...difference(of.state as UnitState | null, next).hazards);
+  if (next.kind === 'unit') hazards.push(...hazardsOf(of.state as UnitState | null, event as UnitEvent, next));
   of.state = next;
   return undefined;
 }

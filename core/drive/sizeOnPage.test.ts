@@ -29,6 +29,15 @@ describe('sizeOnPage', () => {
   });
 });
 
+it('never takes a drive for more than it is, at two decimals, whichever is sold', () => {
+  // Decimal sizes of drives, independent of the list the code has.
+  for (const terabytes of [1, 2, 3, 4, 5, 6, 8, 10, 12, 14, 16, 18, 20, 22, 24, 26, 28, 30, 32]) {
+    const bytes = labelBytes(terabytes * 1000);
+    for (const text of [`${(bytes / 2 ** 40).toFixed(2)} TiB`, `${(bytes / 2 ** 40).toFixed(2)} TB`, `${(bytes / 2 ** 30).toFixed(0)} GiB`])
+      expect([text, read(text, PRINTS_TB)]).toEqual([text, [bytes, 'label']]);
+  }
+});
+
 it('reads an amount of space by what the page counts in, not as a drive', () => {
   expect(shownAmount('12 TB', DECIMAL)).toBe(12e12);
   expect(shownAmount('12 TB', PRINTS_TB)).toBe(12 * 2 ** 40);

@@ -1,4 +1,6 @@
+import fc from 'fast-check';
 import { isRefusal } from '../value/refusal';
+import { bayName } from './bayName';
 import { baysListed } from './baysListed';
 import { enclosuresNamed } from './enclosures';
 
@@ -30,4 +32,21 @@ it.each([
 ])('refuses what names no bay of %#', (of, words, why) => {
   const answer = baysListed(of, words);
   expect(isRefusal(answer) && answer.sentence).toContain(why);
+});
+
+it('reads back every list of bays as they are called', () => {
+  const sizes = fc.array(fc.integer({ min: 1, max: 24 }), { minLength: 1, maxLength: 5 });
+  fc.assert(
+    fc.property(sizes, fc.infiniteStream(fc.nat()), fc.integer({ min: 1, max: 30 }), (counts, chance, most) => {
+      const unit = { enclosures: enclosuresNamed(counts.map((bays, i) => ({ name: i === 0 ? 'Head' : `Extension ${String(i)}`, bays }))) };
+      const all = unit.enclosures.flatMap(({ bays }) => bays);
+      const chosen = [...new Set(Array.from({ length: most }, () => all[(chance.next().value as number) % all.length] as string))];
+      expect(baysListed(unit, chosen.map((bay) => bayName(unit, bay).replace(', ', ' ')).join('; '))).toEqual(chosen);
+      // A box by its name is all of it, and a range of all of it the same.
+      for (const { name, bays } of unit.enclosures) {
+        expect(baysListed(unit, name)).toEqual(bays);
+        expect(baysListed(unit, `${name} 1-${String(bays.length)}`)).toEqual(bays);
+      }
+    }),
+  );
 });

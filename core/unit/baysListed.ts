@@ -26,7 +26,8 @@ export function baysListed(unit: Pick<UnitState, 'enclosures'>, words: string): 
     }
     const [, before = '', first = '', last = first] = /^(.*?)[\s:]*(?:\b(?:bays?|trays?|slots?)\s*)?(?<![\w.])([\w.]+?)(?:\s*(?:-|–|to)\s*(\w+))?$/i.exec(part) ?? [];
     if (before !== '') {
-      const named = enclosuresMeant(unit, before);
+      const exact = unit.enclosures.filter(({ name }) => name.toLowerCase() === before.toLowerCase());
+      const named = exact.length > 0 ? exact : enclosuresMeant(unit, before);
       if (named.length !== 1) return refusal('bay-unknown', `"${part}" names no box of this unit. Write it as "Head 1-4".`);
       box = named[0];
     }

@@ -190,6 +190,13 @@ describe('a pool that moves', () => {
     expect(record(world, at(4, of(A, { kind: 'pool-left', pool: P, to: B })))).toMatchObject({ code: 'work-runs' });
   });
 
+  it('is heard when it is taken apart instead, with its drives', () => {
+    const world = begin();
+    expect(done(world, record(world, at(2, of(A, { kind: 'pool-destroyed', pool: P })))).result.hazards).toMatchObject([{ code: 'erases', serials: ['D1', 'D2', 'D3'] }]);
+    // Nothing is said of erasing when it leaves, also by itself.
+    expect(done(world, record(world, at(2, of(A, { kind: 'pool-left', pool: P, to: B })))).result.hazards).toEqual([]);
+  });
+
   it('does not leave as if it were whole once it is lost', () => {
     const world = recorded(begin(), at(2, of(A, { kind: 'drive-failed', serial: 'd2' }, { kind: 'drive-failed', serial: 'd3' })));
     expect(unitIn(world, A)?.pools[P]?.lost).not.toEqual([]);

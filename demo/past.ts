@@ -11,7 +11,7 @@ import type { Act, ActEntry, Actor } from '../core/world/act';
 import { unitLedger } from '../core/world/ledger';
 import { planIn } from '../core/world/world';
 import type { App } from '../service/app';
-import { inOnePiece } from '../service/inOnePiece';
+import { inOnePiece } from '../service/ledgers/inOnePiece';
 import { commandIn, type Command } from '../service/ledgers/command';
 import { recordAct } from '../service/ledgers/recordAct';
 import { unitById } from '../store/units';

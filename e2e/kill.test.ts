@@ -7,7 +7,7 @@ import { databaseInCluster, migrate } from '../ops/databases';
 import { freePort } from '../ops/freePort';
 import { openSecrets } from '../ops/secrets';
 import { openApp } from '../service/app';
-import { hashOfKey } from '../service/oneTimeKey';
+import { hashOfKey } from '../service/access/oneTimeKey';
 import { rebuildProjections } from '../service/ledgers/rebuild';
 import { insertToken } from '../store/tokens';
 import { newDataFolder } from './startShelf';

@@ -1,5 +1,5 @@
 import { createTransport, type Transporter } from 'nodemailer';
-import { tellOverdue } from '../service/messages';
+import { tellOverdue } from '../service/upkeep/messages';
 import { openDatabase } from '../store/database';
 import { handOver, type Message } from '../store/messages';
 import { Sentence } from './sentence';

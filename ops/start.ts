@@ -1,7 +1,7 @@
 import { parseArgs } from 'node:util';
 import { openApp } from '../service/app';
-import { armEntry } from '../service/entry';
-import { newKey } from '../service/oneTimeKey';
+import { armEntry } from '../service/access/entry';
+import { newKey } from '../service/access/oneTimeKey';
 import { isStaleDemo, openDemo } from '../demo/open';
 import { rebuildProjections } from '../service/ledgers/rebuild';
 import { openDatabase } from '../store/database';

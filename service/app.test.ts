@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { planLayout } from '~/core/layout/planLayout';
 import { isStaleDemo, openDemo } from '~/demo/open';
-import { readShelf } from './readShelf';
+import { readShelf } from './units/readShelf';
 import { readProfiles } from './app';
 import { testShelf } from './testing/testShelf';
 

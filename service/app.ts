@@ -3,8 +3,8 @@ import { join } from 'node:path';
 import type { Profile } from '../core/platform/profile';
 import { profileSchema } from '../schemas/profile';
 import { openDatabase, type Database } from '../store/database';
-import { createAuth, type Auth } from './auth';
-import { createValidator } from './validation';
+import { createAuth, type Auth } from './access/auth';
+import { createValidator } from './door/validation';
 
 /** All a service needs of the world: the database, the sign-in, the profiles. */
 export interface App {

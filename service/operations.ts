@@ -1,17 +1,17 @@
-import { access } from './access';
-import { drives } from './driveOperations';
-import { layouts } from './layoutOperations';
-import { comparisons } from './comparisons';
-import { openApiDocument } from './openApi';
-import { operation, type Operation } from './operation';
-import { profiles } from './profiles';
-import { papers } from './paperOperations';
-import { plans } from './planOperations';
-import { acts } from './actOperations';
-import { recordOperations } from './recordOperations';
-import { takeAway } from './exportOperations';
-import { units } from './unitOperations';
-import { upkeepOperations } from './upkeepOperations';
+import { access } from './access/access';
+import { drives } from './drives/driveOperations';
+import { layouts } from './bench/layoutOperations';
+import { comparisons } from './bench/comparisons';
+import { openApiDocument } from './door/openApi';
+import { operation, type Operation } from './door/operation';
+import { profiles } from './settings/profiles';
+import { papers } from './takeAway/paperOperations';
+import { plans } from './plans/planOperations';
+import { acts } from './ledgers/actOperations';
+import { recordOperations } from './units/recordOperations';
+import { takeAway } from './takeAway/exportOperations';
+import { units } from './units/unitOperations';
+import { upkeepOperations } from './upkeep/upkeepOperations';
 
 const openApi = operation({
   method: 'GET',

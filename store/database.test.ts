@@ -4,7 +4,7 @@ import { Kysely, PostgresDialect, sql } from 'kysely';
 import pg from 'pg';
 import { freshDatabase } from '~/ops/freshDatabase';
 import { migrate } from '~/ops/databases';
-import { createAuth } from '~/service/auth';
+import { createAuth } from '~/service/access/auth';
 import { openDatabase } from './database';
 import { migrateToLatest } from './migrate';
 

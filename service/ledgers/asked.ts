@@ -3,9 +3,9 @@ import { isRefusal, type Refusal } from '../../core/value/refusal';
 import type { Act, ActEntry } from '../../core/world/act';
 import { unitLedger } from '../../core/world/ledger';
 import type { UnitEvent } from '../../core/unit/event';
-import { momentOf } from '../moment';
-import type { Asked } from '../operation';
-import { actorOf } from '../viewer';
+import { momentOf } from '../door/moment';
+import type { Asked } from '../door/operation';
+import { actorOf } from '../access/viewer';
 
 /** What a request says of the act it makes, whatever it is about. */
 interface Sent {

@@ -14,7 +14,7 @@ import { record } from '../../core/world/record';
 import { worldOf, type World } from '../../core/world/world';
 import { actById, entriesOf, loadLedgers, lockLedgers, type LedgerRow, type StoredAct } from '../../store/acts';
 import type { Database, Work } from '../../store/database';
-import { inOnePiece } from '../inOnePiece';
+import { inOnePiece } from './inOnePiece';
 import { save, type Done, type Kept } from './save';
 import { asItStands } from './asItStands';
 

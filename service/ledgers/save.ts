@@ -14,7 +14,7 @@ import { forgetDrivesOf } from '../../store/drives';
 import { forgetPlan, savePlan, type StoredPlan } from '../../store/plans';
 import { holdAgainstDrawers } from '../../store/shelf';
 import { forgetUnit, unitNamed, type StoredUnit } from '../../store/units';
-import { tellOfWork } from '../messages';
+import { tellOfWork } from '../upkeep/messages';
 import { project } from './project';
 
 /** What was written, and how everything it touched stands now. */

@@ -3,7 +3,7 @@ import type { Actor } from '../../core/world/act';
 import { takeBack } from '../../core/world/takeBack';
 import { actById } from '../../store/acts';
 import type { Database, Work } from '../../store/database';
-import { inOnePiece } from '../inOnePiece';
+import { inOnePiece } from './inOnePiece';
 import { asItStands } from './asItStands';
 import { hold, told } from './recordAct';
 import { save, type Done } from './save';

@@ -2,8 +2,8 @@ import { randomUUID } from 'node:crypto';
 import { freshDatabase } from '~/ops/freshDatabase';
 import type { Role, Scope } from '~/schemas/access';
 import { openApp, type App } from '~/service/app';
-import { answer } from '~/service/door';
-import { hashOfKey, newKey } from '~/service/oneTimeKey';
+import { answer } from '~/service/door/door';
+import { hashOfKey, newKey } from '~/service/access/oneTimeKey';
 import { insertToken } from '~/store/tokens';
 
 /** An answer's JSON, to look into. */

@@ -5,7 +5,7 @@ import type { ReactNode } from 'react';
 import { Frame } from '~/web/parts/frame/Frame';
 import type { Role } from '~/schemas/access';
 import type { App } from '~/service/app';
-import { mayAct, viewerOf, type Viewer } from '~/service/viewer';
+import { mayAct, viewerOf, type Viewer } from '~/service/access/viewer';
 import { NotForYou } from '~/web/parts/frame/NotForYou';
 import { app } from './app';
 

@@ -1,5 +1,5 @@
 import Link from 'next/link';
-import { readShelf, type CardOnShelf } from '~/service/readShelf';
+import { readShelf, type CardOnShelf } from '~/service/units/readShelf';
 import { ButtonLink } from '~/web/parts/form/Button';
 import { Pages } from '~/web/parts/frame/Pages';
 import { ViewLinks } from '~/web/parts/frame/ViewLinks';

@@ -13,7 +13,7 @@ import { sharedCauses } from '~/core/survival/sharedCauses';
 import { enclosuresOf } from '~/core/unit/enclosures';
 import { Button } from '~/web/parts/form/Button';
 import { Notice } from '~/web/parts/form/Notice';
-import type { KeptComparison } from '~/service/comparisons';
+import type { KeptComparison } from '~/service/bench/comparisons';
 import { AsBuilt, type BuiltPool } from './AsBuilt';
 import { BenchBays } from './BenchBays';
 import { BenchMenu } from './BenchMenu';

@@ -4,14 +4,14 @@ import { useRef, useState, type FormEvent, type ReactNode } from 'react';
 import { toast } from 'sonner';
 import type { Appraisal } from '~/core/appraisal/appraise';
 import { layoutName } from '~/core/layout/layoutName';
-import { toCsv } from '~/service/csv';
+import { toCsv } from '~/service/takeAway/csv';
 import { Button } from '~/web/parts/form/Button';
 import { Dialog } from '~/web/parts/form/Dialog';
 import { Field } from '~/web/parts/form/Field';
 import { send } from '~/web/parts/form/send';
 import { SubmitButton } from '~/web/parts/form/SubmitButton';
 import { FileInput } from '~/web/parts/form/FileInput';
-import type { Comparison } from '~/service/comparisons';
+import type { Comparison } from '~/service/bench/comparisons';
 
 interface Props {
   readonly sheet: string;

@@ -2,7 +2,7 @@
 import { useRouter } from 'next/navigation';
 import type { ReactNode } from 'react';
 import { toast } from 'sonner';
-import type { KeptComparison } from '~/service/comparisons';
+import type { KeptComparison } from '~/service/bench/comparisons';
 import { Button } from '~/web/parts/form/Button';
 import { send } from '~/web/parts/form/send';
 import { Moment } from '~/web/parts/unit/Moment';

@@ -5,7 +5,7 @@ import { toast } from 'sonner';
 import { readSize } from '~/core/drive/readSize';
 import { formatBytes } from '~/core/quantity/formatBytes';
 import { isRefusal } from '~/core/value/refusal';
-import type { DriveOrder } from '~/service/readDrives';
+import type { DriveOrder } from '~/service/drives/readDrives';
 import { Button } from '~/web/parts/form/Button';
 import { Dialog } from '~/web/parts/form/Dialog';
 import { Field } from '~/web/parts/form/Field';

@@ -2,7 +2,7 @@
 import { Command } from 'cmdk';
 import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState, type ReactNode } from 'react';
-import type { Found } from '~/service/driveOperations';
+import type { Found } from '~/service/drives/driveOperations';
 import { Serial } from '~/web/parts/unit/Serial';
 
 /** How long to wait after a keystroke; a scanner types a whole serial in less. */

@@ -1,8 +1,8 @@
 import type { ReactNode } from 'react';
 import type { App } from '~/service/app';
-import { readOrganisation } from '~/service/readSettings';
-import { readWaits } from '~/service/readShelf';
-import { mayAct, type Viewer } from '~/service/viewer';
+import { readOrganisation } from '~/service/settings/readSettings';
+import { readWaits } from '~/service/units/readShelf';
+import { mayAct, type Viewer } from '~/service/access/viewer';
 import { RecordBox } from '~/web/parts/record/RecordBox';
 import { Toaster } from 'sonner';
 import { FindBox } from './FindBox';

@@ -1,6 +1,6 @@
 import Link from 'next/link';
 import type { ReactNode } from 'react';
-import type { Wait } from '~/service/readShelf';
+import type { Wait } from '~/service/units/readShelf';
 import { Moment } from '~/web/parts/unit/Moment';
 import { FINDING_SHORT, WORK_WORDS } from './waitWords';
 

@@ -1,6 +1,6 @@
 'use client';
 import { useState, type ReactNode } from 'react';
-import type { Label } from '~/service/readLabels';
+import type { Label } from '~/service/units/readLabels';
 import { Button } from '~/web/parts/form/Button';
 
 /** Label sheets as they are sold for A4, by how many to a page and how large each is, in millimetres. */

@@ -4,7 +4,7 @@ import { useEffect, useRef, useState, type ReactNode } from 'react';
 import { toast } from 'sonner';
 import { useRouter } from 'next/navigation';
 import type { Measured, Statement } from '~/core/record/readStatement';
-import type { Found } from '~/service/driveOperations';
+import type { Found } from '~/service/drives/driveOperations';
 import { Button } from '~/web/parts/form/Button';
 import { Dialog } from '~/web/parts/form/Dialog';
 import { Field } from '~/web/parts/form/Field';

@@ -2,7 +2,7 @@
 import { useRouter } from 'next/navigation';
 import { useState, type FormEvent, type ReactNode } from 'react';
 import { toast } from 'sonner';
-import type { Organisation as Values } from '~/service/readSettings';
+import type { Organisation as Values } from '~/service/settings/readSettings';
 import { Field } from '~/web/parts/form/Field';
 import { send } from '~/web/parts/form/send';
 import { SubmitButton } from '~/web/parts/form/SubmitButton';

@@ -3,7 +3,7 @@ import { useRouter } from 'next/navigation';
 import { useRef, useState, type FormEvent, type ReactNode } from 'react';
 import { toast } from 'sonner';
 import { ROLES } from '~/schemas/access';
-import type { Person } from '~/service/readSettings';
+import type { Person } from '~/service/settings/readSettings';
 import { Button } from '~/web/parts/form/Button';
 import { Field } from '~/web/parts/form/Field';
 import { Notice } from '~/web/parts/form/Notice';

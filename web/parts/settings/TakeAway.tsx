@@ -2,7 +2,7 @@
 import { useRouter } from 'next/navigation';
 import { useRef, useState, type ReactNode } from 'react';
 import { toast } from 'sonner';
-import type { Imported } from '~/service/importAll';
+import type { Imported } from '~/service/takeAway/importAll';
 import { Button } from '~/web/parts/form/Button';
 import { FileInput } from '~/web/parts/form/FileInput';
 import { Notice } from '~/web/parts/form/Notice';

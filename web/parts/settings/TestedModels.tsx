@@ -1,7 +1,7 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import type { FormEvent, ReactNode } from 'react';
-import type { TestedModel } from '~/service/upkeepOperations';
+import type { TestedModel } from '~/service/upkeep/upkeepOperations';
 import { Button } from '~/web/parts/form/Button';
 import { Field } from '~/web/parts/form/Field';
 import { Notice } from '~/web/parts/form/Notice';

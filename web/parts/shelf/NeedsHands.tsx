@@ -3,7 +3,7 @@ import type { ReactNode } from 'react';
 import type { NeedCode, NeedForHands } from '~/core/upkeep/need';
 import type { Standing } from '~/core/unit/margin';
 import { ButtonLink } from '~/web/parts/form/Button';
-import type { Message } from '~/service/messages';
+import type { Message } from '~/service/upkeep/messages';
 import { Moment } from '~/web/parts/unit/Moment';
 import { StandingMark } from '~/web/parts/unit/StandingMark';
 

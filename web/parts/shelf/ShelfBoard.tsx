@@ -1,7 +1,7 @@
 import Link from 'next/link';
 import type { ReactNode } from 'react';
 import { formatBytes } from '~/core/quantity/formatBytes';
-import type { CardOnShelf } from '~/service/readShelf';
+import type { CardOnShelf } from '~/service/units/readShelf';
 import { wholePercent } from '~/core/quantity/formatPercent';
 import { FillBar } from '~/web/parts/unit/FillBar';
 import { StandingMark } from '~/web/parts/unit/StandingMark';

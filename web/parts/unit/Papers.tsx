@@ -2,7 +2,7 @@
 import { useRouter } from 'next/navigation';
 import { useRef, type ReactNode } from 'react';
 import { toast } from 'sonner';
-import type { Paper } from '~/service/paperOperations';
+import type { Paper } from '~/service/takeAway/paperOperations';
 import { Button } from '~/web/parts/form/Button';
 import { FileInput } from '~/web/parts/form/FileInput';
 import { Notice } from '~/web/parts/form/Notice';

@@ -10,7 +10,7 @@ import type { LiveEstimate } from '~/core/rebuild/liveEstimate';
 import { poolWords } from '~/core/unit/standingWords';
 import type { Pool, UnitState } from '~/core/unit/state';
 import { volumeAgainstPool } from '~/core/upkeep/volumeAgainstPool';
-import type { Reading, ReadingDay } from '~/service/readUnit';
+import type { Reading, ReadingDay } from '~/service/units/readUnit';
 import { DaysChart } from '~/web/parts/chart/DaysChart';
 import { mapOfPool } from '~/web/parts/map/ofLayout';
 import { PoolMap } from '~/web/parts/map/PoolMap';

@@ -1,7 +1,7 @@
 import { SAMPLE_SHEET } from '~/core/drive/sampleSheet';
-import { readBenchStart } from '~/service/readBenchStart';
-import { readOrganisation } from '~/service/readSettings';
-import { mayAct } from '~/service/viewer';
+import { readBenchStart } from '~/service/bench/readBenchStart';
+import { readOrganisation } from '~/service/settings/readSettings';
+import { mayAct } from '~/service/access/viewer';
 import { BenchLoader } from '~/web/parts/bench/BenchLoader';
 import { insidePage } from '~/web/server/insidePage';
 

@@ -1,12 +1,12 @@
 import Link from 'next/link';
-import type { PlaceKind } from '~/service/readDrives';
+import type { PlaceKind } from '~/service/drives/readDrives';
 import type { DriveCondition } from '~/core/unit/state';
 import { whereWords } from '~/core/driveLife/driveEventWords';
 import { formatBytes } from '~/core/quantity/formatBytes';
 import { CONDITION_WORDS } from '~/core/unit/standingWords';
-import { readDrives, readOrders } from '~/service/readDrives';
-import { readPlaces } from '~/service/readSettings';
-import { mayAct } from '~/service/viewer';
+import { readDrives, readOrders } from '~/service/drives/readDrives';
+import { readPlaces } from '~/service/settings/readSettings';
+import { mayAct } from '~/service/access/viewer';
 import { ButtonLink } from '~/web/parts/form/Button';
 import { Pages } from '~/web/parts/frame/Pages';
 import { ViewLinks } from '~/web/parts/frame/ViewLinks';

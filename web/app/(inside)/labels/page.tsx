@@ -1,4 +1,4 @@
-import { readLabels } from '~/service/readLabels';
+import { readLabels } from '~/service/units/readLabels';
 import { LabelSheet } from '~/web/parts/labels/LabelSheet';
 import { insidePage } from '~/web/server/insidePage';
 

@@ -1,7 +1,7 @@
 import Link from 'next/link';
 import { nextStep } from '~/core/planRun/progress';
-import { readPlans } from '~/service/planOperations';
-import { readUnitsToPlan } from '~/service/readPlanStart';
+import { readPlans } from '~/service/plans/planOperations';
+import { readUnitsToPlan } from '~/service/plans/readPlanStart';
 import { ButtonLink } from '~/web/parts/form/Button';
 import { Moment } from '~/web/parts/unit/Moment';
 import { insidePage } from '~/web/server/insidePage';

@@ -1,6 +1,6 @@
 import { poolsOf, drivesExpected } from '~/core/unit/state';
 import { lampsOf } from '~/core/upkeep/decodeLamp';
-import { readRound } from '~/service/readRound';
+import { readRound } from '~/service/units/readRound';
 import { RoundWalk } from '~/web/parts/upkeep/RoundWalk';
 import { insidePage } from '~/web/server/insidePage';
 

@@ -1,7 +1,7 @@
 import { cookies } from 'next/headers';
-import { readSettings } from '~/service/readSettings';
-import { readTestedModels } from '~/service/upkeepOperations';
-import { mayAct } from '~/service/viewer';
+import { readSettings } from '~/service/settings/readSettings';
+import { readTestedModels } from '~/service/upkeep/upkeepOperations';
+import { mayAct } from '~/service/access/viewer';
 import { Organisation } from '~/web/parts/settings/Organisation';
 import { People } from '~/web/parts/settings/People';
 import { Profiles } from '~/web/parts/settings/Profiles';

@@ -1,8 +1,8 @@
 import Link from 'next/link';
 import type { ReactNode } from 'react';
 import type { App } from '~/service/app';
-import { readCopies, readCoverage, readFeed, readUpkeep } from '~/service/upkeepOperations';
-import type { Viewer } from '~/service/viewer';
+import { readCopies, readCoverage, readFeed, readUpkeep } from '~/service/upkeep/upkeepOperations';
+import type { Viewer } from '~/service/access/viewer';
 import { ButtonLink } from '~/web/parts/form/Button';
 import { Pages } from '~/web/parts/frame/Pages';
 import { ViewLinks } from '~/web/parts/frame/ViewLinks';

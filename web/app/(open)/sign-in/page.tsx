@@ -1,7 +1,7 @@
 import { headers } from 'next/headers';
 import { redirect } from 'next/navigation';
 import type { ReactNode } from 'react';
-import { viewerOf } from '~/service/viewer';
+import { viewerOf } from '~/service/access/viewer';
 import { Door } from '~/web/parts/entry/Door';
 import { SignInForm } from '~/web/parts/entry/SignInForm';
 import { app } from '~/web/server/app';

@@ -1,5 +1,5 @@
 import { app } from '~/web/server/app';
-import { isAnswering } from '~/service/health';
+import { isAnswering } from '~/service/door/health';
 
 /** Open to everybody: says only whether the application and its database answer. */
 export async function GET(): Promise<Response> {

@@ -1,4 +1,4 @@
-import { calendarAt } from '~/service/calendar';
+import { calendarAt } from '~/service/upkeep/calendar';
 import { app } from '~/web/server/app';
 
 /** The upkeep calendar at a secret address; calendars cannot sign in. */

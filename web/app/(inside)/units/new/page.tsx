@@ -1,6 +1,6 @@
 import type { Scheme } from '~/core/layout/scheme';
-import { allProfiles } from '~/service/profiles';
-import { readPlaces } from '~/service/readSettings';
+import { allProfiles } from '~/service/settings/profiles';
+import { readPlaces } from '~/service/settings/readSettings';
 import { RegisterForm } from '~/web/parts/unit/RegisterForm';
 import { insidePage } from '~/web/server/insidePage';
 

@@ -1,5 +1,5 @@
 import { app } from '~/web/server/app';
-import { AUTH_PATHS } from '~/service/auth';
+import { AUTH_PATHS } from '~/service/access/auth';
 
 /** Sign-in's own addresses. Only those on the list exist; who may use them, the sign-in library checks itself. */
 async function handle(request: Request): Promise<Response> {

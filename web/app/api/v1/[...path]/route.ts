@@ -1,5 +1,5 @@
 import { app } from '~/web/server/app';
-import { answer } from '~/service/door';
+import { answer } from '~/service/door/door';
 
 /** Everything below /api/v1 goes through one door. */
 function handle(request: Request): Promise<Response> {

@@ -1,5 +1,5 @@
 import { notFound } from 'next/navigation';
-import { readPlanStart } from '~/service/readPlanStart';
+import { readPlanStart } from '~/service/plans/readPlanStart';
 import { CommissionForm } from '~/web/parts/plan/CommissionForm';
 import { insidePage } from '~/web/server/insidePage';
 

@@ -2,8 +2,8 @@ import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { decodeLamp, lampsOf } from '~/core/upkeep/decodeLamp';
 import { isRefusal } from '~/core/value/refusal';
-import { findUnit } from '~/service/unitOperations';
-import { mayAct } from '~/service/viewer';
+import { findUnit } from '~/service/units/unitOperations';
+import { mayAct } from '~/service/access/viewer';
 import { LampDecoder } from '~/web/parts/unit/LampDecoder';
 import { insidePage } from '~/web/server/insidePage';
 

@@ -1,7 +1,7 @@
 import { notFound } from 'next/navigation';
 import { isRefusal } from '~/core/value/refusal';
-import { findUnit } from '~/service/unitOperations';
-import { mayAct } from '~/service/viewer';
+import { findUnit } from '~/service/units/unitOperations';
+import { mayAct } from '~/service/access/viewer';
 import { LargerForm } from '~/web/parts/plan/LargerForm';
 import { insidePage } from '~/web/server/insidePage';
 

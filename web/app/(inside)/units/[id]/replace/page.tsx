@@ -1,6 +1,6 @@
 import { notFound } from 'next/navigation';
-import { readPlanStart } from '~/service/readPlanStart';
-import { mayAct } from '~/service/viewer';
+import { readPlanStart } from '~/service/plans/readPlanStart';
+import { mayAct } from '~/service/access/viewer';
 import { ReplaceForm } from '~/web/parts/plan/ReplaceForm';
 import { insidePage } from '~/web/server/insidePage';
 

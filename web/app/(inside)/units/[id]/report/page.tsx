@@ -1,7 +1,7 @@
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { isRefusal } from '~/core/value/refusal';
-import { findUnit } from '~/service/unitOperations';
+import { findUnit } from '~/service/units/unitOperations';
 import { PasteReport } from '~/web/parts/unit/PasteReport';
 import { insidePage } from '~/web/server/insidePage';
 

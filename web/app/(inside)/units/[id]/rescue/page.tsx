@@ -1,8 +1,8 @@
 import { bayName } from '~/core/unit/bayName';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
-import { readRescue } from '~/service/readRescue';
-import { mayAct } from '~/service/viewer';
+import { readRescue } from '~/service/units/readRescue';
+import { mayAct } from '~/service/access/viewer';
 import { Notice } from '~/web/parts/form/Notice';
 import { BeginRescue } from '~/web/parts/plan/BeginRescue';
 import { Moment } from '~/web/parts/unit/Moment';

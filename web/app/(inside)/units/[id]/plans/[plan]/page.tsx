@@ -1,9 +1,9 @@
 import { notFound } from 'next/navigation';
 import { isRefusal } from '~/core/value/refusal';
-import { readUsed } from '~/service/readUnit';
-import { findRun } from '~/service/stepOperations';
-import { findUnit } from '~/service/unitOperations';
-import { mayAct } from '~/service/viewer';
+import { readUsed } from '~/service/units/readUnit';
+import { findRun } from '~/service/plans/stepOperations';
+import { findUnit } from '~/service/units/unitOperations';
+import { mayAct } from '~/service/access/viewer';
 import { PlanSheet } from '~/web/parts/plan/PlanSheet';
 import { Runner } from '~/web/parts/plan/Runner';
 import { insidePage } from '~/web/server/insidePage';

@@ -1,8 +1,8 @@
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { isRefusal } from '~/core/value/refusal';
-import { findRun } from '~/service/stepOperations';
-import { findUnit } from '~/service/unitOperations';
+import { findRun } from '~/service/plans/stepOperations';
+import { findUnit } from '~/service/units/unitOperations';
 import { SheetForm } from '~/web/parts/plan/SheetForm';
 import { insidePage } from '~/web/server/insidePage';
 

@@ -1,0 +1,157 @@
+import type { FromSchema } from 'json-schema-to-ts';
+import { randomUUID } from 'node:crypto';
+import { refusal } from '../../core/value/refusal';
+import { changePersonSchema, newPersonSchema, newTokenSchema, organisationSchema } from '../../schemas/access';
+import { organisation, saveOrganisation } from '../../store/organisation';
+import { allPeople, changeRole, removePerson, type Person } from '../../store/people';
+import { insertToken, revokeToken, tokensOf } from '../../store/tokens';
+import type { App } from '../app';
+import { armEntry } from './entry';
+import { hashOfKey, newKey } from './oneTimeKey';
+import { operation, operationTaking } from '../door/operation';
+
+/** How long somebody who was added has to choose a password. */
+const JOIN_HOURS = 48;
+
+const noPerson = refusal('not-found', 'There is no such person.');
+const lastOwner = refusal('last-owner', 'Somebody has to stay owner: give the role to another person first.');
+
+/** The person a path's {id} names. */
+async function personNamed(app: App, { id }: Readonly<Record<string, string>>): Promise<Person | undefined> {
+  return (await allPeople(app.db)).find((person) => person.id === id);
+}
+
+const listPeople = operation({
+  method: 'GET',
+  path: '/people',
+  summary: 'Everybody who may come in',
+  needs: 'owner',
+  scope: null,
+  run: async ({ app }) => ({ people: await allPeople(app.db) }),
+});
+
+const addPerson = operationTaking<FromSchema<typeof newPersonSchema>>(newPersonSchema, {
+  method: 'POST',
+  path: '/people',
+  summary: 'Add somebody; the answer holds a one-time link to hand over',
+  needs: 'owner',
+  scope: null,
+  status: 201,
+  run: async ({ app, body }) => {
+    const email = body.email.toLowerCase();
+    const known = await allPeople(app.db);
+    if (known.some((person) => person.email === email)) return refusal('name-taken', `${email} is in the list already.`, '/email');
+    const { internalAdapter } = await app.auth.$context;
+    const person = await internalAdapter.createUser({ name: body.name.trim(), email, emailVerified: false, role: body.role }, { method: 'admin' });
+    return { id: person.id, link: await joinLink(app.auth, app.baseUrl, person.id), hours: JOIN_HOURS };
+  },
+});
+
+async function joinLink(auth: Parameters<typeof armEntry>[0], baseUrl: string, userId: string): Promise<string> {
+  return `${baseUrl}/enter?key=${await armEntry(auth, { kind: 'join', userId }, JOIN_HOURS)}`;
+}
+
+const linkAgain = operation({
+  method: 'POST',
+  path: '/people/{id}/link',
+  summary: 'A new one-time link for somebody to choose a password',
+  needs: 'owner',
+  scope: null,
+  status: 201,
+  run: async ({ app, params }) => {
+    const person = await personNamed(app, params);
+    return person ? { id: person.id, link: await joinLink(app.auth, app.baseUrl, person.id), hours: JOIN_HOURS } : noPerson;
+  },
+});
+
+const changePerson = operationTaking<FromSchema<typeof changePersonSchema>>(changePersonSchema, {
+  method: 'PUT',
+  path: '/people/{id}',
+  summary: "Change somebody's role",
+  needs: 'owner',
+  scope: null,
+  run: async ({ app, params, body }) => {
+    const person = await personNamed(app, params);
+    if (!person) return noPerson;
+    return (await changeRole(app.db, person.id, body.role)) ? { id: person.id, role: body.role } : lastOwner;
+  },
+});
+
+const removeFromList = operation({
+  method: 'DELETE',
+  path: '/people/{id}',
+  summary: 'Remove somebody, with all sessions and tokens',
+  needs: 'owner',
+  scope: null,
+  run: async ({ app, params }) => {
+    const person = await personNamed(app, params);
+    if (!person) return noPerson;
+    return (await removePerson(app.db, person.id)) ? { id: person.id } : lastOwner;
+  },
+});
+
+const endSessions = operation({
+  method: 'DELETE',
+  path: '/people/{id}/sessions',
+  summary: 'End all sessions of somebody',
+  needs: 'owner',
+  scope: null,
+  run: async ({ app, params }) => {
+    const person = await personNamed(app, params);
+    if (!person) return noPerson;
+    await (await app.auth.$context).internalAdapter.deleteUserSessions(person.id);
+    return { id: person.id };
+  },
+});
+
+const listTokens = operation({
+  method: 'GET',
+  path: '/tokens',
+  summary: 'Your own bearer tokens',
+  needs: 'reader',
+  scope: null,
+  run: async ({ app, viewer }) => ({ tokens: await tokensOf(app.db, viewer.id) }),
+});
+
+const createToken = operationTaking<FromSchema<typeof newTokenSchema>>(newTokenSchema, {
+  method: 'POST',
+  path: '/tokens',
+  summary: 'Make a bearer token; it is shown this once',
+  needs: 'reader',
+  scope: null,
+  status: 201,
+  run: async ({ app, viewer, body }) => {
+    const token = `shelf_${newKey()}`;
+    const id = randomUUID();
+    await insertToken(app.db, { id, userId: viewer.id, name: body.name.trim(), hash: hashOfKey(token), scopes: body.scopes });
+    return { id, token };
+  },
+});
+
+const endToken = operation({
+  method: 'DELETE',
+  path: '/tokens/{id}',
+  summary: 'Revoke one of your tokens',
+  needs: 'reader',
+  scope: null,
+  run: async ({ app, viewer, params }) => {
+    const id = params['id'] ?? '';
+    const isThere = /^[0-9a-f-]{36}$/.test(id) && (await revokeToken(app.db, id, viewer.id));
+    return isThere ? { id } : refusal('not-found', 'There is no such token of yours.');
+  },
+});
+
+const changeOrganisation = operationTaking<FromSchema<typeof organisationSchema>>(organisationSchema, {
+  method: 'PUT',
+  path: '/organisation',
+  summary: 'Change the name and the currency of the organisation',
+  needs: 'owner',
+  scope: null,
+  run: async ({ app, body }) => {
+    const { isDemo } = await organisation(app.db);
+    await saveOrganisation(app.db, { ...body, name: body.name.trim(), isDemo });
+    return { ...body };
+  },
+});
+
+export const access = [listPeople, addPerson, linkAgain, changePerson, removeFromList, endSessions, listTokens, createToken, endToken, changeOrganisation];

@@ -1,0 +1,46 @@
+import { betterAuth } from 'better-auth';
+import type { Database } from '../../store/database';
+import { entryPlugin } from './entryPlugin';
+
+/** The header in which our own server passes on who is at the other end. Never trusted from outside: it is overwritten. */
+export const CLIENT_HEADER = 'x-shelf-client';
+
+/** Sessions last a month, and are renewed daily while used. */
+const MONTH_SECONDS = 30 * 24 * 3600;
+const DAY_SECONDS = 24 * 3600;
+
+export interface AuthSettings {
+  readonly baseUrl: string;
+  readonly secret: string;
+}
+
+/** Accounts, passwords and sessions. Nobody signs up by himself: people come in by one-time keys. */
+export function createAuth(db: Database, { baseUrl, secret }: AuthSettings) {
+  const { port } = new URL(baseUrl);
+  return betterAuth({
+    database: { db, type: 'postgres', schemaName: 'auth', transaction: true },
+    baseURL: baseUrl,
+    basePath: '/api/auth',
+    secret,
+    trustedOrigins: [`http://127.0.0.1:${port}`, `http://localhost:${port}`],
+    telemetry: { enabled: false },
+    emailAndPassword: { enabled: true, disableSignUp: true, minPasswordLength: 10, maxPasswordLength: 200, revokeSessionsOnPasswordReset: true },
+    user: { additionalFields: { role: { type: 'string', required: true, defaultValue: 'reader', input: false } } },
+    session: { expiresIn: MONTH_SECONDS, updateAge: DAY_SECONDS, cookieCache: { enabled: false } },
+    advanced: { cookiePrefix: 'patient-shelf', ipAddress: { ipAddressHeaders: [CLIENT_HEADER] } },
+    rateLimit: {
+      enabled: true,
+      storage: 'database',
+      window: 60,
+      max: 200,
+      customRules: { '/sign-in/email': { window: 60, max: 10 }, '/entry': { window: 60, max: 20 }, '/change-password': { window: 60, max: 10 } },
+    },
+    logger: { level: 'error' },
+    plugins: [entryPlugin()],
+  });
+}
+
+export type Auth = ReturnType<typeof createAuth>;
+
+/** All of the library's paths that are open to a browser; every other one answers "not found". */
+export const AUTH_PATHS = ['/sign-in/email', '/sign-out', '/entry', '/change-password', '/list-sessions', '/revoke-session', '/revoke-other-sessions'] as const;

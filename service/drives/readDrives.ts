@@ -1,0 +1,121 @@
+import { poolsOf } from '../../core/unit/state';
+import { serialKey } from '../../core/drive/serial';
+import type { DriveEvent } from '../../core/driveLife/event';
+import type { UnitEvent } from '../../core/unit/event';
+import { driveLedger } from '../../core/world/ledger';
+import type { DriveLife } from '../../core/driveLife/life';
+import { driveEventWords } from '../../core/driveLife/driveEventWords';
+import { eventWords } from '../../core/record/eventWords';
+import { countLives, lifeOf, listLives, livesOfLot, type ListedDrive, type PlaceKind } from '../../store/driveLives';
+import { listOrders, type DriveOrder } from '../../store/orders';
+import { papersOf, type Paper } from '../../store/papers';
+import { readingDays, type ReadingDay } from '../../store/readings';
+import { entriesAbout, entriesOf, takenBackActs } from '../../store/acts';
+import { unitById } from '../../store/units';
+import type { Metric } from '../../schemas/metrics';
+import type { App } from '../app';
+
+export type { DriveOrder, PlaceKind };
+
+export interface DriveList {
+  readonly drives: readonly ListedDrive[];
+  /** How many there are in each kind of place. */
+  readonly counts: Readonly<Partial<Record<PlaceKind, number>>>;
+}
+
+/** Drives by serial, a page at a time. */
+export async function readDrives(app: App, place: PlaceKind | undefined, from: number, most: number): Promise<DriveList> {
+  const [drives, counts] = await Promise.all([listLives(app.db, place, from, most), countLives(app.db)]);
+  return { drives, counts };
+}
+
+/** One line of a drive's life: its own, or its unit's about it. */
+export interface DriveLine {
+  readonly seq: number;
+  readonly act: string;
+  readonly happenedAt: string;
+  readonly recordedBy: string;
+  readonly words: string;
+  readonly isWithdrawn: boolean;
+  /** Set when a unit says it. */
+  readonly unit?: { readonly id: string; readonly name: string };
+}
+
+export interface DrivePage {
+  readonly version: number;
+  readonly life: DriveLife;
+  readonly condition: string | null;
+  readonly note?: string;
+  readonly pool: string | null;
+  readonly role: 'member' | 'spare' | 'idle' | null;
+  /** Newest first. */
+  readonly ledger: readonly DriveLine[];
+  readonly readings: Readonly<Partial<Record<Metric, ReadingDay[]>>>;
+  readonly sameLot: readonly ListedDrive[];
+  readonly papers: readonly Paper[];
+}
+
+/** Entries of units about a drive that its page shows. */
+const MOST_ENTRIES = 200;
+const MOST_DAYS = 800;
+const MOST_SAME_LOT = 60;
+
+/** A drive over its life; `null` when nobody knows of it. */
+export async function readDrive(app: App, named: string): Promise<DrivePage | null> {
+  const serial = serialKey(named);
+  const stored = await lifeOf(app.db, serial);
+  if (!stored) return null;
+  const { life, version } = stored;
+  const { where, drive } = life;
+  const [own, said, readings, sameLot, papers, unit] = await Promise.all([
+    entriesOf<DriveEvent>(app.db, driveLedger(serial)),
+    entriesAbout(app.db, serial, MOST_ENTRIES),
+    readingDays(app.db, serial, MOST_DAYS),
+    drive.lot === undefined ? Promise.resolve([]) : livesOfLot(app.db, drive.lot, MOST_SAME_LOT),
+    papersOf(app.db, { serial }),
+    where.kind === 'bay' ? unitById(app.db, where.unit) : Promise.resolve(undefined),
+  ]);
+  const takenBack = await takenBackActs(app.db, driveLedger(serial));
+  const ofUnits = new Set(own.flatMap(({ event, act }) => (event.kind === 'fitted' || event.kind === 'taken-out' ? act : [])));
+  const lines: DriveLine[] = [
+    // What its unit says in its own words is not said twice.
+    ...own
+      .filter(({ event, act }) => !ofUnits.has(act) && !(event.kind === 'taken-back' && ofUnits.has(event.act)))
+      .map(({ seq, act, happenedAt, recordedBy, event }) => ({
+        seq,
+        act,
+        happenedAt,
+        recordedBy,
+        words: driveEventWords(event),
+        isWithdrawn: takenBack.has(act),
+      })),
+    ...said.map(({ seq, act, happenedAt, recordedBy, event, unit: id, unitName, isTakenBack }) => ({
+      seq,
+      act,
+      happenedAt,
+      recordedBy,
+      words: eventWords(event as UnitEvent),
+      isWithdrawn: isTakenBack,
+      unit: { id, name: unitName },
+    })),
+  ];
+  const standing = unit?.state.drives[serial];
+  const pool =
+    unit && poolsOf(unit.state).find(({ spares, bands }) => spares.includes(serial) || bands.some(({ members }) => members.includes(serial)));
+  return {
+    version,
+    life,
+    condition: standing?.condition ?? null,
+    ...(standing?.note === undefined ? {} : { note: standing.note }),
+    pool: pool?.name ?? null,
+    role: unit === undefined ? null : !pool ? 'idle' : pool.spares.includes(serial) ? 'spare' : 'member',
+    ledger: lines.sort((a, b) => (a.happenedAt < b.happenedAt ? 1 : a.happenedAt > b.happenedAt ? -1 : b.seq - a.seq)),
+    readings,
+    sameLot: sameLot.filter((other) => other.life.serial !== serial),
+    papers,
+  };
+}
+
+export function readOrders(app: App): Promise<DriveOrder[]> {
+  return listOrders(app.db);
+}

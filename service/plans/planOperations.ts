@@ -1,0 +1,151 @@
+import { randomUUID } from 'node:crypto';
+import { dryRun } from '../../core/plan/dryRun';
+import { keyed } from '../../core/drive/keyed';
+import { actingOn, makePlan, type WishOf } from '../../core/plan/makePlan';
+import type { PlanBody } from '../../core/plan/plan';
+import { planRisk, type PlanRisk } from '../../core/plan/timeline';
+import { rescueOf } from '../../core/rescue/rescueOf';
+import { startPlan } from '../../core/plan/run/startPlan';
+import type { PlanRun } from '../../core/planRun/planRun';
+import type { UnitEvent } from '../../core/unit/event';
+import { poolOfDrive } from '../../core/unit/state';
+import { unitLedger } from '../../core/world/ledger';
+import { own } from '../../core/value/own';
+import { isRefusal, type Refusal } from '../../core/value/refusal';
+import { JOBS, type PlanJob } from '../../schemas/plan';
+import { planAskedSchema, planStartSchema } from '../../schemas/record';
+import { lifeOf } from '../../store/driveLives';
+import { usedOf } from '../../store/readings';
+import { entriesOf } from '../../store/acts';
+import { allPlans } from '../../store/plans';
+import { testedModels } from '../../store/testedModels';
+import type { StoredUnit } from '../../store/units';
+import type { App } from '../app';
+import { driveFacts } from '../drives/driveFacts';
+import { operation, operationTaking } from '../door/operation';
+import { inOnePiece } from '../ledgers/inOnePiece';
+import { actOf, expectsUnit } from '../ledgers/asked';
+import { commandIn } from '../ledgers/command';
+import { planAnswer, steps } from './stepOperations';
+import { findUnit } from '../units/unitOperations';
+
+/** A wish as it was sent: the schema of its job has checked it. */
+type Wish = WishOf[PlanJob];
+
+/** The plan for a wish, with what is on record: tested drives, how full the pool is, what the drawers say of the drive. */
+async function planned(app: App, unit: StoredUnit, job: PlanJob, sent: Wish): Promise<PlanBody | Refusal> {
+  const wish = keyed(sent, '/wish');
+  if (isRefusal(wish)) return wish;
+  const verdicts = new Map((await testedModels(app.db)).map(({ model, verdict }) => [model.toLowerCase(), verdict]));
+  const tested = (model: string): 'works' | 'avoid' | undefined => verdicts.get(model.toLowerCase());
+  const events = job === 'rescue' ? await entriesOf<UnitEvent>(app.db, unitLedger(unit.id)) : [];
+  const known = 'drive' in wish && wish.drive.serial !== undefined ? await lifeOf(app.db, wish.drive.serial) : undefined;
+  const drive = 'drive' in wish ? { ...wish.drive, ...(known ? driveFacts(known.life) : {}) } : undefined;
+  const share = 'usedShare' in wish ? undefined : await usedShareOf(app, unit, wish);
+  const whole = { ...wish, tested, ...(drive === undefined ? {} : { drive }), ...(share === undefined ? {} : { usedShare: share }) } as Wish;
+  const plan = makePlan(job, unit.state, whole, events, randomUUID);
+  return isRefusal(plan) ? { ...plan, pointer: `/wish${plan.pointer ?? ''}` } : actingOn(plan, unit.id);
+}
+
+async function usedShareOf(app: App, { state }: StoredUnit, wish: Wish): Promise<number | undefined> {
+  const pool = 'pool' in wish && typeof wish.pool === 'string' ? own(state.pools, wish.pool) : 'serial' in wish ? poolOfDrive(state, wish.serial) : undefined;
+  const used = pool && (await usedOf(app.db, [pool.id]))[pool.id];
+  return pool && used !== undefined ? Math.min(1, used / pool.shownBytes) : undefined;
+}
+
+/** A dry run as it goes out: what every step would do, without the states in between, and what that risks. */
+function shownRun({ state }: StoredUnit, plan: PlanBody, now: Date): { readonly dryRun: object[]; readonly risks: readonly PlanRisk[] } {
+  const run = dryRun(state, plan, now.toISOString());
+  const risks = Object.keys(state.pools).flatMap((pool) => planRisk(state, run, pool, now.toISOString()) ?? []);
+  return {
+    dryRun: run.map((step) => {
+      if (step.kind === 'dry-stop') return step;
+      const { after: _state, ...rest } = step;
+      return rest;
+    }),
+    risks,
+  };
+}
+
+const SUMMARIES: Readonly<Record<PlanJob, string>> = {
+  commission: 'The plan that takes a unit from its box to its first backup',
+  replace: 'The plan to replace one drive, in its bay or through a free one',
+  'replace-all': 'The plan to replace every member by a larger drive, one at a time',
+  'spare-in': 'The plan when a spare takes over and is replaced itself',
+  'came-back': 'The plan for a drive that dropped out and is there again',
+  rescue: 'The plan for a pool that has lost more than it may, or a unit that offers only to erase',
+};
+
+const tries = JOBS.map((job) =>
+  operationTaking<{ readonly unit: string; readonly wish: Wish }>(planAskedSchema(job), {
+    method: 'POST',
+    path: `/plans/${job}`,
+    summary: `${SUMMARIES[job]}, tried without recording anything`,
+    needs: 'reader',
+    scope: 'read',
+    run: async ({ app, body, now }) => {
+      const unit = await findUnit(app, body.unit);
+      if (isRefusal(unit)) return { ...unit, pointer: '/unit' };
+      const plan = await planned(app, unit, job, body.wish);
+      return isRefusal(plan) ? plan : { plan, ...shownRun(unit, plan, now) };
+    },
+  }),
+);
+
+const start = operationTaking<{ readonly expectedVersion: number; readonly act?: string; readonly job: PlanJob; readonly wish: Wish }>(planStartSchema, {
+  method: 'POST',
+  path: '/units/{id}/plans',
+  summary: 'Begin a plan',
+  needs: 'keeper',
+  scope: 'write',
+  status: 201,
+  run: async (asked) => {
+    const { app, params, body, now } = asked;
+    const unit = await findUnit(app, params['id']);
+    if (isRefusal(unit)) return unit;
+    const plan = await planned(app, unit, body.job, body.wish);
+    if (isRefusal(plan)) return plan;
+    const act = actOf({ ...asked, body: body.act === undefined ? {} : { act: body.act } }, [], expectsUnit(unit.id, body.expectedVersion));
+    if (isRefusal(act)) return act;
+    const { id, by, happenedAt, expects } = act;
+    // A plan goes by the act it was begun with.
+    const command = { id, by, happenedAt, now: now.toISOString(), plan: id, units: [unit.id], expects };
+    const result = await inOnePiece(app.db, (work) => commandIn(work, { ...command, make: (world) => startPlan(world, id, [unit.id], plan) }));
+    return isRefusal(result) ? { ...result, pointer: result.code === 'version-conflict' ? '/expectedVersion' : '/job' } : planAnswer(result, id, unit.id);
+  },
+});
+
+export interface ListedPlan {
+  readonly id: string;
+  readonly unit: string;
+  readonly unitName: string;
+  readonly run: PlanRun;
+}
+
+/** Every plan, those under way first, then the newest. */
+export async function readPlans(app: App): Promise<ListedPlan[]> {
+  return (await allPlans(app.db)).map(({ id, run, unitNames }) => ({ id, unit: run.units[0] ?? '', unitName: unitNames[0] ?? '', run }));
+}
+
+const list = operation({
+  method: 'GET',
+  path: '/plans',
+  summary: 'Every plan, those under way first',
+  needs: 'reader',
+  scope: 'read',
+  run: async ({ app }) => ({ plans: await readPlans(app) }),
+});
+
+const rescueDesk = operation({
+  method: 'GET',
+  path: '/units/{id}/rescue',
+  summary: 'The rescue desk: what not to touch, which drives are kept and in what order they are tried, by the ledger',
+  needs: 'reader',
+  scope: 'read',
+  run: async ({ app, params }) => {
+    const unit = await findUnit(app, params['id']);
+    return isRefusal(unit) ? unit : rescueOf(unit.state, await entriesOf<UnitEvent>(app.db, unitLedger(unit.id)));
+  },
+});
+
+export const plans = [...tries, start, ...steps, list, rescueDesk];

@@ -1,0 +1,264 @@
+import { randomUUID } from 'node:crypto';
+import type { FromSchema } from 'json-schema-to-ts';
+import type { Interlock } from '../../core/plan/interlock';
+import { doStep, type StepStopped } from '../../core/plan/run/doStep';
+import { endPlan, pausePlan } from '../../core/plan/run/endPlan';
+import { skipStep, whyNotBack } from '../../core/plan/run/leaveStep';
+import type { Made } from '../../core/plan/run/runOf';
+import type { PlanRun } from '../../core/planRun/planRun';
+import { nextStep } from '../../core/planRun/progress';
+import type { StepEvidence } from '../../core/plan/plan';
+import type { PlanEvent } from '../../core/planRun/applyToPlan';
+import { isRefusal, refusal, type Refusal } from '../../core/value/refusal';
+import type { World } from '../../core/world/world';
+import { planLedger, unitLedger } from '../../core/world/ledger';
+import type { Override } from '../../schemas/plan';
+import { backSchema, endSchema, pauseSchema, sheetSchema, skipSchema, stepSchema } from '../../schemas/record';
+import { entriesOf, loadLedgers, takenBackActs } from '../../store/acts';
+import type { Work } from '../../store/database';
+import { lifeOf } from '../../store/driveLives';
+import { papersOf } from '../../store/papers';
+import { planById, type StoredPlan } from '../../store/plans';
+import type { App } from '../app';
+import { driveFacts } from '../drives/driveFacts';
+import { inOnePiece } from '../ledgers/inOnePiece';
+import { expectsUnit } from '../ledgers/asked';
+import { commandIn, type Stopped } from '../ledgers/command';
+import type { Done } from '../ledgers/save';
+import { takeBackActIn } from '../ledgers/takeBackAct';
+import { momentOf } from '../door/moment';
+import { operation, operationTaking, type Asked, type Operation } from '../door/operation';
+import { findUnit, recorded } from '../units/unitOperations';
+import { actorOf, mayAct } from '../access/viewer';
+import { worldOf } from '../../core/world/world';
+
+/** What is done in a plan that is under way. */
+
+interface InRun {
+  readonly unit: string;
+  readonly plan: StoredPlan;
+}
+
+/** The unit and the plan an address names. */
+export async function findRun(app: App, unitId: string | undefined, plan: string | undefined): Promise<InRun | Refusal> {
+  const unit = await findUnit(app, unitId);
+  if (isRefusal(unit)) return unit;
+  const found = plan !== undefined && /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/.test(plan) ? await planById(app.db, plan) : undefined;
+  return found?.run.units.includes(unit.id) === true ? { unit: unit.id, plan: found } : refusal('not-found', 'There is no such plan.');
+}
+
+/** The answer to what was done in a plan: the unit as it is now, how far the plan is, and which step is next. */
+export function planAnswer(result: Done | Stopped, plan: string, unit: string): object | Refusal {
+  if (result.kind === 'stopped') return stopped(result, unit);
+  const now = result.units.find(({ id }) => id === unit);
+  const run = result.plans.find(({ id }) => id === plan)?.run;
+  return { ...(now ? recorded(result, now) : { act: result.act }), plan, ...(run ? { run, next: nextStep(run)?.id ?? null } : {}) };
+}
+
+/** What stops a step, as an answer; the ledger remembers that it was tried. */
+function stopped({ interlocks, done }: Stopped, unit: string): Refusal {
+  const version = done.units.find(({ id }) => id === unit)?.version;
+  return { ...stopWords(interlocks), more: { interlocks, version } };
+}
+
+function stopWords(interlocks: readonly Interlock[]): Refusal {
+  const [first] = interlocks as readonly [Interlock, ...Interlock[]];
+  return refusal(first.code, `${interlocks.map(({ sentence }) => sentence).join(' ')} ${first.back}`, '/evidence');
+}
+
+interface Sent {
+  readonly expectedVersion: number;
+  readonly act?: string;
+}
+
+/** An operation on a plan under way: a command of core on the ledgers as they are when they are held. */
+function inPlan<B extends Sent>(
+  schema: object,
+  path: string,
+  summary: string,
+  make: (asked: Asked<B>, plan: string, happenedAt: string) => Promise<((world: World) => Made | StepStopped | Refusal) | Refusal>,
+): Operation {
+  return operationTaking<B>(schema, {
+    method: 'POST',
+    path: `/units/{id}/plans/{plan}/${path}`,
+    summary,
+    needs: 'keeper',
+    scope: 'write',
+    status: 201,
+    run: async (asked) => {
+      const { app, viewer, params, body, now } = asked;
+      const found = await findRun(app, params['id'], params['plan']);
+      if (isRefusal(found)) return found;
+      const { unit, plan } = found;
+      const given = momentOf((body as { readonly happenedAt?: string }).happenedAt, now);
+      if (isRefusal(given)) return given;
+      // The clock of a browser and ours differ by seconds.
+      const happenedAt = inItsMinute(given, latestOf(plan.run));
+      const command = await make(asked, plan.id, happenedAt);
+      if (isRefusal(command)) return command;
+      const result = await inOnePiece(app.db, (work) =>
+        commandIn(work, {
+          id: body.act?.toLowerCase() ?? randomUUID(),
+          by: actorOf(viewer),
+          happenedAt,
+          now: now.toISOString(),
+          plan: plan.id,
+          units: plan.run.units,
+          expects: expectsUnit(unit, body.expectedVersion),
+          make: command,
+        }),
+      );
+      return isRefusal(result) ? result : planAnswer(result, plan.id, unit);
+    },
+  });
+}
+
+interface StepBody extends Sent {
+  readonly step: string;
+  readonly evidence: StepEvidence;
+  readonly happenedAt?: string;
+  readonly override?: Override;
+}
+
+/** The command for one step, with what is recorded of the drive in hand; a picture is one of the unit's papers. */
+async function stepCommand(
+  app: App,
+  unit: string,
+  plan: string,
+  { step, evidence, override }: Pick<StepBody, 'step' | 'evidence' | 'override'>,
+  happenedAt: string,
+  isOwner: boolean,
+): Promise<((world: World) => Made | StepStopped | Refusal) | Refusal> {
+  if (evidence.kind === 'picture' && !(await papersOf(app.db, { unit })).some(({ id }) => id === evidence.paper))
+    return refusal('paper-unknown', 'This picture is not among the papers of the unit.', '/evidence/paper');
+  const life = evidence.kind === 'serial' ? await lifeOf(app.db, evidence.serial) : undefined;
+  const known = life === undefined ? {} : { known: driveFacts(life.life) };
+  return (world) => doStep(world, { plan, step, evidence, happenedAt, isOwner, ...known, ...(override === undefined ? {} : { override }) });
+}
+
+const step = inPlan<StepBody>(
+  stepSchema,
+  'steps',
+  'Do a step, with the evidence it asks for; what it changes is recorded with it, or neither is. A step that must not be done is refused with what would be lost and the way back, and that is recorded',
+  async ({ app, viewer, params, body }, plan, happenedAt) => stepCommand(app, params['id'] ?? '', plan, body, happenedAt, mayAct(viewer, 'owner')),
+);
+
+const enterSheet = operationTaking<FromSchema<typeof sheetSchema>>(sheetSchema, {
+  method: 'POST',
+  path: '/units/{id}/plans/{plan}/sheet',
+  summary: 'Enter a sheet filled in by hand: steps in order, each with its time and judged at it; all of them or none',
+  needs: 'keeper',
+  scope: 'write',
+  status: 201,
+  run: async ({ app, viewer, params, body, now }) => {
+    const found = await findRun(app, params['id'], params['plan']);
+    if (isRefusal(found)) return found;
+    const { unit, plan } = found;
+    const result = await inOnePiece(app.db, (work) => enterRows(app, work, found, body, { by: actorOf(viewer), now }));
+    return isRefusal(result) ? result : planAnswer(result, plan.id, unit);
+  },
+});
+
+/** Row by row, each an act of its own at its own time; the first that may not be leaves nothing of the sheet behind. */
+async function enterRows(
+  app: App,
+  work: Work,
+  { unit, plan }: InRun,
+  { expectedVersion, steps: rows }: FromSchema<typeof sheetSchema>,
+  { by, now }: { readonly by: ReturnType<typeof actorOf>; readonly now: Date },
+): Promise<Done | Refusal> {
+  let before = latestOf(plan.run);
+  let above: string | null = null;
+  let done: Done | Refusal = refusal('nothing-to-record', 'There is nothing to record.', '/steps');
+  for (const [i, row] of rows.entries()) {
+    const here = (no: Refusal): Refusal => ({ ...no, pointer: no.code === 'version-conflict' ? '/expectedVersion' : `/steps/${String(i)}${no.pointer ?? ''}` });
+    const given = momentOf(row.happenedAt, now);
+    if (isRefusal(given)) return here(given);
+    const happenedAt = inItsMinute(given, before);
+    if (above !== null && happenedAt < above) return here(refusal('out-of-order', 'It lies before the step above it.', '/happenedAt'));
+    const make = await stepCommand(app, unit, plan.id, { step: row.step, evidence: row.evidence as StepEvidence }, happenedAt, false);
+    if (isRefusal(make)) return here(make);
+    const expects = i === 0 ? expectsUnit(unit, expectedVersion) : [];
+    const result = await commandIn(work, { id: randomUUID(), by, happenedAt, now: now.toISOString(), plan: plan.id, units: plan.run.units, expects, make });
+    if (isRefusal(result)) return here(result);
+    if (result.kind === 'stopped') return here({ ...stopWords(result.interlocks), more: { interlocks: result.interlocks } });
+    done = result;
+    above = happenedAt;
+    if (happenedAt > before) before = happenedAt;
+  }
+  return done;
+}
+
+/** When the plan was last touched. */
+function latestOf({ startedAt, done }: PlanRun): string {
+  return Object.values(done).reduce((latest, { at: time }) => (time > latest ? time : latest), startedAt);
+}
+
+/** A sheet knows the minute, not the second, and clocks differ: within one minute, what is written later happened later. */
+function inItsMinute(given: string, before: string): string {
+  const earlier = Date.parse(before) - Date.parse(given);
+  return earlier > 0 && earlier < 60_000 ? before : given;
+}
+
+const pause = inPlan<FromSchema<typeof pauseSchema>>(
+  pauseSchema,
+  'pause',
+  'Let a plan rest, with words for whoever goes on; the next step done ends the rest',
+  ({ body: { note } }, plan) => Promise.resolve((world) => pausePlan(world, { plan, note })),
+);
+
+const skip = inPlan<FromSchema<typeof skipSchema>>(skipSchema, 'skips', 'Leave a step out, with the reason; only steps that may be', ({ body }, plan) =>
+  Promise.resolve((world) => skipStep(world, { plan, step: body.step, reason: body.reason })),
+);
+
+const end = inPlan<FromSchema<typeof endSchema>>(
+  endSchema,
+  'end',
+  'Finish a plan whose steps are done, or stop one half-way',
+  ({ body: { how, note } }, plan) => Promise.resolve((world) => endPlan(world, { plan, how, note })),
+);
+
+const goBack = operationTaking<FromSchema<typeof backSchema>>(backSchema, {
+  method: 'POST',
+  path: '/units/{id}/plans/{plan}/back',
+  summary: 'Take a step back: the whole act it was done by, with all it changed',
+  needs: 'keeper',
+  scope: 'write',
+  status: 201,
+  run: async ({ app, viewer, params, body, now }) => {
+    const found = await findRun(app, params['id'], params['plan']);
+    if (isRefusal(found)) return found;
+    const { unit, plan } = found;
+    const result = await inOnePiece(app.db, async (work) => {
+      const name = planLedger(plan.id);
+      const [entries, gone] = [await entriesOf<PlanEvent>(work, name), await takenBackActs(work, name)];
+      const no = whyNotBack(worldOf(await loadLedgers(work, [name, unitLedger(unit)], '9999')), plan.id, body.step);
+      if (no) return no;
+      const entry = entries.findLast(
+        ({ act, event }) => !gone.has(act) && (event.kind === 'step-done' || event.kind === 'step-skipped') && event.step === body.step,
+      );
+      if (!entry) return refusal('step-not-done', 'This step has not been done.', '/step');
+      const id = body.act?.toLowerCase() ?? randomUUID();
+      const back = { id, act: entry.act, by: actorOf(viewer), happenedAt: now.toISOString(), reason: 'step taken back' };
+      return takeBackActIn(work, { ...back, expects: expectsUnit(unit, body.expectedVersion) });
+    });
+    if (isRefusal(result)) return { ...result, pointer: result.code === 'version-conflict' ? '/expectedVersion' : '/step' };
+    return planAnswer(result, plan.id, unit);
+  },
+});
+
+const getPlan = operation({
+  method: 'GET',
+  path: '/units/{id}/plans/{plan}',
+  summary: 'A plan: its steps, what is done of them and with what evidence',
+  needs: 'reader',
+  scope: 'read',
+  run: async ({ app, params }) => {
+    const found = await findRun(app, params['id'], params['plan']);
+    if (isRefusal(found)) return found;
+    const { id, version, run } = found.plan;
+    return { id, version, run, next: nextStep(run)?.id ?? null };
+  },
+});
+
+export const steps = [step, enterSheet, skip, goBack, pause, end, getPlan];

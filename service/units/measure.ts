@@ -1,0 +1,22 @@
+import { ERROR_METRICS } from '../../core/upkeep/need';
+import type { Work } from '../../store/database';
+import { addReadings, type Reading } from '../../store/readings';
+import { unitLedger } from '../../core/world/ledger';
+import { lockLedgers } from '../../store/acts';
+import { unitById } from '../../store/units';
+import { projectReckoned } from '../ledgers/project';
+
+/** Readings by which something may need hands. */
+const TELLING: ReadonlySet<string> = new Set(['used-bytes', ...ERROR_METRICS]);
+
+/** Adds readings, and makes what needs hands anew where a fill or a count of errors has changed. Returns how many were new. */
+export async function addMeasured(work: Work, readings: readonly Reading[]): Promise<number> {
+  const added = await addReadings(work, readings);
+  const told = [...new Set(readings.flatMap(({ unit, metric }) => (TELLING.has(metric) ? unit : [])))];
+  await lockLedgers(work, told.map(unitLedger));
+  for (const id of told) {
+    const unit = await unitById(work, id);
+    if (unit) await projectReckoned(work, unit);
+  }
+  return added;
+}

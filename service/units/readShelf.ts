@@ -1,0 +1,55 @@
+import type { NeedForHands } from '../../core/upkeep/need';
+import { usedOf } from '../../store/readings';
+import { cardsFrom, needsNow, sitesOf, waitsNow, type PlaceCount, type StoredCard, type StoredWait } from '../../store/shelf';
+import type { Message } from '../../store/messages';
+import type { App } from '../app';
+import { readMessages } from '../upkeep/messages';
+
+export interface CardOnShelf extends StoredCard {
+  /** Bytes used by pool, as last read. */
+  readonly used: Readonly<Record<string, number>>;
+}
+
+export interface Shelf {
+  readonly units: readonly CardOnShelf[];
+  readonly sites: readonly PlaceCount[];
+  readonly needs: readonly NeedForHands[];
+  /** How many need hands in all. */
+  readonly needsTotal: number;
+  /** What people were told lately, newest first. */
+  readonly messages: readonly Message[];
+}
+
+const MOST_MESSAGES = 4;
+
+/** A page of units with their latest fill, and what needs hands most. */
+export async function readShelf(app: App, now: Date, site: string | undefined, from: number, most: number, mostNeeds: number): Promise<Shelf> {
+  const [cards, sites, { needs, total }, messages] = await Promise.all([
+    cardsFrom(app.db, site, from, most),
+    sitesOf(app.db),
+    readNeeds(app, now, mostNeeds),
+    readMessages(app, now, MOST_MESSAGES),
+  ]);
+  const used = await usedOf(
+    app.db,
+    cards.flatMap(({ card }) => card.pools.map(({ id }) => id)),
+  );
+  const ofCard = ({ card }: StoredCard): Record<string, number> =>
+    Object.fromEntries(card.pools.flatMap(({ id }) => (used[id] === undefined ? [] : [[id, used[id]]])));
+  return { units: cards.map((card) => ({ ...card, used: ofCard(card) })), sites, needs, needsTotal: total, messages };
+}
+
+/** What needs hands now. */
+export function readNeeds(app: App, now: Date, most: number, unit?: string): Promise<{ readonly needs: NeedForHands[]; readonly total: number }> {
+  return needsNow(app.db, now.toISOString(), most, unit);
+}
+
+export type Wait = StoredWait;
+
+/** Waits shown at the foot of every page. */
+const MOST_WAITS = 8;
+
+/** What is being waited for, over all units. */
+export function readWaits(app: App): Promise<Wait[]> {
+  return waitsNow(app.db, MOST_WAITS);
+}

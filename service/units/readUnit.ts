@@ -1,0 +1,55 @@
+import type { NeedForHands } from '../../core/upkeep/need';
+import { isRefusal } from '../../core/value/refusal';
+import { openPlansOf, type StoredPlan } from '../../store/plans';
+import { papersOf, type Paper } from '../../store/papers';
+import { fillOf, readingDays, usedOf, type Reading, type ReadingDay } from '../../store/readings';
+import type { UnitEvent } from '../../core/unit/event';
+import { unitLedger } from '../../core/world/ledger';
+import { newestEntries, takenBackActs, type LedgerRow } from '../../store/acts';
+import type { StoredUnit } from '../../store/units';
+import type { App } from '../app';
+import { readNeeds } from './readShelf';
+import { findUnit } from './unitOperations';
+
+export type { Reading, ReadingDay };
+
+export interface UnitPage extends StoredUnit {
+  readonly fill: readonly Reading[];
+  /** Newest first. */
+  readonly ledger: readonly LedgerRow<UnitEvent>[];
+  readonly hasMore: boolean;
+  /** Acts that no longer count. */
+  readonly withdrawn: ReadonlySet<string>;
+  readonly needs: readonly NeedForHands[];
+  /** Plans under way. */
+  readonly plans: readonly StoredPlan[];
+  readonly papers: readonly Paper[];
+  /** Days of used bytes by pool. */
+  readonly used: Readonly<Record<string, readonly ReadingDay[]>>;
+}
+
+const MOST_DAYS = 800;
+const MOST_NEEDS = 20;
+
+/** One unit with its newest entries, of some kinds or of all; `null` when there is none at this address. */
+export async function readUnit(app: App, id: string, now: Date, most: number, kinds?: readonly string[]): Promise<UnitPage | null> {
+  const unit = await findUnit(app, id);
+  if (isRefusal(unit)) return null;
+  const pools = Object.keys(unit.state.pools);
+  const [events, withdrawn, fill, { needs }, open, papers, ...days] = await Promise.all([
+    newestEntries<UnitEvent>(app.db, unitLedger(unit.id), most + 1, kinds),
+    takenBackActs(app.db, unitLedger(unit.id)),
+    fillOf(app.db, pools),
+    readNeeds(app, now, MOST_NEEDS, unit.id),
+    openPlansOf(app.db, unit.id),
+    papersOf(app.db, { unit: unit.id }),
+    ...pools.map((pool) => readingDays(app.db, pool, MOST_DAYS)),
+  ]);
+  const used = Object.fromEntries(pools.map((pool, i) => [pool, days[i]?.['used-bytes'] ?? []]));
+  return { ...unit, fill, ledger: events.slice(0, most), hasMore: events.length > most, withdrawn, needs, plans: open, papers, used };
+}
+
+/** Bytes used by each pool of a unit, as last read. */
+export function readUsed(app: App, { state }: StoredUnit): Promise<Readonly<Record<string, number>>> {
+  return usedOf(app.db, Object.keys(state.pools));
+}

@@ -1,0 +1,164 @@
+import type { FromSchema } from 'json-schema-to-ts';
+import { serialKey } from '../../core/drive/serial';
+import { lampsOf, decodeLamp } from '../../core/upkeep/decodeLamp';
+import { readStatement } from '../../core/record/readStatement';
+import { compareReport } from '../../core/report/compareReport';
+import { readReport } from '../../core/report/readReport';
+import type { UnitEvent } from '../../core/unit/event';
+import { marginsOf } from '../../core/unit/margin';
+import type { UnitState } from '../../core/unit/state';
+import { ledgersOf } from '../../core/world/consequences';
+import { record } from '../../core/world/record';
+import { worldOf } from '../../core/world/world';
+import { isRefusal, refusal } from '../../core/value/refusal';
+import { entriesSchema, previewSchema, readingsSchema, reportSchema, roundSchema, statementSchema } from '../../schemas/record';
+import { loadLedgers } from '../../store/acts';
+import type { Reading } from '../../store/readings';
+import type { StoredUnit } from '../../store/units';
+import { momentOf } from '../door/moment';
+import { operation, operationTaking } from '../door/operation';
+import { addMeasured } from './measure';
+import { actOf, expectsUnit, named, ofUnit } from '../ledgers/asked';
+import { recordAct, recordActIn } from '../ledgers/recordAct';
+import { inOnePiece } from '../ledgers/inOnePiece';
+import { findUnit, recorded } from './unitOperations';
+
+const previewEvent = operationTaking<FromSchema<typeof previewSchema>>(previewSchema, {
+  method: 'POST',
+  path: '/units/{id}/previews',
+  summary: 'What an event would change, and what must be heard before; records nothing',
+  needs: 'reader',
+  scope: 'read',
+  run: async (asked) => {
+    const { app, params, body } = asked;
+    const unit = await findUnit(app, params['id']);
+    if (isRefusal(unit)) return unit;
+    const act = actOf(asked, ofUnit(unit.id, [body.event as UnitEvent]));
+    if (isRefusal(act)) return act;
+    // Judged as it would be recorded, at its own moment and on what happened since; and nothing is saved.
+    const seen = record(worldOf(await loadLedgers(app.db, ledgersOf(act.entries), act.happenedAt)), act);
+    if (isRefusal(seen)) return named(seen, () => '/event');
+    const after = seen.ledgers.find(({ id }) => id === unit.id)?.state as UnitState;
+    return { version: unit.version, marginBefore: marginsOf(unit.state), marginAfter: marginsOf(after), hazards: seen.hazards };
+  },
+});
+
+const recordEntries = operationTaking<FromSchema<typeof entriesSchema>>(entriesSchema, {
+  method: 'POST',
+  path: '/units/{id}/entries',
+  summary: 'Record several things that belong together: all of them or none',
+  needs: 'keeper',
+  scope: 'write',
+  status: 201,
+  run: async (asked) => {
+    const { app, params, body } = asked;
+    const unit = await findUnit(app, params['id']);
+    if (isRefusal(unit)) return unit;
+    const act = actOf(asked, ofUnit(unit.id, body.events as UnitEvent[]), expectsUnit(unit.id, body.expectedVersion));
+    if (isRefusal(act)) return act;
+    const result = await recordAct(app.db, act);
+    return isRefusal(result) ? named(result, (entry) => `/events/${String(entry)}`) : recorded(result, result.units[0] as StoredUnit);
+  },
+});
+
+const statements = operationTaking<FromSchema<typeof statementSchema>>(statementSchema, {
+  method: 'POST',
+  path: '/units/{id}/statements',
+  summary: 'What a few words about a unit could mean, the likeliest first; records nothing',
+  needs: 'reader',
+  scope: 'read',
+  run: async ({ app, params, body }) => {
+    const unit = await findUnit(app, params['id']);
+    return isRefusal(unit) ? unit : { version: unit.version, meanings: readStatement(unit.state, body.text) };
+  },
+});
+
+const reports = operationTaking<FromSchema<typeof reportSchema>>(reportSchema, {
+  method: 'POST',
+  path: '/units/{id}/reports',
+  summary: "Hold what a unit's page reports, pasted, against the record; records nothing",
+  needs: 'reader',
+  scope: 'read',
+  run: async ({ app, params, body }) => {
+    const unit = await findUnit(app, params['id']);
+    if (isRefusal(unit)) return unit;
+    const report = readReport(body.text, unit.state);
+    return { version: unit.version, report, contradictions: compareReport(unit.state, report) };
+  },
+});
+
+const lamps = operation({
+  method: 'GET',
+  path: '/units/{id}/lamps',
+  summary: 'What can be seen and heard on this unit, what it means in its family, and what it means now',
+  needs: 'reader',
+  scope: 'read',
+  run: async ({ app, params }) => {
+    const unit = await findUnit(app, params['id']);
+    return isRefusal(unit) ? unit : { lamps: lampsOf(unit.state.profile).map(({ see }) => decodeLamp(unit.state, see)) };
+  },
+});
+
+const walkRound = operationTaking<FromSchema<typeof roundSchema>>(roundSchema, {
+  method: 'POST',
+  path: '/units/{id}/rounds',
+  summary: 'One unit of the evening round: lamps, drives seen, fill',
+  needs: 'keeper',
+  scope: 'write',
+  status: 201,
+  run: async (asked) => {
+    const { app, params, body, now } = asked;
+    const unit = await findUnit(app, params['id']);
+    if (isRefusal(unit)) return unit;
+    const at = now.toISOString();
+    const readings: Reading[] = [];
+    for (const [i, { pool: id, share }] of (body.used ?? []).entries()) {
+      const pool = unit.state.pools[id];
+      if (!pool) return refusal('pool-unknown', `${unit.state.name} has no pool ${id}.`, `/used/${String(i)}/pool`);
+      readings.push({ unit: unit.id, subject: id, metric: 'used-bytes', at, value: Math.round(share * pool.shownBytes) });
+    }
+    const { seen, signs, note } = body;
+    const event: UnitEvent = { kind: 'round-walked', signs, ...(seen === undefined ? {} : { seen }), ...(note === undefined || note === '' ? {} : { note }) };
+    const act = actOf(asked, ofUnit(unit.id, [event]), expectsUnit(unit.id, body.expectedVersion));
+    if (isRefusal(act)) return act;
+    const result = await inOnePiece(app.db, async (work) => {
+      const done = await recordActIn(work, act);
+      if (!isRefusal(done)) await addMeasured(work, readings);
+      return done;
+    });
+    return isRefusal(result) ? named(result, () => '') : recorded(result, result.units[0] as StoredUnit);
+  },
+});
+
+const addReadings = operationTaking<FromSchema<typeof readingsSchema>>(readingsSchema, {
+  method: 'POST',
+  path: '/readings',
+  summary: 'Add measured values, of pools and of drives; all of them or none',
+  needs: 'keeper',
+  scope: 'write',
+  status: 201,
+  mostCharacters: 10_000_000,
+  run: async ({ app, body, now }) => {
+    const readings: Reading[] = [];
+    const known = new Map<string, ReadonlySet<string>>();
+    for (const [i, { unit: id, subject, metric, at, value }] of body.readings.entries()) {
+      let subjects = known.get(id);
+      if (!subjects) {
+        const unit = await findUnit(app, id);
+        if (isRefusal(unit)) return refusal('unit-unknown', unit.sentence, `/readings/${String(i)}/unit`);
+        subjects = new Set([...Object.keys(unit.state.pools), ...Object.keys(unit.state.drives)]);
+        known.set(id, subjects);
+      }
+      const about = subjects.has(subject) ? subject : serialKey(subject);
+      if (!subjects.has(about))
+        return refusal('subject-unknown', `This unit has neither a pool nor a drive called ${subject}.`, `/readings/${String(i)}/subject`);
+      const moment = momentOf(at, now);
+      if (isRefusal(moment)) return { ...moment, pointer: `/readings/${String(i)}/at` };
+      readings.push({ unit: id, subject: about, metric, at: moment, value });
+    }
+    const added = await inOnePiece(app.db, (work) => addMeasured(work, readings));
+    return isRefusal(added) ? added : { added };
+  },
+});
+
+export const recordOperations = [previewEvent, recordEntries, statements, reports, lamps, walkRound, addReadings];

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
-import { expectedEvidence } from '../core/plan/dryRun';
-import { actingOn } from '../core/plan/makePlan';
-import { replacePlan, type ReplaceWish } from '../core/plan/replace';
+import { expectedEvidence } from '../core/plan/engine/dryRun';
+import { actingOn } from '../core/plan/makers/makePlan';
+import { replacePlan, type ReplaceWish } from '../core/plan/makers/replace';
 import { doStep } from '../core/plan/run/doStep';
 import { startPlan } from '../core/plan/run/startPlan';
 import type { UnitEvent } from '../core/unit/event';

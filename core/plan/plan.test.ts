@@ -10,10 +10,11 @@ import type { PlanRun } from '../planRun/planRun';
 import type { UnitState } from '../unit/state';
 import { canonicalJson } from '../value/canonicalJson';
 import { isRefusal } from '../value/refusal';
-import { commissionPlan, type CommissionWish } from './commission';
-import { dryRun, expectedEvidence } from './dryRun';
-import { attempt } from './attempt';
-import { eventsOfStep } from './eventsOfStep';
+import type { CommissionWish } from './makers/commission/commission';
+import { commissionPlan } from './makers/commission/commissionPlan';
+import { dryRun, expectedEvidence } from './engine/dryRun';
+import { attempt } from './engine/attempt';
+import { eventsOfStep } from './engine/eventsOfStep';
 import type { PlanBody, PlanStep } from './plan';
 import { leftOver, nextStep, waitsFor } from '../planRun/progress';
 

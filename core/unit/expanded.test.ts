@@ -10,7 +10,7 @@ import { isRefusal } from '../value/refusal';
 import { apply } from './apply';
 import type { UnitEvent } from './event';
 import { expanded } from './expanded';
-import { largestGuarded } from '../plan/replace';
+import { largestGuarded } from '../plan/makers/replace';
 import { poolCreated } from './poolCreated';
 import type { Pool, UnitState } from './state';
 

@@ -1,4 +1,4 @@
-import type { Interlock } from '../../core/plan/interlock';
+import type { Interlock } from '../../core/plan/engine/interlock';
 import type { StepStopped } from '../../core/plan/run/doStep';
 import type { Made } from '../../core/plan/run/runOf';
 import { isRefusal, refusal, type Refusal } from '../../core/value/refusal';

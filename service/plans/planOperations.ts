@@ -1,9 +1,9 @@
 import { randomUUID } from 'node:crypto';
-import { dryRun } from '../../core/plan/dryRun';
+import { dryRun } from '../../core/plan/engine/dryRun';
 import { keyed } from '../../core/drive/keyed';
-import { actingOn, makePlan, type WishOf } from '../../core/plan/makePlan';
+import { actingOn, makePlan, type WishOf } from '../../core/plan/makers/makePlan';
 import type { PlanBody } from '../../core/plan/plan';
-import { planRisk, type PlanRisk } from '../../core/plan/timeline';
+import { planRisk, type PlanRisk } from '../../core/plan/engine/timeline';
 import { rescueOf } from '../../core/rescue/rescueOf';
 import { startPlan } from '../../core/plan/run/startPlan';
 import type { PlanRun } from '../../core/planRun/planRun';

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import type { FromSchema } from 'json-schema-to-ts';
-import type { Interlock } from '../../core/plan/interlock';
+import type { Interlock } from '../../core/plan/engine/interlock';
 import { doStep, type StepStopped } from '../../core/plan/run/doStep';
 import { endPlan, pausePlan } from '../../core/plan/run/endPlan';
 import { skipStep, whyNotBack } from '../../core/plan/run/leaveStep';

@@ -10,8 +10,8 @@ import type { ActEntry } from '../../world/act';
 import { unitLedger } from '../../world/ledger';
 import { placed } from '../../world/record';
 import { isLateFor, ledgerIn, unitIn, worldAt, type World } from '../../world/world';
-import { attempt } from '../attempt';
-import { interlocksOfHazards, type Interlock, type KnownDrive } from '../interlock';
+import { attempt } from '../engine/attempt';
+import { interlocksOfHazards, type Interlock, type KnownDrive } from '../engine/interlock';
 import type { PlanStep, StepEvidence } from '../plan';
 import { atUnits, inPlan, made, runOf, stepOf, type Made } from './runOf';
 

@@ -1,6 +1,6 @@
 'use client';
 import { useState, type ReactNode } from 'react';
-import type { NewDrive } from '~/core/plan/handsOnDrive';
+import type { NewDrive } from '~/core/plan/makers/handsOnDrive';
 import { factsOf } from '~/core/layout/scheme';
 import { poolsOf, type UnitState } from '~/core/unit/state';
 import { BeginPlan } from './BeginPlan';

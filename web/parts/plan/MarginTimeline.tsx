@@ -1,5 +1,5 @@
 import type { ReactNode } from 'react';
-import type { PlanRisk } from '~/core/plan/timeline';
+import type { PlanRisk } from '~/core/plan/engine/timeline';
 import { hoursWords } from '~/core/quantity/hoursWords';
 import { marginWords } from '~/core/unit/standingWords';
 import { chanceWords } from '~/web/parts/bench/words';

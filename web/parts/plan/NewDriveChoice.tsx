@@ -1,8 +1,8 @@
 'use client';
 import { useState, type ReactNode } from 'react';
 import { readSize } from '~/core/drive/readSize';
-import type { Candidate } from '~/core/plan/candidates';
-import type { NewDrive } from '~/core/plan/handsOnDrive';
+import type { Candidate } from '~/core/plan/makers/candidates';
+import type { NewDrive } from '~/core/plan/makers/handsOnDrive';
 import { formatBytes, formatExactBytes } from '~/core/quantity/formatBytes';
 import { isRefusal } from '~/core/value/refusal';
 import { Field } from '~/web/parts/form/Field';

@@ -1,8 +1,8 @@
 'use client';
 import type { ReactNode } from 'react';
-import { byBays, type DryStep, type DryStop } from '~/core/plan/dryRun';
+import { byBays, type DryStep, type DryStop } from '~/core/plan/engine/dryRun';
 import type { PlanBody } from '~/core/plan/plan';
-import type { PlanRisk } from '~/core/plan/timeline';
+import type { PlanRisk } from '~/core/plan/engine/timeline';
 import { formatBytes } from '~/core/quantity/formatBytes';
 import type { Pool } from '~/core/unit/state';
 import { Moment } from '~/web/parts/unit/Moment';

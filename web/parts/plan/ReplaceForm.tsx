@@ -1,9 +1,9 @@
 'use client';
 import Link from 'next/link';
 import { useMemo, useState, type ReactNode } from 'react';
-import { candidatesFor } from '~/core/plan/candidates';
-import { ageMatesOf } from '~/core/plan/ageMates';
-import type { NewDrive } from '~/core/plan/handsOnDrive';
+import { candidatesFor } from '~/core/plan/makers/candidates';
+import { ageMatesOf } from '~/core/plan/makers/ageMates';
+import type { NewDrive } from '~/core/plan/makers/handsOnDrive';
 import { compareBays } from '~/core/quantity/bayOrder';
 import { formatBytes } from '~/core/quantity/formatBytes';
 import { bayName } from '~/core/unit/bayName';

@@ -1,10 +1,10 @@
 'use client';
 import Link from 'next/link';
 import { useState, type ReactNode } from 'react';
-import { dryRun } from '~/core/plan/dryRun';
+import { dryRun } from '~/core/plan/engine/dryRun';
 import { nextStep, waitsFor, waitsForJob } from '~/core/planRun/progress';
 import type { PlanStep, StepEvidence } from '~/core/plan/plan';
-import { planRisk } from '~/core/plan/timeline';
+import { planRisk } from '~/core/plan/engine/timeline';
 import { hoursWords } from '~/core/quantity/hoursWords';
 import { estimateOfJob } from '~/core/rebuild/estimateOfJob';
 import { BayName } from '~/core/unit/bayName';

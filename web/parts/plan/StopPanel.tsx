@@ -1,7 +1,7 @@
 'use client';
 import Link from 'next/link';
 import { useState, type ReactNode } from 'react';
-import type { Interlock } from '~/core/plan/interlock';
+import type { Interlock } from '~/core/plan/engine/interlock';
 import { whichSerial } from '~/core/drive/whichSerial';
 import type { Override } from '~/core/plan/plan';
 import { Button } from '~/web/parts/form/Button';

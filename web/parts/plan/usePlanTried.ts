@@ -1,7 +1,7 @@
 'use client';
 import { useEffect, useState } from 'react';
 import type { PlanBody } from '~/core/plan/plan';
-import type { PlanRisk } from '~/core/plan/timeline';
+import type { PlanRisk } from '~/core/plan/engine/timeline';
 import type { PlanJob } from '~/schemas/plan';
 import { send } from '~/web/parts/form/send';
 

@@ -2,7 +2,7 @@
 import { useRouter } from 'next/navigation';
 import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
 import { toast } from 'sonner';
-import type { Interlock } from '~/core/plan/interlock';
+import type { Interlock } from '~/core/plan/engine/interlock';
 import type { Override, PlanStep, StepEvidence } from '~/core/plan/plan';
 import { doStep } from '~/core/plan/run/doStep';
 import type { PlanRun } from '~/core/planRun/planRun';

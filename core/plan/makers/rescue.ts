@@ -1,8 +1,8 @@
-import type { RecordedEvent } from '../unit/event';
-import { rescueOf } from '../rescue/rescueOf';
-import type { UnitState } from '../unit/state';
+import type { RecordedEvent } from '../../unit/event';
+import { rescueOf } from '../../rescue/rescueOf';
+import type { UnitState } from '../../unit/state';
 import { draftPlan } from './draftPlan';
-import type { PlanBody } from './plan';
+import type { PlanBody } from '../plan';
 
 export interface RescueWish {
   /** A pool that is lost, or drives a unit offers only to erase. */

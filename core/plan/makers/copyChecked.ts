@@ -1,5 +1,5 @@
-import { dayOf } from '../quantity/days';
-import type { DataSet, UnitState } from '../unit/state';
+import { dayOf } from '../../quantity/days';
+import type { DataSet, UnitState } from '../../unit/state';
 import type { Draft } from './draftPlan';
 
 /**

@@ -1,12 +1,12 @@
-import { bayName } from '../unit/bayName';
-import { isFitting, demandOf } from '../upkeep/spareCoverage';
-import { own } from '../value/own';
-import { refusal, type Refusal } from '../value/refusal';
-import type { UnitState } from '../unit/state';
+import { bayName } from '../../unit/bayName';
+import { isFitting, demandOf } from '../../upkeep/spareCoverage';
+import { own } from '../../value/own';
+import { refusal, type Refusal } from '../../value/refusal';
+import type { UnitState } from '../../unit/state';
 import { copyChecked } from './copyChecked';
 import { draftPlan } from './draftPlan';
 import { fit, powerUp, pull, type NewDrive } from './handsOnDrive';
-import type { PlanBody } from './plan';
+import type { PlanBody } from '../plan';
 import { bayLeftBy, memberToReplace, newDriveChecked, nextSpare, oldDrivesFate, rangeWords, rebuildOnto, verified, type ReplaceWish } from './replace';
 
 export interface SpareInWish extends Pick<ReplaceWish, 'usedShare' | 'tested'> {

@@ -1,10 +1,11 @@
-import type { PlanJob } from '../../schemas/plan';
-import type { RecordedEvent } from '../unit/event';
-import type { UnitState } from '../unit/state';
-import type { Refusal } from '../value/refusal';
+import type { PlanJob } from '../../../schemas/plan';
+import type { RecordedEvent } from '../../unit/event';
+import type { UnitState } from '../../unit/state';
+import type { Refusal } from '../../value/refusal';
 import { cameBackPlan, type CameBackWish } from './cameBack';
-import { commissionPlan, type CommissionWish } from './commission';
-import type { PlanBody } from './plan';
+import type { CommissionWish } from './commission/commission';
+import { commissionPlan } from './commission/commissionPlan';
+import type { PlanBody } from '../plan';
 import { replaceAllPlan, type ReplaceAllWish } from './replaceAll';
 import { replacePlan, type ReplaceWish } from './replace';
 import { rescuePlan, type RescueWish } from './rescue';

@@ -1,16 +1,16 @@
-import { freeName } from '../unit/freeName';
-import { BayName } from '../unit/bayName';
-import { CHECKS, type Check } from '../../schemas/unitEvent';
-import { printedSerial, serialKey } from '../drive/serial';
-import { planLayout } from '../layout/planLayout';
-import { apply } from '../unit/apply';
-import { expanded } from '../unit/expanded';
-import { poolsOf, driveInBay, type UnitState } from '../unit/state';
-import type { UnitEvent } from '../unit/event';
-import { poolCreated } from '../unit/poolCreated';
-import { isRefusal, refusal, type Refusal } from '../value/refusal';
+import { freeName } from '../../unit/freeName';
+import { BayName } from '../../unit/bayName';
+import { CHECKS, type Check } from '../../../schemas/unitEvent';
+import { printedSerial, serialKey } from '../../drive/serial';
+import { planLayout } from '../../layout/planLayout';
+import { apply } from '../../unit/apply';
+import { expanded } from '../../unit/expanded';
+import { poolsOf, driveInBay, type UnitState } from '../../unit/state';
+import type { UnitEvent } from '../../unit/event';
+import { poolCreated } from '../../unit/poolCreated';
+import { isRefusal, refusal, type Refusal } from '../../value/refusal';
 import { serialMeant, type KnownDrive } from './interlock';
-import type { Intention, PlanStep, StepEvidence } from './plan';
+import type { Intention, PlanStep, StepEvidence } from '../plan';
 
 /**
  * What a step changes, as events: its intentions against the state of this moment, with the evidence in hand. Only

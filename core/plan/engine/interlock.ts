@@ -1,15 +1,15 @@
-import { bayName } from '../unit/bayName';
-import { serialKey } from '../drive/serial';
-import { tooSmallWords } from '../drive/tooSmall';
-import { whichSerial } from '../drive/whichSerial';
-import { factsOf } from '../layout/scheme';
-import { formatExactBytes } from '../quantity/formatBytes';
-import { fullMarginOfPool, marginOfPool } from '../unit/margin';
-import { neededBytes } from '../unit/neededBytes';
-import { preview, type Hazard } from '../unit/preview';
-import { membersOf, poolOfDrive, type DriveInUnit, type UnitState } from '../unit/state';
-import { isRefusal } from '../value/refusal';
-import type { PlanStep, StepEvidence } from './plan';
+import { bayName } from '../../unit/bayName';
+import { serialKey } from '../../drive/serial';
+import { tooSmallWords } from '../../drive/tooSmall';
+import { whichSerial } from '../../drive/whichSerial';
+import { factsOf } from '../../layout/scheme';
+import { formatExactBytes } from '../../quantity/formatBytes';
+import { fullMarginOfPool, marginOfPool } from '../../unit/margin';
+import { neededBytes } from '../../unit/neededBytes';
+import { preview, type Hazard } from '../../unit/preview';
+import { membersOf, poolOfDrive, type DriveInUnit, type UnitState } from '../../unit/state';
+import { isRefusal } from '../../value/refusal';
+import type { PlanStep, StepEvidence } from '../plan';
 
 /**
  * What stops a step: found by trying it on the state as it is, never by what the plan's text says. A sentence says what

@@ -1,4 +1,4 @@
-import { membersOf, type DriveInUnit, type Pool, type UnitState } from '../unit/state';
+import { membersOf, type DriveInUnit, type Pool, type UnitState } from '../../unit/state';
 
 /** Bought within this many days of each other counts as one age. */
 const SAME_AGE_DAYS = 45;

@@ -1,8 +1,9 @@
-import { frozen } from '../value/frozen';
-import type { PlanStep } from './plan';
+import { frozen } from '../../value/frozen';
+import type { PlanStep } from '../plan';
 
 /** A step as it is drafted: what is usual may be left out. */
-export type Draft = Omit<PlanStep, 'part' | 'after' | 'asks' | 'does' | 'kind'> & Partial<Pick<PlanStep, 'after' | 'asks' | 'does' | 'kind'>>;
+export type Draft = Omit<PlanStep, 'part' | 'after' | 'asks' | 'does' | 'kind'> &
+  Partial<Pick<PlanStep, 'asks' | 'does' | 'kind'>> & { readonly after?: readonly string[] };
 
 export interface PlanDraft {
   readonly steps: PlanStep[];

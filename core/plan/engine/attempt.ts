@@ -1,10 +1,10 @@
-import type { UnitEvent } from '../unit/event';
-import { preview, type Hazard } from '../unit/preview';
-import type { UnitState } from '../unit/state';
-import { isRefusal, type Refusal } from '../value/refusal';
+import type { UnitEvent } from '../../unit/event';
+import { preview, type Hazard } from '../../unit/preview';
+import type { UnitState } from '../../unit/state';
+import { isRefusal, type Refusal } from '../../value/refusal';
 import { eventsOfStep } from './eventsOfStep';
 import { interlocksOfEvidence, interlocksOfFit, interlocksOfHazards, type Interlock, type KnownDrive } from './interlock';
-import type { PlanStep, StepEvidence } from './plan';
+import type { PlanStep, StepEvidence } from '../plan';
 
 /** What a step would do with the evidence in hand, and what stops it. */
 export interface Attempt {

@@ -1,19 +1,19 @@
-import { bayName, BayName } from '../unit/bayName';
+import { bayName, BayName } from '../../unit/bayName';
 import { driveListed } from './driveListed';
-import { tooSmallWords } from '../drive/tooSmall';
-import { factsOf } from '../layout/scheme';
-import { formatBytes, formatExactBytes } from '../quantity/formatBytes';
-import { hoursWords } from '../quantity/hoursWords';
-import { estimateRebuild, type RebuildEstimate } from '../rebuild/estimateRebuild';
-import { fullMarginOfPool } from '../unit/margin';
-import { neededBytes } from '../unit/neededBytes';
-import { driveInBay, membersOf, poolOfDrive, type DriveInUnit, type Pool, type UnitState } from '../unit/state';
-import { refusal, type Refusal } from '../value/refusal';
+import { tooSmallWords } from '../../drive/tooSmall';
+import { factsOf } from '../../layout/scheme';
+import { formatBytes, formatExactBytes } from '../../quantity/formatBytes';
+import { hoursWords } from '../../quantity/hoursWords';
+import { estimateRebuild, type RebuildEstimate } from '../../rebuild/estimateRebuild';
+import { fullMarginOfPool } from '../../unit/margin';
+import { neededBytes } from '../../unit/neededBytes';
+import { driveInBay, membersOf, poolOfDrive, type DriveInUnit, type Pool, type UnitState } from '../../unit/state';
+import { refusal, type Refusal } from '../../value/refusal';
 import { ageMatesOf } from './ageMates';
 import { copyChecked } from './copyChecked';
 import { draftPlan, type PlanDraft } from './draftPlan';
 import { fit, isCold, powerUp, pull, rebuild, swap, type NewDrive } from './handsOnDrive';
-import type { PlanBody } from './plan';
+import type { PlanBody } from '../plan';
 
 export interface ReplaceWish {
   /** The member that goes. */

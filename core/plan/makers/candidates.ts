@@ -1,7 +1,7 @@
-import { shortWords } from '../drive/tooSmall';
-import { compareBays } from '../quantity/bayOrder';
-import { demandOf, isFitting, reachOf, type DrawerDrive, type Reach } from '../upkeep/spareCoverage';
-import type { DriveInUnit, Pool, UnitState } from '../unit/state';
+import { shortWords } from '../../drive/tooSmall';
+import { compareBays } from '../../quantity/bayOrder';
+import { demandOf, isFitting, reachOf, type DrawerDrive, type Reach } from '../../upkeep/spareCoverage';
+import type { DriveInUnit, Pool, UnitState } from '../../unit/state';
 
 /** A drive at hand, held against what a bay needs. */
 export interface Candidate {

@@ -1,10 +1,10 @@
-import { bayName, BayName } from '../unit/bayName';
-import { refusal, type Refusal } from '../value/refusal';
-import type { UnitState } from '../unit/state';
+import { bayName, BayName } from '../../unit/bayName';
+import { refusal, type Refusal } from '../../value/refusal';
+import type { UnitState } from '../../unit/state';
 import { copyChecked } from './copyChecked';
 import { draftPlan } from './draftPlan';
 import { fit, rebuild } from './handsOnDrive';
-import type { PlanBody } from './plan';
+import type { PlanBody } from '../plan';
 import { bayLeftBy, memberToReplace, rangeWords, rebuildOnto, verified, type ReplaceWish } from './replace';
 
 export interface CameBackWish extends Pick<ReplaceWish, 'usedShare'> {

@@ -1,12 +1,12 @@
-import { daysAfter } from '../quantity/days';
-import { isRefusal, type Refusal } from '../value/refusal';
-import { marginOfPool } from '../unit/margin';
-import type { Hazard } from '../unit/preview';
-import type { UnitEvent } from '../unit/event';
-import { poolsOf, type UnitState } from '../unit/state';
+import { daysAfter } from '../../quantity/days';
+import { isRefusal, type Refusal } from '../../value/refusal';
+import { marginOfPool } from '../../unit/margin';
+import type { Hazard } from '../../unit/preview';
+import type { UnitEvent } from '../../unit/event';
+import { poolsOf, type UnitState } from '../../unit/state';
 import { attempt } from './attempt';
 import type { Interlock } from './interlock';
-import type { PlanBody, PlanStep, StepEvidence } from './plan';
+import type { PlanBody, PlanStep, StepEvidence } from '../plan';
 
 /** The state after a step, what it took, and what a person must hear before. */
 export interface DryStep {

@@ -1,8 +1,8 @@
-import { bayName } from '../unit/bayName';
-import { formatBytes } from '../quantity/formatBytes';
-import type { UnitState } from '../unit/state';
+import { bayName } from '../../unit/bayName';
+import { formatBytes } from '../../quantity/formatBytes';
+import type { UnitState } from '../../unit/state';
 import type { PlanDraft } from './draftPlan';
-import type { Intention, PlanStep } from './plan';
+import type { Intention, PlanStep } from '../plan';
 
 /** Steps where hands go to a drive: find it, power down where the family asks for it, pull one, fit one. */
 

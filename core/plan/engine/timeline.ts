@@ -1,7 +1,7 @@
-import { lossWithoutRepair, unreadableWhile } from '../risk/lossWithoutRepair';
-import { marginOfPool } from '../unit/margin';
-import type { UnitState } from '../unit/state';
-import { rebuildOnto } from './replace';
+import { lossWithoutRepair, unreadableWhile } from '../../risk/lossWithoutRepair';
+import { marginOfPool } from '../../unit/margin';
+import type { UnitState } from '../../unit/state';
+import { rebuildOnto } from '../makers/replace';
 import type { DryStep, DryStop } from './dryRun';
 
 /** A stretch of a plan in which a pool's margin stays as it is. */

@@ -1,16 +1,16 @@
-import { BayName } from '../unit/bayName';
-import { formatBytes } from '../quantity/formatBytes';
-import { compareBays } from '../quantity/bayOrder';
-import { factsOf } from '../layout/scheme';
-import { fullMarginOfPool, marginOfPool } from '../unit/margin';
-import { membersOf, type DriveInUnit, type UnitState } from '../unit/state';
-import { own } from '../value/own';
-import { refusal, type Refusal } from '../value/refusal';
+import { BayName } from '../../unit/bayName';
+import { formatBytes } from '../../quantity/formatBytes';
+import { compareBays } from '../../quantity/bayOrder';
+import { factsOf } from '../../layout/scheme';
+import { fullMarginOfPool, marginOfPool } from '../../unit/margin';
+import { membersOf, type DriveInUnit, type UnitState } from '../../unit/state';
+import { own } from '../../value/own';
+import { refusal, type Refusal } from '../../value/refusal';
 import { copyChecked } from './copyChecked';
 import { draftPlan } from './draftPlan';
 import { driveListed } from './driveListed';
 import { rebuild, swap, type NewDrive } from './handsOnDrive';
-import type { PlanBody } from './plan';
+import type { PlanBody } from '../plan';
 import { largestGuarded, oldDrivesFate, rangeWords, rebuildOnto, verified, type ReplaceWish } from './replace';
 
 export interface ReplaceAllWish extends Pick<ReplaceWish, 'usedShare' | 'tested'> {

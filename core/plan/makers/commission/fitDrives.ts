@@ -1,0 +1,67 @@
+import { formatBytes } from '../../../quantity/formatBytes';
+import { bayName, bayShort } from '../../../unit/bayName';
+import type { Commission } from './commission';
+
+/** Every drive checked before it goes in, and fitted by its serial. @returns the steps that fit them */
+export function fitDrives({ unit, wish, isClosed, draft: { add, under } }: Commission): readonly string[] {
+  const { service } = unit.profile;
+  under('Drives');
+  const checks: string[] = [];
+  const models = [...new Set(wish.drives.flatMap(({ model }) => model ?? []))];
+  const words = models.map(
+    (model) => `${model}: ${{ works: 'on your list, works', avoid: 'on your list as one to avoid', none: 'not on your list' }[wish.tested?.(model) ?? 'none']}`,
+  );
+  checks.push(
+    add({
+      id: 'tested',
+      title: 'Check every model against the maker’s list of tested drives and your own',
+      why: words.length === 0 ? 'A drive that is on neither list may work, and may drop out under load.' : `${words.join('; ')}. The maker’s list comes first.`,
+      ...(models.some((model) => wish.tested?.(model) === 'avoid') ? { caution: 'One of these models is on your own list as one to avoid.' } : {}),
+    }),
+  );
+  const shingled = wish.drives.filter(({ media }) => media === 'shingled').map(({ bay }) => bay);
+  checks.push(
+    add({
+      id: 'kind',
+      title: 'Check that no drive is shingled',
+      why: 'Shingled (SMR) drives stall for minutes under a rebuild. The label does not say it; the data sheet does. A drive taken out of an external case is of unknown kind.',
+      ...(shingled.length === 0
+        ? {}
+        : { caution: `Planned as shingled: bay ${shingled.map((bay) => bayShort(unit, bay)).join(', ')}. Keep such drives out of a parity pool.` }),
+    }),
+  );
+  checks.push(
+    add({
+      id: 'partitions',
+      title: 'Make sure no drive carries old partitions or files you still need',
+      why: 'Some units refuse such drives to protect what is on them; others wipe them without a word.',
+    }),
+  );
+  if (isClosed)
+    checks.push(
+      add({
+        id: 'unplug',
+        kind: 'act',
+        title: service.opensCase ? 'Switch off and unplug every supply before the case is opened' : 'Leave the unit switched off',
+        why: service.opensCase ? 'The bays are inside the case.' : 'Bays of this family are not for swapping while it runs.',
+        caution: 'Do not open power supplies. Fans have blades. Earth yourself before you touch a bare drive.',
+        does: unit.power === 'on' ? [{ kind: 'switch-power', on: false }] : [],
+      }),
+    );
+  const fits = wish.drives.map((drive) =>
+    add({
+      id: `fit-${idOf(drive.bay)}`,
+      kind: 'act',
+      title: `Fit ${drive.label ?? formatBytes(drive.bytes)} in ${bayName(unit, drive.bay)}${drive.serial === undefined ? '' : `: ${drive.serial}`}`,
+      why: 'Read the serial off the drive itself, then push until it clicks: slight resistance, never force. Transit tabs off first.',
+      asks: { kind: 'serial', ...(drive.serial === undefined ? {} : { expects: drive.serial }) },
+      does: [{ kind: 'fit-drive', drive }],
+      after: checks,
+    }),
+  );
+  return fits;
+}
+
+function idOf(bay: string): string {
+  return bay.toLowerCase().replace(/[^a-z0-9]+/g, '-');
+}

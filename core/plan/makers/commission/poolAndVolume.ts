@@ -1,0 +1,72 @@
+import { planLayout } from '../../../layout/planLayout';
+import { factsOf } from '../../../layout/scheme';
+import { formatBytes } from '../../../quantity/formatBytes';
+import { longestRebuild } from '../../../rebuild/estimateRebuild';
+import { bayShort } from '../../../unit/bayName';
+import type { Commission, CommissionWish } from './commission';
+
+/** The pool, its first build, its volume. @returns the step that made the volume */
+export function poolAndVolume(
+  { unit, all, fileSystem, draft: { add, under } }: Commission,
+  pool: NonNullable<CommissionWish['pool']>,
+  poolId: string,
+  ready: readonly string[],
+): string {
+  const { profile } = unit;
+  const { growth, software } = profile;
+  under('Pool');
+  const isProtected = factsOf(pool.scheme).redundancy !== 0;
+  const layout = planLayout(profile, pool.scheme, all, pool.spares ?? 0, pool.groupWidth);
+  const made = add({
+    id: 'pool',
+    kind: 'act',
+    title: `Create ${pool.name}: ${factsOf(pool.scheme).name}, ${formatBytes(layout.usableBytes)} usable`,
+    why: `The unit’s page will show ${formatBytes(layout.shownBytes, profile.unitPage.counts === 'TiB' ? 'binary' : 'decimal', 2)}${profile.unitPage.counts === profile.unitPage.prints ? '' : ` and print “${profile.unitPage.prints}” behind it`}. Changing the layout later means hours to days, or erasing.`,
+    caution: `This erases every drive in it: bays ${all.map(({ bay }) => bayShort(unit, bay)).join(', ')}. Compare the serials on the unit’s page with those you read before you answer yes.`,
+    does: [
+      {
+        kind: 'make-pool',
+        pool: poolId,
+        name: pool.name,
+        scheme: pool.scheme,
+        ...(pool.groupWidth === undefined ? {} : { groupWidth: pool.groupWidth }),
+        spares: pool.spares ?? 0,
+        bays: all.map(({ bay }) => bay),
+      },
+      ...(isProtected ? [{ kind: 'start-job' as const, task: 'first-build' as const, pool: poolId }] : []),
+    ],
+    after: ready,
+  });
+  const planned = new Map(all.map(({ bay, bytes, media = 'hard-disk' }) => [bay, { bay, bytes, media }]));
+  // A first build writes every member from end to end, as a rebuild writes one. Without protection there is none.
+  const pass = longestRebuild(layout.bands, planned, profile.rebuild);
+  const built = isProtected
+    ? add({
+        id: 'first-build',
+        kind: 'wait',
+        title: 'Wait for the first build',
+        why: `${growth.usableDuringFirstBuild ? 'The pool can be used meanwhile, slowly' : 'The pool cannot be used before it is done'}${growth.protectedDuringFirstBuild === true ? '; it is protected from the start' : '; it can lose none until the build is done'}. A “quick” build skips it and leaves first errors to be found later.`,
+        hours: pass === null ? 0.1 : pass.likely / 3600,
+        does: [{ kind: 'finish-job', task: 'first-build', pool: poolId }],
+        after: [made],
+      })
+    : made;
+  const offered = software.fileSystems;
+  const volume = add({
+    id: 'file-system',
+    kind: 'act',
+    title: `Make the volume${fileSystem ? `, file system ${fileSystem.name}` : ''}`,
+    why: `${offered.some(({ checksums }) => checksums) ? 'This choice is final: a file system with checksums, which repairs itself and can be scrubbed, cannot be chosen later without making the shares anew.' : 'This family offers one kind of file system, without checksums: nothing notices a byte that has changed by itself.'}${profile.volumes.nominalBytes === undefined ? '' : ` Every volume is shown with ${formatBytes(profile.volumes.nominalBytes, 'binary')}, whatever is behind it: watch the pool, not the volume.`}`,
+    does: [
+      {
+        kind: 'make-volume',
+        pool: poolId,
+        name: 'Volume 1',
+        thin: profile.volumes.thin,
+        ...(fileSystem ? { fileSystem: fileSystem.name, checksums: fileSystem.checksums } : {}),
+      },
+    ],
+    after: growth.usableDuringFirstBuild ? [made] : [built],
+  });
+  return volume;
+}

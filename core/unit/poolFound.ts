@@ -1,8 +1,9 @@
 import { planLayout, type PlannedDrive } from '../layout/planLayout';
 import type { Scheme } from '../layout/scheme';
-import type { Profile } from '../platform/profile';
 import { refusal, type Refusal } from '../value/refusal';
+import { bayName, BayName } from './bayName';
 import type { Of } from './event';
+import type { UnitState } from './state';
 
 /** A pool as the page of a unit that runs already shows it. */
 export interface FoundPool {
@@ -25,16 +26,16 @@ export interface FoundPool {
  * @param pool a new id (uuid)
  */
 export function poolFound(
-  profile: Profile,
+  { enclosures, profile }: Pick<UnitState, 'enclosures' | 'profile'>,
   found: FoundPool,
   drives: ReadonlyMap<string, PlannedDrive & { readonly serial: string }>,
   pool: string,
 ): Of<'pool-arrived'> | Refusal {
   const { name, scheme, groupWidth, members, spares = [], shownBytes, builtAt = null } = found;
   const empty = [...members, ...spares].find((bay) => !drives.has(bay));
-  if (empty !== undefined) return refusal('bay-empty', `There is no drive in bay ${empty}: say first what is in it.`, '/members');
+  if (empty !== undefined) return refusal('bay-empty', `There is no drive in ${bayName({ enclosures }, empty)}: say first what is in it.`, '/members');
   const both = spares.find((bay) => members.includes(bay));
-  if (both !== undefined) return refusal('drive-in-pool', `Bay ${both} is named as member and as spare.`, '/spares');
+  if (both !== undefined) return refusal('drive-in-pool', `${BayName({ enclosures }, both)} is named as member and as spare.`, '/spares');
   const of = (bays: readonly string[]): (PlannedDrive & { readonly serial: string })[] => bays.flatMap((bay) => drives.get(bay) ?? []);
   const layout = planLayout(profile, scheme, of(members), 0, groupWidth);
   if (!layout.legal) return refusal('layout-illegal', layout.reasons.join(' '), '/scheme');

@@ -200,6 +200,12 @@ describe('a unit that runs already', () => {
     expect([(await unitNow(body))['status'], (await ask('GET', '/drives/GODWIT-1')).status]).toEqual([404, 404]);
   });
 
+  it('is told by box and tray where it has more than one', async () => {
+    const sent = running('Dotterel', two) as { drives: Json[] };
+    const { body } = await ask('POST', '/units', { ...sent, drives: sent.drives.filter(({ bay }) => bay !== '6') });
+    expect([body['code'], body['detail']]).toEqual(['bay-empty', 'There is no drive in Extension 1, tray 2: say first what is in it.']);
+  });
+
   it('is not all well where its page says it is not', async () => {
     const sick = running('Gannet', two) as { drives: Json[] };
     const drives = sick.drives.map((drive) => ({ ...drive, ...(drive['bay'] === '2' ? { shows: 'failed' } : drive['bay'] === '6' ? { shows: 'signs' } : {}) }));

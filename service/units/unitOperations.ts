@@ -1,4 +1,4 @@
-import { poolsOf } from '../../core/unit/state';
+import { poolsOf, type UnitState } from '../../core/unit/state';
 import type { FromSchema } from 'json-schema-to-ts';
 import { randomUUID } from 'node:crypto';
 import { SHEET_HEAD, sheetRows } from '../../core/drive/driveSheet';
@@ -71,20 +71,15 @@ const putOnShelf = operationTaking<FromSchema<typeof newUnitSchema>>(newUnitSche
     const beyond = drives.findIndex(({ bay }) => fewestBays([bay]) > bays);
     if (beyond >= 0) return refusal('bay-unknown', `A unit of ${String(bays)} bays has no bay ${drives[beyond]?.bay ?? ''}.`, `/drives/${String(beyond)}/bay`);
 
+    const enclosures = boxes
+      ? enclosuresNamed(boxes)
+      : enclosuresOf(
+          profile,
+          bays,
+          drives.map(({ bay }) => bay),
+        );
     const events: UnitEvent[] = [
-      {
-        kind: 'unit-registered',
-        name: body.name.trim(),
-        place: body.place,
-        profile,
-        enclosures: boxes
-          ? enclosuresNamed(boxes)
-          : enclosuresOf(
-              profile,
-              bays,
-              drives.map(({ bay }) => bay),
-            ),
-      },
+      { kind: 'unit-registered', name: body.name.trim(), place: body.place, profile, enclosures },
       ...(body.details === undefined ? [] : [{ kind: 'unit-described' as const, details: body.details }]),
       usualUpkeep(profile, now.toISOString().slice(0, 10)),
       ...drives.map(({ bay, shows: _shows, ...drive }): UnitEvent => ({ kind: 'drive-inserted', bay, drive })),
@@ -96,7 +91,7 @@ const putOnShelf = operationTaking<FromSchema<typeof newUnitSchema>>(newUnitSche
       if (isRefusal(built)) return refusal(built.code, built.sentence, '/pool/scheme');
       events.push(built);
     }
-    const found = foundPools(profile, body.pools ?? [], drives);
+    const found = foundPools({ enclosures, profile }, body.pools ?? [], drives);
     if (isRefusal(found)) return found;
     // A pool stands as built before it is said what of it is not well: what failed in it is missing from it.
     events.push(...found.events, ...drives.flatMap(notWell));
@@ -135,7 +130,7 @@ type Found = NonNullable<FromSchema<typeof newUnitSchema>['pools']>[number];
 
 /** Pools that are there already, with their volumes and what is in them. */
 function foundPools(
-  profile: Profile,
+  unit: Pick<UnitState, 'enclosures' | 'profile'>,
   pools: readonly Found[],
   drives: readonly { readonly bay: string; readonly serial: string; readonly bytes: number }[],
 ): { readonly events: UnitEvent[]; readonly used: (readonly [string, number])[] } | Refusal {
@@ -145,7 +140,7 @@ function foundPools(
   let volumes = 0;
   for (const [i, { volumes: shown = [], usedBytes, builtAt = null, ...found }] of pools.entries()) {
     const pool = randomUUID();
-    const arrived = poolFound(profile, { ...found, builtAt: builtAt === null ? null : new Date(builtAt).toISOString() } as FoundPool, byBay, pool);
+    const arrived = poolFound(unit, { ...found, builtAt: builtAt === null ? null : new Date(builtAt).toISOString() } as FoundPool, byBay, pool);
     if (isRefusal(arrived)) return { ...arrived, pointer: `/pools/${String(i)}${arrived.pointer ?? ''}` };
     events.push(arrived, ...shown.map((volume): UnitEvent => ({ kind: 'volume-set', volume: `volume-${String(++volumes)}`, pool, ...volume })));
     if (usedBytes !== undefined && usedBytes > arrived.shownBytes * PAGE_ROUNDS)

@@ -23,10 +23,12 @@ afterAll(async () => {
 const says = (words: string) =>
   page.waitForFunction((text: string) => document.querySelector<HTMLElement>('main')?.innerText.includes(text), { polling: 50 }, words);
 const field = (label: string, nth = 0): Promise<ElementHandle> =>
-  page.waitForFunction((count: number) => document.querySelectorAll('[data-running] fieldset').length >= count, {}, nth).then(async () => {
-    const within = nth === 0 ? page : ((await page.$(`[data-running] fieldset:nth-of-type(${String(nth)})`)) as ElementHandle);
-    return (await within.$(`::-p-aria([name="${label}"])`)) as ElementHandle;
-  });
+  page
+    .waitForFunction((count: number) => document.querySelectorAll('[data-running] fieldset').length >= count, {}, nth)
+    .then(async () => {
+      const within = nth === 0 ? page : ((await page.$(`[data-running] fieldset:nth-of-type(${String(nth)})`)) as ElementHandle);
+      return (await within.$(`::-p-aria([name="${label}"])`)) as ElementHandle;
+    });
 const fill = async (label: string, text: string, nth = 0): Promise<void> => {
   const element = await field(label, nth);
   await element.evaluate((of) => (of as HTMLInputElement).select());
@@ -36,7 +38,15 @@ interface Unit {
   readonly id: string;
   readonly version: number;
   readonly state: {
-    readonly pools: Record<string, { readonly name: string; readonly shownBytes: number; readonly bands: readonly { readonly members: readonly string[] }[]; readonly spares: readonly string[] }>;
+    readonly pools: Record<
+      string,
+      {
+        readonly name: string;
+        readonly shownBytes: number;
+        readonly bands: readonly { readonly members: readonly string[] }[];
+        readonly spares: readonly string[];
+      }
+    >;
     readonly drives: Record<string, { readonly bay: string | null; readonly condition: string; readonly boughtOn?: string; readonly bytes: number }>;
     readonly volumes: Record<string, { readonly name: string; readonly thin: boolean; readonly bytes: number }>;
     readonly name: string;

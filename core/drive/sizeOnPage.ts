@@ -30,7 +30,12 @@ export function sizeOnPage(text: string, page: Profile['unitPage'] = { counts: '
   const [gigabytes] = alike;
   if (gigabytes === undefined || alike.length > 1) return read;
   const bytes = labelBytes(gigabytes);
-  return Object.freeze({ kind: 'drive-size', bytes, basis: 'label', label: gigabytes < 1000 ? `${String(gigabytes)} GB` : `${String((gigabytes * GB) / 1e12)} TB` });
+  return Object.freeze({
+    kind: 'drive-size',
+    bytes,
+    basis: 'label',
+    label: gigabytes < 1000 ? `${String(gigabytes)} GB` : `${String((gigabytes * GB) / 1e12)} TB`,
+  });
 }
 
 /** What is recorded of a drive of that size. */

@@ -5,7 +5,8 @@ import { poolsOf, type Pool, type UnitState } from '../unit/state';
 import { isRefusal } from '../value/refusal';
 
 /** A volume is called by its name behind the word: "volume Projects". */
-const SAID = /\bvolume ["“]?(.+?)["”]? ?(?:,? (?:is |was |has been )?)?(grown|enlarged|extended|resized|now|added|made|created|new|removed|deleted|gone)\b(.*)$/i;
+const SAID =
+  /\bvolume ["“]?(.+?)["”]? ?(?:,? (?:is |was |has been )?)?(grown|enlarged|extended|resized|now|added|made|created|new|removed|deleted|gone)\b(.*)$/i;
 const POOL_GONE = /\b(erased|destroyed|taken apart|deleted|wiped)\b/;
 
 /**

@@ -75,7 +75,8 @@ describe('readStatement', () => {
   it('reads what became of volumes and of a whole pool, each pool offered where several can be meant', () => {
     const after = (of: UnitState, event: UnitEvent): UnitState => apply(of, event, AT) as UnitState;
     const two = after(heron, { kind: 'volume-set', volume: 'volume-1', pool: 'p', name: 'Projects', bytes: 5e12, thin: true, fileSystem: 'F' });
-    const eventsOf = (text: string): unknown[] => readStatement(two, text).flatMap((one) => (one.kind === 'statement' && one.event.kind !== 'noted' ? [one.event] : []));
+    const eventsOf = (text: string): unknown[] =>
+      readStatement(two, text).flatMap((one) => (one.kind === 'statement' && one.event.kind !== 'noted' ? [one.event] : []));
     const projects = { kind: 'volume-set', volume: 'volume-1', pool: 'p', name: 'Projects', thin: true, fileSystem: 'F' };
     expect(eventsOf('volume projects grown to 9 TiB')).toEqual([{ ...projects, bytes: 9 * 2 ** 40 }]);
     expect(eventsOf('Volume Old scans added, 2,5 TiB thin')).toEqual([

@@ -30,9 +30,19 @@ const pool = (change: Partial<PoolInWords> = {}): PoolInWords => ({
 });
 
 it('reads drives box by box and pools with their volumes, by what the page counts in', () => {
-  const running = readRunning(boxes, PAGE, [pool(), pool({ name: 'Pool 2', members: 'Extension 1 1', spares: 'Extension 1 4', shown: '', used: '', builtOn: '', volumes: '' })]);
+  const running = readRunning(boxes, PAGE, [
+    pool(),
+    pool({ name: 'Pool 2', members: 'Extension 1 1', spares: 'Extension 1 4', shown: '', used: '', builtOn: '', volumes: '' }),
+  ]);
   expect(running).toEqual({
-    drives: ['1', '2', '5', '8'].map((bay, i) => ({ bay, serial: `QH8-100${String(i + 1)}-A`, bytes: 8001563222016, basis: 'label', label: '8 TB', ...(i === 3 ? { shows: 'signs' } : {}) })),
+    drives: ['1', '2', '5', '8'].map((bay, i) => ({
+      bay,
+      serial: `QH8-100${String(i + 1)}-A`,
+      bytes: 8001563222016,
+      basis: 'label',
+      label: '8 TB',
+      ...(i === 3 ? { shows: 'signs' } : {}),
+    })),
     pools: [
       {
         name: 'Pool 1',

@@ -58,7 +58,11 @@ export function readRunning(boxes: Boxes, page: string, pools: readonly PoolInWo
     if (drives.some((drive) => drive.bay === bay))
       return refusal('bay-twice', `Line ${String(line)} names ${bayName(boxes, bay)}, which an earlier line names too.`, '/drives');
     if (state === 'rebuilding')
-      return refusal('work-runs', `Line ${String(line)}: ${bayName(boxes, bay)} is being rebuilt. Pull nothing, and register the unit once that is done.`, '/drives');
+      return refusal(
+        'work-runs',
+        `Line ${String(line)}: ${bayName(boxes, bay)} is being rebuilt. Pull nothing, and register the unit once that is done.`,
+        '/drives',
+      );
     const shows = state === 'failed' ? 'failed' : state === 'sick' ? 'signs' : undefined;
     drives.push({ bay, ...sizedDrive(serial, size), ...(boughtOn === '' ? {} : { boughtOn }), ...(shows === undefined ? {} : { shows }) });
   }
@@ -87,7 +91,8 @@ function readPool(boxes: Boxes, pool: PoolInWords): Running['pools'][number] | R
   for (const line of pool.volumes.split('\n').filter((one) => one.trim() !== '')) {
     const [, name = '', size = '', thin] = /^\s*(.+?)[\s,:;]+(\d[\d.,]* ?[kmgtp]i?b)(?:[\s,;]+(thin))?\s*$/i.exec(line) ?? [];
     const bytes = shownAmount(size, boxes.profile.unitPage);
-    if (isRefusal(bytes)) return refusal('volume-unreadable', `"${line.trim().slice(0, 60)}" is no volume: write its name, its size, and "thin" where it is.`, '/volumes');
+    if (isRefusal(bytes))
+      return refusal('volume-unreadable', `"${line.trim().slice(0, 60)}" is no volume: write its name, its size, and "thin" where it is.`, '/volumes');
     volumes.push({ name, bytes, thin: thin !== undefined });
   }
   return {

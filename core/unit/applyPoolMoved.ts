@@ -26,7 +26,11 @@ export function leavePool(unit: UnitState, { pool: id }: Of<'pool-left'>): UnitS
   if (!pool) return poolUnknown(unit, id);
   // What has lost more than it survives must not arrive elsewhere as if it were whole.
   if (pool.lost.length > 0)
-    return refusal('pool-lost', `${pool.name} has lost more than it survives: it does not leave as a whole. See the rescue desk before any drive is moved.`, '/pool');
+    return refusal(
+      'pool-lost',
+      `${pool.name} has lost more than it survives: it does not leave as a whole. See the rescue desk before any drive is moved.`,
+      '/pool',
+    );
   const busy = Object.values(unit.jobs).find((job) => job.pool === id && job.task !== 'scrub' && job.task !== 'test');
   if (busy) return refusal('work-runs', `${pool.name} is busy: its ${busy.task.replace('-', ' ')} runs to its end before it leaves.`, '/pool');
   const { [id]: _gone, ...pools } = unit.pools;

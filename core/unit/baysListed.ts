@@ -24,7 +24,8 @@ export function baysListed(unit: Pick<UnitState, 'enclosures'>, words: string): 
       bays.push(...whole.bays);
       continue;
     }
-    const [, before = '', first = '', last = first] = /^(.*?)[\s:]*(?:\b(?:bays?|trays?|slots?)\s*)?(?<![\w.])([\w.]+?)(?:\s*(?:-|–|to)\s*(\w+))?$/i.exec(part) ?? [];
+    const [, before = '', first = '', last = first] =
+      /^(.*?)[\s:]*(?:\b(?:bays?|trays?|slots?)\s*)?(?<![\w.])([\w.]+?)(?:\s*(?:-|–|to)\s*(\w+))?$/i.exec(part) ?? [];
     if (before !== '') {
       const exact = unit.enclosures.filter(({ name }) => name.toLowerCase() === before.toLowerCase());
       const named = exact.length > 0 ? exact : enclosuresMeant(unit, before);

@@ -192,7 +192,9 @@ describe('a pool that moves', () => {
 
   it('is heard when it is taken apart instead, with its drives', () => {
     const world = begin();
-    expect(done(world, record(world, at(2, of(A, { kind: 'pool-destroyed', pool: P })))).result.hazards).toMatchObject([{ code: 'erases', serials: ['D1', 'D2', 'D3'] }]);
+    expect(done(world, record(world, at(2, of(A, { kind: 'pool-destroyed', pool: P })))).result.hazards).toMatchObject([
+      { code: 'erases', serials: ['D1', 'D2', 'D3'] },
+    ]);
     // Nothing is said of erasing when it leaves, also by itself.
     expect(done(world, record(world, at(2, of(A, { kind: 'pool-left', pool: P, to: B })))).result.hazards).toEqual([]);
   });

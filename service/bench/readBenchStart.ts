@@ -36,7 +36,13 @@ export async function readBenchStart(app: App, keptId: string | null, unitId: st
     ...start,
     begin: {
       name: unit.state.name,
-      sheet: toCsv(SHEET_HEAD, sheetRows(drives.map((drive) => ({ ...drive, bay: drive.bay ?? '' })), true)),
+      sheet: toCsv(
+        SHEET_HEAD,
+        sheetRows(
+          drives.map((drive) => ({ ...drive, bay: drive.bay ?? '' })),
+          true,
+        ),
+      ),
       built: pool ? { state: unit.state, pool: pool.id, usedBytes: used[pool.id] ?? null } : null,
     },
   };

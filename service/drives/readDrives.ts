@@ -100,8 +100,7 @@ export async function readDrive(app: App, named: string): Promise<DrivePage | nu
     })),
   ];
   const standing = unit?.state.drives[serial];
-  const pool =
-    unit && poolsOf(unit.state).find(({ spares, bands }) => spares.includes(serial) || bands.some(({ members }) => members.includes(serial)));
+  const pool = unit && poolsOf(unit.state).find(({ spares, bands }) => spares.includes(serial) || bands.some(({ members }) => members.includes(serial)));
   return {
     version,
     life,

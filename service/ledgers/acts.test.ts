@@ -211,8 +211,15 @@ describe('a unit that runs already', () => {
     const drives = sick.drives.map((drive) => ({ ...drive, ...(drive['bay'] === '2' ? { shows: 'failed' } : drive['bay'] === '6' ? { shows: 'signs' } : {}) }));
     const { status, body } = await ask('POST', '/units', { ...sick, drives });
     expect([status, body['margin'], (body['hazards'] as Json[]).map(({ code }) => code)]).toEqual([201, 0, ['margin-lowered']]);
-    expect(body['state'].drives).toMatchObject({ 'GANNET-2': { condition: 'failed' }, 'GANNET-6': { condition: 'suspected' }, 'GANNET-3': { condition: 'well' } });
-    expect((Object.values(body['state'].pools as Json) as Json[]).map(({ missing, lost }) => [missing, lost])).toEqual([[['GANNET-2'], []], [[], []]]);
+    expect(body['state'].drives).toMatchObject({
+      'GANNET-2': { condition: 'failed' },
+      'GANNET-6': { condition: 'suspected' },
+      'GANNET-3': { condition: 'well' },
+    });
+    expect((Object.values(body['state'].pools as Json) as Json[]).map(({ missing, lost }) => [missing, lost])).toEqual([
+      [['GANNET-2'], []],
+      [[], []],
+    ]);
   });
 
   it.each<[string, object, string, string]>([

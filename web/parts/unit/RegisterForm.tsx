@@ -65,7 +65,9 @@ export function RegisterForm({ profiles, places }: Props): ReactNode {
   const schemes = chosen?.schemes ?? [];
   const cabled = useMemo(
     () => ({
-      enclosures: enclosuresNamed(boxes.map(({ name, bays, dial }) => ({ name: name.trim(), bays: Number(bays) || 0, ...(dial.trim() === '' ? {} : { dial: Number(dial) }) }))),
+      enclosures: enclosuresNamed(
+        boxes.map(({ name, bays, dial }) => ({ name: name.trim(), bays: Number(bays) || 0, ...(dial.trim() === '' ? {} : { dial: Number(dial) }) })),
+      ),
       profile: { unitPage: chosen?.unitPage ?? { counts: 'TiB' as const, prints: 'TiB' as const } },
     }),
     [boxes, chosen],

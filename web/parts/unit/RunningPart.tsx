@@ -57,7 +57,10 @@ export function RunningPart({ boxes, schemes, page, setPage, boughtOn, setBought
               )}{' '}
               read.
               {report.unread.length > 0 && (
-                <span className="font-semibold text-thinned"> Not understood: {report.unread.map(({ line, text }) => `line ${String(line)} “${text}”`).join('; ')}</span>
+                <span className="font-semibold text-thinned">
+                  {' '}
+                  Not understood: {report.unread.map(({ line, text }) => `line ${String(line)} “${text}”`).join('; ')}
+                </span>
               )}
             </span>
           )
@@ -74,10 +77,18 @@ export function RunningPart({ boxes, schemes, page, setPage, boughtOn, setBought
         />
       </div>
       {pools.map((pool, i) => {
-        const fault = (field: string): string | undefined => faults[`pools/${String(i)}/${field}`] ?? (field === 'members' ? faults[`pools/${String(i)}`] : undefined);
+        const fault = (field: string): string | undefined =>
+          faults[`pools/${String(i)}/${field}`] ?? (field === 'members' ? faults[`pools/${String(i)}`] : undefined);
         return (
           <fieldset key={pool.key} className="grid gap-4 border border-line bg-surface p-4 sm:grid-cols-2" aria-label={`Pool ${String(i + 1)}`}>
-            <Field label="Name of the pool" value={pool.name} required maxLength={60} onChange={(event) => change(pool.key, { name: event.target.value })} fault={fault('name')} />
+            <Field
+              label="Name of the pool"
+              value={pool.name}
+              required
+              maxLength={60}
+              onChange={(event) => change(pool.key, { name: event.target.value })}
+              fault={fault('name')}
+            />
             <label className="block">
               <span className="mb-1 block font-semibold">Layout</span>
               <select className="field" value={pool.scheme} required onChange={(event) => change(pool.key, { scheme: event.target.value as Scheme })}>
@@ -154,9 +165,7 @@ export function RunningPart({ boxes, schemes, page, setPage, boughtOn, setBought
         );
       })}
       <div>
-        <Button onClick={addPool}>
-          Add a pool it has
-        </Button>
+        <Button onClick={addPool}>Add a pool it has</Button>
       </div>
     </div>
   );

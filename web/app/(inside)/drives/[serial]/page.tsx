@@ -73,7 +73,9 @@ export default insidePage('reader', async ({ app, viewer, params, now }) => {
           </Row>
           <Row name="Kind">{[figuresOf(media).name, form, model].filter(Boolean).join(', ')}</Row>
           <Row name="Age">
-            {boughtOn === undefined ? `age unknown, here for ${years < 0.05 ? 'less than a month' : `${years.toFixed(1)} years`}` : `${years.toFixed(1)} years, bought on ${boughtOn}`}
+            {boughtOn === undefined
+              ? `age unknown, here for ${years < 0.05 ? 'less than a month' : `${years.toFixed(1)} years`}`
+              : `${years.toFixed(1)} years, bought on ${boughtOn}`}
             {years >= 5 && <strong className="text-watch"> past the five years people plan with</strong>}
           </Row>
           <Row name="Warranty">

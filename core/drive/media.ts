@@ -69,6 +69,7 @@ const FIGURES: Readonly<Record<Media, MediaFigures>> = Object.freeze({
   }),
 });
 
+/** What is known of a kind of drive: speeds in bytes/s, error rates, the bays it fits. Sources stand beside the figures. */
 export function figuresOf(media: Media): MediaFigures {
   return FIGURES[media];
 }

@@ -34,6 +34,7 @@ export function readKey(text: string, pointer?: string): SerialKey | Refusal {
   return key;
 }
 
+/** True where two serials, however they are typed, are of one drive: their keys are the same. */
 export function isSameSerial(a: string, b: string): boolean {
   return serialKey(a) === serialKey(b);
 }

@@ -104,6 +104,7 @@ export function schoolsOf(scheme: Scheme): string | undefined {
   return SCHOOLS[scheme];
 }
 
+/** The facts of a scheme; there is one set for every scheme. */
 export function factsOf(scheme: Scheme): SchemeFacts {
   return FACTS[scheme];
 }

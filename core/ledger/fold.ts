@@ -14,6 +14,7 @@ export function takenBackIn<E extends { readonly kind: string }>(entries: readon
   return new Set(entries.flatMap(({ event }) => (isTakingBack(event) ? event.act : [])));
 }
 
+/** True for the entry that takes an act back, in a ledger of any kind. */
 export function isTakingBack(event: { readonly kind: string }): event is TakenBack {
   return event.kind === 'taken-back';
 }

@@ -14,6 +14,7 @@ export interface PoolContents {
   readonly dataSets: Readonly<Record<string, DataSet>>;
 }
 
+/** The volumes and data sets of a pool, by their ids; none of a pool that is not there. */
 export function contentsOf(unit: UnitState, pool: string): PoolContents {
   const of = <T extends { readonly pool?: string }>(all: Readonly<Record<string, T>>): Record<string, T> =>
     Object.fromEntries(Object.entries(all).filter(([, one]) => one.pool === pool));

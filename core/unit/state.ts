@@ -218,10 +218,12 @@ export interface UnitState {
   readonly plans: Readonly<Record<string, PlanHere>>;
 }
 
+/** All bays of a unit by their keys, enclosure after enclosure as cabled. */
 export function baysOf(unit: UnitState): string[] {
   return unit.enclosures.flatMap(({ bays }) => bays);
 }
 
+/** The drive that stands in a bay; `undefined` where it is empty or not there. */
 export function driveInBay(unit: UnitState, bay: string): DriveInUnit | undefined {
   return Object.values(unit.drives).find((drive) => drive.bay === bay);
 }
@@ -233,10 +235,12 @@ export function poolsOf({ pools }: Pick<UnitState, 'pools'>): readonly Pool[] {
   return Object.values(pools).sort((a, b) => byName.compare(a.name, b.name) || (a.id < b.id ? -1 : 1));
 }
 
+/** The pool a drive is a member or a spare of; `undefined` where it is in none. */
 export function poolOfDrive(unit: UnitState, serial: string): Pool | undefined {
   return Object.values(unit.pools).find((pool) => pool.spares.includes(serial) || membersOf(pool).includes(serial));
 }
 
+/** The serials of a pool's members, each once; spares are none. */
 export function membersOf(pool: Pool): string[] {
   return [...new Set(pool.bands.flatMap(({ members }) => members))];
 }

@@ -30,6 +30,7 @@ export function swap(draft: PlanDraft, unit: UnitState, old: AtBay, drive: NewDr
   powerUp(draft, unit, old);
 }
 
+/** Adds the step that takes a drive out of service at the unit; none where it failed, is out already or stands in no bay. */
 export function outOfService({ then }: PlanDraft, unit: UnitState, { serial, bay, suffix = '' }: AtBay): void {
   const drive = unit.drives[serial];
   if (drive?.condition === 'failed' || drive?.condition === 'out-of-service' || drive?.bay == null) return;
@@ -44,6 +45,7 @@ export function outOfService({ then }: PlanDraft, unit: UnitState, { serial, bay
   });
 }
 
+/** Adds the steps that take a drive out of its bay, by its serial; on a cold family those that switch off come first. None where it stands in no bay. */
 export function pull({ then }: PlanDraft, unit: UnitState, { serial, bay, suffix = '' }: AtBay): void {
   if (unit.drives[serial]?.bay == null) return;
   const { service } = unit.profile;
@@ -88,6 +90,7 @@ export function pull({ then }: PlanDraft, unit: UnitState, { serial, bay, suffix
   });
 }
 
+/** Adds the step that fits a new drive in a bay and reads its serial off it. */
 export function fit({ then }: PlanDraft, unit: UnitState, { bay, suffix = '' }: Omit<AtBay, 'serial'>, drive: NewDrive, member?: string): void {
   then({
     id: `fit${suffix}`,
@@ -101,6 +104,7 @@ export function fit({ then }: PlanDraft, unit: UnitState, { bay, suffix = '' }: 
   });
 }
 
+/** Adds the step that switches on again; none where the family swaps drives while it runs. */
 export function powerUp({ then }: PlanDraft, unit: UnitState, { suffix = '' }: Pick<AtBay, 'suffix'>): void {
   if (!isCold(unit)) return;
   then({

@@ -13,6 +13,7 @@ import { explain } from './sentence';
 const CHECKS: readonly (readonly [name: string, command: readonly string[]])[] = [
   ['types', ['typescript/bin/tsc', '--noEmit', '-p', '.']],
   ['style', ['eslint/bin/eslint.js', '--max-warnings', '0', '.']],
+  ['answers', ['tsx/dist/cli.mjs', 'ops/answers.ts', '--check']],
   ['format', ['prettier/bin/prettier.cjs', '--check', '.']],
   ['who imports whom', ['dependency-cruiser/bin/dependency-cruise.mjs', 'core', 'schemas', 'store', 'service', 'web', 'demo', 'ops', 'e2e']],
 ];

@@ -1,14 +1,6 @@
-import { layoutRequestSchema, layoutAnswerSchema } from './layoutRequest';
+import { layoutRequestSchema } from './layoutRequest';
 
 const drives = layoutRequestSchema.properties.drives;
-const seconds = { type: 'number', minimum: 0 } as const;
-const perSecond = { type: 'number', minimum: 0 } as const;
-const speed = {
-  type: 'object',
-  required: ['read', 'write', 'smallReads', 'smallWrites'],
-  properties: { read: perSecond, write: perSecond, smallReads: perSecond, smallWrites: perSecond },
-  description: 'Large files in bytes/s, small random operations a second.',
-} as const;
 
 /** What a client asks of POST /api/v1/appraisals: layouts, and what is assumed and needed. */
 export const appraisalRequestSchema = {
@@ -59,78 +51,5 @@ export const appraisalRequestSchema = {
         mayStandStill: { type: 'boolean' },
       },
     },
-  },
-} as const;
-
-export const appraisalAnswerSchema = {
-  type: 'object',
-  required: ['appraisals', 'ranking'],
-  properties: {
-    appraisals: {
-      type: 'array',
-      items: {
-        type: 'object',
-        required: [
-          'layout',
-          'rebuild',
-          'risk',
-          'speed',
-          'speedRebuilding',
-          'clientRead',
-          'clientWrite',
-          'centsPerUsableTB',
-          'becomes',
-          'growth',
-          'sharedCauses',
-        ],
-        properties: {
-          layout: layoutAnswerSchema.properties.layouts.items,
-          rebuild: {
-            type: ['object', 'null'],
-            properties: {
-              member: { type: 'string' },
-              writtenBytes: { type: 'integer' },
-              readBytes: { type: 'integer' },
-              low: seconds,
-              likely: seconds,
-              high: seconds,
-            },
-          },
-          risk: {
-            type: ['object', 'null'],
-            properties: {
-              chanceOfLoss: { type: 'number', minimum: 0, maximum: 1 },
-              meanTimeToLoss: { type: 'number', description: 'Hours.' },
-              chanceOfUnreadable: { type: 'number', minimum: 0, maximum: 1 },
-            },
-          },
-          speed,
-          speedRebuilding: speed,
-          clientRead: perSecond,
-          clientWrite: perSecond,
-          centsPerUsableTB: { type: ['number', 'null'] },
-          becomes: {
-            type: 'array',
-            description: 'What it can become: with the drives there are and those that must be added.',
-            items: {
-              type: 'object',
-              required: ['to', 'keepsData', 'usableBytes', 'mostDataBytes', 'addedDrives'],
-              properties: {
-                to: { type: 'string' },
-                keepsData: { type: 'boolean' },
-                usableBytes: { type: 'integer' },
-                mostDataBytes: { type: 'integer', description: 'The most that may be in it for it to fit afterwards.' },
-                addedDrives: { type: 'integer' },
-              },
-            },
-          },
-          becomesNot: { type: 'array', items: { type: 'object' }, description: 'What the family offers in words, and why it cannot be here.' },
-          growth: { type: 'array', items: { type: 'object' } },
-          sharedCauses: { type: 'array', items: { type: 'object' } },
-          volume: { type: ['object', 'null'] },
-        },
-      },
-    },
-    ranking: { type: ['array', 'null'], description: 'Best first, when needs were given.' },
   },
 } as const;

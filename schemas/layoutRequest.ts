@@ -1,9 +1,6 @@
 import { profileSchema } from './profile';
 import { SCHEMES } from './scheme';
 
-const bytes = { type: 'integer', minimum: 0 } as const;
-const decimal = { type: 'string', pattern: '^[0-9]+$' } as const;
-
 /** What a client asks of POST /api/v1/layouts. */
 export const layoutRequestSchema = {
   type: 'object',
@@ -31,78 +28,5 @@ export const layoutRequestSchema = {
     },
     schemes: { type: 'array', minItems: 1, uniqueItems: true, items: { enum: SCHEMES } },
     groupWidth: { type: 'integer', minimum: 1, description: 'One that does not fit gives an illegal layout, not a refusal.' },
-  },
-} as const;
-
-export const layoutAnswerSchema = {
-  type: 'object',
-  additionalProperties: false,
-  required: ['layouts'],
-  properties: {
-    layouts: {
-      type: 'array',
-      items: {
-        type: 'object',
-        additionalProperties: false,
-        required: [
-          'scheme',
-          'legal',
-          'reasons',
-          'rawBytes',
-          'usableBytes',
-          'protectionBytes',
-          'unusedBytes',
-          'systemBytes',
-          'poolMetadataBytes',
-          'shownBytes',
-          'fileSystemReserveBytes',
-          'guaranteedFailures',
-          'survival',
-          'bands',
-          'spareBays',
-        ],
-        properties: {
-          scheme: { enum: SCHEMES },
-          legal: { type: 'boolean' },
-          reasons: { type: 'array', items: { type: 'string' } },
-          groupWidth: { type: 'integer' },
-          rawBytes: bytes,
-          usableBytes: bytes,
-          protectionBytes: bytes,
-          unusedBytes: bytes,
-          systemBytes: bytes,
-          poolMetadataBytes: bytes,
-          shownBytes: bytes,
-          fileSystemReserveBytes: bytes,
-          guaranteedFailures: { type: 'integer', minimum: 0 },
-          survival: {
-            type: 'array',
-            items: {
-              type: 'object',
-              additionalProperties: false,
-              required: ['failed', 'survived', 'of', 'lostShare'],
-              properties: { failed: { type: 'integer', minimum: 0 }, survived: decimal, of: decimal, lostShare: { type: 'number', minimum: 0, maximum: 1 } },
-            },
-          },
-          bands: {
-            type: 'array',
-            items: {
-              type: 'object',
-              additionalProperties: false,
-              required: ['fromBytes', 'toBytes', 'members', 'kind', 'redundancy', 'usableBytes'],
-              properties: {
-                fromBytes: bytes,
-                toBytes: bytes,
-                members: { type: 'array', items: { type: 'string' } },
-                kind: { enum: ['single', 'span', 'stripe', 'mirror', 'parity', 'dedicated'] },
-                redundancy: { type: 'integer', minimum: 0 },
-                usableBytes: bytes,
-              },
-            },
-          },
-          spareBays: { type: 'array', items: { type: 'string' } },
-        },
-      },
-    },
   },
 } as const;

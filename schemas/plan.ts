@@ -1,6 +1,6 @@
 import type { FromSchema } from 'json-schema-to-ts';
 import { SCHEMES } from './scheme';
-import { bay, bytes, id, name, note, serial, uuid } from './words';
+import { bay, bytes, id, name, note, printed, serial, uuid } from './words';
 
 const object = { type: 'object', additionalProperties: false } as const;
 const text = { type: 'string', minLength: 1, maxLength: 600 } as const;
@@ -14,6 +14,7 @@ export const plannedDriveSchema = {
     bytes,
     basis: { enum: ['exact', 'label', 'binary'] },
     serial,
+    printed,
     label: { type: 'string', maxLength: 20 },
     model: { type: 'string', maxLength: 64 },
     media: { enum: ['hard-disk', 'shingled', 'ssd', 'nvme'] },

@@ -3,7 +3,7 @@ import { profileSchema } from './profile';
 import { JOBS } from './plan';
 import { SCHEMES } from './scheme';
 import { takenBackSchema } from './takenBack';
-import { bay, bytes, bytesOrNone, day, id, name, note, serial, serials, uuid } from './words';
+import { bay, bytes, bytesOrNone, day, id, name, note, printed, serial, serials, uuid } from './words';
 
 const object = { type: 'object', additionalProperties: false } as const;
 const textOrNone = <N extends number>(maxLength: N) => ({ anyOf: [{ type: 'string', maxLength }, { type: 'null' }] }) as const;
@@ -34,7 +34,7 @@ export const driveSchema = {
     lot: { type: 'string', maxLength: 40, description: 'The batch printed on the drive: drives of one lot tend to fail together.' },
     boughtOn: day,
     warrantyUntil: day,
-    printed: { type: 'string', minLength: 1, maxLength: 64, description: 'The serial as it is printed, where that differs from what the drive goes by.' },
+    printed,
   },
 } as const;
 

@@ -8,6 +8,13 @@ export const serial = {
   pattern: '[^\\s\\p{C}\\u115f\\u1160\\u2800\\u3164\\uffa0]',
   description: 'The serial as printed on the drive; case does not count.',
 } as const;
+/** Kept for the eye. */
+export const printed = {
+  type: 'string',
+  minLength: 1,
+  maxLength: 64,
+  description: 'The serial as it is printed, where that differs from what the drive goes by.',
+} as const;
 export const uuid = { type: 'string', format: 'uuid' } as const;
 export const serials = { type: 'array', minItems: 1, maxItems: 1000, uniqueItems: true, items: serial } as const;
 export const id = { type: 'string', pattern: '^[a-z0-9-]{1,40}$' } as const;

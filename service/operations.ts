@@ -3,7 +3,7 @@ import { drives } from './drives/driveOperations';
 import { layouts } from './bench/layoutOperations';
 import { comparisons } from './bench/comparisons';
 import { openApiDocument } from './door/openApi';
-import { operation, type Operation } from './door/operation';
+import { operation } from './door/operation';
 import { profiles } from './settings/profiles';
 import { papers } from './takeAway/paperOperations';
 import { plans } from './plans/planOperations';
@@ -19,11 +19,11 @@ const openApi = operation({
   summary: 'This interface, as an OpenAPI 3.1 document',
   needs: 'reader',
   scope: 'read',
-  run: () => Promise.resolve(openApiDocument(OPERATIONS)),
+  run: (): Promise<object> => Promise.resolve(openApiDocument(OPERATIONS)),
 });
 
 /** Everything that can be asked for below /api/v1. */
-export const OPERATIONS: readonly Operation[] = [
+export const OPERATIONS = [
   ...layouts,
   ...profiles,
   ...comparisons,

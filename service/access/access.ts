@@ -30,7 +30,7 @@ const listPeople = operation({
   run: async ({ app }) => ({ people: await allPeople(app.db) }),
 });
 
-const addPerson = operationTaking<FromSchema<typeof newPersonSchema>>(newPersonSchema, {
+const addPerson = operationTaking<FromSchema<typeof newPersonSchema>>(newPersonSchema)({
   method: 'POST',
   path: '/people',
   summary: 'Add somebody; the answer holds a one-time link to hand over',
@@ -43,12 +43,20 @@ const addPerson = operationTaking<FromSchema<typeof newPersonSchema>>(newPersonS
     if (known.some((person) => person.email === email)) return refusal('name-taken', `${email} is in the list already.`, '/email');
     const { internalAdapter } = await app.auth.$context;
     const person = await internalAdapter.createUser({ name: body.name.trim(), email, emailVerified: false, role: body.role }, { method: 'admin' });
-    return { id: person.id, link: await joinLink(app.auth, app.baseUrl, person.id), hours: JOIN_HOURS };
+    return invited(app, person.id);
   },
 });
 
-async function joinLink(auth: Parameters<typeof armEntry>[0], baseUrl: string, userId: string): Promise<string> {
-  return `${baseUrl}/enter?key=${await armEntry(auth, { kind: 'join', userId }, JOIN_HOURS)}`;
+/** A one-time link to hand over, and how long it opens the door. */
+interface Invited {
+  readonly id: string;
+  readonly link: string;
+  readonly hours: number;
+}
+
+async function invited({ auth, baseUrl }: App, id: string): Promise<Invited> {
+  const link = `${baseUrl}/enter?key=${await armEntry(auth, { kind: 'join', userId: id }, JOIN_HOURS)}`;
+  return { id, link, hours: JOIN_HOURS };
 }
 
 const linkAgain = operation({
@@ -60,11 +68,11 @@ const linkAgain = operation({
   status: 201,
   run: async ({ app, params }) => {
     const person = await personNamed(app, params);
-    return person ? { id: person.id, link: await joinLink(app.auth, app.baseUrl, person.id), hours: JOIN_HOURS } : noPerson;
+    return person ? invited(app, person.id) : noPerson;
   },
 });
 
-const changePerson = operationTaking<FromSchema<typeof changePersonSchema>>(changePersonSchema, {
+const changePerson = operationTaking<FromSchema<typeof changePersonSchema>>(changePersonSchema)({
   method: 'PUT',
   path: '/people/{id}',
   summary: "Change somebody's role",
@@ -113,7 +121,7 @@ const listTokens = operation({
   run: async ({ app, viewer }) => ({ tokens: await tokensOf(app.db, viewer.id) }),
 });
 
-const createToken = operationTaking<FromSchema<typeof newTokenSchema>>(newTokenSchema, {
+const createToken = operationTaking<FromSchema<typeof newTokenSchema>>(newTokenSchema)({
   method: 'POST',
   path: '/tokens',
   summary: 'Make a bearer token; it is shown this once',
@@ -141,7 +149,7 @@ const endToken = operation({
   },
 });
 
-const changeOrganisation = operationTaking<FromSchema<typeof organisationSchema>>(organisationSchema, {
+const changeOrganisation = operationTaking<FromSchema<typeof organisationSchema>>(organisationSchema)({
   method: 'PUT',
   path: '/organisation',
   summary: 'Change the name and the currency of the organisation',

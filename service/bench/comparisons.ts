@@ -40,7 +40,7 @@ const get = operation({
   run: async ({ app, params }) => (await readComparisons(app)).find(({ id }) => id === params['id'])?.comparison ?? noComparison,
 });
 
-const keep = operationTaking<Comparison>(comparisonSchema, {
+const keep = operationTaking<Comparison>(comparisonSchema)({
   method: 'POST',
   path: '/comparisons',
   summary: 'Keep a comparison under a name',

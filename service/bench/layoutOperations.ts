@@ -15,8 +15,8 @@ import { isRefusal, refusal, type Refusal } from '../../core/value/refusal';
 import { sharedCauses } from '../../core/survival/sharedCauses';
 import { volumeAgainstPool } from '../../core/upkeep/volumeAgainstPool';
 import { enclosuresOf } from '../../core/unit/enclosures';
-import { appraisalAnswerSchema, appraisalRequestSchema } from '../../schemas/appraisalRequest';
-import { layoutAnswerSchema, layoutRequestSchema } from '../../schemas/layoutRequest';
+import { appraisalRequestSchema } from '../../schemas/appraisalRequest';
+import { layoutRequestSchema } from '../../schemas/layoutRequest';
 import { operationTaking } from '../door/operation';
 import { profileOf } from '../settings/profiles';
 
@@ -49,17 +49,16 @@ function drivesOf<D extends { readonly bay: string; readonly bytes?: number; rea
 }
 
 /** A layout as the interface shows it: what is fixed there, and nothing beside. */
-function shown({ kind: _kind, unused: _unused, ...layout }: Layout): object {
+function shown({ kind: _kind, unused: _unused, ...layout }: Layout) {
   return layout;
 }
 
-const planLayouts = operationTaking<FromSchema<typeof layoutRequestSchema>>(layoutRequestSchema, {
+const planLayouts = operationTaking<FromSchema<typeof layoutRequestSchema>>(layoutRequestSchema)({
   method: 'POST',
   path: '/layouts',
   summary: 'Every layout these drives could become',
   needs: 'reader',
   scope: 'read',
-  answer: layoutAnswerSchema,
   run: async ({ app, body }) => {
     const profile = await profileOf(app, body.profile as string | Profile);
     if (isRefusal(profile)) return profile;
@@ -70,13 +69,12 @@ const planLayouts = operationTaking<FromSchema<typeof layoutRequestSchema>>(layo
   },
 });
 
-const appraiseLayouts = operationTaking<FromSchema<typeof appraisalRequestSchema>>(appraisalRequestSchema, {
+const appraiseLayouts = operationTaking<FromSchema<typeof appraisalRequestSchema>>(appraisalRequestSchema)({
   method: 'POST',
   path: '/appraisals',
   summary: 'What each layout costs, does and risks, how it grows, and which fits what matters',
   needs: 'reader',
   scope: 'read',
-  answer: appraisalAnswerSchema,
   run: async ({ app, body }) => {
     const profile = await profileOf(app, body.profile as string | Profile);
     if (isRefusal(profile)) return profile;

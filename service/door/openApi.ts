@@ -1,3 +1,4 @@
+import answers from '../../schemas/answers.json';
 import type { Operation } from './operation';
 import { withoutIds } from './validation';
 
@@ -21,23 +22,31 @@ const PROBLEM = {
   },
 } as const;
 
+/** What an operation answers, as a JSON Schema whose parts stand under components; made from its types. */
+export function answerSchema(method: string, path: string): object {
+  return (answers.answers as Readonly<Record<string, object>>)[`${method} ${path}`] ?? {};
+}
+
 /** The OpenAPI 3.1 document, from the same schemas requests are checked with. */
 export function openApiDocument(operations: readonly Operation[]): object {
   const paths: Record<string, Record<string, unknown>> = {};
-  for (const { method, path, summary, needs, scope, bodySchema, answerSchema, status } of operations) {
-    const names = [...path.matchAll(/\{(\w+)\}/g)].map(([, name]) => name);
+  for (const { method, path, query, summary, needs, scope, bodySchema, file, status } of operations) {
+    const parameters = [
+      ...[...path.matchAll(/\{(\w+)\}/g)].map(([, name]) => ({ name, in: 'path', required: true, schema: { type: 'string' } })),
+      ...Object.entries(query).map(([name, description]) => ({ name, in: 'query', description, schema: { type: 'string' } })),
+    ];
     paths[path] = {
       ...paths[path],
       [method.toLowerCase()]: {
         summary,
         description: `Needs the role ${needs}${scope === null ? '; not with a token' : `; a token needs the scope ${scope}`}.`,
         security: [{ session: [] }, ...(scope === null ? [] : [{ bearer: [] }])],
-        ...(names.length === 0 ? {} : { parameters: names.map((name) => ({ name, in: 'path', required: true, schema: { type: 'string' } })) }),
+        ...(parameters.length === 0 ? {} : { parameters }),
         ...(bodySchema === null ? {} : { requestBody: { required: true, content: { 'application/json': { schema: withoutIds(bodySchema) } } } }),
         responses: {
           [String(status)]: {
             description: 'Done',
-            content: { 'application/json': { schema: answerSchema === null ? { type: 'object' } : withoutIds(answerSchema) } },
+            content: file === null ? { 'application/json': { schema: answerSchema(method, path) } } : { [file]: {} },
           },
           default: { description: 'A problem (RFC 9457)', content: { 'application/problem+json': { schema: { $ref: '#/components/schemas/Problem' } } } },
         },
@@ -50,7 +59,7 @@ export function openApiDocument(operations: readonly Operation[]): object {
     servers: [{ url: '/api/v1' }],
     paths,
     components: {
-      schemas: { Problem: PROBLEM },
+      schemas: { Problem: PROBLEM, ...answers.definitions },
       securitySchemes: { bearer: { type: 'http', scheme: 'bearer' }, session: { type: 'apiKey', in: 'cookie', name: 'patient-shelf.session_token' } },
     },
   };

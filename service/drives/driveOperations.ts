@@ -51,7 +51,8 @@ export async function find(app: App, text: string): Promise<Found[]> {
 const findAnything = operation({
   method: 'GET',
   path: '/find',
-  summary: 'Find units and drives; ?q= is part of a name, a place or a serial',
+  summary: 'Find units and drives',
+  query: { q: 'Part of a name, a place or a serial.' },
   needs: 'reader',
   scope: 'read',
   run: async ({ app, query }) => ({ found: await find(app, query.get('q') ?? '') }),
@@ -64,7 +65,8 @@ const PLACES: readonly PlaceKind[] = ['in-hand', 'drawer', 'bay', 'under-warrant
 const listDrives = operation({
   method: 'GET',
   path: '/drives',
-  summary: `Drives by serial, ${String(PAGE)} at a time; ?place= is one of ${PLACES.join(', ')}; ?from= is how many to skip`,
+  summary: `Drives by serial, ${String(PAGE)} at a time`,
+  query: { place: `One of ${PLACES.join(', ')}.`, from: 'How many to skip.' },
   needs: 'reader',
   scope: 'read',
   run: async ({ app, query }) => {
@@ -87,7 +89,7 @@ const getDrive = operation({
 
 const noDrive = refusal('not-found', 'There is no drive of this serial.');
 
-const receive = operationTaking<FromSchema<typeof newDrivesSchema>>(newDrivesSchema, {
+const receive = operationTaking<FromSchema<typeof newDrivesSchema>>(newDrivesSchema)({
   method: 'POST',
   path: '/drives',
   summary: 'Take drives in: bought, received from an order, put into a drawer',
@@ -127,7 +129,7 @@ function describedAs(drive: DriveDescription, serial: string): DriveDescription 
   return printed === serialKey(serial) ? rest : { ...rest, printed };
 }
 
-const recordOfDrive = operationTaking<FromSchema<typeof newDriveEventSchema>>(newDriveEventSchema, {
+const recordOfDrive = operationTaking<FromSchema<typeof newDriveEventSchema>>(newDriveEventSchema)({
   method: 'POST',
   path: '/drives/{serial}/events',
   summary: 'Record what happened to a drive outside of units',
@@ -160,7 +162,7 @@ const recordOfDrive = operationTaking<FromSchema<typeof newDriveEventSchema>>(ne
   },
 });
 
-const orderDrives = operationTaking<FromSchema<typeof newOrderSchema>>(newOrderSchema, {
+const orderDrives = operationTaking<FromSchema<typeof newOrderSchema>>(newOrderSchema)({
   method: 'POST',
   path: '/drive-orders',
   summary: 'Write down drives that were ordered',
@@ -186,7 +188,7 @@ const orders = operation({
   run: async ({ app }) => ({ orders: await listOrders(app.db) }),
 });
 
-const endOrder = operationTaking<FromSchema<typeof closeOrderSchema>>(closeOrderSchema, {
+const endOrder = operationTaking<FromSchema<typeof closeOrderSchema>>(closeOrderSchema)({
   method: 'POST',
   path: '/drive-orders/{id}/close',
   summary: 'Expect nothing more of an order, with the reason',

@@ -1,5 +1,6 @@
 import type { FromSchema } from 'json-schema-to-ts';
 import { serialKey } from '../../core/drive/serial';
+import type { Hazard } from '../../core/unit/preview';
 import { isRefusal, refusal, type Refusal } from '../../core/value/refusal';
 import type { AnyEvent, LedgerName } from '../../core/world/ledger';
 import { actBackSchema, actSchema } from '../../schemas/record';
@@ -23,7 +24,14 @@ function ledgerNamed({ unit, drive, plan }: Named): LedgerName {
   return drive === undefined ? { kind: 'plan', id: (plan ?? '').toLowerCase() } : { kind: 'drive', id: serialKey(drive) };
 }
 
-function answered({ act, versions, hazards }: Done): object {
+/** What came of an act, and where the ledgers it touched are now. */
+interface ActRecorded {
+  readonly id: string;
+  readonly versions: readonly (Named & { readonly version: number })[];
+  readonly hazards: readonly Hazard[];
+}
+
+function answered({ act, versions, hazards }: Done): ActRecorded {
   return { id: act, versions: versions.map(({ kind, id, version }) => ({ [kind]: id, version })), hazards };
 }
 
@@ -39,7 +47,7 @@ interface ActSent {
   readonly entries: readonly (Named & { readonly event: AnyEvent })[];
 }
 
-const send = operationTaking<ActSent>(actSchema, {
+const send = operationTaking<ActSent>(actSchema)({
   method: 'POST',
   path: '/acts',
   summary: 'Record what happened to units, drives and plans at once: whole or not at all, and once however often it is sent',
@@ -60,7 +68,7 @@ const send = operationTaking<ActSent>(actSchema, {
   },
 });
 
-const back = operationTaking<FromSchema<typeof actBackSchema>>(actBackSchema, {
+const back = operationTaking<FromSchema<typeof actBackSchema>>(actBackSchema)({
   method: 'POST',
   path: '/acts/{id}/back',
   summary: 'Take a whole act back, in every ledger it touched. It stands: what was right after all is recorded again',

@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { dryRun } from '../../core/plan/engine/dryRun';
+import { dryRun, type DryStep, type DryStop } from '../../core/plan/engine/dryRun';
 import { keyed } from '../../core/drive/keyed';
 import { actingOn, makePlan, type WishOf } from '../../core/plan/makers/makePlan';
 import type { PlanBody } from '../../core/plan/plan';
@@ -54,10 +54,17 @@ async function usedShareOf(app: App, { state }: StoredUnit, wish: Wish): Promise
 }
 
 /** A dry run as it goes out: what every step would do, without the states in between, and what that risks. */
-function shownRun({ state }: StoredUnit, plan: PlanBody, now: Date): { readonly dryRun: object[]; readonly risks: readonly PlanRisk[] } {
+export interface PlanTried {
+  readonly plan: PlanBody;
+  readonly dryRun: readonly (Omit<DryStep, 'after'> | DryStop)[];
+  readonly risks: readonly PlanRisk[];
+}
+
+function shownRun({ state }: StoredUnit, plan: PlanBody, now: Date): PlanTried {
   const run = dryRun(state, plan, now.toISOString());
   const risks = Object.keys(state.pools).flatMap((pool) => planRisk(state, run, pool, now.toISOString()) ?? []);
   return {
+    plan,
     dryRun: run.map((step) => {
       if (step.kind === 'dry-stop') return step;
       const { after: _state, ...rest } = step;
@@ -77,9 +84,9 @@ const SUMMARIES: Readonly<Record<PlanJob, string>> = {
 };
 
 const tries = JOBS.map((job) =>
-  operationTaking<{ readonly unit: string; readonly wish: Wish }>(planAskedSchema(job), {
+  operationTaking<{ readonly unit: string; readonly wish: Wish }>(planAskedSchema(job))({
     method: 'POST',
-    path: `/plans/${job}`,
+    path: `/plans/${job}` as const,
     summary: `${SUMMARIES[job]}, tried without recording anything`,
     needs: 'reader',
     scope: 'read',
@@ -87,12 +94,12 @@ const tries = JOBS.map((job) =>
       const unit = await findUnit(app, body.unit);
       if (isRefusal(unit)) return { ...unit, pointer: '/unit' };
       const plan = await planned(app, unit, job, body.wish);
-      return isRefusal(plan) ? plan : { plan, ...shownRun(unit, plan, now) };
+      return isRefusal(plan) ? plan : shownRun(unit, plan, now);
     },
   }),
 );
 
-const start = operationTaking<{ readonly expectedVersion: number; readonly act?: string; readonly job: PlanJob; readonly wish: Wish }>(planStartSchema, {
+const start = operationTaking<{ readonly expectedVersion: number; readonly act?: string; readonly job: PlanJob; readonly wish: Wish }>(planStartSchema)({
   method: 'POST',
   path: '/units/{id}/plans',
   summary: 'Begin a plan',

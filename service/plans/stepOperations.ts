@@ -27,8 +27,8 @@ import { commandIn, type Stopped } from '../ledgers/command';
 import type { Done } from '../ledgers/save';
 import { takeBackActIn } from '../ledgers/takeBackAct';
 import { momentOf } from '../door/moment';
-import { operation, operationTaking, type Asked, type Operation } from '../door/operation';
-import { findUnit, recorded } from '../units/unitOperations';
+import { operation, operationTaking, type Asked } from '../door/operation';
+import { findUnit, recorded, type Heard, type ShownUnit } from '../units/unitOperations';
 import { actorOf, mayAct } from '../access/viewer';
 import { worldOf } from '../../core/world/world';
 
@@ -48,11 +48,18 @@ export async function findRun(app: App, unitId: string | undefined, plan: string
 }
 
 /** The answer to what was done in a plan: the unit as it is now, how far the plan is, and which step is next. */
-export function planAnswer(result: Done | Stopped, plan: string, unit: string): object | Refusal {
+export interface PlanRecorded extends Heard, Partial<ShownUnit> {
+  readonly plan: string;
+  readonly run?: PlanRun;
+  /** The step that comes next; `null` when none is left. */
+  readonly next?: string | null;
+}
+
+export function planAnswer(result: Done | Stopped, plan: string, unit: string): PlanRecorded | Refusal {
   if (result.kind === 'stopped') return stopped(result, unit);
   const now = result.units.find(({ id }) => id === unit);
   const run = result.plans.find(({ id }) => id === plan)?.run;
-  return { ...(now ? recorded(result, now) : { act: result.act }), plan, ...(run ? { run, next: nextStep(run)?.id ?? null } : {}) };
+  return { ...(now ? recorded(result, now) : { act: result.act, hazards: result.hazards }), plan, ...(run ? { run, next: nextStep(run)?.id ?? null } : {}) };
 }
 
 /** What stops a step, as an answer; the ledger remembers that it was tried. */
@@ -72,45 +79,45 @@ interface Sent {
 }
 
 /** An operation on a plan under way: a command of core on the ledgers as they are when they are held. */
-function inPlan<B extends Sent>(
-  schema: object,
-  path: string,
-  summary: string,
-  make: (asked: Asked<B>, plan: string, happenedAt: string) => Promise<((world: World) => Made | StepStopped | Refusal) | Refusal>,
-): Operation {
-  return operationTaking<B>(schema, {
-    method: 'POST',
-    path: `/units/{id}/plans/{plan}/${path}`,
-    summary,
-    needs: 'keeper',
-    scope: 'write',
-    status: 201,
-    run: async (asked) => {
-      const { app, viewer, params, body, now } = asked;
-      const found = await findRun(app, params['id'], params['plan']);
-      if (isRefusal(found)) return found;
-      const { unit, plan } = found;
-      const given = momentOf((body as { readonly happenedAt?: string }).happenedAt, now);
-      if (isRefusal(given)) return given;
-      // The clock of a browser and ours differ by seconds.
-      const happenedAt = inItsMinute(given, latestOf(plan.run));
-      const command = await make(asked, plan.id, happenedAt);
-      if (isRefusal(command)) return command;
-      const result = await inOnePiece(app.db, (work) =>
-        commandIn(work, {
-          id: body.act?.toLowerCase() ?? randomUUID(),
-          by: actorOf(viewer),
-          happenedAt,
-          now: now.toISOString(),
-          plan: plan.id,
-          units: plan.run.units,
-          expects: expectsUnit(unit, body.expectedVersion),
-          make: command,
-        }),
-      );
-      return isRefusal(result) ? result : planAnswer(result, plan.id, unit);
-    },
-  });
+function inPlan<B extends Sent>(schema: object) {
+  return <const P extends string>(
+    path: P,
+    summary: string,
+    make: (asked: Asked<B>, plan: string, happenedAt: string) => Promise<((world: World) => Made | StepStopped | Refusal) | Refusal>,
+  ) =>
+    operationTaking<B>(schema)({
+      method: 'POST',
+      path: `/units/{id}/plans/{plan}/${path}` as const,
+      summary,
+      needs: 'keeper',
+      scope: 'write',
+      status: 201,
+      run: async (asked) => {
+        const { app, viewer, params, body, now } = asked;
+        const found = await findRun(app, params['id'], params['plan']);
+        if (isRefusal(found)) return found;
+        const { unit, plan } = found;
+        const given = momentOf((body as { readonly happenedAt?: string }).happenedAt, now);
+        if (isRefusal(given)) return given;
+        // The clock of a browser and ours differ by seconds.
+        const happenedAt = inItsMinute(given, latestOf(plan.run));
+        const command = await make(asked, plan.id, happenedAt);
+        if (isRefusal(command)) return command;
+        const result = await inOnePiece(app.db, (work) =>
+          commandIn(work, {
+            id: body.act?.toLowerCase() ?? randomUUID(),
+            by: actorOf(viewer),
+            happenedAt,
+            now: now.toISOString(),
+            plan: plan.id,
+            units: plan.run.units,
+            expects: expectsUnit(unit, body.expectedVersion),
+            make: command,
+          }),
+        );
+        return isRefusal(result) ? result : planAnswer(result, plan.id, unit);
+      },
+    });
 }
 
 interface StepBody extends Sent {
@@ -136,14 +143,13 @@ async function stepCommand(
   return (world) => doStep(world, { plan, step, evidence, happenedAt, isOwner, ...known, ...(override === undefined ? {} : { override }) });
 }
 
-const step = inPlan<StepBody>(
-  stepSchema,
+const step = inPlan<StepBody>(stepSchema)(
   'steps',
   'Do a step, with the evidence it asks for; what it changes is recorded with it, or neither is. A step that must not be done is refused with what would be lost and the way back, and that is recorded',
   async ({ app, viewer, params, body }, plan, happenedAt) => stepCommand(app, params['id'] ?? '', plan, body, happenedAt, mayAct(viewer, 'owner')),
 );
 
-const enterSheet = operationTaking<FromSchema<typeof sheetSchema>>(sheetSchema, {
+const enterSheet = operationTaking<FromSchema<typeof sheetSchema>>(sheetSchema)({
   method: 'POST',
   path: '/units/{id}/plans/{plan}/sheet',
   summary: 'Enter a sheet filled in by hand: steps in order, each with its time and judged at it; all of them or none',
@@ -200,25 +206,23 @@ function inItsMinute(given: string, before: string): string {
   return earlier > 0 && earlier < 60_000 ? before : given;
 }
 
-const pause = inPlan<FromSchema<typeof pauseSchema>>(
-  pauseSchema,
+const pause = inPlan<FromSchema<typeof pauseSchema>>(pauseSchema)(
   'pause',
   'Let a plan rest, with words for whoever goes on; the next step done ends the rest',
   ({ body: { note } }, plan) => Promise.resolve((world) => pausePlan(world, { plan, note })),
 );
 
-const skip = inPlan<FromSchema<typeof skipSchema>>(skipSchema, 'skips', 'Leave a step out, with the reason; only steps that may be', ({ body }, plan) =>
+const skip = inPlan<FromSchema<typeof skipSchema>>(skipSchema)('skips', 'Leave a step out, with the reason; only steps that may be', ({ body }, plan) =>
   Promise.resolve((world) => skipStep(world, { plan, step: body.step, reason: body.reason })),
 );
 
-const end = inPlan<FromSchema<typeof endSchema>>(
-  endSchema,
+const end = inPlan<FromSchema<typeof endSchema>>(endSchema)(
   'end',
   'Finish a plan whose steps are done, or stop one half-way',
   ({ body: { how, note } }, plan) => Promise.resolve((world) => endPlan(world, { plan, how, note })),
 );
 
-const goBack = operationTaking<FromSchema<typeof backSchema>>(backSchema, {
+const goBack = operationTaking<FromSchema<typeof backSchema>>(backSchema)({
   method: 'POST',
   path: '/units/{id}/plans/{plan}/back',
   summary: 'Take a step back: the whole act it was done by, with all it changed',

@@ -44,10 +44,10 @@ const getSchema = operation({
   summary: 'The JSON Schema of a platform profile',
   needs: 'reader',
   scope: 'read',
-  run: async () => profileSchema,
+  run: (): Promise<object> => Promise.resolve(profileSchema),
 });
 
-const putProfile = operationTaking<Profile>(profileSchema, {
+const putProfile = operationTaking<Profile>(profileSchema)({
   method: 'PUT',
   path: '/profiles/{id}',
   summary: 'Add a profile of your own, or change one; a shipped one is covered, not lost',

@@ -83,6 +83,7 @@ async function* list<T>(name: string, items: readonly T[], write: (item: T) => P
 const exportAll = operation({
   method: 'GET',
   path: '/export',
+  file: 'application/json',
   summary: 'Everything but people and keys, as one JSON document',
   needs: 'reader',
   scope: 'read',
@@ -96,10 +97,10 @@ const exportSchema = operation({
   summary: 'The JSON Schema of an export',
   needs: 'reader',
   scope: 'read',
-  run: () => Promise.resolve(takeAwaySchema),
+  run: (): Promise<object> => Promise.resolve(takeAwaySchema),
 });
 
-const bringBack = operationTaking<{ document: ExportDocument; try?: boolean }>(importSchema, {
+const bringBack = operationTaking<{ document: ExportDocument; try?: boolean }>(importSchema)({
   method: 'POST',
   path: '/import',
   summary: 'Bring an export back: say row by row what would be added, changed, refused, and do it whole or not at all',
@@ -110,10 +111,17 @@ const bringBack = operationTaking<{ document: ExportDocument; try?: boolean }>(i
 });
 
 /** A sheet that is written as it is read. */
-function sheet(path: string, summary: string, name: string, head: readonly string[], rows: (app: App) => AsyncGenerator<(string | number | null)[]>) {
+function sheet<const P extends string>(
+  path: P,
+  summary: string,
+  name: string,
+  head: readonly string[],
+  rows: (app: App) => AsyncGenerator<(string | number | null)[]>,
+) {
   return operation({
     method: 'GET',
     path,
+    file: 'text/csv',
     summary,
     needs: 'reader',
     scope: 'read',

@@ -27,7 +27,13 @@ export function typeOfBytes(bytes: Buffer): PaperType | null {
 
 type NewPaper = FromSchema<typeof newPaperSchema>;
 
-async function keep(app: App, of: { unit: string } | { serial: string }, { name, base64 }: NewPaper, by: string): Promise<object | Refusal> {
+interface PaperKept {
+  readonly id: string;
+  readonly type: PaperType;
+  readonly size: number;
+}
+
+async function keep(app: App, of: { unit: string } | { serial: string }, { name, base64 }: NewPaper, by: string): Promise<PaperKept | Refusal> {
   const bytes = Buffer.from(base64, 'base64');
   if (bytes.length === 0) return refusal('paper-empty', 'The file is empty.', '/base64');
   if (bytes.length > MOST_BYTES) return refusal('paper-too-large', 'A paper has at most 3 MB. Scan it smaller.', '/base64');
@@ -39,7 +45,7 @@ async function keep(app: App, of: { unit: string } | { serial: string }, { name,
   return { id, type, size: bytes.length };
 }
 
-const addToUnit = operationTaking<NewPaper>(newPaperSchema, {
+const addToUnit = operationTaking<NewPaper>(newPaperSchema)({
   method: 'POST',
   path: '/units/{id}/papers',
   summary: 'Keep a picture or a paper with a unit',
@@ -52,7 +58,7 @@ const addToUnit = operationTaking<NewPaper>(newPaperSchema, {
   },
 });
 
-const addToDrive = operationTaking<NewPaper>(newPaperSchema, {
+const addToDrive = operationTaking<NewPaper>(newPaperSchema)({
   method: 'POST',
   path: '/drives/{serial}/papers',
   summary: 'Keep a picture or a paper with a drive',
@@ -71,6 +77,7 @@ const isId = (id: string): boolean => /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12
 const get = operation({
   method: 'GET',
   path: '/papers/{id}',
+  file: '*/*',
   summary: 'A picture or a paper, as it came',
   needs: 'reader',
   scope: 'read',

@@ -5,6 +5,7 @@ import { openApp, type App } from '~/service/app';
 import { answer } from '~/service/door/door';
 import { hashOfKey, newKey } from '~/service/access/oneTimeKey';
 import { insertToken } from '~/store/tokens';
+import { faultsOf } from './answersAsSaid';
 
 /** An answer's JSON, to look into. */
 // eslint-disable-next-line @typescript-eslint/no-explicit-any -- tests reach into answers of any shape
@@ -67,11 +68,11 @@ export async function testShelf(): Promise<TestShelf> {
     });
     const response = await answer(app, request, path.split('?')[0] as string);
     const text = await response.text();
-    return {
-      status: response.status,
-      headers: response.headers,
-      body: (response.headers.get('content-type') ?? '').includes('json') ? (JSON.parse(text) as Json) : { text },
-    };
+    if (!(response.headers.get('content-type') ?? '').includes('json')) return { status: response.status, headers: response.headers, body: { text } };
+    const json = JSON.parse(text) as Json;
+    const faults = response.ok ? faultsOf(method, path.split('?')[0] as string, json) : [];
+    if (faults.length > 0) throw new Error(`${method} ${path} does not answer as it says: ${JSON.stringify(faults)}`);
+    return { status: response.status, headers: response.headers, body: json };
   };
   return { app, addresses, tokenOf, cookieOf, ask, close: () => app.db.destroy() };
 }

@@ -23,7 +23,7 @@ import { recordAct, recordActIn } from '../ledgers/recordAct';
 import { inOnePiece } from '../ledgers/inOnePiece';
 import { findUnit, recorded } from './unitOperations';
 
-const previewEvent = operationTaking<FromSchema<typeof previewSchema>>(previewSchema, {
+const previewEvent = operationTaking<FromSchema<typeof previewSchema>>(previewSchema)({
   method: 'POST',
   path: '/units/{id}/previews',
   summary: 'What an event would change, and what must be heard before; records nothing',
@@ -43,7 +43,7 @@ const previewEvent = operationTaking<FromSchema<typeof previewSchema>>(previewSc
   },
 });
 
-const recordEntries = operationTaking<FromSchema<typeof entriesSchema>>(entriesSchema, {
+const recordEntries = operationTaking<FromSchema<typeof entriesSchema>>(entriesSchema)({
   method: 'POST',
   path: '/units/{id}/entries',
   summary: 'Record several things that belong together: all of them or none',
@@ -61,7 +61,7 @@ const recordEntries = operationTaking<FromSchema<typeof entriesSchema>>(entriesS
   },
 });
 
-const statements = operationTaking<FromSchema<typeof statementSchema>>(statementSchema, {
+const statements = operationTaking<FromSchema<typeof statementSchema>>(statementSchema)({
   method: 'POST',
   path: '/units/{id}/statements',
   summary: 'What a few words about a unit could mean, the likeliest first; records nothing',
@@ -73,7 +73,7 @@ const statements = operationTaking<FromSchema<typeof statementSchema>>(statement
   },
 });
 
-const reports = operationTaking<FromSchema<typeof reportSchema>>(reportSchema, {
+const reports = operationTaking<FromSchema<typeof reportSchema>>(reportSchema)({
   method: 'POST',
   path: '/units/{id}/reports',
   summary: "Hold what a unit's page reports, pasted, against the record; records nothing",
@@ -99,7 +99,7 @@ const lamps = operation({
   },
 });
 
-const walkRound = operationTaking<FromSchema<typeof roundSchema>>(roundSchema, {
+const walkRound = operationTaking<FromSchema<typeof roundSchema>>(roundSchema)({
   method: 'POST',
   path: '/units/{id}/rounds',
   summary: 'One unit of the evening round: lamps, drives seen, fill',
@@ -130,7 +130,7 @@ const walkRound = operationTaking<FromSchema<typeof roundSchema>>(roundSchema, {
   },
 });
 
-const addReadings = operationTaking<FromSchema<typeof readingsSchema>>(readingsSchema, {
+const addReadings = operationTaking<FromSchema<typeof readingsSchema>>(readingsSchema)({
   method: 'POST',
   path: '/readings',
   summary: 'Add measured values, of pools and of drives; all of them or none',

@@ -11,7 +11,8 @@ import { usualUpkeep } from '../../core/upkeep/upkeepOf';
 import { enclosuresNamed, enclosuresOf, fewestBays } from '../../core/unit/enclosures';
 import type { UnitEvent } from '../../core/unit/event';
 import { unitLedger } from '../../core/world/ledger';
-import { marginOfUnit, standingOfUnit } from '../../core/unit/margin';
+import { marginOfUnit, standingOfUnit, type Standing } from '../../core/unit/margin';
+import type { Hazard } from '../../core/unit/preview';
 import { poolCreated } from '../../core/unit/poolCreated';
 import { poolFound, type FoundPool } from '../../core/unit/poolFound';
 import { isRefusal, refusal, type Refusal } from '../../core/value/refusal';
@@ -42,11 +43,20 @@ export async function findUnit(app: App, id: string | undefined): Promise<Stored
 }
 
 /** A unit as the interface shows it. */
-export function shown({ id, version, state }: StoredUnit): object {
+export interface ShownUnit {
+  readonly id: string;
+  readonly version: number;
+  /** The least of its pools'; `null` where it has none. */
+  readonly margin: number | null;
+  readonly standing: Standing;
+  readonly state: UnitState;
+}
+
+export function shown({ id, version, state }: StoredUnit): ShownUnit {
   return { id, version, margin: marginOfUnit(state), standing: standingOfUnit(state), state };
 }
 
-const putOnShelf = operationTaking<FromSchema<typeof newUnitSchema>>(newUnitSchema, {
+const putOnShelf = operationTaking<FromSchema<typeof newUnitSchema>>(newUnitSchema)({
   method: 'POST',
   path: '/units',
   summary: 'Put a unit on the shelf, with its drives and its pool',
@@ -151,7 +161,15 @@ function foundPools(
 }
 
 /** The answer to what was recorded of a unit: as it is now, the act, and what a person must hear. */
-export function recorded({ act, hazards }: Done, unit: StoredUnit): object {
+export interface RecordedUnit extends ShownUnit, Heard {}
+
+/** What came of an act: its id, to take it back by, and what a person must hear. */
+export interface Heard {
+  readonly act: string;
+  readonly hazards: readonly Hazard[];
+}
+
+export function recorded({ act, hazards }: Done, unit: StoredUnit): RecordedUnit {
   return { ...shown(unit), act, hazards };
 }
 
@@ -188,7 +206,7 @@ const listEvents = operation({
   },
 });
 
-const recordEvent = operationTaking<FromSchema<typeof newEventSchema>>(newEventSchema, {
+const recordEvent = operationTaking<FromSchema<typeof newEventSchema>>(newEventSchema)({
   method: 'POST',
   path: '/units/{id}/events',
   summary: 'Record what happened; or that an entry was not so, which takes back the whole act it came by',
@@ -216,7 +234,7 @@ const recordEvent = operationTaking<FromSchema<typeof newEventSchema>>(newEventS
   },
 });
 
-const additions = operationTaking<FromSchema<typeof additionSchema>>(additionSchema, {
+const additions = operationTaking<FromSchema<typeof additionSchema>>(additionSchema)({
   method: 'POST',
   path: '/units/{id}/additions',
   summary: 'What one more drive really adds to the pools of a unit as they were built',
@@ -235,6 +253,7 @@ const additions = operationTaking<FromSchema<typeof additionSchema>>(additionSch
 const drivesAsCsv = operation({
   method: 'GET',
   path: '/units/{id}/drives.csv',
+  file: 'text/csv',
   summary: "A unit's drives, as a sheet to take away",
   needs: 'reader',
   scope: 'read',

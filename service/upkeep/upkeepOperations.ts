@@ -102,7 +102,8 @@ export async function readCoverage(app: App, unit?: string): Promise<CoverOfUnit
 const coverage = operation({
   method: 'GET',
   path: '/spares',
-  summary: 'For every bay, which spare really fits and how far away it is; ?unit= for one unit',
+  summary: 'For every bay, which spare really fits and how far away it is',
+  query: { unit: 'The id of a unit: its bays only.' },
   needs: 'reader',
   scope: 'read',
   run: async ({ app, query }) => {
@@ -149,7 +150,7 @@ const listTested = operation({
   run: async ({ app }) => ({ models: await testedModels(app.db) }),
 });
 
-const saveTested = operationTaking<FromSchema<typeof testedModelSchema>>(testedModelSchema, {
+const saveTested = operationTaking<FromSchema<typeof testedModelSchema>>(testedModelSchema)({
   method: 'POST',
   path: '/tested-models',
   summary: 'Put a model on your list of tested drives, or change what it says',

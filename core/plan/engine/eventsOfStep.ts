@@ -73,10 +73,12 @@ function eventsOf(unit: UnitState, intention: Intention, inHand: InHand): UnitEv
   const { evidence, known } = inHand;
   switch (intention.kind) {
     case 'fit-drive': {
-      const { bay, serial: planned, ...drive } = intention.drive;
+      const { bay, serial: planned, printed: wished, ...drive } = intention.drive;
       const serial = serialInHand(unit, inHand, planned ?? `bay ${bay}`);
       const read = evidence.kind === 'serial' ? printedSerial(evidence.serial) : serial;
-      const printed = serialKey(read) === serial && read !== serial ? { printed: read } : {};
+      // What was typed when it was planned is printed on the planned drive, and on no other that came instead.
+      const form = serialKey(read) === serial ? read : serial === planned ? wished : undefined;
+      const printed = form !== undefined && form !== serial ? { printed: form } : {};
       return [{ kind: 'drive-inserted', bay, drive: { serial, ...printed, ...drive, ...known } }];
     }
     case 'make-pool': {

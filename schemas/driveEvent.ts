@@ -90,4 +90,6 @@ export const statedDriveEventSchema = {
 export const sentDriveEventSchema = { ...statedDriveEventSchema, oneOf: [...STATED, withdrawalSchema] } as const;
 
 export type DriveEventBody = FromSchema<typeof driveEventSchema>;
+/** What a person may state of a drive; the rest only the model makes. */
+export type StatedDriveEvent = FromSchema<typeof statedDriveEventSchema>;
 export type DriveDescription = FromSchema<typeof driveDescriptionSchema>;

@@ -395,6 +395,8 @@ export const sentUnitEventSchema = { ...statedUnitEventSchema, oneOf: [...STATED
 
 export type Withdrawal = FromSchema<typeof withdrawalSchema>;
 export type UnitEventBody = FromSchema<typeof unitEventSchema>;
+/** What a person may state of a unit; the rest only the model makes. */
+export type StatedUnitEvent = FromSchema<typeof statedUnitEventSchema>;
 export type UnitDetails = FromSchema<typeof unitDetailsSchema>;
 export type Check = (typeof CHECKS)[number];
 export type Part = (typeof PARTS)[number];

@@ -190,3 +190,17 @@ describe('working through it', () => {
     expect(eventsOfStep(unit, number, { kind: 'number', number: 400 })).toEqual([]);
   });
 });
+
+describe('a drive that was typed in small letters when it was planned', () => {
+  const planned = { bay: '1', serial: 'ABC-1', printed: 'abc-1', bytes: BYTES, basis: 'exact' as const };
+  const plan = planFor(bare(reedbank, 2), { drives: [planned] });
+  const fit = plan.steps.find(({ does }) => does.some(({ kind }) => kind === 'fit-drive')) as PlanStep;
+  const fitted = (serial: string) => eventsOfStep(bare(reedbank, 2), fit, { kind: 'serial', serial });
+
+  it('keeps that form where the serial was read by its last characters, and gives it to no other drive', () => {
+    expect(fitted('bc-1')).toMatchObject([{ drive: { serial: 'ABC-1', printed: 'abc-1' } }]);
+    const other = fitted('XYZ-9') as UnitEvent[];
+    expect(other).toMatchObject([{ kind: 'drive-inserted', drive: { serial: 'XYZ-9' } }]);
+    expect(JSON.stringify(other)).not.toContain('abc-1');
+  });
+});

@@ -1,6 +1,6 @@
 import { freeName } from '../unit/freeName';
 import { shownAmount } from '../quantity/shownAmount';
-import type { UnitEvent } from '../unit/event';
+import type { StatedUnitEvent } from '../../schemas/unitEvent';
 import { poolsOf, type Pool, type UnitState } from '../unit/state';
 import { isRefusal } from '../value/refusal';
 
@@ -13,20 +13,27 @@ const POOL_GONE = /\b(erased|destroyed|taken apart|deleted|wiped)\b/;
  * What a sentence says of volumes and pools as a whole: "volume Projects grown to 90 TiB", "volume Scans added, 5 TiB thin,
  * on Archive", "volume Scans removed", "pool Archive erased". Where several pools can be meant, each is offered.
  */
-export function aboutVolumes(unit: UnitState, said: string): UnitEvent[] {
+export function aboutVolumes(unit: UnitState, said: string): StatedUnitEvent[] {
   const low = said.toLowerCase();
   const pools = poolsOf(unit);
   const named = pools.filter(({ name }) => low.includes(name.toLowerCase()));
   const [, name = '', verb = '', rest = ''] = SAID.exec(said) ?? [];
-  if (name === '') return POOL_GONE.test(low) ? named.map(({ id }): UnitEvent => ({ kind: 'pool-destroyed', pool: id })) : [];
+  if (name === '') return POOL_GONE.test(low) ? named.map(({ id }): StatedUnitEvent => ({ kind: 'pool-destroyed', pool: id })) : [];
   const known = Object.values(unit.volumes).filter((volume) => volume.name.toLowerCase() === name.toLowerCase());
-  if (/removed|deleted|gone/i.test(verb)) return known.map(({ id }): UnitEvent => ({ kind: 'volume-removed', volume: id }));
+  if (/removed|deleted|gone/i.test(verb)) return known.map(({ id }): StatedUnitEvent => ({ kind: 'volume-removed', volume: id }));
   const bytes = shownAmount(/\d[\d.,]* ?[kmgtp]i?b\b/i.exec(rest)?.[0] ?? '', unit.profile.unitPage);
   if (isRefusal(bytes) || bytes === 0) return [];
-  if (known.length > 0) return known.map(({ id: volume, ...body }): UnitEvent => ({ ...body, kind: 'volume-set', volume, bytes }));
+  if (known.length > 0) return known.map(({ id: volume, ...body }): StatedUnitEvent => ({ ...body, kind: 'volume-set', volume, bytes }));
   // What is to be grown and is not there has another name.
   if (!/added|made|created|new/i.test(verb)) return [];
   const thin = /\bthin\b/.test(rest.toLowerCase());
-  const on = (pool: Pool): UnitEvent => ({ kind: 'volume-set', volume: freeName(unit.volumes, 'volume'), pool: pool.id, name: name.slice(0, 60), bytes, thin });
+  const on = (pool: Pool): StatedUnitEvent => ({
+    kind: 'volume-set',
+    volume: freeName(unit.volumes, 'volume'),
+    pool: pool.id,
+    name: name.slice(0, 60),
+    bytes,
+    thin,
+  });
   return (named.length > 0 ? named : pools).map(on);
 }

@@ -2,7 +2,7 @@ import type { Metric } from '../../schemas/metrics';
 import { readSize } from '../drive/readSize';
 import { shownAmount } from '../quantity/shownAmount';
 import { isRefusal } from '../value/refusal';
-import type { UnitEvent } from '../unit/event';
+import type { StatedUnitEvent } from '../../schemas/unitEvent';
 import { serialKey } from '../drive/serial';
 import { BayName, baysMeant, enclosuresMeant } from '../unit/bayName';
 import { poolsOf, drivesExpected, driveInBay, type UnitState } from '../unit/state';
@@ -14,7 +14,7 @@ export interface Statement {
   readonly kind: 'statement';
   /** What it would record, in a sentence. */
   readonly sentence: string;
-  readonly event: UnitEvent;
+  readonly event: StatedUnitEvent;
 }
 
 /** A measured value, which goes to the readings rather than to the ledger. */
@@ -45,12 +45,12 @@ export function readStatement(unit: UnitState, text: string): (Statement | Measu
   if (said === '') return [];
   const low = said.toLowerCase();
   const found: (Statement | Measured)[] = [];
-  const add = (event: UnitEvent, sentence = eventWords(event)): void => void found.push({ kind: 'statement', event, sentence });
+  const add = (event: StatedUnitEvent, sentence = eventWords(event)): void => void found.push({ kind: 'statement', event, sentence });
 
   const seen = /\b(\d{1,4}) (?:of|out of|\/) ?(\d{1,4}) ?(?:drives|disks|members)?/.exec(low);
   const [box] = enclosuresMeant(unit, low);
   if (seen && /drive|disk|member|seen|present/.test(low)) {
-    const counted: UnitEvent = { kind: 'drives-counted', seen: Number(seen[1]), expected: Number(seen[2]), ...(box ? { enclosure: box.name } : {}) };
+    const counted: StatedUnitEvent = { kind: 'drives-counted', seen: Number(seen[1]), expected: Number(seen[2]), ...(box ? { enclosure: box.name } : {}) };
     add(counted);
   } else if (/^(all )?(\d{1,4} )?(drives|disks) (seen|present|there)/.test(low)) {
     const count = /(\d{1,4})/.exec(low)?.[1];
@@ -110,7 +110,7 @@ export function readStatement(unit: UnitState, text: string): (Statement | Measu
 }
 
 /** Which pool is meant, where there is more than one. */
-function wordsIn(unit: UnitState, event: UnitEvent): string {
+function wordsIn(unit: UnitState, event: StatedUnitEvent): string {
   const name = 'pool' in event && event.pool !== undefined ? unit.pools[event.pool]?.name : undefined;
   return name === undefined ? eventWords(event) : `${name}: ${eventWords(event)}`;
 }
@@ -125,10 +125,10 @@ function aboutOneBay(unit: UnitState, bay: string, said: string, low: string): (
   if (!drive) return [];
   const { serial } = drive;
   const note = said.replace(PLACE_SAID, '').slice(0, 400) || said;
-  const of = (event: UnitEvent): Statement => ({ kind: 'statement', event, sentence: `${BayName(unit, bay)}: ${eventWords(event, unit)}` });
+  const of = (event: StatedUnitEvent): Statement => ({ kind: 'statement', event, sentence: `${BayName(unit, bay)}: ${eventWords(event, unit)}` });
   const rest = low.replace(PLACE_SAID, '');
   const counted = measuredOf(rest, serial, BayName(unit, bay));
-  const meant: UnitEvent[] = [];
+  const meant: StatedUnitEvent[] = [];
   if (/out of service|offline|deactivat/.test(rest)) meant.push({ kind: 'drive-taken-out-of-service', serial });
   if (OUT.test(rest)) meant.push({ kind: 'drive-removed', serial });
   if (/(came|is|has come) back|returned|seen again/.test(rest)) meant.push({ kind: 'drive-returned', serial, note });
@@ -171,7 +171,7 @@ function aboutSerial(unit: UnitState, said: string, low: string): Statement[] {
         ? { serial, bytes: known.bytes, basis: known.basis }
         : null;
   if (!drive) return [];
-  const event: UnitEvent = { kind: 'drive-inserted', bay, drive };
+  const event: StatedUnitEvent = { kind: 'drive-inserted', bay, drive };
   return [{ kind: 'statement', event, sentence: eventWords(event, unit) }];
 }
 
@@ -189,7 +189,7 @@ function aboutCopies(unit: UnitState, low: string): Statement[] {
   if (outcome === null) return [];
   return Object.values(unit.dataSets).flatMap((set) =>
     Object.values(set.copies).map((copy): Statement => {
-      const event: UnitEvent = { kind: 'copy-confirmed', dataSet: set.id, copy: copy.id, outcome };
+      const event: StatedUnitEvent = { kind: 'copy-confirmed', dataSet: set.id, copy: copy.id, outcome };
       return { kind: 'statement', event, sentence: `${set.name}, copy at ${copy.where}: ${eventWords(event)}` };
     }),
   );
@@ -201,7 +201,7 @@ function aboutWork(unit: UnitState, low: string): Statement[] {
   const isWork = /(rebuil|build|scrub|check|expan|convert|copy|test|%|repair)/.test(low);
   if (!isWork || /full|used/.test(low)) return [];
   return Object.values(unit.jobs).flatMap((job): Statement[] => {
-    const of = (event: UnitEvent): Statement => ({
+    const of = (event: StatedUnitEvent): Statement => ({
       kind: 'statement',
       event,
       sentence: `${job.task === 'rebuild' ? 'Rebuild' : 'Work under way'}: ${eventWords(event)}`,
@@ -222,7 +222,7 @@ function aboutParts(low: string): Statement[] {
   const isBack = /(back|replaced|works again|fine)/.test(low);
   const isOut = /(fail|out|dead|stopped|loose|gone|broken|not)/.test(low);
   if (!isBack && !isOut) return [];
-  const event: UnitEvent = isBack ? { kind: 'part-back', part, name } : { kind: 'part-lost', part, name };
+  const event: StatedUnitEvent = isBack ? { kind: 'part-back', part, name } : { kind: 'part-lost', part, name };
   return [{ kind: 'statement', event, sentence: eventWords(event) }];
 }
 

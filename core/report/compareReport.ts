@@ -1,7 +1,7 @@
 import { bayName } from '../unit/bayName';
 import { isSameSerial } from '../drive/serial';
 import { formatBytes } from '../quantity/formatBytes';
-import type { UnitEvent } from '../unit/event';
+import type { StatedUnitEvent } from '../../schemas/unitEvent';
 import { baysOf, driveInBay, drivesExpected, type UnitState } from '../unit/state';
 import { sizedDrive } from '../drive/sizeOnPage';
 import type { Report, ReportedBay } from './readReport';
@@ -13,7 +13,7 @@ export interface Contradiction {
   readonly code: 'other-serial' | 'not-in-record' | 'gone' | 'failed' | 'sick' | 'recovered' | 'size' | 'progress' | 'not-reported';
   readonly sentence: string;
   /** What accepting the page's word would record, in order. Empty: it is for a person to look. */
-  readonly events: readonly UnitEvent[];
+  readonly events: readonly StatedUnitEvent[];
 }
 
 /** A page rounds: sizes within this share of one another are the same (common practice). */
@@ -57,7 +57,7 @@ function compareBay(unit: UnitState, { bay, serial, size, state, percent }: Repo
   const drive = driveInBay(unit, bay);
   if (!drive) {
     if (state === 'empty' || serial === undefined) return [];
-    const events: UnitEvent[] = size === undefined ? [] : [{ kind: 'drive-inserted', bay, drive: sizedDrive(serial, size) }];
+    const events: StatedUnitEvent[] = size === undefined ? [] : [{ kind: 'drive-inserted', bay, drive: sizedDrive(serial, size) }];
     return [contradiction('not-in-record', bay, `The page has ${serial} in ${bayName(unit, bay)}; the record has the bay empty.`, events)];
   }
   if (state === 'empty')
@@ -67,7 +67,7 @@ function compareBay(unit: UnitState, { bay, serial, size, state, percent }: Repo
       ]),
     ];
   if (serial !== undefined && !isSameSerial(serial, drive.serial)) {
-    const events: UnitEvent[] =
+    const events: StatedUnitEvent[] =
       size === undefined
         ? []
         : [
@@ -136,6 +136,6 @@ function progress(unit: UnitState, bay: string, percent: number, jobs: readonly 
   ];
 }
 
-function contradiction(code: Contradiction['code'], bay: string, sentence: string, events: readonly UnitEvent[]): Contradiction {
+function contradiction(code: Contradiction['code'], bay: string, sentence: string, events: readonly StatedUnitEvent[]): Contradiction {
   return Object.freeze({ kind: 'contradiction', code, bay, sentence, events });
 }

@@ -8,7 +8,7 @@ import { toCsv } from '~/service/takeAway/csv';
 import { Button } from '~/web/parts/form/Button';
 import { Dialog } from '~/web/parts/form/Dialog';
 import { Field } from '~/web/parts/form/Field';
-import { send } from '~/web/parts/form/send';
+import { api } from '~/web/parts/form/api';
 import { SubmitButton } from '~/web/parts/form/SubmitButton';
 import { FileInput } from '~/web/parts/form/FileInput';
 import type { Comparison } from '~/service/bench/comparisons';
@@ -31,12 +31,12 @@ export function BenchMenu({ sheet, appraisals, mayStore, onBring }: Props): Reac
   const keep = async (event: FormEvent<HTMLFormElement>): Promise<void> => {
     event.preventDefault();
     const name = String(new FormData(event.currentTarget).get('name')).trim();
-    const sent = await send('POST', '/api/v1/comparisons', now(name));
+    const sent = await api('POST /comparisons', { body: now(name) });
     if (sent.kind === 'refused') toast.error(sent.sentence);
     else {
       setIsNaming(false);
       const query = new URLSearchParams(window.location.search);
-      query.set('kept', String(sent.answer['id']));
+      query.set('kept', sent.answer.id);
       window.history.replaceState(null, '', `/bench?${query.toString()}`);
       toast(`Kept as “${name}”. The address can be sent.`);
     }

@@ -9,7 +9,7 @@ import { Button } from '~/web/parts/form/Button';
 import { Dialog } from '~/web/parts/form/Dialog';
 import { Field } from '~/web/parts/form/Field';
 import { Notice } from '~/web/parts/form/Notice';
-import { send } from '~/web/parts/form/send';
+import { api } from '~/web/parts/form/api';
 import { SubmitButton } from '~/web/parts/form/SubmitButton';
 
 const KINDS = ['3.5-inch', '2.5-inch', 'm2'] as const;
@@ -31,11 +31,16 @@ export function DescribeUnit({ like, onDescribed }: { readonly like: Profile; re
       ...like,
       id: `own-${name.toLowerCase().replace(/[^a-z0-9]+/g, '-')}`.slice(0, 40).replace(/-$/, ''),
       name,
-      bays: { ...bays, choices: [number('bays')], kinds: form.getAll('kinds'), ...(largest > 0 ? { largestDriveBytes: Math.round(largest * TB) } : {}) },
+      bays: {
+        ...bays,
+        choices: [number('bays')],
+        kinds: form.getAll('kinds') as Profile['bays']['kinds'],
+        ...(largest > 0 ? { largestDriveBytes: Math.round(largest * TB) } : {}),
+      },
       schemes: Object.fromEntries(form.getAll('schemes').map((scheme) => [scheme, like.schemes[scheme as keyof Profile['schemes']] ?? {}])),
       space: { ...like.space, systemAreaBytes: Math.round(number('system') * GB) },
     };
-    const sent = await send('PUT', `/api/v1/profiles/${profile.id}`, profile);
+    const sent = await api('PUT /profiles/{id}', { id: profile.id, body: profile });
     if (sent.kind === 'refused') setFault(sent);
     else {
       setIsOpen(false);

@@ -4,7 +4,7 @@ import type { ReactNode } from 'react';
 import { toast } from 'sonner';
 import type { KeptComparison } from '~/service/bench/comparisons';
 import { Button } from '~/web/parts/form/Button';
-import { send } from '~/web/parts/form/send';
+import { api } from '~/web/parts/form/api';
 import { Moment } from '~/web/parts/unit/Moment';
 
 /** Comparisons that were kept under a name, to open again. */
@@ -12,7 +12,7 @@ export function KeptList({ kept, mayStore }: { readonly kept: readonly KeptCompa
   const router = useRouter();
   if (kept.length === 0) return null;
   const forget = async ({ id, comparison }: KeptComparison): Promise<void> => {
-    const sent = await send('DELETE', `/api/v1/comparisons/${id}`);
+    const sent = await api('DELETE /comparisons/{id}', { id });
     if (sent.kind === 'refused') toast.error(sent.sentence);
     else toast(`“${comparison.name}” is forgotten.`);
     router.refresh();

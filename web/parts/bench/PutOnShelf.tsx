@@ -10,7 +10,7 @@ import { Button } from '~/web/parts/form/Button';
 import { Dialog } from '~/web/parts/form/Dialog';
 import { Field } from '~/web/parts/form/Field';
 import { Notice } from '~/web/parts/form/Notice';
-import { send } from '~/web/parts/form/send';
+import { api } from '~/web/parts/form/api';
 import { SubmitButton } from '~/web/parts/form/SubmitButton';
 
 interface Props {
@@ -39,31 +39,33 @@ export function PutOnShelf({ open, onOpenChange, layout, drives, profile, bays, 
     const text = (name: string): string => String(form.get(name) ?? '').trim();
     setBusy(true);
     setFault(null);
-    const sent = await send('POST', '/api/v1/units', {
-      name: text('name'),
-      place: { site: text('site'), room: text('room') },
-      profile: profile.id,
-      bays,
-      drives: drives.map(({ bay, bytes, basis, label, serial, model, media, priceCents, boughtOn, lot }) => ({
-        bay,
-        bytes,
-        basis,
-        label,
-        serial: serial ?? text(`serial ${bay}`),
-        model,
-        media,
-        priceCents,
-        boughtOn,
-        lot,
-      })),
-      pool: { scheme: layout.scheme, groupWidth: layout.groupWidth, spares, spareScope: each ? 'group' : 'pool' },
+    const sent = await api('POST /units', {
+      body: {
+        name: text('name'),
+        place: { site: text('site'), room: text('room') },
+        profile: profile.id,
+        bays,
+        drives: drives.map(({ bay, bytes, basis, label, serial, model, media, priceCents, boughtOn, lot }) => ({
+          bay,
+          bytes,
+          basis,
+          label,
+          serial: serial ?? text(`serial ${bay}`),
+          model,
+          media,
+          priceCents,
+          boughtOn,
+          lot,
+        })),
+        pool: { scheme: layout.scheme, groupWidth: layout.groupWidth, spares, spareScope: each ? 'group' : 'pool' },
+      },
     });
     setBusy(false);
     if (sent.kind === 'refused') setFault(sent);
     else {
       onDone();
       toast(`${text('name')} is on the shelf.`);
-      router.push(`/units/${String(sent.answer['id'])}`);
+      router.push(`/units/${sent.answer.id}`);
     }
   };
 

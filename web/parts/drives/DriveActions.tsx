@@ -2,7 +2,7 @@
 import { useRouter } from 'next/navigation';
 import { useState, type FormEvent, type ReactNode } from 'react';
 import { toast } from 'sonner';
-import type { DriveEvent } from '~/core/driveLife/event';
+import type { StatedDriveEvent } from '~/schemas/driveEvent';
 import type { DriveLife } from '~/core/driveLife/life';
 import { readSize } from '~/core/drive/readSize';
 import { isRefusal } from '~/core/value/refusal';
@@ -50,9 +50,9 @@ export function DriveActions({ serial, version, life, sites, papers }: Props): R
           ? ['described']
           : ['drawer', 'tested', 'wiped', 'warranty', 'away', 'described'];
 
-  const record = async (event: DriveEvent, when: string): Promise<void> => {
+  const record = async (event: StatedDriveEvent, when: string): Promise<void> => {
     const happenedAt = when === '' ? {} : { happenedAt: new Date(when).toISOString() };
-    if (!(await run('POST', `/api/v1/drives/${encodeURIComponent(serial)}/events`, { expectedVersion: version, event, ...happenedAt }))) return;
+    if (!(await run('POST /drives/{serial}/events', { serial, body: { expectedVersion: version, event, ...happenedAt } }))) return;
     toast('Recorded.');
     setDoing(null);
     router.refresh();

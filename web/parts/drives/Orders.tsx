@@ -25,17 +25,19 @@ export function Orders({ orders, mayRecord }: { readonly orders: readonly DriveO
     const size = readSize(text('size'));
     if (isRefusal(size)) return setFault({ sentence: size.sentence, fields: { 'drive/bytes': size.sentence } });
     const price = text('price') === '' ? null : Math.round(Number(text('price').replace(',', '.')) * 100);
-    const answer = await run('POST', '/api/v1/drive-orders', {
-      supplier: text('supplier'),
-      count: Number(text('count')),
-      drive: {
-        bytes: size.bytes,
-        basis: size.basis,
-        ...(size.label === undefined ? {} : { label: size.label }),
-        ...(text('model') === '' ? {} : { model: text('model') }),
-        ...(price !== null && Number.isFinite(price) ? { priceCents: price } : {}),
+    const answer = await run('POST /drive-orders', {
+      body: {
+        supplier: text('supplier'),
+        count: Number(text('count')),
+        drive: {
+          bytes: size.bytes,
+          basis: size.basis,
+          ...(size.label === undefined ? {} : { label: size.label }),
+          ...(text('model') === '' ? {} : { model: text('model') }),
+          ...(price !== null && Number.isFinite(price) ? { priceCents: price } : {}),
+        },
+        ...(text('expectedOn') === '' ? {} : { expectedOn: text('expectedOn') }),
       },
-      ...(text('expectedOn') === '' ? {} : { expectedOn: text('expectedOn') }),
     });
     if (!answer) return undefined;
     toast('The order is written down.');
@@ -47,7 +49,7 @@ export function Orders({ orders, mayRecord }: { readonly orders: readonly DriveO
     event.preventDefault();
     if (doing === null || doing === 'order') return;
     const reason = String(new FormData(event.currentTarget).get('reason') ?? '').trim();
-    if (!(await run('POST', `/api/v1/drive-orders/${doing.id}/close`, { reason }))) return;
+    if (!(await run('POST /drive-orders/{id}/close', { id: doing.id, body: { reason } }))) return;
     toast('Nothing more of it is expected.');
     setDoing(null);
     router.refresh();

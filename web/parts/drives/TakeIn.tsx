@@ -50,24 +50,30 @@ export function TakeIn({ sites, orders }: Props): ReactNode {
     return undefined;
   };
   const store = async (): Promise<void> => {
-    const size = chosen && kind.size.trim() === '' ? null : readSize(kind.size);
-    if (size !== null && isRefusal(size)) return setFault({ sentence: size.sentence, fields: {} });
+    const size = chosen && kind.size.trim() === '' ? chosen.drive : readSize(kind.size);
+    if (isRefusal(size)) return setFault({ sentence: size.sentence, fields: {} });
     const media = readMedia(kind.media);
     const text = (name: 'model' | 'lot' | 'boughtOn' | 'warrantyUntil'): object => (kind[name].trim() === '' ? {} : { [name]: kind[name].trim() });
+    // The label of what was ordered is not that of a size that was typed instead.
+    const { label: _ordered, ...like } = chosen?.drive ?? {};
     const drive = {
-      ...chosen?.drive,
-      ...(size === null ? {} : { bytes: size.bytes, basis: size.basis, ...(size.label === undefined ? {} : { label: size.label }) }),
+      ...like,
+      bytes: size.bytes,
+      basis: size.basis,
+      ...(size.label === undefined ? {} : { label: size.label }),
       ...(media === null || media === 'hard-disk' ? {} : { media }),
       ...text('model'),
       ...text('lot'),
       ...text('boughtOn'),
       ...text('warrantyUntil'),
     };
-    const answer = await run('POST', '/api/v1/drives', {
-      drives: serials.map((of) => ({ serial: of, drive })),
-      ...(order === '' ? {} : { order }),
-      ...(kind.when === '' ? {} : { happenedAt: new Date(kind.when).toISOString() }),
-      ...(place.drawer.trim() === '' ? {} : { drawer: place }),
+    const answer = await run('POST /drives', {
+      body: {
+        drives: serials.map((of) => ({ serial: of, drive })),
+        ...(order === '' ? {} : { order }),
+        ...(kind.when === '' ? {} : { happenedAt: new Date(kind.when).toISOString() }),
+        ...(place.drawer.trim() === '' ? {} : { drawer: place }),
+      },
     });
     if (!answer) return undefined;
     toast(`${serials.length === 1 ? 'One drive is' : `${String(serials.length)} drives are`} taken in.`);

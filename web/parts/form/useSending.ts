@@ -1,6 +1,7 @@
 'use client';
 import { useState } from 'react';
-import { send, type Sent } from './send';
+import type { OperationName } from '~/service/contract';
+import { api, type AnswerOf, type AskedOf } from './api';
 
 export interface Fault {
   readonly sentence: string;
@@ -11,10 +12,10 @@ export interface Fault {
 export function useSending() {
   const [busy, setBusy] = useState(false);
   const [fault, setFault] = useState<Fault | null>(null);
-  const run = async (method: Parameters<typeof send>[0], path: string, body?: unknown): Promise<Extract<Sent, { kind: 'done' }>['answer'] | null> => {
+  const run = async <N extends OperationName>(name: N, asked: AskedOf<N>): Promise<AnswerOf<N> | null> => {
     setBusy(true);
     setFault(null);
-    const sent = await send(method, path, body);
+    const sent = await api(name, asked);
     setBusy(false);
     if (sent.kind === 'done') return sent.answer;
     setFault(sent);

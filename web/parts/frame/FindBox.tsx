@@ -4,6 +4,7 @@ import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState, type ReactNode } from 'react';
 import type { Found } from '~/service/drives/driveOperations';
 import { Serial } from '~/web/parts/unit/Serial';
+import { api } from '~/web/parts/form/api';
 
 /** How long to wait after a keystroke; a scanner types a whole serial in less. */
 const PAUSE_MS = 120;
@@ -28,13 +29,12 @@ export function FindBox(): ReactNode {
     if (wanted === '') return;
     const abort = new AbortController();
     const timer = setTimeout(() => {
-      fetch(`/api/v1/find?q=${encodeURIComponent(wanted)}`, { signal: abort.signal })
-        .then((response) => response.json())
-        .then(({ found: items }: { found: Found[] }) => {
-          setFound({ of: wanted, items });
-          if (goFirst.current && items[0]) go(items[0]);
-        })
-        .catch(() => undefined);
+      void api('GET /find', { query: { q: wanted } }, abort.signal).then((sent) => {
+        if (sent.kind === 'refused') return;
+        const { found: items } = sent.answer;
+        setFound({ of: wanted, items });
+        if (goFirst.current && items[0]) go(items[0]);
+      });
     }, PAUSE_MS);
     return () => {
       clearTimeout(timer);

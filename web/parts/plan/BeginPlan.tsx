@@ -1,6 +1,7 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import type { ReactNode } from 'react';
+import type { WishOf } from '~/core/plan/makers/makePlan';
 import type { PlanJob } from '~/schemas/plan';
 import { Button } from '~/web/parts/form/Button';
 import { Notice } from '~/web/parts/form/Notice';
@@ -10,7 +11,7 @@ interface Props {
   readonly id: string;
   readonly version: number;
   readonly job: PlanJob;
-  readonly wish: object | null;
+  readonly wish: WishOf[PlanJob] | null;
   readonly isReady: boolean;
   readonly words?: string;
 }
@@ -20,8 +21,9 @@ export function BeginPlan({ id, version, job, wish, isReady, words = 'Begin the 
   const router = useRouter();
   const { busy, fault, run } = useSending();
   const begin = async (): Promise<void> => {
-    const answer = await run('POST', `/api/v1/units/${id}/plans`, { expectedVersion: version, job, wish });
-    if (answer) router.push(`/units/${id}/plans/${String(answer['plan'])}`);
+    if (wish === null) return;
+    const answer = await run('POST /units/{id}/plans', { id, body: { expectedVersion: version, job, wish } });
+    if (answer) router.push(`/units/${id}/plans/${answer.plan}`);
   };
   return (
     <div className="no-print grid gap-3">

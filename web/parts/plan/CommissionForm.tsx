@@ -1,12 +1,12 @@
 'use client';
 import { bayName, BayName, bayShort } from '~/core/unit/bayName';
 import { useRouter } from 'next/navigation';
-import { useEffect, useMemo, useState, type ReactNode } from 'react';
+import { useMemo, useState, type ReactNode } from 'react';
 import { readSize } from '~/core/drive/readSize';
 import { factsOf, SCHEMES, type Scheme } from '~/core/layout/scheme';
 import { groupWidthsThatFit } from '~/core/layout/groupWidths';
 import { limitsOf } from '~/core/platform/profile';
-import type { PlanBody } from '~/core/plan/plan';
+import type { CommissionWish } from '~/core/plan/makers/commission/commission';
 import { formatBytes } from '~/core/quantity/formatBytes';
 import { baysOf, driveInBay, type UnitState } from '~/core/unit/state';
 import type { DrawerDrive } from '~/core/upkeep/spareCoverage';
@@ -14,20 +14,15 @@ import { isRefusal } from '~/core/value/refusal';
 import { Button } from '~/web/parts/form/Button';
 import { Field } from '~/web/parts/form/Field';
 import { Notice } from '~/web/parts/form/Notice';
-import { send } from '~/web/parts/form/send';
 import { useSending } from '~/web/parts/form/useSending';
 import { hoursWords } from '~/core/quantity/hoursWords';
+import { usePlanTried } from './usePlanTried';
 
 interface Props {
   readonly id: string;
   readonly version: number;
   readonly unit: UnitState;
   readonly drawers: readonly (DrawerDrive & { readonly model?: string })[];
-}
-
-interface Tried {
-  readonly plan: PlanBody;
-  readonly dryRun: readonly { readonly kind: string; readonly step: string; readonly usableBytes?: number; readonly refusal?: { readonly sentence: string } }[];
 }
 
 interface Choice {
@@ -37,7 +32,6 @@ interface Choice {
 }
 
 const NOTHING: Choice = { size: '', serial: '', model: '' };
-const PAUSE_MS = 250;
 
 /** The drives that go in, the pool, the file system: beside it the plan as it would be. */
 export function CommissionForm({ id, version, unit, drawers }: Props): ReactNode {
@@ -54,11 +48,9 @@ export function CommissionForm({ id, version, unit, drawers }: Props): ReactNode
   const { fileSystems } = unit.profile.software;
   const [fileSystem, setFileSystem] = useState(fileSystems.find(({ checksums }) => checksums)?.name ?? fileSystems[0]?.name ?? '');
   const [copy, setCopy] = useState('');
-  const [tried, setTried] = useState<Tried | null>(null);
-  const [why, setWhy] = useState<string | null>(null);
 
   const { drives, problems } = useMemo(() => {
-    const list: object[] = [];
+    const list: CommissionWish['drives'][number][] = [];
     const wrong: Record<string, string> = {};
     for (const bay of empty) {
       const { size, serial, model } = rows[bay] ?? NOTHING;
@@ -81,7 +73,7 @@ export function CommissionForm({ id, version, unit, drawers }: Props): ReactNode
   const isGrouped = scheme !== '' && factsOf(scheme).isGrouped;
   const widths = isGrouped ? groupWidthsThatFit(count - Number(spares || 0), factsOf(scheme).redundancy ?? 1, limitsOf(unit.profile, scheme) ?? {}) : [];
   const copyBytes = copy.trim() === '' ? 0 : ((read) => (isRefusal(read) ? 0 : read.bytes))(readSize(copy));
-  const wish = JSON.stringify({
+  const wish: CommissionWish = {
     drives,
     ...(scheme === '' || count === 0
       ? {}
@@ -95,25 +87,19 @@ export function CommissionForm({ id, version, unit, drawers }: Props): ReactNode
         }),
     ...(fileSystem === '' ? {} : { fileSystem }),
     ...(copyBytes > 0 ? { copyBytes } : {}),
-  });
+  };
 
-  useEffect(() => {
-    const timer = setTimeout(() => {
-      void send('POST', '/api/v1/plans/commission', { unit: id, wish: JSON.parse(wish) as object }).then((sent) => {
-        setTried(sent.kind === 'done' ? (sent.answer as unknown as Tried) : null);
-        setWhy(sent.kind === 'done' ? null : sent.sentence);
-      });
-    }, PAUSE_MS);
-    return () => clearTimeout(timer);
-  }, [wish, id]);
+  const asked = usePlanTried('commission', id, wish);
+  const tried = asked.kind === 'tried' ? asked : null;
+  const why = asked.kind === 'refused' ? asked.sentence : null;
 
   const begin = async (): Promise<void> => {
-    const answer = await run('POST', `/api/v1/units/${id}/plans`, { expectedVersion: version, job: 'commission', wish: JSON.parse(wish) as object });
-    if (answer) router.push(`/units/${id}/plans/${String(answer['plan'])}`);
+    const answer = await run('POST /units/{id}/plans', { id, body: { expectedVersion: version, job: 'commission', wish } });
+    if (answer) router.push(`/units/${id}/plans/${answer.plan}`);
   };
   const change = (bay: string, part: Partial<Choice>): void => setRows({ ...rows, [bay]: { ...(rows[bay] ?? NOTHING), ...part } });
   const free = drawers.filter(({ serial }) => !Object.values(rows).some((row) => row.serial === serial));
-  const stop = tried?.dryRun.find(({ kind }) => kind === 'dry-stop');
+  const stop = tried?.dryRun.find((step) => step.kind === 'dry-stop');
   const hours = tried?.plan.steps.reduce((sum, step) => sum + (step.hours ?? 0.05), 0) ?? 0;
 
   return (

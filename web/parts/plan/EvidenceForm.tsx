@@ -5,7 +5,7 @@ import { Button } from '~/web/parts/form/Button';
 import { Field } from '~/web/parts/form/Field';
 import { FileInput } from '~/web/parts/form/FileInput';
 import { Notice } from '~/web/parts/form/Notice';
-import { send } from '~/web/parts/form/send';
+import { api } from '~/web/parts/form/api';
 import { base64Of } from '~/web/parts/unit/Papers';
 import { Serial } from '~/web/parts/unit/Serial';
 
@@ -37,9 +37,9 @@ export function EvidenceForm({ step, unitId, busy, onEvidence, onSkip }: Props):
     else file.current?.click();
   };
   const keep = async (picked: File): Promise<void> => {
-    const sent = await send('POST', `/api/v1/units/${unitId}/papers`, { name: picked.name.slice(0, 120), base64: await base64Of(picked) });
+    const sent = await api('POST /units/{id}/papers', { id: unitId, body: { name: picked.name.slice(0, 120), base64: await base64Of(picked) } });
     if (sent.kind === 'refused') setFault(sent.sentence);
-    else onEvidence({ kind: 'picture', paper: String(sent.answer['id']) });
+    else onEvidence({ kind: 'picture', paper: sent.answer.id });
   };
   const isReady =
     asks.kind === 'tick' ||

@@ -4,19 +4,23 @@ import { toast } from 'sonner';
 import { leftOver } from '~/core/planRun/progress';
 import type { PlanStep } from '~/core/plan/plan';
 import type { PlanRun } from '~/core/planRun/planRun';
+import { api } from '~/web/parts/form/api';
 import { Button } from '~/web/parts/form/Button';
 import { Dialog } from '~/web/parts/form/Dialog';
 import { Field } from '~/web/parts/form/Field';
+import type { useRun } from './useRun';
 
 export type Leaving = 'skip' | 'stop' | 'hand-over';
 
 interface Props {
+  /** The unit, and the plan. */
+  readonly of: { readonly id: string; readonly plan: string };
   readonly leaving: Leaving | null;
   readonly run: PlanRun;
   readonly step: PlanStep;
   readonly busy: boolean;
   readonly onClose: () => void;
-  readonly onTell: (path: string, body: object, said: string) => Promise<boolean>;
+  readonly onTell: ReturnType<typeof useRun>['tell'];
 }
 
 const TITLES: Readonly<Record<Leaving, string>> = { skip: 'Leave this step out', stop: 'Stop the plan here', 'hand-over': 'Hand over, or let it rest' };
@@ -24,18 +28,28 @@ const LABELS: Readonly<Record<Leaving, string>> = { skip: 'Why', stop: 'Why, for
 const DO: Readonly<Record<Leaving, string>> = { skip: 'Leave it out', stop: 'Stop it', 'hand-over': 'Leave these words and copy its address' };
 
 /** Ways to leave a step or a plan: each says what it leaves behind. */
-export function LeaveDialog({ leaving, run, step, busy, onClose, onTell }: Props): ReactNode {
+export function LeaveDialog({ of, leaving, run, step, busy, onClose, onTell }: Props): ReactNode {
   const [words, setWords] = useState('');
   const open = leftOver(run);
   const changed = run.plan.steps.filter(({ id, does }) => Object.hasOwn(run.done, id) && does.length > 0);
   const note = words.trim();
   const send = async (): Promise<void> => {
     let told = false;
-    if (leaving === 'skip') told = await onTell('/skips', { step: step.id, reason: note }, 'Left out.');
+    if (leaving === 'skip')
+      told = await onTell(
+        (expectedVersion) => api('POST /units/{id}/plans/{plan}/skips', { ...of, body: { expectedVersion, step: step.id, reason: note } }),
+        'Left out.',
+      );
     else if (leaving === 'stop')
-      told = await onTell('/end', { how: 'stopped', ...(note === '' ? {} : { note }) }, 'The plan is stopped. What was done stays in the record.');
+      told = await onTell(
+        (expectedVersion) => api('POST /units/{id}/plans/{plan}/end', { ...of, body: { expectedVersion, how: 'stopped', ...(note === '' ? {} : { note }) } }),
+        'The plan is stopped. What was done stays in the record.',
+      );
     else {
-      told = await onTell('/pause', { note }, 'It rests. Whoever may come in goes on from its address.');
+      told = await onTell(
+        (expectedVersion) => api('POST /units/{id}/plans/{plan}/pause', { ...of, body: { expectedVersion, note } }),
+        'It rests. Whoever may come in goes on from its address.',
+      );
       if (told)
         void navigator.clipboard?.writeText(location.href).then(
           () => toast('Its address is copied.'),

@@ -9,15 +9,13 @@ export function PlanPreview({ tried, withSpace = false }: { readonly tried: Trie
   if (tried.kind === 'refused') return <p className="font-semibold text-thinned">{tried.sentence}</p>;
   const { plan, dryRun } = tried;
   const hours = plan.steps.reduce((sum, step) => sum + (step.hours ?? 0.05), 0);
-  const stop = dryRun.find(({ kind }) => kind === 'dry-stop');
-  const locks = dryRun.flatMap(({ interlocks = [] }) => interlocks);
-  const space = dryRun.flatMap(({ step, usableBytes }, i) => {
-    const before = dryRun[i - 1]?.usableBytes;
-    return usableBytes !== undefined && before !== undefined && usableBytes !== before ? [{ step, usableBytes }] : [];
-  });
+  const stop = dryRun.find((step) => step.kind === 'dry-stop');
+  const done = dryRun.filter((step) => step.kind === 'dry-step');
+  const locks = done.flatMap(({ interlocks }) => interlocks);
+  const space = done.filter(({ usableBytes }, i) => usableBytes !== (done[i - 1]?.usableBytes ?? usableBytes));
   return (
     <>
-      {stop && <p className="mt-1 font-semibold text-thinned">{stop.refusal?.sentence}</p>}
+      {stop && <p className="mt-1 font-semibold text-thinned">{stop.refusal.sentence}</p>}
       {locks.map(({ sentence, back }) => (
         <p key={sentence} className="mt-1 font-semibold text-thinned">
           It would be stopped: {sentence} {back}

@@ -17,6 +17,7 @@ import { MarginTimeline, RiskFigures } from './MarginTimeline';
 import { NewDriveChoice } from './NewDriveChoice';
 import { PlanPreview } from './PlanPreview';
 import { usePlanTried, type Tried } from './usePlanTried';
+import type { ReplaceWish } from '~/core/plan/makers/replace';
 
 interface Props {
   readonly id: string;
@@ -65,14 +66,15 @@ export function ReplaceForm({ id, version, unit, drawers, serial: asked, mayReco
   ];
   const isReplace = what === 'replace';
   const hasFreeWay = unit.profile.rebuild.throughFreeBay && free.length > 0 && !isMissing;
-  const base = { serial, drive };
-  const inPlace = usePlanTried('replace', id, isReplace && drive ? { ...base, way: 'in-place' } : null);
-  const through = usePlanTried('replace', id, isReplace && drive && hasFreeWay ? { ...base, way: 'free-bay', bay } : null);
+  const inPlaceWish: ReplaceWish | null = isReplace && drive ? { serial, drive, way: 'in-place' } : null;
+  const throughWish: ReplaceWish | null = isReplace && drive && hasFreeWay ? { serial, drive, way: 'free-bay', bay } : null;
+  const inPlace = usePlanTried('replace', id, inPlaceWish);
+  const through = usePlanTried('replace', id, throughWish);
   const job: PlanJob = isReplace ? 'replace' : what === 'spare-in' ? 'spare-in' : 'came-back';
   const otherWish = what === 'spare-in' ? (drive && spare !== undefined ? { serial, spare, drive } : null) : isReplace ? null : { serial, how: what };
   const other = usePlanTried(isReplace ? 'came-back' : job, id, otherWish);
   const tried = isReplace ? (way === 'free-bay' && hasFreeWay ? through : inPlace) : other;
-  const wish = isReplace ? (way === 'free-bay' && hasFreeWay ? { ...base, way, bay } : { ...base, way: 'in-place' }) : otherWish;
+  const wish = isReplace ? (way === 'free-bay' && hasFreeWay ? throughWish : inPlaceWish) : otherWish;
 
   if (!old || !pool) return <p className="text-muted">No member stands in this unit: there is nothing to replace.</p>;
   const mates = ageMatesOf(unit, pool, old);

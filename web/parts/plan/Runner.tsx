@@ -11,6 +11,7 @@ import { BayName } from '~/core/unit/bayName';
 import { frontOf } from '~/core/unit/card';
 import type { PlanRun } from '~/core/planRun/planRun';
 import type { Job, UnitState } from '~/core/unit/state';
+import { api } from '~/web/parts/form/api';
 import { Button } from '~/web/parts/form/Button';
 import { Notice } from '~/web/parts/form/Notice';
 import { Moment } from '~/web/parts/unit/Moment';
@@ -186,7 +187,11 @@ export function Runner({ id, version, unit: recorded, planId, run: recordedRun, 
               countsEachBand={unit.profile.rebuild.counts === 'each-band'}
               busy={busy}
               onPercent={(percent) =>
-                void tell(`/api/v1/units/${id}/events`, { event: { kind: 'job-progressed', job: job.id, percent } }, `${String(percent)} % entered.`)
+                void tell(
+                  (expectedVersion) =>
+                    api('POST /units/{id}/events', { id, body: { expectedVersion, event: { kind: 'job-progressed', job: job.id, percent } } }),
+                  `${String(percent)} % entered.`,
+                )
               }
             />
           )}
@@ -207,7 +212,12 @@ export function Runner({ id, version, unit: recorded, planId, run: recordedRun, 
                   <Button
                     disabled={busy}
                     className="min-h-11"
-                    onClick={() => void tell('/back', { step: step.id }, 'Taken back. What it changed is withdrawn.')}
+                    onClick={() =>
+                      void tell(
+                        (expectedVersion) => api('POST /units/{id}/plans/{plan}/back', { id, plan: planId, body: { expectedVersion, step: step.id } }),
+                        'Taken back. What it changed is withdrawn.',
+                      )
+                    }
                   >
                     Take this step back
                   </Button>
@@ -254,7 +264,12 @@ export function Runner({ id, version, unit: recorded, planId, run: recordedRun, 
                 look="main"
                 className="mt-2 min-h-11"
                 disabled={busy || queue.length > 0}
-                onClick={() => void tell('/end', { how: 'finished' }, 'The plan is finished.')}
+                onClick={() =>
+                  void tell(
+                    (expectedVersion) => api('POST /units/{id}/plans/{plan}/end', { id, plan: planId, body: { expectedVersion, how: 'finished' } }),
+                    'The plan is finished.',
+                  )
+                }
               >
                 Finish the plan
               </Button>
@@ -285,7 +300,7 @@ export function Runner({ id, version, unit: recorded, planId, run: recordedRun, 
         <p className="mt-3 max-w-[640px] text-sm text-muted">The maker’s manual, local codes and licensed practice come before this plan.</p>
       </section>
       <PlanAhead plan={plan} ahead={ahead} risks={risks} pools={unit.pools} />
-      <LeaveDialog leaving={leaving} run={run} step={step} busy={busy} onClose={() => setLeaving(null)} onTell={tell} />
+      <LeaveDialog of={{ id, plan: planId }} leaving={leaving} run={run} step={step} busy={busy} onClose={() => setLeaving(null)} onTell={tell} />
     </div>
   );
 }

@@ -42,7 +42,7 @@ export function SheetForm({
       evidence: evidenceOf(step, rows[step.id] ?? EMPTY),
       happenedAt: new Date(rows[step.id]?.when ?? '').toISOString(),
     }));
-    const answer = await run('POST', `/api/v1/units/${id}/plans/${plan}/sheet`, { expectedVersion: version, steps });
+    const answer = await run('POST /units/{id}/plans/{plan}/sheet', { id, plan, body: { expectedVersion: version, steps } });
     if (!answer) return;
     toast(`${String(steps.length)} steps are entered.`);
     router.push(`/units/${id}/plans/${plan}`);

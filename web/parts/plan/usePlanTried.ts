@@ -1,37 +1,25 @@
 'use client';
 import { useEffect, useState } from 'react';
-import type { PlanBody } from '~/core/plan/plan';
-import type { PlanRisk } from '~/core/plan/engine/timeline';
+import type { WishOf } from '~/core/plan/makers/makePlan';
 import type { PlanJob } from '~/schemas/plan';
-import { send } from '~/web/parts/form/send';
+import type { PlanTried } from '~/service/plans/planOperations';
+import { api } from '~/web/parts/form/api';
 
-export interface TriedStep {
-  readonly kind: string;
-  readonly step: string;
-  readonly at?: string;
-  readonly usableBytes?: number;
-  readonly refusal?: { readonly sentence: string };
-  readonly interlocks?: readonly { readonly sentence: string; readonly back: string }[];
-}
-
-export type Tried =
-  | { readonly kind: 'waiting' }
-  | { readonly kind: 'refused'; readonly sentence: string }
-  | { readonly kind: 'tried'; readonly plan: PlanBody; readonly dryRun: readonly TriedStep[]; readonly risks: readonly PlanRisk[] };
+export type Tried = { readonly kind: 'waiting' } | { readonly kind: 'refused'; readonly sentence: string } | ({ readonly kind: 'tried' } & PlanTried);
 
 const PAUSE_MS = 250;
 
 /** The plan for a wish as it would be, made anew as the wish changes; `null` asks for nothing. */
-export function usePlanTried(job: PlanJob, unit: string, wish: object | null): Tried {
+export function usePlanTried<J extends PlanJob>(job: J, unit: string, wish: WishOf[J] | null): Tried {
   const asked = wish === null ? null : `${job} ${JSON.stringify(wish)}`;
   const [answered, setAnswered] = useState<{ readonly asked: string; readonly tried: Tried } | null>(null);
   useEffect(() => {
     if (asked === null) return undefined;
     let isOld = false;
     const timer = setTimeout(() => {
-      void send('POST', `/api/v1/plans/${job}`, { unit, wish: JSON.parse(asked.slice(job.length + 1)) as object }).then((sent) => {
+      void api(`POST /plans/${job as PlanJob}`, { body: { unit, wish: JSON.parse(asked.slice(job.length + 1)) as WishOf[PlanJob] } }).then((sent) => {
         if (isOld) return;
-        const tried: Tried = sent.kind === 'done' ? { kind: 'tried', ...(sent.answer as unknown as Omit<Extract<Tried, { kind: 'tried' }>, 'kind'>) } : sent;
+        const tried: Tried = sent.kind === 'done' ? { kind: 'tried', ...sent.answer } : sent;
         setAnswered({ asked, tried });
       });
     }, PAUSE_MS);

@@ -12,7 +12,8 @@ import { ahead } from '~/core/world/ahead';
 import { planLedger, unitLedger } from '~/core/world/ledger';
 import { emptyLedger, planIn, unitIn, worldOf, type World } from '~/core/world/world';
 import { newId } from '~/web/parts/form/newId';
-import { NO_ANSWER, send } from '~/web/parts/form/send';
+import { api } from '~/web/parts/form/api';
+import { NO_ANSWER, type Sent } from '~/web/parts/form/send';
 import { keepNotYetSent, keptText, keyOf, parseKept, subscribeKept, type NotYetSent } from './notYetSent';
 
 /** How often what waits is tried again. */
@@ -52,7 +53,6 @@ export function useRun({ id, version, unit, plan, run }: Given) {
   const [conflict, setConflict] = useState<Conflict | null>(null);
   const newest = useRef(version);
   const flushing = useRef(false);
-  const address = `/api/v1/units/${id}/plans/${plan}`;
 
   const key = keyOf(id, plan);
   const text = useSyncExternalStore(
@@ -83,21 +83,25 @@ export function useRun({ id, version, unit, plan, run }: Given) {
 
   const post = useCallback(
     (entry: NotYetSent, at: number) =>
-      send('POST', `${address}/steps`, {
-        expectedVersion: at,
-        act: entry.act,
-        step: entry.step,
-        evidence: entry.evidence,
-        happenedAt: entry.happenedAt,
-        ...(entry.override === undefined ? {} : { override: entry.override }),
+      api('POST /units/{id}/plans/{plan}/steps', {
+        id,
+        plan,
+        body: {
+          expectedVersion: at,
+          act: entry.act,
+          step: entry.step,
+          evidence: entry.evidence,
+          happenedAt: entry.happenedAt,
+          ...(entry.override === undefined ? {} : { override: entry.override }),
+        },
       }),
-    [address],
+    [id, plan],
   );
 
   /** The version the unit has by now, whoever recorded what in the meantime. */
   const lookAgain = useCallback(async (): Promise<void> => {
-    const sent = await send('GET', `/api/v1/units/${id}`);
-    if (sent.kind === 'done') newest.current = Number(sent.answer['version']);
+    const sent = await api('GET /units/{id}', { id });
+    if (sent.kind === 'done') newest.current = sent.answer.version;
   }, [id]);
 
   const flush = useCallback(async (): Promise<void> => {
@@ -112,7 +116,7 @@ export function useRun({ id, version, unit, plan, run }: Given) {
           if (sent.code !== NO_ANSWER) setConflict({ sentence: sent.sentence, entry });
           return;
         }
-        newest.current = Number(sent.answer['version']);
+        newest.current = sent.answer.version ?? newest.current;
         keepNotYetSent(key, rest);
         if (rest.length === 0) {
           toast('Sent: everything that was done here is recorded.');
@@ -152,11 +156,11 @@ export function useRun({ id, version, unit, plan, run }: Given) {
       if (queue.length === 0) {
         const sent = await post(entry, newest.current);
         if (sent.kind === 'done') {
-          newest.current = Number(sent.answer['version']);
+          newest.current = sent.answer.version ?? newest.current;
           router.refresh();
           return true;
         }
-        if (Array.isArray(sent.answer['interlocks'])) {
+        if (sent.kind === 'refused' && Array.isArray(sent.answer['interlocks'])) {
           newest.current = Number(sent.answer['version'] ?? newest.current);
           setStopped({ step: step.id, evidence, interlocks: sent.answer['interlocks'] as Interlock[] });
           router.refresh();
@@ -186,17 +190,17 @@ export function useRun({ id, version, unit, plan, run }: Given) {
   };
 
   /** Anything else that is sent of the plan; needs the network. */
-  const tell = async (path: string, body: object, said: string): Promise<boolean> => {
+  const tell = async (sending: (expectedVersion: number) => Promise<Sent<object>>, said: string): Promise<boolean> => {
     setBusy(true);
     setFault(null);
-    const sent = await send('POST', path.startsWith('/api') ? path : address + path, { expectedVersion: newest.current, ...body });
+    const sent = await sending(newest.current);
     setBusy(false);
     if (sent.kind === 'refused') {
       setFault(sent.sentence);
       if (sent.code === 'version-conflict') router.refresh();
       return false;
     }
-    newest.current = Number(sent.answer['version'] ?? newest.current);
+    if ('version' in sent.answer && typeof sent.answer.version === 'number') newest.current = sent.answer.version;
     toast(said);
     router.refresh();
     return true;

@@ -9,7 +9,7 @@ import { Button } from '~/web/parts/form/Button';
 import { Dialog } from '~/web/parts/form/Dialog';
 import { Field } from '~/web/parts/form/Field';
 import { Notice } from '~/web/parts/form/Notice';
-import { send } from '~/web/parts/form/send';
+import { api } from '~/web/parts/form/api';
 import { HazardCheck } from './HazardCheck';
 import { useRecord } from './useRecord';
 
@@ -40,8 +40,8 @@ export function RecordBox(): ReactNode {
   }, []);
   useEffect(() => {
     if (!open || here === undefined) return;
-    void send('GET', `/api/v1/units/${here}`).then((sent) => {
-      if (sent.kind === 'done') setHereName((sent.answer['state'] as { name: string }).name);
+    void api('GET /units/{id}', { id: here }).then((sent) => {
+      if (sent.kind === 'done') setHereName(sent.answer.state.name);
     });
   }, [open, here]);
 
@@ -64,8 +64,8 @@ function PickUnit({ onPick }: { readonly onPick: (unit: Chosen) => void }): Reac
   useEffect(() => {
     if (text.trim() === '') return;
     const timer = setTimeout(() => {
-      void send('GET', `/api/v1/find?q=${encodeURIComponent(text.trim())}`).then((sent) => {
-        if (sent.kind === 'done') setFound((sent.answer['found'] as Found[]).filter(({ href }) => href.startsWith('/units/')));
+      void api('GET /find', { query: { q: text.trim() } }).then((sent) => {
+        if (sent.kind === 'done') setFound(sent.answer.found.filter(({ href }) => href.startsWith('/units/')));
       });
     }, PAUSE_MS);
     return () => clearTimeout(timer);
@@ -126,7 +126,7 @@ function Say({ unit, isFixed, onDone, onOther }: SayProps): ReactNode {
     }
     const { subject, metric, value } = meaning;
     const reading = { unit: unit.id, subject, metric, value, ...(happenedAt === undefined ? {} : { at: happenedAt }) };
-    const sent = await send('POST', '/api/v1/readings', { readings: [reading] });
+    const sent = await api('POST /readings', { body: { readings: [reading] } });
     if (sent.kind === 'refused') recorder.setFault(sent.sentence);
     else {
       toast(`Recorded: ${meaning.sentence}`);
@@ -137,10 +137,9 @@ function Say({ unit, isFixed, onDone, onOther }: SayProps): ReactNode {
   useEffect(() => {
     if (said === '') return;
     const timer = setTimeout(() => {
-      void send('POST', `/api/v1/units/${unit.id}/statements`, { text: said }).then((sent) => {
+      void api('POST /units/{id}/statements', { id: unit.id, body: { text: said } }).then((sent) => {
         if (sent.kind === 'refused') return recorder.setFault(sent.sentence);
-        const meanings = sent.answer['meanings'] as (Statement | Measured)[];
-        const version = Number(sent.answer['version']);
+        const { meanings, version } = sent.answer;
         setRead({ of: said, version, meanings });
         setAt(0);
         if (goFirst.current && meanings[0]) void choose(meanings[0], version);

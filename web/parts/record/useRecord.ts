@@ -2,15 +2,15 @@
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { toast } from 'sonner';
-import type { UnitEvent } from '~/core/unit/event';
+import type { StatedUnitEvent } from '~/schemas/unitEvent';
 import type { Hazard } from '~/core/unit/preview';
-import { send } from '~/web/parts/form/send';
+import { api } from '~/web/parts/form/api';
 
 /** Something about to be recorded that must be heard first. */
 export interface Pending {
   readonly unit: string;
   readonly version: number;
-  readonly event: UnitEvent;
+  readonly event: StatedUnitEvent;
   readonly happenedAt: string | undefined;
   readonly hazards: readonly Hazard[];
   readonly sentence: string;
@@ -18,7 +18,7 @@ export interface Pending {
 
 interface Wish {
   readonly unit: string;
-  readonly event: UnitEvent;
+  readonly event: StatedUnitEvent;
   readonly sentence: string;
   readonly happenedAt?: string | undefined;
   /** The version the person looked at. */
@@ -37,20 +37,23 @@ export function useRecord(onDone: () => void = () => undefined) {
 
   const store = async ({ unit, version, event, happenedAt, sentence }: Omit<Pending, 'hazards'>): Promise<void> => {
     setBusy(true);
-    const sent = await send('POST', `/api/v1/units/${unit}/events`, { expectedVersion: version, event, ...(happenedAt === undefined ? {} : { happenedAt }) });
+    const sent = await api('POST /units/{id}/events', {
+      id: unit,
+      body: { expectedVersion: version, event, ...(happenedAt === undefined ? {} : { happenedAt }) },
+    });
     setBusy(false);
     if (sent.kind === 'refused') {
       setFault(sent.sentence);
       return;
     }
     setPending(null);
-    const act = String(sent.answer['act']);
+    const { act } = sent.answer;
     toast(`Recorded: ${sentence}`, {
       duration: 12_000,
       action: {
         label: 'Undo',
         onClick: () =>
-          void send('POST', `/api/v1/acts/${act}/back`, { reason: 'taken back at once' }).then((undone) => {
+          void api('POST /acts/{id}/back', { id: act, body: { reason: 'taken back at once' } }).then((undone) => {
             toast(undone.kind === 'done' ? 'Withdrawn. Both entries stay in the ledger.' : undone.sentence);
             router.refresh();
           }),
@@ -63,13 +66,13 @@ export function useRecord(onDone: () => void = () => undefined) {
   const record = async ({ unit, event, sentence, happenedAt, version }: Wish): Promise<void> => {
     setFault(null);
     setBusy(true);
-    const seen = await send('POST', `/api/v1/units/${unit}/previews`, { event, ...(happenedAt === undefined ? {} : { happenedAt }) });
+    const seen = await api('POST /units/{id}/previews', { id: unit, body: { event, ...(happenedAt === undefined ? {} : { happenedAt }) } });
     setBusy(false);
     if (seen.kind === 'refused') {
       setFault(seen.sentence);
       return;
     }
-    const hazards = seen.answer['hazards'] as readonly Hazard[];
+    const { hazards } = seen.answer;
     const wish = { unit, version, event, happenedAt, sentence };
     if (hazards.length > 0) setPending({ ...wish, hazards });
     else await store(wish);

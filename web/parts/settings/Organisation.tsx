@@ -4,7 +4,7 @@ import { useState, type FormEvent, type ReactNode } from 'react';
 import { toast } from 'sonner';
 import type { Organisation as Values } from '~/service/settings/readSettings';
 import { Field } from '~/web/parts/form/Field';
-import { send } from '~/web/parts/form/send';
+import { api } from '~/web/parts/form/api';
 import { SubmitButton } from '~/web/parts/form/SubmitButton';
 
 export function Organisation({ values }: { readonly values: Values }): ReactNode {
@@ -13,7 +13,7 @@ export function Organisation({ values }: { readonly values: Values }): ReactNode
   const save = async (event: FormEvent<HTMLFormElement>): Promise<void> => {
     event.preventDefault();
     const form = new FormData(event.currentTarget);
-    const sent = await send('PUT', '/api/v1/organisation', { name: form.get('name'), currency: String(form.get('currency')).toUpperCase() });
+    const sent = await api('PUT /organisation', { body: { name: String(form.get('name')), currency: String(form.get('currency')).toUpperCase() } });
     setFields(sent.kind === 'refused' ? sent.fields : {});
     if (sent.kind === 'refused') toast.error(sent.sentence);
     else {

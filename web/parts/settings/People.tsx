@@ -7,9 +7,11 @@ import type { Person } from '~/service/settings/readSettings';
 import { Button } from '~/web/parts/form/Button';
 import { Field } from '~/web/parts/form/Field';
 import { Notice } from '~/web/parts/form/Notice';
-import { send, type Sent } from '~/web/parts/form/send';
+import { api } from '~/web/parts/form/api';
+import { type Sent } from '~/web/parts/form/send';
 import { SubmitButton } from '~/web/parts/form/SubmitButton';
 import { ShownOnce } from './ShownOnce';
+import type { Role } from '~/schemas/access';
 
 const MAY: Record<(typeof ROLES)[number], string> = { owner: 'does everything, and decides who comes in', keeper: 'records and changes', reader: 'looks' };
 
@@ -20,7 +22,7 @@ export function People({ people, me }: { readonly people: readonly Person[]; rea
   const [link, setLink] = useState<{ readonly for: string; readonly text: string } | null>(null);
   const [fault, setFault] = useState<{ readonly sentence: string; readonly fields: Readonly<Record<string, string>> } | null>(null);
 
-  const act = async (sending: Promise<Sent>, said: string): Promise<Sent> => {
+  const act = async <A,>(sending: Promise<Sent<A>>, said: string): Promise<Sent<A>> => {
     const sent = await sending;
     if (sent.kind === 'refused') toast.error(sent.sentence);
     else {
@@ -33,18 +35,18 @@ export function People({ people, me }: { readonly people: readonly Person[]; rea
     event.preventDefault();
     const values = new FormData(event.currentTarget);
     const name = String(values.get('name'));
-    const sent = await send('POST', '/api/v1/people', { name, email: values.get('email'), role: values.get('role') });
+    const sent = await api('POST /people', { body: { name, email: String(values.get('email')), role: values.get('role') as Role } });
     if (sent.kind === 'refused') setFault(sent);
     else {
       setFault(null);
-      setLink({ for: name, text: String(sent.answer['link']) });
+      setLink({ for: name, text: sent.answer.link });
       form.current?.reset();
       router.refresh();
     }
   };
   const again = async (person: Person): Promise<void> => {
-    const sent = await act(send('POST', `/api/v1/people/${person.id}/link`), `A new link for ${person.name} is ready.`);
-    if (sent.kind === 'done') setLink({ for: person.name, text: String(sent.answer['link']) });
+    const sent = await act(api('POST /people/{id}/link', { id: person.id }), `A new link for ${person.name} is ready.`);
+    if (sent.kind === 'done') setLink({ for: person.name, text: sent.answer.link });
   };
 
   return (
@@ -82,7 +84,10 @@ export function People({ people, me }: { readonly people: readonly Person[]; rea
                     value={person.role}
                     className="field w-auto"
                     onChange={(event) =>
-                      void act(send('PUT', `/api/v1/people/${person.id}`, { role: event.target.value }), `${person.name} is ${event.target.value} now.`)
+                      void act(
+                        api('PUT /people/{id}', { id: person.id, body: { role: event.target.value as Role } }),
+                        `${person.name} is ${event.target.value} now.`,
+                      )
                     }
                   >
                     {ROLES.map((role) => (
@@ -95,7 +100,7 @@ export function People({ people, me }: { readonly people: readonly Person[]; rea
                   {person.sessions > 0 && (
                     <Button
                       className="ml-3"
-                      onClick={() => void act(send('DELETE', `/api/v1/people/${person.id}/sessions`), `All sessions of ${person.name} are ended.`)}
+                      onClick={() => void act(api('DELETE /people/{id}/sessions', { id: person.id }), `All sessions of ${person.name} are ended.`)}
                     >
                       End them
                     </Button>
@@ -104,7 +109,7 @@ export function People({ people, me }: { readonly people: readonly Person[]; rea
                 <td className="px-3 py-1.5 text-right whitespace-nowrap">
                   <Button onClick={() => void again(person)}>New entry link</Button>{' '}
                   {person.id !== me && (
-                    <Remove person={person} onRemove={() => void act(send('DELETE', `/api/v1/people/${person.id}`), `${person.name} is removed.`)} />
+                    <Remove person={person} onRemove={() => void act(api('DELETE /people/{id}', { id: person.id }), `${person.name} is removed.`)} />
                   )}
                 </td>
               </tr>

@@ -4,8 +4,9 @@ import { useRef, useState, type ReactNode } from 'react';
 import { toast } from 'sonner';
 import { Button } from '~/web/parts/form/Button';
 import { Notice } from '~/web/parts/form/Notice';
-import { send } from '~/web/parts/form/send';
+import { api } from '~/web/parts/form/api';
 import { FileInput } from '~/web/parts/form/FileInput';
+import type { Profile } from '~/core/platform/profile';
 
 interface Listed {
   readonly id: string;
@@ -21,7 +22,7 @@ export function Profiles({ profiles, mayStore }: { readonly profiles: readonly L
   const [faults, setFaults] = useState<readonly string[]>([]);
 
   const edit = async (id: string): Promise<void> => {
-    const sent = await send('GET', `/api/v1/profiles/${id}`);
+    const sent = await api('GET /profiles/{id}', { id });
     if (sent.kind === 'refused') toast.error(sent.sentence);
     else {
       setFaults([]);
@@ -29,14 +30,14 @@ export function Profiles({ profiles, mayStore }: { readonly profiles: readonly L
     }
   };
   const store = async (): Promise<void> => {
-    let profile: { id?: unknown; name?: unknown };
+    let profile: Profile;
     try {
-      profile = JSON.parse(text ?? '') as typeof profile;
+      profile = JSON.parse(text ?? '') as Profile;
     } catch (error) {
       setFaults([`This is not JSON: ${(error as Error).message}.`]);
       return;
     }
-    const sent = await send('PUT', `/api/v1/profiles/${encodeURIComponent(String(profile.id))}`, profile);
+    const sent = await api('PUT /profiles/{id}', { id: String(profile.id), body: profile });
     if (sent.kind === 'refused')
       setFaults(
         Object.keys(sent.fields).length > 0
@@ -51,7 +52,7 @@ export function Profiles({ profiles, mayStore }: { readonly profiles: readonly L
     }
   };
   const remove = async ({ id, name }: Listed): Promise<void> => {
-    const sent = await send('DELETE', `/api/v1/profiles/${id}`);
+    const sent = await api('DELETE /profiles/{id}', { id });
     if (sent.kind === 'refused') toast.error(sent.sentence);
     else toast(`${name} as you described it is removed.`);
     router.refresh();

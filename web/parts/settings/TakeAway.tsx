@@ -7,6 +7,7 @@ import { Button } from '~/web/parts/form/Button';
 import { FileInput } from '~/web/parts/form/FileInput';
 import { Notice } from '~/web/parts/form/Notice';
 import { useSending } from '~/web/parts/form/useSending';
+import type { ExportDocument } from '~/service/takeAway/importAll';
 
 const SHEETS = [
   ['units', 'Units'],
@@ -22,23 +23,23 @@ export function TakeAway({ mayBringBack }: { readonly mayBringBack: boolean }): 
   const router = useRouter();
   const { busy, fault, run, setFault } = useSending();
   const input = useRef<HTMLInputElement>(null);
-  const [chosen, setChosen] = useState<{ readonly name: string; readonly document: unknown; readonly tried: Imported } | null>(null);
+  const [chosen, setChosen] = useState<{ readonly name: string; readonly document: ExportDocument; readonly tried: Imported } | null>(null);
 
   const tryIt = async (file: File): Promise<void> => {
     setChosen(null);
-    let document: unknown;
+    let document: ExportDocument;
     try {
-      document = JSON.parse(await file.text());
+      document = JSON.parse(await file.text()) as ExportDocument;
     } catch {
       return setFault({ sentence: `${file.name} is not JSON: choose a file that was taken away here.`, fields: {} });
     }
-    const tried = await run('POST', '/api/v1/import', { document, try: true });
-    if (tried) setChosen({ name: file.name, document, tried: tried as unknown as Imported });
+    const tried = await run('POST /import', { body: { document, try: true } });
+    if (tried) setChosen({ name: file.name, document, tried });
     return undefined;
   };
   const bringBack = async (): Promise<void> => {
     if (!chosen) return;
-    const answer = (await run('POST', '/api/v1/import', { document: chosen.document })) as unknown as Imported | null;
+    const answer = await run('POST /import', { body: { document: chosen.document } });
     if (!answer) return;
     if (!answer.done) return setChosen({ ...chosen, tried: answer });
     toast(`${chosen.name} is brought back.`);

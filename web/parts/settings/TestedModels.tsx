@@ -17,14 +17,16 @@ export function TestedModels({ models, mayStore }: { readonly models: readonly T
     const form = new FormData(element);
     const text = (name: string): string => String(form.get(name) ?? '').trim();
     if (
-      !(await run('POST', '/api/v1/tested-models', { model: text('model'), verdict: text('verdict'), ...(text('note') === '' ? {} : { note: text('note') }) }))
+      !(await run('POST /tested-models', {
+        body: { model: text('model'), verdict: text('verdict') as TestedModel['verdict'], ...(text('note') === '' ? {} : { note: text('note') }) },
+      }))
     )
       return;
     element.reset();
     router.refresh();
   };
   const remove = async (model: string): Promise<void> => {
-    if (await run('DELETE', `/api/v1/tested-models/${encodeURIComponent(model)}`)) router.refresh();
+    if (await run('DELETE /tested-models/{model}', { model })) router.refresh();
   };
   return (
     <section aria-label="Tested drives">

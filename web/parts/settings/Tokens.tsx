@@ -7,10 +7,11 @@ import type { StoredToken } from '~/service/settings/readSettings';
 import { Button } from '~/web/parts/form/Button';
 import { Field } from '~/web/parts/form/Field';
 import { Notice } from '~/web/parts/form/Notice';
-import { send } from '~/web/parts/form/send';
+import { api } from '~/web/parts/form/api';
 import { SubmitButton } from '~/web/parts/form/SubmitButton';
 import { Moment } from '~/web/parts/unit/Moment';
 import { ShownOnce } from './ShownOnce';
+import type { Scope } from '~/schemas/access';
 
 const WHAT = { read: 'look and compute', write: 'record and change' } as const;
 
@@ -23,17 +24,17 @@ export function Tokens({ tokens }: { readonly tokens: readonly StoredToken[] }):
   const create = async (event: FormEvent<HTMLFormElement>): Promise<void> => {
     event.preventDefault();
     const values = new FormData(event.currentTarget);
-    const sent = await send('POST', '/api/v1/tokens', { name: values.get('name'), scopes: values.getAll('scopes') });
+    const sent = await api('POST /tokens', { body: { name: String(values.get('name')), scopes: values.getAll('scopes') as Scope[] } });
     if (sent.kind === 'refused') setFault(values.getAll('scopes').length === 0 ? 'Choose what the token may do.' : sent.sentence);
     else {
       setFault(null);
-      setFresh(String(sent.answer['token']));
+      setFresh(sent.answer.token);
       form.current?.reset();
       router.refresh();
     }
   };
   const revoke = async ({ id, name }: StoredToken): Promise<void> => {
-    const sent = await send('DELETE', `/api/v1/tokens/${id}`);
+    const sent = await api('DELETE /tokens/{id}', { id });
     if (sent.kind === 'refused') toast.error(sent.sentence);
     else toast(`“${name}” is revoked.`);
     router.refresh();

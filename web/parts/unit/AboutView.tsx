@@ -35,14 +35,14 @@ export function AboutView({ id, version, unit, mayRecord }: Props): ReactNode {
       FIELDS.filter((field) => text(field) !== (details[field] ?? '')).map((field) => [field, text(field) === '' ? null : text(field)]),
     );
     const described = {
-      kind: 'unit-described',
+      kind: 'unit-described' as const,
       ...(text('name') === unit.name ? {} : { name: text('name') }),
       ...(text('site') === place.site && text('room') === place.room && text('shelf') === (place.shelf ?? '')
         ? {}
         : { place: { site: text('site'), room: text('room'), ...(text('shelf') === '' ? {} : { shelf: text('shelf') }) } }),
       ...(Object.keys(changed).length === 0 ? {} : { details: changed }),
     };
-    if (Object.keys(described).length > 1 && !(await run('POST', `/api/v1/units/${id}/events`, { expectedVersion: version, event: described }))) return;
+    if (Object.keys(described).length > 1 && !(await run('POST /units/{id}/events', { id, body: { expectedVersion: version, event: described } }))) return;
     setIsEditing(false);
     toast('Written down.');
     router.refresh();

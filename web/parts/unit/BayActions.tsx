@@ -1,7 +1,7 @@
 'use client';
 import { bayName, BayName } from '~/core/unit/bayName';
 import { useState, type ReactNode } from 'react';
-import type { UnitEvent } from '~/core/unit/event';
+import type { StatedUnitEvent } from '~/schemas/unitEvent';
 import { poolsOf, driveInBay, poolOfDrive, type UnitState } from '~/core/unit/state';
 import { Button, ButtonLink } from '~/web/parts/form/Button';
 import { Dialog } from '~/web/parts/form/Dialog';
@@ -21,12 +21,12 @@ interface Props {
 /** What can be recorded of a bay as it is now, each in one press. */
 export function BayActions({ id, version, unit, bay }: Props): ReactNode {
   const recorder = useRecord();
-  const [asking, setAsking] = useState<{ readonly words: string; readonly event: (note: string) => UnitEvent } | null>(null);
+  const [asking, setAsking] = useState<{ readonly words: string; readonly event: (note: string) => StatedUnitEvent } | null>(null);
   const [note, setNote] = useState('');
   const [isScanning, setIsScanning] = useState(false);
   const drive = driveInBay(unit, bay);
 
-  const say = (event: UnitEvent, sentence: string): void => void recorder.record({ unit: id, version, event, sentence });
+  const say = (event: StatedUnitEvent, sentence: string): void => void recorder.record({ unit: id, version, event, sentence });
   if (!drive) {
     return (
       <div className="no-print mt-3">
@@ -40,18 +40,18 @@ export function BayActions({ id, version, unit, bay }: Props): ReactNode {
   const { serial, condition } = drive;
   const pool = poolOfDrive(unit, serial);
   const isOut = condition === 'failed' || condition === 'out-of-service';
-  const actions: { readonly words: string; readonly event: UnitEvent | ((note: string) => UnitEvent) }[] = [
-    ...(isOut ? [] : [{ words: 'Shows signs…', event: (text: string): UnitEvent => ({ kind: 'drive-suspected', serial, note: text }) }]),
-    ...(condition === 'suspected' ? [{ words: 'Found well…', event: (text: string): UnitEvent => ({ kind: 'drive-cleared', serial, note: text }) }] : []),
-    ...(condition === 'failed' ? [] : [{ words: 'Failed…', event: (text: string): UnitEvent => ({ kind: 'drive-failed', serial, note: text }) }]),
-    ...(isOut ? [{ words: 'Seen again…', event: (text: string): UnitEvent => ({ kind: 'drive-returned', serial, note: text }) }] : []),
-    ...(isOut ? [] : [{ words: 'Out of service', event: { kind: 'drive-taken-out-of-service', serial } as UnitEvent }]),
+  const actions: { readonly words: string; readonly event: StatedUnitEvent | ((note: string) => StatedUnitEvent) }[] = [
+    ...(isOut ? [] : [{ words: 'Shows signs…', event: (text: string): StatedUnitEvent => ({ kind: 'drive-suspected', serial, note: text }) }]),
+    ...(condition === 'suspected' ? [{ words: 'Found well…', event: (text: string): StatedUnitEvent => ({ kind: 'drive-cleared', serial, note: text }) }] : []),
+    ...(condition === 'failed' ? [] : [{ words: 'Failed…', event: (text: string): StatedUnitEvent => ({ kind: 'drive-failed', serial, note: text }) }]),
+    ...(isOut ? [{ words: 'Seen again…', event: (text: string): StatedUnitEvent => ({ kind: 'drive-returned', serial, note: text }) }] : []),
+    ...(isOut ? [] : [{ words: 'Out of service', event: { kind: 'drive-taken-out-of-service', serial } as StatedUnitEvent }]),
     { words: 'Taken out', event: { kind: 'drive-removed', serial } },
     ...(pool || isOut
       ? []
       : poolsOf(unit).map(({ id: of, name }) => ({
           words: `Make it a spare of ${name}`,
-          event: { kind: 'spare-assigned', pool: of, serial } as UnitEvent,
+          event: { kind: 'spare-assigned', pool: of, serial } as StatedUnitEvent,
         }))),
   ];
   return (

@@ -3,7 +3,7 @@ import { useState, type FormEvent, type ReactNode } from 'react';
 import { copyTroubles } from '~/core/upkeep/copyNeeds';
 import { formatBytes } from '~/core/quantity/formatBytes';
 import { readSize } from '~/core/drive/readSize';
-import type { UnitEvent } from '~/core/unit/event';
+import type { StatedUnitEvent } from '~/schemas/unitEvent';
 import { poolsOf, type DataSet, type UnitState } from '~/core/unit/state';
 import { isRefusal } from '~/core/value/refusal';
 import { Button } from '~/web/parts/form/Button';
@@ -25,7 +25,7 @@ interface Props {
 export function CopiesView({ id, version, unit, now, mayRecord }: Props): ReactNode {
   const recorder = useRecord();
   const [adding, setAdding] = useState<'data-set' | DataSet | null>(null);
-  const say = (event: UnitEvent, sentence: string): void => {
+  const say = (event: StatedUnitEvent, sentence: string): void => {
     void recorder.record({ unit: id, version, event, sentence });
     setAdding(null);
   };
@@ -56,7 +56,7 @@ export function CopiesView({ id, version, unit, now, mayRecord }: Props): ReactN
             ))}
             <ul className="mt-2 grid gap-2">
               {Object.values(set.copies).map((copy) => {
-                const confirm = (outcome: Extract<UnitEvent, { kind: 'copy-confirmed' }>['outcome'], words: string): void =>
+                const confirm = (outcome: Extract<StatedUnitEvent, { kind: 'copy-confirmed' }>['outcome'], words: string): void =>
                   say({ kind: 'copy-confirmed', dataSet: set.id, copy: copy.id, outcome }, `${set.name} at ${copy.where}: ${words}`);
                 return (
                   <li key={copy.id} className="border-t border-line pt-2">
@@ -132,7 +132,7 @@ export function CopiesView({ id, version, unit, now, mayRecord }: Props): ReactN
   );
 }
 
-type Say = (event: UnitEvent, sentence: string) => void;
+type Say = (event: StatedUnitEvent, sentence: string) => void;
 
 function NewDataSet({ unit, onSay }: { readonly unit: UnitState; readonly onSay: Say }): ReactNode {
   const submit = (event: FormEvent<HTMLFormElement>): void => {

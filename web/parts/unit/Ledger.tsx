@@ -35,7 +35,7 @@ export function Ledger({ lines, mayRecord }: { readonly lines: readonly LedgerLi
   const together = lines.filter((line) => line.act === wrong?.act && line.seq !== wrong.seq);
   const withdraw = async (): Promise<void> => {
     if (!wrong) return;
-    if (!(await run('POST', `/api/v1/acts/${wrong.act}/back`, { reason: reason.trim() }))) return;
+    if (!(await run('POST /acts/{id}/back', { id: wrong.act, body: { reason: reason.trim() } }))) return;
     setWrong(null);
     toast('Withdrawn. Both entries stay in the ledger.');
     // With its first entry the unit itself was not so.

@@ -17,13 +17,13 @@ export async function base64Of(file: Blob): Promise<string> {
   return btoa(text);
 }
 
-/** Pictures and papers kept with a unit or a drive. `address` is where new ones go. */
+/** Pictures and papers kept with a unit or a drive. */
 export function Papers({
-  address,
+  of,
   papers,
   mayRecord,
 }: {
-  readonly address: string;
+  readonly of: { readonly unit: string } | { readonly serial: string };
   readonly papers: readonly Paper[];
   readonly mayRecord: boolean;
 }): ReactNode {
@@ -31,12 +31,14 @@ export function Papers({
   const { busy, fault, run } = useSending();
   const input = useRef<HTMLInputElement>(null);
   const add = async (file: File): Promise<void> => {
-    if (!(await run('POST', address, { name: file.name.slice(0, 120), base64: await base64Of(file) }))) return;
+    const body = { name: file.name.slice(0, 120), base64: await base64Of(file) };
+    const kept = 'unit' in of ? run('POST /units/{id}/papers', { id: of.unit, body }) : run('POST /drives/{serial}/papers', { serial: of.serial, body });
+    if (!(await kept)) return;
     toast(`${file.name} is kept.`);
     router.refresh();
   };
   const remove = async ({ id, name }: Paper): Promise<void> => {
-    if (!(await run('DELETE', `/api/v1/papers/${id}`))) return;
+    if (!(await run('DELETE /papers/{id}', { id }))) return;
     toast(`${name} is thrown away.`);
     router.refresh();
   };

@@ -3,35 +3,28 @@ import { useRouter } from 'next/navigation';
 import { useState, type ReactNode } from 'react';
 import { toast } from 'sonner';
 import { eventWords } from '~/core/record/eventWords';
-import type { Contradiction } from '~/core/report/compareReport';
-import type { Report } from '~/core/report/readReport';
 import { Button } from '~/web/parts/form/Button';
 import { Notice } from '~/web/parts/form/Notice';
+import type { AnswerOf } from '~/web/parts/form/api';
 import { useSending } from '~/web/parts/form/useSending';
-
-interface Compared {
-  readonly version: number;
-  readonly report: Report;
-  readonly contradictions: readonly Contradiction[];
-}
 
 /** Pasted text against the record: every contradiction with both sides, each accepted or refused, then stored whole. */
 export function PasteReport({ id }: { readonly id: string }): ReactNode {
   const router = useRouter();
   const { busy, fault, run } = useSending();
   const [text, setText] = useState('');
-  const [compared, setCompared] = useState<Compared | null>(null);
+  const [compared, setCompared] = useState<AnswerOf<'POST /units/{id}/reports'> | null>(null);
   const [verdicts, setVerdicts] = useState<Readonly<Record<number, 'accepted' | 'refused'>>>({});
 
   const compare = async (): Promise<void> => {
-    const answer = await run('POST', `/api/v1/units/${id}/reports`, { text });
-    setCompared(answer as unknown as Compared | null);
+    const answer = await run('POST /units/{id}/reports', { id, body: { text } });
+    setCompared(answer);
     setVerdicts({});
   };
   const accepted = compared?.contradictions.filter((_, i) => verdicts[i] === 'accepted') ?? [];
   const store = async (): Promise<void> => {
     const events = accepted.flatMap(({ events: of }) => of);
-    if (!compared || !(await run('POST', `/api/v1/units/${id}/entries`, { expectedVersion: compared.version, events }))) return;
+    if (!compared || !(await run('POST /units/{id}/entries', { id, body: { expectedVersion: compared.version, events } }))) return;
     toast(`${accepted.length === 1 ? 'One contradiction' : `${String(accepted.length)} contradictions`} settled in the record.`);
     router.push(`/units/${id}`);
     router.refresh();

@@ -81,19 +81,21 @@ export function RegisterForm({ profiles, places }: Props): ReactNode {
     setUnread(running && isRefusal(running) ? { pointer: (running.pointer ?? '').slice(1), sentence: running.sentence } : null);
     if (running && isRefusal(running)) return;
     const details = Object.fromEntries(DETAILS.flatMap(([field]) => (text(field) === '' ? [] : [[field, text(field)]])));
-    const answer = await run('POST', '/api/v1/units', {
-      name: text('name'),
-      place: { site: text('site'), room: text('room'), ...(text('shelf') === '' ? {} : { shelf: text('shelf') }) },
-      profile: family,
-      ...running,
-      enclosures: boxes.map(({ name, bays, dial }) => ({ name: name.trim(), bays: Number(bays), ...(dial.trim() === '' ? {} : { dial: Number(dial) }) })),
-      ...(Object.keys(details).length === 0 && text('notes') === ''
-        ? {}
-        : { details: { ...details, ...(text('notes') === '' ? {} : { notes: text('notes') }) } }),
+    const answer = await run('POST /units', {
+      body: {
+        name: text('name'),
+        place: { site: text('site'), room: text('room'), ...(text('shelf') === '' ? {} : { shelf: text('shelf') }) },
+        profile: family,
+        ...running,
+        enclosures: boxes.map(({ name, bays, dial }) => ({ name: name.trim(), bays: Number(bays), ...(dial.trim() === '' ? {} : { dial: Number(dial) }) })),
+        ...(Object.keys(details).length === 0 && text('notes') === ''
+          ? {}
+          : { details: { ...details, ...(text('notes') === '' ? {} : { notes: text('notes') }) } }),
+      },
     });
     if (!answer) return;
     toast(`${text('name')} is registered.`);
-    router.push(`/units/${String(answer['id'])}`);
+    router.push(`/units/${answer.id}`);
   };
   const change = (i: number, part: Partial<Box>): void => setBoxes(boxes.map((box, k) => (k === i ? { ...box, ...part } : box)));
   return (

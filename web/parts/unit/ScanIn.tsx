@@ -5,7 +5,7 @@ import { useState, type ReactNode } from 'react';
 import { toast } from 'sonner';
 import { readSize } from '~/core/drive/readSize';
 import { formatBytes } from '~/core/quantity/formatBytes';
-import type { UnitEvent } from '~/core/unit/event';
+import type { StatedUnitEvent } from '~/schemas/unitEvent';
 import { baysOf, driveInBay, type UnitState } from '~/core/unit/state';
 import { isRefusal } from '~/core/value/refusal';
 import type { DriveDescription } from '~/schemas/driveEvent';
@@ -13,7 +13,7 @@ import { isSameSerial } from '~/core/drive/serial';
 import { Button } from '~/web/parts/form/Button';
 import { Field } from '~/web/parts/form/Field';
 import { Notice } from '~/web/parts/form/Notice';
-import { send } from '~/web/parts/form/send';
+import { api } from '~/web/parts/form/api';
 import { Serial } from './Serial';
 
 interface Props {
@@ -49,14 +49,11 @@ export function ScanIn({ id, version, unit, from, onDone }: Props): ReactNode {
     setFault(null);
     if (scanned.some((one) => isSameSerial(one.serial, wanted))) return setFault(`${wanted} is in the list already.`);
     setBusy(true);
-    const known = await send('GET', `/api/v1/drives/${encodeURIComponent(wanted)}`);
+    const known = await api('GET /drives/{serial}', { serial: wanted });
     setBusy(false);
-    const life =
-      known.kind === 'done'
-        ? (known.answer['life'] as { drive: DriveDescription; where: { kind: string; unitName?: string; bay?: string; place?: string } })
-        : null;
+    const life = known.kind === 'done' ? known.answer.life : null;
     if (life?.where.kind === 'bay')
-      return setFault(`${wanted} stands in ${life.where.place ?? `bay ${life.where.bay ?? ''}`} of ${life.where.unitName ?? ''}. A drive is in one place.`);
+      return setFault(`${wanted} stands in ${life.where.place ?? `bay ${life.where.bay}`} of ${life.where.unitName}. A drive is in one place.`);
     let drive = life?.drive;
     if (!drive) {
       const read = readSize(size);
@@ -70,8 +67,8 @@ export function ScanIn({ id, version, unit, from, onDone }: Props): ReactNode {
 
   const store = async (): Promise<void> => {
     setBusy(true);
-    const events = scanned.map(({ bay, serial: of, drive }): UnitEvent => ({ kind: 'drive-inserted', bay, drive: { serial: of, ...drive } }));
-    const sent = await send('POST', `/api/v1/units/${id}/entries`, { expectedVersion: version, events });
+    const events = scanned.map(({ bay, serial: of, drive }): StatedUnitEvent => ({ kind: 'drive-inserted', bay, drive: { serial: of, ...drive } }));
+    const sent = await api('POST /units/{id}/entries', { id, body: { expectedVersion: version, events } });
     setBusy(false);
     if (sent.kind === 'refused') return setFault(sent.sentence);
     toast(`${scanned.length === 1 ? 'One drive is' : `${String(scanned.length)} drives are`} in ${unit.name}.`);

@@ -4,7 +4,7 @@ import { CHECKS } from '~/schemas/unitEvent';
 import { everyWords } from '~/core/record/eventWords';
 import { CHECK_WORDS } from '~/core/upkeep/checks';
 import { upkeepOf } from '~/core/upkeep/upkeepOf';
-import type { UnitEvent } from '~/core/unit/event';
+import type { StatedUnitEvent } from '~/schemas/unitEvent';
 import type { UnitState } from '~/core/unit/state';
 import { Button } from '~/web/parts/form/Button';
 import { Dialog } from '~/web/parts/form/Dialog';
@@ -25,7 +25,7 @@ interface Props {
 export function UpkeepView({ id, version, unit, today, mayRecord }: Props): ReactNode {
   const recorder = useRecord();
   const [isAdding, setIsAdding] = useState(false);
-  const say = (event: UnitEvent, sentence: string): void => void recorder.record({ unit: id, version, event, sentence });
+  const say = (event: StatedUnitEvent, sentence: string): void => void recorder.record({ unit: id, version, event, sentence });
   const tasks = upkeepOf(unit).sort((a, b) => ((a.due ?? '9') < (b.due ?? '9') ? -1 : 1));
   const add = (event: FormEvent<HTMLFormElement>): void => {
     event.preventDefault();

@@ -13,13 +13,13 @@ export function CalendarFeed({ madeAt }: { readonly madeAt: string | null }): Re
   const { busy, fault, run } = useSending();
   const [address, setAddress] = useState<string | null>(null);
   const make = async (): Promise<void> => {
-    const answer = await run('POST', '/api/v1/calendar-feed');
+    const answer = await run('POST /calendar-feed', {});
     if (!answer) return;
-    setAddress(location.origin + String(answer['path']));
+    setAddress(location.origin + answer.path);
     router.refresh();
   };
   const close = async (): Promise<void> => {
-    if (!(await run('DELETE', '/api/v1/calendar-feed'))) return;
+    if (!(await run('DELETE /calendar-feed', {}))) return;
     setAddress(null);
     router.refresh();
   };

@@ -104,11 +104,14 @@ function StopForm({ stop, at, of, onWalked, onPass }: StopProps): ReactNode {
       return typed === '' || !Number.isFinite(Number(typed)) ? [] : [{ pool: id, share: Number(typed) / 100 }];
     });
     const seen = count.trim() === '' ? stop.expected : Number(count);
-    const answer = await run('POST', `/api/v1/units/${stop.id}/rounds`, {
-      expectedVersion: stop.version,
-      signs: lit,
-      ...(Number.isInteger(seen) && count.trim() !== '' ? { seen } : {}),
-      ...(used.length === 0 ? {} : { used }),
+    const answer = await run('POST /units/{id}/rounds', {
+      id: stop.id,
+      body: {
+        expectedVersion: stop.version,
+        signs: lit,
+        ...(Number.isInteger(seen) && count.trim() !== '' ? { seen } : {}),
+        ...(used.length === 0 ? {} : { used }),
+      },
     });
     if (answer)
       onWalked(

@@ -135,7 +135,7 @@ export default insidePage('reader', async ({ app, viewer, params, now }) => {
         </section>
         <section aria-label="Papers">
           <h2 className="mb-2 text-lg">Papers</h2>
-          <Papers address={`/api/v1/drives/${encodeURIComponent(serial)}/papers`} papers={papers} mayRecord={mayRecord} />
+          <Papers of={{ serial }} papers={papers} mayRecord={mayRecord} />
         </section>
       </div>
       <aside className="grid gap-5 border border-line bg-surface p-4" aria-label="Readings and lot">

@@ -141,7 +141,7 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
         )}
         {view === 'copies' && <CopiesView {...common} now={now.toISOString()} />}
         {view === 'upkeep' && <UpkeepView {...common} today={now.toISOString().slice(0, 10)} />}
-        {view === 'papers' && <Papers address={`/api/v1/units/${id}/papers`} papers={papers} mayRecord={mayRecord} />}
+        {view === 'papers' && <Papers of={{ unit: id }} papers={papers} mayRecord={mayRecord} />}
         {view === 'about' && <AboutView {...common} />}
       </div>
       <aside aria-label="Pools" className="shrink-0 border-line bg-surface p-5 max-lg:border-t lg:w-[424px] lg:overflow-y-auto lg:border-l">

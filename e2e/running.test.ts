@@ -50,13 +50,16 @@ interface Unit {
     readonly drives: Record<string, { readonly bay: string | null; readonly condition: string; readonly boughtOn?: string; readonly bytes: number }>;
     readonly volumes: Record<string, { readonly name: string; readonly thin: boolean; readonly bytes: number }>;
     readonly name: string;
+    readonly enclosures: readonly object[];
   };
 }
-const unitNow = (): Promise<Unit | undefined> =>
-  page.evaluate(() =>
-    fetch('/api/v1/units')
-      .then((response) => response.json() as Promise<{ units: Unit[] }>)
-      .then(({ units }) => units.find(({ state }) => state.name === 'Whimbrel')),
+const unitNow = (name = 'Whimbrel'): Promise<Unit | undefined> =>
+  page.evaluate(
+    (wanted: string) =>
+      fetch('/api/v1/units')
+        .then((response) => response.json() as Promise<{ units: Unit[] }>)
+        .then(({ units }) => units.find(({ state }) => state.name === wanted)),
+    name,
   );
 
 /** A page that counts the trays of each box from 1. */
@@ -144,4 +147,41 @@ it('hears “tray 5 of extension 2 blinks amber”, marks the right drive, and t
 it('says that the age of a drive taken over is not known', async () => {
   await page.goto(`${shelf.base}/drives/CW12-C05-X`);
   await says('age unknown');
+});
+
+it('goes to the bench with its boxes and their trays, and from there on the shelf as the same boxes', async () => {
+  const unit = (await unitNow()) as Unit;
+  const sheet = await page.evaluate((id: string) => fetch(`/api/v1/units/${id}/drives.csv`).then((response) => response.text()), unit.id);
+  expect(sheet.split('\r\n')[29]).toMatch(/^"Extension 2, tray 5",29,/);
+
+  await page.goto(`${shelf.base}/units/${unit.id}`);
+  await page.locator('::-p-aria([name="Take its drives to the bench"][role="link"])').click();
+  await says('these 30 drives');
+  await says('6 of 36 bays stay free');
+  await page.locator('::-p-aria([name="Map"][role="tab"])').click();
+  await press(page, 'E2·5');
+  await says('Without bay E2·5');
+
+  await press(page, 'Change the drives');
+  // Others of the same kind: a drive is in one place.
+  const changed = (await page.$eval('#sheet', (area) => (area as HTMLTextAreaElement).value)).replaceAll('CW12', 'DN12');
+  await page.$eval(
+    '#sheet',
+    (area, text) => {
+      Object.getOwnPropertyDescriptor(HTMLTextAreaElement.prototype, 'value')?.set?.call(area, text);
+      area.dispatchEvent(new Event('input', { bubbles: true }));
+    },
+    changed,
+  );
+  await press(page, 'Use these 30 drives');
+  await press(page, 'Put it on the shelf…');
+  await page.waitForSelector('[role=dialog]');
+  await page.type('input[name=name]', 'Dunlin');
+  await page.type('input[name=site]', 'Main office');
+  await page.type('input[name=room]', 'rack');
+  await page.click('[role=dialog] button[type=submit]');
+  await page.waitForFunction(() => /\/units\/[0-9a-f-]{36}$/.test(location.pathname));
+  const second = (await unitNow('Dunlin')) as Unit;
+  expect(second.state.enclosures).toEqual(unit.state.enclosures);
+  expect(second.state.drives['DN12-C05-X']).toMatchObject({ bay: '29' });
 });

@@ -8,6 +8,7 @@ import type { Profile } from '../../core/platform/profile';
 import { oneMoreDrive } from '../../core/pool/oneMore';
 import { poolDrives } from '../../core/unit/expanded';
 import { usualUpkeep } from '../../core/upkeep/upkeepOf';
+import { BayName } from '../../core/unit/bayName';
 import { enclosuresNamed, enclosuresOf, fewestBays } from '../../core/unit/enclosures';
 import type { UnitEvent } from '../../core/unit/event';
 import { unitLedger } from '../../core/world/ledger';
@@ -250,6 +251,15 @@ const additions = operationTaking<FromSchema<typeof additionSchema>>(additionSch
   },
 });
 
+/** With several enclosures, where each drive stands as they count their trays; the bay is what is read back. */
+function drivesSheet(unit: UnitState, rows: readonly (string | number)[][]): string {
+  if (unit.enclosures.length < 2) return toCsv(SHEET_HEAD, rows);
+  return toCsv(
+    ['place', ...SHEET_HEAD],
+    rows.map((row) => [BayName(unit, String(row[0])), ...row]),
+  );
+}
+
 const drivesAsCsv = operation({
   method: 'GET',
   path: '/units/{id}/drives.csv',
@@ -266,7 +276,7 @@ const drivesAsCsv = operation({
       kind: 'file' as const,
       name: `${name}-drives.csv`,
       type: 'text/csv; charset=utf-8',
-      text: toCsv(SHEET_HEAD, sheetRows(drives, true)),
+      text: drivesSheet(unit.state, sheetRows(drives, true)),
     };
   },
 });

@@ -8,7 +8,7 @@ import { oneMoreDrive } from '~/core/pool/oneMore';
 import { formatBytes } from '~/core/quantity/formatBytes';
 import { ethernetPayload } from '~/core/speed/ethernetPayload';
 import { poolDrives } from '~/core/unit/expanded';
-import type { UnitState } from '~/core/unit/state';
+import type { Enclosure, UnitState } from '~/core/unit/state';
 import { isRefusal } from '~/core/value/refusal';
 import { mapOfLayout, mapOfPool } from '~/web/parts/map/ofLayout';
 import { PoolMap } from '~/web/parts/map/PoolMap';
@@ -26,10 +26,12 @@ export function AsBuilt({
   built,
   current,
   drives,
+  enclosures,
 }: {
   readonly built: BuiltPool;
   readonly current: Appraisal;
   readonly drives: readonly PlannedDrive[];
+  readonly enclosures: readonly Enclosure[];
 }): ReactNode {
   const [sizeText, setSizeText] = useState('12 TB');
   const pool = built.state.pools[built.pool];
@@ -51,7 +53,7 @@ export function AsBuilt({
       </section>
       <section className="border-t border-line pt-2">
         <h3 className="mb-1">From scratch, as {layoutName(layout)}</h3>
-        <PoolMap input={mapOfLayout(layout, drives)} height={130} label="Pool map of the same drives from scratch" />
+        <PoolMap input={mapOfLayout(layout, drives, enclosures)} height={130} label="Pool map of the same drives from scratch" />
         <p>
           {formatBytes(layout.usableBytes, 'decimal', 2)}:{' '}
           {won === 0 ? 'the same space' : won > 0 ? <strong>{formatBytes(won, 'decimal', 2)} more</strong> : `${formatBytes(-won, 'decimal', 2)} less`}.

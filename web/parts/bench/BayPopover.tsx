@@ -11,6 +11,8 @@ import { withDrivesInBays } from './drives';
 
 interface Props {
   readonly bay: string;
+  /** The bay as its unit counts it. */
+  readonly place: string;
   readonly drive: ListedDrive | undefined;
   readonly drives: readonly ListedDrive[];
   readonly drawer: readonly ListedDrive[];
@@ -22,7 +24,7 @@ interface Props {
 }
 
 /** Tries another drive in a bay, some like it in the free ones after it, or one out of the drawer. */
-export function BayPopover({ bay, drive, drives, drawer, free, onSheet, onLeaveOut, onFromDrawer, children }: Props): ReactNode {
+export function BayPopover({ bay, place, drive, drives, drawer, free, onSheet, onLeaveOut, onFromDrawer, children }: Props): ReactNode {
   const [isOpen, setIsOpen] = useState(false);
   const [fault, setFault] = useState<string>();
   const like = drive ?? drives[0];
@@ -43,10 +45,15 @@ export function BayPopover({ bay, drive, drives, drawer, free, onSheet, onLeaveO
     <Popover.Root open={isOpen} onOpenChange={setIsOpen}>
       <Popover.Trigger asChild>{children}</Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content sideOffset={4} align="start" aria-label={`Bay ${bay}`} className="z-20 w-72 border border-line bg-surface p-4 text-ink">
+        <Popover.Content
+          sideOffset={4}
+          align="start"
+          aria-label={`${place[0]?.toUpperCase() ?? ''}${place.slice(1)}`}
+          className="z-20 w-72 border border-line bg-surface p-4 text-ink"
+        >
           <form method="post" onSubmit={submit} className="grid gap-3">
             <Field
-              label={drive ? `Instead, in bay ${bay}` : `In bay ${bay}`}
+              label={drive ? `Instead, in ${place}` : `In ${place}`}
               name="size"
               defaultValue={like?.label ?? (like ? String(like.bytes) : '8 TB')}
               fault={fault}

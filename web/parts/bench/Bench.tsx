@@ -10,7 +10,6 @@ import { MOST_DRIVES } from '~/core/layout/limits';
 import type { Profile } from '~/core/platform/profile';
 import { formatBytes } from '~/core/quantity/formatBytes';
 import { sharedCauses } from '~/core/survival/sharedCauses';
-import { enclosuresOf } from '~/core/unit/enclosures';
 import { Button } from '~/web/parts/form/Button';
 import { Notice } from '~/web/parts/form/Notice';
 import type { KeptComparison } from '~/service/bench/comparisons';
@@ -56,7 +55,7 @@ export function Bench({ profiles, sample, currency, places, mayStore, begin, kep
   const [variants, setVariants] = useState(loadVariants);
   const { drives, problems } = useMemo(() => readSheet(sheet), [sheet]);
   const bench = useBench(profiles, drives);
-  const { profile, bays, choices, spares, appraisals, ranking, current, isAsked } = bench;
+  const { profile, bays, choices, enclosures, spares, appraisals, ranking, current, isAsked } = bench;
 
   const takeSheet = (text: string): void => {
     saveDraft(text);
@@ -131,7 +130,7 @@ export function Bench({ profiles, sample, currency, places, mayStore, begin, kep
             {profile.name} is not made with {bays} bays or more. Choose another family, or leave drives out.
           </Notice>
         ) : null}
-        <BenchBays drives={drives} bays={bays} spareBays={current?.layout.spareBays ?? []} drawer={drawer} onChange={changeDrives} />
+        <BenchBays drives={drives} enclosures={enclosures} spareBays={current?.layout.spareBays ?? []} drawer={drawer} onChange={changeDrives} />
         <LayoutTable
           appraisals={appraisals}
           chosen={chosen}
@@ -185,11 +184,11 @@ export function Bench({ profiles, sample, currency, places, mayStore, begin, kep
               </Tabs.List>
               {begin?.built && (
                 <Tabs.Content value="built">
-                  <AsBuilt built={begin.built} current={current} drives={drives} />
+                  <AsBuilt built={begin.built} current={current} drives={drives} enclosures={enclosures} />
                 </Tabs.Content>
               )}
               <Tabs.Content value="map">
-                <MapTab key={chosen} layout={current.layout} drives={drives} />
+                <MapTab key={chosen} layout={current.layout} drives={drives} enclosures={enclosures} />
               </Tabs.Content>
               <Tabs.Content value="matters">
                 <MattersTab needs={bench.needs} onChange={bench.changeNeeds} ranking={ranking} chosen={chosen} onChoose={choose} />
@@ -201,14 +200,7 @@ export function Bench({ profiles, sample, currency, places, mayStore, begin, kep
                 <LaterTab
                   becomes={conversionsOf(profile, poolOfLayout(current.layout), drivesByName(membersOnly(current.layout, drives)), bays - drives.length)}
                   steps={nextSteps(profile, current.layout, drives, bays)}
-                  causes={sharedCauses(
-                    current.layout.bands,
-                    enclosuresOf(
-                      profile,
-                      bays,
-                      drives.map(({ bay }) => bay),
-                    ),
-                  )}
+                  causes={sharedCauses(current.layout.bands, enclosures)}
                   profile={profile}
                 />
                 <VolumeCheck layout={current.layout} profile={profile} />
@@ -221,7 +213,8 @@ export function Bench({ profiles, sample, currency, places, mayStore, begin, kep
                 layout={current.layout}
                 drives={drives}
                 profile={profile}
-                bays={bays}
+                enclosures={enclosures}
+                areRegistered={bench.areRegistered}
                 spares={spares}
                 each={bench.each}
                 places={places}

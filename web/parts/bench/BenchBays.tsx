@@ -3,6 +3,8 @@ import type { DragEvent, ComponentProps, ReactNode } from 'react';
 import type { ListedDrive } from '~/core/drive/driveList';
 import { figuresOf } from '~/core/drive/media';
 import { formatBytes } from '~/core/quantity/formatBytes';
+import { bayName, bayShort } from '~/core/unit/bayName';
+import type { Enclosure } from '~/core/unit/state';
 import { BayPopover } from './BayPopover';
 import { BAY_TYPE, Drawer, DRAWER_TYPE } from './Drawer';
 import { freeBays, withDrawerDrive, withoutBay } from './drives';
@@ -13,29 +15,39 @@ const MOST_DRAWN = 36;
 interface Props {
   readonly drives: readonly ListedDrive[];
   readonly drawer: readonly ListedDrive[];
-  readonly bays: number;
+  readonly enclosures: readonly Enclosure[];
   readonly spareBays: readonly string[];
   /** A change on top: the whole sheet, written anew, and what is in the drawer then. */
   readonly onChange: (sheet: string, drawer: readonly ListedDrive[]) => void;
 }
 
+const MOST_SIZES = 12;
+
+/** "12 × 4 TB, 3 × 8 TB". */
+function bySize(drives: readonly ListedDrive[]): string {
+  const sizes = new Map<string, number>();
+  for (const { bytes } of drives) sizes.set(formatBytes(bytes), (sizes.get(formatBytes(bytes)) ?? 0) + 1);
+  if (sizes.size === 0) return 'none';
+  const shown = [...sizes].slice(0, MOST_SIZES).map(([size, count]) => `${String(count)} × ${size}`);
+  return `${shown.join(', ')}${sizes.size > MOST_SIZES ? ` and ${String(sizes.size - MOST_SIZES)} more sizes` : ''}`;
+}
+
 /** The drives in hand, bay by bay, with the drawer beside; press a bay to try another drive there, or drag one. */
-export function BenchBays({ drives, drawer, bays, spareBays, onChange }: Props): ReactNode {
+export function BenchBays({ drives, drawer, enclosures, spareBays, onChange }: Props): ReactNode {
   if (drives.length > MOST_DRAWN) {
-    const sizes = new Map<string, number>();
-    for (const { bytes } of drives) sizes.set(formatBytes(bytes), (sizes.get(formatBytes(bytes)) ?? 0) + 1);
     return (
-      <p className="text-muted">
-        {[...sizes]
-          .slice(0, 12)
-          .map(([size, count]) => `${String(count)} × ${size}`)
-          .join(', ')}
-        {sizes.size > 12 && ` and ${String(sizes.size - 12)} more sizes`}
-      </p>
+      <ul aria-label="Drives by size" className="text-muted">
+        {(enclosures.length > 1 ? enclosures : [{ name: null, bays: drives.map(({ bay }) => bay) }]).map(({ name, bays }) => (
+          <li key={name}>
+            {name !== null && `${name}: `}
+            {bySize(drives.filter(({ bay }) => bays.includes(bay)))}
+          </li>
+        ))}
+      </ul>
     );
   }
-  const isDense = Math.max(bays, drives.length) > 8;
-  const free = freeBays(drives, bays).slice(0, MOST_DRAWN - drives.length);
+  const isDense = enclosures.length > 1 || Math.max(enclosures.flatMap(({ bays }) => bays).length, drives.length) > 8;
+  const free = freeBays(drives, enclosures).slice(0, MOST_DRAWN - drives.length);
   const leaveOut = (bay: string): void => {
     const out = drives.find((drive) => drive.bay === bay);
     if (out && drives.length > 1) onChange(withoutBay(drives, bay), [...drawer, out]);
@@ -55,6 +67,7 @@ export function BenchBays({ drives, drawer, bays, spareBays, onChange }: Props):
             <li key={bay}>
               <BayPopover
                 bay={bay}
+                place={bayName({ enclosures }, bay)}
                 drive={drive}
                 drives={drives}
                 drawer={drawer}
@@ -63,7 +76,14 @@ export function BenchBays({ drives, drawer, bays, spareBays, onChange }: Props):
                 onLeaveOut={() => leaveOut(bay)}
                 onFromDrawer={(index) => takeFromDrawer(bay, index)}
               >
-                <BayCard bay={bay} drive={drive} isDense={isDense} isSpare={spareBays.includes(bay)} onDrawerDrop={(index) => takeFromDrawer(bay, index)} />
+                <BayCard
+                  bay={bay}
+                  place={bayShort({ enclosures }, bay)}
+                  drive={drive}
+                  isDense={isDense}
+                  isSpare={spareBays.includes(bay)}
+                  onDrawerDrop={(index) => takeFromDrawer(bay, index)}
+                />
               </BayPopover>
             </li>
           );
@@ -76,13 +96,15 @@ export function BenchBays({ drives, drawer, bays, spareBays, onChange }: Props):
 
 interface CardProps extends ComponentProps<'button'> {
   readonly bay: string;
+  /** The bay as its unit counts it. */
+  readonly place: string;
   readonly drive: ListedDrive | undefined;
   readonly isDense: boolean;
   readonly isSpare: boolean;
   readonly onDrawerDrop: (index: number) => void;
 }
 
-function BayCard({ bay, drive, isDense, isSpare, onDrawerDrop, ...rest }: CardProps): ReactNode {
+function BayCard({ bay, place, drive, isDense, isSpare, onDrawerDrop, ...rest }: CardProps): ReactNode {
   const drop = (event: DragEvent): void => {
     const index = event.dataTransfer.getData(DRAWER_TYPE);
     if (index === '') return;
@@ -101,7 +123,7 @@ function BayCard({ bay, drive, isDense, isSpare, onDrawerDrop, ...rest }: CardPr
       title={drive?.serial}
       className={`border text-left hover:bg-chosen ${look} ${isDense ? 'min-w-[50px] px-1.5 py-0.5' : 'min-w-[66px] px-2 py-1'}`}
     >
-      <span className="block text-xs text-muted">{isSpare ? `${bay}, spare` : isDense ? bay : `bay ${bay}`}</span>
+      <span className="block text-xs text-muted">{isSpare ? `${place}, spare` : isDense ? place : `bay ${place}`}</span>
       <span className={`${isDense ? 'text-sm' : 'text-lg'} ${drive ? 'font-bold' : ''}`}>{drive ? formatBytes(drive.bytes) : 'free'}</span>
       {drive?.media !== undefined && drive.media !== 'hard-disk' && (
         <span className="block text-xs text-muted">{figuresOf(drive.media).name.replace(/ (hard disk|drive)$/, '')}</span>

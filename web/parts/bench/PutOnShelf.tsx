@@ -6,6 +6,8 @@ import type { ListedDrive } from '~/core/drive/driveList';
 import type { Layout } from '~/core/layout/layout';
 import { layoutName } from '~/core/layout/layoutName';
 import type { Profile } from '~/core/platform/profile';
+import { BayName } from '~/core/unit/bayName';
+import type { Enclosure } from '~/core/unit/state';
 import { Button } from '~/web/parts/form/Button';
 import { Dialog } from '~/web/parts/form/Dialog';
 import { Field } from '~/web/parts/form/Field';
@@ -19,7 +21,9 @@ interface Props {
   readonly layout: Layout;
   readonly drives: readonly ListedDrive[];
   readonly profile: Profile;
-  readonly bays: number;
+  readonly enclosures: readonly Enclosure[];
+  /** They are those of a unit, not only what the family usually has. */
+  readonly areRegistered: boolean;
   readonly spares: number;
   readonly each: boolean;
   readonly places: readonly string[];
@@ -27,10 +31,11 @@ interface Props {
 }
 
 /** Turns the chosen layout into a unit at a place. Serials that were not on the sheet are asked for here. */
-export function PutOnShelf({ open, onOpenChange, layout, drives, profile, bays, spares, each, places, onDone }: Props): ReactNode {
+export function PutOnShelf({ open, onOpenChange, layout, drives, profile, enclosures, areRegistered, spares, each, places, onDone }: Props): ReactNode {
   const router = useRouter();
   const [busy, setBusy] = useState(false);
   const [fault, setFault] = useState<{ readonly sentence: string; readonly fields: Readonly<Record<string, string>> } | null>(null);
+  const bays = enclosures.flatMap((box) => box.bays);
   const unread = drives.filter(({ serial }) => serial === undefined);
 
   const submit = async (event: FormEvent<HTMLFormElement>): Promise<void> => {
@@ -44,9 +49,10 @@ export function PutOnShelf({ open, onOpenChange, layout, drives, profile, bays, 
         name: text('name'),
         place: { site: text('site'), room: text('room') },
         profile: profile.id,
-        bays,
+        ...(areRegistered ? { enclosures: enclosures.map(({ bays: of, ...box }) => ({ ...box, bays: of.length })) } : { bays: bays.length }),
         drives: drives.map(({ bay, bytes, basis, label, serial, model, media, priceCents, boughtOn, lot }) => ({
-          bay,
+          // The boxes of a unit are numbered through.
+          bay: areRegistered ? String(bays.indexOf(bay) + 1) : bay,
           bytes,
           basis,
           label,
@@ -91,7 +97,15 @@ export function PutOnShelf({ open, onOpenChange, layout, drives, profile, bays, 
             <legend className="mb-1 font-semibold">Serials that were not on the sheet</legend>
             <p className="text-sm text-muted">Read them off the drives themselves, not off the trays. Everything later goes by serial.</p>
             {unread.map(({ bay }) => (
-              <Field key={bay} label={`Bay ${bay}`} name={`serial ${bay}`} required maxLength={64} autoComplete="off" className="field font-mono" />
+              <Field
+                key={bay}
+                label={BayName({ enclosures }, bay)}
+                name={`serial ${bay}`}
+                required
+                maxLength={64}
+                autoComplete="off"
+                className="field font-mono"
+              />
             ))}
           </fieldset>
         )}

@@ -3,6 +3,7 @@ import type { ListedDrive } from '~/core/drive/driveList';
 import { SHEET_HEAD, sheetRows, type SheetDrive } from '~/core/drive/driveSheet';
 import type { Media } from '~/core/drive/media';
 import { readSize } from '~/core/drive/readSize';
+import type { Enclosure } from '~/core/unit/state';
 import { isRefusal } from '~/core/value/refusal';
 
 /** The drives as a sheet again. */
@@ -29,9 +30,8 @@ export function withoutBay(drives: readonly ListedDrive[], bay: string): string 
   return writeSheet(drives.filter((drive) => drive.bay !== bay));
 }
 
-/** Bays that hold nothing yet, lowest numbers first. */
-export function freeBays(drives: readonly ListedDrive[], bays: number): string[] {
+/** Bays that hold nothing yet, box after box. */
+export function freeBays(drives: readonly ListedDrive[], enclosures: readonly Enclosure[]): string[] {
   const taken = new Set(drives.map(({ bay }) => bay));
-  const numbers = Array.from({ length: bays }, (_, i) => String(i + 1)).filter((bay) => !taken.has(bay));
-  return numbers.slice(0, Math.max(0, bays - drives.length));
+  return enclosures.flatMap(({ bays }) => bays).filter((bay) => !taken.has(bay));
 }

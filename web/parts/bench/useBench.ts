@@ -8,7 +8,9 @@ import { MOST_DRIVES } from '~/core/layout/limits';
 import { compareLayouts } from '~/core/layout/planLayout';
 import { SCHEMES } from '~/core/layout/scheme';
 import type { Profile } from '~/core/platform/profile';
-import { fewestBays } from '~/core/unit/enclosures';
+import { enclosuresOf, fewestBays } from '~/core/unit/enclosures';
+import { readEnclosures } from '~/core/unit/enclosuresText';
+import type { Enclosure } from '~/core/unit/state';
 
 /** The bench's choices stand in the address, so that it can be sent to a colleague. */
 const ADDRESS = {
@@ -17,6 +19,8 @@ const ADDRESS = {
   each: parseAsBoolean.withDefault(false),
   port: parseAsFloat.withDefault(USUAL_ASSUMPTIONS.portGigabits),
   bays: parseAsInteger,
+  /** The enclosures of the unit the drives came from (core/unit/enclosuresText). */
+  boxes: parseAsString,
   layout: parseAsString,
   survive: parseAsInteger,
   hold: parseAsFloat,
@@ -31,6 +35,9 @@ export interface BenchState {
   readonly profile: Profile;
   readonly bays: number;
   readonly choices: readonly number[];
+  /** The boxes the bays are in: as they were registered where the drives come from a unit, else as the family has them. */
+  readonly enclosures: readonly Enclosure[];
+  readonly areRegistered: boolean;
   readonly spares: number;
   /** So many spares for each group, where there are groups. */
   readonly each: boolean;
@@ -49,9 +56,18 @@ export interface BenchState {
 export function useBench(profiles: readonly Profile[], drives: readonly AppraisedDrive[]): BenchState {
   const [address, setAddress] = useQueryStates(ADDRESS);
   const profile = profiles.find(({ id }) => id === address.profile) ?? (profiles[0] as Profile);
-  const fewest = fewestBays(drives.map(({ bay }) => bay));
-  const choices = profile.bays.choices.filter((count) => count >= fewest);
-  const bays = address.bays !== null && choices.includes(address.bays) ? address.bays : (choices[0] ?? fewest);
+  const named = useMemo(() => drives.map(({ bay }) => bay), [drives]);
+  const fewest = fewestBays(named);
+  const registered = useMemo(() => {
+    const boxes = address.boxes === null ? null : readEnclosures(address.boxes);
+    const all = new Set(boxes?.flatMap((box) => box.bays));
+    return boxes && named.every((bay) => all.has(bay)) ? boxes : null;
+  }, [address.boxes, named]);
+  const there = registered?.reduce((sum, box) => sum + box.bays.length, 0);
+  const offered = profile.bays.choices.filter((count) => count >= fewest);
+  const choices = there === undefined || offered.includes(there) ? offered : [...offered, there].sort((a, b) => a - b);
+  const bays = there ?? (address.bays !== null && choices.includes(address.bays) ? address.bays : (choices[0] ?? fewest));
+  const enclosures = useMemo(() => registered ?? enclosuresOf(profile, bays, named), [registered, profile, bays, named]);
   const { survive, hold, growth, years, price, work, still } = address;
   const isAsked = [survive, hold, growth, years, price, work, still].some((value) => value !== null);
   const needs = useMemo<Needs>(
@@ -94,6 +110,8 @@ export function useBench(profiles: readonly Profile[], drives: readonly Appraise
     profile,
     bays,
     choices,
+    enclosures,
+    areRegistered: registered !== null,
     spares,
     each,
     assumptions,
@@ -103,7 +121,8 @@ export function useBench(profiles: readonly Profile[], drives: readonly Appraise
     ranking,
     current:
       legal.find(({ layout }) => layoutKey(layout) === address.layout) ?? (isAsked ? ranking[0]?.appraisal : mostSpaceThatSurvivesOne(legal)) ?? legal[0],
-    change: (values) => void setAddress(values),
+    // Another family or another number of bays is another box.
+    change: (values) => void setAddress('profile' in values || 'bays' in values ? { ...values, boxes: null } : values),
     changeNeeds: (change) => {
       const { survive, terabytesNow, growthPerYear, years, mostCentsPerTB, work, mayStandStill } = { ...needs, ...change };
       void setAddress({ survive: Math.round(survive), hold: terabytesNow, growth: growthPerYear, years, price: mostCentsPerTB, work, still: mayStandStill });

@@ -3,16 +3,23 @@ import type { Layout } from '~/core/layout/layout';
 import type { PlannedDrive } from '~/core/layout/planLayout';
 import { compareBays } from '~/core/quantity/bayOrder';
 import { formatBytes } from '~/core/quantity/formatBytes';
-import { membersOf, type Pool, type UnitState } from '~/core/unit/state';
+import { membersOf, type Enclosure, type Pool, type UnitState } from '~/core/unit/state';
 import type { MapInput } from './geometry';
 
 /** The map of a layout that is being planned: columns by bay, drives that are thought away crossed out. */
-export function mapOfLayout(layout: Layout, drives: readonly PlannedDrive[], missing: ReadonlySet<string> = new Set()): MapInput {
+export function mapOfLayout(
+  layout: Layout,
+  drives: readonly PlannedDrive[],
+  enclosures: readonly Enclosure[] = [],
+  missing: ReadonlySet<string> = new Set(),
+): MapInput {
   return {
     columns: drives.map(({ bay, bytes }) => {
       const isSpare = layout.spareBays.includes(bay);
       const state = missing.has(bay) ? ('missing' as const) : isSpare ? ('spare' as const) : undefined;
-      return { name: bay, short: bay, title: formatBytes(bytes), under: isSpare ? `bay ${bay}, spare` : `bay ${bay}`, bytes, ...(state ? { state } : {}) };
+      const under = bayName({ enclosures }, bay);
+      const short = drives.length > MOST_WITH_BOX ? (trayOf({ enclosures }, bay)?.tray ?? bay) : bayShort({ enclosures }, bay);
+      return { name: bay, short, title: formatBytes(bytes), under: isSpare ? `${under}, spare` : under, bytes, ...(state ? { state } : {}) };
     }),
     bands: layout.bands,
     unused: layout.unused,

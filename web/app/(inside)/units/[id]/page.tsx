@@ -1,3 +1,4 @@
+import { enclosuresText } from '~/core/unit/enclosuresText';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { standingOfUnit } from '~/core/unit/margin';
@@ -111,7 +112,10 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
                 ))}
               </span>
               <span className="no-print flex flex-wrap gap-x-4">
-                <a href={`/bench?unit=${id}&profile=${state.profile.id}&bays=${String(baysOf(state).length)}`} className="text-action underline">
+                <a
+                  href={`/bench?${new URLSearchParams({ unit: id, profile: state.profile.id, bays: String(baysOf(state).length), boxes: enclosuresText(state.enclosures) }).toString()}`}
+                  className="text-action underline"
+                >
                   Take its drives to the bench
                 </a>
                 <a href={`/api/v1/units/${id}/drives.csv`} download className="text-action underline">

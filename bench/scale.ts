@@ -14,7 +14,7 @@ import { planLayout } from '../core/layout/planLayout';
 import type { UnitEvent } from '../core/unit/event';
 import { enclosuresOf } from '../core/unit/enclosures';
 import { poolCreated } from '../core/unit/poolCreated';
-import type { Written } from '../core/world/record';
+import type { Written } from '../core/world/act';
 import { usualUpkeep } from '../core/upkeep/upkeepOf';
 import { isRefusal } from '../core/value/refusal';
 import { startApplication } from '../ops/application';

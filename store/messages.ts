@@ -1,21 +1,12 @@
 import { randomUUID } from 'node:crypto';
+import type { WorkMessage } from '../core/world/messages';
 import type { Database, Work } from './database';
 
 /** What people are told once: work that is done, or stands still. */
 
-export interface NewMessage {
-  readonly unit: string;
-  readonly job: string;
-  readonly code: 'done' | 'ended' | 'stalled' | 'slowed' | 'restarted' | 'overdue';
-  readonly sentence: string;
-  /** When the job it is about began: a job of the same name later is another one. */
-  readonly aboutAt: string;
-}
+export type NewMessage = Omit<WorkMessage, 'code'> & { readonly code: WorkMessage['code'] | 'overdue' };
 
-export interface Message extends NewMessage {
-  readonly id: string;
-  readonly madeAt: string;
-}
+export type Message = NewMessage & { readonly id: string; readonly madeAt: string };
 
 /** Adds what has not been told yet. */
 export async function addMessages(work: Work | Database, messages: readonly NewMessage[]): Promise<void> {

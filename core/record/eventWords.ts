@@ -21,9 +21,9 @@ export const TASK_WORDS = {
 /**
  * What an entry of a unit's ledger says, in a sentence.
  *
- * @param unit its boxes, by which a bay is named; without them a bay goes by the unit's own name for it
+ * @param unit its boxes, by which a bay is named
  */
-export function eventWords(event: UnitEvent, unit: Pick<UnitState, 'enclosures'> = { enclosures: [] }): string {
+export function eventWords(event: UnitEvent, unit: Pick<UnitState, 'enclosures'>): string {
   switch (event.kind) {
     case 'unit-registered':
       return `Put on the shelf as ${event.name}: ${event.place.site}, ${event.place.room}; ${event.profile.name}.`;

@@ -45,7 +45,7 @@ export function readStatement(unit: UnitState, text: string): (Statement | Measu
   if (said === '') return [];
   const low = said.toLowerCase();
   const found: (Statement | Measured)[] = [];
-  const add = (event: StatedUnitEvent, sentence = eventWords(event)): void => void found.push({ kind: 'statement', event, sentence });
+  const add = (event: StatedUnitEvent, sentence = eventWords(event, unit)): void => void found.push({ kind: 'statement', event, sentence });
 
   const seen = /\b(\d{1,4}) (?:of|out of|\/) ?(\d{1,4}) ?(?:drives|disks|members)?/.exec(low);
   const [box] = enclosuresMeant(unit, low);
@@ -60,7 +60,7 @@ export function readStatement(unit: UnitState, text: string): (Statement | Measu
   const firmware = /firmware.*\b(?:to|now|is|at|version|v)\s*v?([\w][\w.-]{0,38})$/i.exec(said) ?? /firmware ([\d][\w.-]*)/i.exec(said);
   if (/^(the )?firmware/.test(low) && firmware?.[1]) add({ kind: 'firmware-updated', version: firmware[1].trim() });
 
-  found.push(...aboutBay(unit, said, low), ...aboutSerial(unit, said, low), ...aboutCopies(unit, low), ...aboutWork(unit, low), ...aboutParts(low));
+  found.push(...aboutBay(unit, said, low), ...aboutSerial(unit, said, low), ...aboutCopies(unit, low), ...aboutWork(unit, low), ...aboutParts(unit, low));
   for (const event of aboutVolumes(unit, said)) add(event, wordsIn(unit, event));
 
   const percentFull = /(\d{1,3}(?:[.,]\d)?) ?% ?(full|used)/.exec(low);
@@ -112,7 +112,7 @@ export function readStatement(unit: UnitState, text: string): (Statement | Measu
 /** Which pool is meant, where there is more than one. */
 function wordsIn(unit: UnitState, event: StatedUnitEvent): string {
   const name = 'pool' in event && event.pool !== undefined ? unit.pools[event.pool]?.name : undefined;
-  return name === undefined ? eventWords(event) : `${name}: ${eventWords(event)}`;
+  return name === undefined ? eventWords(event, unit) : `${name}: ${eventWords(event, unit)}`;
 }
 
 function aboutBay(unit: UnitState, said: string, low: string): (Statement | Measured)[] {
@@ -190,7 +190,7 @@ function aboutCopies(unit: UnitState, low: string): Statement[] {
   return Object.values(unit.dataSets).flatMap((set) =>
     Object.values(set.copies).map((copy): Statement => {
       const event: StatedUnitEvent = { kind: 'copy-confirmed', dataSet: set.id, copy: copy.id, outcome };
-      return { kind: 'statement', event, sentence: `${set.name}, copy at ${copy.where}: ${eventWords(event)}` };
+      return { kind: 'statement', event, sentence: `${set.name}, copy at ${copy.where}: ${eventWords(event, unit)}` };
     }),
   );
 }
@@ -204,7 +204,7 @@ function aboutWork(unit: UnitState, low: string): Statement[] {
     const of = (event: StatedUnitEvent): Statement => ({
       kind: 'statement',
       event,
-      sentence: `${job.task === 'rebuild' ? 'Rebuild' : 'Work under way'}: ${eventWords(event)}`,
+      sentence: `${job.task === 'rebuild' ? 'Rebuild' : 'Work under way'}: ${eventWords(event, unit)}`,
     });
     if (percent !== undefined && Number(percent.replace(',', '.')) <= 100)
       return [of({ kind: 'job-progressed', job: job.id, percent: Number(percent.replace(',', '.')) })];
@@ -214,7 +214,7 @@ function aboutWork(unit: UnitState, low: string): Statement[] {
   });
 }
 
-function aboutParts(low: string): Statement[] {
+function aboutParts(unit: UnitState, low: string): Statement[] {
   const match = /\b(supply|psu|power supply|fan|cable|port|battery) ?([\w-]{0,10})/.exec(low);
   if (!match) return [];
   const part = ({ psu: 'supply', 'power supply': 'supply' }[match[1] as string] ?? match[1]) as 'supply' | 'fan' | 'cable' | 'port' | 'battery';
@@ -223,7 +223,7 @@ function aboutParts(low: string): Statement[] {
   const isOut = /(fail|out|dead|stopped|loose|gone|broken|not)/.test(low);
   if (!isBack && !isOut) return [];
   const event: StatedUnitEvent = isBack ? { kind: 'part-back', part, name } : { kind: 'part-lost', part, name };
-  return [{ kind: 'statement', event, sentence: eventWords(event) }];
+  return [{ kind: 'statement', event, sentence: eventWords(event, unit) }];
 }
 
 function mega(text: string): number {

@@ -125,8 +125,8 @@ describe('readStatement', () => {
 
 describe('eventWords', () => {
   it('says every entry in a sentence', () => {
-    for (const event of events) expect(eventWords(event)).toMatch(/^\S.*[.]$/);
-    expect(eventWords({ kind: 'taken-back', act: 'a', reason: 'wrong bay' })).toBe('Taken back: wrong bay.');
-    expect(eventWords({ kind: 'round-walked', signs: [], seen: 4 })).toBe('Evening round: nothing out of the ordinary; 4 drives seen.');
+    for (const event of events) expect(eventWords(event, { enclosures: [] })).toMatch(/^\S.*[.]$/);
+    expect(eventWords({ kind: 'taken-back', act: 'a', reason: 'wrong bay' }, { enclosures: [] })).toBe('Taken back: wrong bay.');
+    expect(eventWords({ kind: 'round-walked', signs: [], seen: 4 }, { enclosures: [] })).toBe('Evening round: nothing out of the ordinary; 4 drives seen.');
   });
 });

@@ -1,3 +1,4 @@
+import type { TakenBack } from '../ledger/recorded';
 import type { AnyEvent, LedgerName } from './ledger';
 
 /** Who did it: a person or a token by id, the name for display only; or the watch, an import, the demo. */
@@ -23,4 +24,10 @@ export interface Act {
   /** The version of each ledger its author looked at; a ledger that is not named is taken as it is. */
   readonly expects: readonly (LedgerName & { readonly version: number })[];
   readonly entries: readonly ActEntry[];
+}
+
+/** One entry as it goes into its ledger. */
+export interface Written extends LedgerName {
+  readonly seq: number;
+  readonly event: AnyEvent | TakenBack;
 }

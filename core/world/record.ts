@@ -1,6 +1,6 @@
 import { keyed } from '../drive/keyed';
 import { pointsOf } from '../ledger/fold';
-import type { Recorded, TakenBack } from '../ledger/recorded';
+import type { Recorded } from '../ledger/recorded';
 import type { UnitEvent } from '../unit/event';
 import { hazardsOf, type Hazard } from '../unit/preview';
 import { contentsOf, type PoolContents } from '../unit/applyPoolMoved';
@@ -8,17 +8,12 @@ import type { Pool, UnitState } from '../unit/state';
 import { canonicalJson } from '../value/canonicalJson';
 import { own } from '../value/own';
 import { isRefusal, refusal, type Refusal } from '../value/refusal';
-import type { Act, ActEntry } from './act';
+import type { Act, ActEntry, Written } from './act';
 import { alongTheWay } from './alongTheWay';
 import { consequencesOf } from './consequences';
-import { nameText, rulesOf, type AnyEvent, type AnyState, type Ledger, type LedgerName } from './ledger';
+import { messagesOf, type WorkMessage } from './messages';
+import { nameText, rulesOf, type AnyEvent, type AnyState, type Ledger } from './ledger';
 import { isLateFor, ledgerIn, worldAt, type World } from './world';
-
-/** One entry as it goes into its ledger. */
-export interface Written extends LedgerName {
-  readonly seq: number;
-  readonly event: AnyEvent | TakenBack;
-}
 
 /** What an act comes to: nothing is true before this is saved. */
 export interface RecordedAct {
@@ -29,6 +24,8 @@ export interface RecordedAct {
   readonly written: readonly Written[];
   /** What a person must hear: for what lies in the past, along the whole way from there to now. */
   readonly hazards: readonly Hazard[];
+  /** What people are told of it, once. */
+  readonly messages: readonly WorkMessage[];
 }
 
 /**
@@ -68,7 +65,14 @@ export function record(world: World, act: Act): RecordedAct | Refusal {
     if (isRefusal(after)) return after;
     ledgers.push(after);
   }
-  return { kind: 'recorded', act: { id: act.id, by: act.by, happenedAt: act.happenedAt }, ledgers, written, hazards };
+  return {
+    kind: 'recorded',
+    act: { id: act.id, by: act.by, happenedAt: act.happenedAt },
+    ledgers,
+    written,
+    hazards,
+    messages: messagesOf(world, ledgers, written),
+  };
 }
 
 /** A pool that leaves a unit in this act, with what is in it. */

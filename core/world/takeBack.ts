@@ -5,7 +5,8 @@ import type { UnitState } from '../unit/state';
 import { isRefusal, refusal, type Refusal } from '../value/refusal';
 import type { Act } from './act';
 import { nameText, rulesOf, type AnyEvent, type AnyState, type Ledger } from './ledger';
-import type { RecordedAct, Written } from './record';
+import type { Written } from './act';
+import type { RecordedAct } from './record';
 import type { World } from './world';
 
 /** Who takes an act back, when, and why. */
@@ -44,7 +45,7 @@ export function takeBack(world: World, { id, by, happenedAt, act, reason }: Taki
     ledgers.push({ ...ledger, version: seq, lastHappenedAt, state, history: longer });
     written.push({ kind: ledger.kind, id: ledger.id, seq, event });
   }
-  return { kind: 'recorded', act: { id, by, happenedAt }, ledgers, written, hazards };
+  return { kind: 'recorded', act: { id, by, happenedAt }, ledgers, written, hazards, messages: [] };
 }
 
 function restsOnIt({ pointer: _pointer, ...no }: Refusal): Refusal {

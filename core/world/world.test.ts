@@ -104,6 +104,21 @@ describe('an act', () => {
     expect(isRefusal(record(world, at(1, of(A, { kind: 'noted', note: 'n' }), expects.slice(0, 1))))).toBe(false);
   });
 
+  it('says what people are told of work that ends or goes odd, once, and nothing of what is taken back', () => {
+    const scrub: UnitEvent = { kind: 'job-started', job: 's', task: 'scrub', pool: 'p' };
+    const running = recorded(withPool(), at(1, of(A, scrub)));
+    const started = new Date(hour(1)).toISOString();
+    const ended = done(running, record(running, at(20, of(A, { kind: 'job-finished', job: 's' }))));
+    expect(ended.result.messages).toEqual([{ unit: A, job: 's', aboutAt: started, code: 'done', sentence: 'Avocet: reading everything to check it is done.' }]);
+    const stopped = record(running, at(20, of(A, { kind: 'job-aborted', job: 's' })));
+    expect(stopped).toMatchObject({ messages: [{ code: 'ended', sentence: 'Avocet: reading everything to check it was stopped before its end.' }] });
+    expect(record(running, at(20, of(A, { kind: 'noted', note: 'n' })))).toMatchObject({ messages: [] });
+    // 40 % after four hours, and the same ten hours later.
+    const told = recorded(running, at(5, of(A, { kind: 'job-progressed', job: 's', percent: 40 })));
+    expect(record(told, at(15, of(A, { kind: 'job-progressed', job: 's', percent: 40 })))).toMatchObject({ messages: [{ code: 'stalled', aboutAt: started }] });
+    expect(takeBack(ended.world, { id: 'back', by: BY, happenedAt: hour(21), act: ended.result.act.id, reason: 'r' })).toMatchObject({ messages: [] });
+  });
+
   it('is judged at its own time, and along everything since', () => {
     // A second member fails at 2 h and is rebuilt by 8 h: before and after, one may go; between, none.
     let world = withPool();

@@ -10,6 +10,8 @@ import type { SerialKey } from '../drive/serial';
 export interface World {
   readonly kind: 'world';
   readonly ledgers: Readonly<Record<string, Ledger>>;
+  /** Bytes used by pool, as last read: whether work goes as it should depends on it where only used space is rebuilt. */
+  readonly used?: Readonly<Record<string, number>>;
 }
 
 export function worldOf(ledgers: readonly Ledger[]): World {
@@ -27,7 +29,7 @@ export function ledgerIn(world: World, name: LedgerName): Ledger {
 
 /** The world with some ledgers as they are now. */
 export function withLedgers(world: World, ledgers: readonly Ledger[]): World {
-  return { kind: 'world', ledgers: { ...world.ledgers, ...worldOf(ledgers).ledgers } };
+  return { ...world, ledgers: { ...world.ledgers, ...worldOf(ledgers).ledgers } };
 }
 
 export function unitIn(world: World, id: string): UnitState | null {

@@ -59,6 +59,7 @@ export interface DrivePage {
 const MOST_ENTRIES = 200;
 const MOST_DAYS = 800;
 const MOST_SAME_LOT = 60;
+const NO_BOXES = { enclosures: [] };
 
 /** A drive over its life; `null` when nobody knows of it. */
 export async function readDrive(app: App, named: string): Promise<DrivePage | null> {
@@ -76,6 +77,9 @@ export async function readDrive(app: App, named: string): Promise<DrivePage | nu
     where.kind === 'bay' ? unitById(app.db, where.unit) : Promise.resolve(undefined),
   ]);
   const takenBack = await takenBackActs(app.db, driveLedger(serial));
+  // In every unit it has stood in, by the trays of that unit.
+  const units = await Promise.all([...new Set(said.map(({ unit: id }) => id))].map((id) => unitById(app.db, id)));
+  const boxes = new Map(units.flatMap((one) => (one ? [[one.id, one.state] as const] : [])));
   const ofUnits = new Set(own.flatMap(({ event, act }) => (event.kind === 'fitted' || event.kind === 'taken-out' ? act : [])));
   const lines: DriveLine[] = [
     // What its unit says in its own words is not said twice.
@@ -94,7 +98,7 @@ export async function readDrive(app: App, named: string): Promise<DrivePage | nu
       act,
       happenedAt,
       recordedBy,
-      words: eventWords(event as UnitEvent),
+      words: eventWords(event as UnitEvent, boxes.get(id) ?? NO_BOXES),
       isWithdrawn: isTakenBack,
       unit: { id, name: unitName },
     })),

@@ -10,7 +10,7 @@ import { ledgerIn, withLedgers, type World } from '../../core/world/world';
 import { actById } from '../../store/acts';
 import type { Work } from '../../store/database';
 import { asItStands } from './asItStands';
-import { hold, told } from './recordAct';
+import { hold, told, withUsed } from './recordAct';
 import { save, type Done } from './save';
 
 /** What a person asks of a plan: the model makes the entries, from the ledgers as they are when they are held. */
@@ -51,7 +51,7 @@ export async function commandIn(work: Work, command: Command): Promise<Done | St
   const act: Act = { kind: 'act', id, by, happenedAt: isStopped ? now : happenedAt, expects: [], entries: made.entries };
   const drives = ledgersOf(made.entries).filter(({ kind }) => kind === 'drive');
   const whole = drives.length === 0 ? world : withLedgers(world, Object.values((await hold(work, drives, act.happenedAt)).ledgers));
-  const recorded = record(whole, act);
+  const recorded = record(await withUsed(work, whole, act), act);
   if (isRefusal(recorded)) return { ...recorded, pointer: recorded.pointer === '/happenedAt' ? '/happenedAt' : '/evidence' };
   const done = await save(work, whole, recorded);
   return isRefusal(done) || !isStopped ? done : { kind: 'stopped', interlocks: made.interlocks, done };

@@ -4,6 +4,7 @@ import { planEventWords } from '../../core/planRun/planEventWords';
 import type { PlanEvent } from '../../core/planRun/applyToPlan';
 import { eventWords } from '../../core/record/eventWords';
 import type { UnitEvent } from '../../core/unit/event';
+import type { UnitState } from '../../core/unit/state';
 import { canonicalJson } from '../../core/value/canonicalJson';
 import { isRefusal, refusal, type Refusal } from '../../core/value/refusal';
 import { keyed } from '../../core/drive/keyed';
@@ -11,9 +12,12 @@ import type { Act } from '../../core/world/act';
 import { ledgersOf } from '../../core/world/consequences';
 import { nameText, type LedgerKind, type LedgerName } from '../../core/world/ledger';
 import { record } from '../../core/world/record';
-import { worldOf, type World } from '../../core/world/world';
+import { isOfWork } from '../../core/world/messages';
+import { unitIn, worldOf, type World } from '../../core/world/world';
 import { actById, entriesOf, loadLedgers, lockLedgers, type LedgerRow, type StoredAct } from '../../store/acts';
 import type { Database, Work } from '../../store/database';
+import { usedOf } from '../../store/readings';
+import { unitById } from '../../store/units';
 import { inOnePiece } from './inOnePiece';
 import { save, type Done, type Kept } from './save';
 import { asItStands } from './asItStands';
@@ -31,9 +35,16 @@ export async function recordActIn(work: Work, act: Act, kept: Kept = {}): Promis
   const world = await hold(work, [...ledgersOf(act.entries), ...act.expects], act.happenedAt);
   const known = await actById(work, act.id);
   if (known) return repeated(work, known, act);
-  const recorded = record(world, act);
+  const recorded = record(await withUsed(work, world, act), act);
   if (isRefusal(recorded)) return recorded.code === 'version-conflict' ? told(work, act, recorded) : recorded;
   return save(work, world, recorded, kept);
+}
+
+/** What is told of work that is under way depends on how full its pool is. */
+export async function withUsed(work: Work, world: World, { entries }: Act): Promise<World> {
+  const units = entries.filter(({ ledger, event }) => ledger.kind === 'unit' && isOfWork(event as UnitEvent)).map(({ ledger }) => unitIn(world, ledger.id));
+  const pools = units.flatMap((unit) => Object.keys(unit?.pools ?? {}));
+  return pools.length === 0 ? world : { ...world, used: await usedOf(work, pools) };
 }
 
 /** The ledgers of these names, held until the transaction ends, with their histories where something is late for them. */
@@ -63,7 +74,8 @@ export async function told(work: Work, { expects }: Pick<Act, 'expects'>, confli
   for (const { kind, id, version } of expects) {
     const since = await entriesOf(work, { kind, id }, version);
     if (since.length === 0) continue;
-    const last = since.slice(-MOST_TOLD).map(({ event, recordedBy, happenedAt }) => ({ words: wordsOf(kind, event), by: recordedBy, happenedAt }));
+    const boxes = (kind === 'unit' ? await unitById(work, id) : undefined)?.state ?? { enclosures: [] };
+    const last = since.slice(-MOST_TOLD).map(({ event, recordedBy, happenedAt }) => ({ words: wordsOf(kind, event, boxes), by: recordedBy, happenedAt }));
     ledgers.push({ [kind]: id, version: (since.at(-1) as LedgerRow).seq, since: last });
     sentences.push(...last.map(({ words, by }) => `“${words}” (${by})`));
   }
@@ -77,10 +89,10 @@ export async function told(work: Work, { expects }: Pick<Act, 'expects'>, confli
 
 const MOST_TOLD = 3;
 
-function wordsOf(kind: LedgerKind, event: object): string {
+function wordsOf(kind: LedgerKind, event: object, boxes: Pick<UnitState, 'enclosures'>): string {
   switch (kind) {
     case 'unit':
-      return eventWords(event as UnitEvent);
+      return eventWords(event as UnitEvent, boxes);
     case 'drive':
       return driveEventWords(event as DriveEvent);
     case 'plan':

@@ -1,6 +1,5 @@
 import type { DriveLife } from '../../core/driveLife/life';
 import type { PlanRun } from '../../core/planRun/planRun';
-import type { UnitEvent } from '../../core/unit/event';
 import type { Hazard } from '../../core/unit/preview';
 import type { UnitState } from '../../core/unit/state';
 import type { LedgerName, Ledger } from '../../core/world/ledger';
@@ -11,10 +10,10 @@ import { insertAct } from '../../store/acts';
 import type { Work } from '../../store/database';
 import { drawerDrives, forgetLife, saveLives, type StoredLife } from '../../store/driveLives';
 import { forgetDrivesOf } from '../../store/drives';
+import { addMessages } from '../../store/messages';
 import { forgetPlan, savePlan, type StoredPlan } from '../../store/plans';
 import { holdAgainstDrawers } from '../../store/shelf';
 import { forgetUnit, unitNamed, type StoredUnit } from '../../store/units';
-import { tellOfWork } from '../upkeep/messages';
 import { project } from './project';
 
 /** What was written, and how everything it touched stands now. */
@@ -42,7 +41,7 @@ export interface Kept {
  * @param before the world it was judged in
  */
 export async function save(work: Work, before: World, recorded: RecordedAct, kept: Kept = {}): Promise<Done | Refusal> {
-  const { ledgers, written } = recorded;
+  const { ledgers } = recorded;
   for (const { kind, id, state } of ledgers) {
     if (kind !== 'unit' || state === null) continue;
     const { name } = state as UnitState;
@@ -51,6 +50,7 @@ export async function save(work: Work, before: World, recorded: RecordedAct, kep
     if (taken !== undefined && taken !== id) return refusal('name-taken', `There is a unit called ${name} already.`, '/name');
   }
   await insertAct(work, recorded, kept);
+  await addMessages(work, recorded.messages);
 
   const units: StoredUnit[] = [];
   const drives: StoredLife[] = [];
@@ -72,8 +72,6 @@ export async function save(work: Work, before: World, recorded: RecordedAct, kep
     }
     const unit: StoredUnit = { id: ledger.id, version: ledger.version, lastHappenedAt: lastOf(ledger), state: ledger.state as UnitState };
     await project(work, unit, touched.length > 1 ? null : was);
-    const events = written.flatMap((one) => (one.kind === 'unit' && one.id === ledger.id && one.event.kind !== 'taken-back' ? [one.event as UnitEvent] : []));
-    await tellOfWork(work, ledger.id, was, unit.state, events);
     units.push(unit);
   }
   for (const ledger of ledgers) {

@@ -207,9 +207,9 @@ const eventsSheet = sheet(
   ['unit', 'entry', 'happened at', 'recorded at', 'recorded by', 'kind', 'what', 'details'],
   async function* (app) {
     for (const id of await ledgersOfKind(app.db, 'unit')) {
-      const name = (await unitById(app.db, id))?.state.name ?? id;
+      const unit = (await unitById(app.db, id))?.state ?? { name: id, enclosures: [] };
       for (const { seq, happenedAt, recordedAt, recordedBy, event } of await entriesOf<UnitEvent>(app.db, unitLedger(id)))
-        yield [name, seq, happenedAt, recordedAt, recordedBy, event.kind, eventWords(event), canonicalJson(event)];
+        yield [unit.name, seq, happenedAt, recordedAt, recordedBy, event.kind, eventWords(event, unit), canonicalJson(event)];
     }
   },
 );

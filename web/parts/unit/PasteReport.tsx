@@ -3,13 +3,14 @@ import { useRouter } from 'next/navigation';
 import { useState, type ReactNode } from 'react';
 import { toast } from 'sonner';
 import { eventWords } from '~/core/record/eventWords';
+import type { Enclosure } from '~/core/unit/state';
 import { Button } from '~/web/parts/form/Button';
 import { Notice } from '~/web/parts/form/Notice';
 import type { AnswerOf } from '~/web/parts/form/api';
 import { useSending } from '~/web/parts/form/useSending';
 
 /** Pasted text against the record: every contradiction with both sides, each accepted or refused, then stored whole. */
-export function PasteReport({ id }: { readonly id: string }): ReactNode {
+export function PasteReport({ id, enclosures }: { readonly id: string; readonly enclosures: readonly Enclosure[] }): ReactNode {
   const router = useRouter();
   const { busy, fault, run } = useSending();
   const [text, setText] = useState('');
@@ -76,7 +77,7 @@ export function PasteReport({ id }: { readonly id: string }): ReactNode {
                   <p className="text-muted">Look at the unit: this is not settled from here.</p>
                 ) : (
                   <>
-                    <p className="text-muted">Accepting records: {contradiction.events.map((event) => eventWords(event)).join(' ')}</p>
+                    <p className="text-muted">Accepting records: {contradiction.events.map((event) => eventWords(event, { enclosures })).join(' ')}</p>
                     <div className="mt-2 flex gap-2" role="group" aria-label={contradiction.sentence}>
                       {(['accepted', 'refused'] as const).map((verdict) => (
                         <Button

@@ -131,7 +131,7 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
                 happenedAt,
                 recordedAt,
                 recordedBy,
-                words: eventWords(event),
+                words: eventWords(event, state),
                 isWithdrawn: withdrawn.has(act),
                 mayWithdraw: event.kind !== 'taken-back',
               }))}

@@ -19,7 +19,7 @@ export default insidePage('keeper', async ({ app, params }) => {
           Back to the unit
         </Link>
       </p>
-      <PasteReport id={unit.id} />
+      <PasteReport id={unit.id} enclosures={unit.state.enclosures} />
     </div>
   );
 });

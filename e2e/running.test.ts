@@ -51,6 +51,7 @@ interface Unit {
     readonly volumes: Record<string, { readonly name: string; readonly thin: boolean; readonly bytes: number }>;
     readonly name: string;
     readonly enclosures: readonly object[];
+    readonly cache: readonly string[];
   };
 }
 const unitNow = (name = 'Whimbrel'): Promise<Unit | undefined> =>
@@ -78,6 +79,7 @@ it('takes over a unit that runs: a head and two extensions, two pools, a thin vo
   await page.type('[data-running] textarea', [box('Head', 'A', 12), box('Extension 1', 'B', 12), box('Extension 2', 'C', 6)].join('\n'));
   await says('30 drives, Head, tray 1 to Extension 2, tray 6 read.');
 
+  await fill('Bays of its cache drives', 'Extension 2 6');
   await press(page, 'Add a pool it has');
   await (await field('Layout', 1)).select('parity-2');
   await fill('Name of the pool', 'Office', 1);
@@ -113,6 +115,7 @@ it('takes over a unit that runs: a head and two extensions, two pools, a thin vo
     ['Archive', 16, []],
   ]);
   expect(pools[0]?.shownBytes).toBe(95 * 2 ** 40);
+  expect(unit.state.cache).toEqual(['CW12-C06-X']);
   expect(Object.values(unit.state.volumes)).toMatchObject([{ name: 'Projects', thin: true, bytes: 80 * 2 ** 40 }]);
   // 12 TB by SFF-8447; a page that rounds to 10.9 TiB does not make it smaller.
   expect(unit.state.drives['CW12-C05-X']).toMatchObject({ bay: '29', bytes: 12_000_138_625_024 });
@@ -184,4 +187,42 @@ it('goes to the bench with its boxes and their trays, and from there on the shel
   const second = (await unitNow('Dunlin')) as Unit;
   expect(second.state.enclosures).toEqual(unit.state.enclosures);
   expect(second.state.drives['DN12-C05-X']).toMatchObject({ bay: '29' });
+});
+
+it('writes down that a second drive was added to a single one: heard before, with its serial, and taken back', async () => {
+  await page.goto(`${shelf.base}/units/new`);
+  await fill('Name', 'Godwit');
+  await page.select('select[name=profile]', 'reedbank');
+  await fill('Site', 'Main office');
+  await fill('Room', 'desk');
+  await page.locator('::-p-aria([name="It runs already: say what its page shows"])').click();
+  await page.type('[data-running] textarea', ['Bay 1  GW4-100-A  3.6 TiB  Normal', 'Bay 2  GW4-200-B  3.6 TiB  Normal'].join('\n'));
+  await press(page, 'Add a pool it has');
+  await (await field('Layout', 1)).select('separate');
+  await fill('Bays of its drives', '1', 1);
+  await press(page, 'Register it');
+  await page.waitForFunction(() => /\/units\/[0-9a-f-]{36}$/.test(location.pathname));
+  await says('Godwit');
+
+  await page.locator('::-p-aria([name="Its pools changed"][role="link"])').click();
+  await page.waitForSelector('[data-pool-change]');
+  await page.locator('::-p-aria([name="The layout of a pool was changed"])').click();
+  await (await field('What it is now')).select('mirror');
+  await says('Needs');
+  await fill('Bays of the drives that came in, if any', '2');
+  await says('it can lose 1.');
+  expect(await seriousFaults(page)).toEqual([]);
+  await press(page, 'Record it');
+  await page.waitForSelector('[data-last-four]');
+  expect(await page.$eval('[role=dialog]', (dialog) => (dialog as HTMLElement).innerText)).toContain('Taking GW4-200-B into Pool 1 erases what is on it.');
+  await page.type('[data-last-four]', '00-B');
+  await page.click('[role=dialog] button[type=submit]');
+  await page.waitForFunction(() => /\/units\/[0-9a-f-]{36}$/.test(location.pathname));
+  await says('can lose 1 more');
+  expect(Object.values(((await unitNow('Godwit')) as Unit).state.pools)).toMatchObject([
+    { scheme: 'mirror', bands: [{ members: ['GW4-100-A', 'GW4-200-B'] }] },
+  ]);
+  await press(page, 'Undo');
+  await says('can lose none');
+  expect(Object.values(((await unitNow('Godwit')) as Unit).state.pools)).toMatchObject([{ scheme: 'separate', bands: [{ members: ['GW4-100-A'] }] }]);
 });

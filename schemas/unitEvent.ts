@@ -209,6 +209,14 @@ const STATED = [
   { ...object, required: ['kind', 'pool', 'serial'], properties: { kind: { const: 'spare-assigned' }, pool: id, serial } },
   {
     ...object,
+    required: ['kind', 'serials'],
+    properties: {
+      kind: { const: 'cache-set' },
+      serials: { type: 'array', maxItems: 64, uniqueItems: true, items: serial, description: 'Every drive that is cache of the unit now; none ends it.' },
+    },
+  },
+  {
+    ...object,
     required: ['kind', 'pool', 'spare', 'replaces', 'job'],
     properties: { kind: { const: 'spare-took-over' }, pool: id, spare: serial, replaces: serial, job: id },
   },

@@ -84,6 +84,7 @@ export const newUnitSchema = {
         },
       },
     },
+    cache: { type: 'array', maxItems: 64, uniqueItems: true, items: bay, description: 'Bays of the drives that are cache of the unit.' },
     happenedAt: { type: 'string', format: 'date-time', description: 'Left out means now.' },
     act: { ...uuid, description: 'The id of the act, made by its sender: what is sent twice under one id is written once.' },
   },

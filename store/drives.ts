@@ -1,3 +1,4 @@
+import type { DriveRole } from '../core/unit/roleOf';
 import type { Work } from './database';
 
 /** A drive that stands in a bay, as lists across units show it. */
@@ -9,7 +10,7 @@ export interface StandingDrive {
   readonly model: string | null;
   readonly condition: string;
   readonly pool: string | null;
-  readonly role: 'member' | 'spare' | 'idle';
+  readonly role: DriveRole;
   readonly insertedAt: string;
 }
 

@@ -59,6 +59,8 @@ export function eventWords(event: UnitEvent, unit: Pick<UnitState, 'enclosures'>
       return 'Its volumes and the register of its copies came along.';
     case 'pool-destroyed':
       return 'Pool taken apart; what it held is gone.';
+    case 'cache-set':
+      return event.serials.length === 0 ? 'No drive is cache any more.' : `Cache of the unit: ${event.serials.join(', ')}.`;
     case 'spare-assigned':
       return `${event.serial} made a spare.`;
     case 'spare-took-over':

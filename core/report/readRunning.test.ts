@@ -35,6 +35,7 @@ it('reads drives box by box and pools with their volumes, by what the page count
     pool({ name: 'Pool 2', members: 'Extension 1 1', spares: 'Extension 1 4', shown: '', used: '', builtOn: '', volumes: '' }),
   ]);
   expect(running).toEqual({
+    cache: [],
     drives: ['1', '2', '5', '8'].map((bay, i) => ({
       bay,
       serial: `QH8-100${String(i + 1)}-A`,

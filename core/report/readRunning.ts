@@ -30,6 +30,8 @@ export interface PoolInWords {
 
 /** What stands in a running unit, as it is registered. */
 export interface Running {
+  /** Bays of the drives that are cache of the unit. */
+  readonly cache: readonly string[];
   readonly drives: readonly ({ readonly bay: string; readonly boughtOn?: string; readonly shows?: 'failed' | 'signs' } & ReturnType<typeof sizedDrive>)[];
   readonly pools: readonly (FoundPool & {
     readonly usedBytes?: number;
@@ -44,9 +46,10 @@ type Boxes = Pick<UnitState, 'enclosures'> & { readonly profile: Pick<Profile, '
  * A running unit from what its page shows: the drives from pasted text, its pools as a person names them. Nothing is
  * guessed: a line without serial or size is refused with its number, as is a bay that is named and empty.
  *
+ * @param cache bays of its cache drives, in words; empty where it has none
  * @param boughtOn when the drives were bought, asked once for all of them; empty where nobody knows
  */
-export function readRunning(boxes: Boxes, page: string, pools: readonly PoolInWords[], boughtOn = ''): Running | Refusal {
+export function readRunning(boxes: Boxes, page: string, pools: readonly PoolInWords[], boughtOn = '', cache = ''): Running | Refusal {
   const report = readReport(page, { ...boxes, drives: {} });
   const [odd] = report.unread;
   if (odd) return refusal('line-unread', `Line ${String(odd.line)} names no bay of these boxes, or one of several: "${odd.text}".`, '/drives');
@@ -72,7 +75,9 @@ export function readRunning(boxes: Boxes, page: string, pools: readonly PoolInWo
     if (isRefusal(read)) return { ...read, pointer: `/pools/${String(i)}${read.pointer ?? ''}` };
     found.push(read);
   }
-  return { drives, pools: found };
+  const cached = baysListed(boxes, cache);
+  if (isRefusal(cached)) return { ...cached, pointer: '/cache' };
+  return { drives, pools: found, cache: cached };
 }
 
 function readPool(boxes: Boxes, pool: PoolInWords): Running['pools'][number] | Refusal {

@@ -1,5 +1,6 @@
 import { frozen } from '../value/frozen';
 import { refusal, type Refusal } from '../value/refusal';
+import { setCache } from './applyCache';
 import { confirmCopy, describeCopy, describeDataSet, removeCopy, removeDataSet } from './applyCopies';
 import { clearDrive, failDrive, insert, removeDrive, returnDrive, suspectDrive, takeOutOfService } from './applyDrive';
 import { endJob, finishJob, progressJob, restartJob, startJob, takeOver, withJob } from './applyJob';
@@ -53,6 +54,8 @@ export function apply(unit: UnitState | null, event: UnitEvent, happenedAt: stri
       return fillPool(unit, event);
     case 'pool-destroyed':
       return destroyPool(unit, event);
+    case 'cache-set':
+      return setCache(unit, event);
     case 'spare-assigned':
       return assignSpare(unit, event);
     case 'spare-took-over':

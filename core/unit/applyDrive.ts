@@ -42,7 +42,7 @@ export function clearDrive(unit: UnitState, { serial, note }: Of<'drive-cleared'
 }
 
 export function removeDrive(unit: UnitState, { serial }: Of<'drive-removed'>): UnitState | Refusal {
-  return withDrive(unit, serial, (drive) => ({ ...drive, bay: null, condition: 'removed' }), true);
+  return withDrive({ ...unit, cache: unit.cache.filter((one) => one !== serial) }, serial, (drive) => ({ ...drive, bay: null, condition: 'removed' }), true);
 }
 
 export function takeOutOfService(unit: UnitState, { serial }: Of<'drive-taken-out-of-service'>): UnitState | Refusal {

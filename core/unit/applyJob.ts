@@ -40,6 +40,7 @@ function whyNotOnto(unit: UnitState, pool: Pool, { task, replaces, onto }: Of<'j
   if (box && unit.away.includes(box.name)) return refusal('enclosure-away', `${onto} stands in ${box.name}, which has dropped out.`, '/onto');
   const member = membersOf(pool).includes(onto) && (onto !== replaces || task === 'replace');
   if (member || (poolOfDrive(unit, onto) ?? pool) !== pool) return refusal('drive-in-pool', `${onto} is a member already.`, '/onto');
+  if (unit.cache.includes(onto)) return refusal('drive-in-pool', `${onto} is cache of the unit.`, '/onto');
   const busy = Object.values(unit.jobs).find((job) => job.onto === onto || (job.pool === pool.id && job.replaces === replaces));
   if (busy) return refusal('rebuild-runs', `A rebuild from ${replaces} or onto ${onto} is under way already.`, '/onto');
   const needs = neededBytes(unit, replaces);

@@ -8,7 +8,7 @@ import { own } from '../value/own';
 import { refusal, type Refusal } from '../value/refusal';
 import type { Of } from './event';
 import { fullMarginOfPool } from './margin';
-import { membersOf, poolOfDrive, type DriveInUnit, type Pool, type UnitState } from './state';
+import { membersOf, ownerOf, type DriveInUnit, type Pool, type UnitState } from './state';
 
 /** What happens to a pool as a whole. */
 
@@ -47,8 +47,8 @@ export function createPool(unit: UnitState, event: Of<'pool-created'>, happenedA
   if (absent !== undefined) return refusal('drive-not-here', `${absent} is not in any bay of ${unit.name}.`, '/bands');
   const dead = serials.find((serial) => !isWorking(unit, serial));
   if (dead !== undefined) return refusal('not-working', `${dead} does not work: no pool is made with it.`, '/bands');
-  const taken = serials.find((serial) => poolOfDrive(unit, serial));
-  if (taken !== undefined) return refusal('drive-in-pool', `${taken} is in another pool of ${unit.name} already.`, '/bands');
+  const taken = serials.find((serial) => ownerOf(unit, serial));
+  if (taken !== undefined) return refusal('drive-in-pool', `${taken} belongs to ${ownerOf(unit, taken) ?? ''} already.`, '/bands');
   const twice = body.spares.find((serial) => body.bands.some(({ members }) => members.includes(serial)));
   if (twice !== undefined) return refusal('drive-in-pool', `${twice} is named as member and as spare.`, '/spares');
   const wrong = whyNotBands(body, body.usableBytes, (serial) => own(unit.drives, serial)?.bytes ?? 0) ?? whyNotShown(body);
@@ -73,8 +73,8 @@ export function reshapePool(unit: UnitState, event: Of<'pool-grown'> | Of<'pool-
   const known = new Set([...membersOf(pool), ...pool.spares]);
   const absent = serials.find((serial) => !known.has(serial) && own(unit.drives, serial)?.bay == null);
   if (absent !== undefined) return refusal('drive-not-here', `${absent} is not in any bay of ${unit.name}.`, '/bands');
-  const taken = serials.find((serial) => (poolOfDrive(unit, serial) ?? pool) !== pool);
-  if (taken !== undefined) return refusal('drive-in-pool', `${taken} is in another pool of ${unit.name} already.`, '/bands');
+  const taken = serials.find((serial) => !known.has(serial) && ownerOf(unit, serial));
+  if (taken !== undefined) return refusal('drive-in-pool', `${taken} belongs to ${ownerOf(unit, taken) ?? ''} already.`, '/bands');
   const left = membersOf(pool).find((serial) => !serials.includes(serial));
   if (left !== undefined)
     return refusal(
@@ -136,7 +136,7 @@ export function assignSpare(unit: UnitState, { pool: id, serial }: Of<'spare-ass
   if (!pool) return poolUnknown(unit, id);
   if (own(unit.drives, serial)?.bay == null) return refusal('drive-not-here', `${serial} is not in any bay of ${unit.name}.`, '/serial');
   if (!isWorking(unit, serial)) return refusal('not-working', `${serial} does not work: it is no spare.`, '/serial');
-  if (poolOfDrive(unit, serial)) return refusal('drive-in-pool', `${serial} is in a pool of ${unit.name} already.`, '/serial');
+  if (ownerOf(unit, serial) !== undefined) return refusal('drive-in-pool', `${serial} belongs to ${ownerOf(unit, serial) ?? ''} already.`, '/serial');
   if (fullMarginOfPool(pool) === 0) return refusal('nothing-to-rebuild', `${pool.name} has no protection: a spare has nothing to rebuild from.`, '/pool');
   return withPool(unit, { ...pool, spares: [...pool.spares, serial] });
 }

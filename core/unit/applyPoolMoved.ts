@@ -4,7 +4,7 @@ import { own } from '../value/own';
 import { refusal, type Refusal } from '../value/refusal';
 import { isWorking, poolUnknown, withPool } from './applyPool';
 import type { Of } from './event';
-import { membersOf, poolOfDrive, type DataSet, type Pool, type UnitState, type Volume } from './state';
+import { membersOf, ownerOf, type DataSet, type Pool, type UnitState, type Volume } from './state';
 
 /** A pool that leaves whole or arrives whole: nothing is lost and nothing erased; its age, its history and what is in it go along. */
 
@@ -53,8 +53,8 @@ export function bringPool(unit: UnitState, event: Of<'pool-arrived'>, happenedAt
   const here = [...members, ...body.spares].filter((serial) => !missing.includes(serial));
   const absent = here.find((serial) => own(unit.drives, serial)?.bay == null);
   if (absent !== undefined) return refusal('drive-not-here', `${absent} is not in any bay of ${unit.name}: the pool has not arrived whole.`, '/bands');
-  const taken = here.find((serial) => poolOfDrive(unit, serial));
-  if (taken !== undefined) return refusal('drive-in-pool', `${taken} is in another pool of ${unit.name} already.`, '/bands');
+  const taken = here.find((serial) => ownerOf(unit, serial));
+  if (taken !== undefined) return refusal('drive-in-pool', `${taken} belongs to ${ownerOf(unit, taken) ?? ''} already.`, '/bands');
   const dead = here.find((serial) => !isWorking(unit, serial));
   if (dead !== undefined) return refusal('not-working', `${dead} does not work: say that it is missing.`, '/bands');
   const wrong = whyNotBands(body, body.usableBytes, (serial) => own(unit.drives, serial)?.bytes ?? (missing.includes(serial) ? Infinity : 0));

@@ -19,6 +19,7 @@ export function register({ name, place, profile, enclosures }: Of<'unit-register
     profile,
     enclosures,
     ...nothing,
+    cache: [],
     power: 'on',
     away: [],
     parts: [],

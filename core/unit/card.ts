@@ -1,8 +1,9 @@
+import { roleOf } from './roleOf';
 import { frozen } from '../value/frozen';
 import { BayName, trayOf } from './bayName';
 import { standingOfUnit, type Standing } from './margin';
 import { standingWords } from './standingWords';
-import { poolsOf, driveInBay, poolOfDrive, type DriveCondition, type Place, type UnitState } from './state';
+import { poolsOf, driveInBay, type DriveCondition, type Place, type UnitState } from './state';
 
 /** A bay as it is seen from the front. */
 export interface BayInFront {
@@ -60,7 +61,7 @@ export function frontOf(unit: UnitState): UnitInFront {
         if (!drive) return place;
         const { serial, bytes, condition } = drive;
         const job = rebuilds.find(({ onto }) => onto === serial);
-        const isSpare = job === undefined && poolOfDrive(unit, serial)?.spares.includes(serial) === true;
+        const isSpare = job === undefined && roleOf(unit, serial) === 'spare';
         return { ...place, serial, bytes, condition, ...(isSpare ? { isSpare } : {}), ...(job ? { percent: job.percent } : {}) };
       }),
     })),

@@ -1,6 +1,7 @@
 import { isRefusal, type Refusal } from '../value/refusal';
 import { apply } from './apply';
-import type { UnitEvent } from './event';
+import type { Of, UnitEvent } from './event';
+import { membersOfBands } from '../pool/builtPool';
 import { marginsOf } from './margin';
 import { own } from '../value/own';
 import { membersOf, type JobTask, type Pool, type UnitState } from './state';
@@ -34,9 +35,31 @@ export function preview(unit: UnitState | null, event: UnitEvent, happenedAt: st
 /** What a person must hear of an event; of a pool taken apart too, which no state tells from one that left. */
 export function hazardsOf(unit: UnitState | null, event: UnitEvent, after: UnitState): readonly Hazard[] {
   const { hazards } = difference(unit, after);
-  const pool = event.kind === 'pool-destroyed' && unit ? own(unit.pools, event.pool) : undefined;
-  if (!pool) return hazards;
-  return [...hazards, { kind: 'hazard', code: 'erases', serials: membersOf(pool), sentence: `With ${pool.name} taken apart, all that it holds is gone.` }];
+  if (unit && (event.kind === 'drive-removed' || event.kind === 'drive-taken-out-of-service') && unit.cache.includes(event.serial))
+    return [...hazards, cacheOut(unit, event.serial)];
+  if (!unit || (event.kind !== 'pool-destroyed' && event.kind !== 'pool-grown' && event.kind !== 'pool-converted')) return hazards;
+  const pool = own(unit.pools, event.pool);
+  return pool ? [...erasing(unit, pool, event), ...hazards] : hazards;
+}
+
+/** What was written and has not left the cache is nowhere else. */
+function cacheOut({ name }: UnitState, serial: string): Hazard {
+  const sentence = `${serial} is cache of ${name}: what is only in it is lost with it. Switch the cache off on the unit’s own page first, and wait until it has emptied.`;
+  return { kind: 'hazard', code: 'data-lost', serials: [serial], sentence };
+}
+
+/** What is on drives goes with a pool that is taken apart, with a change of level that keeps nothing, and by being taken in. */
+function erasing(unit: UnitState, pool: Pool, event: Of<'pool-destroyed'> | Of<'pool-grown'> | Of<'pool-converted'>): Hazard[] {
+  const erases = (serials: readonly string[], sentence: string): Hazard => ({ kind: 'hazard', code: 'erases', serials, sentence });
+  const members = membersOf(pool);
+  if (event.kind === 'pool-destroyed') return [erases(members, `With ${pool.name} taken apart, all that it holds is gone.`)];
+  const fresh = membersOfBands(event.bands).filter((serial) => !members.includes(serial) && !pool.spares.includes(serial));
+  const offered = unit.profile.growth.conversions.find(({ from, to }) => event.kind === 'pool-converted' && from === pool.scheme && to === event.scheme);
+  const keeps = event.kind === 'pool-grown' || event.scheme === pool.scheme || offered?.keepsData === true;
+  return [
+    ...(fresh.length === 0 ? [] : [erases(fresh, `Taking ${fresh.join(', ')} into ${pool.name} erases what is on ${fresh.length === 1 ? 'it' : 'them'}.`)]),
+    ...(keeps ? [] : [erases(members, `This family erases ${pool.name} to make it anew: all that it holds is gone.`)]),
+  ];
 }
 
 /** What a person must hear before one state becomes another: margins by pool, and the hazards with their serials. */

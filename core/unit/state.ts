@@ -197,6 +197,8 @@ export interface UnitState {
   readonly drives: Readonly<Record<string, DriveInUnit>>;
   readonly pools: Readonly<Record<string, Pool>>;
   readonly jobs: Readonly<Record<string, Job>>;
+  /** Drives that are cache of the unit: in no pool, and in no other use. */
+  readonly cache: readonly string[];
   readonly registeredAt: string;
   readonly details: UnitDetails;
   readonly power: 'on' | 'off';
@@ -238,6 +240,11 @@ export function poolsOf({ pools }: Pick<UnitState, 'pools'>): readonly Pool[] {
 /** The pool a drive is a member or a spare of; `undefined` where it is in none. */
 export function poolOfDrive(unit: UnitState, serial: string): Pool | undefined {
   return Object.values(unit.pools).find((pool) => pool.spares.includes(serial) || membersOf(pool).includes(serial));
+}
+
+/** Who has a drive already, in words: a pool, or the cache; `undefined` for one that is idle. */
+export function ownerOf(unit: UnitState, serial: string): string | undefined {
+  return poolOfDrive(unit, serial)?.name ?? (unit.cache.includes(serial) ? 'the cache' : undefined);
 }
 
 /** The serials of a pool's members, each once; spares are none. */

@@ -1,4 +1,5 @@
-import { poolsOf } from '../../core/unit/state';
+import { roleOf, roleWords, type DriveRole } from '../../core/unit/roleOf';
+import { poolOfDrive } from '../../core/unit/state';
 import { serialKey } from '../../core/drive/serial';
 import type { DriveEvent } from '../../core/driveLife/event';
 import type { UnitEvent } from '../../core/unit/event';
@@ -47,7 +48,9 @@ export interface DrivePage {
   readonly condition: string | null;
   readonly note?: string;
   readonly pool: string | null;
-  readonly role: 'member' | 'spare' | 'idle' | null;
+  readonly role: DriveRole | null;
+  /** Both in words; `null` for one that stands in no unit. */
+  readonly partOf: string | null;
   /** Newest first. */
   readonly ledger: readonly DriveLine[];
   readonly readings: Readonly<Partial<Record<Metric, ReadingDay[]>>>;
@@ -104,14 +107,15 @@ export async function readDrive(app: App, named: string): Promise<DrivePage | nu
     })),
   ];
   const standing = unit?.state.drives[serial];
-  const pool = unit && poolsOf(unit.state).find(({ spares, bands }) => spares.includes(serial) || bands.some(({ members }) => members.includes(serial)));
+  const pool = unit && poolOfDrive(unit.state, serial);
   return {
     version,
     life,
     condition: standing?.condition ?? null,
     ...(standing?.note === undefined ? {} : { note: standing.note }),
     pool: pool?.name ?? null,
-    role: unit === undefined ? null : !pool ? 'idle' : pool.spares.includes(serial) ? 'spare' : 'member',
+    role: unit === undefined ? null : roleOf(unit.state, serial),
+    partOf: unit === undefined ? null : roleWords(unit.state, serial),
     ledger: lines.sort((a, b) => (a.happenedAt < b.happenedAt ? 1 : a.happenedAt > b.happenedAt ? -1 : b.seq - a.seq)),
     readings,
     sameLot: sameLot.filter((other) => other.life.serial !== serial),

@@ -1,3 +1,4 @@
+import { roleOf } from '../../core/unit/roleOf';
 import { compareBays } from '../../core/quantity/bayOrder';
 import { waitsForJob } from '../../core/planRun/progress';
 import { estimateOfJob } from '../../core/rebuild/estimateOfJob';
@@ -66,7 +67,7 @@ function standingDrives({ id, state }: StoredUnit): StandingDrive[] {
     .flatMap((drive): StandingDrive[] => {
       if (drive.bay === null) return [];
       const pool = poolOfDrive(state, drive.serial);
-      const role = !pool ? 'idle' : pool.spares.includes(drive.serial) ? 'spare' : 'member';
+      const role = roleOf(state, drive.serial);
       const { serial, bay, bytes, model = null, condition, insertedAt } = drive;
       return [{ serial, unit: id, bay, bytes, model, condition, pool: pool?.id ?? null, role, insertedAt }];
     })

@@ -106,6 +106,9 @@ const putOnShelf = operationTaking<FromSchema<typeof newUnitSchema>>(newUnitSche
     if (isRefusal(found)) return found;
     // A pool stands as built before it is said what of it is not well: what failed in it is missing from it.
     events.push(...found.events, ...drives.flatMap(notWell));
+    const cache = cacheOf(body.cache ?? [], drives);
+    if (isRefusal(cache)) return cache;
+    events.push(...cache);
     const id = randomUUID();
     const act = actOf(asked, ofUnit(id, events), expectsUnit(id, 0));
     if (isRefusal(act)) return act;
@@ -126,12 +129,27 @@ function notWell({ serial, shows }: { readonly serial: string; readonly shows?: 
   return [shows === 'failed' ? { kind: 'drive-failed', serial, note } : { kind: 'drive-suspected', serial, note }];
 }
 
+function cacheOf(bays: readonly string[], drives: readonly { readonly bay: string; readonly serial: string }[]): UnitEvent[] | Refusal {
+  const serials = bays.map((bay) => drives.find((drive) => drive.bay === bay)?.serial);
+  const empty = serials.indexOf(undefined);
+  if (empty >= 0) return refusal('bay-empty', `There is no drive in bay ${bays[empty] ?? ''}: say first what is in it.`, `/cache/${String(empty)}`);
+  return serials.length === 0 ? [] : [{ kind: 'cache-set', serials: serials as string[] }];
+}
+
 /** The field of the request an event was made of. */
 function fieldOf(events: readonly UnitEvent[], entry: number): string {
   const kind = events[entry]?.kind;
   const nth = events.slice(0, entry).filter((event) => event.kind === kind).length;
   if (kind === 'drive-inserted') return `/drives/${String(nth)}`;
-  return kind === 'pool-arrived' ? `/pools/${String(nth)}` : kind === 'volume-set' ? '/pools' : kind === 'unit-described' ? '/details' : '/pool';
+  return kind === 'pool-arrived'
+    ? `/pools/${String(nth)}`
+    : kind === 'volume-set'
+      ? '/pools'
+      : kind === 'cache-set'
+        ? '/cache'
+        : kind === 'unit-described'
+          ? '/details'
+          : '/pool';
 }
 
 /** A page rounds both figures (common practice). */

@@ -56,7 +56,7 @@ const STATEMENTS = [
     model text,
     condition text not null,
     pool text,
-    role text not null check (role in ('member', 'spare', 'idle')),
+    role text not null check (role in ('member', 'spare', 'cache', 'idle')),
     inserted_at timestamptz not null
   )`,
   `create unique index drive_now_bay on drive_now (unit, bay)`,

@@ -3,6 +3,7 @@ import { bayName, BayName } from '~/core/unit/bayName';
 import { useState, type ReactNode } from 'react';
 import type { StatedUnitEvent } from '~/schemas/unitEvent';
 import { poolsOf, driveInBay, poolOfDrive, type UnitState } from '~/core/unit/state';
+import { roleOf } from '~/core/unit/roleOf';
 import { Button, ButtonLink } from '~/web/parts/form/Button';
 import { Dialog } from '~/web/parts/form/Dialog';
 import { Field } from '~/web/parts/form/Field';
@@ -39,6 +40,7 @@ export function BayActions({ id, version, unit, bay }: Props): ReactNode {
   }
   const { serial, condition } = drive;
   const pool = poolOfDrive(unit, serial);
+  const role = roleOf(unit, serial);
   const isOut = condition === 'failed' || condition === 'out-of-service';
   const actions: { readonly words: string; readonly event: StatedUnitEvent | ((note: string) => StatedUnitEvent) }[] = [
     ...(isOut ? [] : [{ words: 'Shows signs…', event: (text: string): StatedUnitEvent => ({ kind: 'drive-suspected', serial, note: text }) }]),
@@ -47,7 +49,11 @@ export function BayActions({ id, version, unit, bay }: Props): ReactNode {
     ...(isOut ? [{ words: 'Seen again…', event: (text: string): StatedUnitEvent => ({ kind: 'drive-returned', serial, note: text }) }] : []),
     ...(isOut ? [] : [{ words: 'Out of service', event: { kind: 'drive-taken-out-of-service', serial } as StatedUnitEvent }]),
     { words: 'Taken out', event: { kind: 'drive-removed', serial } },
-    ...(pool || isOut
+    ...(role === 'cache'
+      ? [{ words: 'No cache any more', event: { kind: 'cache-set', serials: unit.cache.filter((one) => one !== serial) } as StatedUnitEvent }]
+      : []),
+    ...(role !== 'idle' || isOut ? [] : [{ words: 'It is cache', event: { kind: 'cache-set', serials: [...unit.cache, serial] } as StatedUnitEvent }]),
+    ...(role !== 'idle' || isOut
       ? []
       : poolsOf(unit).map(({ id: of, name }) => ({
           words: `Make it a spare of ${name}`,

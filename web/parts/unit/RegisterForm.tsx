@@ -60,6 +60,7 @@ export function RegisterForm({ profiles, places }: Props): ReactNode {
   const [isRunning, setRunning] = useState(false);
   const [page, setPage] = useState('');
   const [boughtOn, setBoughtOn] = useState('');
+  const [cache, setCache] = useState('');
   const [pools, setPools] = useState<readonly PoolRow[]>([]);
   const [unread, setUnread] = useState<{ readonly pointer: string; readonly sentence: string } | null>(null);
   const schemes = chosen?.schemes ?? [];
@@ -77,7 +78,7 @@ export function RegisterForm({ profiles, places }: Props): ReactNode {
     event.preventDefault();
     const form = new FormData(event.currentTarget);
     const text = (name: string): string => String(form.get(name) ?? '').trim();
-    const running = isRunning ? readRunning(cabled, page, pools, boughtOn) : undefined;
+    const running = isRunning ? readRunning(cabled, page, pools, boughtOn, cache) : undefined;
     setUnread(running && isRefusal(running) ? { pointer: (running.pointer ?? '').slice(1), sentence: running.sentence } : null);
     if (running && isRefusal(running)) return;
     const details = Object.fromEntries(DETAILS.flatMap(([field]) => (text(field) === '' ? [] : [[field, text(field)]])));
@@ -201,6 +202,8 @@ export function RegisterForm({ profiles, places }: Props): ReactNode {
             setPage={setPage}
             boughtOn={boughtOn}
             setBoughtOn={setBoughtOn}
+            cache={cache}
+            setCache={setCache}
             pools={pools}
             setPools={setPools}
             addPool={() => setPools([...pools, newPoolRow(newId(), pools.length + 1)])}

@@ -25,6 +25,8 @@ interface Props {
   readonly setPage: (text: string) => void;
   readonly boughtOn: string;
   readonly setBoughtOn: (day: string) => void;
+  readonly cache: string;
+  readonly setCache: (bays: string) => void;
   readonly pools: readonly PoolRow[];
   readonly setPools: (pools: readonly PoolRow[]) => void;
   readonly addPool: () => void;
@@ -32,7 +34,7 @@ interface Props {
 }
 
 /** What a unit that runs already shows on its page: its drives pasted, its pools named. Nothing on it is touched. */
-export function RunningPart({ boxes, schemes, page, setPage, boughtOn, setBoughtOn, pools, setPools, addPool, faults }: Props): ReactNode {
+export function RunningPart({ boxes, schemes, page, setPage, boughtOn, setBoughtOn, cache, setCache, pools, setPools, addPool, faults }: Props): ReactNode {
   const report = useMemo(() => readReport(page, { ...boxes, drives: {} }), [boxes, page]);
   const change = (key: string, part: Partial<PoolRow>): void => setPools(pools.map((pool) => (pool.key === key ? { ...pool, ...part } : pool)));
   const exampleBay = boxes.enclosures.length > 1 ? `${boxes.enclosures[0]?.name ?? 'Head'} 1-4; ${boxes.enclosures[1]?.name ?? ''} 1-2` : '1-4';
@@ -66,7 +68,7 @@ export function RunningPart({ boxes, schemes, page, setPage, boughtOn, setBought
           )
         }
       />
-      <div className="sm:max-w-[50%]">
+      <div className="grid gap-4 sm:grid-cols-2">
         <Field
           label="Its drives were bought on"
           type="date"
@@ -74,6 +76,13 @@ export function RunningPart({ boxes, schemes, page, setPage, boughtOn, setBought
           hint="For all of them; left empty where nobody knows, and said of single ones later"
           onChange={(event) => setBoughtOn(event.target.value)}
           fault={faults['drives/0/boughtOn']}
+        />
+        <Field
+          label="Bays of its cache drives"
+          value={cache}
+          hint={cache.trim() === '' ? 'Left empty where it has none' : echo(boxes, cache)}
+          onChange={(event) => setCache(event.target.value)}
+          fault={faults['cache'] ?? faults['cache/0']}
         />
       </div>
       {pools.map((pool, i) => {

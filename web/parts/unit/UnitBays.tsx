@@ -1,11 +1,12 @@
 'use client';
 import { BayName } from '~/core/unit/bayName';
+import { roleWords } from '~/core/unit/roleOf';
 import Link from 'next/link';
 import { useState, type ReactNode } from 'react';
 import { formatBytes, formatExactBytes } from '~/core/quantity/formatBytes';
 import { frontOf } from '~/core/unit/card';
 import { CONDITION_WORDS } from '~/core/unit/standingWords';
-import { driveInBay, poolOfDrive, type UnitState } from '~/core/unit/state';
+import { driveInBay, type UnitState } from '~/core/unit/state';
 import { BayActions } from './BayActions';
 import { Moment } from './Moment';
 import { Row } from './Row';
@@ -25,7 +26,6 @@ interface Props {
 export function UnitBays({ id, version, unit, initial, currency, mayRecord }: Props): ReactNode {
   const [bay, setBay] = useState(initial ?? mostTroubled(unit));
   const drive = driveInBay(unit, bay);
-  const pool = drive && poolOfDrive(unit, drive.serial);
   return (
     <div className="flex flex-wrap items-start gap-6">
       <div className="relative max-w-full overflow-x-auto p-1">
@@ -51,7 +51,7 @@ export function UnitBays({ id, version, unit, initial, currency, mayRecord }: Pr
               {CONDITION_WORDS[drive.condition]}
               {drive.note !== undefined && `: ${drive.note}`}
             </Row>
-            <Row name="Part of">{pool ? (pool.spares.includes(drive.serial) ? `${pool.name}, as its spare` : pool.name) : 'no pool'}</Row>
+            <Row name="Part of">{roleWords(unit, drive.serial)}</Row>
             <Row name="In since">
               <Moment at={drive.insertedAt} />
             </Row>

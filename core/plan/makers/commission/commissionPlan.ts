@@ -1,3 +1,4 @@
+import { roleOf } from '../../../unit/roleOf';
 import { planLayout } from '../../../layout/planLayout';
 import { bayName, BayName } from '../../../unit/bayName';
 import { baysOf, type UnitState } from '../../../unit/state';
@@ -34,8 +35,8 @@ export function commissionPlan(unit: UnitState, wish: CommissionWish, newId: () 
   const fileSystem = profile.software.fileSystems.find(({ name }) => name === wish.fileSystem);
   if (wish.fileSystem !== undefined && !fileSystem)
     return refusal('file-system-unknown', `This family offers ${profile.software.fileSystems.map(({ name }) => `“${name}”`).join(' and ')}.`, '/fileSystem');
-  const standing = Object.values(unit.drives).flatMap(({ bay, bytes, media }) =>
-    bay === null ? [] : [{ bay, bytes, ...(media === undefined ? {} : { media }) }],
+  const standing = Object.values(unit.drives).flatMap(({ serial, bay, bytes, media }) =>
+    bay === null || roleOf(unit, serial) !== 'idle' ? [] : [{ bay, bytes, ...(media === undefined ? {} : { media }) }],
   );
   const all = [...standing, ...wish.drives];
   const { pool } = wish;

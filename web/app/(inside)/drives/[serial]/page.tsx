@@ -36,7 +36,7 @@ export default insidePage('reader', async ({ app, viewer, params, now }) => {
   const drive = await readDrive(app, serial);
   if (!drive) notFound();
   const [{ currency }, sites] = await Promise.all([readOrganisation(app), readPlaces(app)]);
-  const { life, condition, note, pool, role, ledger, readings, sameLot, papers, version } = drive;
+  const { life, condition, note, partOf, ledger, readings, sameLot, papers, version } = drive;
   const { where, wiped, tested, replacement } = life;
   const { bytes, basis, model, media = 'hard-disk', lot, boughtOn, warrantyUntil, priceCents, form } = life.drive;
   const mayRecord = mayAct(viewer, 'keeper');
@@ -66,7 +66,7 @@ export default insidePage('reader', async ({ app, viewer, params, now }) => {
               {note !== undefined && `: ${note}`}
             </Row>
           )}
-          {role !== null && <Row name="Part of">{pool === null ? 'no pool' : role === 'spare' ? `${pool}, as its spare` : pool}</Row>}
+          {partOf !== null && <Row name="Part of">{partOf}</Row>}
           <Row name="Holds">
             {formatBytes(bytes)}, <span className="font-mono">{formatExactBytes(bytes)}</span> bytes
             {basis !== 'exact' && ', by its label: read the exact bytes before a swap'}

@@ -69,6 +69,7 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
           {mayRecord && <ButtonLink href={`/units/${id}/report`}>Compare with its page</ButtonLink>}
           <ButtonLink href={`/labels?unit=${id}`}>Labels</ButtonLink>
           {Object.keys(state.pools).length > 0 && <ButtonLink href={`/units/${id}/larger`}>Larger drives</ButtonLink>}
+          {mayRecord && Object.keys(state.drives).length > 0 && <ButtonLink href={`/units/${id}/pools`}>Its pools changed</ButtonLink>}
           {Object.keys(state.pools).length > 0 && <ButtonLink href={`/units/${id}/rescue`}>Rescue desk</ButtonLink>}
           {mayRecord && Object.keys(state.pools).length === 0 && !openPlan && (
             <ButtonLink look="main" href={`/units/${id}/commission`}>

@@ -1,0 +1,18 @@
+import { poolOfDrive, type UnitState } from './state';
+
+/** What a drive is for in its unit: a member or a spare of a pool, cache of the unit, or nothing yet. */
+export type DriveRole = 'member' | 'spare' | 'cache' | 'idle';
+
+export function roleOf(unit: UnitState, serial: string): DriveRole {
+  const pool = poolOfDrive(unit, serial);
+  if (pool) return pool.spares.includes(serial) ? 'spare' : 'member';
+  return unit.cache.includes(serial) ? 'cache' : 'idle';
+}
+
+/** The same in words: "Office", "Office, as its spare", "cache of the unit", "no pool". */
+export function roleWords(unit: UnitState, serial: string): string {
+  const role = roleOf(unit, serial);
+  if (role === 'cache') return 'cache of the unit';
+  const pool = poolOfDrive(unit, serial);
+  return pool ? `${pool.name}${role === 'spare' ? ', as its spare' : ''}` : 'no pool';
+}

@@ -195,6 +195,7 @@ it('writes down that a second drive was added to a single one: heard before, wit
   await page.select('select[name=profile]', 'reedbank');
   await fill('Site', 'Main office');
   await fill('Room', 'desk');
+  await fill('Bays', '2');
   await page.locator('::-p-aria([name="It runs already: say what its page shows"])').click();
   await page.type('[data-running] textarea', ['Bay 1  GW4-100-A  3.6 TiB  Normal', 'Bay 2  GW4-200-B  3.6 TiB  Normal'].join('\n'));
   await press(page, 'Add a pool it has');

@@ -52,7 +52,13 @@ type Boxes = Pick<UnitState, 'enclosures'> & { readonly profile: Pick<Profile, '
 export function readRunning(boxes: Boxes, page: string, pools: readonly PoolInWords[], boughtOn = '', cache = ''): Running | Refusal {
   const report = readReport(page, { ...boxes, drives: {} });
   const [odd] = report.unread;
-  if (odd) return refusal('line-unread', `Line ${String(odd.line)} names no bay of these boxes, or one of several: "${odd.text}".`, '/drives');
+  const bays = boxes.enclosures.reduce((sum, box) => sum + box.bays.length, 0);
+  if (odd)
+    return refusal(
+      'line-unread',
+      `Line ${String(odd.line)} names no bay of these boxes, or one of several: "${odd.text}". The boxes above have ${bays === 1 ? 'one bay' : `${String(bays)} bays`} in all.`,
+      '/drives',
+    );
   const drives: Running['drives'][number][] = [];
   for (const { line, bay, serial, size, state } of report.bays) {
     if (state === 'empty') continue;

@@ -206,6 +206,37 @@ describe('a unit that runs already', () => {
     expect([body['code'], body['detail']]).toEqual(['bay-empty', 'There is no drive in Extension 1, tray 2: say first what is in it.']);
   });
 
+  it('has its cache drives in no other use', async () => {
+    const sent = running('Whinchat', two);
+    const { status, body } = await ask('POST', '/units', { ...sent, cache: ['11'] });
+    expect([status, body['state'].cache]).toEqual([201, ['WHINCHAT-11']]);
+    expect((await ask('GET', '/drives/WHINCHAT-11')).body).toMatchObject({ role: 'cache', partOf: 'cache of the unit', pool: null });
+    const spare = {
+      expectedVersion: body['version'],
+      event: { kind: 'spare-assigned', pool: Object.keys(body['state'].pools as Json)[0], serial: 'Whinchat-11' },
+    };
+    expect((await ask('POST', `/units/${String(body['id'])}/events`, spare)).body['code']).toBe('drive-in-pool');
+    const other = running('Wigeon', two) as { drives: Json[] };
+    const empty = await ask('POST', '/units', { ...other, drives: other.drives.filter(({ bay }) => bay !== '11'), cache: ['12', '11'] });
+    expect([empty.body['code'], empty.body['detail'], (empty.body['errors'] as Json[])[0]?.['pointer']]).toEqual([
+      'bay-empty',
+      'There is no drive in Extension 2, tray 3: say first what is in it.',
+      '#/cache/1',
+    ]);
+    const member = await ask('POST', '/units', { ...other, cache: ['1'] });
+    expect([member.body['code'], (member.body['errors'] as Json[])[0]?.['pointer']]).toEqual(['drive-in-pool', '#/cache/serials/0']);
+  });
+
+  it('is taken over once, whoever is quicker', async () => {
+    const senders = ['Shoveler', 'Smew'].map((name) => ({ ...running('Same', two), name }));
+    const answers = await Promise.all(senders.map((body) => ask('POST', '/units', body)));
+    expect(answers.map(({ status }) => status).sort()).toEqual([201, 409]);
+    const lost = answers.find(({ status }) => status === 409)?.body as Json;
+    expect(lost['code']).toBe('drive-elsewhere');
+    const won = answers.find(({ status }) => status === 201)?.body as Json;
+    expect((await ask('POST', `/acts/${String(won['act'])}/back`, { reason: 'r' })).status).toBe(201);
+  });
+
   it('is not all well where its page says it is not', async () => {
     const sick = running('Gannet', two) as { drives: Json[] };
     const drives = sick.drives.map((drive) => ({ ...drive, ...(drive['bay'] === '2' ? { shows: 'failed' } : drive['bay'] === '6' ? { shows: 'signs' } : {}) }));

@@ -8,7 +8,7 @@ import type { Profile } from '../../core/platform/profile';
 import { oneMoreDrive } from '../../core/pool/oneMore';
 import { poolDrives } from '../../core/unit/expanded';
 import { usualUpkeep } from '../../core/upkeep/upkeepOf';
-import { BayName } from '../../core/unit/bayName';
+import { BayName, bayName } from '../../core/unit/bayName';
 import { enclosuresNamed, enclosuresOf, fewestBays } from '../../core/unit/enclosures';
 import type { UnitEvent } from '../../core/unit/event';
 import { unitLedger } from '../../core/world/ledger';
@@ -106,7 +106,7 @@ const putOnShelf = operationTaking<FromSchema<typeof newUnitSchema>>(newUnitSche
     if (isRefusal(found)) return found;
     // A pool stands as built before it is said what of it is not well: what failed in it is missing from it.
     events.push(...found.events, ...drives.flatMap(notWell));
-    const cache = cacheOf(body.cache ?? [], drives);
+    const cache = cacheOf({ enclosures }, body.cache ?? [], drives);
     if (isRefusal(cache)) return cache;
     events.push(...cache);
     const id = randomUUID();
@@ -129,10 +129,14 @@ function notWell({ serial, shows }: { readonly serial: string; readonly shows?: 
   return [shows === 'failed' ? { kind: 'drive-failed', serial, note } : { kind: 'drive-suspected', serial, note }];
 }
 
-function cacheOf(bays: readonly string[], drives: readonly { readonly bay: string; readonly serial: string }[]): UnitEvent[] | Refusal {
+function cacheOf(
+  boxes: Pick<UnitState, 'enclosures'>,
+  bays: readonly string[],
+  drives: readonly { readonly bay: string; readonly serial: string }[],
+): UnitEvent[] | Refusal {
   const serials = bays.map((bay) => drives.find((drive) => drive.bay === bay)?.serial);
   const empty = serials.indexOf(undefined);
-  if (empty >= 0) return refusal('bay-empty', `There is no drive in bay ${bays[empty] ?? ''}: say first what is in it.`, `/cache/${String(empty)}`);
+  if (empty >= 0) return refusal('bay-empty', `There is no drive in ${bayName(boxes, bays[empty])}: say first what is in it.`, `/cache/${String(empty)}`);
   return serials.length === 0 ? [] : [{ kind: 'cache-set', serials: serials as string[] }];
 }
 

@@ -84,6 +84,62 @@ function worked(world: World, last: string): World {
   return now;
 }
 
+describe('a plan over two units', () => {
+  const V = '00000000-0000-4000-8000-00000000000b';
+  const step = (id: string, after: string[], does: PlanBody['steps'][number]['does']): PlanBody['steps'][number] => ({
+    id,
+    part: 'Carry',
+    kind: 'act',
+    title: id,
+    why: 'w',
+    after,
+    asks: { kind: 'serial', expects: 'D-5' },
+    does,
+  });
+  const drive = { bay: '1', bytes: BYTES, basis: 'exact' as const, serial: 'D-5' };
+  const body: PlanBody = {
+    ...(planIn(begun(), P) as { plan: PlanBody }).plan,
+    title: 'Carry one over',
+    steps: [step('out', [], [{ kind: 'pull-drive', unit: U, serial: 'D-5' }]), step('in', ['out'], [{ kind: 'fit-drive', unit: V, drive }])],
+  };
+  const both = (): World => {
+    const begunOnce = begun();
+    const ended = recorded(begunOnce, 1, made(endPlan(begunOnce, { plan: P, how: 'stopped', note: 'n' })).entries);
+    const first = happened(ended, 1, inserted('5'));
+    const { name: _name, ...box } = { kind: 'unit-registered' as const, name: 'Avocet', place: { site: 'S', room: 'R' }, profile: saltern as Profile };
+    const world = recorded(first, 1, [{ ledger: unitLedger(V), event: { ...box, name: 'Bittern', enclosures: [{ name: 'Head', bays: ['1', '2'] }] } }]);
+    return recorded(world, 2, startPlan(world, 'carry', [U, V], body).entries);
+  };
+  const carried = (world: World, id: string, n: number) => doStep(world, { ...sent(id, n, { kind: 'serial', serial: 'D-5' }), plan: 'carry' });
+
+  it('does to each unit what names it, and is seen at both', () => {
+    let world = both();
+    expect([unitIn(world, U)?.plans['carry']?.title, unitIn(world, V)?.plans['carry']?.title]).toEqual(['Carry one over', 'Carry one over']);
+    expect(carried(world, 'in', 3)).toMatchObject({ code: 'not-yet' });
+    world = recorded(world, 3, made(carried(world, 'out', 3)).entries);
+    expect([unitIn(world, U)?.drives['D-5']?.bay, Object.keys(unitIn(world, V)?.drives ?? {})]).toEqual([null, []]);
+    world = recorded(world, 4, made(carried(world, 'in', 4)).entries);
+    expect(unitIn(world, V)?.drives['D-5']).toMatchObject({ bay: '1', condition: 'well' });
+    expect([unitIn(world, U)?.plans['carry']?.done, unitIn(world, V)?.plans['carry']?.done]).toEqual([2, 2]);
+    world = recorded(world, 5, made(endPlan(world, { plan: 'carry', how: 'finished' })).entries);
+    expect([unitIn(world, U)?.plans['carry'], unitIn(world, V)?.plans['carry']]).toEqual([undefined, undefined]);
+  });
+
+  it('stops at what one of them would lose', () => {
+    // Not the idle one: a member of the pool, two of which are out already.
+    const carrying = both();
+    const alone = recorded(carrying, 2.2, made(endPlan(carrying, { plan: 'carry', how: 'stopped', note: 'n' })).entries);
+    const world = happened(alone, 2.5, { kind: 'drive-failed', serial: 'D-3' });
+    const steps = [step('out', [], [{ kind: 'pull-drive', unit: U, serial: 'D-2' }])].map((one) => ({
+      ...one,
+      asks: { kind: 'serial' as const, expects: 'D-2' },
+    }));
+    const other = recorded(world, 3, startPlan(world, 'other', [V, U], { ...body, steps }).entries);
+    const out = doStep(other, { ...sent('out', 4, { kind: 'serial', serial: 'D-2' }), plan: 'other' });
+    expect(out).toMatchObject({ kind: 'stopped', interlocks: [{ code: 'data-lost', serial: 'D-2' }] });
+  });
+});
+
 describe('a step', () => {
   it('stands in the plan’s own ledger with its evidence, and at the unit as far as the shelf needs it', () => {
     const world = worked(begun(), 'out');

@@ -62,7 +62,22 @@ const MADE = [
       drive: driveDescriptionSchema,
     },
   },
-  { ...object, required: ['kind', 'unit'], properties: { kind: { const: 'taken-out' }, unit: uuid } },
+  {
+    ...object,
+    required: ['kind', 'unit'],
+    properties: {
+      kind: { const: 'taken-out' },
+      unit: uuid,
+      sick: { enum: ['signs', 'failed'], description: 'It had shown signs, or had failed, when it came out.' },
+      note,
+      holds: {
+        ...object,
+        required: ['pool', 'name', 'unitName'],
+        properties: { pool: uuid, name, unitName: name },
+        description: 'The pool it was a member of: what it held is on it still.',
+      },
+    },
+  },
   takenBackSchema,
 ] as const;
 

@@ -41,6 +41,11 @@ const intentionSchema = {
     },
     {
       ...object,
+      required: ['kind', 'drive', 'for'],
+      properties: { unit: actsOn, kind: { const: 'take-drive' }, drive: plannedDriveSchema, for: serial },
+    },
+    {
+      ...object,
       required: ['kind', 'pool', 'name', 'scheme', 'spares', 'bays'],
       properties: {
         unit: actsOn,

@@ -2,6 +2,7 @@ import { sql } from 'kysely';
 import { serialKey } from '../core/drive/serial';
 import type { DriveLife } from '../core/driveLife/life';
 import { MODEL } from '../core/world/model';
+import { sicknessOf } from '../core/driveLife/sickness';
 import type { DrawerDrive } from '../core/upkeep/spareCoverage';
 import type { Database, Work } from './database';
 
@@ -26,6 +27,19 @@ export async function lifeOf(db: Database | Work, serial: string): Promise<Store
   const row = await db.selectFrom('drive_life').select(['version', 'last_happened_at', 'life']).where('serial', '=', serialKey(serial)).executeTakeFirst();
   return row && toLife(row);
 }
+
+/** The life of the drive a person means: by its serial, or by its end where only one drive ends so. */
+export async function lifeMeant(db: Database | Work, typed: string): Promise<StoredLife | undefined> {
+  const exact = await lifeOf(db, typed);
+  if (exact) return exact;
+  const end = serialKey(typed).replace(/[\\%_]/g, '\\$&');
+  if (end.length < SHORTEST_END) return undefined;
+  const rows = await db.selectFrom('drive_life').select(['version', 'last_happened_at', 'life']).where('serial', 'like', `%${end}`).limit(2).execute();
+  return rows.length === 1 && rows[0] ? toLife(rows[0]) : undefined;
+}
+
+/** As many characters of the end of a serial are read off a label at arm's length. */
+const SHORTEST_END = 4;
 
 /** Drives that were never there after all. */
 export async function forgetLife(work: Work, serial: string): Promise<void> {
@@ -89,11 +103,22 @@ export async function listLives(db: Database, place: PlaceKind | undefined, from
 export async function drawerDrives(db: Database | Work): Promise<DrawerDrive[]> {
   const rows = await db.selectFrom('drive_life').select('life').where('place', '=', 'drawer').orderBy('serial').execute();
   return rows.flatMap((row): DrawerDrive[] => {
-    const { serial, where, drive, tested } = row.life as unknown as DriveLife;
-    if (where.kind !== 'drawer' || tested?.result === 'sick') return [];
+    const { serial, where, drive, sick, tested } = row.life as unknown as DriveLife;
+    if (where.kind !== 'drawer') return [];
+    const sickness = sicknessOf({ sick, tested });
     const { bytes, basis, media, form } = drive;
     const { site, room, drawer } = where;
-    return [{ serial, bytes, basis, ...(media === undefined ? {} : { media }), ...(form === undefined ? {} : { form }), place: { site, room, drawer } }];
+    return [
+      {
+        serial,
+        bytes,
+        basis,
+        ...(media === undefined ? {} : { media }),
+        ...(form === undefined ? {} : { form }),
+        place: { site, room, drawer },
+        ...(sickness === undefined ? {} : { sick: sickness }),
+      },
+    ];
   });
 }
 

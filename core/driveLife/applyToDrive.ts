@@ -26,7 +26,7 @@ export function applyToDrive(serial: string, life: DriveLife | null, event: Driv
     case 'fitted':
       return whole(life) ?? elsewhere(life) ?? fit(life, event, at);
     case 'taken-out':
-      return life.where.kind === 'bay' && life.where.unit === event.unit ? to({ kind: 'in-hand' }) : life;
+      return life.where.kind === 'bay' && life.where.unit === event.unit ? to({ kind: 'in-hand' }, leaving(life, event, at)) : life;
     case 'tested':
       return frozen({ ...life, tested: { result: event.result, at, ...(event.note === undefined ? {} : { note: event.note }) } });
     case 'sent-under-warranty':
@@ -35,7 +35,7 @@ export function applyToDrive(serial: string, life: DriveLife | null, event: Driv
       return frozen({ ...life, ...(event.replacement === undefined ? {} : { replacement: event.replacement }) });
     case 'wiped': {
       const { method, how, by, checked = false } = event;
-      return outside(life) ?? frozen({ ...life, wiped: { method, how, by, checked, at } });
+      return outside(life) ?? frozen({ ...life, holds: null, wiped: { method, how, by, checked, at } });
     }
     case 'sent-away':
       return outside(life) ?? to({ kind: 'gone', to: event.to });
@@ -56,9 +56,18 @@ function begin(serial: string, event: DriveEvent, at: string): DriveLife | Refus
     whereSince: at,
     wiped: null,
     tested: null,
+    sick: null,
   };
   if (event.kind === 'fitted') return fit(life, event, at);
   return frozen(event.kind === 'received' && event.order !== undefined ? { ...life, order: event.order } : life);
+}
+
+/** What goes along with a drive that comes out: what it had shown, and whose data it holds. */
+function leaving(life: DriveLife, { unit, sick, note, holds }: OfDrive<'taken-out'>, at: string): Partial<DriveLife> {
+  return {
+    sick: sick === undefined ? life.sick : { what: sick, at, ...(note === undefined ? {} : { note }) },
+    holds: holds === undefined ? (life.holds ?? null) : { ...holds, unit },
+  };
 }
 
 function fit(life: DriveLife, { unit, unitName, bay, place, drive }: OfDrive<'fitted'>, at: string): DriveLife {
@@ -68,6 +77,8 @@ function fit(life: DriveLife, { unit, unitName, bay, place, drive }: OfDrive<'fi
     where: { kind: 'bay', unit, unitName, bay, ...(place === undefined ? {} : { place }) },
     whereSince: at,
     wiped: null,
+    // What another unit does with what is on it, nobody knows.
+    ...(life.holds === undefined || life.holds === null || life.holds.unit === unit ? {} : { holds: null }),
   });
 }
 

@@ -32,6 +32,10 @@ export interface DriveLife {
   readonly whereSince: string;
   /** The last time it was emptied; forgotten when it goes into a unit again. */
   readonly wiped: Wipe | null;
+  /** It showed signs or had failed when it last came out of a unit. */
+  readonly sick: { readonly what: 'signs' | 'failed'; readonly at: string; readonly note?: string } | null;
+  /** The pool whose data it holds since it came out; `null` once it was emptied or stood elsewhere; not there before it ever came out. */
+  readonly holds?: { readonly pool: string; readonly name: string; readonly unitName: string; readonly unit: string } | null;
   readonly tested: { readonly result: 'well' | 'sick'; readonly at: string; readonly note?: string } | null;
   /** What came for it under warranty. */
   readonly replacement?: string;

@@ -4,7 +4,7 @@ import { own } from '../value/own';
 import { refusal, type Refusal } from '../value/refusal';
 import { goMissing } from './applyPool';
 import type { Of } from './event';
-import { baysOf, driveInBay, type DriveInUnit, type UnitState } from './state';
+import { baysOf, driveInBay, poolOfDrive, type DriveInUnit, type UnitState } from './state';
 
 /** What happens to a drive while it is in the unit. */
 
@@ -15,16 +15,34 @@ export function insert(unit: UnitState, { bay, drive }: Of<'drive-inserted'>, ha
   const before = own(unit.drives, drive.serial);
   if (before?.bay != null) return refusal('drive-elsewhere', `${drive.serial} is in ${bayName(unit, before.bay)} of ${unit.name} already.`, '/drive/serial');
   // A drive that comes back is the same drive; whether its pool takes it in again is another event's matter.
-  const standing: DriveInUnit = { kind: 'drive-in-unit', ...drive, bay, condition: 'well', insertedAt: happenedAt };
+  // What it had shown before is not forgotten by taking it out and putting it in again.
+  const { sick, note } = before ?? {};
+  const marks = {
+    ...(sick === undefined ? {} : { sick, ...(note === undefined ? {} : { note }) }),
+    ...(before && poolOfDrive(unit, drive.serial) ? { backIn: true as const } : {}),
+  };
+  const standing: DriveInUnit = {
+    kind: 'drive-in-unit',
+    ...drive,
+    ...marks,
+    bay,
+    condition: sick === undefined ? 'well' : 'suspected',
+    insertedAt: happenedAt,
+  };
   return frozen({ ...unit, drives: { ...unit.drives, [drive.serial]: standing } });
 }
 
 export function failDrive(unit: UnitState, { serial, note }: Of<'drive-failed'>): UnitState | Refusal {
-  return withDrive(unit, serial, (drive) => ({ ...drive, condition: 'failed', ...(note === undefined ? {} : { note }) }), true);
+  return withDrive(unit, serial, (drive) => ({ ...drive, condition: 'failed', sick: 'failed', ...(note === undefined ? {} : { note }) }), true);
 }
 
 export function suspectDrive(unit: UnitState, { serial, note }: Of<'drive-suspected'>): UnitState | Refusal {
-  return withDrive(unit, serial, (drive) => ({ ...drive, condition: drive.condition === 'well' ? 'suspected' : drive.condition, note }), false);
+  return withDrive(
+    unit,
+    serial,
+    (drive) => ({ ...drive, condition: drive.condition === 'well' ? 'suspected' : drive.condition, sick: drive.sick ?? 'signs', note }),
+    false,
+  );
 }
 
 /** Looked at and found well: the sign is settled. A drive that failed is not cleared by saying so. */
@@ -32,7 +50,7 @@ export function clearDrive(unit: UnitState, { serial, note }: Of<'drive-cleared'
   return withDrive(
     unit,
     serial,
-    ({ note: _sign, ...drive }) => ({
+    ({ note: _sign, sick: _settled, ...drive }) => ({
       ...drive,
       condition: drive.condition === 'suspected' ? 'well' : drive.condition,
       ...(note === undefined ? {} : { note }),

@@ -79,12 +79,16 @@ export function finishJob(unit: UnitState, job: Job): UnitState | Refusal {
   const written = unit.drives[onto];
   if (written?.bay == null || written.condition === 'failed')
     return refusal('drive-not-here', `${onto} is not working in a bay of ${unit.name}: a rebuild onto it cannot have finished.`, '/job');
-  return withPool(after, {
-    ...pool,
-    bands: pool.bands.map((band) => ({ ...band, members: band.members.map((member) => (member === replaces ? onto : member)) })),
-    spares: pool.spares.filter((spare) => spare !== onto),
-    missing: pool.missing.filter((member) => member !== replaces),
-  });
+  const { backIn: _rebuilt, ...whole } = written;
+  return withPool(
+    { ...after, drives: { ...after.drives, [onto]: whole } },
+    {
+      ...pool,
+      bands: pool.bands.map((band) => ({ ...band, members: band.members.map((member) => (member === replaces ? onto : member)) })),
+      spares: pool.spares.filter((spare) => spare !== onto),
+      missing: pool.missing.filter((member) => member !== replaces),
+    },
+  );
 }
 
 export function withJob(unit: UnitState, id: string, change: (job: Job) => UnitState | Refusal): UnitState | Refusal {

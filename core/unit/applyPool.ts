@@ -119,7 +119,11 @@ export function restorePool(unit: UnitState, { pool: id, serials }: Of<'pool-res
   if (absent !== undefined) return refusal('drive-not-here', `${absent} is not in any bay of ${unit.name}.`, '/serials');
   const missing = pool.missing.filter((serial) => !serials.includes(serial));
   const drives = { ...unit.drives };
-  for (const serial of serials) drives[serial] = { ...(drives[serial] as DriveInUnit), condition: 'well' };
+  for (const serial of serials) {
+    const { backIn: _whole, ...drive } = drives[serial] as DriveInUnit;
+    // What showed signs before it came out shows them still.
+    drives[serial] = { ...drive, condition: drive.sick === undefined ? 'well' : 'suspected' };
+  }
   return withPool({ ...unit, drives }, noteLoss({ ...pool, missing, lost: [] }));
 }
 

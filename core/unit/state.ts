@@ -47,6 +47,10 @@ export interface DriveInUnit {
   readonly condition: DriveCondition;
   /** The sign or the failure, in the words of whoever recorded it. */
   readonly note?: string;
+  /** It showed signs or failed, and was not found well since: that stays with it, out of service and out of its bay. */
+  readonly sick?: 'signs' | 'failed';
+  /** A member that came out and was put in again: whether it is whole is for its own ledger to say. Until it is rebuilt. */
+  readonly backIn?: true;
   readonly insertedAt: string;
 }
 

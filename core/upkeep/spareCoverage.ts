@@ -1,4 +1,5 @@
 import { BayName, bayShort } from '../unit/bayName';
+import type { Sickness } from '../driveLife/sickness';
 import { figuresOf, type Media } from '../drive/media';
 import type { SizeBasis } from '../drive/readSize';
 import { factsOf } from '../layout/scheme';
@@ -15,6 +16,8 @@ export interface DrawerDrive {
   readonly media?: Media;
   readonly form?: '3.5-inch' | '2.5-inch' | 'm2';
   readonly place: Pick<Place, 'site' | 'room'> & { readonly drawer: string };
+  /** What speaks against it: it is no spare before a test has found it well. */
+  readonly sick?: Sickness;
 }
 
 /** What a drive must be to stand in for a member. */
@@ -64,13 +67,22 @@ export function demandOf(unit: UnitState, { serial, media = 'hard-disk' }: Drive
   };
 }
 
-/** Byte for byte and kind for kind: flash never stands in for a disk, nor a shingled drive inside a parity pool. */
-export function isFitting(demand: SpareDemand, { bytes, media = 'hard-disk', form }: Pick<DrawerDrive, 'bytes' | 'media' | 'form'>): boolean {
+/** Found well where it had been sick; byte for byte and kind for kind: flash never stands in for a disk, nor a shingled drive inside a parity pool. */
+export function isFitting(
+  demand: SpareDemand,
+  { bytes, media = 'hard-disk', form, sick }: Pick<DrawerDrive, 'bytes' | 'media' | 'form'> & { readonly sick?: unknown },
+): boolean {
+  if (isSick(sick)) return false;
   if (bytes < demand.neededBytes) return false;
   if (media === 'shingled' && demand.isGuarded) return false;
   const kind = (of: Media): string => (of === 'shingled' ? 'hard-disk' : of);
   if (kind(media) !== kind(demand.media)) return false;
   return (form === undefined ? figuresOf(media).fits : [form]).some((one) => demand.bayKinds.includes(one));
+}
+
+/** A drive of a unit carries the word alone; one in a drawer what is known of it. */
+function isSick(sick: unknown): boolean {
+  return sick !== undefined && (sick as Partial<Sickness>).isTestedWell !== true;
 }
 
 export function reachOf(needed: Pick<Place, 'site' | 'room'>, lies: Pick<Place, 'site' | 'room'>): Reach {

@@ -1,7 +1,8 @@
 import { serialKey } from '../drive/serial';
 import { bayName } from '../unit/bayName';
 import type { UnitEvent } from '../unit/event';
-import type { UnitState } from '../unit/state';
+import { poolOfDrive, type UnitState } from '../unit/state';
+import { own } from '../value/own';
 import { driveLedger, type LedgerName } from './ledger';
 import type { ActEntry } from './act';
 
@@ -12,7 +13,9 @@ export function ledgersOf(entries: readonly ActEntry[]): LedgerName[] {
 
 function movedBy(event: UnitEvent): LedgerName[] {
   if (event.kind === 'drive-inserted') return [driveLedger(serialKey(event.drive.serial))];
-  return event.kind === 'drive-removed' ? [driveLedger(serialKey(event.serial))] : [];
+  if (event.kind === 'drive-removed') return [driveLedger(serialKey(event.serial))];
+  // Whether it can be whole is known to its own ledger.
+  return event.kind === 'pool-restored' ? event.serials.map((serial) => driveLedger(serialKey(serial))) : [];
 }
 
 /**
@@ -21,14 +24,21 @@ function movedBy(event: UnitEvent): LedgerName[] {
  *
  * @param unit as it is at the entry
  */
-export function consequencesOf({ ledger, event }: ActEntry, unit: Pick<UnitState, 'name' | 'enclosures'>): ActEntry[] {
-  if (ledger.kind !== 'unit') return [];
+export function consequencesOf({ ledger, event }: ActEntry, unit: UnitState | null): ActEntry[] {
+  if (ledger.kind !== 'unit' || !unit) return [];
   const of = event as UnitEvent;
   if (of.kind === 'drive-inserted') {
     const { serial, ...drive } = of.drive;
     const place = unit.enclosures.length > 1 ? { place: bayName(unit, of.bay) } : {};
     return [{ ledger: driveLedger(serialKey(serial)), event: { kind: 'fitted', unit: ledger.id, unitName: unit.name, bay: of.bay, ...place, drive } }];
   }
-  if (of.kind === 'drive-removed') return [{ ledger: driveLedger(serialKey(of.serial)), event: { kind: 'taken-out', unit: ledger.id } }];
+  if (of.kind === 'drive-removed') {
+    const serial = serialKey(of.serial);
+    const { sick, note } = own(unit.drives, serial) ?? {};
+    const pool = poolOfDrive(unit, serial);
+    const holds = pool && !pool.spares.includes(serial) ? { holds: { pool: pool.id, name: pool.name, unitName: unit.name } } : {};
+    const marks = sick === undefined ? {} : { sick, ...(note === undefined ? {} : { note }) };
+    return [{ ledger: driveLedger(serial), event: { kind: 'taken-out', unit: ledger.id, ...marks, ...holds } }];
+  }
   return [];
 }

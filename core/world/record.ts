@@ -1,4 +1,7 @@
 import { keyed } from '../drive/keyed';
+import { serialKey } from '../drive/serial';
+import type { DriveLife } from '../driveLife/life';
+import { whyNotWhole } from '../driveLife/whyNotWhole';
 import { pointsOf } from '../ledger/fold';
 import type { Recorded } from '../ledger/recorded';
 import type { UnitEvent } from '../unit/event';
@@ -12,7 +15,7 @@ import type { Act, ActEntry, Written } from './act';
 import { alongTheWay } from './alongTheWay';
 import { consequencesOf } from './consequences';
 import { messagesOf, type WorkMessage } from './messages';
-import { nameText, rulesOf, type AnyEvent, type AnyState, type Ledger } from './ledger';
+import { driveLedger, nameText, rulesOf, type AnyEvent, type AnyState, type Ledger } from './ledger';
 import { isLateFor, ledgerIn, worldAt, type World } from './world';
 
 /** What an act comes to: nothing is true before this is saved. */
@@ -51,9 +54,15 @@ export function record(world: World, act: Act): RecordedAct | Refusal {
   for (const [i, entry] of entries.entries()) {
     const arrives = arriving(left, entry);
     if (isRefusal(arrives)) return { ...arrives, pointer: `/entries/${String(i)}/event${arrives.pointer ?? ''}` };
+    const empty = notWhole(open, world, entry);
+    if (empty) return { ...empty, pointer: `/entries/${String(i)}/event${empty.pointer ?? ''}` };
     const leaves = leaving(open, world, act, entry);
     if (leaves) left.set(leaves.pool.id, leaves);
-    for (const [n, one] of [entry, ...arrives, ...consequencesOf(entry, unitAt(open, world, entry))].entries()) {
+    for (const [n, one] of [
+      entry,
+      ...arrives,
+      ...consequencesOf(entry, entry.ledger.kind === 'unit' ? (stateAt(open, world, entry.ledger) as UnitState | null) : null),
+    ].entries()) {
       const wrong = enter(open, world, act, one, hazards, written);
       // What an entry means elsewhere is at fault at the entry itself.
       if (wrong) return { ...wrong, pointer: `/entries/${String(i)}${n === 0 ? `/event${wrong.pointer ?? ''}` : `/event`}` };
@@ -122,9 +131,21 @@ interface Open {
   state: AnyState | null;
 }
 
-function unitAt(open: ReadonlyMap<string, Open>, world: World, { ledger }: ActEntry): Pick<UnitState, 'name' | 'enclosures'> {
-  const state = (open.get(nameText(ledger))?.state ?? ledgerIn(world, ledger).state) as UnitState | null;
-  return { name: state?.name ?? '', enclosures: state?.enclosures ?? [] };
+function stateAt(open: ReadonlyMap<string, Open>, world: World, ledger: Pick<Ledger, 'kind' | 'id'>): AnyState | null {
+  return open.get(nameText(ledger))?.state ?? ledgerIn(world, ledger).state;
+}
+
+/** Members the unit is said to have taken back whole that have been out since, and cannot be. */
+function notWhole(open: ReadonlyMap<string, Open>, world: World, { ledger, event }: ActEntry): Refusal | undefined {
+  if (ledger.kind !== 'unit' || event.kind !== 'pool-restored') return undefined;
+  const unit = stateAt(open, world, ledger) as UnitState | null;
+  for (const [i, serial] of event.serials.entries()) {
+    if (own(unit?.drives ?? {}, serial)?.backIn !== true) continue;
+    const life = stateAt(open, world, driveLedger(serialKey(serial))) as DriveLife | null;
+    const why = life && whyNotWhole(life, event.pool);
+    if (why != null) return { ...why, pointer: `/serials/${String(i)}` };
+  }
+  return undefined;
 }
 
 function enter(open: Map<string, Open>, world: World, act: Act, { ledger: name, event }: ActEntry, hazards: Hazard[], written: Written[]): Refusal | undefined {

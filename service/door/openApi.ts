@@ -1,4 +1,4 @@
-import answers from '../../schemas/answers.json';
+import answers from '../../schemas/answers.json' with { type: 'json' };
 import type { Operation } from './operation';
 import { withoutIds } from './validation';
 

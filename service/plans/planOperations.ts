@@ -4,6 +4,7 @@ import { keyed } from '../../core/drive/keyed';
 import { actingOn, makePlan, type WishOf } from '../../core/plan/makers/makePlan';
 import type { PlanBody } from '../../core/plan/plan';
 import { planRisk, type PlanRisk } from '../../core/plan/engine/timeline';
+import { whyNotWhole } from '../../core/driveLife/whyNotWhole';
 import { rescueOf } from '../../core/rescue/rescueOf';
 import { startPlan } from '../../core/plan/run/startPlan';
 import type { PlanRun } from '../../core/planRun/planRun';
@@ -21,7 +22,7 @@ import { allPlans } from '../../store/plans';
 import { testedModels } from '../../store/testedModels';
 import type { StoredUnit } from '../../store/units';
 import type { App } from '../app';
-import { driveFacts } from '../drives/driveFacts';
+import { knownDrive } from '../../core/plan/engine/knownDrive';
 import { operation, operationTaking } from '../door/operation';
 import { inOnePiece } from '../ledgers/inOnePiece';
 import { actOf, expectsUnit } from '../ledgers/asked';
@@ -40,11 +41,23 @@ async function planned(app: App, unit: StoredUnit, job: PlanJob, sent: Wish): Pr
   const tested = (model: string): 'works' | 'avoid' | undefined => verdicts.get(model.toLowerCase());
   const events = job === 'rescue' ? await entriesOf<UnitEvent>(app.db, unitLedger(unit.id)) : [];
   const known = 'drive' in wish && wish.drive.serial !== undefined ? await lifeOf(app.db, wish.drive.serial) : undefined;
-  const drive = 'drive' in wish ? { ...wish.drive, ...(known ? driveFacts(known.life) : {}) } : undefined;
+  const drive = 'drive' in wish ? { ...wish.drive, ...(known ? knownDrive(known.life).facts : {}) } : undefined;
   const share = 'usedShare' in wish ? undefined : await usedShareOf(app, unit, wish);
   const whole = { ...wish, tested, ...(drive === undefined ? {} : { drive }), ...(share === undefined ? {} : { usedShare: share }) } as Wish;
+  const empty = 'how' in wish && wish.how === 'whole' ? await whyEmpty(app, unit, wish.serial) : undefined;
+  if (empty) return empty;
   const plan = makePlan(job, unit.state, whole, events, randomUUID);
   return isRefusal(plan) ? { ...plan, pointer: `/wish${plan.pointer ?? ''}` } : actingOn(plan, unit.id);
+}
+
+/** A member that was out, and has been emptied or elsewhere since, does not come back whole. */
+async function whyEmpty(app: App, { state }: StoredUnit, serial: string): Promise<Refusal | undefined> {
+  const drive = own(state.drives, serial);
+  const pool = poolOfDrive(state, serial);
+  if (!drive || !pool || (drive.bay !== null && drive.backIn !== true)) return undefined;
+  const life = await lifeOf(app.db, serial);
+  const why = life && whyNotWhole(life.life, pool.id);
+  return why && { ...why, pointer: '/wish/how' };
 }
 
 async function usedShareOf(app: App, { state }: StoredUnit, wish: Wish): Promise<number | undefined> {

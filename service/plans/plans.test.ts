@@ -117,9 +117,12 @@ describe('a replacement', () => {
   it('goes by what the drive’s own ledger says of its size, whatever the plan thought', async () => {
     const drive = { serial: 'SHORT-1', drive: { bytes: BYTES - 41 * 512, basis: 'exact' } };
     expect((await ask('POST', '/drives', { drives: [drive], drawer: { site: 'S', room: 'R', drawer: 'top' } })).status).toBe(201);
-    const { step, before } = await begun('Dunlin', { drive: { bytes: BYTES, basis: 'label', label: '8 TB' } });
+    const { step } = await begun('Dunlin', { drive: { bytes: BYTES, basis: 'label', label: '8 TB' } });
     for (const id of ['copy', 'serial']) await step(id, id === 'copy' ? { kind: 'text', text: 'none' } : { kind: 'tick' });
-    await step('new-drive', { kind: 'serial', serial: 'SHORT-1' });
+    // Taken in hand it is too small already; and where another was taken, at the bay.
+    const taken = (await step('new-drive', { kind: 'serial', serial: 'SHORT-1' })).body;
+    expect([taken['code'], taken['detail']]).toEqual(['too-small', expect.stringContaining('41 sectors short')]);
+    await step('new-drive', { kind: 'serial', serial: 'FRESH-1' });
     for (const id of ['told', 'locate']) await step(id);
     await step('pull', { kind: 'serial', serial: 'DUNLIN-2' });
     const { body } = await step('fit', { kind: 'serial', serial: 'SHORT-1' });
@@ -127,7 +130,6 @@ describe('a replacement', () => {
     expect((await step('fit', { kind: 'serial', serial: 'SHORT-1' }, { override: { serial: 'SHORT-1', reason: 'try' } }, owner)).body['code']).toBe(
       'no-override',
     );
-    void before;
   });
 
   it('takes a sheet filled by hand, all of it or nothing, each row with its time', async () => {

@@ -16,11 +16,11 @@ import type { Override } from '../../schemas/plan';
 import { backSchema, endSchema, pauseSchema, sheetSchema, skipSchema, stepSchema } from '../../schemas/record';
 import { entriesOf, loadLedgers, takenBackActs } from '../../store/acts';
 import type { Work } from '../../store/database';
-import { lifeOf } from '../../store/driveLives';
+import { lifeMeant } from '../../store/driveLives';
 import { papersOf } from '../../store/papers';
 import { planById, type StoredPlan } from '../../store/plans';
 import type { App } from '../app';
-import { driveFacts } from '../drives/driveFacts';
+import { knownDrive } from '../../core/plan/engine/knownDrive';
 import { inOnePiece } from '../ledgers/inOnePiece';
 import { expectsUnit } from '../ledgers/asked';
 import { commandIn, type Stopped } from '../ledgers/command';
@@ -138,8 +138,8 @@ async function stepCommand(
 ): Promise<((world: World) => Made | StepStopped | Refusal) | Refusal> {
   if (evidence.kind === 'picture' && !(await papersOf(app.db, { unit })).some(({ id }) => id === evidence.paper))
     return refusal('paper-unknown', 'This picture is not among the papers of the unit.', '/evidence/paper');
-  const life = evidence.kind === 'serial' ? await lifeOf(app.db, evidence.serial) : undefined;
-  const known = life === undefined ? {} : { known: driveFacts(life.life) };
+  const life = evidence.kind === 'serial' ? await lifeMeant(app.db, evidence.serial) : undefined;
+  const known = life === undefined ? {} : { known: knownDrive(life.life) };
   return (world) => doStep(world, { plan, step, evidence, happenedAt, isOwner, ...known, ...(override === undefined ? {} : { override }) });
 }
 

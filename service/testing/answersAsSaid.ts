@@ -1,5 +1,5 @@
 import { Ajv2020, type ValidateFunction } from 'ajv/dist/2020.js';
-import answers from '~/schemas/answers.json';
+import answers from '~/schemas/answers.json' with { type: 'json' };
 import { answerSchema } from '~/service/door/openApi';
 import { OPERATIONS } from '~/service/operations';
 

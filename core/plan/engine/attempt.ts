@@ -1,9 +1,12 @@
 import type { UnitEvent } from '../../unit/event';
 import { preview, type Hazard } from '../../unit/preview';
 import type { UnitState } from '../../unit/state';
-import { isRefusal, type Refusal } from '../../value/refusal';
+import { own } from '../../value/own';
+import { isRefusal, refusal, type Refusal } from '../../value/refusal';
 import { eventsOfStep } from './eventsOfStep';
-import { interlocksOfEvidence, interlocksOfFit, interlocksOfHazards, type Interlock, type KnownDrive } from './interlock';
+import { interlocksOfHand, takingOver } from './driveInHand';
+import { interlocksOfEvidence, interlocksOfFit, interlocksOfHazards, type Interlock } from './interlock';
+import { serialMeant, type KnownDrive } from './knownDrive';
 import type { PlanStep, StepEvidence } from '../plan';
 
 /** What a step would do with the evidence in hand, and what stops it. */
@@ -27,9 +30,16 @@ export interface Attempt {
  * @returns a refusal for what cannot have happened or is no evidence; interlocks for what must not be done
  */
 export function attempt(unit: UnitState, step: PlanStep, evidence: StepEvidence, at: string, known?: KnownDrive): Attempt | Refusal {
+  const short = whyTooShort(unit, step, evidence, known);
+  if (short) return short;
   const events = eventsOfStep(unit, step, evidence, known);
   if (isRefusal(events)) return events;
-  const interlocks = [...interlocksOfEvidence(unit, step, evidence, at)];
+  const interlocks = [...interlocksOfEvidence(unit, step, evidence, at, known), ...interlocksOfHand(unit, step, evidence, at, known)];
+  const taking = takingOver(step);
+  if (taking?.kind === 'take-drive' && evidence.kind === 'serial')
+    interlocks.push(
+      ...interlocksOfFit(unit, taking.for, { ...taking.drive, ...known?.facts, serial: serialMeant(unit, evidence.serial, taking.drive.serial, known) }),
+    );
   // Nothing further is tried with a drive that a repair would erase: no unit does that and keeps its pool.
   if (interlocks.some(({ mayOverride }) => !mayOverride)) return tried(unit, [], [], {}, interlocks);
   let state = unit;
@@ -63,6 +73,17 @@ function tried(
 ): Attempt {
   return Object.freeze({ kind: 'attempt', events, after, margin, hazards, interlocks });
 }
+
+/** The last four are enough of a drive that is known; of one that nobody knows they would become its name. */
+function whyTooShort(unit: UnitState, step: PlanStep, evidence: StepEvidence, known: KnownDrive | undefined): Refusal | undefined {
+  if (evidence.kind !== 'serial' || step.asks.kind !== 'serial' || step.asks.expects !== undefined || known || !takingOver(step)) return undefined;
+  const serial = serialMeant(unit, evidence.serial);
+  return own(unit.drives, serial) || serial.length > SHORT
+    ? undefined
+    : refusal('serial-short', `Nobody knows a drive that ends in ${serial} yet: read its whole serial, once.`, '/evidence/serial');
+}
+
+const SHORT = 4;
 
 function fitsFor({ does }: PlanStep, event: UnitEvent): string | undefined {
   if (event.kind !== 'drive-inserted') return undefined;

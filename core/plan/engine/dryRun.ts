@@ -70,7 +70,7 @@ export function expectedEvidence({ asks, does }: PlanStep): StepEvidence {
       return { kind: 'tick' };
     case 'serial': {
       const planned = does.flatMap((one): { readonly bay: string; readonly serial?: string }[] =>
-        one.kind === 'fit-drive' ? [one.drive] : one.kind === 'start-rebuild' ? [{ bay: one.bay }] : [],
+        one.kind === 'fit-drive' || one.kind === 'take-drive' ? [one.drive] : one.kind === 'start-rebuild' ? [{ bay: one.bay }] : [],
       )[0];
       return { kind: 'serial', serial: asks.expects ?? planned?.serial ?? `${NOT_READ_YET}${planned?.bay ?? ''}` };
     }

@@ -9,7 +9,8 @@ import { poolsOf, driveInBay, type UnitState } from '../../unit/state';
 import type { UnitEvent } from '../../unit/event';
 import { poolCreated } from '../../unit/poolCreated';
 import { isRefusal, refusal, type Refusal } from '../../value/refusal';
-import { serialMeant, type KnownDrive } from './interlock';
+import { expectedSerial } from './interlock';
+import { serialMeant, type KnownDrive } from './knownDrive';
 import type { Intention, PlanStep, StepEvidence } from '../plan';
 
 /**
@@ -64,9 +65,9 @@ interface InHand {
 }
 
 /** The serial a step ends up with: what was read, as the record has it; what was expected, where none was. */
-function serialInHand(unit: UnitState, { evidence, step: { asks } }: InHand, planned: string): string {
-  const expects = asks.kind === 'serial' ? asks.expects : undefined;
-  return evidence.kind === 'serial' ? serialMeant(unit, evidence.serial, expects) : (expects ?? planned);
+function serialInHand(unit: UnitState, { evidence, step, known }: InHand, planned: string): string {
+  const expects = expectedSerial(unit, step);
+  return evidence.kind === 'serial' ? serialMeant(unit, evidence.serial, expects, known) : (expects ?? planned);
 }
 
 function eventsOf(unit: UnitState, intention: Intention, inHand: InHand): UnitEvent[] | Refusal {
@@ -79,7 +80,7 @@ function eventsOf(unit: UnitState, intention: Intention, inHand: InHand): UnitEv
       // What was typed when it was planned is printed on the planned drive, and on no other that came instead.
       const form = serialKey(read) === serial ? read : serial === planned ? wished : undefined;
       const printed = form !== undefined && form !== serial ? { printed: form } : {};
-      return [{ kind: 'drive-inserted', bay, drive: { serial, ...printed, ...drive, ...known } }];
+      return [{ kind: 'drive-inserted', bay, drive: { serial, ...printed, ...drive, ...known?.facts } }];
     }
     case 'make-pool': {
       const { pool, name, scheme, groupWidth, spares, bays } = intention;
@@ -138,6 +139,8 @@ function eventsOf(unit: UnitState, intention: Intention, inHand: InHand): UnitEv
     }
     case 'clear-signs':
       return unit.signs.length > 0 ? [{ kind: 'signs-cleared' }] : [];
+    case 'take-drive':
+      return [];
     case 'note':
       return evidence.kind === 'text' ? [{ kind: 'noted', note: evidence.text.slice(0, 400) }] : [];
     case 'switch-power':

@@ -1,15 +1,15 @@
 import { bayName } from '../../unit/bayName';
 import { serialKey } from '../../drive/serial';
 import { tooSmallWords } from '../../drive/tooSmall';
-import { whichSerial } from '../../drive/whichSerial';
 import { factsOf } from '../../layout/scheme';
 import { formatExactBytes } from '../../quantity/formatBytes';
 import { fullMarginOfPool, marginOfPool } from '../../unit/margin';
 import { neededBytes } from '../../unit/neededBytes';
 import { preview, type Hazard } from '../../unit/preview';
-import { membersOf, poolOfDrive, type DriveInUnit, type UnitState } from '../../unit/state';
+import { driveInBay, membersOf, poolOfDrive, type DriveInUnit, type UnitState } from '../../unit/state';
 import { isRefusal } from '../../value/refusal';
 import type { PlanStep, StepEvidence } from '../plan';
+import { serialMeant, type KnownDrive } from './knownDrive';
 
 /**
  * What stops a step: found by trying it on the state as it is, never by what the plan's text says. A sentence says what
@@ -17,7 +17,17 @@ import type { PlanStep, StepEvidence } from '../plan';
  */
 export interface Interlock {
   readonly kind: 'interlock';
-  readonly code: 'wrong-serial' | 'serial-unread' | 'erases-member' | 'too-small' | 'shingled' | 'second-out' | 'data-lost' | 'interrupts-work';
+  readonly code:
+    | 'wrong-serial'
+    | 'serial-unread'
+    | 'erases-member'
+    | 'sick-drive'
+    | 'holds-data'
+    | 'too-small'
+    | 'shingled'
+    | 'second-out'
+    | 'data-lost'
+    | 'interrupts-work';
   readonly sentence: string;
   readonly back: string;
   /** The drive it is about: an owner who goes on all the same types it. */
@@ -25,23 +35,11 @@ export interface Interlock {
   readonly mayOverride: boolean;
 }
 
-/** What a drive's own ledger says of it. */
-export interface KnownDrive {
-  readonly bytes: number;
-  readonly basis: 'exact' | 'label' | 'binary';
-  readonly media?: 'hard-disk' | 'shingled' | 'ssd' | 'nvme';
-}
-
-/** The drive that is meant by what was read: one of those in question where it is one, otherwise one the unit does not know. */
-export function serialMeant(unit: UnitState, typed: string, expects?: string): string {
-  const inQuestion = Object.values(unit.drives).flatMap(({ serial, bay }) => (bay !== null || poolOfDrive(unit, serial) ? serial : []));
-  return whichSerial(typed, expects === undefined ? inQuestion : [...inQuestion, expects]) ?? serialKey(typed);
-}
-
 /** What the evidence itself says: a serial that is another one, or that nobody could read. */
-export function interlocksOfEvidence(unit: UnitState, { asks, does }: PlanStep, evidence: StepEvidence, at: string): Interlock[] {
+export function interlocksOfEvidence(unit: UnitState, step: PlanStep, evidence: StepEvidence, at: string, known?: KnownDrive): Interlock[] {
+  const { asks, does } = step;
   if (asks.kind !== 'serial') return [];
-  const { expects } = asks;
+  const expects = expectedSerial(unit, step);
   if (evidence.kind === 'unread') {
     return expects === undefined
       ? []
@@ -57,7 +55,7 @@ export function interlocksOfEvidence(unit: UnitState, { asks, does }: PlanStep, 
         ];
   }
   if (evidence.kind !== 'serial') return [];
-  const serial = serialMeant(unit, evidence.serial, expects);
+  const serial = serialMeant(unit, evidence.serial, expects, known);
   const repair = does.find((one) => one.kind === 'start-rebuild');
   const pool = poolOfDrive(unit, serial);
   if (repair?.kind === 'start-rebuild' && pool && membersOf(pool).includes(serial) && serial !== repair.replaces) {
@@ -76,7 +74,14 @@ export function interlocksOfEvidence(unit: UnitState, { asks, does }: PlanStep, 
   return [{ kind: 'interlock', code: 'wrong-serial', ...wrongDrive(unit, serial, expects, at), serial, mayOverride: true }];
 }
 
-function wrongDrive(unit: UnitState, serial: string, expects: string, at: string): Pick<Interlock, 'sentence' | 'back'> {
+/** The serial a step is about: as planned; or, bought unseen, that of the drive that was fitted since. */
+export function expectedSerial(unit: UnitState, { asks, does }: PlanStep): string | undefined {
+  if (asks.kind !== 'serial' || asks.expects !== undefined) return asks.kind === 'serial' ? asks.expects : undefined;
+  const repair = does.find((one) => one.kind === 'start-rebuild');
+  return repair?.kind === 'start-rebuild' ? driveInBay(unit, repair.bay)?.serial : undefined;
+}
+
+export function wrongDrive(unit: UnitState, serial: string, expects: string, at: string): Pick<Interlock, 'sentence' | 'back'> {
   const drive = unit.drives[serial];
   const meant = unit.drives[expects];
   const right = meant?.bay == null ? expects : `${bayName(unit, meant.bay)}, ${expects}`;

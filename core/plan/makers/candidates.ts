@@ -24,15 +24,19 @@ export function candidatesFor(unit: UnitState, pool: Pool, member: DriveInUnit, 
       const fits = isFitting(demand, drive);
       const reach = reachOf(demand.place, drive.place);
       const why =
-        drive.bytes < demand.neededBytes
-          ? shortWords(drive.bytes, demand.neededBytes)
-          : drive.media === 'shingled'
-            ? 'shingled: not in a parity pool'
-            : fits
-              ? drive.basis === 'exact'
-                ? 'fits, byte for byte'
-                : 'fits by its label: read the exact bytes first'
-              : 'another kind of drive or bay';
+        drive.sick && !drive.sick.isTestedWell
+          ? `${drive.sick.words}: no spare before a recorded test finds it well`
+          : drive.bytes < demand.neededBytes
+            ? shortWords(drive.bytes, demand.neededBytes)
+            : drive.media === 'shingled'
+              ? 'shingled: not in a parity pool'
+              : fits
+                ? drive.sick
+                  ? `fits, and ${drive.sick.words}; tested well since`
+                  : drive.basis === 'exact'
+                    ? 'fits, byte for byte'
+                    : 'fits by its label: read the exact bytes first'
+                : 'another kind of drive or bay';
       return {
         serial: drive.serial,
         drive,

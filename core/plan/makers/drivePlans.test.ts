@@ -1,3 +1,5 @@
+import { expectedSerial } from '../engine/interlock';
+import type { KnownDrive } from '../engine/knownDrive';
 import { describe, expect, it } from '@jest/globals';
 import causeway from '../../platform/profiles/causeway.json';
 import reedbank from '../../platform/profiles/reedbank.json';
@@ -211,11 +213,15 @@ describe('replacePlan', () => {
       { serial: 'short', bytes: TB8 - 41 * 512, basis: 'exact', place },
       { serial: 'smr', bytes: TB8, basis: 'exact', media: 'shingled', place },
       { serial: 'label', bytes: TB8, basis: 'label', place },
+      { serial: 'sick', bytes: TB8, basis: 'exact', place, sick: { words: 'showed signs when it came out on 2026-01-01', isTestedWell: false } },
+      { serial: 'tested', bytes: TB8, basis: 'exact', place, sick: { words: 'showed signs when it came out on 2026-01-01', isTestedWell: true } },
     ]);
-    expect(found.map(({ serial, words }) => [serial, words.split(';')[0]])).toEqual([
+    expect(found.map(({ serial, words }) => [serial, words.split(/; top/)[0]])).toEqual([
       ['label', 'fits by its label: read the exact bytes first'],
+      ['tested', 'fits, and showed signs when it came out on 2026-01-01; tested well since'],
       ['far', 'fits, byte for byte'],
       ['short', '41 sectors short'],
+      ['sick', 'showed signs when it came out on 2026-01-01: no spare before a recorded test finds it well'],
       ['smr', 'shingled: not in a parity pool'],
     ]);
   });
@@ -241,13 +247,81 @@ describe('what stops a step', () => {
     expect(scan(unit, step(plan, 'pull'), 'X').interlocks).toMatchObject([{ sentence: 'This is X; the step is about D-2.' }]);
   });
 
+  const known = (serial: string, facts: Partial<KnownDrive['facts']> = {}, more: Partial<KnownDrive> = {}): KnownDrive => ({
+    serial,
+    facts: { bytes: TB8, basis: 'exact', ...facts },
+    ...more,
+  });
+
+  describe('with another drive in hand than a new one', () => {
+    // Bay 2 clicked, was taken out of service and pulled; the plan takes any new drive of 8 TB.
+    const { unit: well } = made(reedbank, four, 'parity-1', [{ kind: 'drive-suspected', serial: 'D-2', note: 'clicks' }], { bays: 5 });
+    const any = replace(well, { drive: { bytes: TB8, basis: 'label', label: '8 TB' } });
+    const pulled = after(well, { kind: 'drive-taken-out-of-service', serial: 'D-2' }, { kind: 'drive-removed', serial: 'D-2' });
+    const held = (serial: string, of?: KnownDrive) =>
+      ['new-drive', 'fit'].map((id) => attempt(pulled, step(any, id), { kind: 'serial', serial }, NOW, of) as Attempt | Refusal);
+
+    it.each<[string, string, KnownDrive | undefined, string, RegExp]>([
+      ['the one just pulled', 'D-2', undefined, 'sick-drive', /D-2 is the drive that goes \(clicks\)/],
+      [
+        'one that showed signs elsewhere',
+        'Q-1',
+        known('Q-1', {}, { sick: 'showed signs when it came out on 2026-01-02: slow' }),
+        'sick-drive',
+        /it showed signs .*: slow/,
+      ],
+      [
+        'one that still holds another pool’s data',
+        'Q-2',
+        known('Q-2', {}, { holds: { pool: 'q', name: 'Archive', unitName: 'Heron' } }),
+        'holds-data',
+        /member of Archive in Heron/,
+      ],
+      ['one on record in another bay', 'Q-3', known('Q-3', {}, { elsewhere: 'Heron, bay 3' }), 'wrong-serial', /on record as Heron, bay 3/],
+      ['a smaller one than planned', 'Q-4', known('Q-4', { bytes: TB8 - 512 }), 'too-small', /1 sector short/],
+      ['a working member', 'D-3', known('D-3', {}, { elsewhere: 'here' }), 'wrong-serial', /bay 3, a working member of Papers/],
+    ])('stops %s, when it is taken and when it is fitted', (_what, serial, of, code, sentence) => {
+      for (const seen of held(serial, of)) expect(seen).toMatchObject({ interlocks: [{ code, serial, sentence: expect.stringMatching(sentence) }] });
+    });
+
+    it('takes the last four of a drive that is known, and never makes a name of them', () => {
+      const [take, fitted] = held('7788', known('QH8-00001-7788')) as Attempt[];
+      expect([take?.interlocks, fitted?.interlocks]).toEqual([[], []]);
+      expect(fitted?.events).toMatchObject([{ kind: 'drive-inserted', bay: '2', drive: { serial: 'QH8-00001-7788', bytes: TB8 } }]);
+      for (const seen of held('7788')) expect(seen).toMatchObject({ code: 'serial-short', pointer: '/evidence/serial' });
+      for (const seen of held('QH8-00001-7788')) expect(seen).toMatchObject({ interlocks: [] });
+    });
+
+    it('names the serial to erase once a drive bought unseen is in, and stops at another', () => {
+      // A family where nothing happens until the drive is chosen.
+      const chosen = { ...reedbank, rebuild: { ...reedbank.rebuild, starts: 'when-chosen' } };
+      const { unit: out } = made(chosen, four, 'parity-1', [{ kind: 'drive-failed', serial: 'D-2' }], { bays: 5 });
+      const unseen = replace(out, { drive: { bytes: TB8, basis: 'label', label: '8 TB' } });
+      const removed = after(out, { kind: 'drive-removed', serial: 'D-2' });
+      const fitted = after(removed, { kind: 'drive-inserted', bay: '2', drive: { serial: 'NEW-77', bytes: TB8, basis: 'exact' } });
+      const start = unseen.steps.find(({ does }) => does.some(({ kind }) => kind === 'start-rebuild')) as PlanStep;
+      expect(expectedSerial(fitted, start)).toBe('NEW-77');
+      expect(attempt(fitted, start, { kind: 'serial', serial: 'NEW-78' }, NOW)).toMatchObject({ interlocks: [{ code: 'wrong-serial', serial: 'NEW-78' }] });
+      expect(attempt(fitted, start, { kind: 'serial', serial: 'EW-77' }, NOW)).toMatchObject({
+        interlocks: [],
+        events: [{ kind: 'job-started', onto: 'NEW-77' }],
+      });
+    });
+
+    it('keeps what it showed when it is put in again', () => {
+      const again = after(pulled, { kind: 'drive-inserted', bay: '2', drive: { serial: 'D-2', bytes: TB8, basis: 'exact' } });
+      expect(again.drives['D-2']).toMatchObject({ condition: 'suspected', sick: 'signs', note: 'clicks' });
+      expect(after(again, { kind: 'drive-cleared', serial: 'D-2' }).drives['D-2']).toMatchObject({ condition: 'well' });
+    });
+  });
+
   it('stops what nobody could read, and a drive that is some sectors short', () => {
     expect((attempt(unit, step(plan, 'pull'), { kind: 'unread', why: 'worn' }, NOW) as Attempt).interlocks).toMatchObject([
       { code: 'serial-unread', serial: 'D-2' },
     ]);
     const pulled = after(unit, { kind: 'drive-removed', serial: 'D-2' });
     const anyNew = replace(unit, { drive: { bytes: TB8, basis: 'label', label: '8 TB' } });
-    const short = attempt(pulled, step(anyNew, 'fit'), { kind: 'serial', serial: 'N-7' }, NOW, { bytes: TB8 - 41 * 512, basis: 'exact' }) as Attempt;
+    const short = attempt(pulled, step(anyNew, 'fit'), { kind: 'serial', serial: 'N-7' }, NOW, known('N-7', { bytes: TB8 - 41 * 512 })) as Attempt;
     expect(short.interlocks).toMatchObject([{ code: 'too-small', mayOverride: false, sentence: expect.stringContaining('41 sectors short') }]);
     expect(short.events).toEqual([]);
   });

@@ -200,6 +200,7 @@ export function newDriveChecked({ then }: PlanDraft, unit: UnitState, old: Drive
           ? { caution: 'It holds what the pool uses, and is smaller than the drive that leaves: some units want one as large. See the maker’s manual first.' }
           : {}),
     asks: { kind: 'serial', ...(drive.serial === undefined ? {} : { expects: drive.serial }) },
+    does: [{ kind: 'take-drive', drive: { ...drive, bay }, for: old.serial }],
   });
 }
 

@@ -11,7 +11,8 @@ import { unitLedger } from '../../world/ledger';
 import { placed } from '../../world/record';
 import { isLateFor, ledgerIn, unitIn, worldAt, type World } from '../../world/world';
 import { attempt } from '../engine/attempt';
-import { interlocksOfHazards, type Interlock, type KnownDrive } from '../engine/interlock';
+import { interlocksOfHazards, type Interlock } from '../engine/interlock';
+import type { KnownDrive } from '../engine/knownDrive';
 import type { PlanStep, StepEvidence } from '../plan';
 import { atUnits, inPlan, made, runOf, stepOf, type Made } from './runOf';
 

@@ -98,7 +98,8 @@ export function CommissionForm({ id, version, unit, drawers }: Props): ReactNode
     if (answer) router.push(`/units/${id}/plans/${answer.plan}`);
   };
   const change = (bay: string, part: Partial<Choice>): void => setRows({ ...rows, [bay]: { ...(rows[bay] ?? NOTHING), ...part } });
-  const free = drawers.filter(({ serial }) => !Object.values(rows).some((row) => row.serial === serial));
+  // One that was sick is a new drive to nobody.
+  const free = drawers.filter(({ serial, sick }) => sick === undefined && !Object.values(rows).some((row) => row.serial === serial));
   const stop = tried?.dryRun.find((step) => step.kind === 'dry-stop');
   const hours = tried?.plan.steps.reduce((sum, step) => sum + (step.hours ?? 0.05), 0) ?? 0;
 

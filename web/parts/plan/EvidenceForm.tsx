@@ -13,12 +13,14 @@ interface Props {
   readonly step: PlanStep;
   readonly unitId: string;
   readonly busy: boolean;
+  /** The serial it is about, as far as that is known by now. */
+  readonly expects: string | undefined;
   readonly onEvidence: (evidence: StepEvidence) => void;
   readonly onSkip: (() => void) | undefined;
 }
 
 /** Asks for what proves a step: a tick, a scanned serial, a few words, a number, two speeds, a picture. */
-export function EvidenceForm({ step, unitId, busy, onEvidence, onSkip }: Props): ReactNode {
+export function EvidenceForm({ step, unitId, expects, busy, onEvidence, onSkip }: Props): ReactNode {
   const { asks } = step;
   const [text, setText] = useState('');
   const [second, setSecond] = useState('');
@@ -88,9 +90,9 @@ export function EvidenceForm({ step, unitId, busy, onEvidence, onSkip }: Props):
       {fault !== null && <Notice grave>{fault}</Notice>}
       {asks.kind === 'serial' && (
         <>
-          {asks.expects !== undefined && (
+          {expects !== undefined && (
             <p className="text-[22px]">
-              <Serial of={asks.expects} />
+              <Serial of={expects} />
             </p>
           )}
           <Field

@@ -48,7 +48,8 @@ export function ReplaceForm({ id, version, unit, drawers, serial: asked, mayReco
   const old = unit.drives[serial];
   const pool = old && poolOfDrive(unit, serial);
   const candidates = useMemo(() => (old && pool ? candidatesFor(unit, pool, old, drawers) : []), [unit, pool, old, drawers]);
-  const best = candidates.find(({ fits }) => fits);
+  // One that was sick is never chosen for anybody, tested or not.
+  const best = candidates.find(({ fits, drive }) => fits && drive.sick === undefined);
   const [drive, setDrive] = useState<NewDrive | null>(best ? driveOf(best.drive) : null);
   const free = baysOf(unit).filter((bay) => !driveInBay(unit, bay));
   const [bay, setBay] = useState(free[0] ?? '');

@@ -11,6 +11,7 @@ import { BayName } from '~/core/unit/bayName';
 import { frontOf } from '~/core/unit/card';
 import type { PlanRun } from '~/core/planRun/planRun';
 import type { Job, UnitState } from '~/core/unit/state';
+import { expectedSerial } from '~/core/plan/engine/interlock';
 import { api } from '~/web/parts/form/api';
 import { Button } from '~/web/parts/form/Button';
 import { Notice } from '~/web/parts/form/Notice';
@@ -242,6 +243,7 @@ export function Runner({ id, version, unit: recorded, planId, run: recordedRun, 
               key={step.id}
               step={step}
               unitId={id}
+              expects={expectedSerial(unit, step)}
               busy={busy}
               onEvidence={(evidence) => void sent(evidence)}
               onSkip={step.maySkip === true ? () => setLeaving('skip') : undefined}

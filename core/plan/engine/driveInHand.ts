@@ -1,0 +1,71 @@
+import { bayName } from '../../unit/bayName';
+import { own } from '../../value/own';
+import { poolOfDrive, type UnitState } from '../../unit/state';
+import type { Intention, PlanStep, StepEvidence } from '../plan';
+import { wrongDrive, type Interlock } from './interlock';
+import { serialMeant, type KnownDrive } from './knownDrive';
+
+type Taking = Extract<Intention, { kind: 'fit-drive' | 'take-drive' }>;
+
+/** The step's drive that is to take over from a member: taken in hand, or put into the bay. */
+export function takingOver({ does }: PlanStep): (Taking & { readonly for: string }) | undefined {
+  return does.find((one): one is Taking & { readonly for: string } => (one.kind === 'fit-drive' || one.kind === 'take-drive') && one.for !== undefined);
+}
+
+/**
+ * What is wrong with the drive in hand as the one that takes over: it stands in a bay, it is the one that goes, it is sick,
+ * it is somewhere else by the record, or it holds what another pool lost. Each with what it is and where it belongs.
+ */
+export function interlocksOfHand(unit: UnitState, step: PlanStep, evidence: StepEvidence, at: string, known?: KnownDrive): Interlock[] {
+  const taking = takingOver(step);
+  const { asks } = step;
+  if (!taking || evidence.kind !== 'serial' || asks.kind !== 'serial') return [];
+  const serial = serialMeant(unit, evidence.serial, asks.expects, known);
+  const stop = (code: Interlock['code'], sentence: string, back: string, mayOverride = true): Interlock[] => [
+    { kind: 'interlock', code, sentence, back, serial, mayOverride },
+  ];
+  const here = own(unit.drives, serial);
+  // Another than the planned one is told from it already.
+  if (here?.bay != null)
+    return asks.expects === undefined ? stop('wrong-serial', ...both(wrongDrive(unit, serial, asks.expects ?? 'the new drive', at)), false) : [];
+  if (serial === taking.for)
+    return stop(
+      'sick-drive',
+      `${serial} is the drive that goes${here?.note === undefined ? '' : ` (${here.note})`}: it does not take over from itself.`,
+      'Put it aside, write on it what it is, and take the new drive.',
+    );
+  const sick =
+    here?.sick === undefined ? known?.sick : `${here.sick === 'failed' ? 'had failed' : 'showed signs'}${here.note === undefined ? '' : `: ${here.note}`}`;
+  if (sick !== undefined)
+    return stop(
+      'sick-drive',
+      `${serial} is no drive to rebuild onto: it ${sick}.`,
+      'Put it aside, and take another. It is a spare again once a test is recorded on its own page.',
+    );
+  if (known?.elsewhere !== undefined)
+    return stop(
+      'wrong-serial',
+      `${serial} is on record as ${known.elsewhere}.`,
+      'Read the serial again. If it is right, record on the drive’s own page where it has been, and go on from there.',
+      false,
+    );
+  const lost = here && poolOfDrive(unit, serial);
+  if (lost)
+    return stop(
+      'holds-data',
+      `${serial} is a member of ${lost.name} that is out: a rebuild erases what it still holds of it.`,
+      `Put it aside, marked with its bay, ${bayName(unit, taking.drive.bay)} or another. Take the new drive.`,
+    );
+  const { holds } = known ?? {};
+  if (holds !== undefined && holds.pool !== poolOfDrive(unit, taking.for)?.id)
+    return stop(
+      'holds-data',
+      `${serial} still holds what it had as a member of ${holds.name} in ${holds.unitName}: a rebuild erases it.`,
+      `Take another drive. If nothing of it is needed, record on its own page that it was wiped.`,
+    );
+  return [];
+}
+
+function both({ sentence, back }: Pick<Interlock, 'sentence' | 'back'>): [string, string] {
+  return [sentence, back];
+}

@@ -1,0 +1,48 @@
+import { serialKey } from '../../drive/serial';
+import { whichSerial } from '../../drive/whichSerial';
+import { whereWords } from '../../driveLife/driveEventWords';
+import type { DriveLife } from '../../driveLife/life';
+import { sicknessOf } from '../../driveLife/sickness';
+import { poolOfDrive, type UnitState } from '../../unit/state';
+
+/** What a drive is, as a plan needs it. */
+export interface DriveFacts {
+  readonly bytes: number;
+  readonly basis: 'exact' | 'label' | 'binary';
+  readonly label?: string;
+  readonly model?: string;
+  readonly media?: 'hard-disk' | 'shingled' | 'ssd' | 'nvme';
+}
+
+/** What a drive's own ledger says of the drive in hand. */
+export interface KnownDrive {
+  readonly serial: string;
+  readonly facts: DriveFacts;
+  /** Why it is no drive to trust: "showed signs when it came out on …". */
+  readonly sick?: string;
+  /** The pool whose data it still holds. */
+  readonly holds?: { readonly pool: string; readonly name: string; readonly unitName: string };
+  /** Where it is on record, where that is not in hand or in a drawer. */
+  readonly elsewhere?: string;
+}
+
+export function knownDrive({ serial, drive, where, sick, tested, holds }: DriveLife): KnownDrive {
+  const { bytes, basis, label, model, media } = drive;
+  const sickness = sicknessOf({ sick, tested });
+  return {
+    serial,
+    facts: { bytes, basis, ...(label === undefined ? {} : { label }), ...(model === undefined ? {} : { model }), ...(media === undefined ? {} : { media }) },
+    ...(sickness && !sickness.isTestedWell ? { sick: sickness.words } : {}),
+    ...(holds ? { holds } : {}),
+    ...(where.kind === 'in-hand' || where.kind === 'drawer' ? {} : { elsewhere: whereWords(where) }),
+  };
+}
+
+/**
+ * The drive that is meant by what was read: one of those in question where it is one, the one its own ledger knows,
+ * otherwise one that nobody knows.
+ */
+export function serialMeant(unit: UnitState, typed: string, expects?: string, known?: Pick<KnownDrive, 'serial'>): string {
+  const inQuestion = Object.values(unit.drives).flatMap(({ serial, bay }) => (bay !== null || poolOfDrive(unit, serial) ? serial : []));
+  return whichSerial(typed, expects === undefined ? inQuestion : [...inQuestion, expects]) ?? known?.serial ?? serialKey(typed);
+}

@@ -211,6 +211,16 @@ it('is handed over by its address, with words, and finished by somebody else', a
   await other.goto(plan);
   await says('the old drive lies on the desk', '[data-step]', other);
   await press(other, 'It is done');
+  // At 2 % that is early: what its page says is asked, and "done" is said twice.
+  await other.waitForSelector('[data-stopped=too-early]');
+  expect(await textOf('[data-stopped=too-early]', other)).toContain('At the last reading it stood at 2 %');
+  await other.locator('::-p-text(Still at work)').click();
+  await press(other, 'Keep that answer');
+  await at('wait', other);
+  await press(other, 'It is done');
+  await other.waitForSelector('[data-stopped=too-early]');
+  await other.locator('::-p-text(Done, or healthy)').click();
+  await press(other, 'Its page says done');
   await at('verified', other);
   const heron = await unitNamed('Heron', other);
   expect([heron.margin, heron.standing]).toEqual([1, 'well']);
@@ -226,7 +236,7 @@ it('is handed over by its address, with words, and finished by somebody else', a
   await press(other, 'Finish the plan');
   await says('finished', 'nav[aria-label=Steps]', other);
   await other.close();
-  expect((await runsOf('Heron'))[0]).toMatchObject({ ended: { how: 'finished' }, refused: 1 });
+  expect((await runsOf('Heron'))[0]).toMatchObject({ ended: { how: 'finished' }, refused: 3 });
 });
 
 it('replaces through a free bay with both ways side by side, and enters a sheet filled by hand', async () => {

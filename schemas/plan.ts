@@ -164,6 +164,9 @@ export const planSchema = {
 const megabytes = { type: 'number', minimum: 1, maximum: 100_000, description: 'MB/s' } as const;
 
 /** What the person at the unit gave for a step. */
+/** What the page of a unit says of work that is waited for. */
+export const PAGE_SAYS = ['done', 'working', 'stopped', 'other'] as const;
+
 export const stepEvidenceSchema = {
   type: 'object',
   required: ['kind'],
@@ -176,6 +179,16 @@ export const stepEvidenceSchema = {
     { ...object, required: ['kind', 'read', 'write'], properties: { kind: { const: 'speed' }, read: megabytes, write: megabytes } },
     { ...object, required: ['kind', 'paper'], properties: { kind: { const: 'picture' }, paper: uuid } },
     { ...object, required: ['kind', 'choice'], properties: { kind: { const: 'choice' }, choice: { type: 'string', minLength: 1, maxLength: 120 } } },
+    {
+      ...object,
+      required: ['kind', 'says'],
+      properties: {
+        kind: { const: 'page' },
+        says: { enum: PAGE_SAYS },
+        again: { type: 'boolean', description: '"done" counts where it is said twice.' },
+        note: { ...note, minLength: 1, pattern: '\\S' },
+      },
+    },
     {
       ...object,
       required: ['kind', 'why'],

@@ -1,5 +1,5 @@
 import type { FromSchema } from 'json-schema-to-ts';
-import { overrideSchema, planSchema, stepEvidenceSchema } from './plan';
+import { PAGE_SAYS, overrideSchema, planSchema, stepEvidenceSchema } from './plan';
 import { takenBackSchema } from './takenBack';
 import { id, note, serial, uuid } from './words';
 
@@ -39,6 +39,11 @@ export const planEventSchema = {
         sentence: { type: 'string', minLength: 1, maxLength: 1000 },
         serial,
       },
+    },
+    {
+      ...object,
+      required: ['kind', 'step', 'says'],
+      properties: { kind: { const: 'page-said' }, step: id, says: { enum: PAGE_SAYS }, note: words },
     },
     { ...object, required: ['kind', 'step', 'reason'], properties: { kind: { const: 'step-skipped' }, step: id, reason: words } },
     { ...object, required: ['kind', 'note'], properties: { kind: { const: 'plan-paused' }, note: words } },

@@ -33,6 +33,9 @@ export function applyToPlan(run: PlanRun | null, event: PlanEvent, at: string): 
     case 'step-refused':
       // Nothing changes, and it is remembered that it was tried.
       return frozen({ ...run, refused: run.refused + 1 });
+    case 'page-said':
+      // Kept for whoever looks back; the step is as far as it was.
+      return run;
     case 'plan-paused':
       return frozen({ ...run, paused: { at, note: event.note } });
     case 'plan-ended':

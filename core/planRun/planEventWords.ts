@@ -1,5 +1,7 @@
 import type { PlanEvent } from './applyToPlan';
 
+const PAGE_WORDS = { done: 'done', working: 'still at work', stopped: 'stopped', other: 'something else' } as const;
+
 /** What an entry of a plan's own ledger says, in a sentence. */
 export function planEventWords(event: PlanEvent): string {
   const step = (id: string): string => id.replaceAll('-', ' ');
@@ -12,6 +14,8 @@ export function planEventWords(event: PlanEvent): string {
       return `Step left out: ${step(event.step)}, ${event.reason}.`;
     case 'step-refused':
       return `A step was stopped: ${event.sentence}`;
+    case 'page-said':
+      return `Asked what its page shows: ${PAGE_WORDS[event.says]}${event.note === undefined ? '' : `, ${event.note}`}.`;
     case 'plan-paused':
       return `The plan rests: “${event.note}”`;
     case 'plan-ended':

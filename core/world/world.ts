@@ -51,7 +51,10 @@ export function isLateFor({ lastHappenedAt }: Pick<Ledger, 'lastHappenedAt'>, ha
 
 /** The world as it was at a moment: every ledger folded up to it. Ledgers whose history is not there stay as they are. */
 export function worldAt(world: World, at: string): World {
-  return worldOf(Object.values(world.ledgers).map((ledger) => (isLateFor(ledger, at) && ledger.history ? { ...ledger, state: stateAt(ledger, at) } : ledger)));
+  const then = worldOf(
+    Object.values(world.ledgers).map((ledger) => (isLateFor(ledger, at) && ledger.history ? { ...ledger, state: stateAt(ledger, at) } : ledger)),
+  );
+  return world.used === undefined ? then : { ...then, used: world.used };
 }
 
 function stateAt(ledger: Ledger, at: string): AnyState | null {

@@ -6,9 +6,10 @@ import type { Act, Actor } from '../../core/world/act';
 import { ledgersOf } from '../../core/world/consequences';
 import { planLedger, unitLedger, type LedgerName } from '../../core/world/ledger';
 import { record } from '../../core/world/record';
-import { ledgerIn, withLedgers, type World } from '../../core/world/world';
+import { ledgerIn, unitIn, withLedgers, type World } from '../../core/world/world';
 import { actById } from '../../store/acts';
 import type { Work } from '../../store/database';
+import { usedOf } from '../../store/readings';
 import { asItStands } from './asItStands';
 import { hold, told, withUsed } from './recordAct';
 import { save, type Done } from './save';
@@ -45,7 +46,8 @@ export async function commandIn(work: Work, command: Command): Promise<Done | St
   // Somebody was first: said in the words of the ledger, before anything is judged by a state nobody saw.
   if (expects.some((one) => ledgerIn(world, one).version !== one.version))
     return told(work, { expects }, refusal('version-conflict', 'Somebody recorded something in the meantime. Look again, then decide.', '/expectedVersion'));
-  const made = make(world);
+  const pools = units.flatMap((unit) => Object.keys(unitIn(world, unit)?.pools ?? {}));
+  const made = make({ ...world, used: await usedOf(work, pools) });
   if (isRefusal(made)) return made;
   const isStopped = made.kind === 'stopped';
   const act: Act = { kind: 'act', id, by, happenedAt: isStopped ? now : happenedAt, expects: [], entries: made.entries };

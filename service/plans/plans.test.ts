@@ -229,7 +229,14 @@ describe('waiting', () => {
     await report(0, 0);
     await look(shelf.addresses.app, 'http://shelf.example', null, new Date(Date.now() + 90 * 86_400_000));
     await look(shelf.addresses.app, 'http://shelf.example', null, new Date(Date.now() + 90 * 86_400_000));
-    await step('wait');
+    // Ticked too early: only what its own page says ends the wait, and "done" is said twice.
+    for (const evidence of [{ kind: 'tick' }, { kind: 'page', says: 'done' }])
+      expect((await step('wait', evidence)).body).toMatchObject({ code: 'too-early', detail: expect.stringContaining('At the last reading it stood at 0 %') });
+    const working = await step('wait', { kind: 'page', says: 'working', note: 'step 2 of 3' });
+    expect([working.status, working.body['next'], working.body['margin']]).toEqual([201, 'wait', 0]);
+    const { events } = (await ask('GET', `${page}/events`)).body as { events: { event: Json }[] };
+    expect(events.at(-1)?.event).toEqual({ kind: 'noted', note: 'Its page says that it is still at work: step 2 of 3' });
+    expect((await step('wait', { kind: 'page', says: 'done', again: true })).status).toBe(201);
     const told = (await readMessages(shelf.app, new Date(), 10)).filter(({ sentence }) => sentence.startsWith('Grebe'));
     expect(told.map(({ code }) => code).sort()).toEqual(['done', 'overdue', 'restarted']);
     expect((await state())['margin']).toBe(1);

@@ -6,6 +6,7 @@ import { isRefusal, refusal, type Refusal } from '../../value/refusal';
 import { eventsOfStep } from './eventsOfStep';
 import { interlocksOfHand, takingOver } from './driveInHand';
 import { interlocksOfEvidence, interlocksOfFit, interlocksOfHazards, type Interlock } from './interlock';
+import { interlocksOfWait } from './pageSays';
 import { serialMeant, type KnownDrive } from './knownDrive';
 import type { PlanStep, StepEvidence } from '../plan';
 
@@ -27,14 +28,23 @@ export interface Attempt {
  *
  * @param at ISO 8601
  * @param known what is recorded of the drive whose serial was read, where that is more than the plan knew
+ * @param used bytes used by pool, as last read
  * @returns a refusal for what cannot have happened or is no evidence; interlocks for what must not be done
  */
-export function attempt(unit: UnitState, step: PlanStep, evidence: StepEvidence, at: string, known?: KnownDrive): Attempt | Refusal {
+export function attempt(
+  unit: UnitState,
+  step: PlanStep,
+  evidence: StepEvidence,
+  at: string,
+  known?: KnownDrive,
+  used?: Readonly<Record<string, number>>,
+): Attempt | Refusal {
   const short = whyTooShort(unit, step, evidence, known);
   if (short) return short;
   const events = eventsOfStep(unit, step, evidence, known);
   if (isRefusal(events)) return events;
   const interlocks = [...interlocksOfEvidence(unit, step, evidence, at, known), ...interlocksOfHand(unit, step, evidence, at, known)];
+  interlocks.push(...interlocksOfWait(unit, step, evidence, at, used));
   const taking = takingOver(step);
   if (taking?.kind === 'take-drive' && evidence.kind === 'serial')
     interlocks.push(

@@ -67,7 +67,8 @@ export function byBays(sentence: string): string {
 export function expectedEvidence({ asks, does }: PlanStep): StepEvidence {
   switch (asks.kind) {
     case 'tick':
-      return { kind: 'tick' };
+      // A wait ends when the unit says so.
+      return does.some(({ kind }) => kind === 'finish-rebuild' || kind === 'finish-job') ? { kind: 'page', says: 'done', again: true } : { kind: 'tick' };
     case 'serial': {
       const planned = does.flatMap((one): { readonly bay: string; readonly serial?: string }[] =>
         one.kind === 'fit-drive' || one.kind === 'take-drive' ? [one.drive] : one.kind === 'start-rebuild' ? [{ bay: one.bay }] : [],

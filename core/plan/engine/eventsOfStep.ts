@@ -35,8 +35,9 @@ export function eventsOfStep(unit: UnitState, step: PlanStep, evidence: StepEvid
   return events;
 }
 
-function whyNotEvidence({ asks }: PlanStep, evidence: StepEvidence): Refusal | undefined {
+function whyNotEvidence({ asks, does }: PlanStep, evidence: StepEvidence): Refusal | undefined {
   if (evidence.kind === 'unread' && asks.kind === 'serial' && asks.expects !== undefined) return undefined;
+  if (evidence.kind === 'page' && asks.kind === 'tick' && does.some(({ kind }) => kind === 'finish-rebuild' || kind === 'finish-job')) return undefined;
   if (asks.kind !== evidence.kind) return refusal('evidence-kind', `This step asks for ${EVIDENCE_WORDS[asks.kind]}.`, '/evidence/kind');
   if (asks.kind === 'number' && evidence.kind === 'number') {
     const { least = -Infinity, most = Infinity, unit: of } = asks;

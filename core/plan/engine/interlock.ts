@@ -20,6 +20,7 @@ export interface Interlock {
   readonly code:
     | 'wrong-serial'
     | 'serial-unread'
+    | 'too-early'
     | 'erases-member'
     | 'sick-drive'
     | 'holds-data'

@@ -11,6 +11,7 @@ import { unitLedger } from '../../world/ledger';
 import { placed } from '../../world/record';
 import { isLateFor, ledgerIn, unitIn, worldAt, type World } from '../../world/world';
 import { attempt } from '../engine/attempt';
+import { eventsOfPage } from '../engine/pageSays';
 import { interlocksOfHazards, type Interlock } from '../engine/interlock';
 import type { KnownDrive } from '../engine/knownDrive';
 import type { PlanStep, StepEvidence } from '../plan';
@@ -52,6 +53,8 @@ export function doStep(world: World, sent: StepSent): Made | StepStopped | Refus
   if (waiting.length > 0) return refusal('not-yet', `First: ${waiting.map(({ title }) => title).join('; ')}.`, '/step');
   const early = step.after.find((id) => (own(run.done, id)?.at ?? '') > sent.happenedAt) ?? (sent.happenedAt < run.startedAt ? step.id : undefined);
   if (early !== undefined) return refusal('out-of-order', 'That is before what it comes after.', '/happenedAt');
+  const page = pageAtUnits(world, run, step, sent);
+  if (page) return page;
   const tried = tryAtUnits(world, run, step, sent);
   if (isRefusal(tried)) return tried;
   const { changes, interlocks } = tried;
@@ -64,6 +67,19 @@ export function doStep(world: World, sent: StepSent): Made | StepStopped | Refus
   const done = inPlan(sent.plan, { kind: 'step-done', step: step.id, evidence, ...(override === undefined ? {} : { override }) });
   const here = { kind: 'plan-step', plan: sent.plan, step: step.id, title: step.title } as const;
   return made([done, ...atUnits(run, override === undefined ? { ...here, how: 'done' } : { ...here, how: 'overridden', note: override.reason }), ...changes]);
+}
+
+/** A page that does not say done: its answer is kept, and the step is not done. */
+function pageAtUnits(world: World, { units }: PlanRun, step: PlanStep, { plan, evidence, happenedAt }: StepSent): Made | undefined {
+  if (evidence.kind !== 'page') return undefined;
+  const then = worldAt(world, happenedAt);
+  const said = units.flatMap((id): ActEntry[] => {
+    const unit = unitIn(then, id);
+    const events = unit && eventsOfPage(unit, partOf(step, id, units[0] as string), evidence);
+    return (events ?? []).map((event) => ({ ledger: unitLedger(id), event }));
+  });
+  const { says, note } = evidence;
+  return said.length === 0 ? undefined : made([inPlan(plan, { kind: 'page-said', step: step.id, says, ...(note === undefined ? {} : { note }) }), ...said]);
 }
 
 interface Tried {
@@ -80,7 +96,7 @@ function tryAtUnits(world: World, { units }: PlanRun, step: PlanStep, { evidence
     const unit = unitIn(then, id);
     if (!unit) return refusal('not-registered', 'The unit was not on the shelf then.', '/happenedAt');
     const part = partOf(step, id, units[0] as string);
-    const seen = attempt(unit, part, evidence, happenedAt, known);
+    const seen = attempt(unit, part, evidence, happenedAt, known, world.used);
     if (isRefusal(seen)) return seen;
     changes.push(...seen.events.map((event) => ({ ledger: unitLedger(id), event })));
     interlocks.push(...seen.interlocks);

@@ -200,6 +200,56 @@ describe('a step', () => {
   });
 });
 
+describe('a wait', () => {
+  /** At the wait for a rebuild onto N-2 that began about an hour and a quarter in. */
+  const waiting = (): World => worked(begun(), 'wait');
+  const job = (world: World) => Object.values(unitIn(world, U)?.jobs ?? {})[0] as NonNullable<ReturnType<typeof unitIn>>['jobs'][string];
+  const heard = (world: World, n: number, percent: number): World => happened(world, n, { kind: 'job-progressed', job: job(world).id, percent });
+  const end = (world: World, n: number, evidence: StepEvidence = tick) => doStep(world, sent('wait', n, evidence));
+  const page = (says: 'done' | 'working' | 'stopped' | 'other', more: object = {}): StepEvidence => ({ kind: 'page', says, ...more });
+
+  it('is not ended by a tick before its time, nor at a low percent however late', () => {
+    const world = waiting();
+    expect(end(world, 1.3)).toMatchObject({
+      kind: 'stopped',
+      interlocks: [{ code: 'too-early', mayOverride: false, sentence: expect.stringContaining('Nothing was heard') }],
+    });
+    expect(end(heard(world, 2, 21), 2.1)).toMatchObject({ kind: 'stopped', interlocks: [{ code: 'too-early', sentence: expect.stringContaining('21 %') }] });
+    expect(end(heard(world, 2, 21), 500)).toMatchObject({ kind: 'stopped', interlocks: [{ code: 'too-early' }] });
+    // An owner does not go on either: what is not there is not there.
+    const override = { override: { serial: 'N-2', reason: 'r' }, isOwner: true };
+    expect(doStep(world, sent('wait', 1.3, tick, override))).toMatchObject({ code: 'no-override' });
+    // Nothing heard, and long past: its tick is believed, as on a sheet filled by hand.
+    expect(end(world, 500)).toMatchObject({ kind: 'made' });
+  });
+
+  it('is ended by the page’s own word, said twice', () => {
+    const world = waiting();
+    expect(end(world, 1.3, page('done'))).toMatchObject({ kind: 'stopped', interlocks: [{ code: 'too-early' }] });
+    const done = recorded(world, 1.3, made(end(world, 1.3, page('done', { again: true }))).entries);
+    expect([unitIn(done, U)?.pools['p']?.missing, planIn(done, P)?.done['wait']?.evidence]).toEqual([[], { kind: 'page', says: 'done', again: true }]);
+  });
+
+  it.each<['working' | 'stopped' | 'other', UnitEvent[]]>([
+    ['working', [{ kind: 'noted', note: 'Its page says that it is still at work: w' }]],
+    [
+      'stopped',
+      [
+        { kind: 'job-aborted', job: 'rebuild-1' },
+        { kind: 'noted', note: 'Its page says that the work has stopped: w' },
+      ],
+    ],
+    ['other', [{ kind: 'sign-noted', note: 'Its page says something else: w' }]],
+  ])('keeps what it says when that is "%s", and waits on', (says, events) => {
+    const world = waiting();
+    const result = made(end(world, 1.3, page(says, { note: 'w' })));
+    expect(result.entries.flatMap(({ ledger, event }) => (ledger.kind === 'unit' ? [event] : []))).toEqual(events);
+    const kept = recorded(world, 1.3, result.entries);
+    expect([planIn(kept, P)?.done['wait'], unitIn(kept, U)?.pools['p']?.missing]).toEqual([undefined, ['D-2']]);
+    expect(result.entries[0]).toMatchObject({ ledger: { kind: 'plan' }, event: { kind: 'page-said', step: 'wait', says, note: 'w' } });
+  });
+});
+
 describe('a plan', () => {
   it('ends finished only when every step is done, and nothing is done in it afterwards', () => {
     const world = worked(begun(), 'out');

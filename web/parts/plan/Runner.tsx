@@ -22,6 +22,7 @@ import { EvidenceWords } from './EvidenceWords';
 import { LeaveDialog, type Leaving } from './LeaveDialog';
 import { PlanAhead } from './PlanAhead';
 import { RunSteps } from './RunSteps';
+import { PageQuestion } from './PageQuestion';
 import { StopPanel } from './StopPanel';
 import { useRun } from './useRun';
 import { WaitPanel } from './WaitPanel';
@@ -75,6 +76,7 @@ export function Runner({ id, version, unit: recorded, planId, run: recordedRun, 
   const ahead = ended ? [] : dryRun(unit, { ...plan, steps: left }, now);
   const risks = Object.keys(unit.pools).flatMap((pool) => planRisk(unit, ahead, pool, now) ?? []);
   const job = jobOf(unit, step);
+  const early = stopped?.interlocks.find(({ code }) => code === 'too-early');
 
   const choose = (to: string | undefined): void => {
     setPicked(to);
@@ -170,15 +172,19 @@ export function Runner({ id, version, unit: recorded, planId, run: recordedRun, 
           )}
           {stopped?.step === step.id && (
             <div className="mb-4">
-              <StopPanel
-                key={JSON.stringify(stopped.evidence)}
-                interlocks={stopped.interlocks}
-                unitId={id}
-                wrongBay={stopped.interlocks.flatMap(({ code, serial }) => (code === 'wrong-serial' ? (unit.drives[serial]?.bay ?? []) : []))[0]}
-                isOwner={isOwner}
-                busy={busy}
-                onOverride={(override) => void sent(stopped.evidence, override)}
-              />
+              {early ? (
+                <PageQuestion interlock={early} busy={busy} onEvidence={(evidence) => void sent(evidence)} />
+              ) : (
+                <StopPanel
+                  key={JSON.stringify(stopped.evidence)}
+                  interlocks={stopped.interlocks}
+                  unitId={id}
+                  wrongBay={stopped.interlocks.flatMap(({ code, serial }) => (code === 'wrong-serial' ? (unit.drives[serial]?.bay ?? []) : []))[0]}
+                  isOwner={isOwner}
+                  busy={busy}
+                  onOverride={(override) => void sent(stopped.evidence, override)}
+                />
+              )}
             </div>
           )}
           {job && !isDone && (

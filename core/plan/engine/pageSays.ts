@@ -1,0 +1,66 @@
+import { estimateOfJob } from '../../rebuild/estimateOfJob';
+import { TASK_WORDS } from '../../record/eventWords';
+import type { UnitEvent } from '../../unit/event';
+import type { Job, UnitState } from '../../unit/state';
+import type { PlanStep, StepEvidence } from '../plan';
+import type { Interlock } from './interlock';
+
+/** Whoever ends a wait before this much was heard of says so by the unit's own page. */
+const NEARLY_DONE = 95;
+
+/** The work a step waits for the end of; `undefined` for a step that ends none, or none that runs. */
+export function jobEnding(unit: UnitState, { does }: PlanStep): Job | undefined {
+  return does.flatMap((one): Job[] => {
+    if (one.kind === 'finish-rebuild') return Object.values(unit.jobs).filter(({ pool, replaces }) => pool === one.pool && replaces === one.replaces);
+    return one.kind === 'finish-job' ? Object.values(unit.jobs).filter(({ pool, task }) => pool === one.pool && task === one.task) : [];
+  })[0];
+}
+
+/**
+ * What stops a wait from being ended too early, by the estimate or by the last percent that was heard: only the unit's own
+ * page ends it then, and its "done" is said twice. A rebuild that is taken for done is a second copy that is not there.
+ *
+ * @param used bytes used by pool, as last read
+ */
+export function interlocksOfWait(
+  unit: UnitState,
+  step: PlanStep,
+  evidence: StepEvidence,
+  at: string,
+  used: Readonly<Record<string, number>> = {},
+): Interlock[] {
+  const job = jobEnding(unit, step);
+  if (!job || isSaidTwice(evidence)) return [];
+  const estimate = estimateOfJob(unit, job, used);
+  const isEarly = estimate !== null && at < estimate.low;
+  const isFar = job.reports.length > 0 && job.percent < NEARLY_DONE;
+  if (!isEarly && !isFar) return [];
+  const what = TASK_WORDS[job.task];
+  const heard = job.reports.length === 0 ? 'Nothing was heard of it yet' : `At the last reading it stood at ${String(job.percent)} %`;
+  const expected = estimate === null ? '' : `, and by what is known it is not done before ${estimate.low.slice(0, 16).replace('T', ' ')} UTC`;
+  return [
+    {
+      kind: 'interlock',
+      code: 'too-early',
+      sentence: `This would be early for the ${what}. ${heard}${expected}.`,
+      back: 'Look at the unit’s own page, and say what it shows. Until it says done, the pool is as thin as it was: pull nothing.',
+      serial: job.onto ?? '',
+      mayOverride: false,
+    },
+  ];
+}
+
+function isSaidTwice(evidence: StepEvidence): boolean {
+  return evidence.kind === 'page' && evidence.says === 'done' && evidence.again === true;
+}
+
+/** What is recorded of a page that does not say done of the work a step waits for; `null` where it does, or no page was looked at. */
+export function eventsOfPage(unit: UnitState, step: PlanStep, evidence: StepEvidence): readonly UnitEvent[] | null {
+  const job = jobEnding(unit, step);
+  if (evidence.kind !== 'page' || evidence.says === 'done' || !job) return null;
+  const words = evidence.note === undefined ? '' : `: ${evidence.note}`;
+  const said = (what: string): UnitEvent => ({ kind: 'noted', note: `Its page ${what}${words}`.slice(0, 400) });
+  if (evidence.says === 'working') return [said('says that it is still at work')];
+  if (evidence.says === 'other') return [{ kind: 'sign-noted', note: `Its page says something else${words}`.slice(0, 400) }];
+  return [{ kind: 'job-aborted', job: job.id }, said('says that the work has stopped')];
+}

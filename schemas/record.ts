@@ -125,15 +125,21 @@ const { bay: _bay, ...newDriveShape } = plannedDriveSchema.properties;
 const newDriveSchema = { ...object, required: ['bytes', 'basis'], properties: newDriveShape } as const;
 const usedShare = { type: 'number', minimum: 0, maximum: 1, description: 'Share of the pool in use; left out means as last read.' } as const;
 
+const way = { enum: ['in-place', 'free-bay'] } as const;
+const copyProven = {
+  type: 'boolean',
+  description: 'What is on it is copied elsewhere, and the copy was proven: then a pool that would rest on a sick drive may be thinned.',
+} as const;
+
 /** What each kind of plan is made from. */
 export const WISHES = {
   commission: commissionWishSchema,
   replace: {
     ...object,
     required: ['serial', 'way', 'drive'],
-    properties: { serial, way: { enum: ['in-place', 'free-bay'] }, bay, drive: newDriveSchema, usedShare },
+    properties: { serial, way, bay, drive: newDriveSchema, copyProven, usedShare },
   },
-  'replace-all': { ...object, required: ['pool', 'drive'], properties: { pool: id, drive: newDriveSchema, usedShare } },
+  'replace-all': { ...object, required: ['pool', 'drive'], properties: { pool: id, drive: newDriveSchema, way, copyProven, usedShare } },
   'spare-in': { ...object, required: ['serial', 'spare', 'drive'], properties: { serial, spare: serial, drive: newDriveSchema, usedShare } },
   'came-back': { ...object, required: ['serial', 'how'], properties: { serial, how: { enum: ['whole', 'rebuild'] }, usedShare } },
   rescue: { ...object, required: ['because'], properties: { because: { enum: ['lost', 'offers-to-erase'] } } },

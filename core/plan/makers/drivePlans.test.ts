@@ -227,6 +227,67 @@ describe('replacePlan', () => {
   });
 });
 
+describe('a pool with a sick drive', () => {
+  const sick = (serial: string): UnitEvent => ({ kind: 'drive-suspected', serial, note: 'clicks' });
+  const larger = { bytes: 2 * TB8, basis: 'exact' as const, label: '16 TB' };
+  const order = (plan: PlanBody): string[] => plan.steps.flatMap(({ does }) => does.flatMap((one) => (one.kind === 'pull-drive' ? [one.serial] : [])));
+  const both = [TB8, TB8];
+
+  it('is grown from the sick drive on, then from the oldest', () => {
+    const { unit } = made(saltern, four, 'mixed-1', [sick('D-3')], { bays: 5 });
+    const bought = { 'D-2': '2019-03-01', 'D-4': '2021-06-01' } as Readonly<Record<string, string>>;
+    const drives = Object.fromEntries(
+      Object.entries(unit.drives).map(([serial, drive]) => [serial, { ...drive, ...(bought[serial] ? { boughtOn: bought[serial] } : {}) }]),
+    );
+    expect(order(planOf(replaceAllPlan({ ...unit, drives }, { pool: 'p', drive: larger })))).toEqual(['D-3', 'D-2', 'D-4', 'D-1']);
+  });
+
+  it('never thins what would rest on it: on two bays with one clicking, that one goes first', () => {
+    const { unit } = made(reedbank, both, 'mirror', [sick('D-1')]);
+    expect(order(planOf(replaceAllPlan(unit, { pool: 'p', drive: larger })))).toEqual(['D-1', 'D-2']);
+    const well = { serial: 'D-2', way: 'in-place' as const, drive: NEW };
+    expect(replacePlan(unit, well)).toMatchObject({
+      code: 'rests-on-sick',
+      pointer: '/way',
+      sentence: expect.stringMatching(/With D-2 out, .* would rest on bay 1 \(D-1, clicks\).*replace D-1 first.*copy/),
+    });
+    expect(replacePlan(unit, { ...well, serial: 'D-1' })).toMatchObject({ job: 'replace' });
+    // By the word that all of it is copied and the copy proven.
+    expect(replacePlan(unit, { ...well, copyProven: true })).toMatchObject({ job: 'replace' });
+    const { unit: worse } = made(reedbank, both, 'mirror', [sick('D-1'), sick('D-2')]);
+    expect([replaceAllPlan(worse, { pool: 'p', drive: larger }), replacePlan(worse, { ...well, serial: 'D-1' })]).toMatchObject([
+      { code: 'rests-on-sick' },
+      { code: 'rests-on-sick' },
+    ]);
+    // What can lose one more besides rests on nobody alone.
+    const { unit: double } = made(saltern, four, 'mixed-2', [sick('D-1')], { bays: 5 });
+    expect(replacePlan(double, well)).toMatchObject({ job: 'replace' });
+  });
+
+  it('is grown through a free bay without ever being thinner, bay after bay', () => {
+    const { unit } = made(saltern, four, 'mixed-1', [sick('D-3'), sick('D-1')], { bays: 5 });
+    const plan = planOf(replaceAllPlan(unit, { pool: 'p', drive: larger, way: 'free-bay' }));
+    const run = dryRun(unit, plan, NOW);
+    expect(run.filter(({ kind }) => kind === 'dry-stop')).toEqual([]);
+    expect((run as DryStep[]).flatMap(({ interlocks }) => interlocks)).toEqual([]);
+    expect(new Set((run as DryStep[]).map(({ margin }) => margin['p']))).toEqual(new Set([1]));
+    // Each goes into the bay the one before has left.
+    const fitted = plan.steps.flatMap(({ does }) => does.flatMap((one) => (one.kind === 'fit-drive' ? [one.drive.bay] : [])));
+    expect([order(plan), fitted]).toEqual([
+      ['D-1', 'D-3', 'D-2', 'D-4'],
+      ['5', '1', '3', '2'],
+    ]);
+    const { usableBytes } = run.at(-1) as DryStep;
+    expect(usableBytes).toBeGreaterThan(1.9 * (unit.pools['p']?.usableBytes ?? 0));
+    expect(replaceAllPlan(made(reedbank, four, 'parity-1', [], { bays: 5 }).unit, { pool: 'p', drive: larger, way: 'free-bay' })).toMatchObject({
+      code: 'no-free-bay-way',
+    });
+    expect(replaceAllPlan(made(saltern, four, 'mixed-1', [], { bays: 4 }).unit, { pool: 'p', drive: larger, way: 'free-bay' })).toMatchObject({
+      code: 'bay-occupied',
+    });
+  });
+});
+
 describe('what stops a step', () => {
   const { unit } = made(reedbank, four, 'parity-1', [failed]);
   const plan = replace(unit);

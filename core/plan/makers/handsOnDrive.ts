@@ -104,6 +104,18 @@ export function fit({ then }: PlanDraft, unit: UnitState, { bay, suffix = '' }: 
   });
 }
 
+/** Adds the step that switches off before a drive is fitted; none where the family swaps drives while it runs. */
+export function powerDown({ then }: PlanDraft, unit: UnitState, suffix = ''): void {
+  if (!isCold(unit)) return;
+  then({
+    id: `power-down${suffix}`,
+    kind: 'act',
+    title: `Shut ${unit.name} down, and unplug every supply`,
+    why: 'Drives of this family are not fitted while it runs.',
+    does: [{ kind: 'switch-power', on: false }],
+  });
+}
+
 /** Adds the step that switches on again; none where the family swaps drives while it runs. */
 export function powerUp({ then }: PlanDraft, unit: UnitState, { suffix = '' }: Pick<AtBay, 'suffix'>): void {
   if (!isCold(unit)) return;

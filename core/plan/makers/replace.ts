@@ -12,7 +12,8 @@ import { refusal, type Refusal } from '../../value/refusal';
 import { ageMatesOf } from './ageMates';
 import { copyChecked } from './copyChecked';
 import { draftPlan, type PlanDraft } from './draftPlan';
-import { fit, isCold, powerUp, pull, rebuild, swap, type NewDrive } from './handsOnDrive';
+import { whyRestsOnSick } from './sickAlone';
+import { fit, powerDown, powerUp, pull, rebuild, swap, type NewDrive } from './handsOnDrive';
 import type { PlanBody } from '../plan';
 
 export interface ReplaceWish {
@@ -22,6 +23,8 @@ export interface ReplaceWish {
   /** The free bay, where the replacement goes through one. */
   readonly bay?: string;
   readonly drive: NewDrive;
+  /** Its data is copied elsewhere and the copy is proven, by the word of whoever asks: what rests on a sick drive may be thinned then. */
+  readonly copyProven?: boolean;
   /** Share of the pool in use, 0..1; left out means all of it. */
   readonly usedShare?: number;
   /** What the user's own list of tested drives says of a model; `undefined` when it is not on it. */
@@ -66,14 +69,7 @@ export function replacePlan(unit: UnitState, wish: ReplaceWish): PlanBody | Refu
   if (wish.way === 'free-bay') {
     const free = wish.bay ?? '';
     under('At the shelf');
-    if (isCold(unit))
-      then({
-        id: 'power-down',
-        kind: 'act',
-        title: `Shut ${unit.name} down, and unplug every supply`,
-        why: 'Drives of this family are not fitted while it runs.',
-        does: [{ kind: 'switch-power', on: false }],
-      });
+    powerDown(draft, unit);
     fit(draft, unit, { bay: free }, wish.drive, old.serial);
     powerUp(draft, unit, {});
     under('Wait');
@@ -106,7 +102,7 @@ export function memberToReplace(unit: UnitState, serial: string): { readonly dri
   return { drive, pool };
 }
 
-function whyNot(unit: UnitState, pool: Pool, old: DriveInUnit, { way, bay, drive }: ReplaceWish): Refusal | undefined {
+function whyNot(unit: UnitState, pool: Pool, old: DriveInUnit, { way, bay, drive, copyProven }: ReplaceWish): Refusal | undefined {
   const rebuilding = Object.values(unit.jobs).find((job) => job.pool === pool.id && (job.task === 'rebuild' || job.task === 'replace'));
   if (rebuilding) return refusal('rebuild-runs', `${pool.name} is being rebuilt. Wait until it is done: never two at once.`, '/serial');
   const others = pool.missing.filter((serial) => serial !== old.serial);
@@ -123,6 +119,8 @@ function whyNot(unit: UnitState, pool: Pool, old: DriveInUnit, { way, bay, drive
       `${pool.name} has no protection: with ${old.serial} out, ${factsOf(pool.scheme).loses === 'pool' ? 'all of it is' : 'its files are'} gone. Copy its data off and prove the copy first${unit.profile.rebuild.throughFreeBay ? ', or go through a free bay' : ''}.`,
       '/way',
     );
+  const rests = way === 'in-place' && copyProven !== true ? whyRestsOnSick(unit, pool, old.serial, '/way') : undefined;
+  if (rests) return rests;
   if (way === 'free-bay') {
     if (!unit.profile.rebuild.throughFreeBay) return refusal('no-free-bay-way', 'This family does not replace through a free bay.', '/way');
     if (pool.missing.includes(old.serial) || old.bay === null)

@@ -3,28 +3,31 @@ import { formatBytes } from '../../quantity/formatBytes';
 import { compareBays } from '../../quantity/bayOrder';
 import { factsOf } from '../../layout/scheme';
 import { fullMarginOfPool, marginOfPool } from '../../unit/margin';
-import { membersOf, type DriveInUnit, type UnitState } from '../../unit/state';
+import { baysOf, driveInBay, membersOf, type DriveInUnit, type UnitState } from '../../unit/state';
 import { own } from '../../value/own';
 import { refusal, type Refusal } from '../../value/refusal';
 import { copyChecked } from './copyChecked';
 import { draftPlan } from './draftPlan';
 import { driveListed } from './driveListed';
-import { rebuild, swap, type NewDrive } from './handsOnDrive';
+import { fit, powerDown, powerUp, pull, rebuild, swap, type NewDrive } from './handsOnDrive';
+import { whyRestsOnSick } from './sickAlone';
 import type { PlanBody } from '../plan';
 import { largestGuarded, oldDrivesFate, rangeWords, rebuildOnto, verified, type ReplaceWish } from './replace';
 
-export interface ReplaceAllWish extends Pick<ReplaceWish, 'usedShare' | 'tested'> {
+export interface ReplaceAllWish extends Pick<ReplaceWish, 'usedShare' | 'tested' | 'copyProven'> {
   readonly pool: string;
   /** What each member is replaced by: the same kind for all, serials read one by one. */
   readonly drive: NewDrive;
+  /** Each in its own bay, or through a free one, where the pool never gets thinner; left out means in its own bay. */
+  readonly way?: 'in-place' | 'free-bay';
 }
 
 /** More members than this are a move to a new unit, not a plan to stand through. */
 const MOST_MEMBERS = 60;
 
 /**
- * The plan to replace every member that is smaller by a larger drive, one at a time, smallest first, each rebuilt and
- * seen healthy before the next. Space comes as the family gives it: by itself along the way, or by one command at the end.
+ * The plan to replace every member that is smaller by a larger drive, one at a time: what shows signs first, then the
+ * oldest, then the smallest; each rebuilt and seen healthy before the next. Space comes as the family gives it: by itself along the way, or by one command at the end.
  */
 export function replaceAllPlan(unit: UnitState, wish: ReplaceAllWish): PlanBody | Refusal {
   const pool = own(unit.pools, wish.pool);
@@ -38,13 +41,32 @@ export function replaceAllPlan(unit: UnitState, wish: ReplaceAllWish): PlanBody 
     .flatMap((serial) => own(unit.drives, serial) ?? [])
     .filter(({ bytes }) => bytes < wish.drive.bytes)
     // Where parity is dedicated it goes first: nothing guards a data drive above it.
-    .sort((a, b) => Number(isParity(b.serial)) - Number(isParity(a.serial)) || a.bytes - b.bytes || compareBays(a.bay ?? '', b.bay ?? ''));
+    .sort(
+      (a, b) =>
+        Number(isParity(b.serial)) - Number(isParity(a.serial)) ||
+        Number(isSick(b)) - Number(isSick(a)) ||
+        compareText(monthOf(a), monthOf(b)) ||
+        a.bytes - b.bytes ||
+        compareBays(a.bay ?? '', b.bay ?? ''),
+    );
   if (smaller.length === 0)
     return refusal('none-smaller', `No member of ${pool.name} is smaller than ${wish.drive.label ?? formatBytes(wish.drive.bytes)}.`, '/drive/bytes');
   if (smaller.length > MOST_MEMBERS)
     return refusal('too-many', `${String(smaller.length)} members are too many for one plan: ${String(MOST_MEMBERS)} at most.`, '/pool');
   const limit = unit.profile.bays.largestDriveBytes ?? Infinity;
   if (wish.drive.bytes > limit) return refusal('drive-too-large', `This family takes drives of up to ${formatBytes(limit)}.`, '/drive/bytes');
+
+  const way = wish.way ?? 'in-place';
+  const free = baysOf(unit).find((bay) => !driveInBay(unit, bay));
+  if (way === 'free-bay' && !unit.profile.rebuild.throughFreeBay) return refusal('no-free-bay-way', 'This family does not replace through a free bay.', '/way');
+  if (way === 'free-bay' && free === undefined) return refusal('bay-occupied', 'No bay is free.', '/way');
+  // Only the first goes out while the others are as they are; those that follow find what was sick replaced.
+  let sofar = unit;
+  for (const { serial } of way === 'in-place' && wish.copyProven !== true ? smaller : []) {
+    const rests = whyRestsOnSick(sofar, pool, serial, '/way');
+    if (rests) return rests;
+    sofar = settled(sofar, serial);
+  }
 
   const byItself = unit.profile.growth.expand === 'by-itself';
   const draft = draftPlan();
@@ -56,10 +78,13 @@ export function replaceAllPlan(unit: UnitState, wish: ReplaceAllWish): PlanBody 
     title: `Lay out ${String(smaller.length)} drives of ${wish.drive.label ?? formatBytes(wish.drive.bytes)}`,
     why: `${driveListed(wish.drive, wish.tested)} Count them, and look that all are of one kind and none is shingled.${isDedicated ? ' Parity is replaced first: it guards nothing above its own size.' : ''} ${byItself ? 'Space comes along the way, as soon as enough members are larger.' : 'No space comes before the last is in and the pool is expanded: that is no fault.'}`,
   });
+  let freeBay = free ?? '';
   for (const [i, old] of smaller.entries()) {
     under(`${BayName(unit, old.bay)}, ${String(i + 1)} of ${String(smaller.length)}`);
     const suffix = `-${String(i + 1)}`;
-    oneOf(draft, unit, pool.id, old, wish, suffix, byItself);
+    oneOf(draft, unit, pool.id, old, wish, suffix, byItself, way === 'free-bay' ? freeBay : undefined);
+    // The next goes into the bay this one leaves.
+    freeBay = old.bay ?? freeBay;
     verified({ ...draft, then: (step) => then({ ...step, id: `${step.id}${suffix}` }) }, pool.name);
   }
   under('Afterwards');
@@ -81,6 +106,25 @@ export function replaceAllPlan(unit: UnitState, wish: ReplaceAllWish): PlanBody 
   return { job: 'replace-all', title: `Larger drives for ${pool.name} of ${unit.name}`, steps: draft.steps };
 }
 
+function isSick({ sick, condition }: DriveInUnit): boolean {
+  return sick !== undefined || condition === 'suspected';
+}
+
+/** The month a drive was bought in; where nobody knows, when it came in. */
+function monthOf({ boughtOn, insertedAt }: DriveInUnit): string {
+  return (boughtOn ?? insertedAt).slice(0, 7);
+}
+
+function compareText(a: string, b: string): number {
+  return a < b ? -1 : Number(a > b);
+}
+
+/** The unit once a member was replaced by a drive that is well. */
+function settled(unit: UnitState, serial: string): UnitState {
+  const { sick: _sick, ...drive } = unit.drives[serial] as DriveInUnit;
+  return { ...unit, drives: { ...unit.drives, [serial]: { ...drive, condition: 'well' } } };
+}
+
 function oneOf(
   draft: ReturnType<typeof draftPlan>,
   unit: UnitState,
@@ -89,21 +133,30 @@ function oneOf(
   wish: ReplaceAllWish,
   suffix: string,
   byItself: boolean,
+  freeBay: string | undefined,
 ): void {
   const bay = old.bay ?? '';
   const { serial: _one, ...drive } = wish.drive;
-  swap(draft, unit, { serial: old.serial, bay, suffix }, drive);
+  if (freeBay === undefined) swap(draft, unit, { serial: old.serial, bay, suffix }, drive);
+  else {
+    powerDown(draft, unit, suffix);
+    fit(draft, unit, { bay: freeBay, suffix }, drive, old.serial);
+    powerUp(draft, unit, { suffix });
+  }
   const poolNow = unit.pools[pool];
   if (!poolNow) return;
   const estimate = rebuildOnto(unit, poolNow, old.serial, drive, wish.usedShare);
   rebuild(draft, unit, {
     pool,
     replaces: old.serial,
-    bay,
-    task: 'rebuild',
+    bay: freeBay ?? bay,
+    task: freeBay === undefined ? 'rebuild' : 'replace',
     hours: estimate.likely / 3600,
     range: rangeWords(estimate),
     suffix,
     and: byItself ? [{ kind: 'expand', pool }] : [],
   });
+  if (freeBay === undefined) return;
+  pull(draft, unit, { serial: old.serial, bay, suffix: `${suffix}-old` });
+  powerUp(draft, unit, { suffix: `${suffix}-old` });
 }

@@ -2,12 +2,16 @@
 import { useState, type ReactNode } from 'react';
 import type { NewDrive } from '~/core/plan/makers/handsOnDrive';
 import { factsOf } from '~/core/layout/scheme';
-import { poolsOf, type UnitState } from '~/core/unit/state';
+import { baysOf, driveInBay, poolsOf, type UnitState } from '~/core/unit/state';
+import type { ReplaceAllWish } from '~/core/plan/makers/replaceAll';
+import { CopyProven } from './CopyProven';
 import { BeginPlan } from './BeginPlan';
 import { MarginTimeline, RiskFigures } from './MarginTimeline';
 import { NewDriveChoice } from './NewDriveChoice';
 import { PlanPreview } from './PlanPreview';
-import { usePlanTried } from './usePlanTried';
+import { usePlanTried, type Tried } from './usePlanTried';
+import { hoursWords } from '~/core/quantity/hoursWords';
+import { chanceWords } from '~/web/parts/bench/words';
 
 /** Larger drives for a pool, one at a time: the space after each, and the days it takes. */
 export function LargerForm({
@@ -24,8 +28,16 @@ export function LargerForm({
   const pools = poolsOf(unit);
   const [pool, setPool] = useState(pools[0]?.id ?? '');
   const [drive, setDrive] = useState<NewDrive | null>(null);
-  const wish = drive ? { pool, drive } : null;
-  const tried = usePlanTried('replace-all', id, wish);
+  const hasFreeWay = unit.profile.rebuild.throughFreeBay && baysOf(unit).some((bay) => !driveInBay(unit, bay));
+  // The way that never thins the pool, wherever the family has it.
+  const [chosen, setWay] = useState<'in-place' | 'free-bay'>('free-bay');
+  const [copyProven, setCopyProven] = useState(false);
+  const way = hasFreeWay ? chosen : 'in-place';
+  const inPlaceWish: ReplaceAllWish | null = drive ? { pool, drive, way: 'in-place', ...(copyProven ? { copyProven } : {}) } : null;
+  const freeWish: ReplaceAllWish | null = drive && hasFreeWay ? { pool, drive, way: 'free-bay' } : null;
+  const inPlace = usePlanTried('replace-all', id, inPlaceWish);
+  const through = usePlanTried('replace-all', id, freeWish);
+  const [wish, tried] = way === 'free-bay' ? [freeWish, through] : [inPlaceWish, inPlace];
   const risk = tried.kind === 'tried' ? tried.risks.find((one) => one.pool === pool) : undefined;
   if (pools.length === 0) return <p className="text-muted">This unit has no pool to grow.</p>;
   return (
@@ -44,6 +56,27 @@ export function LargerForm({
           </label>
         )}
         <NewDriveChoice candidates={[]} first={undefined} onDrive={setDrive} />
+        {drive && (
+          <fieldset className="grid gap-1" data-larger-way>
+            <legend className="mb-1 font-semibold">By which way</legend>
+            {(
+              [
+                ['free-bay', 'Each through a free bay: the pool is never thinner', through],
+                ['in-place', 'Each in its own bay: thinner while each is rebuilt', inPlace],
+              ] as const
+            ).map(([one, words, of]) => (
+              <label key={one} className={`flex min-h-9 items-center gap-3 max-sm:min-h-11 ${one === 'free-bay' && !hasFreeWay ? 'text-muted' : ''}`}>
+                <input type="radio" name="way" checked={way === one} disabled={one === 'free-bay' && !hasFreeWay} onChange={() => setWay(one)} />
+                <span>
+                  {words}
+                  {one === 'free-bay' && !hasFreeWay && (unit.profile.rebuild.throughFreeBay ? '; no bay is free' : '; this family does not do that')}
+                  <ChanceWords tried={of} pool={pool} />
+                </span>
+              </label>
+            ))}
+          </fieldset>
+        )}
+        {way === 'in-place' && <CopyProven tried={inPlace} isProven={copyProven} onProven={setCopyProven} />}
         {risk && (
           <section aria-label="Margin" className="max-w-[420px] border border-line bg-surface p-3">
             <MarginTimeline risk={risk} label="Margin against time" here={false} />
@@ -57,5 +90,16 @@ export function LargerForm({
         <PlanPreview tried={tried} withSpace />
       </aside>
     </div>
+  );
+}
+
+/** "never thinner; 1 in 1 G that a failure loses it", for choosing between two ways. */
+function ChanceWords({ tried, pool }: { readonly tried: Tried; readonly pool: string }): ReactNode {
+  const risk = tried.kind === 'tried' ? tried.risks.find((one) => one.pool === pool) : undefined;
+  if (!risk) return null;
+  return (
+    <span className="block text-sm text-muted">
+      {risk.thinHours === 0 ? 'never thinner' : `thinner for ${hoursWords(risk.thinHours)}`}; {chanceWords(risk.loss)} that a failure loses it on the way
+    </span>
   );
 }

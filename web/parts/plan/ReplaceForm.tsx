@@ -6,12 +6,13 @@ import { ageMatesOf } from '~/core/plan/makers/ageMates';
 import type { NewDrive } from '~/core/plan/makers/handsOnDrive';
 import { compareBays } from '~/core/quantity/bayOrder';
 import { formatBytes } from '~/core/quantity/formatBytes';
-import { bayName } from '~/core/unit/bayName';
+import { bayName, bayShort } from '~/core/unit/bayName';
 import { CONDITION_WORDS } from '~/core/unit/standingWords';
 import { poolsOf, baysOf, driveInBay, membersOf, poolOfDrive, type DriveInUnit, type UnitState } from '~/core/unit/state';
 import type { DrawerDrive } from '~/core/upkeep/spareCoverage';
 import type { PlanJob } from '~/schemas/plan';
 import { Notice } from '~/web/parts/form/Notice';
+import { CopyProven } from './CopyProven';
 import { BeginPlan } from './BeginPlan';
 import { MarginTimeline, RiskFigures } from './MarginTimeline';
 import { NewDriveChoice } from './NewDriveChoice';
@@ -44,7 +45,9 @@ export function ReplaceForm({ id, version, unit, drawers, serial: asked, mayReco
   );
   const [serial, setSerial] = useState(members.find((one) => one.serial === asked)?.serial ?? members[0]?.serial ?? '');
   const [what, setWhat] = useState<What>('replace');
-  const [way, setWay] = useState<'in-place' | 'free-bay'>('in-place');
+  // The way that never thins the pool, wherever the family has it.
+  const [way, setWay] = useState<'in-place' | 'free-bay'>('free-bay');
+  const [copyProven, setCopyProven] = useState(false);
   const old = unit.drives[serial];
   const pool = old && poolOfDrive(unit, serial);
   const candidates = useMemo(() => (old && pool ? candidatesFor(unit, pool, old, drawers) : []), [unit, pool, old, drawers]);
@@ -67,7 +70,7 @@ export function ReplaceForm({ id, version, unit, drawers, serial: asked, mayReco
   ];
   const isReplace = what === 'replace';
   const hasFreeWay = unit.profile.rebuild.throughFreeBay && free.length > 0 && !isMissing;
-  const inPlaceWish: ReplaceWish | null = isReplace && drive ? { serial, drive, way: 'in-place' } : null;
+  const inPlaceWish: ReplaceWish | null = isReplace && drive ? { serial, drive, way: 'in-place', ...(copyProven ? { copyProven } : {}) } : null;
   const throughWish: ReplaceWish | null = isReplace && drive && hasFreeWay ? { serial, drive, way: 'free-bay', bay } : null;
   const inPlace = usePlanTried('replace', id, inPlaceWish);
   const through = usePlanTried('replace', id, throughWish);
@@ -137,10 +140,10 @@ export function ReplaceForm({ id, version, unit, drawers, serial: asked, mayReco
             <legend className="mb-2 text-lg">By which way</legend>
             <Way
               id="in-place"
-              words={`In its own bay${old.bay === null ? '' : `, ${old.bay}`}`}
+              words={`In its own bay${old.bay === null ? '' : `, ${bayShort(unit, old.bay)}`}`}
               tried={inPlace}
               pool={pool.id}
-              chosen={way}
+              chosen={hasFreeWay ? way : 'in-place'}
               onChoose={setWay}
             />
             {hasFreeWay ? (
@@ -149,7 +152,9 @@ export function ReplaceForm({ id, version, unit, drawers, serial: asked, mayReco
                   Bay
                   <select className="field w-24" value={bay} onChange={(event) => setBay(event.target.value)}>
                     {free.map((one) => (
-                      <option key={one}>{one}</option>
+                      <option key={one} value={one}>
+                        {bayShort(unit, one)}
+                      </option>
                     ))}
                   </select>
                 </label>
@@ -165,6 +170,7 @@ export function ReplaceForm({ id, version, unit, drawers, serial: asked, mayReco
             )}
           </fieldset>
         )}
+        {isReplace && tried === inPlace && <CopyProven tried={inPlace} isProven={copyProven} onProven={setCopyProven} />}
         {mayRecord && <BeginPlan id={id} version={version} job={job} wish={wish} isReady={tried.kind === 'tried' && running === undefined} />}
       </div>
       <aside aria-label="The plan as it would be" className="border border-line bg-surface p-4" data-plan-preview>

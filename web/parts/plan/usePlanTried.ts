@@ -5,7 +5,8 @@ import type { PlanJob } from '~/schemas/plan';
 import type { PlanTried } from '~/service/plans/planOperations';
 import { api } from '~/web/parts/form/api';
 
-export type Tried = { readonly kind: 'waiting' } | { readonly kind: 'refused'; readonly sentence: string } | ({ readonly kind: 'tried' } & PlanTried);
+export type Tried =
+  { readonly kind: 'waiting' } | { readonly kind: 'refused'; readonly sentence: string; readonly code: string } | ({ readonly kind: 'tried' } & PlanTried);
 
 const PAUSE_MS = 250;
 

@@ -1,5 +1,8 @@
 import { compareBays } from '../quantity/bayOrder';
 import { factsOf } from '../layout/scheme';
+import { standingOf } from '../ledger/fold';
+import { bayName } from '../unit/bayName';
+import { copyWords } from '../upkeep/copyWords';
 import { formatBytes } from '../quantity/formatBytes';
 import type { RecordedEvent } from '../unit/event';
 import { leavingsOf, type Leaving } from '../unit/leavings';
@@ -11,9 +14,13 @@ export interface LeftDrive {
   readonly serial: string;
   /** Where it is now; `null` once it is out. */
   readonly bay: string | null;
+  /** The bay it stood in, where the record knows. */
+  readonly from: string | null;
   readonly leftAt: string;
   /** Hours the pool went on being written without it; 0 for those that left with the one that took it down. */
   readonly staleHours: number;
+  /** It failed, or showed signs before it left. */
+  readonly isSick: boolean;
   readonly how: 'failed' | 'removed' | 'out-of-service' | 'dropped-out';
   /** A rebuild onto another drive had begun to take its place. */
   readonly wasBeingReplaced: boolean;
@@ -37,6 +44,8 @@ export interface LostPool {
 
 export interface Rescue {
   readonly kind: 'rescue';
+  /** What is copied elsewhere, by the record: with a good copy nobody needs rescue. */
+  readonly copies: readonly string[];
   readonly pools: readonly LostPool[];
   readonly leave: readonly string[];
   readonly writeDown: readonly string[];
@@ -54,11 +63,16 @@ const TOGETHER_MINUTES = 10;
  */
 export function rescueOf(unit: UnitState, events: readonly RecordedEvent[]): Rescue {
   const leavings = leavingsOf(events);
+  const bays = lastBays(events);
   const pools = poolsOf(unit)
     .filter(({ lost }) => lost.length > 0)
-    .map((pool) => lostPool(unit, pool, leavings));
+    .map((pool) => lostPool(unit, pool, leavings, bays));
+  const inLost = (id: string | undefined): boolean => pools.length === 0 || id === undefined || pools.some(({ pool }) => pool === id);
   return Object.freeze({
     kind: 'rescue',
+    copies: Object.values(unit.dataSets)
+      .filter(({ pool, copies }) => inLost(pool) && Object.keys(copies).length > 0)
+      .map(copyWords),
     pools,
     leave: leaveAlone(unit),
     writeDown: [
@@ -70,14 +84,19 @@ export function rescueOf(unit: UnitState, events: readonly RecordedEvent[]): Res
     stopAndCall: [
       'A drive clicks, grinds, or does not spin up: switch it off. Every further minute scratches.',
       'The unit asks to erase, to initialise, to format or to create: answer no, switch off.',
-      'Two tries in the order below have not brought it back.',
+      'Two tries in the order given on this page have not brought it back.',
       'The data is worth more than the price of a recovery, and there is no copy: stop before the first try.',
     ],
-    firmAsks: firmAsks(unit, pools),
+    firmAsks: firmAsks(unit, pools, leavings, bays),
   });
 }
 
-function lostPool(unit: UnitState, pool: Pool, all: readonly Leaving[]): LostPool {
+/** The bay each drive was last put into. */
+function lastBays(events: readonly RecordedEvent[]): ReadonlyMap<string, string> {
+  return new Map(standingOf(events).flatMap(({ event }) => (event.kind === 'drive-inserted' ? [[event.drive.serial, event.bay] as const] : [])));
+}
+
+function lostPool(unit: UnitState, pool: Pool, all: readonly Leaving[], bays: ReadonlyMap<string, string>): LostPool {
   const left = all.filter((one) => one.pool === pool.id);
   const stoppedAt = left.find(({ lost }) => lost)?.at ?? left.at(-1)?.at ?? null;
   const missing = new Set(pool.missing);
@@ -95,10 +114,18 @@ function lostPool(unit: UnitState, pool: Pool, all: readonly Leaving[]): LostPoo
             ? 'out-of-service'
             : 'dropped-out';
     const wasBeingReplaced = Object.values(unit.jobs).some(({ replaces }) => replaces === serial);
-    const works = how === 'failed' ? 'It was recorded as failed: it may still be read once, by people with the means.' : 'It worked when it left.';
+    const showed = drive?.note === undefined ? '' : ` (${drive.note})`;
+    const works =
+      how === 'failed' || drive?.sick === 'failed'
+        ? `It was recorded as failed${showed}: it may still be read once, by people with the means. Do not try it here.`
+        : drive?.sick === 'signs'
+          ? `It showed signs before it left${showed}: every try here may be its last. A recovery firm reads it first.`
+          : 'It worked when it left.';
     return {
       serial,
       bay: drive?.bay ?? null,
+      from: bays.get(serial) ?? null,
+      isSick: how === 'failed' || drive?.sick !== undefined,
       leftAt: at,
       staleHours: together ? 0 : staleHours,
       how,
@@ -106,7 +133,7 @@ function lostPool(unit: UnitState, pool: Pool, all: readonly Leaving[]): LostPoo
       words: `${together ? 'Nothing was written without it: it fits the others.' : `The pool was written ${hours(staleHours)} without it: what changed since is not on it.`} ${works}`,
     };
   });
-  const rank = ({ how, staleHours }: LeftDrive): number => (how === 'failed' ? 1e9 : 0) + staleHours;
+  const rank = ({ how, isSick, staleHours }: LeftDrive): number => (how === 'failed' ? 1e9 : isSick ? 1e8 : 0) + staleHours;
   const tryFirst = drives.sort((a, b) => rank(a) - rank(b) || (a.leftAt < b.leftAt ? 1 : -1));
   const stillThere = membersOf(pool)
     .filter((serial) => !missing.has(serial))
@@ -145,7 +172,12 @@ function leaveAlone({ name, profile }: UnitState): string[] {
   ];
 }
 
-function firmAsks(unit: UnitState, pools: readonly LostPool[]): { question: string; answer: string }[] {
+function firmAsks(
+  unit: UnitState,
+  pools: readonly LostPool[],
+  leavings: readonly Leaving[],
+  bays: ReadonlyMap<string, string>,
+): { question: string; answer: string }[] {
   const { profile, details } = unit;
   return [
     {
@@ -163,18 +195,18 @@ function firmAsks(unit: UnitState, pools: readonly LostPool[]): { question: stri
     {
       question: 'Order of the drives',
       answer: Object.values(unit.drives)
-        .filter(({ bay }) => bay !== null)
-        .sort((a, b) => compareBays(a.bay ?? '', b.bay ?? ''))
-        .map(({ bay, serial }) => `${bay ?? ''}: ${serial}`)
+        .map(({ serial, bay }) => ({ serial, isOut: bay === null, bay: bay ?? bays.get(serial) ?? '' }))
+        .sort((a, b) => compareBays(a.bay, b.bay))
+        .map(({ bay, serial, isOut }) => `${bayName(unit, bay)}: ${serial}${isOut ? ' (out now)' : ''}`)
         .join(', '),
     },
     {
       question: 'Which left first and which last',
       answer:
-        pools
-          .flatMap(({ tryFirst }) => [...tryFirst].sort((a, b) => (a.leftAt < b.leftAt ? -1 : 1)))
-          .map(({ serial, leftAt }) => `${serial} ${leftAt.slice(0, 16).replace('T', ' ')}`)
-          .join(', ') || 'none is missing',
+        [...leavings]
+          .sort((a, b) => (a.at < b.at ? -1 : 1))
+          .map(({ serial, at }) => `${serial} ${at.slice(0, 16).replace('T', ' ')} UTC`)
+          .join(', ') || 'by the record none has left',
     },
     {
       question: 'File system',

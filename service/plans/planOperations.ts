@@ -73,9 +73,9 @@ export interface PlanTried {
   readonly risks: readonly PlanRisk[];
 }
 
-function shownRun({ state }: StoredUnit, plan: PlanBody, now: Date): PlanTried {
+function shownRun({ state }: StoredUnit, plan: PlanBody, now: Date, used: Readonly<Record<string, number>>): PlanTried {
   const run = dryRun(state, plan, now.toISOString());
-  const risks = Object.keys(state.pools).flatMap((pool) => planRisk(state, run, pool, now.toISOString()) ?? []);
+  const risks = Object.keys(state.pools).flatMap((pool) => planRisk(state, run, pool, now.toISOString(), used) ?? []);
   return {
     plan,
     dryRun: run.map((step) => {
@@ -107,7 +107,7 @@ const tries = JOBS.map((job) =>
       const unit = await findUnit(app, body.unit);
       if (isRefusal(unit)) return { ...unit, pointer: '/unit' };
       const plan = await planned(app, unit, job, body.wish);
-      return isRefusal(plan) ? plan : shownRun(unit, plan, now);
+      return isRefusal(plan) ? plan : shownRun(unit, plan, now, await usedOf(app.db, Object.keys(unit.state.pools)));
     },
   }),
 );

@@ -21,6 +21,8 @@ export interface Interlock {
     | 'wrong-serial'
     | 'serial-unread'
     | 'too-early'
+    | 'pool-lost'
+    | 'another-failed'
     | 'erases-member'
     | 'sick-drive'
     | 'holds-data'

@@ -31,8 +31,15 @@ export interface PlanRisk {
  * loses data, exactly, with nothing repaired before the stretch ends.
  *
  * @param from when it begins (ISO 8601)
+ * @param used bytes used by pool, as last read: where only used space is rebuilt, no more than that is read
  */
-export function planRisk(unit: UnitState, run: readonly (DryStep | DryStop)[], pool: string, from: string): PlanRisk | null {
+export function planRisk(
+  unit: UnitState,
+  run: readonly (DryStep | DryStop)[],
+  pool: string,
+  from: string,
+  used: Readonly<Record<string, number>> = {},
+): PlanRisk | null {
   const stretches: MarginStretch[] = [];
   let [state, at] = [unit, from];
   for (const step of run) {
@@ -43,7 +50,10 @@ export function planRisk(unit: UnitState, run: readonly (DryStep | DryStop)[], p
       const rebuilding = Object.values(state.jobs).find((job) => job.pool === pool && job.replaces !== undefined && of.missing.includes(job.replaces));
       const margin = marginOfPool(of);
       const onto = state.drives[rebuilding?.onto ?? ''];
-      const read = rebuilding && onto && margin === 0 ? rebuildOnto(state, of, rebuilding.replaces as string, onto).readBytes : 0;
+      const read =
+        rebuilding && onto && margin === 0
+          ? rebuildOnto(state, of, rebuilding.replaces as string, onto, Math.min(1, (used[pool] ?? of.shownBytes) / of.shownBytes)).readBytes
+          : 0;
       const here: MarginStretch = {
         from: at,
         to: step.at,

@@ -1,4 +1,4 @@
-import { dayOf } from '../../quantity/days';
+import { copyWords } from '../../upkeep/copyWords';
 import type { DataSet, UnitState } from '../../unit/state';
 import type { Draft } from './draftPlan';
 
@@ -28,16 +28,6 @@ export function copyChecked(unit: UnitState, pool: string): Draft {
     why: sets.map(copyWords).join(' ').slice(0, 600),
     ...(worries.length === 0 ? {} : { caution: worries.join(' ').slice(0, 600) }),
   };
-}
-
-function copyWords({ name, copies }: DataSet): string {
-  const each = Object.values(copies).map(({ where, keeps, offSite, ranAt, restoreTriedAt, restoreWorked }) => {
-    const kept = `${keeps === 'mirror' ? 'a mirror' : 'versions'}${offSite ? ', off site' : ''}`;
-    const tried =
-      restoreTriedAt === undefined ? 'a restore was never tried' : `restore tried ${dayOf(restoreTriedAt)}${restoreWorked === false ? ' and failed' : ''}`;
-    return `${where} (${kept}): ${ranAt === undefined ? 'no run on record' : `last ran ${dayOf(ranAt)}`}, ${tried}`;
-  });
-  return `${name}: ${each.join('; ')}.`;
 }
 
 function worriesOf({ name, copies }: DataSet): string[] {

@@ -535,7 +535,46 @@ describe('the rescue desk', () => {
       expect(ids(plan)).toContain(because === 'lost' ? 'try-1' : 'back');
     }
     expect(rescueOf(unit, history).firmAsks.find(({ question }) => question.startsWith('Which left'))?.answer).toBe(
-      'D-1 2026-01-01 10:00, D-3 2026-01-02 16:00',
+      'D-1 2026-01-01 10:00 UTC, D-3 2026-01-02 16:00 UTC',
     );
+  });
+
+  it('tries nothing that clicked, knows the bays of what is out, and names the copy first', () => {
+    const more: RecordedEvent[] = [
+      ...history.slice(0, -4),
+      { seq: 48, happenedAt: hour(5), event: { kind: 'data-set-described', dataSet: 's', name: 'Papers', pool: 'p' } },
+      { seq: 49, happenedAt: hour(5), event: { kind: 'copy-described', dataSet: 's', copy: 'c', where: 'the barn', keeps: 'versions', offSite: true } },
+      { seq: 50, happenedAt: hour(6), event: { kind: 'copy-confirmed', dataSet: 's', copy: 'c', outcome: 'ran' } },
+      { seq: 51, happenedAt: hour(10), event: { kind: 'drive-suspected', serial: 'D-1', note: 'clicks' } },
+      { seq: 52, happenedAt: hour(11), event: { kind: 'drive-removed', serial: 'D-1' } },
+      { seq: 53, happenedAt: hour(12), event: { kind: 'drive-removed', serial: 'D-3' } },
+    ];
+    const lost = foldUnit(more) as UnitState;
+    const { pools, copies, firmAsks } = rescueOf(lost, more);
+    expect(pools[0]?.tryFirst).toMatchObject([
+      { serial: 'D-3', bay: null, from: '3', isSick: false },
+      { serial: 'D-1', bay: null, from: '1', isSick: true, words: expect.stringContaining('It showed signs before it left (clicks)') },
+    ]);
+    expect(copies).toContain('Papers: the barn (versions, off site): last ran 2026-01-01, a restore was never tried.');
+    const answer = (question: string): string | undefined => firmAsks.find((one) => one.question.startsWith(question))?.answer;
+    expect(answer('Order')).toBe('bay 1: D-1 (out now), bay 2: D-2, bay 3: D-3 (out now), bay 4: D-4');
+    // A member that failed without taking the pool down is not "none".
+    const thin = history.slice(0, -3);
+    expect(rescueOf(foldUnit(thin) as UnitState, thin).firmAsks.find(({ question }) => question.startsWith('Which left'))?.answer).toBe(
+      'D-1 2026-01-01 10:00 UTC',
+    );
+    const tries = JSON.stringify(rescuePlan(lost, { because: 'lost' }, more));
+    expect(tries).not.toContain('1. D-1');
+  });
+
+  it('risks an unreadable sector only in what is read: the used space, where no more is rebuilt', () => {
+    const { unit: half } = made(causeway, [TB8, TB8, TB8, TB8], 'parity-1', [{ kind: 'drive-failed', serial: 'D-2' }], { bays: 12 });
+    const run = dryRun(half, replace(half), NOW);
+    const risk = (used: Readonly<Record<string, number>>): number => planRisk(half, run, 'p', NOW, used)?.unreadable.bound ?? 0;
+    const [all, little] = [risk({}), risk({ p: 50e9 })];
+    // Three drives of 8 TB read whole at one error in 1e15 bits: 1 - exp(-3 * 8.0016e12 * 8 / 1e15) = 17.5 %, reckoned by hand.
+    expect(all).toBeCloseTo(0.1747, 3);
+    expect(little).toBeLessThan(0.001);
+    expect(Math.log1p(-little) / Math.log1p(-all)).toBeCloseTo(50e9 / (half.pools['p']?.shownBytes ?? 1), 3);
   });
 });

@@ -78,12 +78,15 @@ export function rescuePlan(unit: UnitState, { because }: RescueWish, events: rea
     });
   } else
     for (const [p, { name, tryFirst, needed }] of pools.entries()) {
-      const order = tryFirst.map(({ serial, words }, i) => `${String(i + 1)}. ${serial}: ${words}`).join(' ');
+      // What failed or clicked is not tried here at all.
+      const sound = tryFirst.filter(({ isSick }) => !isSick);
+      const order = sound.map(({ serial, words }, i) => `${String(i + 1)}. ${serial}: ${words}`).join(' ');
+      const spared = tryFirst.filter(({ isSick }) => isSick).map(({ serial }) => serial);
       then({
         id: `try-${String(p + 1)}`,
         kind: 'record',
         title: `${name}: put back the least stale first, ${needed === 1 ? 'one at a time' : `${String(needed)} of them`}, and switch on`,
-        why: `${order.slice(0, 560) || 'No leaving is on record: go by what you wrote down.'}`,
+        why: `${order.slice(0, 480) || (spared.length > 0 ? 'None that left is sound.' : 'No leaving is on record: go by what you wrote down.')}${spared.length === 0 ? '' : ` Not to be tried here: ${spared.join(', ').slice(0, 80)}; a recovery firm reads them.`}`,
         caution: `Only if nothing clicks. If the unit takes it back whole, copy everything off at once, before any rebuild. ${stopAndCall[1] ?? ''}`,
         asks: {
           kind: 'choice',

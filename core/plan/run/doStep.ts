@@ -11,6 +11,7 @@ import { unitLedger } from '../../world/ledger';
 import { placed } from '../../world/record';
 import { isLateFor, ledgerIn, unitIn, worldAt, type World } from '../../world/world';
 import { attempt } from '../engine/attempt';
+import { isHeard, whyFrozen } from '../engine/frozen';
 import { eventsOfPage } from '../engine/pageSays';
 import { interlocksOfHazards, type Interlock } from '../engine/interlock';
 import type { KnownDrive } from '../engine/knownDrive';
@@ -88,18 +89,21 @@ interface Tried {
 }
 
 /** Each unit's part of the step, tried on that unit as it was at the moment, and then along everything since. */
-function tryAtUnits(world: World, { units }: PlanRun, step: PlanStep, { evidence, happenedAt, known }: StepSent): Tried | Refusal {
+function tryAtUnits(world: World, { units, plan }: PlanRun, step: PlanStep, { evidence, happenedAt, known }: StepSent): Tried | Refusal {
   const then = worldAt(world, happenedAt);
   const changes: ActEntry[] = [];
   const interlocks: Interlock[] = [];
   for (const id of units) {
     const unit = unitIn(then, id);
     if (!unit) return refusal('not-registered', 'The unit was not on the shelf then.', '/happenedAt');
+    const freezes = whyFrozen(unit, plan);
+    if (freezes?.code === 'pool-lost') return { changes: [], interlocks: [freezes] };
     const part = partOf(step, id, units[0] as string);
     const seen = attempt(unit, part, evidence, happenedAt, known, world.used);
     if (isRefusal(seen)) return seen;
     changes.push(...seen.events.map((event) => ({ ledger: unitLedger(id), event })));
-    interlocks.push(...seen.interlocks);
+    // What the step itself would lose says more.
+    interlocks.push(...(seen.interlocks.length === 0 && freezes && !isHeard(step) ? [freezes] : seen.interlocks));
   }
   if (interlocks.length === 0 && changes.length > 0) {
     const along = sinceThen(world, changes, happenedAt);

@@ -200,6 +200,29 @@ describe('a step', () => {
   });
 });
 
+describe('a plan whose pool got worse', () => {
+  const out = (world: World, id: string, n: number, evidence: StepEvidence = tick, more: Partial<StepSent> = {}) => doStep(world, sent(id, n, evidence, more));
+
+  it('is frozen once more is lost than the pool survives: nothing is fitted, nobody overrides, the rescue desk says what comes', () => {
+    const lost = happened(worked(begun(), 'fit'), 2, { kind: 'drive-failed', serial: 'D-3' });
+    expect(unitIn(lost, U)?.pools['p']?.lost).not.toEqual([]);
+    const fitting = { kind: 'serial' as const, serial: 'N-2' };
+    expect(out(lost, 'fit', 3, fitting)).toMatchObject({ kind: 'stopped', interlocks: [{ code: 'pool-lost', back: expect.stringContaining('rescue desk') }] });
+    expect(out(lost, 'fit', 3, fitting, { override: { serial: 'D-2', reason: 'r' }, isOwner: true })).toMatchObject({ code: 'no-override' });
+  });
+
+  it('is stopped where another member failed, but for hearing out what runs', () => {
+    const begunTwice = begun('mixed-2');
+    const thin = happened(worked(begunTwice, 'fit'), 2, { kind: 'drive-failed', serial: 'D-4' });
+    expect(out(thin, 'fit', 3, { kind: 'serial', serial: 'N-2' })).toMatchObject({
+      kind: 'stopped',
+      interlocks: [{ code: 'another-failed', serial: 'D-4', mayOverride: true }],
+    });
+    const running = happened(worked(begunTwice, 'wait'), 2, { kind: 'drive-failed', serial: 'D-4' });
+    expect(out(running, 'wait', 3, { kind: 'page', says: 'done', again: true })).toMatchObject({ kind: 'made' });
+  });
+});
+
 describe('a wait', () => {
   /** At the wait for a rebuild onto N-2 that began about an hour and a quarter in. */
   const waiting = (): World => worked(begun(), 'wait');

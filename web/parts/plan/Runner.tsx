@@ -11,9 +11,10 @@ import { BayName } from '~/core/unit/bayName';
 import { frontOf } from '~/core/unit/card';
 import type { PlanRun } from '~/core/planRun/planRun';
 import type { Job, UnitState } from '~/core/unit/state';
+import { whyFrozen } from '~/core/plan/engine/frozen';
 import { expectedSerial } from '~/core/plan/engine/interlock';
 import { api } from '~/web/parts/form/api';
-import { Button } from '~/web/parts/form/Button';
+import { Button, ButtonLink } from '~/web/parts/form/Button';
 import { Notice } from '~/web/parts/form/Notice';
 import { Moment } from '~/web/parts/unit/Moment';
 import { UnitFront } from '~/web/parts/unit/UnitFront';
@@ -74,8 +75,10 @@ export function Runner({ id, version, unit: recorded, planId, run: recordedRun, 
   // Running work takes as long as it now looks, not as long as was once reckoned.
   const left = plan.steps.filter((one) => !Object.hasOwn(done, one.id)).map((one) => ({ ...one, ...hoursLeft(unit, one, used, now) }));
   const ahead = ended ? [] : dryRun(unit, { ...plan, steps: left }, now);
-  const risks = Object.keys(unit.pools).flatMap((pool) => planRisk(unit, ahead, pool, now) ?? []);
+  const risks = Object.keys(unit.pools).flatMap((pool) => planRisk(unit, ahead, pool, now, used) ?? []);
   const job = jobOf(unit, step);
+  const freezes = ended ? undefined : whyFrozen(unit, plan);
+  const isLost = freezes?.code === 'pool-lost' && !isDone;
   const early = stopped?.interlocks.find(({ code }) => code === 'too-early');
 
   const choose = (to: string | undefined): void => {
@@ -143,128 +146,149 @@ export function Runner({ id, version, unit: recorded, planId, run: recordedRun, 
             </Notice>
           </div>
         )}
-        <p className="mb-1 text-sm font-semibold text-muted lg:hidden">
-          {plan.title}, step {plan.steps.indexOf(step) + 1} of {plan.steps.length}
-        </p>
-        <p className="text-muted">
-          {KIND_WORDS[step.kind]}
-          {step.hours !== undefined && step.hours >= 0.02 && ` · about ${hoursWords(step.hours)}`}
-        </p>
-        <h2 className="mb-2 text-[24px] leading-tight font-semibold max-sm:text-xl">{step.title}</h2>
-        <p className="max-w-[640px] text-lg">{step.why}</p>
-        {step.caution !== undefined && !isDone && (
-          <div className="mt-3 max-w-[640px]">
-            <Notice grave title="Take care">
-              <p>{step.caution}</p>
+        {freezes && (
+          <div className="mb-4 max-w-[640px]" data-frozen={freezes.code}>
+            <Notice grave title={freezes.sentence}>
+              <p className="text-lg">{freezes.back}</p>
+              <p className="mt-3 flex flex-wrap gap-2">
+                <ButtonLink look="main" href={`/units/${id}/rescue`}>
+                  Open the rescue desk
+                </ButtonLink>
+              </p>
             </Notice>
           </div>
         )}
-        {step.bay !== undefined && (
-          <div className="relative mt-4 max-w-full overflow-x-auto" role="img" aria-label={`${BayName(unit, step.bay)} of ${unit.name}, seen from the front`}>
-            <UnitFront unit={frontOf(unit)} size={unit.enclosures.length > 1 ? 'shelf' : 'page'} chosen={step.bay} />
-          </div>
-        )}
-        <div className="mt-5 max-w-[640px]">
-          {fault !== null && (
-            <div className="mb-4">
-              <Notice grave>{fault}</Notice>
-            </div>
-          )}
-          {stopped?.step === step.id && (
-            <div className="mb-4">
-              {early ? (
-                <PageQuestion interlock={early} busy={busy} onEvidence={(evidence) => void sent(evidence)} />
-              ) : (
-                <StopPanel
-                  key={JSON.stringify(stopped.evidence)}
-                  interlocks={stopped.interlocks}
-                  unitId={id}
-                  wrongBay={stopped.interlocks.flatMap(({ code, serial }) => (code === 'wrong-serial' ? (unit.drives[serial]?.bay ?? []) : []))[0]}
-                  isOwner={isOwner}
+        {/* What a step says was right for the unit as it was; of a lost pool it says nothing more. */}
+        {!isLost && (
+          <>
+            <p className="mb-1 text-sm font-semibold text-muted lg:hidden">
+              {plan.title}, step {plan.steps.indexOf(step) + 1} of {plan.steps.length}
+            </p>
+            <p className="text-muted">
+              {KIND_WORDS[step.kind]}
+              {step.hours !== undefined && step.hours >= 0.02 && ` · about ${hoursWords(step.hours)}`}
+            </p>
+            <h2 className="mb-2 text-[24px] leading-tight font-semibold max-sm:text-xl">{step.title}</h2>
+            <p className="max-w-[640px] text-lg">{step.why}</p>
+            {step.caution !== undefined && !isDone && (
+              <div className="mt-3 max-w-[640px]">
+                <Notice grave title="Take care">
+                  <p>{step.caution}</p>
+                </Notice>
+              </div>
+            )}
+            {step.bay !== undefined && (
+              <div
+                className="relative mt-4 max-w-full overflow-x-auto"
+                role="img"
+                aria-label={`${BayName(unit, step.bay)} of ${unit.name}, seen from the front`}
+              >
+                <UnitFront unit={frontOf(unit)} size={unit.enclosures.length > 1 ? 'shelf' : 'page'} chosen={step.bay} />
+              </div>
+            )}
+            <div className="mt-5 max-w-[640px]">
+              {fault !== null && (
+                <div className="mb-4">
+                  <Notice grave>{fault}</Notice>
+                </div>
+              )}
+              {stopped?.step === step.id && (
+                <div className="mb-4">
+                  {early ? (
+                    <PageQuestion interlock={early} busy={busy} onEvidence={(evidence) => void sent(evidence)} />
+                  ) : (
+                    <StopPanel
+                      key={JSON.stringify(stopped.evidence)}
+                      interlocks={stopped.interlocks}
+                      unitId={id}
+                      wrongBay={stopped.interlocks.flatMap(({ code, serial }) => (code === 'wrong-serial' ? (unit.drives[serial]?.bay ?? []) : []))[0]}
+                      isOwner={isOwner}
+                      busy={busy}
+                      onOverride={(override) => void sent(stopped.evidence, override)}
+                    />
+                  )}
+                </div>
+              )}
+              {job && !isDone && (
+                <WaitPanel
+                  job={job}
+                  estimate={estimateOfJob(unit, job, used)}
+                  countsEachBand={unit.profile.rebuild.counts === 'each-band'}
                   busy={busy}
-                  onOverride={(override) => void sent(stopped.evidence, override)}
+                  onPercent={(percent) =>
+                    void tell(
+                      (expectedVersion) =>
+                        api('POST /units/{id}/events', { id, body: { expectedVersion, event: { kind: 'job-progressed', job: job.id, percent } } }),
+                      `${String(percent)} % entered.`,
+                    )
+                  }
                 />
               )}
+              {isDone ? (
+                <div className="grid gap-3">
+                  <p className="text-lg">
+                    {done[step.id]?.skipped === undefined ? 'Done' : `Left out: ${done[step.id]?.skipped ?? ''}`} <Moment at={done[step.id]?.at ?? ''} />
+                    <EvidenceWords of={done[step.id]?.evidence} />
+                  </p>
+                  {done[step.id]?.override && <p className="text-thinned">Against the record, by the owner: {done[step.id]?.override?.reason}</p>}
+                  <div className="flex flex-wrap gap-2">
+                    {next && (
+                      <Button look="main" className="min-h-11" onClick={() => choose(undefined)}>
+                        Go to the next step
+                      </Button>
+                    )}
+                    {mayRecord && !ended && !notYetSent.has(step.id) && (
+                      <Button
+                        disabled={busy}
+                        className="min-h-11"
+                        onClick={() =>
+                          void tell(
+                            (expectedVersion) => api('POST /units/{id}/plans/{plan}/back', { id, plan: planId, body: { expectedVersion, step: step.id } }),
+                            'Taken back. What it changed is withdrawn.',
+                          )
+                        }
+                      >
+                        Take this step back
+                      </Button>
+                    )}
+                  </div>
+                </div>
+              ) : waiting.length > 0 ? (
+                <div className="text-lg">
+                  <p>First:</p>
+                  <ul className="mt-1 grid gap-1">
+                    {waiting.map((one) => (
+                      <li key={one.id}>
+                        <button type="button" className="min-h-9 text-left text-action underline max-sm:min-h-11" onClick={() => choose(one.id)}>
+                          {one.title}
+                        </button>
+                      </li>
+                    ))}
+                  </ul>
+                </div>
+              ) : mayRecord && !ended ? (
+                <EvidenceForm
+                  key={step.id}
+                  step={step}
+                  unitId={id}
+                  expects={expectedSerial(unit, step)}
+                  busy={busy}
+                  onEvidence={(evidence) => void sent(evidence)}
+                  onSkip={step.maySkip === true ? () => setLeaving('skip') : undefined}
+                />
+              ) : (
+                <p className="text-muted">Not done yet.</p>
+              )}
+              {step.drive !== undefined && (
+                <p className="mt-3">
+                  <Link href={`/drives/${encodeURIComponent(step.drive)}`} className="text-action underline">
+                    The page of {step.drive}
+                  </Link>
+                </p>
+              )}
             </div>
-          )}
-          {job && !isDone && (
-            <WaitPanel
-              job={job}
-              estimate={estimateOfJob(unit, job, used)}
-              countsEachBand={unit.profile.rebuild.counts === 'each-band'}
-              busy={busy}
-              onPercent={(percent) =>
-                void tell(
-                  (expectedVersion) =>
-                    api('POST /units/{id}/events', { id, body: { expectedVersion, event: { kind: 'job-progressed', job: job.id, percent } } }),
-                  `${String(percent)} % entered.`,
-                )
-              }
-            />
-          )}
-          {isDone ? (
-            <div className="grid gap-3">
-              <p className="text-lg">
-                {done[step.id]?.skipped === undefined ? 'Done' : `Left out: ${done[step.id]?.skipped ?? ''}`} <Moment at={done[step.id]?.at ?? ''} />
-                <EvidenceWords of={done[step.id]?.evidence} />
-              </p>
-              {done[step.id]?.override && <p className="text-thinned">Against the record, by the owner: {done[step.id]?.override?.reason}</p>}
-              <div className="flex flex-wrap gap-2">
-                {next && (
-                  <Button look="main" className="min-h-11" onClick={() => choose(undefined)}>
-                    Go to the next step
-                  </Button>
-                )}
-                {mayRecord && !ended && !notYetSent.has(step.id) && (
-                  <Button
-                    disabled={busy}
-                    className="min-h-11"
-                    onClick={() =>
-                      void tell(
-                        (expectedVersion) => api('POST /units/{id}/plans/{plan}/back', { id, plan: planId, body: { expectedVersion, step: step.id } }),
-                        'Taken back. What it changed is withdrawn.',
-                      )
-                    }
-                  >
-                    Take this step back
-                  </Button>
-                )}
-              </div>
-            </div>
-          ) : waiting.length > 0 ? (
-            <div className="text-lg">
-              <p>First:</p>
-              <ul className="mt-1 grid gap-1">
-                {waiting.map((one) => (
-                  <li key={one.id}>
-                    <button type="button" className="min-h-9 text-left text-action underline max-sm:min-h-11" onClick={() => choose(one.id)}>
-                      {one.title}
-                    </button>
-                  </li>
-                ))}
-              </ul>
-            </div>
-          ) : mayRecord && !ended ? (
-            <EvidenceForm
-              key={step.id}
-              step={step}
-              unitId={id}
-              expects={expectedSerial(unit, step)}
-              busy={busy}
-              onEvidence={(evidence) => void sent(evidence)}
-              onSkip={step.maySkip === true ? () => setLeaving('skip') : undefined}
-            />
-          ) : (
-            <p className="text-muted">Not done yet.</p>
-          )}
-          {step.drive !== undefined && (
-            <p className="mt-3">
-              <Link href={`/drives/${encodeURIComponent(step.drive)}`} className="text-action underline">
-                The page of {step.drive}
-              </Link>
-            </p>
-          )}
-        </div>
+          </>
+        )}
         {!next && !ended && mayRecord && (
           <div className="mt-6 max-w-[640px]">
             <Notice title="Every step is done">

@@ -62,13 +62,20 @@ export function BayActions({ id, version, unit, bay }: Props): ReactNode {
   ];
   return (
     <div className="no-print mt-3 grid gap-2">
-      {pool && !pool.spares.includes(serial) && (
+      {pool && pool.lost.length > 0 ? (
+        <div>
+          <p className="mb-2 font-semibold text-thinned">{pool.name} has lost more than it survives: pull nothing and replace nothing now.</p>
+          <ButtonLink look="main" href={`/units/${id}/rescue`}>
+            Open the rescue desk
+          </ButtonLink>
+        </div>
+      ) : pool && !pool.spares.includes(serial) ? (
         <div>
           <ButtonLink look={condition === 'well' ? 'plain' : 'main'} href={`/units/${id}/replace?serial=${encodeURIComponent(serial)}`}>
             Plan its replacement
           </ButtonLink>
         </div>
-      )}
+      ) : null}
       <div className="flex flex-wrap gap-2" role="group" aria-label={`Record of ${bayName(unit, bay)}`}>
         {actions.map(({ words, event }) => (
           <Button

@@ -27,6 +27,14 @@ export default insidePage('reader', async ({ app, viewer, params }) => {
           </Link>
         </p>
       </div>
+      {rescue.copies.length > 0 && (
+        <Notice title="First of all: a copy is on record. With a good copy nobody needs rescue.">
+          {rescue.copies.map((one) => (
+            <p key={one}>{one}</p>
+          ))}
+          <p>Open a file of it now, on another computer. Copy nothing back onto this unit yet.</p>
+        </Notice>
+      )}
       <Notice grave title="Hands off first. What is on the drives now is the most there will ever be.">
         <ul className="mt-1 list-disc pl-5">
           {rescue.leave.map((one) => (
@@ -56,14 +64,15 @@ export default insidePage('reader', async ({ app, viewer, params }) => {
             <>
               <h3 className="mt-3 font-semibold">Keep these, and let the unit try them in this order</h3>
               <ol className="mt-1 grid gap-2">
-                {pool.tryFirst.map(({ serial, bay, leftAt, words }, i) => (
+                {pool.tryFirst.map(({ serial, bay, from, leftAt, words }, i) => (
                   <li key={serial} className="grid grid-cols-[2rem_1fr] border border-line bg-surface px-3 py-2">
                     <span className="text-lg font-semibold">{i + 1}</span>
                     <span>
                       <span className="text-lg">
                         <Serial of={serial} />
                       </span>{' '}
-                      · {bay === null ? 'out of the unit' : bayName(unit.state, bay)}, left <Moment at={leftAt} />
+                      · {bay !== null ? bayName(unit.state, bay) : from === null ? 'out of the unit' : `out of ${bayName(unit.state, from)}`}, left{' '}
+                      <Moment at={leftAt} />
                       <span className="block">{words}</span>
                     </span>
                   </li>

@@ -1,0 +1,62 @@
+import { bayName } from '../../unit/bayName';
+import { membersOf, poolOfDrive, poolsOf, type Pool, type UnitState } from '../../unit/state';
+import type { PlanBody, PlanStep } from '../plan';
+import type { Interlock } from './interlock';
+
+/** The drives a plan is about: those it replaces, takes out, takes over from, or sees again. */
+function drivesOf({ steps }: Pick<PlanBody, 'steps'>): ReadonlySet<string> {
+  return new Set(
+    steps.flatMap(({ does }) =>
+      does.flatMap((one) => [
+        ...('serial' in one && one.serial !== undefined ? [one.serial] : []),
+        ...('replaces' in one ? [one.replaces] : []),
+        ...('for' in one && one.for !== undefined ? [one.for] : []),
+      ]),
+    ),
+  );
+}
+
+/** The pools of a unit that a plan touches. */
+function poolsTouched(unit: UnitState, plan: Pick<PlanBody, 'steps'>): readonly Pool[] {
+  const named = new Set(plan.steps.flatMap(({ does }) => does.flatMap((one) => ('pool' in one ? [one.pool] : []))));
+  const about = [...drivesOf(plan)].flatMap((serial) => poolOfDrive(unit, serial)?.id ?? []);
+  return poolsOf(unit).filter(({ id }) => named.has(id) || about.includes(id));
+}
+
+/**
+ * What freezes a plan: a pool of it has lost more than it survives, or a member failed that the plan knew well. A plan was
+ * made for the unit as it was; what it says next may be what must not be done now. A rescue is for just that, and goes on.
+ */
+export function whyFrozen(unit: UnitState, plan: Pick<PlanBody, 'job' | 'steps'>): Interlock | undefined {
+  if (plan.job === 'rescue' || plan.job === 'commission') return undefined;
+  const pools = poolsTouched(unit, plan);
+  const lost = pools.find((pool) => pool.lost.length > 0);
+  if (lost)
+    return {
+      kind: 'interlock',
+      code: 'pool-lost',
+      sentence: `${lost.name} has lost more than it survives: this plan does not go on.`,
+      back: `Pull nothing, fit nothing, switch nothing off, start no repair; answer no to whatever ${unit.name} asks. Keep every drive that was ever in it, marked with its bay. The rescue desk says what comes next.`,
+      serial: lost.missing[0] ?? '',
+      mayOverride: false,
+    };
+  const known = drivesOf(plan);
+  for (const pool of pools) {
+    const failed = pool.missing.find((serial) => membersOf(pool).includes(serial) && !known.has(serial));
+    if (failed !== undefined)
+      return {
+        kind: 'interlock',
+        code: 'another-failed',
+        sentence: `${failed} is missing from ${pool.name} too, since this plan was made${unit.drives[failed]?.bay == null ? '' : ` (${bayName(unit, unit.drives[failed]?.bay)})`}.`,
+        back: `Pull nothing more. Let what is running run to its end, and enter what it shows; then make a new plan for what is missing. What ${pool.name} holds and is not copied yet is copied first.`,
+        serial: failed,
+        mayOverride: true,
+      };
+  }
+  return undefined;
+}
+
+/** Whether a step waits for what a frozen plan waits for all the same: running work is heard to its end. */
+export function isHeard({ kind, does }: PlanStep): boolean {
+  return kind === 'wait' && does.some((one) => one.kind === 'finish-rebuild' || one.kind === 'finish-job');
+}

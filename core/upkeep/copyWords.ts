@@ -1,0 +1,13 @@
+import { dayOf } from '../quantity/days';
+import type { DataSet } from '../unit/state';
+
+/** Where the copies of a data set are, how old, and whether a restore was tried, in a sentence. */
+export function copyWords({ name, copies }: DataSet): string {
+  const each = Object.values(copies).map(({ where, keeps, offSite, ranAt, restoreTriedAt, restoreWorked }) => {
+    const kept = `${keeps === 'mirror' ? 'a mirror' : 'versions'}${offSite ? ', off site' : ''}`;
+    const tried =
+      restoreTriedAt === undefined ? 'a restore was never tried' : `restore tried ${dayOf(restoreTriedAt)}${restoreWorked === false ? ' and failed' : ''}`;
+    return `${where} (${kept}): ${ranAt === undefined ? 'no run on record' : `last ran ${dayOf(ranAt)}`}, ${tried}`;
+  });
+  return `${name}: ${each.join('; ')}.`;
+}

@@ -358,12 +358,19 @@ it('ends in “lost” when two members are pulled mid-rebuild, and opens the re
     await page.waitForSelector('[data-last-four]', { hidden: true });
   }
   expect((await unitNamed('Wren')).standing).toBe('lost');
+  // The plan that was under way says what not to do, and nothing of what came next in it.
+  const [running] = Object.keys((await unitNamed('Wren')).state.plans);
+  await page.goto(`${shelf.base}/units/${wren.id}/plans/${String(running)}`);
+  await page.waitForSelector('[data-frozen=pool-lost]');
+  expect(await textOf('[data-step]')).toMatch(/has lost more than it survives: this plan does not go on\.\s+Pull nothing, fit nothing/);
+  expect(await page.$$('[data-step] form')).toHaveLength(0);
+  expect(await seriousFaults(page)).toEqual([]);
   await page.goto(`${shelf.base}/units/${wren.id}`);
   await link('Open the rescue desk');
   await page.waitForSelector('[data-rescue]');
   const desk = await textOf('[data-rescue]');
   expect(desk).toContain('is missing 2 of 2 members');
-  expect(desk).toMatch(/1\s+QH4-03016-M55T · out of the unit, left .+\s+Nothing was written without it/);
+  expect(desk).toMatch(/1\s+QH4-03016-M55T · out of bay 1, left .+\s+Nothing was written without it/);
   expect(desk).toMatch(/2\s+QH4-03016-M57W/);
   expect(await seriousFaults(page)).toEqual([]);
   await press(page, 'Go through it step by step');

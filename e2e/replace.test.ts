@@ -39,6 +39,7 @@ interface Unit {
     readonly name: string;
     readonly drives: Record<string, { bay: string | null }>;
     readonly jobs: Record<string, { percent: number; onto: string }>;
+    readonly plans: Record<string, object>;
   };
 }
 

@@ -14,7 +14,7 @@ export default insidePage('reader', async ({ app, viewer, params }) => {
     <div className="p-5 max-sm:p-4">
       <h1 className="text-xl">Larger drives for {unit.state.name}</h1>
       <p className="mb-4 max-w-[720px] text-muted">
-        One at a time, smallest first, each rebuilt and seen healthy before the next.{' '}
+        One at a time: what shows signs first, then the oldest; each rebuilt and seen healthy before the next.{' '}
         {unit.state.profile.growth.expand === 'by-itself'
           ? 'On this family space comes by itself along the way.'
           : 'On this family space comes with one command at the end.'}

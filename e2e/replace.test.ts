@@ -372,7 +372,7 @@ it('ends in “lost” when two members are pulled mid-rebuild, and opens the re
   const desk = await textOf('[data-rescue]');
   expect(desk).toContain('is missing 2 of 2 members');
   expect(desk).toMatch(/1\s+QH4-03016-M55T · out of bay 1, left .+\s+Nothing was written without it/);
-  expect(desk).toMatch(/2\s+QH4-03016-M57W/);
+  expect(desk).toMatch(/–\s+QH4-03016-M57W/);
   expect(await seriousFaults(page)).toEqual([]);
   await press(page, 'Go through it step by step');
   await at('hands-off');

@@ -29,6 +29,8 @@ export interface Report {
 
 const STATES: readonly (readonly [RegExp, NonNullable<ReportedBay['state']>])[] = [
   [/\b(rebuild\w*|resync\w*|recover\w*|repairing)\b/i, 'rebuilding'],
+  // What is only expected to fail works still: a sign, and no failure.
+  [/\b(failing|critical|predict\w*|imminent|at risk|(?:expect\w*|about|going|likely) to fail|expects? failure)\b/i, 'sick'],
   [/\b(failed|fail|faulty|dead|offline|error|crashed|missing|removed|degraded)\b/i, 'failed'],
   [/\b(warning|predict\w*|sick|caution|bad|reallocat\w*|pending)\b/i, 'sick'],
   [/\b(empty|no drive|no disk|not installed|absent)\b/i, 'empty'],

@@ -63,6 +63,12 @@ describe('compareReport', () => {
   it.each<[string, string, UnitEvent[], object]>([
     ['failed', 'Bay 2  QH8-04422  7.3 TiB  Failed', [], { code: 'failed', events: [{ kind: 'drive-failed', serial: 'QH8-04422' }] }],
     ['sick', 'Bay 2  QH8-04422  7.3 TiB  Warning', [], { code: 'sick', events: [{ kind: 'drive-suspected' }] }],
+    ...['Failing', 'Critical', 'Predicted failure', 'Expects to fail', 'About to fail'].map((word): [string, string, UnitEvent[], object] => [
+      `sick by “${word}”`,
+      `Bay 2  QH8-04422  7.3 TiB  ${word}`,
+      [],
+      { code: 'sick', events: [{ kind: 'drive-suspected' }] },
+    ]),
     [
       'recovered',
       'Bay 2  QH8-04422  7.3 TiB  Normal',

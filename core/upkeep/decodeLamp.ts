@@ -1,5 +1,5 @@
 import { isThinned } from '../unit/margin';
-import type { UnitState } from '../unit/state';
+import { poolsOf, type UnitState } from '../unit/state';
 import type { Profile } from '../platform/profile';
 
 export interface LampMeaning {
@@ -28,6 +28,17 @@ export function decodeLamp(unit: UnitState, see: string): LampMeaning | null {
   const lamp = unit.profile.lamps.find((one) => one.see === see);
   if (!lamp) return null;
   const { explainedBy = 'nothing', means, silence } = lamp;
+  const lost = poolsOf(unit).find((pool) => pool.lost.length > 0);
+  // The worst reading wins: of a lost pool no lamp is "only thinned" or "only at work".
+  if (lost)
+    return Object.freeze({
+      kind: 'lamp-meaning',
+      see,
+      means,
+      now: `${lost.name} has lost more than it survives. Pull nothing, fit nothing, restart nothing, whatever it shows: open the rescue desk.`,
+      isExpected: false,
+      silence,
+    });
   const running = Object.values(unit.jobs);
   const known = {
     nothing: false,

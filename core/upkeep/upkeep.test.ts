@@ -239,5 +239,12 @@ describe('decodeLamp', () => {
       now: 'Thinned, not broken: expected until the rebuild is done.',
     });
     expect(decodeLamp(unit('U').state, 'a smell of toast')).toBeNull();
+    // The worst reading wins: with the pool lost nothing is only thinned.
+    const lost = unit('U', failed('U-1'), failed('U-2'), failed('U-3')).state;
+    for (const { see } of lost.profile.lamps)
+      expect(decodeLamp(lost, see)).toMatchObject({
+        isExpected: false,
+        now: expect.stringMatching(/has lost more than it survives\. Pull nothing.*rescue desk/),
+      });
   });
 });

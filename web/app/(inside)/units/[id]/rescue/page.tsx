@@ -62,11 +62,11 @@ export default insidePage('reader', async ({ app, viewer, params }) => {
           </p>
           {pool.tryFirst.length > 0 && (
             <>
-              <h3 className="mt-3 font-semibold">Keep these, and let the unit try them in this order</h3>
+              <h3 className="mt-3 font-semibold">Keep all of these; let the unit try the sound ones, in this order</h3>
               <ol className="mt-1 grid gap-2">
-                {pool.tryFirst.map(({ serial, bay, from, leftAt, words }, i) => (
+                {pool.tryFirst.map(({ serial, bay, from, isSick, leftAt, words }, i) => (
                   <li key={serial} className="grid grid-cols-[2rem_1fr] border border-line bg-surface px-3 py-2">
-                    <span className="text-lg font-semibold">{i + 1}</span>
+                    <span className="text-lg font-semibold">{isSick ? '–' : i + 1}</span>
                     <span>
                       <span className="text-lg">
                         <Serial of={serial} />

@@ -3,6 +3,7 @@ import { readSize } from '../drive/readSize';
 import { shownAmount } from '../quantity/shownAmount';
 import { isRefusal } from '../value/refusal';
 import type { StatedUnitEvent } from '../../schemas/unitEvent';
+import { whichSerial } from '../drive/whichSerial';
 import { serialKey } from '../drive/serial';
 import { BayName, baysMeant, enclosuresMeant } from '../unit/bayName';
 import { poolsOf, drivesExpected, driveInBay, type UnitState } from '../unit/state';
@@ -27,11 +28,11 @@ export interface Measured {
   readonly value: number;
 }
 
-/** The part of a sentence that says which bay. */
+/** The part of a sentence that says which bay, with what stands before it. */
 const PLACE_SAID =
-  /^.*?\b(?:(?:bay|slot|tray|drive|disk) #?[\w.:-]+(?:,? (?:of|in|on) (?:the )?(?:[a-z]+ ?#?\d+|head))?|[a-z]\d*[·.:-]\d+)\s*(?:is|has|was)?\s*/i;
+  /^(.*?)\b(?:(?:bay|slot|tray|drive|disk) #?[\w.:-]+(?:,? (?:of|in|on) (?:the )?(?:[a-z]+ ?#?\d+|head))?|[a-z]\d*[·.:-]\d+)\s*(?:is|has|was)?\s*/i;
 
-const SICK = /(click|noisy|noise|slow|error|warning|reallocat|unreadable|pending|bad sector|sick|suspect|degrad|hot)/;
+const SICK = /(expects? to fail|failing|predict|click|noisy|noise|slow|error|warning|reallocat|unreadable|pending|bad sector|sick|suspect|degrad|hot)/;
 const DEAD = /(failed|fails|dead|died|gone|broken|red|amber|faulty|dropped out|amber|blink)/;
 const OUT = /(pulled|removed|taken out|took out|came out|out of (the )?bay)/;
 
@@ -117,21 +118,43 @@ function wordsIn(unit: UnitState, event: StatedUnitEvent): string {
 
 function aboutBay(unit: UnitState, said: string, low: string): (Statement | Measured)[] {
   // Where it was not said which enclosure, every one of them is offered: a person chooses, nobody guesses.
-  return baysMeant(unit, low).flatMap((bay) => aboutOneBay(unit, bay, said, low));
+  const bays = baysMeant(unit, low);
+  if (bays.length > 0) return bays.flatMap((bay) => aboutOneBay(unit, bay, said, low));
+  // A drive called by its serial, or by its last four where they are of one.
+  const standing = Object.values(unit.drives).filter(({ bay }) => bay !== null);
+  return said.split(/[\s,;:]+/).flatMap((word) => {
+    const meant =
+      word.length < 4
+        ? null
+        : whichSerial(
+            word,
+            standing.map(({ serial }) => serial),
+          );
+    const bay = meant === null ? null : unit.drives[meant]?.bay;
+    return bay == null || isGoingIn(low) ? [] : aboutOneBay(unit, bay, said.replace(word, `bay ${bay}`), low.replace(word.toLowerCase(), `bay ${bay}`));
+  });
+}
+
+/** "… into bay 4": about a drive that comes, not one that stands. */
+function isGoingIn(low: string): boolean {
+  return /\b(in|into) /.test(low);
 }
 
 function aboutOneBay(unit: UnitState, bay: string, said: string, low: string): (Statement | Measured)[] {
   const drive = driveInBay(unit, bay);
   if (!drive) return [];
   const { serial } = drive;
-  const note = said.replace(PLACE_SAID, '').slice(0, 400) || said;
+  const [place = '', before = ''] = PLACE_SAID.exec(low) ?? [];
+  const behind = low.slice(place.length);
+  // "deactivated bay 1" says it before.
+  const note = before.trim() === '' ? said.slice(place.length).slice(0, 400) || said : said;
   const of = (event: StatedUnitEvent): Statement => ({ kind: 'statement', event, sentence: `${BayName(unit, bay)}: ${eventWords(event, unit)}` });
-  const rest = low.replace(PLACE_SAID, '');
+  const rest = `${behind} ${before}`.trim();
   const counted = measuredOf(rest, serial, BayName(unit, bay));
   const meant: StatedUnitEvent[] = [];
   if (/out of service|offline|deactivat/.test(rest)) meant.push({ kind: 'drive-taken-out-of-service', serial });
   if (OUT.test(rest)) meant.push({ kind: 'drive-removed', serial });
-  if (/(came|is|has come) back|returned|seen again/.test(rest)) meant.push({ kind: 'drive-returned', serial, note });
+  if (/(came|is|has come) back|^back\b|returned|seen again/.test(rest)) meant.push({ kind: 'drive-returned', serial, note });
   if (/(is |looks )?(well|fine|ok|good)\b|cleared/.test(rest)) meant.push({ kind: 'drive-cleared', serial, note });
   if (SICK.test(rest)) meant.push({ kind: 'drive-suspected', serial, note });
   if (DEAD.test(rest)) meant.push({ kind: 'drive-failed', serial, note });

@@ -320,6 +320,8 @@ it('plans larger drives with the space after each, and stops half-way with what 
   await press(page, 'Begin the plan');
   await at('copy');
   await press(page, 'Done');
+  await at('told');
+  await press(page, 'Done');
   await at('new-drives');
   await press(page, 'Stop the plan here');
   await says('steps are left, the next “Lay out 4 drives of 16 TB”', '[role=dialog]');

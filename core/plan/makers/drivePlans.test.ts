@@ -1,3 +1,4 @@
+import { formatBytes } from '../../quantity/formatBytes';
 import { expectedSerial } from '../engine/interlock';
 import type { KnownDrive } from '../engine/knownDrive';
 import { describe, expect, it } from '@jest/globals';
@@ -262,6 +263,17 @@ describe('a pool with a sick drive', () => {
     // What can lose one more besides rests on nobody alone.
     const { unit: double } = made(saltern, four, 'mixed-2', [sick('D-1')], { bays: 5 });
     expect(replacePlan(double, well)).toMatchObject({ job: 'replace' });
+  });
+
+  it('ends with the fate of every drive that left, the space as a number, the next spare, and people told', () => {
+    const { unit } = made(reedbank, [TB8, TB8, TB8], 'parity-1');
+    const plan = planOf(replaceAllPlan(unit, { pool: 'p', drive: larger }));
+    expect(ids(plan).filter((id) => id.startsWith('fate'))).toEqual(['fate-1', 'fate-2', 'fate-3']);
+    expect(ids(plan).slice(-3)).toEqual(['space', 'next-spare', 'told-after']);
+    expect(ids(plan).slice(0, 3)).toEqual(['copy', 'told', 'new-drives']);
+    // What the family's page will show is what the plan's own run ends with.
+    const { after: end } = dryRun(unit, plan, NOW).at(-1) as DryStep;
+    expect(step(plan, 'space').title).toContain(formatBytes(end.pools['p']?.shownBytes ?? 0, 'binary', 1));
   });
 
   it('is grown through a free bay without ever being thinner, bay after bay', () => {

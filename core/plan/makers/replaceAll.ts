@@ -12,7 +12,8 @@ import { driveListed } from './driveListed';
 import { fit, powerDown, powerUp, pull, rebuild, swap, type NewDrive } from './handsOnDrive';
 import { whyRestsOnSick } from './sickAlone';
 import type { PlanBody } from '../plan';
-import { largestGuarded, oldDrivesFate, rangeWords, rebuildOnto, verified, type ReplaceWish } from './replace';
+import { dryRun } from '../engine/dryRun';
+import { largestGuarded, nextSpare, oldDrivesFate, rangeWords, rebuildOnto, verified, type ReplaceWish } from './replace';
 
 export interface ReplaceAllWish extends Pick<ReplaceWish, 'usedShare' | 'tested' | 'copyProven'> {
   readonly pool: string;
@@ -74,6 +75,12 @@ export function replaceAllPlan(unit: UnitState, wish: ReplaceAllWish): PlanBody 
   under('Before');
   then(copyChecked(unit, pool.id));
   then({
+    id: 'told',
+    title: `Tell the people who use ${pool.name} that it will be slow for days, and that nobody switches it off`,
+    why: 'Each rebuild takes its share of every disk. A unit restarted by somebody who meant well begins again, or worse.',
+    maySkip: true,
+  });
+  then({
     id: 'new-drives',
     title: `Lay out ${String(smaller.length)} drives of ${wish.drive.label ?? formatBytes(wish.drive.bytes)}`,
     why: `${driveListed(wish.drive, wish.tested)} Count them, and look that all are of one kind and none is shingled.${isDedicated ? ' Parity is replaced first: it guards nothing above its own size.' : ''} ${byItself ? 'Space comes along the way, as soon as enough members are larger.' : 'No space comes before the last is in and the pool is expanded: that is no fault.'}`,
@@ -86,6 +93,7 @@ export function replaceAllPlan(unit: UnitState, wish: ReplaceAllWish): PlanBody 
     // The next goes into the bay this one leaves.
     freeBay = old.bay ?? freeBay;
     verified({ ...draft, then: (step) => then({ ...step, id: `${step.id}${suffix}` }) }, pool.name);
+    oldDrivesFate(draft, old, suffix);
   }
   under('Afterwards');
   if (!byItself)
@@ -96,18 +104,35 @@ export function replaceAllPlan(unit: UnitState, wish: ReplaceAllWish): PlanBody 
       why: 'Until then the space is simply not there, and people think it failed. It takes minutes to a day; the pool can be used meanwhile.',
       does: [{ kind: 'expand', pool: pool.id }],
     });
+  const plan = { job: 'replace-all' as const, title: `Larger drives for ${pool.name} of ${unit.name}`, steps: draft.steps };
+  const { counts, prints } = unit.profile.unitPage;
+  const shown = spaceAfter(unit, plan, pool.id);
   then({
     id: 'space',
-    title: 'See that the unit shows the new space',
-    why: `Its page counts in ${unit.profile.unitPage.counts}${unit.profile.unitPage.counts === unit.profile.unitPage.prints ? '' : ` and prints “${unit.profile.unitPage.prints}”`}. A volume may have to be enlarged as well.`,
+    kind: 'record',
+    title: `See that the unit shows about ${formatBytes(shown, counts === 'TiB' ? 'binary' : 'decimal', 1)}${counts === prints ? '' : ` (its page prints “${prints}”)`}`,
+    why: 'Much less, and an expansion is still to be started, or a volume to be enlarged: that is no fault of a drive.',
+    asks: { kind: 'text', label: 'What its page shows now' },
+    does: [{ kind: 'note' }],
   });
-  const last = smaller.at(-1) as DriveInUnit;
-  oldDrivesFate(draft, last);
-  return { job: 'replace-all', title: `Larger drives for ${pool.name} of ${unit.name}`, steps: draft.steps };
+  nextSpare(draft, wish.drive);
+  then({
+    id: 'told-after',
+    title: `Tell the people who use ${pool.name} that it is done`,
+    why: 'And how much room there is, and until when it is meant to last.',
+    maySkip: true,
+  });
+  return { ...plan, steps: draft.steps };
 }
 
 function isSick({ sick, condition }: DriveInUnit): boolean {
   return sick !== undefined || condition === 'suspected';
+}
+
+/** What the unit's page shows of a pool once a plan is through. */
+function spaceAfter(unit: UnitState, plan: PlanBody, pool: string): number {
+  const last = dryRun(unit, plan, unit.registeredAt).at(-1);
+  return (last?.kind === 'dry-step' ? last.after : unit).pools[pool]?.shownBytes ?? 0;
 }
 
 /** The month a drive was bought in; where nobody knows, when it came in. */

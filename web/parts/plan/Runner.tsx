@@ -123,13 +123,25 @@ export function Runner({ id, version, unit: recorded, planId, run: recordedRun, 
           </div>
         )}
         {conflict && (
-          <div className="mb-4" data-conflict>
-            <Notice grave title={`“${conflict.entry.title}” was done here while something else was recorded`}>
+          <div className="mb-4" data-conflict={conflict.kind}>
+            <Notice
+              grave
+              title={
+                conflict.kind === 'behind'
+                  ? `“${conflict.entry.title}” was done here while something else was recorded`
+                  : `“${conflict.entry.title}” was done here, and cannot stand as it was`
+              }
+            >
               <p>{conflict.sentence}</p>
+              {conflict.kind === 'refused' && (
+                <p className="mt-2">Do nothing more at the unit before this is settled: look at the step again, and record at the unit what was really done.</p>
+              )}
               <div className="mt-3 flex flex-wrap gap-2">
-                <Button className="min-h-11" onClick={() => void worker.decide('after')}>
-                  Both are true: send mine after it
-                </Button>
+                {conflict.kind === 'behind' && (
+                  <Button className="min-h-11" onClick={() => void worker.decide('after')}>
+                    Both are true: send mine after it
+                  </Button>
+                )}
                 <Button look="grave" className="min-h-11" onClick={() => void worker.decide('drop')}>
                   Drop what is not sent from here
                 </Button>

@@ -28,6 +28,8 @@ export interface Stopped {
 
 /** What the server holds against a step that was done here in the meantime. */
 export interface Conflict {
+  /** `behind`: somebody recorded something meanwhile. `refused`: it cannot stand as it was done here. */
+  readonly kind: 'behind' | 'refused';
   readonly sentence: string;
   readonly entry: NotYetSent;
 }
@@ -113,7 +115,7 @@ export function useRun({ id, version, unit, plan, run }: Given) {
         const sent = await post(entry, newest.current);
         if (sent.kind === 'refused') {
           // One the server has already, and of which only the answer was lost, is answered as the first time.
-          if (sent.code !== NO_ANSWER) setConflict({ sentence: sent.sentence, entry });
+          if (sent.code !== NO_ANSWER) setConflict({ kind: sent.code === 'version-conflict' ? 'behind' : 'refused', sentence: sent.sentence, entry });
           return;
         }
         newest.current = sent.answer.version ?? newest.current;

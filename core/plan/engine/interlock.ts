@@ -74,7 +74,7 @@ export function interlocksOfEvidence(unit: UnitState, step: PlanStep, evidence: 
     ];
   }
   if (expects === undefined || serialKey(expects) === serial) return [];
-  return [{ kind: 'interlock', code: 'wrong-serial', ...wrongDrive(unit, serial, expects, at), serial, mayOverride: true }];
+  return [{ kind: 'interlock', code: 'wrong-serial', ...wrongDrive(unit, serial, expects, at, isAtPage(step)), serial, mayOverride: true }];
 }
 
 /** The serial a step is about: as planned; or, bought unseen, that of the drive that was fitted since. */
@@ -84,7 +84,17 @@ export function expectedSerial(unit: UnitState, { asks, does }: PlanStep): strin
   return repair?.kind === 'start-rebuild' ? driveInBay(unit, repair.bay)?.serial : undefined;
 }
 
-export function wrongDrive(unit: UnitState, serial: string, expects: string, at: string): Pick<Interlock, 'sentence' | 'back'> {
+/** A step that is done in the unit's own page: no hand goes to a tray. */
+function isAtPage({ does }: PlanStep): boolean {
+  return !does.some(({ kind }) => kind === 'pull-drive' || kind === 'fit-drive' || kind === 'take-drive');
+}
+
+/**
+ * What a drive is that is not the one meant, and the way back.
+ *
+ * @param atPage it was read in the unit's own page, and stands where it stood
+ */
+export function wrongDrive(unit: UnitState, serial: string, expects: string, at: string, atPage = false): Pick<Interlock, 'sentence' | 'back'> {
   const drive = unit.drives[serial];
   const meant = unit.drives[expects];
   const right = meant?.bay == null ? expects : `${bayName(unit, meant.bay)}, ${expects}`;
@@ -100,8 +110,16 @@ export function wrongDrive(unit: UnitState, serial: string, expects: string, at:
     : pool?.spares.includes(serial)
       ? `a spare of ${pool.name}`
       : `the drive ${conditionWords(drive)} in that bay`;
+  const sentence = `That is ${bayName(unit, drive.bay)}, ${what}${isMember ? afterLosing(unit, serial, at) : ''}.`;
+  if (atPage)
+    return { sentence, back: `Change nothing in the page for it. Choose the line that shows ${expects}: by its serial, not by its place in the list.` };
+  if (unit.power === 'off')
+    return {
+      sentence: `That is ${bayName(unit, drive.bay)}, ${what}. ${unit.name} is off: nothing is lost by a drive in your hand.`,
+      back: `Put it back into ${bayName(unit, drive.bay)} before anything is switched on, and push until it clicks. Then take ${right}.`,
+    };
   return {
-    sentence: `That is ${bayName(unit, drive.bay)}, ${what}${isMember ? afterLosing(unit, serial, at) : ''}.`,
+    sentence,
     back: `Leave it in its bay; if it is out, put it back now, wait for its light, and record both. Then take ${right}.`,
   };
 }

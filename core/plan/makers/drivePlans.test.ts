@@ -305,6 +305,23 @@ describe('what stops a step', () => {
   const plan = replace(unit);
   const scan = (of: UnitState, which: PlanStep, serial: string): Attempt => attempt(of, which, { kind: 'serial', serial }, NOW) as Attempt;
 
+  it('speaks of the page where it was read there, and of nothing lost where the unit is off', () => {
+    const { unit: sick } = made(reedbank, four, 'parity-1', [{ kind: 'drive-suspected', serial: 'D-2', note: 'clicks' }], { bays: 5 });
+    const on = replace(sick);
+    expect(scan(sick, step(on, 'out'), 'D-3').interlocks).toMatchObject([
+      { code: 'wrong-serial', back: expect.stringMatching(/^Change nothing in the page.*the line that shows D-2/) },
+    ]);
+    const { unit: cold } = made({ ...reedbank, service: { ...reedbank.service, hotSwap: [], opensCase: true } }, four, 'parity-1', [failed], { bays: 5 });
+    const off = after(cold, { kind: 'power', on: false });
+    expect(scan(off, step(replace(cold), 'pull'), 'D-3').interlocks).toMatchObject([
+      {
+        code: 'wrong-serial',
+        sentence: expect.stringMatching(/is off: nothing is lost/),
+        back: expect.stringMatching(/^Put it back into bay 3 before anything is switched on/),
+      },
+    ]);
+  });
+
   it('names the bay of the wrong drive, what would be lost, and the way back', () => {
     expect(scan(unit, step(plan, 'pull'), ' d-3 ').interlocks).toEqual([
       {

@@ -129,12 +129,15 @@ it('commissions a unit by a plan that asks for what proves each step, and surviv
       await second?.type('95');
     }
     await page.locator('[data-evidence] button[type=submit]').click();
-    await page.waitForFunction(
-      (before: string) =>
-        document.querySelector<HTMLElement>('[data-step]')?.dataset['step'] !== before || document.body.innerText.includes('Every step is done'),
-      { polling: 50 },
-      step,
-    );
+    const isThrough = (before: string): boolean =>
+      document.querySelector<HTMLElement>('[data-step]')?.dataset['step'] !== before || document.body.innerText.includes('Every step is done');
+    if (step === 'first-build') {
+      // Early, by what is known of such drives: the unit says itself that its first build is done.
+      await page.waitForSelector('[data-stopped=too-early]');
+      await page.locator('::-p-text(Done, or healthy)').click();
+      await press(page, 'Its page says done');
+    }
+    await page.waitForFunction(isThrough, { polling: 50 }, step);
   }
   await press(page, 'Finish the plan');
   await says('finished', '[aria-label=Steps]');

@@ -26,6 +26,7 @@ export interface KnownDrive {
   readonly elsewhere?: string;
 }
 
+/** What a drive's own ledger says of it, as a plan asks: its facts, and what speaks against it. Total. */
 export function knownDrive({ serial, drive, where, sick, tested, holds }: DriveLife): KnownDrive {
   const { bytes, basis, label, model, media } = drive;
   const sickness = sicknessOf({ sick, tested });

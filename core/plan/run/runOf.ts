@@ -17,10 +17,12 @@ export function made(entries: readonly ActEntry[]): Made {
   return { kind: 'made', entries };
 }
 
+/** A plan under way or ended, by its id (uuid); refuses one the world does not hold. */
 export function runOf(world: World, plan: string): PlanRun | Refusal {
   return planIn(world, plan) ?? refusal('not-found', 'There is no such plan.');
 }
 
+/** A step of a plan by its id; refuses one the plan does not have. */
 export function stepOf({ plan }: PlanRun, id: string): PlanStep | Refusal {
   return plan.steps.find((step) => step.id === id) ?? refusal('step-unknown', 'This plan has no such step.', '/step');
 }

@@ -122,14 +122,30 @@ it('refuses the serial of a working member, names its bay, logs it, and leaves t
   await page.waitForSelector('[data-stopped="wrong-serial"]');
   const words = await textOf('[data-stopped]');
   expect(words).toContain('That is bay 3, a working member of Accounts and orders. With it out besides QH8-04417-77PX, Accounts and orders is lost.');
-  expect(words).toContain(`put it back now, wait for its light, and record both. Then take bay 2, ${OLD}.`);
+  expect(words).toContain(`put it back now, and say so here. Then take bay 2, ${OLD}.`);
   expect(await seriousFaults(page)).toEqual([]);
   const after = await unitNamed('Heron');
   expect(after.version).toBe(before.version + 1);
   expect([after.margin, after.state.drives[WORKING]?.bay, after.state.drives[OLD]?.bay]).toEqual([0, '3', '2']);
   expect((await runsOf('Heron'))[0]?.refused).toBe(1);
+  const plan = page.url();
+  // It was out after all, and is back: what its page says decides what comes next, and both are recorded.
+  await press(page, 'It is out of its bay');
+  await page.waitForSelector('[data-wrong-out]');
+  expect(await textOf('[data-wrong-out]')).toContain('back into bay 3 now, and push until it clicks');
+  await page.locator('::-p-text(It asks to erase, initialise or repair)').click();
+  await says('Answer no, or close the question', '[data-wrong-out]');
+  await page.locator('::-p-text(Healthy, or as it was before)').click();
+  expect(await seriousFaults(page)).toEqual([]);
+  await press(page, 'Record both, and say what comes now');
+  await page.waitForSelector('[data-after-wrong=as-before]');
+  await at('pull');
+  const back = await unitNamed('Heron');
+  expect([back.margin, back.state.drives[WORKING]?.bay]).toEqual([0, '3']);
   await page.goto(`${shelf.base}/units/${after.id}`);
   await says('A step was stopped, “Pull bay 2 and read its serial”: That is bay 3');
+  await page.goto(plan);
+  await at('pull');
 });
 
 it('goes on through a network drop: stopped here as there, kept as not yet sent, sent in order afterwards', async () => {
@@ -225,7 +241,18 @@ it('is handed over by its address, with words, and finished by somebody else', a
   await at('verified', other);
   const heron = await unitNamed('Heron', other);
   expect([heron.margin, heron.standing]).toEqual([1, 'well']);
-  await press(other, 'Done');
+  // Looked at again, its page is still at work: the end that was said too early is taken back.
+  await other.locator('::-p-text(Still at work)').click();
+  await press(other, 'Keep that answer');
+  await at('wait', other);
+  expect((await unitNamed('Heron', other)).margin).toBe(0);
+  await press(other, 'It is done');
+  await other.waitForSelector('[data-stopped=too-early]');
+  await other.locator('::-p-text(Done, or healthy)').click();
+  await press(other, 'Its page says done');
+  await at('verified', other);
+  await other.locator('::-p-text(Done, or healthy)').click();
+  await press(other, 'Its page says done');
   await at('fate', other);
   await other.locator('::-p-text(Back under warranty)').click();
   await press(other, 'Confirm');
@@ -237,7 +264,7 @@ it('is handed over by its address, with words, and finished by somebody else', a
   await press(other, 'Finish the plan');
   await says('finished', 'nav[aria-label=Steps]', other);
   await other.close();
-  expect((await runsOf('Heron'))[0]).toMatchObject({ ended: { how: 'finished' }, refused: 3 });
+  expect((await runsOf('Heron'))[0]).toMatchObject({ ended: { how: 'finished' }, refused: 4 });
 });
 
 it('replaces through a free bay with both ways side by side, and enters a sheet filled by hand', async () => {
@@ -342,7 +369,10 @@ it('takes back a drive that came back, believed once and watched', async () => {
     await at(step);
     if (step === 'log') await page.type('[data-evidence] input', 'a loose tray, 21:04');
     if (step === 'seen-again') await page.type('[data-scan]', WORKING);
-    await page.locator('[data-evidence] button[type=submit]').click();
+    if (step === 'verified') {
+      await page.locator('::-p-text(Done, or healthy)').click();
+      await press(page, 'Its page says done');
+    } else await page.locator('[data-evidence] button[type=submit]').click();
   }
   await press(page, 'Finish the plan');
   await says('finished', 'nav[aria-label=Steps]');

@@ -120,6 +120,7 @@ const evidenceAskedSchema = {
     },
     { ...object, required: ['kind'], properties: { kind: { const: 'speed' } } },
     { ...object, required: ['kind'], properties: { kind: { const: 'picture' } } },
+    { ...object, required: ['kind'], properties: { kind: { const: 'page' } } },
     {
       ...object,
       required: ['kind', 'options'],
@@ -163,10 +164,12 @@ export const planSchema = {
 
 const megabytes = { type: 'number', minimum: 1, maximum: 100_000, description: 'MB/s' } as const;
 
-/** What the person at the unit gave for a step. */
-/** What the page of a unit says of work that is waited for. */
+/** What the page of a unit says of work that is waited for, or of a pool that is looked at. */
 export const PAGE_SAYS = ['done', 'working', 'stopped', 'other'] as const;
+/** What it says once another drive than the one meant was out, and is back in its bay. */
+export const PAGE_SAYS_AFTER_WRONG = ['as-before', 'thinner', 'stopped', 'asks-to-erase'] as const;
 
+/** What the person at the unit gave for a step. */
 export const stepEvidenceSchema = {
   type: 'object',
   required: ['kind'],
@@ -188,6 +191,12 @@ export const stepEvidenceSchema = {
         again: { type: 'boolean', description: '"done" counts where it is said twice.' },
         note: { ...note, minLength: 1, pattern: '\\S' },
       },
+    },
+    {
+      ...object,
+      required: ['kind', 'serial', 'says'],
+      description: 'Another drive than the one meant was pulled, and put back: the step is not done, and what was done is recorded.',
+      properties: { kind: { const: 'wrong-out' }, serial, says: { enum: PAGE_SAYS_AFTER_WRONG }, note: { ...note, minLength: 1, pattern: '\\S' } },
     },
     {
       ...object,

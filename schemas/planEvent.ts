@@ -1,5 +1,5 @@
 import type { FromSchema } from 'json-schema-to-ts';
-import { PAGE_SAYS, overrideSchema, planSchema, stepEvidenceSchema } from './plan';
+import { PAGE_SAYS, PAGE_SAYS_AFTER_WRONG, overrideSchema, planSchema, stepEvidenceSchema } from './plan';
 import { takenBackSchema } from './takenBack';
 import { id, note, serial, uuid } from './words';
 
@@ -44,6 +44,11 @@ export const planEventSchema = {
       ...object,
       required: ['kind', 'step', 'says'],
       properties: { kind: { const: 'page-said' }, step: id, says: { enum: PAGE_SAYS }, note: words },
+    },
+    {
+      ...object,
+      required: ['kind', 'step', 'serial', 'says'],
+      properties: { kind: { const: 'wrong-drive-out' }, step: id, serial, says: { enum: PAGE_SAYS_AFTER_WRONG }, note: words },
     },
     { ...object, required: ['kind', 'step', 'reason'], properties: { kind: { const: 'step-skipped' }, step: id, reason: words } },
     { ...object, required: ['kind', 'note'], properties: { kind: { const: 'plan-paused' }, note: words } },

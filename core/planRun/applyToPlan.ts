@@ -34,6 +34,7 @@ export function applyToPlan(run: PlanRun | null, event: PlanEvent, at: string): 
       // Nothing changes, and it is remembered that it was tried.
       return frozen({ ...run, refused: run.refused + 1 });
     case 'page-said':
+    case 'wrong-drive-out':
       // Kept for whoever looks back; the step is as far as it was.
       return run;
     case 'plan-paused':

@@ -5,6 +5,7 @@ import type { PlanEvent } from '../../core/planRun/applyToPlan';
 import { eventWords } from '../../core/record/eventWords';
 import type { UnitEvent } from '../../core/unit/event';
 import type { UnitState } from '../../core/unit/state';
+import type { PlanBody } from '../../core/plan/plan';
 import { canonicalJson } from '../../core/value/canonicalJson';
 import { isRefusal, refusal, type Refusal } from '../../core/value/refusal';
 import { keyed } from '../../core/drive/keyed';
@@ -17,6 +18,7 @@ import { unitIn, worldOf, type World } from '../../core/world/world';
 import { actById, entriesOf, loadLedgers, lockLedgers, type LedgerRow, type StoredAct } from '../../store/acts';
 import type { Database, Work } from '../../store/database';
 import { usedOf } from '../../store/readings';
+import { planById } from '../../store/plans';
 import { unitById } from '../../store/units';
 import { inOnePiece } from './inOnePiece';
 import { save, type Done, type Kept } from './save';
@@ -75,7 +77,10 @@ export async function told(work: Work, { expects }: Pick<Act, 'expects'>, confli
     const since = await entriesOf(work, { kind, id }, version);
     if (since.length === 0) continue;
     const boxes = (kind === 'unit' ? await unitById(work, id) : undefined)?.state ?? { enclosures: [] };
-    const last = since.slice(-MOST_TOLD).map(({ event, recordedBy, happenedAt }) => ({ words: wordsOf(kind, event, boxes), by: recordedBy, happenedAt }));
+    const steps = (kind === 'plan' ? await planById(work, id) : undefined)?.run.plan.steps ?? [];
+    const last = since
+      .slice(-MOST_TOLD)
+      .map(({ event, recordedBy, happenedAt }) => ({ words: wordsOf(kind, event, boxes, steps), by: recordedBy, happenedAt }));
     ledgers.push({ [kind]: id, version: (since.at(-1) as LedgerRow).seq, since: last });
     sentences.push(...last.map(({ words, by }) => `“${words}” (${by})`));
   }
@@ -89,13 +94,13 @@ export async function told(work: Work, { expects }: Pick<Act, 'expects'>, confli
 
 const MOST_TOLD = 3;
 
-function wordsOf(kind: LedgerKind, event: object, boxes: Pick<UnitState, 'enclosures'>): string {
+function wordsOf(kind: LedgerKind, event: object, boxes: Pick<UnitState, 'enclosures'>, steps: PlanBody['steps']): string {
   switch (kind) {
     case 'unit':
       return eventWords(event as UnitEvent, boxes);
     case 'drive':
       return driveEventWords(event as DriveEvent);
     case 'plan':
-      return planEventWords(event as PlanEvent);
+      return planEventWords(event as PlanEvent, steps);
   }
 }

@@ -83,6 +83,8 @@ export function expectedEvidence({ asks, does }: PlanStep): StepEvidence {
       return { kind: 'choice', choice: asks.options[0] ?? '' };
     case 'speed':
       return { kind: 'speed', read: 100, write: 100 };
+    case 'page':
+      return { kind: 'page', says: 'done', again: true };
     case 'picture':
       return { kind: 'picture', paper: '00000000-0000-0000-0000-000000000000' };
   }

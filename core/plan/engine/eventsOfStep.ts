@@ -37,6 +37,7 @@ export function eventsOfStep(unit: UnitState, step: PlanStep, evidence: StepEvid
 
 function whyNotEvidence({ asks, does }: PlanStep, evidence: StepEvidence): Refusal | undefined {
   if (evidence.kind === 'unread' && asks.kind === 'serial' && asks.expects !== undefined) return undefined;
+  if (evidence.kind === 'wrong-out' && asks.kind === 'serial') return undefined;
   if (evidence.kind === 'page' && asks.kind === 'tick' && does.some(({ kind }) => kind === 'finish-rebuild' || kind === 'finish-job')) return undefined;
   if (asks.kind !== evidence.kind) return refusal('evidence-kind', `This step asks for ${EVIDENCE_WORDS[asks.kind]}.`, '/evidence/kind');
   if (asks.kind === 'number' && evidence.kind === 'number') {
@@ -56,6 +57,7 @@ export const EVIDENCE_WORDS = {
   number: 'a number',
   speed: 'two speeds',
   picture: 'a picture',
+  page: 'what the unit’s own page says',
   choice: 'a choice',
 } as const;
 

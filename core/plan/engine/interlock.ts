@@ -120,7 +120,7 @@ export function wrongDrive(unit: UnitState, serial: string, expects: string, at:
     };
   return {
     sentence,
-    back: `Leave it in its bay; if it is out, put it back now, wait for its light, and record both. Then take ${right}.`,
+    back: `Leave it in its bay. If it is out, put it back now, and say so here. Then take ${right}.`,
   };
 }
 

@@ -29,8 +29,20 @@ export function interlocksOfWait(
   at: string,
   used: Readonly<Record<string, number>> = {},
 ): Interlock[] {
+  if (isSaidTwice(evidence)) return [];
+  if (step.asks.kind === 'page')
+    return [
+      {
+        kind: 'interlock',
+        code: 'too-early',
+        sentence: 'Only the unit’s own page says that it is well, and it is looked at twice.',
+        back: 'Look at its page once more: does it say healthy, and no line of it of a rebuild or a check?',
+        serial: '',
+        mayOverride: false,
+      },
+    ];
   const job = jobEnding(unit, step);
-  if (!job || isSaidTwice(evidence)) return [];
+  if (!job) return [];
   const estimate = estimateOfJob(unit, job, used);
   const isEarly = estimate !== null && at < estimate.low;
   const isFar = job.reports.length > 0 && job.percent < NEARLY_DONE;
@@ -50,16 +62,20 @@ export function interlocksOfWait(
   ];
 }
 
+const AGAINST = { working: 'that it is still at work', stopped: 'that the work has stopped', other: 'something else' } as const;
+
 function isSaidTwice(evidence: StepEvidence): boolean {
   return evidence.kind === 'page' && evidence.says === 'done' && evidence.again === true;
 }
 
-/** What is recorded of a page that does not say done of the work a step waits for; `null` where it does, or no page was looked at. */
+/** What is recorded of a page that does not say done of what a step waits for or looks at; `null` where it does, or no page was looked at. */
 export function eventsOfPage(unit: UnitState, step: PlanStep, evidence: StepEvidence): readonly UnitEvent[] | null {
+  if (evidence.kind !== 'page' || evidence.says === 'done') return null;
   const job = jobEnding(unit, step);
-  if (evidence.kind !== 'page' || evidence.says === 'done' || !job) return null;
   const words = evidence.note === undefined ? '' : `: ${evidence.note}`;
   const said = (what: string): UnitEvent => ({ kind: 'noted', note: `Its page ${what}${words}`.slice(0, 400) });
+  // By the record the work is over. What the page says against it is a sign, until somebody settles it.
+  if (!job) return step.asks.kind === 'page' ? [{ kind: 'sign-noted', note: `Its page says ${AGAINST[evidence.says]}${words}`.slice(0, 400) }] : null;
   if (evidence.says === 'working') return [said('says that it is still at work')];
   if (evidence.says === 'other') return [{ kind: 'sign-noted', note: `Its page says something else${words}`.slice(0, 400) }];
   return [{ kind: 'job-aborted', job: job.id }, said('says that the work has stopped')];

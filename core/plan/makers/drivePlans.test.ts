@@ -328,7 +328,7 @@ describe('what stops a step', () => {
         kind: 'interlock',
         code: 'wrong-serial',
         sentence: 'That is bay 3, a working member of Papers. With it out besides D-2, Papers is lost.',
-        back: 'Leave it in its bay; if it is out, put it back now, wait for its light, and record both. Then take bay 2, D-2.',
+        back: 'Leave it in its bay. If it is out, put it back now, and say so here. Then take bay 2, D-2.',
         serial: 'D-3',
         mayOverride: true,
       },
@@ -443,7 +443,7 @@ describe('what stops a step', () => {
   });
 
   it('stops switching off while a rebuild must run, as the family has it', () => {
-    const off: PlanStep = { ...step(plan, 'verified'), does: [{ kind: 'switch-power', on: false }] };
+    const off: PlanStep = { ...step(plan, 'verified'), asks: { kind: 'tick' }, does: [{ kind: 'switch-power', on: false }] };
     const busy = (profile: object): UnitState =>
       after(
         made(profile, four, 'parity-1', [failed], { bays: 5 }).unit,

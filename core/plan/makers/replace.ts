@@ -218,6 +218,7 @@ export function verified({ then }: PlanDraft, pool: string): void {
     id: 'verified',
     title: 'See that the unit says healthy, that every share opens, and that the lamps are quiet',
     why: `${pool} has its full margin again. Open a file in each share from another computer; look at the log once more for read errors on the drives that stayed.`,
+    asks: { kind: 'page' },
     does: [{ kind: 'clear-signs' }],
   });
 }

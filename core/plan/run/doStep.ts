@@ -14,7 +14,8 @@ import { attempt } from '../engine/attempt';
 import { isHeard, whyFrozen } from '../engine/frozen';
 import { eventsOfPage } from '../engine/pageSays';
 import { interlocksOfHazards, type Interlock } from '../engine/interlock';
-import type { KnownDrive } from '../engine/knownDrive';
+import { serialMeant, type KnownDrive } from '../engine/knownDrive';
+import { eventsOfWrongOut } from '../engine/wrongOut';
 import type { PlanStep, StepEvidence } from '../plan';
 import { atUnits, inPlan, made, runOf, stepOf, type Made } from './runOf';
 
@@ -54,8 +55,8 @@ export function doStep(world: World, sent: StepSent): Made | StepStopped | Refus
   if (waiting.length > 0) return refusal('not-yet', `First: ${waiting.map(({ title }) => title).join('; ')}.`, '/step');
   const early = step.after.find((id) => (own(run.done, id)?.at ?? '') > sent.happenedAt) ?? (sent.happenedAt < run.startedAt ? step.id : undefined);
   if (early !== undefined) return refusal('out-of-order', 'That is before what it comes after.', '/happenedAt');
-  const page = pageAtUnits(world, run, step, sent);
-  if (page) return page;
+  const kept = keptAtUnits(world, run, step, sent);
+  if (kept) return kept;
   const tried = tryAtUnits(world, run, step, sent);
   if (isRefusal(tried)) return tried;
   const { changes, interlocks } = tried;
@@ -70,10 +71,23 @@ export function doStep(world: World, sent: StepSent): Made | StepStopped | Refus
   return made([done, ...atUnits(run, override === undefined ? { ...here, how: 'done' } : { ...here, how: 'overridden', note: override.reason }), ...changes]);
 }
 
-/** A page that does not say done: its answer is kept, and the step is not done. */
-function pageAtUnits(world: World, { units }: PlanRun, step: PlanStep, { plan, evidence, happenedAt }: StepSent): Made | undefined {
-  if (evidence.kind !== 'page') return undefined;
+/** A page that does not say done, or another drive that was out: the answer is kept, and the step is not done. */
+function keptAtUnits(world: World, { units }: PlanRun, step: PlanStep, { plan, evidence, happenedAt }: StepSent): Made | Refusal | undefined {
   const then = worldAt(world, happenedAt);
+  if (evidence.kind === 'wrong-out') {
+    const { says, note } = evidence;
+    if (!step.does.some(({ kind }) => kind === 'pull-drive')) return refusal('evidence-kind', 'No drive is pulled at this step.', '/evidence/kind');
+    const at = units.flatMap((one) => unitIn(then, one) ?? []);
+    const here = units.find((_, i) => own(at[i]?.drives ?? {}, serialMeant(at[i] as UnitState, evidence.serial))) ?? (units[0] as string);
+    const unit = unitIn(then, here);
+    if (!unit) return refusal('not-registered', 'The unit was not on the shelf then.', '/happenedAt');
+    const events = eventsOfWrongOut(unit, evidence);
+    if (isRefusal(events)) return events;
+    const serial = serialMeant(unit, evidence.serial);
+    const said = inPlan(plan, { kind: 'wrong-drive-out', step: step.id, serial, says, ...(note === undefined ? {} : { note }) });
+    return made([said, ...events.map((event) => ({ ledger: unitLedger(here), event }))]);
+  }
+  if (evidence.kind !== 'page') return undefined;
   const said = units.flatMap((id): ActEntry[] => {
     const unit = unitIn(then, id);
     const events = unit && eventsOfPage(unit, partOf(step, id, units[0] as string), evidence);

@@ -16,6 +16,7 @@ import { endPlan, pausePlan } from './endPlan';
 import { skipStep, whyNotBack } from './leaveStep';
 import type { Made } from './runOf';
 import { startPlan } from './startPlan';
+import { planEventWords } from '../../planRun/planEventWords';
 
 const U = '00000000-0000-4000-8000-00000000000a';
 const P = '00000000-0000-4000-8000-0000000000aa';
@@ -270,6 +271,81 @@ describe('a wait', () => {
     const kept = recorded(world, 1.3, result.entries);
     expect([planIn(kept, P)?.done['wait'], unitIn(kept, U)?.pools['p']?.missing]).toEqual([undefined, ['D-2']]);
     expect(result.entries[0]).toMatchObject({ ledger: { kind: 'plan' }, event: { kind: 'page-said', step: 'wait', says, note: 'w' } });
+  });
+});
+
+describe('a look at the unit’s page after a rebuild', () => {
+  const looking = (): World => {
+    const ended = worked(begun(), 'wait');
+    return recorded(ended, 30, made(doStep(ended, sent('wait', 30, { kind: 'page', says: 'done', again: true }))).entries);
+  };
+  const look = (world: World, evidence: StepEvidence) => doStep(world, sent('verified', 31, evidence));
+
+  it('goes on only with healthy, said twice; a tick says nothing', () => {
+    const world = looking();
+    expect(look(world, tick)).toMatchObject({ code: 'evidence-kind' });
+    expect(look(world, { kind: 'page', says: 'done' })).toMatchObject({ kind: 'stopped', interlocks: [{ code: 'too-early', mayOverride: false }] });
+    expect(look(world, { kind: 'page', says: 'done', again: true })).toMatchObject({ kind: 'made' });
+  });
+
+  it('keeps what else it says as a sign against the record, and the end of the wait may be taken back', () => {
+    const world = looking();
+    const kept = recorded(world, 31, made(look(world, { kind: 'page', says: 'stopped', note: 'aborted' })).entries);
+    expect([unitIn(kept, U)?.signs.map(({ note }) => note), planIn(kept, P)?.done['verified']]).toEqual([
+      ['Its page says that the work has stopped: aborted'],
+      undefined,
+    ]);
+    expect(whyNotBack(kept, P, 'wait')).toBeUndefined();
+  });
+});
+
+describe('another drive than the one meant, pulled and put back', () => {
+  const wrong = (says: 'as-before' | 'thinner' | 'stopped' | 'asks-to-erase', more: object = {}): StepEvidence => ({
+    kind: 'wrong-out',
+    serial: 'd-3',
+    says,
+    ...more,
+  });
+  const after = (world: World, evidence: StepEvidence): World => recorded(world, 2, made(doStep(world, sent('pull', 2, evidence))).entries);
+  const pool = (world: World) => unitIn(world, U)?.pools['p'];
+
+  it('leaves the margin as it was where the unit took it back, and the step to do', () => {
+    const world = after(worked(begun(), 'pull'), wrong('as-before'));
+    expect([pool(world)?.missing, pool(world)?.lost, unitIn(world, U)?.drives['D-3']?.bay, planIn(world, P)?.done['pull']]).toEqual([['D-2'], [], '3', undefined]);
+    expect(doStep(world, sent('pull', 3, { kind: 'serial', serial: 'D-2' }))).toMatchObject({ kind: 'made' });
+  });
+
+  it('misses it where the unit does, and stops the plan from pulling a second', () => {
+    const world = after(worked(begun('mixed-2'), 'pull'), wrong('thinner'));
+    expect([pool(world)?.missing, unitIn(world, U)?.drives['D-3']?.bay]).toEqual([['D-2', 'D-3'], '3']);
+    expect(doStep(world, sent('pull', 3, { kind: 'serial', serial: 'D-2' }))).toMatchObject({
+      kind: 'stopped',
+      interlocks: [{ code: 'another-failed', serial: 'D-3' }],
+    });
+  });
+
+  it('is lost where a second was out already, and stays so until the unit says otherwise', () => {
+    const thin = happened(worked(begun(), 'pull'), 1.5, { kind: 'drive-failed', serial: 'D-2' });
+    const stopped = after(thin, wrong('stopped', { note: 'volume crashed' }));
+    expect(pool(stopped)?.lost).not.toEqual([]);
+    expect(unitIn(stopped, U)?.signs.map(({ note }) => note)).toEqual([
+      'Its page says that Pool has stopped, after D-3 was out of bay 3 by mistake: volume crashed',
+    ]);
+    expect(pool(after(thin, wrong('as-before')))?.missing).toEqual(['D-2']);
+    expect(pool(after(thin, wrong('as-before')))?.lost).toEqual([]);
+  });
+
+  it('stands in the plan’s ledger by its title; nothing happens of a drive in no bay, at a step without hands, or with the unit off', () => {
+    const world = worked(begun(), 'pull');
+    const { entries } = made(doStep(world, sent('pull', 2, wrong('asks-to-erase'))));
+    const steps = planIn(world, P)?.plan.steps ?? [];
+    expect(planEventWords(entries[0]?.event as never, steps)).toBe(
+      'D-3 was pulled by mistake at “Pull bay 2 and read its serial”, and put back; its page: asks to erase.',
+    );
+    expect(doStep(world, sent('pull', 2, { ...wrong('thinner'), serial: 'N-9' } as StepEvidence))).toMatchObject({ code: 'drive-not-here' });
+    expect(doStep(worked(begun(), 'told'), sent('told', 2, wrong('thinner')))).toMatchObject({ code: 'evidence-kind' });
+    const off = happened(world, 1.5, { kind: 'power', on: false });
+    expect(doStep(off, sent('pull', 2, wrong('thinner')))).toMatchObject({ code: 'unit-off' });
   });
 });
 

@@ -2,12 +2,14 @@
 import { useRef, useState, type ReactNode } from 'react';
 import type { PlanStep, StepEvidence } from '~/core/plan/plan';
 import { Button } from '~/web/parts/form/Button';
+import { Choices } from '~/web/parts/form/Choices';
 import { Field } from '~/web/parts/form/Field';
 import { FileInput } from '~/web/parts/form/FileInput';
 import { Notice } from '~/web/parts/form/Notice';
 import { api } from '~/web/parts/form/api';
 import { base64Of } from '~/web/parts/unit/Papers';
 import { Serial } from '~/web/parts/unit/Serial';
+import { PageQuestion } from './PageQuestion';
 
 interface Props {
   readonly step: PlanStep;
@@ -51,6 +53,7 @@ export function EvidenceForm({ step, unitId, expects, busy, onEvidence, onSkip }
       : asks.kind === 'number'
         ? text.trim() !== '' && Number.isFinite(number(text))
         : text.trim() !== '');
+  if (asks.kind === 'page') return <PageQuestion of="check" busy={busy} onEvidence={onEvidence} />;
   if (isUnread)
     return (
       <form
@@ -113,15 +116,7 @@ export function EvidenceForm({ step, unitId, expects, busy, onEvidence, onSkip }
         </>
       )}
       {asks.kind === 'choice' && (
-        <fieldset className="grid gap-2">
-          <legend className="mb-1 font-semibold">What it is</legend>
-          {asks.options.map((option) => (
-            <label key={option} className="flex min-h-9 items-center gap-3 border border-line bg-surface px-3 py-2 max-sm:min-h-11">
-              <input type="radio" name="choice" checked={text === option} onChange={() => setText(option)} />
-              {option}
-            </label>
-          ))}
-        </fieldset>
+        <Choices legend="What it is" name="choice" options={asks.options.map((option) => [option, option] as const)} value={text} onValue={setText} />
       )}
       {asks.kind === 'text' && (
         <Field label={asks.label} value={text} autoFocus autoComplete="off" maxLength={400} onChange={(event) => setText(event.target.value)} />

@@ -1,6 +1,8 @@
 import type { ReactNode } from 'react';
 import type { StepEvidence } from '~/core/plan/plan';
 
+const PAGE_WORDS = { done: 'done', working: 'still at work', stopped: 'stopped', other: 'something else' } as const;
+
 /** What was given for a step, as it was given. */
 export function EvidenceWords({ of }: { readonly of: StepEvidence | undefined }): ReactNode {
   switch (of?.kind) {
@@ -21,6 +23,15 @@ export function EvidenceWords({ of }: { readonly of: StepEvidence | undefined })
       return <span className="ml-2 font-mono">{of.number}</span>;
     case 'choice':
       return <span className="ml-2">{of.choice}</span>;
+    case 'page':
+      return (
+        <span className="ml-2">
+          its page: {PAGE_WORDS[of.says]}
+          {of.note !== undefined && `, ${of.note}`}
+        </span>
+      );
+    case 'wrong-out':
+      return null;
     case 'unread':
       return <span className="ml-2">serial not read: {of.why}</span>;
     case 'speed':

@@ -1,59 +1,59 @@
 'use client';
 import { useState, type ReactNode } from 'react';
-import type { Interlock } from '~/core/plan/engine/interlock';
 import type { StepEvidence } from '~/core/plan/plan';
 import { Button } from '~/web/parts/form/Button';
+import { Choices } from '~/web/parts/form/Choices';
 import { Field } from '~/web/parts/form/Field';
 
-type Says = Extract<StepEvidence, { kind: 'page' }>['says'];
+type Page = Extract<StepEvidence, { kind: 'page' }>;
+type Says = Page['says'];
 
-const ANSWERS: readonly (readonly [Says, string])[] = [
+export const PAGE_ANSWERS: readonly (readonly [Says, string])[] = [
   ['working', 'Still at work'],
   ['done', 'Done, or healthy'],
   ['stopped', 'Stopped, or failed'],
   ['other', 'Something else'],
 ];
-const THEN: Readonly<Record<Says, string>> = {
-  working: 'Leave it alone, and look again later. Its percent is entered above.',
-  done: 'Say it once more, after a second look: does the page itself say done, and no other line of a rebuild? The plan goes on as if there were a second copy.',
-  stopped: 'It is written down that the work has stopped. Pull nothing: the drives that stand carry everything. The plan stays at this step.',
-  other: 'Write down what it says, word for word.',
-};
+const THEN = {
+  /** What comes after each answer while work is waited for. */
+  wait: {
+    working: 'Leave it alone, and look again later. Its percent is entered above.',
+    done: 'Say it once more, after a second look: does the page itself say done, and no other line of a rebuild? The plan goes on as if there were a second copy.',
+    stopped: 'It is written down that the work has stopped. Pull nothing: the drives that stand carry everything. The plan stays at this step.',
+    other: 'Write down what it says, word for word.',
+  },
+  /** The same where the record has the work done already. */
+  check: {
+    working: 'Then it was ended here too early: its end is taken back, and pull nothing meanwhile.',
+    done: 'Look twice: does the page itself say healthy, and no other line of a rebuild?',
+    stopped: 'Then it was ended here too early: its end is taken back. Pull nothing: the drives that stand carry everything.',
+    other: 'Write down what it says, word for word. The plan stays at this step.',
+  },
+} as const satisfies Readonly<Record<string, Readonly<Record<Says, string>>>>;
 const DO: Readonly<Record<Says, string>> = { working: 'Keep that answer', done: 'Its page says done', stopped: 'Write that down', other: 'Write that down' };
 
 interface Props {
-  readonly interlock: Interlock;
+  readonly of: keyof typeof THEN;
   readonly busy: boolean;
-  readonly onEvidence: (evidence: StepEvidence) => void;
+  readonly onEvidence: (evidence: Page) => void;
 }
 
-/** A wait that would end early: what the unit's own page says, and only a "done" that is said twice goes on. */
-export function PageQuestion({ interlock, busy, onEvidence }: Props): ReactNode {
+/** What the unit's own page says; only a "done" that is said twice goes on. */
+export function PageQuestion({ of, busy, onEvidence }: Props): ReactNode {
   const [says, setSays] = useState<Says | null>(null);
   const [note, setNote] = useState('');
   const words = note.trim() === '' ? {} : { note: note.trim() };
   return (
     <form
-      role="alert"
-      data-stopped="too-early"
-      className="grid gap-3 border-2 border-thinned bg-thinned-ground p-4"
+      data-page-question
+      className="grid gap-3"
       onSubmit={(event) => {
         event.preventDefault();
         if (says !== null) onEvidence({ kind: 'page', says, ...(says === 'done' ? { again: true } : {}), ...words });
       }}
     >
-      <p className="text-lg font-semibold">{interlock.sentence}</p>
-      <p className="text-lg">{interlock.back}</p>
-      <fieldset className="grid gap-1">
-        <legend className="mb-1 font-semibold">What does its page say now?</legend>
-        {ANSWERS.map(([id, answer]) => (
-          <label key={id} className="flex min-h-9 items-center gap-3 max-sm:min-h-11">
-            <input type="radio" name="page-says" checked={says === id} onChange={() => setSays(id)} />
-            {answer}
-          </label>
-        ))}
-      </fieldset>
-      {says !== null && <p>{THEN[says]}</p>}
+      <Choices legend="What does its page say now?" name="page-says" options={PAGE_ANSWERS} value={says} onValue={setSays} />
+      {says !== null && <p>{THEN[of][says]}</p>}
       {says !== null && says !== 'done' && (
         <Field
           label={says === 'other' ? 'What it says' : 'Its words, if they matter'}
@@ -66,7 +66,12 @@ export function PageQuestion({ interlock, busy, onEvidence }: Props): ReactNode 
       )}
       {says !== null && (
         <div>
-          <Button look={says === 'done' ? 'grave' : 'main'} type="submit" className="min-h-11" disabled={busy || (says === 'other' && note.trim() === '')}>
+          <Button
+            look={says === 'done' && of === 'wait' ? 'grave' : 'main'}
+            type="submit"
+            className="min-h-11"
+            disabled={busy || (says === 'other' && note.trim() === '')}
+          >
             {DO[says]}
           </Button>
         </div>

@@ -52,7 +52,14 @@ function Blank({ step: { asks } }: { readonly step: PlanStep }): ReactNode {
         ))}
       </p>
     );
-  const label = asks.kind === 'text' || asks.kind === 'number' ? asks.label : asks.kind === 'speed' ? 'reads, writes, MB/s' : 'picture taken';
+  const label =
+    asks.kind === 'text' || asks.kind === 'number'
+      ? asks.label
+      : asks.kind === 'speed'
+        ? 'reads, writes, MB/s'
+        : asks.kind === 'page'
+          ? 'what its page says, looked at twice'
+          : 'picture taken';
   return (
     <p className="mt-1">
       {label} <span className="inline-block w-72 border-b border-black" />

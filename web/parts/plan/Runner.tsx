@@ -26,6 +26,7 @@ import { RunSteps } from './RunSteps';
 import { PageQuestion } from './PageQuestion';
 import { StopPanel } from './StopPanel';
 import { useRun } from './useRun';
+import { AfterWrongDrive, WrongDriveOut } from './WrongDriveOut';
 import { WaitPanel } from './WaitPanel';
 
 interface Props {
@@ -65,6 +66,7 @@ export function Runner({ id, version, unit: recorded, planId, run: recordedRun, 
   const next = nextStep(run);
   // Nothing chosen by hand: the plan leads.
   const [picked, setPicked] = useState(initial);
+  const [kept, setKept] = useState<Extract<StepEvidence, { kind: 'wrong-out' }> | null>(null);
   const [leaving, setLeaving] = useState<Leaving | null>(null);
   const step = plan.steps.find((one) => one.id === picked) ?? next ?? (plan.steps.at(-1) as PlanStep);
   const isDone = Object.hasOwn(done, step.id);
@@ -79,6 +81,10 @@ export function Runner({ id, version, unit: recorded, planId, run: recordedRun, 
   const job = jobOf(unit, step);
   const freezes = ended ? undefined : whyFrozen(unit, plan);
   const isLost = freezes?.code === 'pool-lost' && !isDone;
+  // A drive that was in a hand: only where the step sends a hand to a tray, and only one that stands in a bay.
+  const wrong = step.does.some(({ kind }) => kind === 'pull-drive')
+    ? stopped?.interlocks.find(({ code, serial }) => code === 'wrong-serial' && unit.drives[serial]?.bay != null)?.serial
+    : undefined;
   const early = stopped?.interlocks.find(({ code }) => code === 'too-early');
 
   const choose = (to: string | undefined): void => {
@@ -86,8 +92,23 @@ export function Runner({ id, version, unit: recorded, planId, run: recordedRun, 
     worker.clear();
   };
   const sent = async (evidence: StepEvidence, override?: Parameters<typeof confirm>[2]): Promise<void> => {
-    if (await confirm(step, evidence, override)) setPicked(undefined);
+    if (!(await confirm(step, evidence, override))) return;
+    setKept(evidence.kind === 'wrong-out' ? evidence : null);
+    // The record has the work done; the unit's page has not: the end that was said too early is taken back.
+    const ended =
+      evidence.kind === 'page' && step.asks.kind === 'page' && (evidence.says === 'working' || evidence.says === 'stopped') ? endOf(step) : undefined;
+    if (ended)
+      await tell(
+        (expectedVersion) => api('POST /units/{id}/plans/{plan}/back', { id, plan: planId, body: { expectedVersion, step: ended.id } }),
+        `“${ended.title}” is not done after all.`,
+      );
+    setPicked(undefined);
   };
+  /** The wait that was ended and on which a look at the page rests. */
+  const endOf = (look: PlanStep): PlanStep | undefined =>
+    plan.steps
+      .slice(0, plan.steps.indexOf(look))
+      .findLast((one) => Object.hasOwn(done, one.id) && one.does.some(({ kind }) => kind === 'finish-rebuild' || kind === 'take-back'));
 
   return (
     <div className="flex min-h-full max-lg:flex-col lg:h-full print:hidden">
@@ -158,6 +179,7 @@ export function Runner({ id, version, unit: recorded, planId, run: recordedRun, 
             </Notice>
           </div>
         )}
+        {kept && <AfterWrongDrive unit={unit} unitId={id} kept={kept} onClose={() => setKept(null)} />}
         {freezes && (
           <div className="mb-4 max-w-[640px]" data-frozen={freezes.code}>
             <Notice grave title={freezes.sentence}>
@@ -207,17 +229,21 @@ export function Runner({ id, version, unit: recorded, planId, run: recordedRun, 
               {stopped?.step === step.id && (
                 <div className="mb-4">
                   {early ? (
-                    <PageQuestion interlock={early} busy={busy} onEvidence={(evidence) => void sent(evidence)} />
+                    <div role="alert" data-stopped="too-early" className="grid gap-3 border-2 border-thinned bg-thinned-ground p-4">
+                      <p className="text-lg font-semibold">{early.sentence}</p>
+                      <p className="text-lg">{early.back}</p>
+                      <PageQuestion of="wait" busy={busy} onEvidence={(evidence) => void sent(evidence)} />
+                    </div>
                   ) : (
                     <StopPanel
                       key={JSON.stringify(stopped.evidence)}
                       interlocks={stopped.interlocks}
-                      unitId={id}
-                      wrongBay={stopped.interlocks.flatMap(({ code, serial }) => (code === 'wrong-serial' ? (unit.drives[serial]?.bay ?? []) : []))[0]}
                       isOwner={isOwner}
                       busy={busy}
                       onOverride={(override) => void sent(stopped.evidence, override)}
-                    />
+                    >
+                      {wrong !== undefined && <WrongDriveOut unit={unit} serial={wrong} busy={busy} onEvidence={(evidence) => void sent(evidence)} />}
+                    </StopPanel>
                   )}
                 </div>
               )}

@@ -7,6 +7,7 @@ import type { PlanRun } from '~/core/planRun/planRun';
 import { Button } from '~/web/parts/form/Button';
 import { Notice } from '~/web/parts/form/Notice';
 import { useSending } from '~/web/parts/form/useSending';
+import { PAGE_ANSWERS } from './PageQuestion';
 
 interface Row {
   readonly isDone: boolean;
@@ -130,6 +131,17 @@ function Written({ step: { asks, title }, row, onText }: { readonly step: PlanSt
         ))}
       </select>
     );
+  if (asks.kind === 'page')
+    return (
+      <select className="field" aria-label={`Written: ${title}`} value={row.text} onChange={(event) => onText(event.target.value)}>
+        <option value="">choose…</option>
+        {PAGE_ANSWERS.map(([says, words]) => (
+          <option key={says} value={says}>
+            {words}
+          </option>
+        ))}
+      </select>
+    );
   const hint = asks.kind === 'serial' ? (asks.expects ?? 'serial') : asks.kind === 'speed' ? 'reads / writes, MB/s' : asks.label;
   return (
     <input
@@ -158,6 +170,8 @@ function evidenceOf({ asks }: PlanStep, { text }: Row): StepEvidence {
       const [read = NaN, write = NaN] = written.split(/[/;, ]+/).map(Number);
       return { kind: 'speed', read, write };
     }
+    case 'page':
+      return { kind: 'page', says: written as (typeof PAGE_ANSWERS)[number][0], again: true };
     case 'tick':
     case 'picture':
       return { kind: 'tick' };

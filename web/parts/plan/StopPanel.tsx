@@ -1,5 +1,4 @@
 'use client';
-import Link from 'next/link';
 import { useState, type ReactNode } from 'react';
 import type { Interlock } from '~/core/plan/engine/interlock';
 import { whichSerial } from '~/core/drive/whichSerial';
@@ -10,16 +9,15 @@ import { Serial } from '~/web/parts/unit/Serial';
 
 interface Props {
   readonly interlocks: readonly Interlock[];
-  readonly unitId: string;
-  /** The bay of the wrong drive, when it stands in one. */
-  readonly wrongBay: string | undefined;
   readonly isOwner: boolean;
   readonly busy: boolean;
   readonly onOverride: (override: Override) => void;
+  /** What else may be said on the spot. */
+  readonly children: ReactNode;
 }
 
 /** A step was stopped: what would be lost, how to get back, and, for an owner, the way past it. */
-export function StopPanel({ interlocks, unitId, wrongBay, isOwner, busy, onOverride }: Props): ReactNode {
+export function StopPanel({ interlocks, isOwner, busy, onOverride, children }: Props): ReactNode {
   const [isOpen, setIsOpen] = useState(false);
   const [serial, setSerial] = useState('');
   const [reason, setReason] = useState('');
@@ -33,13 +31,7 @@ export function StopPanel({ interlocks, unitId, wrongBay, isOwner, busy, onOverr
           <p className="mt-1 text-lg">{back}</p>
         </div>
       ))}
-      {wrongBay !== undefined && (
-        <p className="mt-2">
-          <Link href={`/units/${unitId}?bay=${encodeURIComponent(wrongBay)}`} className="text-action underline">
-            It is out of bay {wrongBay}: record that first
-          </Link>
-        </p>
-      )}
+      {children}
       {mayGoOn && !isOpen && (
         <button type="button" className="mt-2 min-h-9 text-sm text-thinned underline max-sm:min-h-11" onClick={() => setIsOpen(true)}>
           I am the owner, and go on all the same…

@@ -82,7 +82,15 @@ const intentionSchema = {
       },
     },
     { ...object, required: ['kind'], properties: { unit: actsOn, kind: { const: 'measure-speed' } } },
-    { ...object, required: ['kind'], properties: { unit: actsOn, kind: { const: 'arrange-copy' } } },
+    {
+      ...object,
+      required: ['kind'],
+      properties: {
+        unit: actsOn,
+        kind: { const: 'arrange-copy' },
+        pool: { ...id, description: 'The pool whose copy it is; left out where it is the only one.' },
+      },
+    },
     { ...object, required: ['kind', 'serial'], properties: { unit: actsOn, kind: { const: 'take-out-of-service' }, serial } },
     { ...object, required: ['kind', 'serial'], properties: { unit: actsOn, kind: { const: 'pull-drive' }, serial } },
     {

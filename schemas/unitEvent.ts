@@ -78,6 +78,8 @@ export const unitDetailsSchema = {
     notes: textOrNone(2000),
     boughtOn: dayOrNone,
     warrantyUntil: dayOrNone,
+    driveChange: { enum: ['running', 'off', 'case-opened', null], description: 'How a drive of this unit is changed, where it differs from its family.' },
+    locateLight: { enum: ['yes', 'no', null], description: 'Whether a bay can be made to blink, where the unit differs from its family.' },
   },
 } as const;
 

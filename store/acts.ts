@@ -127,16 +127,16 @@ export async function actOfEntry(db: Database | Work, { kind, id }: LedgerName, 
   return row?.act;
 }
 
-/** The acts that no longer count in a ledger. */
-export async function takenBackActs(db: Database | Work, { kind, id }: LedgerName): Promise<Set<string>> {
+/** The acts that no longer count in a ledger, and why. */
+export async function takenBackActs(db: Database | Work, { kind, id }: LedgerName): Promise<Map<string, string>> {
   const rows = await db
     .selectFrom('entry')
-    .select(sql<string>`body->>'act'`.as('act'))
+    .select([sql<string>`body->>'act'`.as('act'), sql<string>`body->>'reason'`.as('reason')])
     .where('ledger', '=', kind)
     .where('subject', '=', id)
     .where('kind', '=', 'taken-back')
     .execute();
-  return new Set(rows.map(({ act }) => act));
+  return new Map(rows.map(({ act, reason }) => [act, reason]));
 }
 
 export interface StoredAct {
@@ -234,10 +234,16 @@ export async function entriesAbout(
   db: Database,
   serial: string,
   most: number,
-): Promise<(LedgerRow & { readonly unit: string; readonly unitName: string; readonly isTakenBack: boolean })[]> {
+): Promise<(LedgerRow & { readonly unit: string; readonly unitName: string; readonly takenBackFor: string | null })[]> {
   const rows = await withAct(db)
     .innerJoin('unit_now', (on) => on.on(sql<boolean>`unit_now.unit::text = entry.subject`))
-    .select(['unit_now.name as unit_name', sql<boolean>`exists (select from act back where back.takes_back = entry.act)`.as('is_taken_back')])
+    .select([
+      'unit_now.name as unit_name',
+      sql<string | null>`(
+      select back.body->>'reason' from entry back
+      where back.ledger = entry.ledger and back.subject = entry.subject and back.kind = 'taken-back' and back.body->>'act' = entry.act::text limit 1
+    )`.as('taken_back_for'),
+    ])
     .where('ledger', '=', 'unit')
     .where('subject', 'in', (from) =>
       from
@@ -253,7 +259,7 @@ export async function entriesAbout(
     .orderBy('entry.happened_at', 'desc')
     .limit(most)
     .execute();
-  return rows.map((row) => ({ ...toRow(row), unit: row.subject, unitName: row.unit_name, isTakenBack: row.is_taken_back }));
+  return rows.map((row) => ({ ...toRow(row), unit: row.subject, unitName: row.unit_name, takenBackFor: row.taken_back_for }));
 }
 
 function withAct(db: Database | Work) {

@@ -162,6 +162,8 @@ export const FIELD_WORDS: Readonly<Record<string, string>> = {
   notes: 'notes',
   boughtOn: 'bought on',
   warrantyUntil: 'warranty until',
+  driveChange: 'how a drive is changed',
+  locateLight: 'light at a bay',
 };
 
 /** "every month", "every 3 months". */

@@ -7,6 +7,7 @@ import { whichSerial } from '../drive/whichSerial';
 import { serialKey } from '../drive/serial';
 import { BayName, baysMeant, enclosuresMeant } from '../unit/bayName';
 import { poolsOf, drivesExpected, driveInBay, type UnitState } from '../unit/state';
+import { lampMeant } from '../upkeep/decodeLamp';
 import { aboutVolumes } from './aboutVolumes';
 import { eventWords } from './eventWords';
 
@@ -34,6 +35,8 @@ const PLACE_SAID =
 
 const SICK = /(expects? to fail|failing|predict|click|noisy|noise|slow|error|warning|reallocat|unreadable|pending|bad sector|sick|suspect|degrad|hot)/;
 const DEAD = /(failed|fails|dead|died|gone|broken|red|amber|faulty|dropped out|amber|blink)/;
+/** Colours and rhythms of lamps. */
+const LAMP_LOOKS = /\b(fast|slow|steady|amber|red|blink\w*|flash\w*|green|blue|white|orange|lamp|light|led)\b/g;
 const OUT = /(pulled|removed|taken out|took out|came out|out of (the )?bay)/;
 
 /**
@@ -61,6 +64,8 @@ export function readStatement(unit: UnitState, text: string): (Statement | Measu
   const firmware = /firmware.*\b(?:to|now|is|at|version|v)\s*v?([\w][\w.-]{0,38})$/i.exec(said) ?? /firmware ([\d][\w.-]*)/i.exec(said);
   if (/^(the )?firmware/.test(low) && firmware?.[1]) add({ kind: 'firmware-updated', version: firmware[1].trim() });
 
+  const sign = baysMeant(unit, low).length === 0 ? lampMeant(unit.profile, low, false) : undefined;
+  if (sign) add({ kind: 'sign-noted', note: said, lamp: sign.see }, `“${sign.see}” is seen: ${sign.means}`);
   found.push(...aboutBay(unit, said, low), ...aboutSerial(unit, said, low), ...aboutCopies(unit, low), ...aboutWork(unit, low), ...aboutParts(unit, low));
   for (const event of aboutVolumes(unit, said)) add(event, wordsIn(unit, event));
 
@@ -106,7 +111,7 @@ export function readStatement(unit: UnitState, text: string): (Statement | Measu
   )
     add({ kind: 'sign-noted', note: said });
 
-  add({ kind: 'noted', note: said }, `Only note: “${said}”`);
+  add({ kind: 'noted', note: said }, found.length > 0 ? `Only note: “${said}”` : `Not understood, and changes nothing in the record. Only note: “${said}”`);
   return found;
 }
 
@@ -149,7 +154,9 @@ function aboutOneBay(unit: UnitState, bay: string, said: string, low: string): (
   // "deactivated bay 1" says it before.
   const note = before.trim() === '' ? said.slice(place.length).slice(0, 400) || said : said;
   const of = (event: StatedUnitEvent): Statement => ({ kind: 'statement', event, sentence: `${BayName(unit, bay)}: ${eventWords(event, unit)}` });
-  const rest = `${behind} ${before}`.trim();
+  const lamp = lampMeant(unit.profile, low, true);
+  // What a lamp looks like says what the family says it means, and no more.
+  const rest = (lamp ? `${behind} ${before}`.replace(LAMP_LOOKS, ' ') : `${behind} ${before}`).trim();
   const counted = measuredOf(rest, serial, BayName(unit, bay));
   const meant: StatedUnitEvent[] = [];
   if (/out of service|offline|deactivat/.test(rest)) meant.push({ kind: 'drive-taken-out-of-service', serial });
@@ -158,8 +165,17 @@ function aboutOneBay(unit: UnitState, bay: string, said: string, low: string): (
   if (/(is |looks )?(well|fine|ok|good)\b|cleared/.test(rest)) meant.push({ kind: 'drive-cleared', serial, note });
   if (SICK.test(rest)) meant.push({ kind: 'drive-suspected', serial, note });
   if (DEAD.test(rest)) meant.push({ kind: 'drive-failed', serial, note });
-  if (meant.length === 0 && counted.length === 0) meant.push({ kind: 'drive-suspected', serial, note }, { kind: 'drive-failed', serial, note });
-  return [...counted, ...meant.map(of)];
+  const seen: Statement[] = lamp
+    ? [
+        {
+          kind: 'statement',
+          event: { kind: 'sign-noted', note: said, lamp: lamp.see, bay },
+          sentence: `${BayName(unit, bay)}: “${lamp.see}” is seen: ${lamp.means}`,
+        },
+      ]
+    : [];
+  if (meant.length === 0 && counted.length === 0 && !lamp) meant.push({ kind: 'drive-suspected', serial, note }, { kind: 'drive-failed', serial, note });
+  return [...seen, ...counted, ...meant.map(of)];
 }
 
 const COUNTS: readonly (readonly [RegExp, Metric, string])[] = [
@@ -242,10 +258,13 @@ function aboutParts(unit: UnitState, low: string): Statement[] {
   if (!match) return [];
   const part = ({ psu: 'supply', 'power supply': 'supply' }[match[1] as string] ?? match[1]) as 'supply' | 'fan' | 'cable' | 'port' | 'battery';
   const name = /^\d/.test(match[2] ?? '') ? (match[2] as string) : '1';
+  // Every box has supplies and fans of its own.
+  const [box] = enclosuresMeant(unit, low);
   const isBack = /(back|replaced|works again|fine)/.test(low);
+  const partName = box ? `${name} of ${box.name}`.slice(0, 60) : name;
   const isOut = /(fail|out|dead|stopped|loose|gone|broken|not)/.test(low);
   if (!isBack && !isOut) return [];
-  const event: StatedUnitEvent = isBack ? { kind: 'part-back', part, name } : { kind: 'part-lost', part, name };
+  const event: StatedUnitEvent = isBack ? { kind: 'part-back', part, name: partName } : { kind: 'part-lost', part, name: partName };
   return [{ kind: 'statement', event, sentence: eventWords(event, unit) }];
 }
 

@@ -1,4 +1,5 @@
 import reedbank from '../platform/profiles/reedbank.json' with { type: 'json' };
+import saltern from '../platform/profiles/saltern.json' with { type: 'json' };
 import { planLayout } from '../layout/planLayout';
 import type { Profile } from '../platform/profile';
 import { apply } from '../unit/apply';
@@ -95,6 +96,38 @@ describe('readStatement', () => {
     expect(gone).toMatchObject({ sentence: 'Pool: Pool taken apart; what it held is gone.', event: { kind: 'pool-destroyed', pool: 'p' } });
     // It is said before, and asks for a serial.
     expect(preview(two, { kind: 'pool-destroyed', pool: 'p' }, AT)).toMatchObject({ hazards: [{ code: 'erases', serials: ['QH8-1', 'QH8-2', 'QH8-3'] }] });
+  });
+
+  it('reads the family’s own words for a lamp, at a bay and at the unit, as that sign and not as a failure', () => {
+    const salt = { ...heron, profile: saltern as Profile };
+    const events = (text: string): unknown[] => readStatement(salt, text).flatMap((one) => (one.kind === 'statement' ? [one.event] : []));
+    const fast = events('bay 2 lamp is fast amber');
+    expect(fast[0]).toEqual({ kind: 'sign-noted', note: 'bay 2 lamp is fast amber', lamp: 'Bay lamp fast amber', bay: '2' });
+    expect(fast).not.toContainEqual(expect.objectContaining({ kind: 'drive-failed' }));
+    expect(events('three beeps, every minute')[0]).toMatchObject({ kind: 'sign-noted', lamp: 'Three beeps every minute' });
+    expect(events('bay 2 failed, fast amber')).toContainEqual(expect.objectContaining({ kind: 'drive-failed', serial: 'QH8-2' }));
+  });
+
+  it('reads a level that was changed, by the one rule for built pools; and none the family does not change to', () => {
+    const offered = heron.profile.growth.conversions.map(({ from, to }) => `${from} ${to}`);
+    expect(offered).toContain('parity-1 parity-2');
+    const five = ['4', '5'].reduce(
+      (of, bay) => apply(of, { kind: 'drive-inserted', bay, drive: { serial: `QH8-${bay}`, bytes: 8e12, basis: 'exact' } }, AT) as UnitState,
+      { ...heron, enclosures: [{ name: 'Head', bays: ['1', '2', '3', '4', '5'] }] } as UnitState,
+    );
+    const first = readStatement(five, 'pool changed to level 6')[0];
+    expect(first).toMatchObject({ event: { kind: 'pool-converted', pool: 'p', scheme: 'parity-2' } });
+    expect(readStatement(five, 'changed to double parity')[0]).toMatchObject({ event: { kind: 'pool-converted' } });
+    expect(readStatement(five, 'pool changed to level 10').map((one) => (one.kind === 'statement' ? one.event.kind : one.kind))).toEqual(['noted']);
+  });
+
+  it('says of which box a part is, and what it does not understand', () => {
+    const boxes = { ...heron, enclosures: [...heron.enclosures, { name: 'Extension 1', bays: ['5'] }, { name: 'Extension 2', bays: ['6'] }] } as UnitState;
+    expect(readStatement(boxes, 'power supply of extension 2 dead')[0]).toMatchObject({ event: { kind: 'part-lost', part: 'supply', name: '1 of Extension 2' } });
+    expect(readStatement(boxes, 'fan 2 in extension 1 replaced')[0]).toMatchObject({ event: { kind: 'part-back', part: 'fan', name: '2 of Extension 1' } });
+    expect(readStatement(heron, 'the thing did its thing')).toEqual([
+      { kind: 'statement', event: { kind: 'noted', note: 'the thing did its thing' }, sentence: 'Not understood, and changes nothing in the record. Only note: “the thing did its thing”' },
+    ]);
   });
 
   it('reads how full it is as a measured value', () => {

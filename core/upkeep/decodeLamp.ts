@@ -19,6 +19,33 @@ export function lampsOf(profile: Profile): readonly Profile['lamps'][number][] {
   return profile.lamps;
 }
 
+/** Words that say of every lamp that it is one. */
+const LAMP_SAID = new Set(['bay', 'unit', 'lamp', 'lamps', 'light', 'led', 'the', 'a', 'is', 'of', 'at', 'its', 'and', 'every']);
+
+/** Words of a sentence that tell one sign from another. */
+function tellingWords(text: string): string[] {
+  return text
+    .toLowerCase()
+    .split(/[^a-z0-9]+/)
+    .filter((word) => word !== '' && !LAMP_SAID.has(word));
+}
+
+/**
+ * The sign of the family that a sentence describes in its own words, all of which it must hold: the one with the most of
+ * them. One of a bay's lamp only where the words are of a bay.
+ */
+export function lampMeant(profile: Profile, text: string, isOfBay: boolean): Profile['lamps'][number] | undefined {
+  const said = new Set(tellingWords(text));
+  return profile.lamps
+    .filter(({ see }) => isOfOneBay(see) === isOfBay && tellingWords(see).length > 0 && tellingWords(see).every((word) => said.has(word)))
+    .sort((a, b) => tellingWords(b.see).length - tellingWords(a.see).length)[0];
+}
+
+/** True for a sign that one bay shows. */
+export function isOfOneBay(see: string): boolean {
+  return /^bay\b/i.test(see);
+}
+
 /**
  * Reads one lamp or beep on one unit: what it means in its family, and whether the record already explains it.
  *

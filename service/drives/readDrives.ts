@@ -37,7 +37,8 @@ export interface DriveLine {
   readonly happenedAt: string;
   readonly recordedBy: string;
   readonly words: string;
-  readonly isWithdrawn: boolean;
+  /** Why it does not count any more, where it does not. */
+  readonly withdrawnFor?: string;
   /** Set when a unit says it. */
   readonly unit?: { readonly id: string; readonly name: string };
 }
@@ -94,15 +95,15 @@ export async function readDrive(app: App, named: string): Promise<DrivePage | nu
         happenedAt,
         recordedBy,
         words: driveEventWords(event),
-        isWithdrawn: takenBack.has(act),
+        ...because(takenBack.get(act)),
       })),
-    ...said.map(({ seq, act, happenedAt, recordedBy, event, unit: id, unitName, isTakenBack }) => ({
+    ...said.map(({ seq, act, happenedAt, recordedBy, event, unit: id, unitName, takenBackFor }) => ({
       seq,
       act,
       happenedAt,
       recordedBy,
       words: eventWords(event as UnitEvent, boxes.get(id) ?? NO_BOXES),
-      isWithdrawn: isTakenBack,
+      ...because(takenBackFor),
       unit: { id, name: unitName },
     })),
   ];
@@ -125,4 +126,8 @@ export async function readDrive(app: App, named: string): Promise<DrivePage | nu
 
 export function readOrders(app: App): Promise<DriveOrder[]> {
   return listOrders(app.db);
+}
+
+function because(withdrawnFor: string | null | undefined): Pick<DriveLine, 'withdrawnFor'> {
+  return withdrawnFor == null ? {} : { withdrawnFor };
 }

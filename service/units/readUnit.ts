@@ -18,8 +18,8 @@ export interface UnitPage extends StoredUnit {
   /** Newest first. */
   readonly ledger: readonly LedgerRow<UnitEvent>[];
   readonly hasMore: boolean;
-  /** Acts that no longer count. */
-  readonly withdrawn: ReadonlySet<string>;
+  /** Acts that no longer count, and why. */
+  readonly withdrawn: ReadonlyMap<string, string>;
   readonly needs: readonly NeedForHands[];
   /** Plans under way. */
   readonly plans: readonly StoredPlan[];

@@ -8,6 +8,7 @@ import { expanded } from '../../unit/expanded';
 import { poolsOf, driveInBay, type UnitState } from '../../unit/state';
 import type { UnitEvent } from '../../unit/event';
 import { poolCreated } from '../../unit/poolCreated';
+import { own } from '../../value/own';
 import { isRefusal, refusal, type Refusal } from '../../value/refusal';
 import { expectedSerial } from './interlock';
 import { serialMeant, type KnownDrive } from './knownDrive';
@@ -66,6 +67,9 @@ interface InHand {
   readonly step: PlanStep;
   readonly known: KnownDrive | undefined;
 }
+
+/** "none", "there is none", "no copy". */
+const NO_COPY = /^\W*(?:there (?:is|are) )?(?:none|no|not|nowhere|nothing|never)\b/i;
 
 /** The serial a step ends up with: what was read, as the record has it; what was expected, where none was. */
 function serialInHand(unit: UnitState, { evidence, step, known }: InHand, planned: string): string {
@@ -176,12 +180,23 @@ function eventsOf(unit: UnitState, intention: Intention, inHand: InHand): UnitEv
           ]
         : [];
     case 'arrange-copy': {
-      const pool = poolsOf(unit)[0];
+      const pool = intention.pool === undefined ? poolsOf(unit)[0] : own(unit.pools, intention.pool);
       if (evidence.kind !== 'text' || !pool) return [];
-      return [
-        { kind: 'data-set-described', dataSet: pool.id, name: pool.name, pool: pool.id },
-        { kind: 'copy-described', dataSet: pool.id, copy: 'copy-1', where: evidence.text.slice(0, 120), keeps: 'versions', offSite: false, everyDays: 7 },
-      ];
+      // Said that there is none: that is kept, and no copy is believed.
+      if (NO_COPY.test(evidence.text)) return [{ kind: 'noted', note: evidence.text.slice(0, 400) }];
+      const without = Object.values(unit.dataSets).filter((set) => (set.pool ?? pool.id) === pool.id && Object.keys(set.copies).length === 0);
+      const copyOf = (dataSet: string): UnitEvent => ({
+        kind: 'copy-described',
+        dataSet,
+        copy: 'copy-1',
+        where: evidence.text.slice(0, 120),
+        keeps: intention.pool === undefined || /\b(version|snapshot|histor|generation|backup)/i.test(evidence.text) ? 'versions' : 'mirror',
+        offSite: /\boff.?site\b|\b(bank|elsewhere|other (site|place|house))\b/i.test(evidence.text),
+        everyDays: 7,
+      });
+      return without.length > 0
+        ? without.map(({ id }) => copyOf(id))
+        : [{ kind: 'data-set-described', dataSet: pool.id, name: pool.name, pool: pool.id }, copyOf(pool.id)];
     }
   }
 }

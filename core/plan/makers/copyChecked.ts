@@ -15,10 +15,10 @@ export function copyChecked(unit: UnitState, pool: string): Draft {
       id: 'copy',
       kind: 'record',
       title: `Say where the other copy of ${named} is`,
-      why: 'No copy of it is on record. A pool is not a backup, and what follows leans on the drives that are left.',
+      why: 'No copy of it is on record; what you say is written into the register of copies. A pool is not a backup, and what follows leans on the drives that are left.',
       caution: 'Without a copy, stop here if you can: copy first what cannot be made again, smallest and dearest first.',
-      asks: { kind: 'text', label: 'Where it is and how old, or that there is none' },
-      does: [{ kind: 'note' }],
+      asks: { kind: 'text', label: 'Where it is, how old, and whether it keeps versions; or “none”' },
+      does: [{ kind: 'arrange-copy', pool }],
     };
   }
   const worries = sets.flatMap(worriesOf);

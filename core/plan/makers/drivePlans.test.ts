@@ -87,6 +87,40 @@ const step = (plan: PlanBody, id: string): PlanStep => {
 const failed: UnitEvent = { kind: 'drive-failed', serial: 'D-2' };
 const four = [TB8, TB8, TB8, TB8];
 
+describe('what stands for one unit', () => {
+  const wanted = (details: object): PlanBody => replace(after(made(reedbank, four, 'parity-1', [failed]).unit, { kind: 'unit-described', details }));
+
+  it('how a drive is changed, and its light, go by the unit where it differs from its family', () => {
+    expect(ids(wanted({}))).not.toContain('unplug');
+    const cold = wanted({ driveChange: 'case-opened' });
+    expect(step(cold, 'unplug').title).toBe('Unplug every supply, then open the case');
+    expect(ids(cold)).toContain('power-up');
+    expect(ids(wanted({ driveChange: 'off' }))).toContain('power-up');
+    expect(step(wanted({ driveChange: 'off' }), 'unplug').title).toBe('Make sure that every lamp is dark');
+    expect([step(wanted({ locateLight: 'no' }), 'locate').title, step(wanted({ locateLight: 'yes' }), 'locate').title]).toEqual([
+      expect.stringMatching(/^Find bay 2/),
+      expect.stringMatching(/^Blink/),
+    ]);
+  });
+
+  it('a copy that is named goes into the register of copies; that there is none is only kept', () => {
+    const bare = after(made(reedbank, four, 'parity-1', [failed]).unit, { kind: 'data-set-removed', dataSet: 'd' });
+    const copy = step(replace(bare), 'copy');
+    const said = (text: string): readonly UnitEvent[] => (attempt(bare, copy, { kind: 'text', text }, NOW) as Attempt).events;
+    expect(said('in the bank, versions of four weeks')).toEqual([
+      expect.objectContaining({ kind: 'data-set-described', pool: 'p' }),
+      expect.objectContaining({ kind: 'copy-described', where: 'in the bank, versions of four weeks', keeps: 'versions', offSite: true }),
+    ]);
+    expect(said('on the other unit')).toContainEqual(expect.objectContaining({ kind: 'copy-described', keeps: 'mirror', offSite: false }));
+    expect(said('There is none.')).toEqual([{ kind: 'noted', note: 'There is none.' }]);
+    // A data set that is described already gets the copy; none is made beside it.
+    const described = after(bare, { kind: 'data-set-described', dataSet: 'e', name: 'Accounts', pool: 'p' });
+    expect((attempt(described, step(replace(described), 'copy'), { kind: 'text', text: 'bank' }, NOW) as Attempt).events).toEqual([
+      expect.objectContaining({ kind: 'copy-described', dataSet: 'e' }),
+    ]);
+  });
+});
+
 describe('replacePlan', () => {
   it('goes the order that works, made for the family', () => {
     const hot = replace(made(reedbank, four, 'parity-1', [failed]).unit);

@@ -311,7 +311,12 @@ describe('another drive than the one meant, pulled and put back', () => {
 
   it('leaves the margin as it was where the unit took it back, and the step to do', () => {
     const world = after(worked(begun(), 'pull'), wrong('as-before'));
-    expect([pool(world)?.missing, pool(world)?.lost, unitIn(world, U)?.drives['D-3']?.bay, planIn(world, P)?.done['pull']]).toEqual([['D-2'], [], '3', undefined]);
+    expect([pool(world)?.missing, pool(world)?.lost, unitIn(world, U)?.drives['D-3']?.bay, planIn(world, P)?.done['pull']]).toEqual([
+      ['D-2'],
+      [],
+      '3',
+      undefined,
+    ]);
     expect(doStep(world, sent('pull', 3, { kind: 'serial', serial: 'D-2' }))).toMatchObject({ kind: 'made' });
   });
 

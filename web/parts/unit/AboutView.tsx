@@ -4,6 +4,7 @@ import { useState, type FormEvent, type ReactNode } from 'react';
 import { toast } from 'sonner';
 import { formatRate } from '~/core/quantity/formatRate';
 import { FIELD_WORDS } from '~/core/record/eventWords';
+import { reachOf } from '~/core/unit/reachOf';
 import type { UnitState } from '~/core/unit/state';
 import { Button } from '~/web/parts/form/Button';
 import { Field } from '~/web/parts/form/Field';
@@ -12,6 +13,13 @@ import { useSending } from '~/web/parts/form/useSending';
 import { Moment } from './Moment';
 import { Row } from './Row';
 
+/** Where a unit is not as its family. */
+const DIFFERS = {
+  driveChange: { running: 'while it runs', off: 'switched off', 'case-opened': 'switched off, and the case opened' },
+  locateLight: { yes: 'blinks when asked', no: 'none' },
+} as const;
+type Differing = keyof typeof DIFFERS;
+const DIFFERING = Object.keys(DIFFERS) as Differing[];
 const FIELDS = ['serial', 'address', 'hardwareAddress', 'firmware', 'supplies', 'ports', 'call', 'boughtOn', 'warrantyUntil', 'notes'] as const;
 
 interface Props {
@@ -32,7 +40,7 @@ export function AboutView({ id, version, unit, mayRecord }: Props): ReactNode {
     const form = new FormData(event.currentTarget);
     const text = (name: string): string => String(form.get(name) ?? '').trim();
     const changed = Object.fromEntries(
-      FIELDS.filter((field) => text(field) !== (details[field] ?? '')).map((field) => [field, text(field) === '' ? null : text(field)]),
+      [...FIELDS, ...DIFFERING].filter((field) => text(field) !== (details[field] ?? '')).map((field) => [field, text(field) === '' ? null : text(field)]),
     );
     const described = {
       kind: 'unit-described' as const,
@@ -65,6 +73,12 @@ export function AboutView({ id, version, unit, mayRecord }: Props): ReactNode {
           {FIELDS.filter((field) => details[field] != null).map((field) => (
             <Row key={field} name={capital(FIELD_WORDS[field] ?? field)}>
               <span className="whitespace-pre-wrap">{details[field]}</span>
+            </Row>
+          ))}
+          {DIFFERING.map((field) => (
+            <Row key={field} name={capital(FIELD_WORDS[field] ?? field)}>
+              {wordsOf(field, details[field] ?? ofFamily(unit)[field])}
+              {details[field] == null && <span className="text-muted">, as its family</span>}
             </Row>
           ))}
           {speed.baseline && (
@@ -108,6 +122,19 @@ export function AboutView({ id, version, unit, mayRecord }: Props): ReactNode {
             fault={fault?.fields[`event/details/${field}`]}
           />
         ))}
+        {DIFFERING.map((field) => (
+          <label key={field} className="block">
+            <span className="mb-1 block font-semibold">{capital(FIELD_WORDS[field] ?? field)}</span>
+            <select name={field} className="field" defaultValue={details[field] ?? ''}>
+              <option value="">as its family: {wordsOf(field, ofFamily(unit)[field])}</option>
+              {Object.entries(DIFFERS[field]).map(([value, words]) => (
+                <option key={value} value={value}>
+                  {words}
+                </option>
+              ))}
+            </select>
+          </label>
+        ))}
       </div>
       <label className="block">
         <span className="mb-1 block font-semibold">Notes</span>
@@ -121,6 +148,16 @@ export function AboutView({ id, version, unit, mayRecord }: Props): ReactNode {
       </div>
     </form>
   );
+}
+
+function wordsOf(field: Differing, value: string): string {
+  return (DIFFERS[field] as Readonly<Record<string, string>>)[value] ?? value;
+}
+
+/** What its family has. */
+function ofFamily({ profile }: UnitState): Readonly<Record<Differing, string>> {
+  const { isCold, opensCase, locateLight } = reachOf({ profile, details: {} });
+  return { driveChange: opensCase ? 'case-opened' : isCold ? 'off' : 'running', locateLight: locateLight ? 'yes' : 'no' };
 }
 
 function capital(word: string): string {

@@ -7,6 +7,7 @@ import { Dialog } from '~/web/parts/form/Dialog';
 import { Field } from '~/web/parts/form/Field';
 import { Notice } from '~/web/parts/form/Notice';
 import { useSending } from '~/web/parts/form/useSending';
+import { LedgerWords } from './LedgerWords';
 import { Moment } from './Moment';
 
 export interface LedgerLine {
@@ -17,7 +18,8 @@ export interface LedgerLine {
   readonly recordedAt: string;
   readonly recordedBy: string;
   readonly words: string;
-  readonly isWithdrawn: boolean;
+  /** Why it does not count any more, where it does not. */
+  readonly withdrawnFor: string | undefined;
   readonly mayWithdraw: boolean;
 }
 
@@ -60,8 +62,7 @@ export function Ledger({ lines, mayRecord }: { readonly lines: readonly LedgerLi
                 <Moment at={line.happenedAt} />
               </td>
               <td className="px-3 py-1">
-                {line.isWithdrawn ? <s className="text-muted">{line.words}</s> : line.words}
-                {line.isWithdrawn && <span className="text-sm text-muted"> withdrawn</span>}
+                <LedgerWords words={line.words} withdrawnFor={line.withdrawnFor} />
                 {Date.parse(line.recordedAt) - Date.parse(line.happenedAt) > LATE_MS && (
                   <span className="text-sm text-muted">
                     {' '}
@@ -72,7 +73,7 @@ export function Ledger({ lines, mayRecord }: { readonly lines: readonly LedgerLi
               <td className="px-3 py-1 align-top whitespace-nowrap text-muted max-sm:hidden">{line.recordedBy}</td>
               {mayRecord && (
                 <td className="no-print px-3 py-1 text-right align-top">
-                  {line.mayWithdraw && !line.isWithdrawn && (
+                  {line.mayWithdraw && line.withdrawnFor === undefined && (
                     <button
                       type="button"
                       className="text-sm text-action underline opacity-0 group-hover:opacity-100 focus-visible:opacity-100 max-lg:opacity-100"

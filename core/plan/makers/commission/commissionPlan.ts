@@ -1,3 +1,4 @@
+import { reachOf } from '../../../unit/reachOf';
 import { roleOf } from '../../../unit/roleOf';
 import { planLayout } from '../../../layout/planLayout';
 import { bayName, BayName } from '../../../unit/bayName';
@@ -46,8 +47,7 @@ export function commissionPlan(unit: UnitState, wish: CommissionWish, newId: () 
   }
 
   const draft = draftPlan();
-  const { service } = profile;
-  const commission: Commission = { unit, wish, all, fileSystem, isClosed: service.opensCase || !service.hotSwap.includes('drives'), draft };
+  const commission: Commission = { unit, wish, all, fileSystem, isClosed: reachOf(unit).isCold, draft };
   outOfTheBox(commission);
   const fits = fitDrives(commission);
   const found = firstStart(commission, [...fits, ...cablesAndPower(commission, fits)]);

@@ -1,10 +1,11 @@
 import { formatBytes } from '../../../quantity/formatBytes';
 import { bayName, bayShort } from '../../../unit/bayName';
+import { reachOf } from '../../../unit/reachOf';
 import type { Commission } from './commission';
 
 /** Every drive checked before it goes in, and fitted by its serial. @returns the steps that fit them */
 export function fitDrives({ unit, wish, isClosed, draft: { add, under } }: Commission): readonly string[] {
-  const { service } = unit.profile;
+  const { opensCase } = reachOf(unit);
   under('Drives');
   const checks: string[] = [];
   const models = [...new Set(wish.drives.flatMap(({ model }) => model ?? []))];
@@ -42,8 +43,8 @@ export function fitDrives({ unit, wish, isClosed, draft: { add, under } }: Commi
       add({
         id: 'unplug',
         kind: 'act',
-        title: service.opensCase ? 'Switch off and unplug every supply before the case is opened' : 'Leave the unit switched off',
-        why: service.opensCase ? 'The bays are inside the case.' : 'Bays of this family are not for swapping while it runs.',
+        title: opensCase ? 'Switch off and unplug every supply before the case is opened' : 'Leave the unit switched off',
+        why: opensCase ? 'The bays are inside the case.' : 'Bays of this family are not for swapping while it runs.',
         caution: 'Do not open power supplies. Fans have blades. Earth yourself before you touch a bare drive.',
         does: unit.power === 'on' ? [{ kind: 'switch-power', on: false }] : [],
       }),

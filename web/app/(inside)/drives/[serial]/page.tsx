@@ -13,6 +13,7 @@ import type { Metric } from '~/schemas/metrics';
 import { DaysChart } from '~/web/parts/chart/DaysChart';
 import { ButtonLink } from '~/web/parts/form/Button';
 import { DriveActions } from '~/web/parts/drives/DriveActions';
+import { LedgerWords } from '~/web/parts/unit/LedgerWords';
 import { Moment } from '~/web/parts/unit/Moment';
 import { Papers } from '~/web/parts/unit/Papers';
 import { Row } from '~/web/parts/unit/Row';
@@ -119,7 +120,9 @@ export default insidePage('reader', async ({ app, viewer, params, now }) => {
                   <td className="px-3 py-1 align-top whitespace-nowrap text-muted">
                     <Moment at={line.happenedAt} />
                   </td>
-                  <td className="px-3 py-1">{line.isWithdrawn ? <s className="text-muted">{line.words}</s> : line.words}</td>
+                  <td className="px-3 py-1">
+                    <LedgerWords words={line.words} withdrawnFor={line.withdrawnFor} />
+                  </td>
                   <td className="px-3 py-1 align-top text-muted">
                     {line.unit && (
                       <Link href={`/units/${line.unit.id}`} className="underline decoration-line">

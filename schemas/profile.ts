@@ -177,6 +177,7 @@ export const profileSchema = {
           means: text,
           now: { ...text, description: 'What it means while the record explains it.' },
           silence: text,
+          isOfBay: { type: 'boolean', description: 'One bay shows it: which one decides what it means now.' },
           explainedBy: {
             enum: ['thinned', 'work', 'part', 'start', 'nothing'],
             description: 'What in the record explains it: a thinned pool, work under way, a part that is out, a first start. Left out means nothing does.',

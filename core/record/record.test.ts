@@ -123,10 +123,16 @@ describe('readStatement', () => {
 
   it('says of which box a part is, and what it does not understand', () => {
     const boxes = { ...heron, enclosures: [...heron.enclosures, { name: 'Extension 1', bays: ['5'] }, { name: 'Extension 2', bays: ['6'] }] } as UnitState;
-    expect(readStatement(boxes, 'power supply of extension 2 dead')[0]).toMatchObject({ event: { kind: 'part-lost', part: 'supply', name: '1 of Extension 2' } });
+    expect(readStatement(boxes, 'power supply of extension 2 dead')[0]).toMatchObject({
+      event: { kind: 'part-lost', part: 'supply', name: '1 of Extension 2' },
+    });
     expect(readStatement(boxes, 'fan 2 in extension 1 replaced')[0]).toMatchObject({ event: { kind: 'part-back', part: 'fan', name: '2 of Extension 1' } });
     expect(readStatement(heron, 'the thing did its thing')).toEqual([
-      { kind: 'statement', event: { kind: 'noted', note: 'the thing did its thing' }, sentence: 'Not understood, and changes nothing in the record. Only note: “the thing did its thing”' },
+      {
+        kind: 'statement',
+        event: { kind: 'noted', note: 'the thing did its thing' },
+        sentence: 'Not understood, and changes nothing in the record. Only note: “the thing did its thing”',
+      },
     ]);
   });
 

@@ -231,19 +231,39 @@ describe('usualUpkeep', () => {
 });
 
 describe('decodeLamp', () => {
+  const lit = 'Lamp of a bay lit or blinking in a warning colour';
+  const of = (bay: string | undefined, ...events: UnitEvent[]) => decodeLamp(unit('U', ...events).state, lit, NOW, bay);
+
+  it('asks which bay a lamp belongs to, and answers for that one: expected, new, or worse than the record knows', () => {
+    expect(of(undefined)).toMatchObject({ isOfBay: true, reads: 'unsaid' });
+    expect(of('1')).toMatchObject({ reads: 'new', now: expect.stringMatching(/U-1, is well by the record: take it as new\. If it is out, .* can lose/) });
+    expect(of('1', failed('U-1'))).toMatchObject({ reads: 'expected' });
+    // The other bay, while one is missing: a second fault, not "expected while it is being replaced".
+    expect(of('2', failed('U-1'))).toMatchObject({
+      reads: 'worse',
+      now: expect.stringMatching(/^Not the one that is missing: that is U-1\. Bay 2, U-2/),
+    });
+    expect(of('2', { kind: 'drive-suspected', serial: 'U-2', note: 'clicks' })).toMatchObject({
+      reads: 'worse',
+      now: expect.stringContaining('(clicks)'),
+    });
+    // A tray that was emptied is the missing one.
+    expect(of('1', { kind: 'drive-removed', serial: 'U-1' })).toMatchObject({ reads: 'expected' });
+  });
+
   const beep = 'A beep that repeats';
   it('says what it means in the family, and whether the record explains it', () => {
-    expect(decodeLamp(unit('U').state, beep)).toMatchObject({ isExpected: false, now: expect.stringContaining('every member well: take it as new') });
-    expect(decodeLamp(unit('U', failed('U-1')).state, beep)).toMatchObject({
-      isExpected: true,
-      now: 'Thinned, not broken: expected until the rebuild is done.',
+    expect(decodeLamp(unit('U').state, beep, NOW)).toMatchObject({ reads: 'new', now: expect.stringContaining('every member well: take it as new') });
+    expect(decodeLamp(unit('U', failed('U-1')).state, beep, NOW)).toMatchObject({
+      reads: 'expected',
+      now: 'Expected. Thinned, not broken: expected until the rebuild is done.',
     });
-    expect(decodeLamp(unit('U').state, 'a smell of toast')).toBeNull();
+    expect(decodeLamp(unit('U').state, 'a smell of toast', NOW)).toBeNull();
     // The worst reading wins: with the pool lost nothing is only thinned.
     const lost = unit('U', failed('U-1'), failed('U-2'), failed('U-3')).state;
     for (const { see } of lost.profile.lamps)
-      expect(decodeLamp(lost, see)).toMatchObject({
-        isExpected: false,
+      expect(decodeLamp(lost, see, NOW, '1')).toMatchObject({
+        reads: 'worse',
         now: expect.stringMatching(/has lost more than it survives\. Pull nothing.*rescue desk/),
       });
   });

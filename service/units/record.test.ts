@@ -323,10 +323,14 @@ describe('upkeep', () => {
 
   it('decodes lamps of a unit as it is now', async () => {
     const unit = await put('Lapwing');
-    const lamps = () => ask('GET', `/units/${String(unit['id'])}/lamps`, undefined, reader);
-    expect((await lamps()).body['lamps'][1]).toMatchObject({ see: 'A beep that repeats', isExpected: false });
+    const lamps = (of = '') => ask('GET', `/units/${String(unit['id'])}/lamps${of}`, undefined, reader);
+    expect((await lamps()).body['lamps'][1]).toMatchObject({ see: 'A beep that repeats', reads: 'new' });
     await event(unit, { kind: 'drive-failed', serial: 'LAPWING-1' });
-    expect((await lamps()).body['lamps'][1]).toMatchObject({ isExpected: true });
+    expect((await lamps()).body['lamps'][1]).toMatchObject({ reads: 'expected' });
+    expect((await lamps()).body['lamps'][0]).toMatchObject({ isOfBay: true, reads: 'unsaid' });
+    expect((await lamps('?bay=1')).body['lamps'][0]).toMatchObject({ reads: 'expected' });
+    expect((await lamps('?bay=2')).body['lamps'][0]).toMatchObject({ reads: 'worse' });
+    expect(await lamps('?bay=99')).toMatchObject({ status: 422, body: { code: 'bay-unknown' } });
   });
 });
 

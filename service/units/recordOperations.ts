@@ -6,7 +6,7 @@ import { compareReport } from '../../core/report/compareReport';
 import { readReport } from '../../core/report/readReport';
 import type { UnitEvent } from '../../core/unit/event';
 import { marginsOf } from '../../core/unit/margin';
-import type { UnitState } from '../../core/unit/state';
+import { baysOf, type UnitState } from '../../core/unit/state';
 import { ledgersOf } from '../../core/world/consequences';
 import { record } from '../../core/world/record';
 import { worldOf } from '../../core/world/world';
@@ -93,9 +93,14 @@ const lamps = operation({
   summary: 'What can be seen and heard on this unit, what it means in its family, and what it means now',
   needs: 'reader',
   scope: 'read',
-  run: async ({ app, params }) => {
+  query: { bay: 'The bay it is lit at, for the lamps of one bay.' },
+  run: async ({ app, params, query, now }) => {
     const unit = await findUnit(app, params['id']);
-    return isRefusal(unit) ? unit : { lamps: lampsOf(unit.state.profile).map(({ see }) => decodeLamp(unit.state, see)) };
+    if (isRefusal(unit)) return unit;
+    const bay = query.get('bay') ?? undefined;
+    const { state } = unit;
+    if (bay !== undefined && !baysOf(state).includes(bay)) return refusal('bay-unknown', `${state.name} has no bay ${bay}.`, '/bay');
+    return { lamps: lampsOf(state.profile).map(({ see }) => decodeLamp(state, see, now.toISOString(), bay)) };
   },
 });
 

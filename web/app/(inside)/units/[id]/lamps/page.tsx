@@ -1,6 +1,5 @@
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
-import { decodeLamp, lampsOf } from '~/core/upkeep/decodeLamp';
 import { isRefusal } from '~/core/value/refusal';
 import { findUnit } from '~/service/units/unitOperations';
 import { mayAct } from '~/service/access/viewer';
@@ -9,7 +8,7 @@ import { insidePage } from '~/web/server/insidePage';
 
 export const metadata = { title: 'Lamps' };
 
-export default insidePage('reader', async ({ app, viewer, params }) => {
+export default insidePage('reader', async ({ app, viewer, params, now }) => {
   const unit = await findUnit(app, params['id']);
   if (isRefusal(unit)) notFound();
   const { id, version, state } = unit;
@@ -22,13 +21,7 @@ export default insidePage('reader', async ({ app, viewer, params }) => {
           Back to the unit
         </Link>
       </p>
-      <LampDecoder
-        id={id}
-        version={version}
-        unit={state}
-        lamps={lampsOf(state.profile).flatMap(({ see }) => decodeLamp(state, see) ?? [])}
-        mayRecord={mayAct(viewer, 'keeper')}
-      />
+      <LampDecoder id={id} version={version} unit={state} now={now.toISOString()} mayRecord={mayAct(viewer, 'keeper')} />
     </div>
   );
 });

@@ -10,7 +10,7 @@ import type { Report, ReportedBay } from './readReport';
 export interface Contradiction {
   readonly kind: 'contradiction';
   readonly bay: string;
-  readonly code: 'other-serial' | 'not-in-record' | 'gone' | 'failed' | 'sick' | 'recovered' | 'size' | 'progress' | 'not-reported';
+  readonly code: 'other-serial' | 'not-in-record' | 'gone' | 'failed' | 'sick' | 'recovered' | 'size' | 'progress' | 'not-reported' | 'count' | 'unknown-word';
   readonly sentence: string;
   /** What accepting the page's word would record, in order. Empty: it is for a person to look. */
   readonly events: readonly StatedUnitEvent[];
@@ -41,19 +41,34 @@ export function compareReport(unit: UnitState, report: Report): Contradiction[] 
         ),
       );
     }
-    const present = report.bays.filter(({ state }) => state !== 'empty').length;
-    const expected = drivesExpected(unit);
-    if (present < expected && found.some(({ code }) => code === 'not-reported'))
-      found.push(
-        contradiction('not-reported', '', `The page shows ${String(present)} drives, ${String(expected)} are expected.`, [
-          { kind: 'drives-counted', seen: present, expected },
-        ]),
-      );
+    // Box by box: a drive too many in one hides none that is missing in another.
+    const isOne = unit.enclosures.length === 1;
+    for (const { name, bays } of unit.enclosures) {
+      const inBox = report.bays.filter(({ bay }) => bays.includes(bay));
+      const present = inBox.filter(({ state }) => state !== 'empty').length;
+      const expected = drivesExpected(unit, name);
+      const isTold = report.counts.some(({ enclosure }) => enclosure === undefined || enclosure === name);
+      if (isTold || present >= expected || !found.some(({ code, bay }) => code === 'not-reported' && bays.includes(bay))) continue;
+      found.push(counted(present, expected, isOne ? undefined : name));
+    }
+  }
+  for (const { seen, enclosure } of report.counts) {
+    const expected = drivesExpected(unit, enclosure);
+    if (seen !== expected) found.push(counted(seen, expected, enclosure));
   }
   return found;
 }
 
-function compareBay(unit: UnitState, { bay, serial, size, state, percent }: ReportedBay): Contradiction[] {
+function counted(seen: number, expected: number, enclosure: string | undefined): Contradiction {
+  return contradiction(
+    'count',
+    '',
+    `The page shows ${String(seen)} drives${enclosure === undefined ? '' : ` in ${enclosure}`}, ${String(expected)} are expected.`,
+    [{ kind: 'drives-counted', seen, expected, ...(enclosure === undefined ? {} : { enclosure }) }],
+  );
+}
+
+function compareBay(unit: UnitState, { bay, serial, size, state, percent, unknown }: ReportedBay): Contradiction[] {
   const drive = driveInBay(unit, bay);
   if (!drive) {
     if (state === 'empty' || serial === undefined) return [];
@@ -86,6 +101,12 @@ function compareBay(unit: UnitState, { bay, serial, size, state, percent }: Repo
   const found: Contradiction[] = [];
   if (size !== undefined && Math.abs(size.bytes - drive.bytes) > SIZE_SLACK * drive.bytes)
     found.push(contradiction('size', bay, `The page gives ${bayName(unit, bay)} ${formatBytes(size.bytes)}; the record has ${formatBytes(drive.bytes)}.`, []));
+  if (unknown !== undefined && drive.condition === 'well')
+    found.push(
+      contradiction('unknown-word', bay, `The page says “${unknown}” of ${bayName(unit, bay)}; what that means is not known here. Look it up in its manual.`, [
+        { kind: 'drive-suspected', serial: drive.serial, note: `its page says “${unknown}”` },
+      ]),
+    );
   const isOut = drive.condition === 'failed' || drive.condition === 'out-of-service';
   if (state === 'failed' && !isOut)
     found.push(

@@ -16,6 +16,15 @@ export interface ReportedBay {
   readonly size?: DriveSize;
   readonly state?: 'well' | 'sick' | 'failed' | 'rebuilding' | 'empty';
   readonly percent?: number;
+  /** Words where its health would stand that are not known here. */
+  readonly unknown?: string;
+}
+
+/** How many drives a page counts in one box, or in all. */
+export interface ReportedCount {
+  readonly line: number;
+  readonly enclosure?: string;
+  readonly seen: number;
 }
 
 export interface Report {
@@ -23,6 +32,7 @@ export interface Report {
   readonly bays: readonly ReportedBay[];
   /** Work the page reports without naming a bay, as a percentage. */
   readonly percent?: number;
+  readonly counts: readonly ReportedCount[];
   /** Lines that say something and could not be read. */
   readonly unread: readonly { readonly line: number; readonly text: string }[];
 }
@@ -50,6 +60,7 @@ export function readReport(text: string, unit: Pick<UnitState, 'enclosures' | 'd
   const isCountedThrough = countsThrough(unit, text);
   const bays: ReportedBay[] = [];
   const unread: { line: number; text: string }[] = [];
+  const counts: ReportedCount[] = [];
   let percent: number | undefined;
   let head: string[] = [];
   let box = '';
@@ -59,6 +70,12 @@ export function readReport(text: string, unit: Pick<UnitState, 'enclosures' | 'd
     const cells = line.split(/[\t;,|]|\s{2,}/).map((cell) => cell.trim());
     if (head.length === 0 && /\b(bay|slot|drive|disk|tray)\b/i.test(line) && /\b(serial|status|state|health|size|capacity)\b/i.test(line) && !/\d/.test(line)) {
       head = cells.map((cell) => cell.toLowerCase());
+      continue;
+    }
+    const count = countOf(unit, line, box);
+    if (count) {
+      counts.push({ line: index + 1, ...count });
+      if (enclosuresMeant(unit, line).length === 1) box = line;
       continue;
     }
     if (isHeading(unit, line)) {
@@ -77,6 +94,7 @@ export function readReport(text: string, unit: Pick<UnitState, 'enclosures' | 'd
     }
     const size = sizeOf(serial === undefined ? line : line.replace(serial, ' '), cells, unit.profile);
     const state = STATES.find(([pattern]) => pattern.test(serial === undefined ? line : line.replace(serial, ' ')))?.[1];
+    const unknown = state === undefined ? unknownWords(cells, head, serial) : undefined;
     bays.push({
       kind: 'reported-bay',
       line: index + 1,
@@ -85,9 +103,32 @@ export function readReport(text: string, unit: Pick<UnitState, 'enclosures' | 'd
       ...(size === undefined ? {} : { size }),
       ...(state === undefined ? {} : { state }),
       ...(done === undefined || done > 100 ? {} : { percent: done }),
+      ...(unknown === undefined ? {} : { unknown }),
     });
   }
-  return Object.freeze({ kind: 'report', bays, unread, ...(percent === undefined ? {} : { percent }) });
+  return Object.freeze({ kind: 'report', bays, counts, unread, ...(percent === undefined ? {} : { percent }) });
+}
+
+/** "Extension 2: 16 drives", "15 of 16 disks present": a count and no bay. */
+function countOf(unit: Pick<UnitState, 'enclosures'>, line: string, box: string): Omit<ReportedCount, 'line'> | undefined {
+  const seen =
+    /\b(\d{1,4})(?: ?(?:of|\/) ?\d{1,4})? ?(?:drives|disks)\b/i.exec(line)?.[1] ??
+    /\b(?:drives|disks)(?: seen| present| found)? ?:? (\d{1,4})\b/i.exec(line)?.[1];
+  if (seen === undefined || line.length > 80) return undefined;
+  const [named = enclosuresMeant(unit, box)[0]] = enclosuresMeant(unit, line);
+  return { seen: Number(seen), ...(named ? { enclosure: named.name } : {}) };
+}
+
+/** Words of a page that are no health: what a drive is, and how it is connected. */
+const NOT_HEALTH =
+  /^(hdd|ssd|nvme|sata|sas|disk|drive|hard disk|bay|slot|tray|type|member|data|parity|spare|hot spare|pool|volume|yes|no|none|n\/a|-+|[a-z]{1,2})$/i;
+
+/** What stands where the health of a drive would stand, and is none of the words known here. */
+function unknownWords(cells: readonly string[], head: readonly string[], serial: string | undefined): string | undefined {
+  const column = head.findIndex((name) => /^(status|state|health|condition)/.test(name));
+  if (column >= 0) return cells[column] === undefined || cells[column] === '' || NOT_HEALTH.test(cells[column]) ? undefined : cells[column].slice(0, 60);
+  const last = cells.length > 1 ? cells.at(-1) : undefined;
+  return last === undefined || last === serial || !/^[a-z][a-z !-]{2,40}$/i.test(last) || NOT_HEALTH.test(last) ? undefined : last;
 }
 
 /** A line that only names a box: what follows is in it. */

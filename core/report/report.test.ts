@@ -102,8 +102,36 @@ describe('compareReport', () => {
     const short = all().split('\n').slice(0, 3).join('\n');
     expect(compared(unitAfter(), short)).toMatchObject([
       { code: 'not-reported', bay: '4' },
-      { code: 'not-reported', bay: '', events: [{ kind: 'drives-counted', seen: 3, expected: 4 }] },
+      { code: 'count', bay: '', events: [{ kind: 'drives-counted', seen: 3, expected: 4 }] },
     ]);
+  });
+
+  it('says of a health it does not know that it does not, and offers it as a sign', () => {
+    const told = compared(unitAfter(), all({ '2': 'Bay 2  QH8-04422  7.3 TiB  Wobbly' }));
+    expect(told).toMatchObject([
+      { code: 'unknown-word', bay: '2', events: [{ kind: 'drive-suspected', serial: 'QH8-04422', note: 'its page says “Wobbly”' }] },
+    ]);
+    expect(compared(unitAfter(), `Bay;Serial;Health\n1;${serialOf.get('1') ?? ''};Abnormal use`)).toMatchObject([{ code: 'unknown-word', bay: '1' }]);
+    // What a drive is, is no health.
+    for (const word of ['SATA', 'HDD', 'Spare', 'SAS disk 12']) expect(compared(unitAfter(), all({ '2': `Bay 2  QH8-04422  7.3 TiB  ${word}` }))).toEqual([]);
+  });
+
+  it('holds the count of each box against that box', () => {
+    const unit = unitAfter(
+      { kind: 'enclosure-added', enclosure: { name: 'Extension 1', bays: ['X1', 'X2'] } },
+      { kind: 'drive-inserted', bay: 'X1', drive: { serial: 'QH8-55555', bytes: 8e12, basis: 'exact' } },
+    );
+    expect(compared(unit, 'Head: 4 drives\nExtension 1: 1 of 2 disks')).toEqual([]);
+    expect(compared(unit, 'Head: 5 drives\nExtension 1\n0 drives present')).toMatchObject([
+      {
+        code: 'count',
+        sentence: 'The page shows 5 drives in Head, 4 are expected.',
+        events: [{ kind: 'drives-counted', seen: 5, expected: 4, enclosure: 'Head' }],
+      },
+      { code: 'count', sentence: 'The page shows 0 drives in Extension 1, 1 are expected.' },
+    ]);
+    expect(compared(unit, 'Drives: 5')).toEqual([]);
+    expect(compared(unit, '4 drives found')).toMatchObject([{ code: 'count', events: [{ seen: 4, expected: 5 }] }]);
   });
 
   it('moves work on, and says so when it has gone back', () => {

@@ -74,7 +74,8 @@ describe('what a person says', () => {
     const [first] = readStatement(unit, 'tray 5 of extension 3 blinking red');
     expect(first).toMatchObject({
       sentence: expect.stringMatching(/^Extension 3, tray 5: /),
-      event: { kind: 'drive-failed', serial: serialIn(E35), note: 'blinking red' },
+      // In this family it works still: a sign, and no failure.
+      event: { kind: 'sign-noted', bay: E35, lamp: 'Tray lamp blinking red', note: 'tray 5 of extension 3 blinking red' },
     });
   });
 

@@ -66,8 +66,27 @@ const intentionSchema = {
     },
     { ...object, required: ['kind'], properties: { unit: actsOn, kind: { const: 'update-firmware' } } },
     { ...object, required: ['kind', 'check'], properties: { unit: actsOn, kind: { const: 'confirm' }, check: { type: 'string', maxLength: 40 } } },
-    { ...object, required: ['kind', 'task', 'pool'], properties: { unit: actsOn, kind: { const: 'start-job' }, task: { enum: ['first-build'] }, pool: id } },
-    { ...object, required: ['kind', 'task', 'pool'], properties: { unit: actsOn, kind: { const: 'finish-job' }, task: { enum: ['first-build'] }, pool: id } },
+    {
+      ...object,
+      required: ['kind', 'task', 'pool'],
+      properties: { unit: actsOn, kind: { const: 'start-job' }, task: { enum: ['first-build', 'copy'] }, pool: id },
+    },
+    {
+      ...object,
+      required: ['kind', 'task', 'pool'],
+      properties: {
+        unit: actsOn,
+        kind: { const: 'finish-job' },
+        task: { enum: ['first-build', 'copy'] },
+        pool: id,
+        bytes: { ...bytes, description: 'What a copy brings in: the pool is that much fuller when it is done.' },
+      },
+    },
+    {
+      ...object,
+      required: ['kind', 'enclosure', 'expected'],
+      properties: { unit: actsOn, kind: { const: 'count-drives' }, enclosure: name, expected: { type: 'integer', minimum: 1, maximum: 1000 } },
+    },
     {
       ...object,
       required: ['kind', 'pool', 'name', 'thin'],
@@ -131,6 +150,20 @@ const evidenceAskedSchema = {
     { ...object, required: ['kind'], properties: { kind: { const: 'page' } } },
     {
       ...object,
+      required: ['kind', 'bays'],
+      description: 'A serial for each of these bays, read off the drive that goes in.',
+      properties: {
+        kind: { const: 'scans' },
+        bays: {
+          type: 'array',
+          minItems: 1,
+          maxItems: 1000,
+          items: { ...object, required: ['bay'], properties: { bay, expects: serial } },
+        },
+      },
+    },
+    {
+      ...object,
       required: ['kind', 'options'],
       properties: { kind: { const: 'choice' }, options: { type: 'array', minItems: 2, maxItems: 10, items: { type: 'string', minLength: 1, maxLength: 120 } } },
     },
@@ -149,7 +182,7 @@ const stepSchema = {
     caution: text,
     asks: evidenceAskedSchema,
     after: { type: 'array', maxItems: 1100, items: id, description: 'Steps that must be done before.' },
-    does: { type: 'array', maxItems: 20, items: intentionSchema },
+    does: { type: 'array', maxItems: 1000, items: intentionSchema },
     hours: { type: 'number', minimum: 0, maximum: 8760, description: 'How long it usually takes.' },
     maySkip: { type: 'boolean' },
     bay: { ...bay, description: 'The bay hands go to.' },
@@ -185,6 +218,14 @@ export const stepEvidenceSchema = {
   oneOf: [
     { ...object, required: ['kind'], properties: { kind: { const: 'tick' } } },
     { ...object, required: ['kind', 'serial'], properties: { kind: { const: 'serial' }, serial } },
+    {
+      ...object,
+      required: ['kind', 'scans'],
+      properties: {
+        kind: { const: 'scans' },
+        scans: { type: 'array', minItems: 1, maxItems: 1000, items: { ...object, required: ['bay', 'serial'], properties: { bay, serial } } },
+      },
+    },
     { ...object, required: ['kind', 'text'], properties: { kind: { const: 'text' }, text: { ...note, minLength: 1, pattern: '\\S' } } },
     { ...object, required: ['kind', 'number'], properties: { kind: { const: 'number' }, number: { type: 'number', minimum: -1e15, maximum: 1e15 } } },
     { ...object, required: ['kind', 'read', 'write'], properties: { kind: { const: 'speed' }, read: megabytes, write: megabytes } },

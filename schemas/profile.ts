@@ -114,6 +114,17 @@ export const profileSchema = {
         addDrives: { enum: ['single', 'group', 'none'] },
         expand: { enum: ['by-itself', 'by-command'], description: "How larger drives' space appears." },
         firstPowerOnDecides: { type: 'boolean', description: 'The drives present at the first power-on decide the layout.' },
+        firstPowerOn: {
+          type: 'array',
+          maxItems: 40,
+          description: 'What that many drives at the first power-on become; the last entry holds for any more.',
+          items: {
+            type: 'object',
+            additionalProperties: false,
+            required: ['drives', 'scheme'],
+            properties: { drives: { type: 'integer', minimum: 1, maximum: 1000 }, scheme: { enum: SCHEMES } },
+          },
+        },
         usableDuringFirstBuild: { type: 'boolean' },
         protectedDuringFirstBuild: {
           type: 'boolean',

@@ -100,6 +100,10 @@ export const readingsSchema = {
   },
 } as const;
 
+/** What data comes in over: Ethernet of so many gigabits, or a drive on a cable. */
+export const COPY_LINKS = ['1', '2.5', '10', 'cable'] as const;
+export type CopyLink = (typeof COPY_LINKS)[number];
+
 export const commissionWishSchema = {
   ...object,
   required: ['drives'],
@@ -117,6 +121,7 @@ export const commissionWishSchema = {
     },
     fileSystem: { type: 'string', maxLength: 60 },
     copyBytes: { type: 'integer', minimum: 0, maximum: 9_000_000_000_000_000 },
+    copyOver: { enum: COPY_LINKS, description: 'What it comes over: Ethernet by its gigabits, or a drive on a cable.' },
   },
 } as const;
 

@@ -113,3 +113,9 @@ export function factsOf(scheme: Scheme): SchemeFacts {
 export function fewestPerGroup(redundancy: number): number {
   return redundancy + 2;
 }
+
+/** A scheme's name within a sentence: "single parity (level 5)". */
+export function schemeWords(scheme: Scheme): string {
+  const { name } = factsOf(scheme);
+  return `${name.charAt(0).toLowerCase()}${name.slice(1)}`;
+}

@@ -13,8 +13,7 @@ import { isRefusal } from '../value/refusal';
 import type { CommissionWish } from './makers/commission/commission';
 import { commissionPlan } from './makers/commission/commissionPlan';
 import { dryRun, expectedEvidence } from './engine/dryRun';
-import { attempt } from './engine/attempt';
-import { eventsOfStep } from './engine/eventsOfStep';
+import { attempt, type Attempt } from './engine/attempt';
 import type { PlanBody, PlanStep } from './plan';
 import { leftOver, nextStep, waitsFor } from '../planRun/progress';
 
@@ -65,8 +64,64 @@ describe('commissionPlan', () => {
     expect(step(large, 'count').title).toContain('200 screws');
   });
 
-  it('says 3 h 15 min for 1.3 TB at 111 MB/s (common practice)', () => {
-    expect(step(large, 'copy').why).toContain('About 3 h 15 min');
+  it('says 3 h 15 min for 1.3 TB over gigabit at 111 MB/s (common practice), and less over a faster link, never less than the pool writes', () => {
+    expect(step(large, 'copy').why).toContain('About 3 h 15 min for large files (111 MB/s');
+    const over = (copyOver: '2.5' | '10' | 'cable'): number =>
+      step(planFor(bare(reedbank, 4), { drives: drives(3), pool: { name: 'P', scheme: 'parity-1' }, copyBytes: 1.3e12, copyOver }), 'copy').hours ?? 0;
+    // 294 MB/s of payload (IEEE 802.3, RFC 7323), the same share of it as on gigabit.
+    expect(1.3e12 / over('2.5') / 3600).toBeCloseTo(0.943 * 294.2e6, -6);
+    expect(over('10')).toBeLessThan(over('2.5'));
+    expect(over('cable')).toBeGreaterThan(over('2.5'));
+    const mirror =
+      step(planFor(bare(reedbank, 2), { drives: drives(2), pool: { name: 'P', scheme: 'mirror' }, copyBytes: 1e12, copyOver: '10' }), 'copy').hours ?? 0;
+    expect(1e12 / mirror / 3600).toBeLessThan(300e6);
+  });
+
+  it('waits for a copy as for any other work, and refuses more than fits with the number', () => {
+    expect(step(large, 'copy-start').does).toEqual([{ kind: 'start-job', task: 'copy', pool: 'pool-1' }]);
+    expect(step(large, 'copy')).toMatchObject({ kind: 'wait', does: [{ kind: 'finish-job', task: 'copy', bytes: 1.3e12 }] });
+    expect(commissionPlan(bare(reedbank, 4), { drives: drives(3), pool: { name: 'P', scheme: 'parity-1' }, copyBytes: 17e12 }, () => 'p')).toMatchObject({
+      code: 'does-not-fit',
+      pointer: '/copyBytes',
+      sentence: expect.stringMatching(/^17 TB do not fit: the pool will hold 15\.\d* TB/),
+    });
+  });
+
+  it('where the first power-on builds by count: that level or none, nothing created or erased afterwards', () => {
+    const made = step(small, 'pool');
+    expect([made.kind, made.caution, made.title]).toEqual([
+      'check',
+      undefined,
+      expect.stringContaining('See that it has made mirror (level 1) of all 2, and call it Office'),
+    ]);
+    expect(step(small, 'start').caution).toContain('It erases what is on them: bays 1, 2.');
+    const one = planFor(bare(reedbank, 2), { drives: drives(1), pool: { name: 'P', scheme: 'separate' } });
+    expect(step(one, 'start').caution).toContain('One drive alone becomes a pool without protection');
+    for (const pool of [
+      { name: 'P', scheme: 'parity-2' as const },
+      { name: 'P', scheme: 'mirror' as const, spares: 1 },
+    ])
+      expect(commissionPlan(bare(reedbank, 5), { drives: drives(4), pool }, () => 'p')).toMatchObject({
+        code: 'first-power-on',
+        pointer: '/pool/scheme',
+        sentence: expect.stringMatching(/^With 4 drives in .*single parity/),
+      });
+    // Others create it, and say what that erases.
+    expect(step(large, 'pool')).toMatchObject({ kind: 'act', caution: expect.stringContaining('This erases every drive in it') });
+  });
+
+  it('gives extensions power before the head, and fits each box by one list', () => {
+    const order = ids(large);
+    for (const n of [1, 2, 3, 4]) expect(order.indexOf(`power-${String(n)}`)).toBeLessThan(order.indexOf('start'));
+    expect(step(large, 'start').after).toEqual(expect.arrayContaining(['power-1', 'power-4']));
+    expect(step(large, 'start').title).toMatch(/^Switch Head on, last of all/);
+    const fits = large.steps.filter(({ does }) => does.some(({ kind }) => kind === 'fit-drive'));
+    expect(fits.map(({ title }) => title)).toEqual(
+      ['Head', 'Extension 1', 'Extension 2', 'Extension 3', 'Extension 4'].flatMap((box, i) =>
+        fits[i] ? [expect.stringContaining(` in ${box}, each by its serial`)] : [],
+      ),
+    );
+    expect(fits.flatMap(({ asks }) => (asks.kind === 'scans' ? asks.bays : []))).toHaveLength(50);
   });
 
   it('unplugs before a case is opened, and copies the stick where the system lives on one', () => {
@@ -123,11 +178,11 @@ describe('dryRun', () => {
   });
 
   it('stops at the step that cannot be done, and says which', () => {
-    const without = { ...plan, steps: plan.steps.filter(({ id }) => id !== 'fit-3') };
+    const without = { ...plan, steps: plan.steps.filter(({ id }) => id !== 'fit-1' && id !== 'seen-1') };
     expect(dryRun(unit, without, NOW).at(-1)).toMatchObject({
       kind: 'dry-stop',
       step: 'pool',
-      refusal: { code: 'bay-empty', sentence: expect.stringContaining('Bay 3') },
+      refusal: { code: 'bay-empty', sentence: expect.stringContaining('Bay 1, Bay 2') },
     });
   });
 
@@ -135,9 +190,9 @@ describe('dryRun', () => {
     let state = unit;
     const recorded: UnitEvent[] = [];
     for (const one of plan.steps) {
-      const events = eventsOfStep(state, one, expectedEvidence(one));
-      if (isRefusal(events)) throw new Error(events.sentence);
-      for (const event of events) {
+      const tried = attempt(state, one, expectedEvidence(one), NOW);
+      if (isRefusal(tried)) throw new Error(tried.sentence);
+      for (const event of tried.events) {
         state = apply(state, event, NOW) as UnitState;
         recorded.push(event);
       }
@@ -171,23 +226,72 @@ describe('working through it', () => {
     expect([nextStep({ plan, done }), leftOver({ plan, done })]).toEqual([null, []]);
   });
 
-  it('takes the serial that was planned, in whatever case, and no other', () => {
-    expect(eventsOfStep(unit, step(plan, 'fit-1'), { kind: 'serial', serial: 'qh8-1' })).toMatchObject([{ kind: 'drive-inserted', bay: '1' }]);
-    expect(attempt(unit, step(plan, 'fit-1'), { kind: 'serial', serial: 'QH8-2' }, NOW)).toMatchObject({ interlocks: [{ code: 'wrong-serial' }] });
-    const withTwo = apply(unit, { kind: 'drive-inserted', bay: '2', drive: { serial: 'QH8-2', bytes: 8, basis: 'exact' } }, NOW) as UnitState;
-    expect(attempt(withTwo, step(plan, 'fit-1'), { kind: 'serial', serial: 'qh8-2' }, NOW)).toMatchObject({
-      interlocks: [{ code: 'wrong-serial', sentence: 'That is bay 2, the drive standing in that bay.', back: expect.stringContaining('take QH8-1') }],
+  const scans = (...serials: string[]) => ({ kind: 'scans' as const, scans: serials.map((serial, i) => ({ bay: String(i + 1), serial })) });
+  const fitted = (evidence: Parameters<typeof attempt>[2], of = unit, knows?: Parameters<typeof attempt>[4]) =>
+    attempt(of, step(plan, 'fit-1'), evidence, NOW, knows);
+
+  it('takes the serial that was planned, in whatever case, and no other, for every bay of the list', () => {
+    expect(fitted(scans('qh8-1', 'QH8-2', 'QH8-3'))).toMatchObject({
+      interlocks: [],
+      events: [
+        { kind: 'drive-inserted', bay: '1', drive: { serial: 'QH8-1' } },
+        { kind: 'drive-inserted', bay: '2' },
+        { kind: 'drive-inserted', bay: '3' },
+      ],
+    });
+    expect(fitted(scans('QH8-9', 'QH8-2', 'QH8-3'))).toMatchObject({
+      interlocks: [{ code: 'wrong-serial', serial: 'QH8-9', sentence: expect.stringMatching(/^Bay 1: /) }],
     });
   });
 
+  it.each<[string, ReturnType<typeof scans>, object]>([
+    ['a bay that was not read', scans('QH8-1', 'QH8-2'), { code: 'not-scanned', sentence: 'Not read yet: bay 3.', pointer: '/evidence/scans' }],
+    ['a drive read twice', scans('QH8-1', 'QH8-2', 'qh8-2'), { code: 'scanned-twice', pointer: '/evidence/scans/2' }],
+    [
+      'a bay that is not in it',
+      { kind: 'scans', scans: [...scans('QH8-1', 'QH8-2', 'QH8-3').scans, { bay: '4', serial: 'QH8-4' }] },
+      { code: 'bay-unknown', pointer: '/evidence/scans/3/bay' },
+    ],
+    [
+      'four characters of a drive nobody knows',
+      scans('QH8-1', '1234', 'QH8-3'),
+      { code: 'serial-short', pointer: '/evidence/scans/1/serial', sentence: expect.stringMatching(/^Bay 2: /) },
+    ],
+  ])('refuses %s, and names the row', (_what, evidence, no) => {
+    expect(fitted(evidence)).toMatchObject({ kind: 'refusal', ...no });
+  });
+
+  it('stops a drive of a list that is sick, still holds a pool, is smaller than planned, or is somewhere else by the record', () => {
+    const facts = { bytes: BYTES, basis: 'exact' as const };
+    const knows = (more: object) => (typed: string) => (typed === 'QH8-2' ? { serial: 'QH8-2', facts, ...more } : undefined);
+    const stops = (more: object): unknown => (fitted(scans('QH8-1', 'QH8-2', 'QH8-3'), unit, knows(more)) as Attempt).interlocks;
+    expect(stops({})).toEqual([]);
+    expect(stops({ sick: 'showed signs' })).toMatchObject([{ code: 'sick-drive', sentence: expect.stringMatching(/^Bay 2: QH8-2 is no drive to build on/) }]);
+    expect(stops({ holds: { pool: 'x', name: 'Papers', unitName: 'Heron' } })).toMatchObject([
+      { code: 'holds-data', sentence: expect.stringContaining('a new pool erases it') },
+    ]);
+    expect(stops({ facts: { ...facts, bytes: BYTES / 2 } })).toMatchObject([{ code: 'too-small', mayOverride: true }]);
+    expect(stops({ elsewhere: 'in bay 3 of Wren' })).toMatchObject([{ code: 'wrong-serial', mayOverride: false }]);
+  });
+
   it('takes no other evidence than it asks for', () => {
-    expect(eventsOfStep(unit, step(plan, 'fit-1'), { kind: 'tick' })).toMatchObject({
-      code: 'evidence-kind',
-      sentence: 'This step asks for a serial, read off the drive.',
-    });
+    expect(fitted({ kind: 'tick' })).toMatchObject({ code: 'evidence-kind', sentence: 'This step asks for a serial for each of its bays.' });
     const number: PlanStep = { ...step(plan, 'attention'), asks: { kind: 'number', label: 'Screws', unit: 'screws', least: 0, most: 400 } };
-    expect(eventsOfStep(unit, number, { kind: 'number', number: 401 })).toMatchObject({ code: 'out-of-range' });
-    expect(eventsOfStep(unit, number, { kind: 'number', number: 400 })).toEqual([]);
+    expect(attempt(unit, number, { kind: 'number', number: 401 }, NOW)).toMatchObject({ code: 'out-of-range' });
+    expect(attempt(unit, number, { kind: 'number', number: 400 }, NOW)).toMatchObject({ events: [] });
+  });
+
+  it('makes no pool before every drive was seen, box by box', () => {
+    const count = step(plan, 'seen-1');
+    const in_ = (fitted(scans('QH8-1', 'QH8-2', 'QH8-3')) as Attempt).after;
+    expect(attempt(in_, count, { kind: 'number', number: 2 }, NOW)).toMatchObject({
+      interlocks: [{ code: 'drives-missing', mayOverride: false, sentence: 'The unit shows 2 of the 3 drives in Head.' }],
+    });
+    expect(attempt(in_, count, { kind: 'number', number: 3 }, NOW)).toMatchObject({
+      interlocks: [],
+      events: [{ kind: 'drives-counted', seen: 3, expected: 3, enclosure: 'Head' }],
+    });
+    expect(step(plan, 'pool').after).toContain('seen-1');
   });
 });
 
@@ -195,11 +299,11 @@ describe('a drive that was typed in small letters when it was planned', () => {
   const planned = { bay: '1', serial: 'ABC-1', printed: 'abc-1', bytes: BYTES, basis: 'exact' as const };
   const plan = planFor(bare(reedbank, 2), { drives: [planned] });
   const fit = plan.steps.find(({ does }) => does.some(({ kind }) => kind === 'fit-drive')) as PlanStep;
-  const fitted = (serial: string) => eventsOfStep(bare(reedbank, 2), fit, { kind: 'serial', serial });
+  const fitted = (serial: string) => (attempt(bare(reedbank, 2), fit, { kind: 'scans', scans: [{ bay: '1', serial }] }, NOW) as Attempt).events;
 
   it('keeps that form where the serial was read by its last characters, and gives it to no other drive', () => {
     expect(fitted('bc-1')).toMatchObject([{ drive: { serial: 'ABC-1', printed: 'abc-1' } }]);
-    const other = fitted('XYZ-9') as UnitEvent[];
+    const other = fitted('XYZ-9');
     expect(other).toMatchObject([{ kind: 'drive-inserted', drive: { serial: 'XYZ-9' } }]);
     expect(JSON.stringify(other)).not.toContain('abc-1');
   });

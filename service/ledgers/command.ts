@@ -11,6 +11,7 @@ import { actById } from '../../store/acts';
 import type { Work } from '../../store/database';
 import { usedOf } from '../../store/readings';
 import { asItStands } from './asItStands';
+import { addMeasured } from '../units/measure';
 import { hold, told, withUsed } from './recordAct';
 import { save, type Done } from './save';
 
@@ -56,5 +57,11 @@ export async function commandIn(work: Work, command: Command): Promise<Done | St
   const recorded = record(await withUsed(work, whole, act), act);
   if (isRefusal(recorded)) return { ...recorded, pointer: recorded.pointer === '/happenedAt' ? '/happenedAt' : '/evidence' };
   const done = await save(work, whole, recorded);
+  const fills = isStopped || isRefusal(done) ? [] : (made.fills ?? []);
+  if (fills.length > 0)
+    await addMeasured(
+      work,
+      fills.map(({ unit, pool, bytes }) => ({ unit, subject: pool, metric: 'used-bytes', at: happenedAt, value: bytes })),
+    );
   return isRefusal(done) || !isStopped ? done : { kind: 'stopped', interlocks: made.interlocks, done };
 }

@@ -138,9 +138,11 @@ async function stepCommand(
 ): Promise<((world: World) => Made | StepStopped | Refusal) | Refusal> {
   if (evidence.kind === 'picture' && !(await papersOf(app.db, { unit })).some(({ id }) => id === evidence.paper))
     return refusal('paper-unknown', 'This picture is not among the papers of the unit.', '/evidence/paper');
-  const life = evidence.kind === 'serial' ? await lifeMeant(app.db, evidence.serial) : undefined;
-  const known = life === undefined ? {} : { known: knownDrive(life.life) };
-  return (world) => doStep(world, { plan, step, evidence, happenedAt, isOwner, ...known, ...(override === undefined ? {} : { override }) });
+  const read = evidence.kind === 'serial' ? [evidence.serial] : evidence.kind === 'scans' ? evidence.scans.map(({ serial }) => serial) : [];
+  const lives = await Promise.all(read.map((serial) => lifeMeant(app.db, serial)));
+  const known = new Map(read.map((serial, i) => [serial, lives[i] && knownDrive(lives[i].life)]));
+  return (world) =>
+    doStep(world, { plan, step, evidence, happenedAt, isOwner, knows: (serial) => known.get(serial), ...(override === undefined ? {} : { override }) });
 }
 
 const step = inPlan<StepBody>(stepSchema)(

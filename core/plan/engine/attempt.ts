@@ -3,11 +3,14 @@ import { preview, type Hazard } from '../../unit/preview';
 import type { UnitState } from '../../unit/state';
 import { own } from '../../value/own';
 import { isRefusal, refusal, type Refusal } from '../../value/refusal';
-import { eventsOfStep } from './eventsOfStep';
-import { interlocksOfHand, takingOver } from './driveInHand';
+import { serialKey } from '../../drive/serial';
+import { BayName, bayName } from '../../unit/bayName';
+import { EVIDENCE_WORDS, eventsOfStep } from './eventsOfStep';
+import { interlocksOfCount } from './counted';
+import { fitting, interlocksOfHand, takingOver } from './driveInHand';
 import { interlocksOfEvidence, interlocksOfFit, interlocksOfHazards, type Interlock } from './interlock';
 import { interlocksOfWait } from './pageSays';
-import { serialMeant, type KnownDrive } from './knownDrive';
+import { serialMeant, type KnownDrive, type Knows } from './knownDrive';
 import type { PlanStep, StepEvidence } from '../plan';
 
 /** What a step would do with the evidence in hand, and what stops it. */
@@ -27,7 +30,6 @@ export interface Attempt {
  * what the person gave, on the server and offline; there is no other way from a step to the ledger.
  *
  * @param at ISO 8601
- * @param known what is recorded of the drive whose serial was read, where that is more than the plan knew
  * @param used bytes used by pool, as last read
  * @returns a refusal for what cannot have happened or is no evidence; interlocks for what must not be done
  */
@@ -36,15 +38,17 @@ export function attempt(
   step: PlanStep,
   evidence: StepEvidence,
   at: string,
-  known?: KnownDrive,
+  knows?: Knows,
   used?: Readonly<Record<string, number>>,
 ): Attempt | Refusal {
+  if (evidence.kind === 'scans') return attemptScans(unit, step, evidence, at, knows);
+  const known = evidence.kind === 'serial' ? knows?.(evidence.serial) : undefined;
   const short = whyTooShort(unit, step, evidence, known);
   if (short) return short;
   const events = eventsOfStep(unit, step, evidence, known);
   if (isRefusal(events)) return events;
   const interlocks = [...interlocksOfEvidence(unit, step, evidence, at, known), ...interlocksOfHand(unit, step, evidence, at, known)];
-  interlocks.push(...interlocksOfWait(unit, step, evidence, at, used));
+  interlocks.push(...interlocksOfWait(unit, step, evidence, at, used), ...interlocksOfCount(step, evidence));
   const taking = takingOver(step);
   if (taking?.kind === 'take-drive' && evidence.kind === 'serial')
     interlocks.push(
@@ -74,6 +78,53 @@ export function attempt(
   return tried(state, events, hazards, margin, interlocks);
 }
 
+/** One drive after another into its bay: each is judged as if it were fitted alone. */
+function attemptScans(unit: UnitState, step: PlanStep, evidence: Extract<StepEvidence, { kind: 'scans' }>, at: string, knows?: Knows): Attempt | Refusal {
+  const wrong = whyNotScans(unit, step, evidence);
+  if (wrong) return wrong;
+  let [state, margin]: [UnitState, Attempt['margin']] = [unit, {}];
+  const events: UnitEvent[] = [];
+  const hazards: Hazard[] = [];
+  const interlocks: Interlock[] = [];
+  const planned = step.asks.kind === 'scans' ? step.asks.bays : [];
+  for (const [i, { bay, serial }] of evidence.scans.entries()) {
+    const does = step.does.filter((one) => one.kind === 'fit-drive' && one.drive.bay === bay);
+    const expects = planned.find((one) => one.bay === bay)?.expects;
+    const alone: PlanStep = { ...step, does, asks: { kind: 'serial', ...(expects === undefined ? {} : { expects }) } };
+    const seen = attempt(state, alone, { kind: 'serial', serial }, at, knows);
+    if (isRefusal(seen)) return { ...seen, sentence: `${BayName(unit, bay)}: ${seen.sentence}`, pointer: `/evidence/scans/${String(i)}/serial` };
+    interlocks.push(...seen.interlocks.map((lock) => ({ ...lock, sentence: `${BayName(unit, bay)}: ${lock.sentence}` })));
+    if (seen.interlocks.some(({ mayOverride }) => !mayOverride)) continue;
+    [state, margin] = [seen.after, seen.margin];
+    events.push(...seen.events);
+    hazards.push(...seen.hazards);
+  }
+  return tried(state, events, hazards, margin, interlocks);
+}
+
+const MOST_NAMED = 6;
+
+/** Every bay of the list once, every drive once. */
+function whyNotScans(unit: UnitState, { asks }: PlanStep, { scans }: Extract<StepEvidence, { kind: 'scans' }>): Refusal | undefined {
+  if (asks.kind !== 'scans') return refusal('evidence-kind', `This step asks for ${EVIDENCE_WORDS[asks.kind]}.`, '/evidence/kind');
+  for (const [i, { bay, serial }] of scans.entries()) {
+    const here = `/evidence/scans/${String(i)}`;
+    if (!asks.bays.some((one) => one.bay === bay)) return refusal('bay-unknown', `No drive is planned for ${bayName(unit, bay)} in this step.`, `${here}/bay`);
+    const twice = scans.slice(0, i).find((one) => one.bay === bay || serialKey(one.serial) === serialKey(serial));
+    if (twice) return refusal('scanned-twice', `${twice.bay === bay ? BayName(unit, bay) : serial} is in the list twice.`, here);
+  }
+  const without = asks.bays.filter(({ bay }) => !scans.some((one) => one.bay === bay));
+  if (without.length === 0) return undefined;
+  return refusal(
+    'not-scanned',
+    `Not read yet: ${without
+      .slice(0, MOST_NAMED)
+      .map(({ bay }) => bayName(unit, bay))
+      .join(', ')}${without.length > MOST_NAMED ? ` and ${String(without.length - MOST_NAMED)} more` : ''}.`,
+    '/evidence/scans',
+  );
+}
+
 function tried(
   after: UnitState,
   events: readonly UnitEvent[],
@@ -86,7 +137,7 @@ function tried(
 
 /** The last four are enough of a drive that is known; of one that nobody knows they would become its name. */
 function whyTooShort(unit: UnitState, step: PlanStep, evidence: StepEvidence, known: KnownDrive | undefined): Refusal | undefined {
-  if (evidence.kind !== 'serial' || step.asks.kind !== 'serial' || step.asks.expects !== undefined || known || !takingOver(step)) return undefined;
+  if (evidence.kind !== 'serial' || step.asks.kind !== 'serial' || step.asks.expects !== undefined || known || !fitting(step)) return undefined;
   const serial = serialMeant(unit, evidence.serial);
   return own(unit.drives, serial) || serial.length > SHORT
     ? undefined

@@ -1,3 +1,4 @@
+import { formatBytes } from '../../quantity/formatBytes';
 import { bayName } from '../../unit/bayName';
 import { own } from '../../value/own';
 import { poolOfDrive, type UnitState } from '../../unit/state';
@@ -6,6 +7,11 @@ import { wrongDrive, type Interlock } from './interlock';
 import { serialMeant, type KnownDrive } from './knownDrive';
 
 type Taking = Extract<Intention, { kind: 'fit-drive' | 'take-drive' }>;
+
+/** The step's drive that goes into a bay, or is taken in hand for it. */
+export function fitting({ does }: PlanStep): Taking | undefined {
+  return does.find((one): one is Taking => one.kind === 'fit-drive' || one.kind === 'take-drive');
+}
 
 /** The step's drive that is to take over from a member: taken in hand, or put into the bay. */
 export function takingOver({ does }: PlanStep): (Taking & { readonly for: string }) | undefined {
@@ -17,7 +23,7 @@ export function takingOver({ does }: PlanStep): (Taking & { readonly for: string
  * it is somewhere else by the record, or it holds what another pool lost. Each with what it is and where it belongs.
  */
 export function interlocksOfHand(unit: UnitState, step: PlanStep, evidence: StepEvidence, at: string, known?: KnownDrive): Interlock[] {
-  const taking = takingOver(step);
+  const taking = fitting(step);
   const { asks } = step;
   if (!taking || evidence.kind !== 'serial' || asks.kind !== 'serial') return [];
   const serial = serialMeant(unit, evidence.serial, asks.expects, known);
@@ -25,10 +31,13 @@ export function interlocksOfHand(unit: UnitState, step: PlanStep, evidence: Step
     { kind: 'interlock', code, sentence, back, serial, mayOverride },
   ];
   const here = own(unit.drives, serial);
+  const member = taking.for;
+  // One that goes back to its own pool is judged by that pool.
+  if (member === undefined && poolOfDrive(unit, serial)) return [];
   // Another than the planned one is told from it already.
   if (here?.bay != null)
     return asks.expects === undefined ? stop('wrong-serial', ...both(wrongDrive(unit, serial, asks.expects ?? 'the new drive', at)), false) : [];
-  if (serial === taking.for)
+  if (serial === member)
     return stop(
       'sick-drive',
       `${serial} is the drive that goes${here?.note === undefined ? '' : ` (${here.note})`}: it does not take over from itself.`,
@@ -39,7 +48,7 @@ export function interlocksOfHand(unit: UnitState, step: PlanStep, evidence: Step
   if (sick !== undefined)
     return stop(
       'sick-drive',
-      `${serial} is no drive to rebuild onto: it ${sick}.`,
+      `${serial} is no drive to ${member === undefined ? 'build on' : 'rebuild onto'}: it ${sick}.`,
       'Put it aside, and take another. It is a spare again once a test is recorded on its own page.',
     );
   if (known?.elsewhere !== undefined)
@@ -57,11 +66,18 @@ export function interlocksOfHand(unit: UnitState, step: PlanStep, evidence: Step
       `Put it aside, marked with its bay, ${bayName(unit, taking.drive.bay)} or another. Take the new drive.`,
     );
   const { holds } = known ?? {};
-  if (holds !== undefined && holds.pool !== poolOfDrive(unit, taking.for)?.id)
+  if (holds !== undefined && (member === undefined || holds.pool !== poolOfDrive(unit, member)?.id))
     return stop(
       'holds-data',
-      `${serial} still holds what it had as a member of ${holds.name} in ${holds.unitName}: a rebuild erases it.`,
+      `${serial} still holds what it had as a member of ${holds.name} in ${holds.unitName}: ${member === undefined ? 'a new pool' : 'a rebuild'} erases it.`,
       `Take another drive. If nothing of it is needed, record on its own page that it was wiped.`,
+    );
+  const bytes = known?.facts.bytes ?? taking.drive.bytes;
+  if (member === undefined && bytes < taking.drive.bytes)
+    return stop(
+      'too-small',
+      `${serial} holds ${formatBytes(bytes)}; ${formatBytes(taking.drive.bytes)} was planned here, and a pool counts its smallest.`,
+      'Take the drive that was planned; or stop this plan and make one with the drives that are there.',
     );
   return [];
 }

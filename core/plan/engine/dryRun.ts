@@ -77,8 +77,12 @@ export function expectedEvidence({ asks, does }: PlanStep): StepEvidence {
     }
     case 'text':
       return { kind: 'text', text: 'as planned' };
-    case 'number':
-      return { kind: 'number', number: asks.least ?? 0 };
+    case 'number': {
+      const count = does.find((one) => one.kind === 'count-drives');
+      return { kind: 'number', number: count?.kind === 'count-drives' ? count.expected : (asks.least ?? 0) };
+    }
+    case 'scans':
+      return { kind: 'scans', scans: asks.bays.map(({ bay, expects }) => ({ bay, serial: expects ?? `${NOT_READ_YET}${bay}` })) };
     case 'choice':
       return { kind: 'choice', choice: asks.options[0] ?? '' };
     case 'speed':

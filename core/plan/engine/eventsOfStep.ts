@@ -58,6 +58,7 @@ export const EVIDENCE_WORDS = {
   number: 'a number',
   speed: 'two speeds',
   picture: 'a picture',
+  scans: 'a serial for each of its bays',
   page: 'what the unit’s own page says',
   choice: 'a choice',
 } as const;
@@ -148,6 +149,10 @@ function eventsOf(unit: UnitState, intention: Intention, inHand: InHand): UnitEv
       return unit.signs.length > 0 ? [{ kind: 'signs-cleared' }] : [];
     case 'take-drive':
       return [];
+    case 'count-drives':
+      return evidence.kind === 'number'
+        ? [{ kind: 'drives-counted', seen: evidence.number, expected: intention.expected, enclosure: intention.enclosure }]
+        : [];
     case 'note':
       return evidence.kind === 'text' ? [{ kind: 'noted', note: evidence.text.slice(0, 400) }] : [];
     case 'switch-power':

@@ -30,7 +30,8 @@ export interface Interlock {
     | 'shingled'
     | 'second-out'
     | 'data-lost'
-    | 'interrupts-work';
+    | 'interrupts-work'
+    | 'drives-missing';
   readonly sentence: string;
   readonly back: string;
   /** The drive it is about: an owner who goes on all the same types it. */

@@ -26,6 +26,9 @@ export interface KnownDrive {
   readonly elsewhere?: string;
 }
 
+/** What is recorded of the drive whose serial was read, where that is more than the plan knew. */
+export type Knows = (typed: string) => KnownDrive | undefined;
+
 /** What a drive's own ledger says of it, as a plan asks: its facts, and what speaks against it. Total. */
 export function knownDrive({ serial, drive, where, sick, tested, holds }: DriveLife): KnownDrive {
   const { bytes, basis, label, model, media } = drive;

@@ -1,3 +1,4 @@
+import { daysAfter } from '../../quantity/days';
 import { estimateOfJob } from '../../rebuild/estimateOfJob';
 import { TASK_WORDS } from '../../record/eventWords';
 import type { UnitEvent } from '../../unit/event';
@@ -7,6 +8,9 @@ import type { Interlock } from './interlock';
 
 /** Whoever ends a wait before this much was heard of says so by the unit's own page. */
 const NEARLY_DONE = 95;
+
+/** Work rarely takes less than this of the time a plan reckoned with. */
+const LEAST_SHARE = 0.5;
 
 /** The work a step waits for the end of; `undefined` for a step that ends none, or none that runs. */
 export function jobEnding(unit: UnitState, { does }: PlanStep): Job | undefined {
@@ -44,12 +48,14 @@ export function interlocksOfWait(
   const job = jobEnding(unit, step);
   if (!job) return [];
   const estimate = estimateOfJob(unit, job, used);
-  const isEarly = estimate !== null && at < estimate.low;
+  // Of work that nothing was heard of, what the plan reckoned is all there is.
+  const reckoned = estimate?.low ?? (step.hours === undefined ? undefined : daysAfter(job.startedAt, (step.hours * LEAST_SHARE) / 24));
+  const isEarly = reckoned !== undefined && at < reckoned;
   const isFar = job.reports.length > 0 && job.percent < NEARLY_DONE;
   if (!isEarly && !isFar) return [];
   const what = TASK_WORDS[job.task];
   const heard = job.reports.length === 0 ? 'Nothing was heard of it yet' : `At the last reading it stood at ${String(job.percent)} %`;
-  const expected = estimate === null ? '' : `, and by what is known it is not done before ${estimate.low.slice(0, 16).replace('T', ' ')} UTC`;
+  const expected = reckoned === undefined ? '' : `, and by what is known it is not done before ${reckoned.slice(0, 16).replace('T', ' ')} UTC`;
   return [
     {
       kind: 'interlock',

@@ -383,7 +383,7 @@ describe('what stops a step', () => {
     const any = replace(well, { drive: { bytes: TB8, basis: 'label', label: '8 TB' } });
     const pulled = after(well, { kind: 'drive-taken-out-of-service', serial: 'D-2' }, { kind: 'drive-removed', serial: 'D-2' });
     const held = (serial: string, of?: KnownDrive) =>
-      ['new-drive', 'fit'].map((id) => attempt(pulled, step(any, id), { kind: 'serial', serial }, NOW, of) as Attempt | Refusal);
+      ['new-drive', 'fit'].map((id) => attempt(pulled, step(any, id), { kind: 'serial', serial }, NOW, () => of) as Attempt | Refusal);
 
     it.each<[string, string, KnownDrive | undefined, string, RegExp]>([
       ['the one just pulled', 'D-2', undefined, 'sick-drive', /D-2 is the drive that goes \(clicks\)/],
@@ -445,7 +445,7 @@ describe('what stops a step', () => {
     ]);
     const pulled = after(unit, { kind: 'drive-removed', serial: 'D-2' });
     const anyNew = replace(unit, { drive: { bytes: TB8, basis: 'label', label: '8 TB' } });
-    const short = attempt(pulled, step(anyNew, 'fit'), { kind: 'serial', serial: 'N-7' }, NOW, known('N-7', { bytes: TB8 - 41 * 512 })) as Attempt;
+    const short = attempt(pulled, step(anyNew, 'fit'), { kind: 'serial', serial: 'N-7' }, NOW, () => known('N-7', { bytes: TB8 - 41 * 512 })) as Attempt;
     expect(short.interlocks).toMatchObject([{ code: 'too-small', mayOverride: false, sentence: expect.stringContaining('41 sectors short') }]);
     expect(short.events).toEqual([]);
   });

@@ -14,7 +14,7 @@ import { attempt } from '../engine/attempt';
 import { isHeard, whyFrozen } from '../engine/frozen';
 import { eventsOfPage } from '../engine/pageSays';
 import { interlocksOfHazards, type Interlock } from '../engine/interlock';
-import { serialMeant, type KnownDrive } from '../engine/knownDrive';
+import { serialMeant, type Knows } from '../engine/knownDrive';
 import { eventsOfWrongOut } from '../engine/wrongOut';
 import type { PlanStep, StepEvidence } from '../plan';
 import { atUnits, inPlan, made, runOf, stepOf, type Made } from './runOf';
@@ -28,8 +28,7 @@ export interface StepSent {
   readonly happenedAt: string;
   readonly override?: Override;
   readonly isOwner: boolean;
-  /** What is recorded of the drive whose serial was read, where that is more than the plan knew. */
-  readonly known?: KnownDrive;
+  readonly knows?: Knows;
 }
 
 /** A step that must not be done: why, and what is written of it having been tried. */
@@ -68,7 +67,21 @@ export function doStep(world: World, sent: StepSent): Made | StepStopped | Refus
   }
   const done = inPlan(sent.plan, { kind: 'step-done', step: step.id, evidence, ...(override === undefined ? {} : { override }) });
   const here = { kind: 'plan-step', plan: sent.plan, step: step.id, title: step.title } as const;
-  return made([done, ...atUnits(run, override === undefined ? { ...here, how: 'done' } : { ...here, how: 'overridden', note: override.reason }), ...changes]);
+  const entries = [
+    done,
+    ...atUnits(run, override === undefined ? { ...here, how: 'done' } : { ...here, how: 'overridden', note: override.reason }),
+    ...changes,
+  ];
+  return { ...made(entries), fills: fillsOf(world, run, step) };
+}
+
+/** What was copied in is in use now. */
+function fillsOf(world: World, { units }: PlanRun, { does }: PlanStep): NonNullable<Made['fills']> {
+  return does.flatMap((one) =>
+    one.kind === 'finish-job' && one.bytes !== undefined
+      ? [{ unit: one.unit ?? (units[0] as string), pool: one.pool, bytes: (world.used?.[one.pool] ?? 0) + one.bytes }]
+      : [],
+  );
 }
 
 /** A page that does not say done, or another drive that was out: the answer is kept, and the step is not done. */
@@ -103,7 +116,7 @@ interface Tried {
 }
 
 /** Each unit's part of the step, tried on that unit as it was at the moment, and then along everything since. */
-function tryAtUnits(world: World, { units, plan }: PlanRun, step: PlanStep, { evidence, happenedAt, known }: StepSent): Tried | Refusal {
+function tryAtUnits(world: World, { units, plan }: PlanRun, step: PlanStep, { evidence, happenedAt, knows }: StepSent): Tried | Refusal {
   const then = worldAt(world, happenedAt);
   const changes: ActEntry[] = [];
   const interlocks: Interlock[] = [];
@@ -113,7 +126,7 @@ function tryAtUnits(world: World, { units, plan }: PlanRun, step: PlanStep, { ev
     const freezes = whyFrozen(unit, plan);
     if (freezes?.code === 'pool-lost') return { changes: [], interlocks: [freezes] };
     const part = partOf(step, id, units[0] as string);
-    const seen = attempt(unit, part, evidence, happenedAt, known, world.used);
+    const seen = attempt(unit, part, evidence, happenedAt, knows, world.used);
     if (isRefusal(seen)) return seen;
     changes.push(...seen.events.map((event) => ({ ledger: unitLedger(id), event })));
     // What the step itself would lose says more.

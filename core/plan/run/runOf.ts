@@ -11,6 +11,8 @@ import type { PlanStep } from '../plan';
 export interface Made {
   readonly kind: 'made';
   readonly entries: readonly ActEntry[];
+  /** Bytes used by pool, where the step says how full one is now. */
+  readonly fills?: readonly { readonly unit: string; readonly pool: string; readonly bytes: number }[];
 }
 
 export function made(entries: readonly ActEntry[]): Made {

@@ -6,6 +6,8 @@ import { readSize } from '~/core/drive/readSize';
 import { factsOf, SCHEMES, type Scheme } from '~/core/layout/scheme';
 import { groupWidthsThatFit } from '~/core/layout/groupWidths';
 import { limitsOf } from '~/core/platform/profile';
+import type { CopyLink } from '~/schemas/record';
+import { madeAtFirstStart } from '~/core/plan/makers/commission/commissionPlan';
 import type { CommissionWish } from '~/core/plan/makers/commission/commission';
 import { formatBytes } from '~/core/quantity/formatBytes';
 import { baysOf, driveInBay, type UnitState } from '~/core/unit/state';
@@ -41,13 +43,14 @@ export function CommissionForm({ id, version, unit, drawers }: Props): ReactNode
   const [rows, setRows] = useState<Readonly<Record<string, Choice>>>({});
   const [all, setAll] = useState('');
   const offered = SCHEMES.filter((scheme) => unit.profile.schemes[scheme]);
-  const [scheme, setScheme] = useState<Scheme | ''>(offered.includes('parity-1') ? 'parity-1' : (offered[0] ?? ''));
+  const [chosen, setChosen] = useState<Scheme | ''>(offered.includes('parity-1') ? 'parity-1' : (offered[0] ?? ''));
   const [spares, setSpares] = useState('0');
   const [width, setWidth] = useState('');
   const [name, setName] = useState('Pool 1');
   const { fileSystems } = unit.profile.software;
   const [fileSystem, setFileSystem] = useState(fileSystems.find(({ checksums }) => checksums)?.name ?? fileSystems[0]?.name ?? '');
   const [copy, setCopy] = useState('');
+  const [copyOver, setCopyOver] = useState<CopyLink>('1');
 
   const { drives, problems } = useMemo(() => {
     const list: CommissionWish['drives'][number][] = [];
@@ -70,9 +73,14 @@ export function CommissionForm({ id, version, unit, drawers }: Props): ReactNode
     return { drives: list, problems: wrong };
   }, [rows, empty]);
   const count = drives.length + Object.values(unit.drives).filter(({ bay }) => bay !== null).length;
+  // Where the first power-on builds by count there is nothing to choose.
+  const decided = Object.keys(unit.pools).length === 0 ? madeAtFirstStart(unit.profile, count) : undefined;
+  const scheme = decided ?? chosen;
   const isGrouped = scheme !== '' && factsOf(scheme).isGrouped;
   const widths = isGrouped ? groupWidthsThatFit(count - Number(spares || 0), factsOf(scheme).redundancy ?? 1, limitsOf(unit.profile, scheme) ?? {}) : [];
-  const copyBytes = copy.trim() === '' ? 0 : ((read) => (isRefusal(read) ? 0 : read.bytes))(readSize(copy));
+  const copied = copy.trim() === '' ? null : readSize(copy);
+  const copyFault = copied !== null && isRefusal(copied) ? copied.sentence : undefined;
+  const copyBytes = copied === null || isRefusal(copied) ? 0 : copied.bytes;
   const wish: CommissionWish = {
     drives,
     ...(scheme === '' || count === 0
@@ -86,7 +94,7 @@ export function CommissionForm({ id, version, unit, drawers }: Props): ReactNode
           },
         }),
     ...(fileSystem === '' ? {} : { fileSystem }),
-    ...(copyBytes > 0 ? { copyBytes } : {}),
+    ...(copyBytes > 0 ? { copyBytes, copyOver } : {}),
   };
 
   const asked = usePlanTried('commission', id, wish);
@@ -194,13 +202,22 @@ export function CommissionForm({ id, version, unit, drawers }: Props): ReactNode
           <h2 className="text-lg sm:col-span-2">What they become</h2>
           <label className="block">
             <span className="mb-1 block font-semibold">Layout</span>
-            <select className="field" value={scheme} onChange={(event) => setScheme(event.target.value as Scheme)}>
+            <select
+              className="field"
+              value={scheme}
+              disabled={decided !== undefined}
+              aria-describedby="decided"
+              onChange={(event) => setChosen(event.target.value as Scheme)}
+            >
               {offered.map((one) => (
                 <option key={one} value={one}>
                   {factsOf(one).name}
                 </option>
               ))}
             </select>
+            <span id="decided" className="mt-1 block text-sm text-muted">
+              {decided !== undefined && `This family makes it of ${count === 1 ? 'one drive' : `${String(count)} drives`} by itself, at the first power-on.`}
+            </span>
           </label>
           <Field label="Name of the pool" value={name} maxLength={60} onChange={(event) => setName(event.target.value)} />
           <Field label="Spares" type="number" min={0} max={1000} value={spares} onChange={(event) => setSpares(event.target.value)} />
@@ -231,13 +248,29 @@ export function CommissionForm({ id, version, unit, drawers }: Props): ReactNode
             value={copy}
             placeholder="1.3 TB"
             hint="Left empty when it starts bare"
+            fault={copyFault}
             autoComplete="off"
             onChange={(event) => setCopy(event.target.value)}
           />
+          {copyBytes > 0 && (
+            <label className="block">
+              <span className="mb-1 block font-semibold">It comes over</span>
+              <select className="field" value={copyOver} onChange={(event) => setCopyOver(event.target.value as CopyLink)}>
+                <option value="1">1 Gbit/s Ethernet</option>
+                <option value="2.5">2.5 Gbit/s Ethernet</option>
+                <option value="10">10 Gbit/s Ethernet</option>
+                <option value="cable">a drive on a cable</option>
+              </select>
+            </label>
+          )}
         </section>
         {fault && <Notice grave>{fault.sentence}</Notice>}
         <div>
-          <Button look="main" type="submit" disabled={busy || tried === null || count === 0 || stop !== undefined || Object.keys(problems).length > 0}>
+          <Button
+            look="main"
+            type="submit"
+            disabled={busy || tried === null || count === 0 || stop !== undefined || copyFault !== undefined || Object.keys(problems).length > 0}
+          >
             Begin the plan
           </Button>
         </div>

@@ -1,19 +1,24 @@
 'use client';
 import { useRef, useState, type ReactNode } from 'react';
 import type { PlanStep, StepEvidence } from '~/core/plan/plan';
+import type { UnitState } from '~/core/unit/state';
 import { Button } from '~/web/parts/form/Button';
 import { Choices } from '~/web/parts/form/Choices';
 import { Field } from '~/web/parts/form/Field';
 import { FileInput } from '~/web/parts/form/FileInput';
+import { SerialField } from '~/web/parts/form/SerialField';
 import { Notice } from '~/web/parts/form/Notice';
 import { api } from '~/web/parts/form/api';
 import { base64Of } from '~/web/parts/unit/Papers';
 import { Serial } from '~/web/parts/unit/Serial';
 import { PageQuestion } from './PageQuestion';
+import { ScansForm } from './ScansForm';
 
 interface Props {
   readonly step: PlanStep;
   readonly unitId: string;
+  readonly unit: Pick<UnitState, 'enclosures'>;
+  readonly plan: string;
   readonly busy: boolean;
   /** The serial it is about, as far as that is known by now. */
   readonly expects: string | undefined;
@@ -22,7 +27,7 @@ interface Props {
 }
 
 /** Asks for what proves a step: a tick, a scanned serial, a few words, a number, two speeds, a picture. */
-export function EvidenceForm({ step, unitId, expects, busy, onEvidence, onSkip }: Props): ReactNode {
+export function EvidenceForm({ step, unitId, unit, plan, expects, busy, onEvidence, onSkip }: Props): ReactNode {
   const { asks } = step;
   const [text, setText] = useState('');
   const [second, setSecond] = useState('');
@@ -53,6 +58,7 @@ export function EvidenceForm({ step, unitId, expects, busy, onEvidence, onSkip }
       : asks.kind === 'number'
         ? text.trim() !== '' && Number.isFinite(number(text))
         : text.trim() !== '');
+  if (asks.kind === 'scans') return <ScansForm plan={plan} step={step} unit={unit} busy={busy} onEvidence={onEvidence} />;
   if (asks.kind === 'page') return <PageQuestion of="check" busy={busy} onEvidence={onEvidence} />;
   if (isUnread)
     return (
@@ -98,7 +104,7 @@ export function EvidenceForm({ step, unitId, expects, busy, onEvidence, onSkip }
               <Serial of={expects} />
             </p>
           )}
-          <Field
+          <SerialField
             label={
               step.kind === 'act' && step.does.some(({ kind }) => kind === 'pull-drive' || kind === 'fit-drive')
                 ? 'Serial, read off the drive itself'
@@ -106,12 +112,8 @@ export function EvidenceForm({ step, unitId, expects, busy, onEvidence, onSkip }
             }
             value={text}
             autoFocus
-            autoComplete="off"
-            autoCapitalize="characters"
-            className="field font-mono text-lg"
-            data-scan
             hint="Scan it, or type it. Hold the drive by its sides."
-            onChange={(event) => setText(event.target.value)}
+            onSerial={setText}
           />
         </>
       )}

@@ -17,6 +17,16 @@ export function EvidenceWords({ of }: { readonly of: StepEvidence | undefined })
       );
     case 'serial':
       return <span className="ml-2 font-mono">{of.serial}</span>;
+    case 'scans':
+      return (
+        <span className="mt-1 block font-mono text-base">
+          {of.scans.map(({ bay, serial }) => (
+            <span key={bay} className="mr-4 inline-block whitespace-nowrap">
+              {bay} {serial}
+            </span>
+          ))}
+        </span>
+      );
     case 'text':
       return <span className="ml-2">{of.text}</span>;
     case 'number':

@@ -1,6 +1,7 @@
 import type { ReactNode } from 'react';
 import type { PlanStep } from '~/core/plan/plan';
 import type { PlanRun } from '~/core/planRun/planRun';
+import { bayShort } from '~/core/unit/bayName';
 import type { UnitState } from '~/core/unit/state';
 
 /** The plan on paper: tick boxes, serials in large type, cautions, and room for values written by hand. */
@@ -24,7 +25,7 @@ export function PlanSheet({ unit, run }: { readonly unit: UnitState; readonly ru
             <div className="min-w-0 flex-1">
               <p className="font-semibold">{step.title}</p>
               {step.caution !== undefined && <p className="font-semibold">Take care: {step.caution}</p>}
-              <Blank step={step} />
+              <Blank step={step} unit={unit} />
             </div>
             <span className="shrink-0 text-sm">time ________</span>
           </div>
@@ -34,7 +35,7 @@ export function PlanSheet({ unit, run }: { readonly unit: UnitState; readonly ru
   );
 }
 
-function Blank({ step: { asks } }: { readonly step: PlanStep }): ReactNode {
+function Blank({ step: { asks }, unit }: { readonly step: PlanStep; readonly unit: UnitState }): ReactNode {
   if (asks.kind === 'tick') return null;
   if (asks.kind === 'serial')
     return (
@@ -51,6 +52,17 @@ function Blank({ step: { asks } }: { readonly step: PlanStep }): ReactNode {
           </span>
         ))}
       </p>
+    );
+  if (asks.kind === 'scans')
+    return (
+      <ol className="mt-1 grid grid-cols-2 gap-x-6">
+        {asks.bays.map(({ bay, expects }) => (
+          <li key={bay} className="flex gap-2 font-mono">
+            <span className="mt-0.5 block h-4 w-4 shrink-0 border border-black" /> {bayShort(unit, bay)} {expects ?? ''}
+            <span className="inline-block min-w-20 flex-1 border-b border-black" />
+          </li>
+        ))}
+      </ol>
     );
   const label =
     asks.kind === 'text' || asks.kind === 'number'

@@ -251,6 +251,7 @@ export function Runner({ id, version, unit: recorded, planId, run: recordedRun, 
                 <WaitPanel
                   job={job}
                   estimate={estimateOfJob(unit, job, used)}
+                  totalBytes={step.does.flatMap((one) => (one.kind === 'finish-job' ? (one.bytes ?? []) : []))[0]}
                   countsEachBand={unit.profile.rebuild.counts === 'each-band'}
                   busy={busy}
                   onPercent={(percent) =>
@@ -309,6 +310,8 @@ export function Runner({ id, version, unit: recorded, planId, run: recordedRun, 
                   key={step.id}
                   step={step}
                   unitId={id}
+                  unit={unit}
+                  plan={planId}
                   expects={expectedSerial(unit, step)}
                   busy={busy}
                   onEvidence={(evidence) => void sent(evidence)}

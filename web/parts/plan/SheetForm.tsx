@@ -131,6 +131,17 @@ function Written({ step: { asks, title }, row, onText }: { readonly step: PlanSt
         ))}
       </select>
     );
+  if (asks.kind === 'scans')
+    return (
+      <textarea
+        className="field w-64 font-mono"
+        rows={Math.min(8, asks.bays.length)}
+        aria-label={`Written: ${title}`}
+        placeholder={`One serial a line, bays in the order of the sheet: ${asks.bays.map(({ bay }) => bay).join(', ')}`}
+        value={row.text}
+        onChange={(event) => onText(event.target.value)}
+      />
+    );
   if (asks.kind === 'page')
     return (
       <select className="field" aria-label={`Written: ${title}`} value={row.text} onChange={(event) => onText(event.target.value)}>
@@ -169,6 +180,10 @@ function evidenceOf({ asks }: PlanStep, { text }: Row): StepEvidence {
     case 'speed': {
       const [read = NaN, write = NaN] = written.split(/[/;, ]+/).map(Number);
       return { kind: 'speed', read, write };
+    }
+    case 'scans': {
+      const serials = written.split(/\s*\n\s*/);
+      return { kind: 'scans', scans: asks.bays.flatMap(({ bay }, i) => (serials[i] === undefined || serials[i] === '' ? [] : { bay, serial: serials[i] })) };
     }
     case 'page':
       return { kind: 'page', says: written as (typeof PAGE_ANSWERS)[number][0], again: true };

@@ -1,5 +1,7 @@
 'use client';
 import { useState, type ReactNode } from 'react';
+import { readSize } from '~/core/drive/readSize';
+import { isRefusal } from '~/core/value/refusal';
 import type { LiveEstimate } from '~/core/rebuild/liveEstimate';
 import type { Job } from '~/core/unit/state';
 import { Button } from '~/web/parts/form/Button';
@@ -11,15 +13,26 @@ interface Props {
   readonly job: Job;
   readonly estimate: LiveEstimate | null;
   readonly countsEachBand: boolean;
+  /** How much there is in all, where it is bytes that come in. */
+  readonly totalBytes: number | undefined;
   readonly busy: boolean;
   readonly onPercent: (percent: number) => void;
 }
 
+/** "42", "42,5 %"; or "520 GB" of a known whole. `null` for anything else. */
+function percentOf(text: string, totalBytes: number | undefined): number | null {
+  const plain = text.trim().replace(/ ?%$/, '').replace(',', '.');
+  if (/^\d+(\.\d+)?$/.test(plain)) return Number(plain) <= 100 ? Number(plain) : null;
+  const size = totalBytes === undefined ? null : readSize(text);
+  if (size === null || totalBytes === undefined || isRefusal(size) || size.bytes > totalBytes) return null;
+  return Math.round((size.bytes / totalBytes) * 1e4) / 100;
+}
+
 /** Work that runs: how far it is, when it will be done, and the place to enter what percent it shows. */
-export function WaitPanel({ job, estimate, countsEachBand, busy, onPercent }: Props): ReactNode {
+export function WaitPanel({ job, estimate, countsEachBand, totalBytes, busy, onPercent }: Props): ReactNode {
   const [text, setText] = useState('');
-  const percent = Number(text.replace(',', '.'));
-  const isReady = text.trim() !== '' && Number.isFinite(percent) && percent >= 0 && percent <= 100;
+  const percent = percentOf(text, totalBytes);
+  const isReady = percent !== null;
   return (
     <section aria-label="How far it is" data-wait={job.id} className="mb-5 grid gap-3 border border-line bg-surface p-4">
       <p className="text-[22px] leading-tight font-semibold max-sm:text-xl">
@@ -52,13 +65,21 @@ export function WaitPanel({ job, estimate, countsEachBand, busy, onPercent }: Pr
         className="flex flex-wrap items-end gap-2"
         onSubmit={(event) => {
           event.preventDefault();
-          if (!isReady) return;
+          if (percent === null) return;
           onPercent(percent);
           setText('');
         }}
       >
         <div className="w-40">
-          <Field label="It shows, %" value={text} inputMode="decimal" autoComplete="off" data-percent onChange={(event) => setText(event.target.value)} />
+          <Field
+            label={totalBytes === undefined ? 'It shows, %' : 'In so far, % or bytes'}
+            placeholder={totalBytes === undefined ? '' : '40, or 520 GB'}
+            value={text}
+            inputMode="decimal"
+            autoComplete="off"
+            data-percent
+            onChange={(event) => setText(event.target.value)}
+          />
         </div>
         <Button type="submit" className="mb-1 min-h-11" disabled={busy || !isReady}>
           Enter it

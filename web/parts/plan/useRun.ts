@@ -1,6 +1,6 @@
 'use client';
 import { useRouter } from 'next/navigation';
-import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import type { Interlock } from '~/core/plan/engine/interlock';
 import type { Override, PlanStep, StepEvidence } from '~/core/plan/plan';
@@ -14,7 +14,8 @@ import { emptyLedger, planIn, unitIn, worldOf, type World } from '~/core/world/w
 import { newId } from '~/web/parts/form/newId';
 import { api } from '~/web/parts/form/api';
 import { NO_ANSWER, type Sent } from '~/web/parts/form/send';
-import { keepNotYetSent, keptText, keyOf, parseKept, subscribeKept, type NotYetSent } from './notYetSent';
+import { useKept } from '~/web/parts/form/kept';
+import { keepNotYetSent, keyOf, queueNow, queueOf, type NotYetSent } from './notYetSent';
 
 /** How often what waits is tried again. */
 const AGAIN_MS = 4000;
@@ -57,13 +58,9 @@ export function useRun({ id, version, unit, plan, run }: Given) {
   const flushing = useRef(false);
 
   const key = keyOf(id, plan);
-  const text = useSyncExternalStore(
-    subscribeKept,
-    () => keptText(key),
-    () => '[]',
-  );
-  const queue = useMemo(() => parseKept(text), [text]);
-  const waitingNow = useCallback(() => parseKept(keptText(key)), [key]);
+  const text = useKept(key);
+  const queue = useMemo(() => queueOf(text), [text]);
+  const waitingNow = useCallback(() => queueNow(key), [key]);
   useEffect(() => {
     newest.current = Math.max(newest.current, version);
   }, [version]);

@@ -2,6 +2,7 @@ import type { PlannedDrive } from '../../../layout/planLayout';
 import type { Scheme } from '../../../layout/scheme';
 import type { Profile } from '../../../platform/profile';
 import type { UnitState } from '../../../unit/state';
+import type { CopyLink } from '../../../../schemas/record';
 import type { PlanStep } from '../../plan';
 import type { PlanDraft } from '../draftPlan';
 
@@ -12,6 +13,8 @@ export interface CommissionWish {
   readonly fileSystem?: string;
   /** Bytes to copy in; left out when nothing is. */
   readonly copyBytes?: number;
+  /** What it comes over; left out means gigabit Ethernet. */
+  readonly copyOver?: CopyLink;
   /** What the user's own list of tested drives says of a model; `undefined` when it is not on it. */
   readonly tested?: (model: string) => 'works' | 'avoid' | undefined;
 }

@@ -1,6 +1,10 @@
 import { reachOf } from '../../../unit/reachOf';
 import { roleOf } from '../../../unit/roleOf';
 import { planLayout } from '../../../layout/planLayout';
+import type { Scheme } from '../../../layout/scheme';
+import { schemeWords } from '../../../layout/scheme';
+import type { Profile } from '../../../platform/profile';
+import { formatBytes } from '../../../quantity/formatBytes';
 import { bayName, BayName } from '../../../unit/bayName';
 import { baysOf, type UnitState } from '../../../unit/state';
 import { refusal, type Refusal } from '../../../value/refusal';
@@ -15,6 +19,12 @@ import { poolAndVolume } from './poolAndVolume';
 import { settingUp } from './settingUp';
 import { sharesAndData } from './sharesAndData';
 import { whileNew } from './whileNew';
+
+/** What a family that builds by count makes of so many drives; `undefined` where it asks. */
+export function madeAtFirstStart({ growth }: Profile, drives: number): Scheme | undefined {
+  if (!growth.firstPowerOnDecides) return undefined;
+  return growth.firstPowerOn?.filter((one) => one.drives <= drives).at(-1)?.scheme;
+}
 
 /**
  * The plan that takes a unit from its box to its first backup, made for this family, these bays and these drives: a
@@ -44,17 +54,32 @@ export function commissionPlan(unit: UnitState, wish: CommissionWish, newId: () 
   if (pool) {
     const layout = planLayout(profile, pool.scheme, all, pool.spares ?? 0, pool.groupWidth);
     if (!layout.legal) return refusal('layout-illegal', layout.reasons.join(' '), '/pool/scheme');
+    const made = madeAtFirstStart(profile, all.length);
+    if (made !== undefined && (made !== pool.scheme || (pool.spares ?? 0) > 0))
+      return refusal(
+        'first-power-on',
+        `With ${all.length === 1 ? 'one drive' : `${String(all.length)} drives`} in at the first power-on this family makes ${schemeWords(made)} of ${all.length === 1 ? 'it' : 'them all'}, without being asked. Choose that${(pool.spares ?? 0) > 0 ? ' without a spare' : ''}, or as many drives as make what you want; a level can be changed afterwards where the family offers it.`,
+        '/pool/scheme',
+      );
+    const room = layout.shownBytes - layout.fileSystemReserveBytes;
+    if ((wish.copyBytes ?? 0) > room)
+      return refusal(
+        'does-not-fit',
+        `${formatBytes(wish.copyBytes ?? 0)} do not fit: the pool will hold ${formatBytes(room)} for users. Larger or more drives, or less to copy.`,
+        '/copyBytes',
+      );
   }
 
   const draft = draftPlan();
   const commission: Commission = { unit, wish, all, fileSystem, isClosed: reachOf(unit).isCold, draft };
   outOfTheBox(commission);
   const fits = fitDrives(commission);
-  const found = firstStart(commission, [...fits, ...cablesAndPower(commission, fits)]);
+  const { found, counted } = firstStart(commission, [...fits, ...cablesAndPower(commission, fits)]);
   const firmware = settingUp(commission, found);
   if (pool) {
-    const volume = poolAndVolume(commission, pool, newId(), [...fits, firmware]);
-    whileNew(commission, { fits, volume, shares: sharesAndData(commission, volume) });
+    const id = newId();
+    const volume = poolAndVolume(commission, pool, id, { fits, counted, firmware, found });
+    whileNew(commission, { fits, volume, shares: sharesAndData(commission, id, volume) });
   }
   return { job: 'commission', title: `Commission ${unit.name}`, steps: draft.steps };
 }

@@ -1,22 +1,33 @@
+import { bayShort } from '../../../unit/bayName';
+import { drivesExpected } from '../../../unit/state';
 import type { Commission } from './commission';
 
-/** Switched on, waited for, found. @returns the step that found it */
-export function firstStart({ unit, all, isClosed, draft: { add, under } }: Commission, ready: readonly string[]): string {
+/** Switched on, waited for, found, and every drive counted. @returns the steps after which a pool may be made */
+export function firstStart(
+  { unit, wish, all, isClosed, draft: { add, under } }: Commission,
+  ready: readonly string[],
+): { readonly found: string; readonly counted: readonly string[] } {
   const { growth, service } = unit.profile;
   const waits = service.waits ?? {};
+  const [head, ...extensions] = unit.enclosures;
   under('First start');
+  const powered = extensions.map((extension, i) =>
+    add({
+      id: `power-${String(i + 1)}`,
+      kind: 'act',
+      title: `Give ${extension.name} power, and wait until its dial shows ${extension.dial === undefined ? 'its number' : String(extension.dial)}`,
+      why: `Extensions run before the head: what it does not find when it starts, it takes for missing.`,
+      after: ready,
+    }),
+  );
   const start = add({
     id: 'start',
     kind: 'act',
-    title: 'Switch on and leave its button alone until the lamps say so',
+    title: `Switch ${extensions.length > 0 ? `${head?.name ?? 'the head'} on, last of all,` : 'on'} and leave its button alone until the lamps say so`,
     why: 'Odd lamps for a while are normal.',
-    ...(growth.firstPowerOnDecides
-      ? {
-          caution: `On this family the drives present at the first power-on decide the layout. All ${String(all.length)} go in before, or none: fitting two to try it is a trap.`,
-        }
-      : {}),
+    ...(growth.firstPowerOnDecides ? { caution: decides(all.length, all.map(({ bay }) => bayShort(unit, bay)).join(', ')) } : {}),
     does: unit.power === 'off' || isClosed ? [{ kind: 'switch-power', on: true }] : [],
-    after: ready,
+    after: [...ready, ...powered],
   });
   const booted = add({
     id: 'boot',
@@ -35,5 +46,28 @@ export function firstStart({ unit, all, isClosed, draft: { add, under } }: Commi
     does: [{ kind: 'write-down', field: 'address' }],
     after: [booted],
   });
-  return found;
+  const counted = unit.enclosures.flatMap(({ name, bays }, i): string[] => {
+    const expected = drivesExpected(unit, name) + wish.drives.filter(({ bay }) => bays.includes(bay)).length;
+    if (expected === 0) return [];
+    return [
+      add({
+        id: `seen-${String(i + 1)}`,
+        kind: 'record',
+        title: `Count on its page: ${String(expected)} ${expected === 1 ? 'drive' : 'drives'}${extensions.length === 0 ? '' : ` in ${name}`}`,
+        why: 'Before any pool is made: one that is not seen now is not in it, and nobody notices before the second failure.',
+        asks: { kind: 'number', label: `Drives its page shows${extensions.length === 0 ? '' : ` in ${name}`}`, unit: 'drives', least: 0, most: 1000 },
+        does: [{ kind: 'count-drives', enclosure: name, expected }],
+        after: [found],
+      }),
+    ];
+  });
+  return { found, counted };
+}
+
+/** What the first power-on does where it decides. */
+function decides(count: number, bays: string): string {
+  const erases = `It erases what is on ${count === 1 ? 'it' : 'them'}: bay${count === 1 ? '' : 's'} ${bays}.`;
+  return count === 1
+    ? `On this family the drives present at the first power-on decide the layout. One drive alone becomes a pool without protection: if a second is to stand beside it, wait for it. ${erases}`
+    : `On this family the drives present at the first power-on decide the layout. All ${String(count)} go in before, or none: fitting one to try it is a trap. ${erases}`;
 }

@@ -49,20 +49,33 @@ export function fitDrives({ unit, wish, isClosed, draft: { add, under } }: Commi
         does: unit.power === 'on' ? [{ kind: 'switch-power', on: false }] : [],
       }),
     );
-  const fits = wish.drives.map((drive) =>
-    add({
-      id: `fit-${idOf(drive.bay)}`,
-      kind: 'act',
-      title: `Fit ${drive.label ?? formatBytes(drive.bytes)} in ${bayName(unit, drive.bay)}${drive.serial === undefined ? '' : `: ${drive.serial}`}`,
-      why: 'Read the serial off the drive itself, then push until it clicks: slight resistance, never force. Transit tabs off first.',
-      asks: { kind: 'serial', ...(drive.serial === undefined ? {} : { expects: drive.serial }) },
-      does: [{ kind: 'fit-drive', drive }],
-      after: checks,
-    }),
-  );
+  const fits: string[] = [];
+  for (const [i, { name, bays }] of unit.enclosures.entries()) {
+    const drives = bays.flatMap((bay) => wish.drives.filter((drive) => drive.bay === bay));
+    if (drives.length === 0) continue;
+    const where = unit.enclosures.length === 1 ? '' : ` in ${name}`;
+    fits.push(
+      add({
+        id: `fit-${String(i + 1)}`,
+        kind: 'act',
+        title:
+          drives.length === 1
+            ? `Fit the drive in ${bayName(unit, drives[0]?.bay ?? '')}, by its serial`
+            : `Fit ${String(drives.length)} drives${where}, each by its serial`,
+        why: `${sizesOf(drives)}. Scan the serial off the drive itself, then push until it clicks: slight resistance, never force. Transit tabs off first.`,
+        ...(isClosed ? {} : { caution: 'Earth yourself; hold drives by the sides. The maker’s manual comes before this list.' }),
+        asks: { kind: 'scans', bays: drives.map(({ bay, serial }) => ({ bay, ...(serial === undefined ? {} : { expects: serial }) })) },
+        does: drives.map((drive) => ({ kind: 'fit-drive' as const, drive })),
+        after: checks,
+      }),
+    );
+  }
   return fits;
 }
 
-function idOf(bay: string): string {
-  return bay.toLowerCase().replace(/[^a-z0-9]+/g, '-');
+/** "14 of 8 TB, 2 of 4 TB". */
+function sizesOf(drives: Commission['wish']['drives']): string {
+  const counts = new Map<string, number>();
+  for (const { label, bytes } of drives) counts.set(label ?? formatBytes(bytes), (counts.get(label ?? formatBytes(bytes)) ?? 0) + 1);
+  return [...counts].map(([size, count]) => `${String(count)} of ${size}`).join(', ');
 }

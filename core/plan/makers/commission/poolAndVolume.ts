@@ -1,5 +1,5 @@
 import { planLayout } from '../../../layout/planLayout';
-import { factsOf } from '../../../layout/scheme';
+import { factsOf, schemeWords } from '../../../layout/scheme';
 import { formatBytes } from '../../../quantity/formatBytes';
 import { longestRebuild } from '../../../rebuild/estimateRebuild';
 import { bayShort } from '../../../unit/bayName';
@@ -10,19 +10,28 @@ export function poolAndVolume(
   { unit, all, fileSystem, draft: { add, under } }: Commission,
   pool: NonNullable<CommissionWish['pool']>,
   poolId: string,
-  ready: readonly string[],
+  ready: { readonly fits: readonly string[]; readonly counted: readonly string[]; readonly firmware: string; readonly found: string },
 ): string {
   const { profile } = unit;
   const { growth, software } = profile;
   under('Pool');
   const isProtected = factsOf(pool.scheme).redundancy !== 0;
   const layout = planLayout(profile, pool.scheme, all, pool.spares ?? 0, pool.groupWidth);
+  // Where the first power-on has built it by count there is nothing left to create, and nothing more that erases.
+  const isThere = growth.firstPowerOnDecides;
+  const after = [...ready.fits, ...ready.counted, isThere ? ready.found : ready.firmware];
   const made = add({
     id: 'pool',
-    kind: 'act',
-    title: `Create ${pool.name}: ${factsOf(pool.scheme).name}, ${formatBytes(layout.usableBytes)} usable`,
-    why: `The unit’s page will show ${formatBytes(layout.shownBytes, profile.unitPage.counts === 'TiB' ? 'binary' : 'decimal', 2)}${profile.unitPage.counts === profile.unitPage.prints ? '' : ` and print “${profile.unitPage.prints}” behind it`}. Changing the layout later means hours to days, or erasing.`,
-    caution: `This erases every drive in it: bays ${all.map(({ bay }) => bayShort(unit, bay)).join(', ')}. Compare the serials on the unit’s page with those you read before you answer yes.`,
+    kind: isThere ? 'check' : 'act',
+    title: isThere
+      ? `See that it has made ${schemeWords(pool.scheme)} of ${all.length === 1 ? 'the one drive' : `all ${String(all.length)}`}, and call it ${pool.name}: ${formatBytes(layout.usableBytes)} usable`
+      : `Create ${pool.name}: ${factsOf(pool.scheme).name}, ${formatBytes(layout.usableBytes)} usable`,
+    why: `${isThere ? 'Another level, or fewer drives: copy nothing in; switch it off, see which drive was not seated, and begin again while it is empty. ' : ''}The unit’s page will show ${formatBytes(layout.shownBytes, profile.unitPage.counts === 'TiB' ? 'binary' : 'decimal', 2)}${profile.unitPage.counts === profile.unitPage.prints ? '' : ` and print “${profile.unitPage.prints}” behind it`}. Changing the layout later means hours to days, or erasing.`,
+    ...(isThere
+      ? {}
+      : {
+          caution: `This erases every drive in it: bays ${all.map(({ bay }) => bayShort(unit, bay)).join(', ')}. Compare the serials on the unit’s page with those you read before you answer yes.`,
+        }),
     does: [
       {
         kind: 'make-pool',
@@ -35,7 +44,7 @@ export function poolAndVolume(
       },
       ...(isProtected ? [{ kind: 'start-job' as const, task: 'first-build' as const, pool: poolId }] : []),
     ],
-    after: ready,
+    after,
   });
   const planned = new Map(all.map(({ bay, bytes, media = 'hard-disk' }) => [bay, { bay, bytes, media }]));
   // A first build writes every member from end to end, as a rebuild writes one. Without protection there is none.

@@ -1,11 +1,21 @@
+import type { CopyLink } from '../../../../schemas/record';
+import { figuresOf } from '../../../drive/media';
+import { planLayout } from '../../../layout/planLayout';
 import { formatBytes } from '../../../quantity/formatBytes';
+import { formatRate } from '../../../quantity/formatRate';
+import { hoursWords } from '../../../quantity/hoursWords';
+import { averageSpeed } from '../../../rebuild/passTime';
+import { ethernetPayload } from '../../../speed/ethernetPayload';
+import { speedOfLayout } from '../../../speed/speedOfLayout';
 import type { Commission } from './commission';
 
-/** Large files over gigabit Ethernet, bytes/s (common practice). */
-const GIGABIT_COPY = 111e6;
+/** Share of the Ethernet payload that large files get through a file protocol: 111 of 117.7 MB/s (common practice). */
+const PROTOCOL_SHARE = 0.943;
 
 /** Shares, and what is copied in. @returns the step that made the shares */
-export function sharesAndData({ wish, draft: { add, under } }: Commission, volume: string): string {
+export function sharesAndData(commission: Commission, pool: string, volume: string): string {
+  const { add, under } = commission.draft;
+  const { copyBytes = 0, copyOver = '1' } = commission.wish;
   under('Shares and data');
   const shares = add({
     id: 'shares',
@@ -13,21 +23,45 @@ export function sharesAndData({ wish, draft: { add, under } }: Commission, volum
     why: 'A recycle area keeps deleted files, eats space and falsifies comparisons.',
     after: [volume],
   });
-  if (wish.copyBytes !== undefined && wish.copyBytes > 0) {
+  if (copyBytes > 0) {
+    const rate = copyRate(commission, copyOver);
+    const begun = add({
+      id: 'copy-start',
+      kind: 'act',
+      title: `Begin copying ${formatBytes(copyBytes)} in ${OVER[copyOver]}`,
+      why: 'Leave the source as it is until both ends were compared. Firmware is not updated meanwhile.',
+      does: [{ kind: 'start-job', task: 'copy', pool }],
+      after: [shares],
+    });
     const copied = add({
       id: 'copy',
       kind: 'wait',
-      title: `Copy ${formatBytes(wish.copyBytes)} in`,
-      why: `About ${hoursWords(wish.copyBytes / GIGABIT_COPY / 3600)} for large files over gigabit (111 MB/s, common practice); many small files take several times that. Firmware is not updated meanwhile.`,
-      hours: wish.copyBytes / GIGABIT_COPY / 3600,
-      after: [shares],
+      title: `Wait until all ${formatBytes(copyBytes)} are in`,
+      why: `About ${hoursWords(copyBytes / rate / 3600)} for large files (${formatRate(rate)}, common practice); many small files take several times that.`,
+      hours: copyBytes / rate / 3600,
+      does: [{ kind: 'finish-job', task: 'copy', pool, bytes: copyBytes }],
+      after: [begun],
     });
     add({ id: 'compare', title: 'Compare number and size of files at both ends', why: 'A copy that stopped half-way looks like a copy.', after: [copied] });
   }
   return shares;
 }
 
-function hoursWords(hours: number): string {
-  const minutes = Math.max(1, Math.round(hours * 60));
-  return minutes < 60 ? `${String(minutes)} min` : `${String(Math.floor(minutes / 60))} h ${String(minutes % 60)} min`;
+const OVER: Readonly<Record<CopyLink, string>> = {
+  '1': 'over gigabit Ethernet',
+  '2.5': 'over 2.5 gigabit Ethernet',
+  '10': 'over 10 gigabit Ethernet',
+  cable: 'from a drive on a cable',
+};
+
+/** What large files come in with, bytes/s: the least of what they come over and what the pool writes. */
+function copyRate({ unit, wish, all }: Commission, over: CopyLink): number {
+  const { pool } = wish;
+  const disk = figuresOf('hard-disk');
+  // A cable is faster than the one drive behind it.
+  const link = over === 'cable' ? averageSpeed(disk.outerBytesPerSecond, disk.innerOverOuter) : ethernetPayload(Number(over)) * PROTOCOL_SHARE;
+  if (!pool) return link;
+  const layout = planLayout(unit.profile, pool.scheme, all, pool.spares ?? 0, pool.groupWidth);
+  const { write } = speedOfLayout(layout.bands, new Map(all.map(({ bay, media = 'hard-disk' }) => [bay, { media }])));
+  return write > 0 ? Math.min(link, write) : link;
 }

@@ -1,4 +1,6 @@
 import ICAL from 'ical.js';
+import { expectedEvidence } from '../../core/plan/engine/dryRun';
+import type { PlanRun } from '../../core/planRun/planRun';
 import { createServer, type AddressInfo } from 'node:net';
 import { look, mailFrom } from '../../ops/messenger';
 import { calendarAt } from '../upkeep/calendar';
@@ -56,72 +58,15 @@ async function begun(name: string, wish: object = {}, profile?: string) {
   const send = async (path: string, body: object, as = keeper) => ask('POST', address + path, { expectedVersion: (await state())['version'], ...body }, as);
   const step = (id: string, evidence: object = { kind: 'tick' }, more: object = {}, as = keeper) => send('/steps', { step: id, evidence, ...more }, as);
   const before = async (last: string): Promise<void> => {
-    for (const { id, asks } of (started.body['run'] as { plan: { steps: { id: string; asks: Json }[] } }).plan.steps) {
-      if (id === last) return;
-      const evidence =
-        asks['kind'] === 'serial'
-          ? { kind: 'serial', serial: asks['expects'] }
-          : asks['kind'] === 'text'
-            ? { kind: 'text', text: 'x' }
-            : asks['kind'] === 'page'
-              ? { kind: 'page', says: 'done', again: true }
-              : { kind: 'tick' };
-      const done = await step(id, evidence);
-      if (done.status !== 201) throw new Error(`${id}: ${JSON.stringify(done.body)}`);
+    for (const one of (started.body['run'] as PlanRun).plan.steps) {
+      if (one.id === last) return;
+      const done = await step(one.id, expectedEvidence(one));
+      if (done.status !== 201) throw new Error(`${one.id}: ${JSON.stringify(done.body)}`);
     }
   };
   const run = async (): Promise<Json> => (await ask('GET', address)).body['run'] as Json;
   return { page, address, plan: String(started.body['plan']), state, run, send, step, before, unit };
 }
-
-describe('a unit commissioned through the interface', () => {
-  it('takes a list of serials whole or not at all, knows each drive, counts, and is as full as what was copied in', async () => {
-    const { body: unit } = await ask('POST', '/units', { name: 'Ruff', place: { site: 'S', room: 'R' }, profile: 'reedbank', bays: 2 });
-    const id = String(unit['id']);
-    // One of them is known, and sick.
-    const home = (await thinned('Rail'))['id'];
-    const rail = (await ask('GET', `/units/${String(home)}`)).body;
-    await ask('POST', `/units/${String(home)}/events`, { expectedVersion: rail['version'], event: { kind: 'drive-removed', serial: 'RAIL-2' } });
-    const wish = { drives: ['1', '2'].map((bay) => ({ bay, ...NEW })), pool: { name: 'P', scheme: 'mirror' }, copyBytes: 2e12, copyOver: '10' };
-    const started = await ask('POST', `/units/${id}/plans`, { expectedVersion: unit['version'], job: 'commission', wish });
-    const address = `/units/${id}/plans/${String(started.body['plan'])}`;
-    const version = async (): Promise<number> => Number((await ask('GET', `/units/${id}`)).body['version']);
-    const step = async (of: string, evidence: object) => ask('POST', `${address}/steps`, { step: of, evidence, expectedVersion: await version() });
-    const scans = (...serials: string[]) => ({ kind: 'scans', scans: serials.map((serial, i) => ({ bay: String(i + 1), serial })) });
-    const { steps } = (started.body['run'] as { plan: { steps: { id: string; asks: Json; does: { kind: string; expected?: number }[] }[] } }).plan;
-    for (const { id: of, asks, does } of steps) {
-      if (of === 'fit-1') {
-        const was = await version();
-        expect(await step(of, scans('RUFF-1'))).toMatchObject({ status: 422, body: { code: 'not-scanned', errors: [{ pointer: '#/evidence/scans' }] } });
-        expect(await step(of, scans('RUFF-1', 'ruff-1'))).toMatchObject({
-          status: 422,
-          body: { code: 'scanned-twice', errors: [{ pointer: '#/evidence/scans/1' }] },
-        });
-        expect(await step(of, scans('RUFF-1', 'RAIL-3'))).toMatchObject({ status: 422, body: { code: 'wrong-serial' } });
-        expect(await step(of, scans('RUFF-1', 'RAIL-2'))).toMatchObject({ status: 422, body: { code: 'sick-drive' } });
-        const now = (await ask('GET', `/units/${id}`)).body;
-        expect([now['version'], (now['state'] as Json)['drives']]).toEqual([was + 2, {}]);
-        expect((await step(of, scans('RUFF-1', 'RUFF-2'))).status).toBe(201);
-        continue;
-      }
-      const evidence =
-        asks['kind'] === 'number'
-          ? { kind: 'number', number: does[0]?.expected }
-          : asks['kind'] === 'text'
-            ? { kind: 'text', text: 'x' }
-            : asks['kind'] === 'speed'
-              ? { kind: 'speed', read: 100, write: 90 }
-              : { kind: 'tick' };
-      if (of === 'copy') expect(await step(of, evidence)).toMatchObject({ status: 422, body: { code: 'too-early' } });
-      const done = await step(of, of === 'copy' || of === 'first-build' ? { kind: 'page', says: 'done', again: true } : evidence);
-      if (done.status !== 201) throw new Error(`${of}: ${JSON.stringify(done.body)}`);
-    }
-    const { state } = (await ask('GET', `/units/${id}`)).body as { state: Json };
-    const pool = Object.keys(state['pools'] as Json)[0] as string;
-    expect(state['jobs']).toEqual({});
-    expect((await ask('GET', `/units/${id}/readings?subject=${pool}&metric=used-bytes`)).body).toMatchObject({ days: [{ last: 2e12 }] });
-  });
-});
 
 describe('a replacement', () => {
   it('is tried with what it risks, both ways', async () => {

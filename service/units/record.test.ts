@@ -222,19 +222,21 @@ describe('a plan', () => {
       const evidence = {
         // The unit says itself when its first build is done.
         tick: JSON.stringify(does).includes('finish-job') ? { kind: 'page', says: 'done', again: true } : { kind },
-        serial: { kind, serial: `qh8-${String(id)}` },
+        scans: { kind, scans: ((asks as Json)['bays'] as Json[] | undefined)?.map(({ bay }) => ({ bay, serial: `qh8-fit-${String(bay)}` })) },
+        number: { kind, number: (does as Json[])[0]?.['expected'] },
         text: { kind, text: 'written' },
         speed: { kind, read: 110, write: 90 },
       }[kind];
       const done = await step(String(id), evidence as object);
       if (done.status !== 201) throw new Error(`${String(id)}: ${JSON.stringify(done.body)}`);
-      if (id === 'fit-2') {
-        // One step back: the drive is out of the bay again, and of its own ledger too.
+      if (id === 'fit-1') {
+        // One step back: the drives are out of their bays again, and of their own ledgers too.
         const back = await ask('POST', `${address}/back`, { expectedVersion: done.body['version'], step: id });
-        expect([back.body['state'].drives['QH8-FIT-2'], back.body['next']]).toEqual([undefined, 'fit-2']);
+        expect([back.body['state'].drives['QH8-FIT-2'], back.body['next']]).toEqual([undefined, 'fit-1']);
         expect((await ask('GET', '/drives/QH8-fit-2')).status).toBe(404);
         state = back.body;
-        state = (await step('fit-2', { kind: 'serial', serial: 'QH8-second' })).body;
+        const { scans } = evidence as { scans: Json[] };
+        state = (await step('fit-1', { kind: 'scans', scans: [...scans.slice(0, -1), { ...scans.at(-1), serial: 'QH8-second' }] })).body;
       } else state = done.body;
     }
     expect(state).toMatchObject({

@@ -12,9 +12,15 @@ const SWITCHES = [
   '--lang=en',
 ];
 
-/** Debian's Chromium without a window, with a profile of its own that goes with it. */
-export function openBrowser(): Promise<Browser> {
-  return puppeteer.launch({ executablePath: chromium(), headless: true, args: SWITCHES, defaultViewport: { width: 1280, height: 800 } });
+/**
+ * Debian's Chromium without a window, with a profile of its own that goes with it.
+ *
+ * @param camera a film (y4m) that is played before its camera
+ */
+export function openBrowser(camera?: string): Promise<Browser> {
+  const film =
+    camera === undefined ? [] : ['--use-fake-device-for-media-stream', '--use-fake-ui-for-media-stream', `--use-file-for-fake-video-capture=${camera}`];
+  return puppeteer.launch({ executablePath: chromium(), headless: true, args: [...SWITCHES, ...film], defaultViewport: { width: 1280, height: 800 } });
 }
 
 /** A page in a context of its own: somebody else's browser. */

@@ -8,6 +8,7 @@ import { readSize } from '~/core/drive/readSize';
 import { isRefusal } from '~/core/value/refusal';
 import { Button } from '~/web/parts/form/Button';
 import { Dialog } from '~/web/parts/form/Dialog';
+import { SerialField } from '~/web/parts/form/SerialField';
 import { Field } from '~/web/parts/form/Field';
 import { Notice } from '~/web/parts/form/Notice';
 import { useSending } from '~/web/parts/form/useSending';
@@ -39,6 +40,7 @@ export function DriveActions({ serial, version, life, sites, papers }: Props): R
   const router = useRouter();
   const { busy, fault, run, setFault } = useSending();
   const [doing, setDoing] = useState<Doing | null>(null);
+  const [came, setCame] = useState('');
   const [place, setPlace] = useState(life.where.kind === 'drawer' ? life.where : { site: sites[0]?.site ?? '', room: sites[0]?.room ?? '', drawer: '' });
   const kind = life.where.kind;
   const may: readonly Doing[] =
@@ -140,9 +142,7 @@ export function DriveActions({ serial, version, life, sites, papers }: Props): R
               <Field label="Number of the claim" name="claim" maxLength={60} autoComplete="off" />
             </>
           )}
-          {doing === 'settled' && (
-            <Field label="Serial that came for it" name="replacement" maxLength={64} className="field font-mono" autoFocus autoComplete="off" />
-          )}
+          {doing === 'settled' && <SerialField label="Serial that came for it" name="replacement" maxLength={64} autoFocus value={came} onSerial={setCame} />}
           {doing === 'wiped' && (
             <>
               <label className="block">

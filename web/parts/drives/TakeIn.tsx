@@ -10,6 +10,7 @@ import type { DriveDescription } from '~/schemas/driveEvent';
 import { isSameSerial } from '~/core/drive/serial';
 import { Button } from '~/web/parts/form/Button';
 import { Dialog } from '~/web/parts/form/Dialog';
+import { SerialField } from '~/web/parts/form/SerialField';
 import { Field } from '~/web/parts/form/Field';
 import { Notice } from '~/web/parts/form/Notice';
 import { useSending } from '~/web/parts/form/useSending';
@@ -40,8 +41,8 @@ export function TakeIn({ sites, orders }: Props): ReactNode {
   const [serials, setSerials] = useState<readonly string[]>([]);
   const chosen = orders.find(({ id }) => id === order);
 
-  const add = (): void => {
-    const wanted = serial.trim();
+  const add = (typed: string): void => {
+    const wanted = typed.trim();
     if (wanted === '') return;
     if (serials.some((one) => isSameSerial(one, wanted))) return setFault({ sentence: `${wanted} is in the list already.`, fields: {} });
     setFault(null);
@@ -92,7 +93,7 @@ export function TakeIn({ sites, orders }: Props): ReactNode {
           className="grid gap-4"
           onSubmit={(event) => {
             event.preventDefault();
-            add();
+            add(serial);
           }}
         >
           {orders.length > 0 && (
@@ -158,15 +159,7 @@ export function TakeIn({ sites, orders }: Props): ReactNode {
             onChange={(event) => setKind({ ...kind, when: event.target.value })}
           />
           <PlaceFields sites={sites} value={place} onChange={setPlace} />
-          <Field
-            label="Serials, one after another"
-            value={serial}
-            autoComplete="off"
-            className="field font-mono"
-            data-scan
-            hint="Scan or type, then Enter"
-            onChange={(event) => setSerial(event.target.value)}
-          />
+          <SerialField label="Serials, one after another" value={serial} hint="Scan or type, then Enter" onSerial={setSerial} onScanned={add} />
           {serials.length > 0 && (
             <ul className="flex flex-wrap gap-2">
               {serials.map((of) => (

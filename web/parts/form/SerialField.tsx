@@ -1,5 +1,6 @@
 'use client';
 import type { InputHTMLAttributes, ReactNode } from 'react';
+import { CameraButton } from '~/web/parts/scan/CameraButton';
 import { Field } from './Field';
 
 interface Props extends Omit<InputHTMLAttributes<HTMLInputElement>, 'value' | 'onChange' | 'className'> {
@@ -7,20 +8,34 @@ interface Props extends Omit<InputHTMLAttributes<HTMLInputElement>, 'value' | 'o
   readonly hint?: ReactNode;
   readonly fault?: string | undefined;
   readonly value: string;
+  /** Serials that are meant here, as far as that is known: of several codes on a label, one of these is taken. */
+  readonly expects?: readonly string[];
   readonly onSerial: (serial: string) => void;
+  /** The camera has read it: nobody has to press Enter. */
+  readonly onScanned?: (serial: string) => void;
 }
 
-/** A serial wherever one is asked: typed, or sent by a hand scanner that types. */
-export function SerialField({ onSerial, ...input }: Props): ReactNode {
+/** A serial wherever one is asked: typed, sent by a hand scanner that types, or read by the camera. */
+export function SerialField({ onSerial, onScanned, expects = [], ...input }: Props): ReactNode {
   return (
-    <Field
-      autoComplete="off"
-      autoCapitalize="characters"
-      spellCheck={false}
-      data-scan
-      {...input}
-      className="field font-mono text-lg"
-      onChange={(event) => onSerial(event.target.value)}
-    />
+    <div>
+      <Field
+        autoComplete="off"
+        autoCapitalize="characters"
+        spellCheck={false}
+        data-scan
+        {...input}
+        className="field font-mono text-lg"
+        onChange={(event) => onSerial(event.target.value)}
+      />
+      <CameraButton
+        words="Scan with the camera"
+        expects={expects}
+        onSerial={(serial) => {
+          onSerial(serial);
+          onScanned?.(serial);
+        }}
+      />
+    </div>
   );
 }

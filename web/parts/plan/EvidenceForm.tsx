@@ -113,6 +113,7 @@ export function EvidenceForm({ step, unitId, unit, plan, expects, busy, onEviden
             value={text}
             autoFocus
             hint="Scan it, or type it. Hold the drive by its sides."
+            expects={expects === undefined ? [] : [expects]}
             onSerial={setText}
           />
         </>

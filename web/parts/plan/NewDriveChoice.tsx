@@ -5,6 +5,7 @@ import type { Candidate } from '~/core/plan/makers/candidates';
 import type { NewDrive } from '~/core/plan/makers/handsOnDrive';
 import { formatBytes, formatExactBytes } from '~/core/quantity/formatBytes';
 import { isRefusal } from '~/core/value/refusal';
+import { SerialField } from '~/web/parts/form/SerialField';
 import { Field } from '~/web/parts/form/Field';
 import { Serial } from '~/web/parts/unit/Serial';
 
@@ -90,13 +91,7 @@ export function NewDriveChoice({ candidates, onDrive, first }: Props): ReactNode
             hint="The sector count or the bytes are surer than the label"
             onChange={(event) => write({ ...bought, size: event.target.value })}
           />
-          <Field
-            label="Serial, when you have it"
-            value={bought.serial}
-            autoComplete="off"
-            className="field font-mono"
-            onChange={(event) => write({ ...bought, serial: event.target.value })}
-          />
+          <SerialField label="Serial, when you have it" value={bought.serial} onSerial={(serial) => write({ ...bought, serial })} />
           <Field label="Model" value={bought.model} autoComplete="off" maxLength={64} onChange={(event) => write({ ...bought, model: event.target.value })} />
           <label className="block">
             <span className="mb-1 block font-semibold">Kind</span>

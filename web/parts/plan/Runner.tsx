@@ -3,6 +3,7 @@ import Link from 'next/link';
 import { useState, type ReactNode } from 'react';
 import { dryRun } from '~/core/plan/engine/dryRun';
 import { nextStep, waitsFor, waitsForJob } from '~/core/planRun/progress';
+import type { KnownDrive } from '~/core/plan/engine/knownDrive';
 import type { PlanStep, StepEvidence } from '~/core/plan/plan';
 import { planRisk } from '~/core/plan/engine/timeline';
 import { hoursWords } from '~/core/quantity/hoursWords';
@@ -38,6 +39,8 @@ interface Props {
   readonly initial: string | undefined;
   readonly mayRecord: boolean;
   readonly isOwner: boolean;
+  /** What is recorded of the drives that may be taken in hand. */
+  readonly loose: readonly KnownDrive[];
   /** Bytes used by pool, as last read. */
   readonly used: Readonly<Record<string, number>>;
   readonly now: string;
@@ -59,8 +62,8 @@ function hoursLeft(unit: UnitState, step: PlanStep, used: Props['used'], now: st
 const KIND_WORDS = { check: 'Check', act: 'Do', wait: 'Wait', record: 'Write down' } as const;
 
 /** A plan as it is worked through: steps on the left, one large in the middle, on the right what it risks and when. */
-export function Runner({ id, version, unit: recorded, planId, run: recordedRun, initial, mayRecord, isOwner, used, now }: Props): ReactNode {
-  const worker = useRun({ id, version, unit: recorded, plan: planId, run: recordedRun });
+export function Runner({ id, version, unit: recorded, planId, run: recordedRun, initial, mayRecord, isOwner, loose, used, now }: Props): ReactNode {
+  const worker = useRun({ id, version, unit: recorded, plan: planId, run: recordedRun, loose });
   const { unit, run, queue, busy, fault, stopped, conflict, confirm, tell } = worker;
   const { plan, done, ended, paused } = run;
   const next = nextStep(run);

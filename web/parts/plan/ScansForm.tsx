@@ -35,8 +35,8 @@ export function ScansForm({ plan, step, unit, busy, onEvidence }: Props): ReactN
     return fit?.kind === 'fit-drive' ? (fit.drive.label ?? formatBytes(fit.drive.bytes)) : '';
   };
   const keep = (scans: Readonly<Record<string, string>>): void => keepText(key, Object.keys(scans).length === 0 ? '' : JSON.stringify(scans));
-  const add = (): void => {
-    const serial = text.trim();
+  const add = (typed: string): void => {
+    const serial = typed.trim();
     if (serial === '' || !next) return;
     const twice = Object.entries(read).find(([, one]) => isSameSerial(one, serial));
     if (twice) return setSaid(`${serial} is in ${bayName(unit, twice[0])} already.`);
@@ -58,7 +58,7 @@ export function ScansForm({ plan, step, unit, busy, onEvidence }: Props): ReactN
       className="grid gap-4"
       onSubmit={(event) => {
         event.preventDefault();
-        if (open.length > 0) return add();
+        if (open.length > 0) return add(text);
         onEvidence({ kind: 'scans', scans: bays.map(({ bay }) => ({ bay, serial: read[bay] ?? '' })) });
       }}
     >
@@ -75,6 +75,8 @@ export function ScansForm({ plan, step, unit, busy, onEvidence }: Props): ReactN
             )
           }
           onSerial={setText}
+          onScanned={add}
+          expects={open.flatMap(({ expects }) => expects ?? [])}
         />
       )}
       <p role="status" className="min-h-6 font-semibold" data-said>

@@ -3,6 +3,8 @@ import { useRouter } from 'next/navigation';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import type { Interlock } from '~/core/plan/engine/interlock';
+import { whichSerial } from '~/core/drive/whichSerial';
+import type { KnownDrive } from '~/core/plan/engine/knownDrive';
 import type { Override, PlanStep, StepEvidence } from '~/core/plan/plan';
 import { doStep } from '~/core/plan/run/doStep';
 import type { PlanRun } from '~/core/planRun/planRun';
@@ -41,6 +43,8 @@ interface Given {
   readonly unit: UnitState;
   readonly plan: string;
   readonly run: PlanRun;
+  /** What is recorded of the drives that may be taken in hand. */
+  readonly loose: readonly KnownDrive[];
 }
 
 /**
@@ -48,7 +52,7 @@ interface Given {
  * model here, kept as "not yet sent", and sent in order once the network is back. What somebody else recorded in the
  * meantime is shown, and a person decides.
  */
-export function useRun({ id, version, unit, plan, run }: Given) {
+export function useRun({ id, version, unit, plan, run, loose }: Given) {
   const router = useRouter();
   const [busy, setBusy] = useState(false);
   const [fault, setFault] = useState<string | null>(null);
@@ -65,6 +69,17 @@ export function useRun({ id, version, unit, plan, run }: Given) {
     newest.current = Math.max(newest.current, version);
   }, [version]);
 
+  const knows = useCallback(
+    (typed: string): KnownDrive | undefined => {
+      const meant = whichSerial(
+        typed,
+        loose.map(({ serial }) => serial),
+      );
+      return loose.find(({ serial }) => serial === meant);
+    },
+    [loose],
+  );
+
   /** The unit and the plan as they are once what waits here is counted in. */
   const local = useMemo(() => {
     let world: World = worldOf([
@@ -72,13 +87,13 @@ export function useRun({ id, version, unit, plan, run }: Given) {
       { ...emptyLedger(planLedger(plan)), state: run },
     ]);
     for (const { step, evidence, happenedAt } of queue) {
-      const seen = doStep(world, { plan, step, evidence, happenedAt, isOwner: false });
+      const seen = doStep(world, { plan, step, evidence, happenedAt, isOwner: false, knows });
       if (isRefusal(seen) || seen.kind === 'stopped') continue;
       const after = ahead(world, seen.entries, happenedAt);
       if (!isRefusal(after)) world = after;
     }
     return { world, unit: unitIn(world, id) ?? unit, run: planIn(world, plan) ?? run };
-  }, [id, unit, plan, run, queue]);
+  }, [id, unit, plan, run, queue, knows]);
 
   const post = useCallback(
     (entry: NotYetSent, at: number) =>
@@ -172,7 +187,7 @@ export function useRun({ id, version, unit, plan, run }: Given) {
         }
       }
       // No network: the same model decides here.
-      const seen = doStep(local.world, { plan, step: step.id, evidence, happenedAt: entry.happenedAt, isOwner: false });
+      const seen = doStep(local.world, { plan, step: step.id, evidence, happenedAt: entry.happenedAt, isOwner: false, knows });
       if (isRefusal(seen)) {
         setFault(seen.sentence);
         return false;

@@ -11,6 +11,7 @@ import { isRefusal } from '~/core/value/refusal';
 import type { DriveDescription } from '~/schemas/driveEvent';
 import { isSameSerial } from '~/core/drive/serial';
 import { Button } from '~/web/parts/form/Button';
+import { SerialField } from '~/web/parts/form/SerialField';
 import { Field } from '~/web/parts/form/Field';
 import { Notice } from '~/web/parts/form/Notice';
 import { api } from '~/web/parts/form/api';
@@ -43,8 +44,8 @@ export function ScanIn({ id, version, unit, from, onDone }: Props): ReactNode {
   const all = baysOf(unit);
   const next = [...all.slice(all.indexOf(from)), ...all].find((bay) => !driveInBay(unit, bay) && !scanned.some((one) => one.bay === bay));
 
-  const add = async (): Promise<void> => {
-    const wanted = serial.trim();
+  const add = async (typed: string): Promise<void> => {
+    const wanted = typed.trim();
     if (wanted === '' || next === undefined) return;
     setFault(null);
     if (scanned.some((one) => isSameSerial(one.serial, wanted))) return setFault(`${wanted} is in the list already.`);
@@ -82,7 +83,7 @@ export function ScanIn({ id, version, unit, from, onDone }: Props): ReactNode {
       className="grid gap-4"
       onSubmit={(event) => {
         event.preventDefault();
-        void add();
+        void add(serial);
       }}
     >
       <Field
@@ -95,15 +96,13 @@ export function ScanIn({ id, version, unit, from, onDone }: Props): ReactNode {
       {next === undefined ? (
         <p className="text-muted">Every bay is taken.</p>
       ) : (
-        <Field
+        <SerialField
           label={`Serial for ${bayName(unit, next)}`}
           value={serial}
           autoFocus
-          autoComplete="off"
-          className="field font-mono"
-          data-scan
           hint="Scan it or type it off the drive itself, then Enter. Earth yourself; hold drives by the sides."
-          onChange={(event) => setSerial(event.target.value)}
+          onSerial={setSerial}
+          onScanned={(read) => void add(read)}
         />
       )}
       {fault !== null && <Notice grave>{fault}</Notice>}

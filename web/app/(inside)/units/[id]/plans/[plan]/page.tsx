@@ -1,5 +1,6 @@
 import { notFound } from 'next/navigation';
 import { isRefusal } from '~/core/value/refusal';
+import { readKnownDrives } from '~/service/plans/readKnownDrives';
 import { readUsed } from '~/service/units/readUnit';
 import { findRun } from '~/service/plans/stepOperations';
 import { findUnit } from '~/service/units/unitOperations';
@@ -14,7 +15,7 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
   const [unit, found] = [await findUnit(app, params['id']), await findRun(app, params['id'], params['plan'])];
   if (isRefusal(unit) || isRefusal(found)) notFound();
   const { id: plan, run } = found.plan;
-  const used = await readUsed(app, unit);
+  const [used, loose] = await Promise.all([readUsed(app, unit), readKnownDrives(app)]);
   const step = typeof query['step'] === 'string' ? query['step'] : undefined;
   return (
     <>
@@ -29,6 +30,7 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
         mayRecord={mayAct(viewer, 'keeper')}
         isOwner={mayAct(viewer, 'owner')}
         used={used}
+        loose={loose}
         now={now.toISOString()}
       />
       <PlanSheet unit={unit.state} run={run} />

@@ -12,6 +12,7 @@ import { explain } from './sentence';
 /** Checks that are one command each, and count as one test each. */
 const CHECKS: readonly (readonly [name: string, command: readonly string[]])[] = [
   ['types', ['typescript/bin/tsc', '--noEmit', '-p', '.']],
+  ['types of the service worker', ['typescript/bin/tsc', '--noEmit', '-p', 'web/offline']],
   ['style', ['eslint/bin/eslint.js', '--max-warnings', '0', '.']],
   ['answers', ['tsx/dist/cli.mjs', 'ops/answers.ts', '--check']],
   ['format', ['prettier/bin/prettier.cjs', '--check', '.']],

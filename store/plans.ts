@@ -34,6 +34,11 @@ export async function openPlansOf(db: Database | Work, unit: string): Promise<St
   return rows.map(toPlan);
 }
 
+/** Which plans are under way at which units, the newest first. */
+export async function openPlanPlaces(db: Database, most: number): Promise<{ readonly plan: string; readonly units: readonly string[] }[]> {
+  return db.selectFrom('plan_now').select(['plan', 'units']).where('is_open', '=', true).orderBy('started_at', 'desc').limit(most).execute();
+}
+
 /** Every plan, those under way first, then the newest; with the names of its units. */
 export async function allPlans(db: Database): Promise<(StoredPlan & { readonly unitNames: readonly string[] })[]> {
   const rows = await db

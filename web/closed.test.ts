@@ -2,9 +2,9 @@ import { readdirSync, readFileSync } from 'node:fs';
 import { OPEN, OPEN_BY_SECRET } from './open';
 
 /** Pages anybody may see. A page that is not here is made by `insidePage`, which asks who is there. */
-const OPEN_PAGES = ['(open)/enter/page.tsx', '(open)/sign-in/page.tsx'];
-/** Route handlers: the two doors that ask for themselves, the calendar behind its secret, and health. */
-const ROUTES = ['api/auth/[...path]/route.ts', 'api/health/route.ts', 'api/v1/[...path]/route.ts', 'calendar/[secret]/route.ts'];
+const OPEN_PAGES = ['(open)/enter/page.tsx', '(open)/sign-in/page.tsx', 'offline/page.tsx'];
+/** Route handlers: the two doors that ask for themselves, the calendar behind its secret, health, and the worker that knows nothing of anybody. */
+const ROUTES = ['api/auth/[...path]/route.ts', 'api/health/route.ts', 'api/v1/[...path]/route.ts', 'calendar/[secret]/route.ts', 'serwist/[path]/route.ts'];
 
 const files = (readdirSync('web/app', { recursive: true }) as string[]).sort();
 const named = (name: string): string[] => files.filter((file) => file.endsWith(`/${name}`));
@@ -25,6 +25,6 @@ it('has no route handler beside the known doors, and no server action at all', (
 });
 
 it('turns away whoever has no session everywhere but at the open pages', () => {
-  expect(OPEN).toEqual(['/sign-in', '/enter', '/api/health']);
+  expect(OPEN).toEqual(['/sign-in', '/enter', '/api/health', '/offline', '/serwist/sw.js']);
   expect(OPEN_BY_SECRET).toEqual(['/calendar/']);
 });

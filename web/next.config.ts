@@ -9,6 +9,8 @@ export default {
   // It listens on loopback: whatever stands in front of it compresses, or need not.
   compress: false,
   turbopack: { root },
+  // Bundles the service worker while the application is built.
+  serverExternalPackages: ['esbuild', 'esbuild-wasm'],
   outputFileTracingRoot: root,
   // Types are checked by bin/test, over the whole project at once.
   typescript: { ignoreBuildErrors: true },

@@ -1,4 +1,5 @@
 import { NextResponse, type NextRequest } from 'next/server';
+import { OWNER_HEADER, ownerMark } from './offline/ownerMark';
 import { OPEN, OPEN_BY_SECRET } from './open';
 
 /** The session cookie's name; its prefix is set where sign-in is configured. */
@@ -8,7 +9,7 @@ const SESSION_COOKIE = 'patient-shelf.session_token';
  * The first of two doors: whoever carries nothing that could be a session is turned away here, and every page gets a
  * policy under which only this server's own scripts run.
  */
-export function proxy(request: NextRequest): NextResponse {
+export async function proxy(request: NextRequest): Promise<NextResponse> {
   const { pathname } = request.nextUrl;
   const isApi = pathname.startsWith('/api/');
   // The interface's own door answers in its own words, and takes bearer tokens.
@@ -41,6 +42,9 @@ export function proxy(request: NextRequest): NextResponse {
   response.headers.set('content-security-policy', policy);
   response.headers.set('referrer-policy', 'same-origin');
   response.headers.set('x-content-type-options', 'nosniff');
+  // By this a device that keeps pages knows whose they are.
+  const session = request.cookies.get(SESSION_COOKIE)?.value;
+  if (!isOpen && session !== undefined) response.headers.set(OWNER_HEADER, await ownerMark(session));
   return response;
 }
 

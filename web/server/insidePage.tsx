@@ -32,13 +32,14 @@ export function insidePage(needs: Role, render: (visit: Visit) => Promise<ReactN
   return async function InsidePage({ params, searchParams }: PageProps): Promise<ReactNode> {
     const viewer = await viewerOf(app(), new Headers(await headers()));
     if (!viewer || viewer.via !== 'session') redirect('/sign-in');
+    const now = new Date();
     const content = mayAct(viewer, needs) ? (
-      await render({ app: app(), viewer, params: await params, query: await searchParams, now: new Date() })
+      await render({ app: app(), viewer, params: await params, query: await searchParams, now })
     ) : (
       <NotForYou needs={needs} />
     );
     return (
-      <Frame app={app()} viewer={viewer}>
+      <Frame app={app()} viewer={viewer} now={now}>
         {content}
       </Frame>
     );

@@ -6,6 +6,8 @@ import { send } from '~/web/parts/form/send';
 export function SignOut(): ReactNode {
   const signOut = async (): Promise<void> => {
     await send('POST', '/api/auth/sign-out', {});
+    // What is kept on this device for a day goes with whoever it belongs to.
+    (await navigator.serviceWorker?.getRegistration())?.active?.postMessage({ kind: 'forget' });
     window.location.assign('/sign-in');
   };
   return (

@@ -1,3 +1,4 @@
+import { byUrgency } from '../core/upkeep/needsHands';
 import { cpSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -41,8 +42,9 @@ describe('the demo', () => {
       const opened = await openDemo(shelf.app, now, 'first-key');
       expect(opened.kind).toBe('open');
       expect(await openDemo(shelf.app, now, 'second-key')).toEqual(opened);
-      const { units, needs } = await readShelf(shelf.app, now, undefined, 0, 50, 50);
+      const { units, causes } = await readShelf(shelf.app, now, undefined, 0, 50, 50);
       expect(units.map(({ card }) => card.name).sort()).toEqual(['Bittern', 'Coot', 'Heron', 'Plover', 'Teal', 'Wren']);
+      const needs = byUrgency(causes.flatMap(({ first, others }) => [first, ...others]));
       expect(needs.map(({ code, title }) => `${title.split(' ·')[0] ?? ''} ${code}`)).toEqual([
         'Heron member-failed',
         'Wren no-margin',

@@ -3,6 +3,7 @@ import { compareBays } from '../quantity/bayOrder';
 import { dayOf, startOfDay } from '../quantity/days';
 import { formatBytes } from '../quantity/formatBytes';
 import { everyWords } from '../record/eventWords';
+import { poolOfDrive } from '../unit/state';
 import { frozen } from '../value/frozen';
 import { ageNeeds, checkNeeds, copiesNeeds } from './careNeeds';
 import { need, sentence, type NeedForHands, type WatchedUnit } from './need';
@@ -59,8 +60,11 @@ export function needsOf(unit: WatchedUnit): NeedForHands[] {
         ? []
         : [need(unit, 'upkeep-due', 40, `${state.name} · ${task.title}`, `Due on ${task.due}, ${everyWords(task)}.`, { from: startOfDay(task.due) })],
     ),
-    ...Object.values(state.plans).map(({ id, title, done, of }) =>
-      need(unit, 'plan-open', 18, `${state.name} · ${title}`, `${String(done)} of ${String(of)} steps are done.`, { plan: id }),
+    // What a plan says next was right for a pool that is not lost.
+    ...Object.values(state.plans).flatMap(({ id, job, title, done, of, serials }) =>
+      job !== 'rescue' && serials.some((serial) => (poolOfDrive(state, serial)?.lost.length ?? 0) > 0)
+        ? []
+        : need(unit, 'plan-open', 18, `${state.name} · ${title}`, `${String(done)} of ${String(of)} steps are done.`, { plan: id }),
     ),
   ]) as NeedForHands[];
 }

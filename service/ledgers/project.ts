@@ -34,7 +34,8 @@ export async function projectReckoned(work: Work, stored: StoredUnit): Promise<v
 
 /** Everything a unit is busy with, and when it will be done. */
 async function waitsOf(work: Work, id: string, state: UnitState, used: Readonly<Record<string, number>>): Promise<UnitWait[]> {
-  const jobs = Object.values(state.jobs);
+  // Nobody waits for what was running on a pool that is lost.
+  const jobs = Object.values(state.jobs).filter(({ pool }) => (state.pools[pool]?.lost.length ?? 0) === 0);
   const plans = jobs.length > 0 && Object.keys(state.plans).length > 0 ? await openPlansOf(work, id) : [];
   return jobs.map((job) => ({
     job: job.id,

@@ -1,4 +1,6 @@
 import type { NeedForHands } from '../../core/upkeep/need';
+import { causesOf, type Cause } from '../../core/upkeep/causes';
+import { compareWaits } from '../../core/upkeep/waitOrder';
 import { usedOf } from '../../store/readings';
 import { cardsFrom, needsNow, sitesOf, waitsNow, type PlaceCount, type StoredCard, type StoredWait } from '../../store/shelf';
 import type { Message } from '../../store/messages';
@@ -13,8 +15,9 @@ export interface CardOnShelf extends StoredCard {
 export interface Shelf {
   readonly units: readonly CardOnShelf[];
   readonly sites: readonly PlaceCount[];
-  readonly needs: readonly NeedForHands[];
-  /** How many need hands in all. */
+  /** What needs hands most, one row a cause. */
+  readonly causes: readonly Cause[];
+  /** How much needs hands in all. */
   readonly needsTotal: number;
   /** What people were told lately, newest first. */
   readonly messages: readonly Message[];
@@ -36,7 +39,7 @@ export async function readShelf(app: App, now: Date, site: string | undefined, f
   );
   const ofCard = ({ card }: StoredCard): Record<string, number> =>
     Object.fromEntries(card.pools.flatMap(({ id }) => (used[id] === undefined ? [] : [[id, used[id]]])));
-  return { units: cards.map((card) => ({ ...card, used: ofCard(card) })), sites, needs, needsTotal: total, messages };
+  return { units: cards.map((card) => ({ ...card, used: ofCard(card) })), sites, causes: causesOf(needs), needsTotal: total, messages };
 }
 
 /** What needs hands now. */
@@ -48,8 +51,10 @@ export type Wait = StoredWait;
 
 /** Waits shown at the foot of every page. */
 const MOST_WAITS = 8;
+/** As many are looked through for the most urgent. */
+const MOST_RUNNING = 400;
 
-/** What is being waited for, over all units. */
-export function readWaits(app: App): Promise<Wait[]> {
-  return waitsNow(app.db, MOST_WAITS);
+/** What is being waited for, over all units; the most urgent first. */
+export async function readWaits(app: App): Promise<Wait[]> {
+  return (await waitsNow(app.db, MOST_RUNNING)).sort(compareWaits).slice(0, MOST_WAITS);
 }

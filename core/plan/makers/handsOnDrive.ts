@@ -1,4 +1,4 @@
-import { reachOf } from '../../unit/reachOf';
+import { serviceOf } from '../../unit/serviceOf';
 import { bayName } from '../../unit/bayName';
 import { formatBytes } from '../../quantity/formatBytes';
 import type { UnitState } from '../../unit/state';
@@ -44,8 +44,8 @@ export function outOfService({ then }: PlanDraft, unit: UnitState, { serial, bay
 /** Adds the steps that take a drive out of its bay, by its serial; on a cold family those that switch off come first. None where it stands in no bay. */
 export function pull({ then }: PlanDraft, unit: UnitState, { serial, bay, suffix = '' }: AtBay): void {
   if (unit.drives[serial]?.bay == null) return;
-  const reach = reachOf(unit);
-  if (reachOf(unit).isCold) {
+  const service = serviceOf(unit);
+  if (serviceOf(unit).isCold) {
     then({
       id: `power-down${suffix}`,
       kind: 'act',
@@ -56,8 +56,8 @@ export function pull({ then }: PlanDraft, unit: UnitState, { serial, bay, suffix
     then({
       id: `unplug${suffix}`,
       kind: 'check',
-      title: reach.opensCase ? 'Unplug every supply, then open the case' : 'Make sure that every lamp is dark',
-      why: reach.opensCase
+      title: service.opensCase ? 'Unplug every supply, then open the case' : 'Make sure that every lamp is dark',
+      why: service.opensCase
         ? 'Inside a case the numbering may run from the top: look for the numbers on the board or on the cables.'
         : 'The next step is the pull.',
       caution: 'Do not open power supplies. Fans have blades. Work on fixed wiring is for licensed people under local codes.',
@@ -65,10 +65,10 @@ export function pull({ then }: PlanDraft, unit: UnitState, { serial, bay, suffix
   } else {
     then({
       id: `locate${suffix}`,
-      title: reach.locateLight
+      title: service.locateLight
         ? `Blink the light of ${bayName(unit, bay)}, and walk up to it`
         : `Find ${bayName(unit, bay)}: its lamp is the only one lit differently`,
-      why: reach.locateLight
+      why: service.locateLight
         ? 'Choose the drive by its serial in the unit’s own page. Only one light may blink.'
         : `This family has no locate light. Count the bays by the numbers printed on the unit, and look at every lamp before you touch a tray.`,
       bay,
@@ -78,7 +78,7 @@ export function pull({ then }: PlanDraft, unit: UnitState, { serial, bay, suffix
     id: `pull${suffix}`,
     kind: 'act',
     title: `Pull ${bayName(unit, bay)} and read its serial`,
-    why: `Slide out one tray only. ${reachOf(unit).isCold ? '' : 'Let it spin down half-way out, half a minute. '}Do not lay it aside, and touch no other, until the number on the drive itself has been read here.`,
+    why: `Slide out one tray only. ${serviceOf(unit).isCold ? '' : 'Let it spin down half-way out, half a minute. '}Do not lay it aside, and touch no other, until the number on the drive itself has been read here.`,
     caution: HOLD_IT,
     asks: { kind: 'serial', expects: serial },
     does: [{ kind: 'pull-drive', serial }],
@@ -92,7 +92,7 @@ export function fit({ then }: PlanDraft, unit: UnitState, { bay, suffix = '' }: 
     id: `fit${suffix}`,
     kind: 'act',
     title: `Fit the new drive in ${bayName(unit, bay)} and read its serial`,
-    why: `${drive.label ?? formatBytes(drive.bytes)}${drive.model === undefined ? '' : `, ${drive.model}`}. Read the serial off the drive, then push until it clicks: slight resistance, never force.${reachOf(unit).opensCase ? ' Keep the screws: the ones supplied, hand-tight, may be dampers. A second look at both plugs before the cover goes on.' : ''}`,
+    why: `${drive.label ?? formatBytes(drive.bytes)}${drive.model === undefined ? '' : `, ${drive.model}`}. Read the serial off the drive, then push until it clicks: slight resistance, never force.${serviceOf(unit).opensCase ? ' Keep the screws: the ones supplied, hand-tight, may be dampers. A second look at both plugs before the cover goes on.' : ''}`,
     caution: HOLD_IT,
     asks: { kind: 'serial', ...(drive.serial === undefined ? {} : { expects: drive.serial }) },
     does: [{ kind: 'fit-drive', drive: { ...drive, bay }, ...(member === undefined ? {} : { for: member }) }],
@@ -102,7 +102,7 @@ export function fit({ then }: PlanDraft, unit: UnitState, { bay, suffix = '' }: 
 
 /** Adds the step that switches off before a drive is fitted; none where the family swaps drives while it runs. */
 export function powerDown({ then }: PlanDraft, unit: UnitState, suffix = ''): void {
-  if (!reachOf(unit).isCold) return;
+  if (!serviceOf(unit).isCold) return;
   then({
     id: `power-down${suffix}`,
     kind: 'act',
@@ -114,7 +114,7 @@ export function powerDown({ then }: PlanDraft, unit: UnitState, suffix = ''): vo
 
 /** Adds the step that switches on again; none where the family swaps drives while it runs. */
 export function powerUp({ then }: PlanDraft, unit: UnitState, { suffix = '' }: Pick<AtBay, 'suffix'>): void {
-  if (!reachOf(unit).isCold) return;
+  if (!serviceOf(unit).isCold) return;
   then({
     id: `power-up${suffix}`,
     kind: 'act',

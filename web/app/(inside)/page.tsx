@@ -11,12 +11,16 @@ export const metadata = { title: 'Shelf' };
 
 /** Units on one page of the shelf: as many as stay legible. */
 const PAGE = 40;
-const MOST_NEEDS = 12;
+/** Rows of what needs hands at first, and needs looked through for them. */
+const [MOST_CAUSES, MOST_NEEDS] = [8, 40];
+/** More than anybody has: all of them, in practice. */
+const ALL_NEEDS = 2000;
 
 export default insidePage('reader', async ({ app, query, now }) => {
   const site = typeof query['site'] === 'string' ? query['site'] : undefined;
   const from = Math.max(0, Math.floor(Number(query['from'] ?? 0)) || 0);
-  const { units, sites, needs, needsTotal, messages } = await readShelf(app, now, site, from, PAGE, MOST_NEEDS);
+  const isAll = query['needs'] === 'all';
+  const { units, sites, causes, needsTotal, messages } = await readShelf(app, now, site, from, PAGE, isAll ? ALL_NEEDS : MOST_NEEDS);
   const total = sites.reduce((sum, one) => sum + (site === undefined || one.site === site ? one.units : 0), 0);
   const all = sites.reduce((sum, one) => sum + one.units, 0);
   const places = new Map<string, CardOnShelf[]>();
@@ -27,8 +31,8 @@ export default insidePage('reader', async ({ app, query, now }) => {
   }
   const address = (skip: number): string => `/?${new URLSearchParams({ ...(site === undefined ? {} : { site }), from: String(skip) }).toString()}`;
   return (
-    <div className="flex min-h-full max-lg:flex-col lg:h-full">
-      <div className="min-w-0 flex-1 overflow-y-auto p-5">
+    <div className="flex min-h-full max-lg:flex-col-reverse max-lg:justify-end lg:h-full">
+      <div className="min-w-0 lg:flex-1 overflow-y-auto p-5">
         <h1 className="sr-only">Shelf</h1>
         {all === 0 ? (
           <div className="max-w-[520px]">
@@ -46,7 +50,7 @@ export default insidePage('reader', async ({ app, query, now }) => {
           </div>
         ) : (
           <div className="grid gap-4">
-            <div className={`no-print flex flex-wrap items-center justify-between gap-3 ${all > PAGE ? '' : '-mb-10 sm:justify-end'}`}>
+            <div className={`no-print flex flex-wrap items-center justify-between gap-3 ${all > PAGE ? '' : 'lg:-mb-10 lg:justify-end'}`}>
               {sites.length > 1 && all > PAGE ? (
                 <ViewLinks
                   label="Sites"
@@ -60,9 +64,9 @@ export default insidePage('reader', async ({ app, query, now }) => {
                   ]}
                 />
               ) : (
-                <span />
+                <span className="max-lg:hidden" />
               )}
-              <span className="flex gap-4">
+              <span className="flex min-h-9 flex-wrap items-center gap-4">
                 <Link href="/round" className="text-action underline">
                   Evening round
                 </Link>
@@ -78,7 +82,7 @@ export default insidePage('reader', async ({ app, query, now }) => {
           </div>
         )}
       </div>
-      <NeedsHands messages={messages} needs={needs} total={needsTotal} />
+      <NeedsHands messages={messages} causes={causes} total={needsTotal} most={isAll ? causes.length : MOST_CAUSES} />
     </div>
   );
 });

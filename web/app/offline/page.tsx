@@ -14,7 +14,7 @@ export default function OfflinePage(): ReactNode {
       <p className="max-w-[560px] text-lg">Nothing that was confirmed here is lost: it is sent when the network is back.</p>
       {/* A whole page, so that the worker is asked for it. */}
       <p>
-        { }
+        {}
         <a href="/" className="text-lg text-action underline">
           Open the shelf
         </a>

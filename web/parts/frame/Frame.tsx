@@ -29,11 +29,14 @@ export async function Frame({
   const [waits, organisation, keep] = await Promise.all([readWaits(app), readOrganisation(app), readPlacesToKeep(app)]);
   const [settings, ...places] = [...PLACES].reverse();
   return (
-    <div className="flex h-dvh flex-col md:flex-row print:h-auto">
+    <div className="flex h-dvh flex-col-reverse md:flex-row print:h-auto">
       <a href="#content" className="absolute -top-20 left-2 z-40 bg-surface px-3 py-2 focus:top-2">
         Skip to the page
       </a>
-      <nav aria-label="Places" className="no-print flex shrink-0 bg-side max-md:overflow-x-auto md:w-[184px] md:flex-col md:py-4">
+      <nav
+        aria-label="Places"
+        className="no-print flex shrink-0 bg-side max-md:overflow-x-auto max-md:border-t max-md:border-on-side-muted/30 md:w-[184px] md:flex-col md:py-4"
+      >
         <div className="px-[18px] pb-5 max-md:hidden">
           <div className="text-lg font-bold text-on-side">Patient Shelf</div>
           <div className="board mt-1 h-1 w-9" />
@@ -53,7 +56,9 @@ export async function Frame({
               <br />
               {viewer.name}, {viewer.role}
             </span>
-            <SignOut />
+            <span className="max-sm:hidden">
+              <SignOut />
+            </span>
           </div>
         </header>
         <Offline madeAt={now.toISOString()} keep={keep} />

@@ -1,21 +1,31 @@
+'use client';
 import Link from 'next/link';
-import type { ReactNode } from 'react';
+import { useState, type ReactNode } from 'react';
 import type { Wait } from '~/service/units/readShelf';
 import { Moment } from '~/web/parts/unit/Moment';
 import { FINDING_SHORT, WORK_WORDS } from './waitWords';
 
-/** At the foot of every page: what is being waited for, and when that was last heard of. */
+/** At the foot of every page: what is being waited for, the most urgent first, and when that was last heard of; on a phone the others on a tap. */
 export function WaitingStrip({ waits }: { readonly waits: readonly Wait[] }): ReactNode {
+  const [isAll, setIsAll] = useState(false);
   if (waits.length === 0) return null;
   return (
-    <section aria-label="Waiting" className="no-print flex items-center gap-6 overflow-x-auto max-sm:gap-3 max-sm:py-2 bg-side-strong px-5 py-3 text-on-side">
-      <h2 className="text-lg">Waiting</h2>
-      {waits.map(({ unit, unitName, task, bay, job, percent, startedAt, heardAt, estimate, plan }) => {
+    <section
+      aria-label="Waiting"
+      className="no-print group flex items-center gap-6 overflow-x-auto bg-side-strong px-5 py-3 text-on-side max-md:flex-wrap max-md:gap-x-3 max-md:gap-y-1 max-md:overflow-y-auto max-md:py-1.5"
+      data-all={isAll}
+    >
+      <h2 className="text-lg max-md:sr-only">Waiting</h2>
+      {waits.map(({ unit, unitName, task, bay, job, percent, startedAt, heardAt, estimate, plan }, i) => {
         const what = `${WORK_WORDS[task]}${bay === null ? '' : ` ${bay}`}`;
         return (
-          <Link key={unit + job} href={plan === null ? `/units/${unit}` : `/units/${unit}/plans/${plan}`} className="min-w-[300px] max-w-[520px] flex-1">
-            <span className="flex justify-between gap-x-4 text-sm max-sm:flex-col">
-              <span className="truncate">
+          <Link
+            key={unit + job}
+            href={plan === null ? `/units/${unit}` : `/units/${unit}/plans/${plan}`}
+            className={`min-w-0 flex-1 md:max-w-[520px] md:min-w-[300px] max-md:order-1 ${i === 0 ? 'max-md:basis-[60%]' : `max-md:order-3 max-md:basis-full ${isAll ? '' : 'max-md:hidden'}`}`}
+          >
+            <span className="flex justify-between gap-x-4 text-sm max-md:flex-col">
+              <span className="md:truncate">
                 {unitName} · {what}
               </span>
               <span className="whitespace-nowrap text-on-side-muted">
@@ -49,6 +59,16 @@ export function WaitingStrip({ waits }: { readonly waits: readonly Wait[] }): Re
           </Link>
         );
       })}
+      {waits.length > 1 && (
+        <button
+          type="button"
+          aria-expanded={isAll}
+          className="order-2 min-h-11 shrink-0 border border-on-side-muted px-3 text-sm md:hidden"
+          onClick={() => setIsAll(!isAll)}
+        >
+          {isAll ? 'Fewer' : `${String(waits.length - 1)} more`}
+        </button>
+      )}
     </section>
   );
 }

@@ -1,4 +1,5 @@
-import type { ReactNode } from 'react';
+'use client';
+import { useEffect, useRef, type ReactNode } from 'react';
 import type { PlanRun } from '~/core/planRun/planRun';
 
 interface Props {
@@ -12,8 +13,14 @@ interface Props {
 
 /** The steps of a plan in order, done and to do. */
 export function RunSteps({ run: { plan, done }, chosen, next, notYetSent, onChoose }: Props): ReactNode {
+  const list = useRef<HTMLOListElement>(null);
+  // The list follows the step, and leaves the page where it is.
+  useEffect(() => {
+    const [box, step] = [list.current, list.current?.querySelector<HTMLElement>('[aria-current=step]')];
+    if (box && step) box.scrollTop = step.offsetTop - box.clientHeight / 3;
+  }, [chosen]);
   return (
-    <ol className="mt-2">
+    <ol ref={list} className="relative mt-2 min-h-0 flex-1 overflow-y-auto max-lg:max-h-[40vh]">
       {plan.steps.map((one, i) => {
         const state = done[one.id];
         const mark = state?.skipped !== undefined ? '–' : state ? '✓' : one.id === next ? '▸' : '';

@@ -115,7 +115,7 @@ export function Runner({ id, version, unit: recorded, planId, run: recordedRun, 
 
   return (
     <div className="flex min-h-full max-lg:flex-col lg:h-full print:hidden">
-      <nav aria-label="Steps" className="shrink-0 overflow-y-auto border-line bg-surface p-4 max-lg:order-2 max-lg:border-t lg:w-[300px] lg:border-r">
+      <nav aria-label="Steps" className="flex shrink-0 flex-col border-line bg-surface p-4 max-lg:order-2 max-lg:border-t lg:w-[300px] lg:border-r">
         <h1 className="text-lg">{plan.title}</h1>
         <p className="text-sm text-muted">
           {count} of {plan.steps.length} done

@@ -6,6 +6,7 @@ import { Field } from '~/web/parts/form/Field';
 import { Notice } from '~/web/parts/form/Notice';
 import { send } from '~/web/parts/form/send';
 import { SubmitButton } from '~/web/parts/form/SubmitButton';
+import { SignOut } from '~/web/parts/frame/SignOut';
 import { Moment } from '~/web/parts/unit/Moment';
 
 interface Session {
@@ -25,7 +26,10 @@ const THEMES = [
 export function Yourself({ theme, hasPassword }: { readonly theme: string; readonly hasPassword: boolean }): ReactNode {
   return (
     <section aria-label="Yourself" className="grid gap-3">
-      <h2 className="text-lg">Yourself</h2>
+      <div className="flex items-center justify-between gap-3">
+        <h2 className="text-lg">Yourself</h2>
+        <SignOut />
+      </div>
       <div className="grid gap-5 border border-line bg-surface p-4 md:grid-cols-3">
         <Theme theme={theme} />
         {hasPassword ? <Password /> : <p className="text-muted">You came in by a link and have no password. An owner can make a link for you to choose one.</p>}

@@ -1,5 +1,6 @@
 import Link from 'next/link';
 import type { ReactNode } from 'react';
+import type { Cause } from '~/core/upkeep/causes';
 import type { NeedCode, NeedForHands } from '~/core/upkeep/need';
 import type { Standing } from '~/core/unit/margin';
 import { ButtonLink } from '~/web/parts/form/Button';
@@ -65,18 +66,53 @@ export function wayOf({ code, unit, plan, serial }: NeedForHands): { readonly hr
   }
 }
 
-/** What needs a person, most urgent first, each with its reason and the way to it. */
 interface Props {
-  readonly needs: readonly NeedForHands[];
+  readonly causes: readonly Cause[];
+  /** How much needs hands in all. */
   readonly total: number;
+  /** As many are shown at first. */
+  readonly most: number;
   readonly messages: readonly Message[];
 }
 
-export function NeedsHands({ needs, total, messages }: Props): ReactNode {
+/** What needs a person, one row a cause, most urgent first, each with its reason and the way to it. */
+export function NeedsHands({ causes, total, most, messages }: Props): ReactNode {
   return (
-    <aside aria-label="Needs hands" className="w-full shrink-0 border-line bg-surface p-4 max-lg:border-t lg:w-[312px] lg:overflow-y-auto lg:border-l">
+    <aside aria-label="Needs hands" className="w-full shrink-0 border-line bg-surface p-4 max-lg:border-b lg:w-[312px] lg:overflow-y-auto lg:border-l">
+      <h2 className="flex justify-between text-lg">
+        Needs hands <span className="font-normal text-muted">{total}</span>
+      </h2>
+      {causes.length === 0 && (
+        <p className="mt-2 text-muted">Nothing does. Every member is well, copies are fresh, and no pool is past the line people plan to.</p>
+      )}
+      <ul>
+        {causes.slice(0, most).map(({ first, others }) => (
+          <li key={first.unit + first.code + first.title} className="border-b border-line py-3 last:border-0">
+            <NeedRow need={first} />
+            {others.length > 0 && (
+              <details className="mt-1">
+                <summary className="min-h-9 cursor-pointer py-1.5 text-action max-sm:min-h-11">and {others.length} more of it</summary>
+                <ul className="border-l-2 border-line pl-3">
+                  {others.map((need) => (
+                    <li key={need.code + need.title + need.reason} className="py-2">
+                      <NeedRow need={need} />
+                    </li>
+                  ))}
+                </ul>
+              </details>
+            )}
+          </li>
+        ))}
+      </ul>
+      {total > causes.slice(0, most).reduce((sum, { others }) => sum + 1 + others.length, 0) && (
+        <p className="pt-3">
+          <Link href="/?needs=all" className="inline-flex min-h-9 items-center text-action underline max-sm:min-h-11">
+            Show all {total}
+          </Link>
+        </p>
+      )}
       {messages.length > 0 && (
-        <section aria-label="Lately" className="mb-3 border-b border-line pb-3">
+        <section aria-label="Lately" className="mt-3 border-t border-line pt-3">
           <h2 className="text-lg">Lately</h2>
           <ul>
             {messages.map(({ id, unit, sentence, madeAt }) => (
@@ -92,27 +128,19 @@ export function NeedsHands({ needs, total, messages }: Props): ReactNode {
           </ul>
         </section>
       )}
-      <h2 className="flex justify-between text-lg">
-        Needs hands <span className="font-normal text-muted">{total}</span>
-      </h2>
-      {needs.length === 0 && (
-        <p className="mt-2 text-muted">Nothing does. Every member is well, copies are fresh, and no pool is past the line people plan to.</p>
-      )}
-      <ul>
-        {needs.map((need) => {
-          const { href, words } = wayOf(need);
-          return (
-            <li key={need.unit + need.code + need.title} className="border-b border-line py-3 last:border-0">
-              <h3>
-                <StandingMark standing={MARKS[need.code] ?? 'watch'}>{need.title}</StandingMark>
-              </h3>
-              <p className="mt-1 mb-2">{need.reason}</p>
-              <ButtonLink href={href}>{words}</ButtonLink>
-            </li>
-          );
-        })}
-      </ul>
-      {total > needs.length && <p className="pt-3 text-muted">{total - needs.length} more, less urgent. They come up as these are settled.</p>}
     </aside>
+  );
+}
+
+function NeedRow({ need }: { readonly need: NeedForHands }): ReactNode {
+  const { href, words } = wayOf(need);
+  return (
+    <>
+      <h3>
+        <StandingMark standing={MARKS[need.code] ?? 'watch'}>{need.title}</StandingMark>
+      </h3>
+      <p className="mt-1 mb-2">{need.reason}</p>
+      <ButtonLink href={href}>{words}</ButtonLink>
+    </>
   );
 }

@@ -4,7 +4,7 @@ import { useState, type FormEvent, type ReactNode } from 'react';
 import { toast } from 'sonner';
 import { formatRate } from '~/core/quantity/formatRate';
 import { FIELD_WORDS } from '~/core/record/eventWords';
-import { reachOf } from '~/core/unit/reachOf';
+import { serviceOf } from '~/core/unit/serviceOf';
 import type { UnitState } from '~/core/unit/state';
 import { Button } from '~/web/parts/form/Button';
 import { Field } from '~/web/parts/form/Field';
@@ -156,7 +156,7 @@ function wordsOf(field: Differing, value: string): string {
 
 /** What its family has. */
 function ofFamily({ profile }: UnitState): Readonly<Record<Differing, string>> {
-  const { isCold, opensCase, locateLight } = reachOf({ profile, details: {} });
+  const { isCold, opensCase, locateLight } = serviceOf({ profile, details: {} });
   return { driveChange: opensCase ? 'case-opened' : isCold ? 'off' : 'running', locateLight: locateLight ? 'yes' : 'no' };
 }
 

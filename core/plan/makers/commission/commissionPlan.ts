@@ -1,4 +1,4 @@
-import { reachOf } from '../../../unit/reachOf';
+import { serviceOf } from '../../../unit/serviceOf';
 import { roleOf } from '../../../unit/roleOf';
 import { planLayout } from '../../../layout/planLayout';
 import type { Scheme } from '../../../layout/scheme';
@@ -71,7 +71,7 @@ export function commissionPlan(unit: UnitState, wish: CommissionWish, newId: () 
   }
 
   const draft = draftPlan();
-  const commission: Commission = { unit, wish, all, fileSystem, isClosed: reachOf(unit).isCold, draft };
+  const commission: Commission = { unit, wish, all, fileSystem, isClosed: serviceOf(unit).isCold, draft };
   outOfTheBox(commission);
   const fits = fitDrives(commission);
   const { found, counted } = firstStart(commission, [...fits, ...cablesAndPower(commission, fits)]);

@@ -1,11 +1,11 @@
 import { formatBytes } from '../../../quantity/formatBytes';
 import { bayName, bayShort } from '../../../unit/bayName';
-import { reachOf } from '../../../unit/reachOf';
+import { serviceOf } from '../../../unit/serviceOf';
 import type { Commission } from './commission';
 
 /** Every drive checked before it goes in, and fitted by its serial. @returns the steps that fit them */
 export function fitDrives({ unit, wish, isClosed, draft: { add, under } }: Commission): readonly string[] {
-  const { opensCase } = reachOf(unit);
+  const { opensCase } = serviceOf(unit);
   under('Drives');
   const checks: string[] = [];
   const models = [...new Set(wish.drives.flatMap(({ model }) => model ?? []))];

@@ -83,41 +83,60 @@ export default insidePage('reader', async ({ app, viewer, query }) => {
           )}
         </div>
       ) : (
-        <div className="relative overflow-x-auto" tabIndex={0} role="region" aria-label="Drives by serial">
-          <table className="w-full border border-line bg-surface">
-            <thead className="text-left text-sm text-muted">
-              <tr>
-                {['Serial', 'Where', 'Size', 'Model', 'Condition', 'Role', 'Since', 'Warranty until'].map((head) => (
-                  <th key={head} scope="col" className={`px-3 py-1.5 font-normal ${head === 'Size' ? 'text-right' : ''}`}>
-                    {head}
-                  </th>
-                ))}
-              </tr>
-            </thead>
-            <tbody>
-              {drives.map(({ life, condition, role }) => (
-                <tr key={life.serial} className="border-t border-line">
-                  <td className="px-3 py-1.5">
-                    <Link href={`/drives/${encodeURIComponent(life.serial)}`}>
-                      <Serial of={life.serial} />
-                    </Link>
-                  </td>
-                  <td className="px-3 py-1.5">{whereWords(life.where)}</td>
-                  <td className="figures px-3 py-1.5">{formatBytes(life.drive.bytes)}</td>
-                  <td className="px-3 py-1.5">{life.drive.model}</td>
-                  <td className={`px-3 py-1.5 ${condition === null || condition === 'well' ? '' : 'font-semibold text-thinned'}`}>
-                    {condition !== null ? CONDITION_WORDS[condition as DriveCondition] : life.wiped ? `wiped (${life.wiped.method})` : life.tested?.result}
-                  </td>
-                  <td className="px-3 py-1.5">{role}</td>
-                  <td className="px-3 py-1.5 whitespace-nowrap">
-                    <Moment at={life.whereSince} />
-                  </td>
-                  <td className="px-3 py-1.5 whitespace-nowrap">{life.drive.warrantyUntil}</td>
+        <>
+          <ul className="grid gap-2 sm:hidden" aria-label="Drives">
+            {drives.map(({ life, condition, role }) => (
+              <li key={life.serial}>
+                <Link href={`/drives/${encodeURIComponent(life.serial)}`} className="block border border-line bg-surface px-4 py-3">
+                  <span className="flex items-baseline justify-between gap-3">
+                    <Serial of={life.serial} large />
+                    <span className="whitespace-nowrap">{formatBytes(life.drive.bytes)}</span>
+                  </span>
+                  <span className="mt-1 block">{whereWords(life.where)}</span>
+                  <span className="block text-muted">
+                    {role}
+                    {condition !== null && condition !== 'well' && <strong className="text-thinned"> · {CONDITION_WORDS[condition as DriveCondition]}</strong>}
+                  </span>
+                </Link>
+              </li>
+            ))}
+          </ul>
+          <div className="relative overflow-x-auto max-sm:hidden" tabIndex={0} role="region" aria-label="Drives by serial">
+            <table className="w-full border border-line bg-surface">
+              <thead className="text-left text-sm text-muted">
+                <tr>
+                  {['Serial', 'Where', 'Size', 'Model', 'Condition', 'Role', 'Since', 'Warranty until'].map((head) => (
+                    <th key={head} scope="col" className={`px-3 py-1.5 font-normal ${head === 'Size' ? 'text-right' : ''}`}>
+                      {head}
+                    </th>
+                  ))}
                 </tr>
-              ))}
-            </tbody>
-          </table>
-        </div>
+              </thead>
+              <tbody>
+                {drives.map(({ life, condition, role }) => (
+                  <tr key={life.serial} className="border-t border-line">
+                    <td className="px-3 py-1.5">
+                      <Link href={`/drives/${encodeURIComponent(life.serial)}`}>
+                        <Serial of={life.serial} />
+                      </Link>
+                    </td>
+                    <td className="px-3 py-1.5">{whereWords(life.where)}</td>
+                    <td className="figures px-3 py-1.5">{formatBytes(life.drive.bytes)}</td>
+                    <td className="px-3 py-1.5">{life.drive.model}</td>
+                    <td className={`px-3 py-1.5 ${condition === null || condition === 'well' ? '' : 'font-semibold text-thinned'}`}>
+                      {condition !== null ? CONDITION_WORDS[condition as DriveCondition] : life.wiped ? `wiped (${life.wiped.method})` : life.tested?.result}
+                    </td>
+                    <td className="px-3 py-1.5">{role}</td>
+                    <td className="px-3 py-1.5 whitespace-nowrap">
+                      <Moment at={life.whereSince} />
+                    </td>
+                    <td className="px-3 py-1.5 whitespace-nowrap">{life.drive.warrantyUntil}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </div>
+        </>
       )}
       {!isOrders && <Pages address={address} from={from} size={PAGE} total={total} />}
     </div>

@@ -4,7 +4,7 @@ import { notFound } from 'next/navigation';
 import { standingOfUnit } from '~/core/unit/margin';
 import { standingWords } from '~/core/unit/standingWords';
 import { poolsOf, baysOf } from '~/core/unit/state';
-import { reachOf } from '~/core/unit/reachOf';
+import { serviceOf } from '~/core/unit/serviceOf';
 import { eventWords } from '~/core/record/eventWords';
 import { nextStep } from '~/core/planRun/progress';
 import { readOrganisation } from '~/service/settings/readSettings';
@@ -157,8 +157,8 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
         ))}
         <p className="border-t border-line pt-3 text-sm text-muted">
           <strong className="text-ink">Take care.</strong> Earth yourself before touching a bare drive
-          {reachOf(state).opensCase && ', and power down and unplug every supply before opening the case'}. The maker’s manual and your site’s rules come before
-          this page.
+          {serviceOf(state).opensCase && ', and power down and unplug every supply before opening the case'}. The maker’s manual and your site’s rules come
+          before this page.
         </p>
       </aside>
     </div>

@@ -1,7 +1,7 @@
 import type { UnitState } from './state';
 
 /** How hands get to the drives of a unit. */
-export interface Reach {
+export interface Service {
   /** Drives are changed with the unit switched off. */
   readonly isCold: boolean;
   /** Bays are inside the case. */
@@ -11,7 +11,7 @@ export interface Reach {
 }
 
 /** How hands get to the drives of a unit: as its family has it, unless the unit is recorded to differ. */
-export function reachOf({ profile, details }: Pick<UnitState, 'profile' | 'details'>): Reach {
+export function serviceOf({ profile, details }: Pick<UnitState, 'profile' | 'details'>): Service {
   const { service } = profile;
   const { driveChange, locateLight } = details;
   const opensCase = driveChange == null ? service.opensCase : driveChange === 'case-opened';

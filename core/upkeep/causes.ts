@@ -1,0 +1,57 @@
+import { byUrgency } from './needsHands';
+import type { NeedCode, NeedForHands } from './need';
+
+/** What several needs of one unit come from: settled by one pair of hands at one time. */
+export interface Cause {
+  readonly kind: 'cause';
+  readonly unit: string;
+  /** The most urgent of it: its way is the way to begin. */
+  readonly first: NeedForHands;
+  /** What else comes from it, most urgent first. */
+  readonly others: readonly NeedForHands[];
+}
+
+type Root = 'drives' | 'sign' | 'part' | 'copies' | 'room' | 'age' | 'spare' | 'care';
+
+const ROOTS: Readonly<Record<NeedCode, Root>> = {
+  'data-lost': 'drives',
+  'enclosure-away': 'drives',
+  'member-failed': 'drives',
+  'no-margin': 'drives',
+  'drives-unseen': 'drives',
+  'plan-open': 'drives',
+  'sign-growing': 'drives',
+  'sign-open': 'sign',
+  'part-lost': 'part',
+  'no-copy': 'copies',
+  'copy-failed': 'copies',
+  'copy-old': 'copies',
+  'only-mirrors': 'copies',
+  'none-off-site': 'copies',
+  'never-restored': 'copies',
+  'restore-failed': 'copies',
+  'copy-target-full': 'copies',
+  'near-full': 'room',
+  'thin-overcommitted': 'room',
+  'warranty-ending': 'age',
+  'drive-old': 'age',
+  'no-spare': 'spare',
+  slow: 'care',
+  'factory-password': 'care',
+  'alarm-mail': 'care',
+  'upkeep-due': 'care',
+  'firmware-old': 'care',
+  'no-baseline': 'care',
+};
+
+/** Needs by what they come from, one row a cause, the most urgent first. Nothing is left out. */
+export function causesOf(needs: readonly NeedForHands[]): Cause[] {
+  const causes = new Map<string, [NeedForHands, ...NeedForHands[]]>();
+  for (const need of byUrgency(needs)) {
+    const key = `${need.unit} ${ROOTS[need.code]}`;
+    const sofar = causes.get(key);
+    if (sofar) sofar.push(need);
+    else causes.set(key, [need]);
+  }
+  return [...causes.values()].map(([first, ...others]) => Object.freeze({ kind: 'cause', unit: first.unit, first, others }));
+}

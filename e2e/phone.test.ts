@@ -1,0 +1,224 @@
+import type { Browser, Page } from 'puppeteer-core';
+import bwip from 'bwip-js/node';
+import { join } from 'node:path';
+import { seriousFaults } from './axe';
+import { enter, openBrowser, openPage, press } from './browser';
+import { filmOf } from './film';
+import { newDataFolder, startShelf, type StartedShelf } from './startShelf';
+
+const OLD = 'QH8-04417-77PX';
+const NEW = 'QH8-05100-NW01';
+/** Nothing of it is needed here: it only stands beside the serials on a label. */
+const MODEL = 'Q8C-TB8-2026';
+const PHONE = { width: 390, height: 844 };
+
+let shelf: StartedShelf;
+let browser: Browser;
+let page: Page;
+const data = newDataFolder();
+const troubles: string[] = [];
+
+/** What the camera sees all the while: the labels of both drives, in two kinds of code, with the model beside. */
+async function labels(): Promise<string> {
+  const maker = await openBrowser();
+  const drawn = [
+    bwip.toSVG({ bcid: 'code128', text: OLD, scale: 2, height: 12 }),
+    bwip.toSVG({ bcid: 'datamatrix', text: NEW, scale: 4 }),
+    bwip.toSVG({ bcid: 'qrcode', text: MODEL, scale: 3 }),
+  ];
+  const path = join(data.path, 'labels.y4m');
+  await filmOf(await openPage(maker), drawn, path);
+  await maker.close();
+  return path;
+}
+
+beforeAll(async () => {
+  shelf = await startShelf({ data: data.path });
+  browser = await openBrowser(await labels());
+  page = await openPage(browser);
+  page.on('pageerror', (error) => troubles.push(String(error)));
+  await page.setViewport(PHONE);
+  await enter(page, shelf.link);
+});
+afterAll(async () => {
+  await browser.close();
+  await shelf.stop();
+  data.remove();
+});
+
+const textOf = (selector: string): Promise<string> => page.$eval(selector, (element) => (element as HTMLElement).innerText);
+const says = (words: string, within = 'main'): Promise<unknown> =>
+  page.waitForFunction((text, selector) => document.querySelector<HTMLElement>(selector)?.innerText.includes(text), { polling: 50 }, words, within);
+const at = (step: string): Promise<unknown> => page.waitForSelector(`[data-step="${step}"]`);
+const unitNamed = (name: string) =>
+  page.evaluate(
+    (of) =>
+      fetch('/api/v1/units')
+        .then(
+          (response) =>
+            response.json() as Promise<{
+              units: { id: string; version: number; margin: number; state: { name: string; drives: Record<string, { bay: string | null }> } }[];
+            }>,
+        )
+        .then(({ units }) => units.find(({ state }) => state.name === of)),
+    name,
+  );
+/** Opens the camera; what it reads is put where it was asked, and sent. */
+async function scan(): Promise<void> {
+  await press(page, 'Scan with the camera');
+  await page.waitForFunction(() => (document.querySelector<HTMLInputElement>('[data-scan]')?.value ?? '') !== '', { polling: 50 });
+  await page.waitForSelector('[data-scanning]', { hidden: true });
+  await page.locator('[data-evidence] button[type=submit]').click();
+}
+const kept = (part: string): Promise<unknown> =>
+  page.waitForFunction(
+    async (words) => {
+      for (const name of await caches.keys())
+        if (name.startsWith('shelf-pages-')) for (const { url } of await (await caches.open(name)).keys()) if (url.includes(words)) return true;
+      return false;
+    },
+    { polling: 200 },
+    part,
+  );
+
+it('shows what needs hands first, then the shelf, with the most urgent wait at the foot and the places at the thumb', async () => {
+  const tops = await page.evaluate(() => {
+    const top = (selector: string): number => document.querySelector(selector)?.getBoundingClientRect().top ?? NaN;
+    return {
+      needs: top('[aria-label="Needs hands"]'),
+      board: top('[aria-label="Packing house, comms cupboard"]'),
+      waiting: top('[aria-label=Waiting]'),
+      places: top('nav[aria-label=Places]'),
+    };
+  });
+  expect(tops.needs).toBeLessThan(tops.board);
+  expect(tops.waiting).toBeLessThan(tops.places);
+  expect(tops.places).toBeGreaterThan(PHONE.height * 0.9);
+  // A pool that is thin comes before a check; the other on a tap.
+  expect(await textOf('[aria-label=Waiting]')).toMatch(/^(Waiting\s+)?Wren · rebuilding/);
+  expect(await textOf('[aria-label=Waiting]')).not.toContain('Plover');
+  await press(page, '1 more');
+  await says('Plover · checking', '[aria-label=Waiting]');
+  // One cause is one row; what else comes from it, and all of them, on a tap.
+  const rows = await page.$$('[aria-label="Needs hands"] > ul > li');
+  expect(rows).toHaveLength(8);
+  await page.locator('::-p-aria([name=/^Show all/][role="link"])').click();
+  await page.waitForFunction(
+    (before) => document.querySelectorAll('[aria-label="Needs hands"] > ul > li').length > before || location.search.includes('needs=all'),
+    { polling: 50 },
+    8,
+  );
+  expect(await page.evaluate(() => document.documentElement.scrollWidth <= window.innerWidth)).toBe(true);
+  expect(await seriousFaults(page)).toEqual([]);
+});
+
+it('lists drives as cards, each serial on one line', async () => {
+  await page.goto(`${shelf.base}/drives`);
+  const heights = await page.$$eval('[aria-label=Drives] li .font-mono', (serials) => serials.map((serial) => serial.getClientRects().length));
+  expect(heights.length).toBeGreaterThan(10);
+  expect(Math.max(...heights)).toBe(1);
+  expect(await page.evaluate(() => document.documentElement.scrollWidth <= window.innerWidth)).toBe(true);
+  expect(await seriousFaults(page)).toEqual([]);
+});
+
+it('replaces a drive with the camera, in a plan that was opened without a network, and sends it when there is one', async () => {
+  const heron = await unitNamed('Heron');
+  const unit = String(heron?.id);
+  const begun = await page.evaluate(
+    (id, expectedVersion, old, fresh) =>
+      fetch(`/api/v1/units/${id}/plans`, {
+        method: 'POST',
+        headers: { 'content-type': 'application/json' },
+        body: JSON.stringify({
+          expectedVersion,
+          job: 'replace',
+          wish: { serial: old, way: 'in-place', drive: { serial: fresh, bytes: 8001563222016, basis: 'exact' } },
+        }),
+      }).then((response) => response.json() as Promise<{ plan: string }>),
+    unit,
+    Number(heron?.version),
+    OLD,
+    NEW,
+  );
+  const plan = `/units/${unit}/plans/${begun.plan}`;
+  // Whoever has the shelf open has the plans under way with it, and the lamps of their units; nobody opened them.
+  await page.goto(shelf.base);
+  await Promise.all([kept(plan), kept(`/units/${unit}/lamps`)]);
+  const { port } = shelf;
+  await shelf.stop();
+
+  await page.goto(`${shelf.base}/units/${unit}/lamps`);
+  await says('The server is not reached. This is how it was', 'body');
+  await press(page, 'Long beep every ten seconds');
+  await says('Expected. Thinned, not broken.');
+  await page.goto(`${shelf.base}/upkeep`);
+  await says('No network, and this page was not kept here', 'body');
+  await page.goto(shelf.base + plan);
+  await page.waitForSelector('[data-away]');
+  expect(await seriousFaults(page)).toEqual([]);
+  await at('copy');
+  await press(page, 'Done');
+  await at('serial');
+  await press(page, 'Done');
+  await at('new-drive');
+  // Three codes before the camera: the one that is meant is taken.
+  await scan();
+  await at('told');
+  await press(page, 'Done');
+  await at('locate');
+  await press(page, 'Done');
+  await at('pull');
+  await scan();
+  await at('fit');
+  await scan();
+  await at('seen');
+  await page.waitForSelector('[data-not-yet-sent="7"]');
+  // A reload without a network loses nothing of it.
+  await page.goto(shelf.base + plan);
+  await page.waitForSelector('[data-not-yet-sent="7"]');
+  await at('seen');
+
+  shelf = await startShelf({ data: data.path, port });
+  await says('Sent: everything that was done here is recorded.', 'body');
+  await page.waitForSelector('[data-away]', { hidden: true });
+  const after = await unitNamed('Heron');
+  expect([after?.state.drives[OLD]?.bay, after?.state.drives[NEW]?.bay]).toEqual([null, '2']);
+  await at('seen');
+  // The list of steps has followed.
+  expect(
+    await page.$eval('nav[aria-label=Steps] [aria-current=step]', (step) => {
+      const [box, one] = [step.closest('ol')?.getBoundingClientRect(), step.getBoundingClientRect()];
+      return box !== undefined && one.top >= box.top && one.bottom <= box.bottom;
+    }),
+  ).toBe(true);
+});
+
+it('asks which of several codes is the serial where none is meant', async () => {
+  await page.goto(`${shelf.base}/drives`);
+  await press(page, 'Take drives in');
+  await press(page, 'Scan with the camera');
+  await says('Which is the serial, as it is printed?', 'body');
+  await page.locator('::-p-aria([name=/QH8-05100/][role="button"])').click();
+  await says(NEW, '[role=dialog]');
+});
+
+it('forgets on this device what it kept, with whoever signs out', async () => {
+  await page.goto(`${shelf.base}/settings`);
+  await press(page, 'Sign out');
+  await page.waitForFunction(() => location.pathname === '/sign-in', { polling: 50 });
+  await page.waitForFunction(
+    async () => {
+      let count = 0;
+      for (const name of await caches.keys()) if (name.startsWith('shelf-pages-')) count += (await (await caches.open(name)).keys()).length;
+      return count === 0;
+    },
+    { polling: 200 },
+  );
+  await shelf.stop();
+  await page.goto(shelf.base);
+  await says('No network, and this page was not kept here', 'body');
+});
+
+it('ran without an error in the browser', () => {
+  expect(troubles).toEqual([]);
+});

@@ -102,7 +102,7 @@ it('shows what needs hands first, then the shelf, with the most urgent wait at t
   // One cause is one row; what else comes from it, and all of them, on a tap.
   const rows = await page.$$('[aria-label="Needs hands"] > ul > li');
   expect(rows).toHaveLength(8);
-  await page.locator('::-p-aria([name=/^Show all/][role="link"])').click();
+  await page.locator('::-p-text(Show all)').click();
   await page.waitForFunction(
     (before) => document.querySelectorAll('[aria-label="Needs hands"] > ul > li').length > before || location.search.includes('needs=all'),
     { polling: 50 },
@@ -198,7 +198,7 @@ it('asks which of several codes is the serial where none is meant', async () => 
   await press(page, 'Take drives in');
   await press(page, 'Scan with the camera');
   await says('Which is the serial, as it is printed?', 'body');
-  await page.locator('::-p-aria([name=/QH8-05100/][role="button"])').click();
+  await page.locator(`::-p-aria([name="${NEW}"][role="button"])`).click();
   await says(NEW, '[role=dialog]');
 });
 

@@ -55,14 +55,14 @@ serwist.registerCapture(
   ({ request, url, sameOrigin }) => sameOrigin && request.mode === 'navigate' && !url.pathname.startsWith('/api/') && !url.pathname.startsWith('/calendar/'),
   page,
 );
-// A worker of the page learns its parts from the end of its address, which a kept answer has lost.
-serwist.registerCapture(
-  ({ request, sameOrigin }) => sameOrigin && request.destination === 'worker',
-  async ({ request }) => {
-    const kept = (await serwist.matchPrecache(request.url)) ?? (await fetch(request));
-    return new Response(kept.body, { status: kept.status, headers: kept.headers });
-  },
-);
+// A worker of the page learns its parts from the end of its address, which a kept answer has lost. It is answered here,
+// before anything else answers what is kept from the start.
+self.addEventListener('fetch', (event) => {
+  const { request } = event;
+  if (request.destination !== 'worker' || new URL(request.url).origin !== self.location.origin) return;
+  event.stopImmediatePropagation();
+  event.respondWith(anew(request));
+});
 serwist.addEventListeners();
 
 self.addEventListener('activate', (event) => {
@@ -90,4 +90,11 @@ async function keepAll(paths: readonly string[]): Promise<void> {
       return;
     }
   }
+}
+
+/** A kept answer as one of this very request. */
+async function anew(request: Request): Promise<Response> {
+  const [address] = request.url.split('#') as [string];
+  const kept = (await serwist.matchPrecache(address)) ?? (await fetch(request));
+  return new Response(kept.body, { status: kept.status, headers: kept.headers });
 }

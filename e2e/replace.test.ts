@@ -196,6 +196,88 @@ async function newcomer(name: string, email: string): Promise<Page> {
   return other;
 }
 
+it('shows a step that the server does not take as what it is, and not as one to send again', async () => {
+  // Done here without a network, while the very drive was put somewhere else.
+  const other = await newcomer('Water Rail', 'rail@marrowfen.example');
+  const unit = await ask<{ id: string; version: number }>(other, 'POST', '/units', {
+    name: 'Dabchick',
+    place: { site: 'Main office', room: 'rack' },
+    profile: 'reedbank',
+    bays: 4,
+    drives: ['1', '2', '3'].map((bay) => ({ bay, serial: `QH8-09900-DB0${bay}`, bytes: 8001563222016, basis: 'exact' })),
+    pool: { scheme: 'parity-1' },
+  });
+  const { plan: dabchick } = await ask<{ plan: string }>(other, 'POST', `/units/${unit.id}/plans`, {
+    expectedVersion: unit.version,
+    job: 'replace',
+    wish: { serial: 'QH8-09900-DB02', way: 'in-place', drive: { bytes: 8001563222016, basis: 'exact' } },
+  });
+  await page.goto(`${shelf.base}/units/${unit.id}/plans/${dabchick}`);
+  await at('copy');
+  await page.type('[data-evidence] input', 'none');
+  await press(page, 'Confirm');
+  await at('serial');
+  await press(page, 'Done');
+  await at('new-drive');
+  await page.setOfflineMode(true);
+  await scan('QH8-09900-DB09');
+  await at('told');
+  await page.waitForSelector('[data-not-yet-sent="1"]');
+  await ask(other, 'POST', '/units', {
+    name: 'Moorhen',
+    place: { site: 'Main office', room: 'rack' },
+    profile: 'reedbank',
+    bays: 2,
+    drives: [{ bay: '1', serial: 'QH8-09900-DB09', bytes: 8001563222016, basis: 'exact' }],
+  });
+  await other.close();
+  await page.setOfflineMode(false);
+  await page.waitForSelector('[data-conflict=refused]');
+  const words = await textOf('[data-conflict]');
+  expect(words).toContain('was done here, and cannot stand as it was');
+  expect(words).toContain('QH8-09900-DB09 is on record as in bay 1 of Moorhen');
+  expect(words).not.toContain('send mine after it');
+  expect(await seriousFaults(page)).toEqual([]);
+  await press(page, 'Drop what is not sent from here');
+  await at('new-drive');
+});
+
+it('changes both old drives of a two-bay unit, the clicking one first, and the good one never out beside it', async () => {
+  const drives = ['1', '2'].map((bay) => ({ bay, serial: `QH4-0210${bay}-OLD${bay}`, bytes: 4000787030016, basis: 'exact', boughtOn: '2019-05-02' }));
+  const unit = await ask<{ id: string; version: number }>(page, 'POST', '/units', {
+    name: 'Water Pipit',
+    place: { site: 'Field station', room: 'hut' },
+    profile: 'reedbank',
+    bays: 2,
+    drives,
+    pool: { scheme: 'mirror' },
+  });
+  await ask(page, 'POST', `/units/${unit.id}/events`, {
+    expectedVersion: unit.version,
+    event: { kind: 'drive-suspected', serial: 'QH4-02102-OLD2', note: 'clicks' },
+  });
+  await page.goto(`${shelf.base}/units/${unit.id}/larger`);
+  await page.type('input[name=size]', '8 TB');
+  await says('Pull bay 2', '[data-plan-preview]');
+  const preview = await textOf('[data-plan-preview]');
+  expect(preview.indexOf('Pull bay 2')).toBeLessThan(preview.indexOf('Pull bay 1'));
+  await press(page, 'Begin the plan');
+  await at('copy');
+  await page.type('[data-evidence] input', 'at the bank, versions, a week old');
+  await press(page, 'Confirm');
+  await at('told');
+  await press(page, 'Done');
+  await at('new-drives');
+  await press(page, 'Done');
+  await at('out-1');
+  await page.type('[data-scan]', 'QH4-02101-OLD1');
+  await page.locator('[data-evidence] button[type=submit]').click();
+  await page.waitForSelector('[data-stopped="wrong-serial"]');
+  expect(await textOf('[data-stopped]')).toContain('That is bay 1, a working member');
+  const { state, margin } = await unitNamed('Water Pipit');
+  expect([margin, Object.keys(state.jobs)]).toEqual([1, []]);
+});
+
 it('waits through a restart of the server, with a span that narrows', async () => {
   await page.goto(plan);
   await page.waitForSelector('[data-wait]');
@@ -211,6 +293,8 @@ it('waits through a restart of the server, with a span that narrows', async () =
   await says('1 % · done about', '[data-wait]');
   expect(await textOf('[data-wait]')).toMatch(/Four times out of five between .+ and .+; from 1 reading\./);
   await enterPercent('2');
+  // On a phone the most urgent stands there, the others come on a tap.
+  await press(page, '2 more');
   expect(await textOf('[aria-label=Waiting]')).toMatch(/Heron · rebuilding bay 2\s+2 % · done about .+ \(.+–.+\)/);
   // The strip leads back to the plan that waits.
   const there = await page.$$eval('[aria-label=Waiting] a', (links) => links.map((of) => of.getAttribute('href')));

@@ -246,7 +246,7 @@ it('walks the evening round on a phone, ten seconds a unit', async () => {
   await says('The round is done');
   expect(await textOf('main')).toContain('Bittern: 4 of 5 drives seen');
   await page.setViewport({ width: 1280, height: 800 });
-  await page.goto(shelf.base);
+  await page.goto(`${shelf.base}/?needs=all`);
   await says('Bittern · 4 of 5 drives seen', '[aria-label="Needs hands"]');
   await says('Bittern · 81 % full', '[aria-label="Needs hands"]');
 });

@@ -9,6 +9,7 @@ import { limitsOf } from '~/core/platform/profile';
 import type { CopyLink } from '~/schemas/record';
 import { madeAtFirstStart } from '~/core/plan/makers/commission/commissionPlan';
 import type { CommissionWish } from '~/core/plan/makers/commission/commission';
+import { shownAmount } from '~/core/quantity/shownAmount';
 import { formatBytes } from '~/core/quantity/formatBytes';
 import { baysOf, driveInBay, type UnitState } from '~/core/unit/state';
 import type { DrawerDrive } from '~/core/upkeep/spareCoverage';
@@ -19,6 +20,7 @@ import { Notice } from '~/web/parts/form/Notice';
 import { useSending } from '~/web/parts/form/useSending';
 import { hoursWords } from '~/core/quantity/hoursWords';
 import { usePlanTried } from './usePlanTried';
+import { DECIMAL } from './WaitPanel';
 
 interface Props {
   readonly id: string;
@@ -78,9 +80,9 @@ export function CommissionForm({ id, version, unit, drawers }: Props): ReactNode
   const scheme = decided ?? chosen;
   const isGrouped = scheme !== '' && factsOf(scheme).isGrouped;
   const widths = isGrouped ? groupWidthsThatFit(count - Number(spares || 0), factsOf(scheme).redundancy ?? 1, limitsOf(unit.profile, scheme) ?? {}) : [];
-  const copied = copy.trim() === '' ? null : readSize(copy);
+  const copied = copy.trim() === '' ? null : shownAmount(copy, DECIMAL);
   const copyFault = copied !== null && isRefusal(copied) ? copied.sentence : undefined;
-  const copyBytes = copied === null || isRefusal(copied) ? 0 : copied.bytes;
+  const copyBytes = copied === null || isRefusal(copied) ? 0 : copied;
   const wish: CommissionWish = {
     drives,
     ...(scheme === '' || count === 0

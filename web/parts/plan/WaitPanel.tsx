@@ -1,6 +1,6 @@
 'use client';
 import { useState, type ReactNode } from 'react';
-import { readSize } from '~/core/drive/readSize';
+import { shownAmount } from '~/core/quantity/shownAmount';
 import { isRefusal } from '~/core/value/refusal';
 import type { LiveEstimate } from '~/core/rebuild/liveEstimate';
 import type { Job } from '~/core/unit/state';
@@ -19,13 +19,16 @@ interface Props {
   readonly onPercent: (percent: number) => void;
 }
 
+/** What is copied is no drive: "TB" means what it says. */
+export const DECIMAL = { counts: 'TB', prints: 'TB' } as const;
+
 /** "42", "42,5 %"; or "520 GB" of a known whole. `null` for anything else. */
 function percentOf(text: string, totalBytes: number | undefined): number | null {
   const plain = text.trim().replace(/ ?%$/, '').replace(',', '.');
   if (/^\d+(\.\d+)?$/.test(plain)) return Number(plain) <= 100 ? Number(plain) : null;
-  const size = totalBytes === undefined ? null : readSize(text);
-  if (size === null || totalBytes === undefined || isRefusal(size) || size.bytes > totalBytes) return null;
-  return Math.round((size.bytes / totalBytes) * 1e4) / 100;
+  const bytes = totalBytes === undefined ? null : shownAmount(text, DECIMAL);
+  if (bytes === null || totalBytes === undefined || isRefusal(bytes) || bytes > totalBytes) return null;
+  return Math.round((bytes / totalBytes) * 1e4) / 100;
 }
 
 /** Work that runs: how far it is, when it will be done, and the place to enter what percent it shows. */

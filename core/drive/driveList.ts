@@ -170,6 +170,7 @@ function problem(row: number, column: string | undefined, reason: string): ListP
 
 function columnNamed(name: string): Column | undefined {
   const plain = name
+    .slice(0, 100)
     .toLowerCase()
     .replace(/\(.*?\)/g, '')
     .replace(/[^a-z]/g, '');

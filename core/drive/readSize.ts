@@ -17,6 +17,9 @@ export interface DriveSize {
   readonly label?: string;
 }
 
+/** No size is written longer; what reads it looks at every character more than once. */
+const LONGEST = 80;
+
 const DECIMAL_GB: Record<string, number> = { mb: MB / GB, gb: 1, tb: 1e3, pb: 1e6 };
 const BINARY: Record<string, number> = { kib: KIB, mib: MIB, gib: GIB, tib: TIB, pib: PIB };
 const NAMES: Record<string, string> = { mb: 'MB', gb: 'GB', tb: 'TB', pb: 'PB', kib: 'KiB', mib: 'MiB', gib: 'GiB', tib: 'TiB', pib: 'PiB' };
@@ -32,6 +35,7 @@ const NAMES: Record<string, string> = { mb: 'MB', gb: 'GB', tb: 'TB', pb: 'PB', 
 export function readSize(text: string): DriveSize | Refusal {
   const trimmed = text.trim();
   if (trimmed === '') return refusal('size-missing', 'There is no size. Write it as on the label, "12 TB", or in bytes.');
+  if (trimmed.length > LONGEST) return refusal('size-unreadable', `"${clip(trimmed)}" is not a size. Write it as on the label, "12 TB", or in bytes.`);
   const match = /^([+-]?[\d.,\s\u00a0\u2009\u202f'’_]*\d)\s*([a-z]*)$/i.exec(trimmed);
   if (!match) return refusal('size-unreadable', `"${clip(trimmed)}" is not a size. Write it as on the label, "12 TB", or in bytes.`);
   const unit = (match[2] as string).toLowerCase();

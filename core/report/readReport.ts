@@ -64,9 +64,13 @@ export function readReport(text: string, unit: Pick<UnitState, 'enclosures' | 'd
   let percent: number | undefined;
   let head: string[] = [];
   let box = '';
-  for (const [index, raw] of text.split(/\r?\n/).entries()) {
+  for (const [index, raw] of text.split(/\r?\n/, MOST_LINES).entries()) {
     const line = raw.trim();
     if (line === '') continue;
+    if (line.length > LONGEST_LINE) {
+      unread.push({ line: index + 1, text: line.slice(0, 120) });
+      continue;
+    }
     const cells = line.split(/[\t;,|]|\s{2,}/).map((cell) => cell.trim());
     if (head.length === 0 && /\b(bay|slot|drive|disk|tray)\b/i.test(line) && /\b(serial|status|state|health|size|capacity)\b/i.test(line) && !/\d/.test(line)) {
       head = cells.map((cell) => cell.toLowerCase());
@@ -111,10 +115,11 @@ export function readReport(text: string, unit: Pick<UnitState, 'enclosures' | 'd
 
 /** "Extension 2: 16 drives", "15 of 16 disks present": a count and no bay. */
 function countOf(unit: Pick<UnitState, 'enclosures'>, line: string, box: string): Omit<ReportedCount, 'line'> | undefined {
+  if (line.length > 80) return undefined;
   const seen =
     /\b(\d{1,4})(?: ?(?:of|\/) ?\d{1,4})? ?(?:drives|disks)\b/i.exec(line)?.[1] ??
     /\b(?:drives|disks)(?: seen| present| found)? ?:? (\d{1,4})\b/i.exec(line)?.[1];
-  if (seen === undefined || line.length > 80) return undefined;
+  if (seen === undefined) return undefined;
   const [named = enclosuresMeant(unit, box)[0]] = enclosuresMeant(unit, line);
   return { seen: Number(seen), ...(named ? { enclosure: named.name } : {}) };
 }
@@ -131,15 +136,26 @@ function unknownWords(cells: readonly string[], head: readonly string[], serial:
   return last === undefined || last === serial || !/^[a-z][a-z !-]{2,40}$/i.test(last) || NOT_HEALTH.test(last) ? undefined : last;
 }
 
+/** No page shows a longer one; what reads it looks at every character more than once. */
+const LONGEST_LINE = 500;
+/** A page of a thousand bays has no more. */
+const MOST_LINES = 5000;
+
 /** A line that only names a box: what follows is in it. */
 function isHeading(unit: Pick<UnitState, 'enclosures'>, line: string): boolean {
   return enclosuresMeant(unit, line).length === 1 && baysMeant(unit, line).length === 0 && !/\d[\d.,]* ?[gtp]i?b\b|%/i.test(line) && line.length <= 60;
 }
 
+/** As much of a line as a bay is told by. */
+const BEGINNING = 60;
+
 /** True for a page that numbers the bays of all boxes through: it goes beyond what any box has, and names no box. */
 function countsThrough({ enclosures }: Pick<UnitState, 'enclosures'>, text: string): boolean {
   const most = Math.max(...enclosures.map(({ bays }) => bays.length));
-  const numbers = [...text.matchAll(/^\W*(?:(?:bay|slot|tray|drive|disk)\s*#?\s*)?(\d{1,4})\b/gim)].map(([, number]) => Number(number));
+  const numbers = text.split('\n').flatMap((line) => {
+    const number = /^\W*(?:(?:bay|slot|tray|drive|disk)\s*#?\s*)?(\d{1,4})\b/i.exec(line.slice(0, BEGINNING))?.[1];
+    return number === undefined ? [] : [Number(number)];
+  });
   return enclosures.length > 1 && enclosuresMeant({ enclosures }, text).length === 0 && numbers.some((number) => number > most);
 }
 

@@ -39,6 +39,9 @@ export interface Running {
   })[];
 }
 
+/** No volume is written longer; what reads it looks at every character more than once. */
+const LONGEST_LINE = 200;
+
 /** Its boxes as cabled, and its family, whose page it is. */
 type Boxes = Pick<UnitState, 'enclosures'> & { readonly profile: Pick<Profile, 'unitPage'> };
 
@@ -100,7 +103,7 @@ function readPool(boxes: Boxes, pool: PoolInWords): Running['pools'][number] | R
   if (isRefusal(usedBytes)) return { ...usedBytes, pointer: '/usedBytes' };
   const volumes: { name: string; bytes: number; thin: boolean }[] = [];
   for (const line of pool.volumes.split('\n').filter((one) => one.trim() !== '')) {
-    const [, name = '', size = '', thin] = /^\s*(.+?)[\s,:;]+(\d[\d.,]* ?[kmgtp]i?b)(?:[\s,;]+(thin))?\s*$/i.exec(line) ?? [];
+    const [, name = '', size = '', thin] = /^\s*(.+?)[\s,:;]+(\d[\d.,]* ?[kmgtp]i?b)(?:[\s,;]+(thin))?\s*$/i.exec(line.slice(0, LONGEST_LINE)) ?? [];
     const bytes = shownAmount(size, boxes.profile.unitPage);
     if (isRefusal(bytes))
       return refusal('volume-unreadable', `"${line.trim().slice(0, 60)}" is no volume: write its name, its size, and "thin" where it is.`, '/volumes');

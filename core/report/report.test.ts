@@ -46,6 +46,13 @@ describe('readReport', () => {
     expect([report.percent, report.unread]).toEqual([42, [{ line: 3, text: 'Have a nice day' }]]);
   });
 
+  it('keeps what is longer than any page as not understood, and looks no further than a page goes', () => {
+    const long = `Bay 1 QH8-04421 ${' '.repeat(600)} Failed`;
+    expect(readReport(long, BARE)).toMatchObject({ bays: [], unread: [{ line: 1 }] });
+    expect(readReport('\n'.repeat(6000) + 'Bay 1 QH8-04421 Failed', BARE).bays).toEqual([]);
+    expect(readReport('\n'.repeat(4000) + 'Bay 1 QH8-04421 Failed', BARE).bays).toHaveLength(1);
+  });
+
   it('takes nothing for a bay that is none, nor a size for a serial', () => {
     expect(readReport('Bay 77: QH8-1 8 TB', BARE).bays).toEqual([]);
     expect(readReport('Bay 1: 8001TB Normal', BARE).bays[0]).not.toHaveProperty('serial');

@@ -5,6 +5,9 @@ import type { Enclosure, UnitState } from './state';
 /** The most bays a list names: more than any unit has. */
 const MOST = 1000;
 
+/** No bay is named longer; what reads it looks at every character more than once. */
+const LONGEST = 120;
+
 /**
  * The bays a person lists: "1-4, 6", or with boxes "Head 1-4; Extension 1 2-3, 6". A box holds for what follows until the
  * next is named; a box alone means all its bays.
@@ -18,6 +21,7 @@ export function baysListed(unit: Pick<UnitState, 'enclosures'>, words: string): 
     .split(/[,;\n]/)
     .map((one) => one.trim())
     .filter((one) => one !== '')) {
+    if (part.length > LONGEST) return refusal('bay-unclear', `"${part.slice(0, 40)}…" names no bay. Write it as "Head 1-4".`);
     const whole = unit.enclosures.find(({ name }) => name.toLowerCase() === part.toLowerCase());
     if (whole) {
       box = whole;

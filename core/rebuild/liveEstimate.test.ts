@@ -129,6 +129,17 @@ describe('liveEstimate on generated runs with known truth', () => {
 });
 
 describe('liveEstimate', () => {
+  it('is a date with a span whatever is reported: a second after it began, or at a hair of a percent after a year', () => {
+    const steady: WorkCurve = { kind: 'work-curve', seconds: 0, shares: [0, 1], times: [0, 1], bandEnds: [1] };
+    const start = Date.parse('2026-01-01T00:00:00Z');
+    for (const ms of [1, 500, 2000, 60_000, 3600e3, 365 * 86_400e3])
+      for (const percent of [0.01, 1, 50, 97, 100]) {
+        const likely = ((ms / 1000 / percent) * 100) as number;
+        const seen = liveEstimate(steady, new Date(start).toISOString(), [{ at: new Date(start + ms).toISOString(), percent }], { likely });
+        expect([ms, percent, seen.low <= seen.likely && seen.likely <= seen.high, Number.isNaN(Date.parse(seen.high))]).toEqual([ms, percent, true, false]);
+      }
+  });
+
   const likely = curve.seconds / 0.7;
   const steady = (share: number, hours: readonly number[]): ProgressReport[] =>
     hours.map((hour) => ({ at: at(hour * HOUR), percent: Math.floor(percentAt(curve, (share * hour * HOUR) / curve.seconds)) }));

@@ -41,6 +41,10 @@ const LEAST_WANDER = 5;
 const ROUNDING = 0.01 / Math.sqrt(12);
 /** Normal quantile of nine in ten: the span holds four of five. */
 const QUANTILE = 1.2816;
+/** A span of seconds has no bounds that mean anything: it is never wider than from a thousandth to a thousand times. */
+const MOST_FAR = Math.log(1000);
+/** The last moment that is written with a year of four figures, by which times are compared as text. */
+const END_OF_TIME = Date.UTC(9999, 11, 31, 23, 59, 59, 999);
 /** Falls of more than this many points are a new beginning, not a correction. */
 const RESTART_POINTS = 1;
 /** Standing still is called so when this many points ought to have been passed, and by chance alone hardly could not. */
@@ -87,9 +91,9 @@ export function liveEstimate(curve: WorkCurve, startedAt: string, reports: reado
   const likely = left / Math.exp(fit.logRate);
   const own = left > 0 ? (ROUNDING * full) / left : 0;
   const spread = likely > 0 ? Math.sqrt(fit.wander / likely + fit.spread ** 2 + own ** 2) : 0;
-  const far = studentFactor(fit.weight) * QUANTILE * spread;
+  const far = Math.min(MOST_FAR, studentFactor(fit.weight) * QUANTILE * spread);
   // What is left is counted from the last report; what has passed since is not known.
-  const at = (seconds: number): string => new Date(Date.parse(startedAt) + (last.t + seconds) * 1000).toISOString();
+  const at = (seconds: number): string => new Date(Math.min(END_OF_TIME, Date.parse(startedAt) + (last.t + seconds) * 1000)).toISOString();
   return Object.freeze({
     kind: 'live-estimate',
     progress: shareOf(curve, last.u / full),

@@ -24,8 +24,8 @@ export function WaitingStrip({ waits }: { readonly waits: readonly Wait[] }): Re
             href={plan === null ? `/units/${unit}` : `/units/${unit}/plans/${plan}`}
             className={`min-w-0 flex-1 md:max-w-[520px] md:min-w-[300px] max-md:order-1 ${i === 0 ? 'max-md:basis-[60%]' : `max-md:order-3 max-md:basis-full ${isAll ? '' : 'max-md:hidden'}`}`}
           >
-            <span className="flex justify-between gap-x-4 text-sm max-md:flex-col">
-              <span className="md:truncate">
+            <span className="flex flex-wrap justify-between gap-x-4 text-sm max-md:flex-col">
+              <span>
                 {unitName} · {what}
               </span>
               <span className="whitespace-nowrap text-on-side-muted">

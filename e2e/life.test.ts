@@ -149,11 +149,11 @@ it('commissions a unit by a plan that asks for what proves each step, and surviv
     const isThrough = (before: string): boolean =>
       document.querySelector<HTMLElement>('[data-step]')?.dataset['step'] !== before || document.body.innerText.includes('Every step is done');
     if (step === 'copy') {
-      await page.waitForSelector('[data-wait]');
+      // Nothing heard, and long before the plan reckoned: what came in so far is entered in bytes.
+      await page.waitForSelector('[data-stopped=too-early]');
       await page.type('[data-percent]', '970 GB');
       await press(page, 'Enter it');
       await says('97 %', '[data-wait]');
-      await page.locator('[data-evidence] button[type=submit]').click();
     }
     if (step === 'first-build' || step === 'copy') {
       // Early, by what is known of such drives: the unit says itself that its first build is done.

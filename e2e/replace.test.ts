@@ -235,7 +235,7 @@ it('shows a step that the server does not take as what it is, and not as one to 
   await page.waitForSelector('[data-conflict=refused]');
   const words = await textOf('[data-conflict]');
   expect(words).toContain('was done here, and cannot stand as it was');
-  expect(words).toContain('QH8-09900-DB09 is on record as in bay 1 of Moorhen');
+  expect(words).toContain('QH8-09900-DB09 is on record as Moorhen, bay 1');
   expect(words).not.toContain('send mine after it');
   expect(await seriousFaults(page)).toEqual([]);
   await press(page, 'Drop what is not sent from here');

@@ -375,7 +375,7 @@ export function Runner({ id, version, unit: recorded, planId, run: recordedRun, 
         </p>
         <p className="mt-3 max-w-[640px] text-sm text-muted">The maker’s manual, local codes and licensed practice come before this plan.</p>
       </section>
-      <PlanAhead plan={plan} ahead={ahead} risks={risks} pools={unit.pools} />
+      {freezes?.code !== 'pool-lost' && <PlanAhead plan={plan} ahead={ahead} risks={risks} pools={unit.pools} />}
       <LeaveDialog of={{ id, plan: planId }} leaving={leaving} run={run} step={step} busy={busy} onClose={() => setLeaving(null)} onTell={tell} />
     </div>
   );

@@ -41,7 +41,9 @@ export function ScansForm({ plan, step, unit, busy, onEvidence }: Props): ReactN
     const twice = Object.entries(read).find(([, one]) => isSameSerial(one, serial));
     if (twice) return setSaid(`${serial} is in ${bayName(unit, twice[0])} already.`);
     // A drive that was planned for one bay goes there, whichever the list had come to.
-    const meant = open.find(({ expects }) => expects !== undefined && isSameSerial(expects, serial)) ?? next;
+    // One that nobody planned goes where none is named.
+    const free = next.expects === undefined || next.bay === aimed ? next : (open.find(({ expects }) => expects === undefined) ?? next);
+    const meant = open.find(({ expects }) => expects !== undefined && isSameSerial(expects, serial)) ?? free;
     keep({ ...read, [meant.bay]: serial });
     setSaid(
       meant.bay === next.bay
@@ -82,7 +84,7 @@ export function ScansForm({ plan, step, unit, busy, onEvidence }: Props): ReactN
       <p role="status" className="min-h-6 font-semibold" data-said>
         {said ?? ''}
       </p>
-      <ol className="grid gap-1 border border-line bg-surface p-2 sm:grid-cols-2" aria-label="Bays of this list">
+      <ol className="grid gap-1 border border-line bg-surface p-2" aria-label="Bays of this list">
         {bays.map(({ bay, expects }) => {
           const serial = read[bay];
           return (

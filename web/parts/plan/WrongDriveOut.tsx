@@ -1,6 +1,6 @@
 'use client';
 import Link from 'next/link';
-import { useState, type ReactNode } from 'react';
+import { useEffect, useRef, useState, type ReactNode } from 'react';
 import type { StepEvidence } from '~/core/plan/plan';
 import { bayName } from '~/core/unit/bayName';
 import type { UnitState } from '~/core/unit/state';
@@ -82,6 +82,9 @@ export function AfterWrongDrive({
   readonly onClose: () => void;
 }): ReactNode {
   const { serial, says } = kept;
+  const box = useRef<HTMLDivElement>(null);
+  // It comes where the question was, further down.
+  useEffect(() => box.current?.scrollIntoView({ block: 'start' }), []);
   const bay = unit.drives[serial]?.bay;
   const where = bay == null ? serial : `${bayName(unit, bay)}, ${serial}`;
   const link = (href: string, words: string): ReactNode => (
@@ -90,7 +93,7 @@ export function AfterWrongDrive({
     </Link>
   );
   return (
-    <div className="mb-4 max-w-[640px]" data-after-wrong={says}>
+    <div ref={box} className="mb-4 max-w-[640px]" data-after-wrong={says}>
       <Notice grave={says !== 'as-before'} title={`Recorded: ${where} was out, and is back.`}>
         {says === 'as-before' && (
           <p className="text-lg">

@@ -3,12 +3,11 @@ import { driveDescriptionSchema, drawerSchema, sentDriveEventSchema, statedDrive
 import { JOBS, overrideSchema, plannedDriveSchema, stepEvidenceSchema, type PlanJob } from './plan';
 import { SCHEMES } from './scheme';
 import { statedUnitEventSchema } from './unitEvent';
-import { bay, day, id, moment, name, note, serial, uuid } from './words';
+import { MOST_VERSION, bay, day, expectedVersion, id, moment, name, note, serial, uuid } from './words';
 
 const object = { type: 'object', additionalProperties: false } as const;
 /** Made by the sender: what is sent twice is written once. Left out, one is made here. */
 const act = { ...uuid, description: 'The id of the act, made by its sender: what is sent twice under one id is written once.' } as const;
-const expectedVersion = { type: 'integer', minimum: 1, description: 'The version you looked at. If somebody was first, the answer is 409.' } as const;
 const reason = { ...note, minLength: 1, pattern: '\\S' } as const;
 
 export const previewSchema = { ...object, required: ['event'], properties: { event: statedUnitEventSchema, happenedAt: moment } } as const;
@@ -20,7 +19,12 @@ export const entriesSchema = {
   properties: { expectedVersion, act, happenedAt: moment, events: { type: 'array', minItems: 1, maxItems: 1000, items: statedUnitEventSchema } },
 } as const;
 
-const version = { type: 'integer', minimum: 0, maximum: 2_000_000_000, description: 'As its author looked at it; 0 before its first entry.' } as const;
+const version = {
+  type: 'integer',
+  minimum: 0,
+  maximum: MOST_VERSION,
+  description: 'As its author looked at it; 0 before its first entry.',
+} as const;
 const ledger = { unit: uuid, drive: serial, plan: uuid } as const;
 const eventOf = (name: 'unit' | 'drive', event: object) => ({ if: { required: [name] }, then: { properties: { event } } });
 

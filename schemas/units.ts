@@ -1,7 +1,7 @@
 import { profileSchema } from './profile';
 import { SCHEMES } from './scheme';
 import { placeSchema, driveSchema, unitDetailsSchema, sentUnitEventSchema } from './unitEvent';
-import { bay, bytes, bytesOrNone, moment, name, uuid } from './words';
+import { bay, bytes, bytesOrNone, expectedVersion, moment, name, uuid } from './words';
 
 /** Putting a unit on the shelf: where it stands, what is in its bays, and what pool was made of it. */
 export const newUnitSchema = {
@@ -95,7 +95,7 @@ export const newEventSchema = {
   additionalProperties: false,
   required: ['expectedVersion', 'event'],
   properties: {
-    expectedVersion: { type: 'integer', minimum: 1, description: 'The version you looked at. If somebody was first, the answer is 409.' },
+    expectedVersion,
     happenedAt: { type: 'string', format: 'date-time', description: 'Left out means now; an earlier time is placed where it belongs.' },
     event: sentUnitEventSchema,
     act: { ...uuid, description: 'The id of the act, made by its sender: what is sent twice under one id is written once.' },

@@ -15,6 +15,14 @@ export const printed = {
   maxLength: 64,
   description: 'The serial as it is printed, where that differs from what the drive goes by.',
 } as const;
+/** No ledger has more entries (a count of the database). */
+export const MOST_VERSION = 2_147_483_647;
+export const expectedVersion = {
+  type: 'integer',
+  minimum: 1,
+  maximum: MOST_VERSION,
+  description: 'The version you looked at. If somebody was first, the answer is 409.',
+} as const;
 export const uuid = { type: 'string', format: 'uuid' } as const;
 export const serials = { type: 'array', minItems: 1, maxItems: 1000, uniqueItems: true, items: serial } as const;
 export const id = { type: 'string', pattern: '^[a-z0-9-]{1,40}$' } as const;

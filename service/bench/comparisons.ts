@@ -1,3 +1,4 @@
+import { isUuid } from '../../core/value/isUuid';
 import { randomUUID } from 'node:crypto';
 import type { FromSchema } from 'json-schema-to-ts';
 import { refusal } from '../../core/value/refusal';
@@ -62,7 +63,7 @@ const remove = operation({
   scope: 'write',
   run: async ({ app, params }) => {
     const id = params['id'] ?? '';
-    return /^[0-9a-f-]{36}$/.test(id) && (await deleteComparison(app.db, id)) ? { id } : noComparison;
+    return isUuid(id) && (await deleteComparison(app.db, id)) ? { id } : noComparison;
   },
 });
 

@@ -35,6 +35,9 @@ async function answerOpenly(app: App, request: Request, path: string): Promise<R
   const found = here.find(({ operation }) => operation.method === request.method);
   if (!found) return toResponse(problems.wrongMethod, { allow: here.map(({ operation }) => operation.method).join(', ') });
   const { operation, params } = found;
+  const query = new URL(request.url).searchParams;
+  // Nothing here is called by what the database cannot keep.
+  if (!isStorable([params, [...query]])) return toResponse(problems.notText);
 
   const forbidden = whyNot(viewer, operation, request);
   if (forbidden) return toResponse(problems.notAllowed(forbidden));
@@ -44,7 +47,7 @@ async function answerOpenly(app: App, request: Request, path: string): Promise<R
   const checked = operation.check(body.value);
   if (checked.kind === 'invalid') return toResponse(problems.invalid(checked.errors));
 
-  const asked = { app, viewer, params, body: checked.value as never, query: new URL(request.url).searchParams, now: new Date() };
+  const asked = { app, viewer, params, body: checked.value as never, query, now: new Date() };
   const result = await operation.run(asked);
   if (isRefusal(result)) return toResponse(problemOf(result));
   if (isFile(result)) {

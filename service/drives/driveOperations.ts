@@ -1,3 +1,4 @@
+import { isUuid } from '../../core/value/isUuid';
 import { randomUUID } from 'node:crypto';
 import type { FromSchema } from 'json-schema-to-ts';
 import { whereWords } from '../../core/driveLife/driveEventWords';
@@ -71,7 +72,7 @@ const listDrives = operation({
   scope: 'read',
   run: async ({ app, query }) => {
     const from = Number(query.get('from') ?? 0);
-    if (!Number.isInteger(from) || from < 0) return refusal('bad-input', '"from" is a whole number, 0 and up.');
+    if (!Number.isInteger(from) || from < 0 || from > 1e9) return refusal('bad-input', '"from" is a whole number, 0 and up.');
     const place = query.get('place') ?? undefined;
     if (place !== undefined && !(PLACES as readonly string[]).includes(place)) return refusal('bad-input', `"place" is one of ${PLACES.join(', ')}.`);
     return readDrives(app, place as PlaceKind | undefined, from, PAGE);
@@ -196,7 +197,7 @@ const endOrder = operationTaking<FromSchema<typeof closeOrderSchema>>(closeOrder
   scope: 'write',
   run: async ({ app, viewer, params, body }) => {
     const id = params['id'] ?? '';
-    const known = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/.test(id) && (await listOrders(app.db, id)).length > 0;
+    const known = isUuid(id) && (await listOrders(app.db, id)).length > 0;
     if (!known) return refusal('not-found', 'There is no such order.');
     return (await closeOrder(app.db, id, body.reason, viewer.name)) ? { id } : refusal('order-closed', 'This order is closed already.');
   },

@@ -1,3 +1,4 @@
+import { isUuid } from '../../core/value/isUuid';
 import type { FromSchema } from 'json-schema-to-ts';
 import { serialKey } from '../../core/drive/serial';
 import type { Hazard } from '../../core/unit/preview';
@@ -78,7 +79,7 @@ const back = operationTaking<FromSchema<typeof actBackSchema>>(actBackSchema)({
   run: async (asked) => {
     const { app, viewer, params, body } = asked;
     const id = (params['id'] ?? '').toLowerCase();
-    if (!/^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/.test(id)) return refusal('not-found', 'There is no such act.');
+    if (!isUuid(id)) return refusal('not-found', 'There is no such act.');
     const act = actOf(asked, []);
     if (isRefusal(act)) return act;
     const taken = await takeBackAct(app.db, { id: act.id, act: id, by: actorOf(viewer), happenedAt: act.happenedAt, reason: body.reason, expects: [] });

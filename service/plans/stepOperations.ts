@@ -1,3 +1,4 @@
+import { isUuid } from '../../core/value/isUuid';
 import { randomUUID } from 'node:crypto';
 import type { FromSchema } from 'json-schema-to-ts';
 import type { Interlock } from '../../core/plan/engine/interlock';
@@ -43,7 +44,7 @@ interface InRun {
 export async function findRun(app: App, unitId: string | undefined, plan: string | undefined): Promise<InRun | Refusal> {
   const unit = await findUnit(app, unitId);
   if (isRefusal(unit)) return unit;
-  const found = plan !== undefined && /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/.test(plan) ? await planById(app.db, plan) : undefined;
+  const found = isUuid(plan) ? await planById(app.db, plan) : undefined;
   return found?.run.units.includes(unit.id) === true ? { unit: unit.id, plan: found } : refusal('not-found', 'There is no such plan.');
 }
 

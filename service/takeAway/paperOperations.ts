@@ -1,3 +1,4 @@
+import { isUuid } from '../../core/value/isUuid';
 import { createHash, randomUUID } from 'node:crypto';
 import type { FromSchema } from 'json-schema-to-ts';
 import { serialKey } from '../../core/drive/serial';
@@ -72,7 +73,6 @@ const addToDrive = operationTaking<NewPaper>(newPaperSchema)({
 });
 
 const noPaper = refusal('not-found', 'There is no such paper.');
-const isId = (id: string): boolean => /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/.test(id);
 
 const get = operation({
   method: 'GET',
@@ -83,7 +83,7 @@ const get = operation({
   scope: 'read',
   run: async ({ app, params }) => {
     const id = params['id'] ?? '';
-    const paper = isId(id) ? await paperById(app.db, id) : undefined;
+    const paper = isUuid(id) ? await paperById(app.db, id) : undefined;
     if (!paper) return noPaper;
     const { name, type, bytes } = paper;
     return { kind: 'file' as const, name, type: type === 'text/plain' ? 'text/plain; charset=utf-8' : type, bytes, isShown: type.startsWith('image/') };
@@ -98,7 +98,7 @@ const remove = operation({
   scope: 'write',
   run: async ({ app, params }) => {
     const id = params['id'] ?? '';
-    return isId(id) && (await deletePaper(app.db, id)) ? { id } : noPaper;
+    return isUuid(id) && (await deletePaper(app.db, id)) ? { id } : noPaper;
   },
 });
 

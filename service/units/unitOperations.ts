@@ -1,3 +1,4 @@
+import { isUuid } from '../../core/value/isUuid';
 import { poolsOf, type UnitState } from '../../core/unit/state';
 import type { FromSchema } from 'json-schema-to-ts';
 import { randomUUID } from 'node:crypto';
@@ -39,7 +40,7 @@ const noUnit = refusal('not-found', 'There is no unit at this address.');
 
 /** A unit by its id; anything that is no id finds nothing. */
 export async function findUnit(app: App, id: string | undefined): Promise<StoredUnit | Refusal> {
-  if (id === undefined || !/^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/.test(id)) return noUnit;
+  if (!isUuid(id)) return noUnit;
   return (await unitById(app.db, id)) ?? noUnit;
 }
 

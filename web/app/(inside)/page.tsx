@@ -5,6 +5,7 @@ import { Pages } from '~/web/parts/frame/Pages';
 import { ViewLinks } from '~/web/parts/frame/ViewLinks';
 import { NeedsHands } from '~/web/parts/shelf/NeedsHands';
 import { ShelfBoard } from '~/web/parts/shelf/ShelfBoard';
+import { pageFrom } from '~/service/door/pageFrom';
 import { insidePage } from '~/web/server/insidePage';
 
 export const metadata = { title: 'Shelf' };
@@ -18,7 +19,7 @@ const ALL_NEEDS = 2000;
 
 export default insidePage('reader', async ({ app, query, now }) => {
   const site = typeof query['site'] === 'string' ? query['site'] : undefined;
-  const from = Math.max(0, Math.floor(Number(query['from'] ?? 0)) || 0);
+  const from = pageFrom(query['from']);
   const isAll = query['needs'] === 'all';
   const { units, sites, causes, needsTotal, messages } = await readShelf(app, now, site, from, PAGE, isAll ? ALL_NEEDS : MOST_NEEDS);
   const total = sites.reduce((sum, one) => sum + (site === undefined || one.site === site ? one.units : 0), 0);

@@ -14,6 +14,7 @@ import { Orders } from '~/web/parts/drives/Orders';
 import { TakeIn } from '~/web/parts/drives/TakeIn';
 import { Moment } from '~/web/parts/unit/Moment';
 import { Serial } from '~/web/parts/unit/Serial';
+import { pageFrom } from '~/service/door/pageFrom';
 import { insidePage } from '~/web/server/insidePage';
 
 export const metadata = { title: 'Drives' };
@@ -29,7 +30,7 @@ const PLACES: readonly (readonly [PlaceKind, string])[] = [
 ];
 
 export default insidePage('reader', async ({ app, viewer, query }) => {
-  const from = Math.max(0, Math.floor(Number(query['from'] ?? 0)) || 0);
+  const from = pageFrom(query['from']);
   const place = PLACES.find(([id]) => id === query['place'])?.[0];
   const isOrders = query['place'] === 'orders';
   const [{ drives, counts }, orders, sites] = await Promise.all([readDrives(app, place, from, PAGE), readOrders(app), readPlaces(app)]);

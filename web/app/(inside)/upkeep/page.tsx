@@ -10,6 +10,7 @@ import { CalendarFeed } from '~/web/parts/upkeep/CalendarFeed';
 import { CopiesTable, type CopyRow } from '~/web/parts/upkeep/CopiesTable';
 import { ScheduleTable } from '~/web/parts/upkeep/ScheduleTable';
 import { SparesTable } from '~/web/parts/upkeep/SparesTable';
+import { pageFrom } from '~/service/door/pageFrom';
 import { insidePage } from '~/web/server/insidePage';
 
 export const metadata = { title: 'Upkeep' };
@@ -29,7 +30,7 @@ const VIEWS: Readonly<Record<string, (asked: Asked) => Promise<ReactNode>>> = { 
 export default insidePage('reader', async ({ app, viewer, query, now }) => {
   const view = typeof query['view'] === 'string' && Object.hasOwn(VIEWS, query['view']) ? query['view'] : 'schedule';
   const unit = typeof query['unit'] === 'string' && /^[0-9a-f-]{36}$/.test(query['unit']) ? query['unit'] : undefined;
-  const from = Math.max(0, Math.floor(Number(query['from'] ?? 0)) || 0);
+  const from = pageFrom(query['from']);
   return (
     <div className="grid grid-cols-[minmax(0,1fr)] gap-4 p-5">
       <div className="flex flex-wrap items-center justify-between gap-3">

@@ -13,8 +13,9 @@ export const metadata = { title: 'Enter' };
 const TITLE = { enter: 'Entering the shelf', join: 'Choose your password', 'first-owner': 'A shelf of your own' } as const;
 const ASKS = { enter: 'nothing', join: 'password', 'first-owner': 'owner' } as const;
 
-export default async function EnterPage({ searchParams }: { readonly searchParams: Promise<{ key?: string }> }): Promise<ReactNode> {
-  const { key = '' } = await searchParams;
+export default async function EnterPage({ searchParams }: { readonly searchParams: Promise<{ key?: string | string[] }> }): Promise<ReactNode> {
+  const { key: given } = await searchParams;
+  const key = typeof given === 'string' ? given : '';
   const purpose = await purposeOfEntry(app().auth, key);
   if (purpose === null) {
     if (await viewerOf(app(), new Headers(await headers()))) redirect('/');

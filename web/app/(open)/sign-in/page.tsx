@@ -1,6 +1,7 @@
 import { headers } from 'next/headers';
 import { redirect } from 'next/navigation';
 import type { ReactNode } from 'react';
+import { backTo } from '~/service/access/backTo';
 import { viewerOf } from '~/service/access/viewer';
 import { Door } from '~/web/parts/entry/Door';
 import { SignInForm } from '~/web/parts/entry/SignInForm';
@@ -8,10 +9,8 @@ import { app } from '~/web/server/app';
 
 export const metadata = { title: 'Sign in' };
 
-export default async function SignInPage({ searchParams }: { readonly searchParams: Promise<{ from?: string }> }): Promise<ReactNode> {
-  const { from = '/' } = await searchParams;
-  // Only a path of this server; "//elsewhere" would be another one.
-  const back = /^\/(?![/\\])/.test(from) ? from : '/';
+export default async function SignInPage({ searchParams }: { readonly searchParams: Promise<{ from?: string | string[] }> }): Promise<ReactNode> {
+  const back = backTo((await searchParams).from);
   if (await viewerOf(app(), new Headers(await headers()))) redirect(back);
   return (
     <Door title="Sign in">

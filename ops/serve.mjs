@@ -5,6 +5,7 @@ import cluster from 'node:cluster';
 import { createServer } from 'node:http';
 import { availableParallelism } from 'node:os';
 
+const METHODS = ['GET', 'HEAD', 'POST', 'PUT', 'PATCH', 'DELETE', 'OPTIONS'];
 /** More than this helps nobody in an office, and each holds connections to the database. */
 const MOST_WORKERS = 4;
 
@@ -41,6 +42,17 @@ function lead() {
   process.on('disconnect', () => stop(300));
 }
 
+/** What no part of the application asks for, and what no address says: answered before anything tries to read it. */
+function whyNot({ method, url }) {
+  if (!METHODS.includes(method)) return { status: 405, headers: { allow: METHODS.join(', ') }, sentence: 'There is no such thing to ask for here.\n' };
+  try {
+    decodeURIComponent(url.replace(/\?.*$/s, ''));
+    return undefined;
+  } catch {
+    return { status: 400, headers: {}, sentence: 'This is no address: its escapes are broken.\n' };
+  }
+}
+
 async function work() {
   const { default: next } = await import('next');
   const port = Number(process.env.SHELF_PORT);
@@ -53,6 +65,11 @@ async function work() {
     // Who is at the other end, as the socket knows it; whatever a client claims here is overwritten.
     request.headers['x-shelf-client'] = request.socket.remoteAddress ?? '';
     delete request.headers['x-forwarded-for'];
+    const no = whyNot(request);
+    if (no) {
+      response.writeHead(no.status, { 'content-type': 'text/plain; charset=utf-8', ...no.headers }).end(no.sentence);
+      return;
+    }
     handle(request, response).catch((error) => {
       console.error(error);
       response.statusCode = 500;

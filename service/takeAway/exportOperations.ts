@@ -12,6 +12,7 @@ import { paperById } from '../../store/papers';
 import { ownProfiles } from '../../store/profiles';
 import { allReadings, paperIds } from '../../store/takeAway';
 import { testedModels } from '../../store/testedModels';
+import { snapshotOf, type Work } from '../../store/database';
 import { unitById } from '../../store/units';
 import type { App } from '../app';
 import { csvLines, toCsv } from './csv';
@@ -20,11 +21,20 @@ import { operation, operationTaking } from '../door/operation';
 
 const DAY = (now: Date): string => now.toISOString().slice(0, 10);
 
-/** The whole shelf as one JSON document, written as it is read. */
-async function* wholeShelf(app: App, now: Date): AsyncGenerator<string> {
-  const { db } = app;
+/** The whole shelf as it is at one moment, as one JSON document that is written as it is read. */
+async function* wholeShelf({ db }: App, now: Date): AsyncGenerator<string> {
+  const { at, end } = await snapshotOf(db);
+  try {
+    yield* wholeShelfAt(at, now);
+  } finally {
+    // Whoever stops reading ends it too.
+    await end();
+  }
+}
+
+async function* wholeShelfAt(db: Work, now: Date): AsyncGenerator<string> {
   yield `{"format":"patient-shelf-export","version":2,"exportedAt":${JSON.stringify(now.toISOString())}`;
-  yield* wholeActs(app);
+  yield* wholeActs(db);
   const orders = await listOrders(db);
   yield* list('orders', orders, ({ received: _received, ...order }) => Promise.resolve(order));
   yield* list('profiles', await ownProfiles(db), (profile) => Promise.resolve(profile));
@@ -50,7 +60,7 @@ async function* wholeShelf(app: App, now: Date): AsyncGenerator<string> {
 }
 
 /** Every act in the order they were recorded, so many at a time. */
-async function* wholeActs({ db }: App): AsyncGenerator<string> {
+async function* wholeActs(db: Work): AsyncGenerator<string> {
   yield ',\n"acts":[';
   let [n, isFirst] = [0, true];
   for (;;) {

@@ -1,4 +1,5 @@
 import { spawnSync } from 'node:child_process';
+import { request } from 'node:http';
 import { createServer } from 'node:net';
 import { mkdirSync, readFileSync, readdirSync, statSync } from 'node:fs';
 import { join } from 'node:path';
@@ -22,6 +23,22 @@ const processesOf = (folder: string): string[] =>
       try {
         const command = readFileSync(`/proc/${pid}/cmdline`, 'utf8').replaceAll('\0', ' ');
         return command.includes(folder) ? [command] : [];
+      } catch {
+        return [];
+      }
+    });
+
+/** Processes that a process has begun, by a word of their command. */
+const childrenOf = (parent: number | undefined, word: string): number[] =>
+  readdirSync('/proc')
+    .filter((name) => /^\d+$/.test(name))
+    .flatMap((pid) => {
+      try {
+        // After the name in brackets: state, then the parent.
+        const [, above] = readFileSync(`/proc/${pid}/stat`, 'utf8')
+          .replace(/^.*\) /s, '')
+          .split(' ');
+        return Number(above) === parent && readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes(word) ? [Number(pid)] : [];
       } catch {
         return [];
       }
@@ -150,6 +167,37 @@ it('keeps its secrets to itself, listens on loopback only, and stops all it star
   const again = await startShelf({ data: data.path, port: shelf.port });
   expect(again.output()).not.toMatch(/Building|Installing|Making/);
   expect((await ask(key)).status).toBe(401);
+
+  // A worker that dies is followed by another, and nobody notices: not once is nothing there.
+  const workers = (): number[] => childrenOf(childrenOf(again.process.pid, 'serve.mjs')[0], 'serve.mjs');
+  const before = workers();
+  expect(before.length).toBeGreaterThan(1);
+  process.kill(before[0] as number, 'SIGKILL');
+  while (workers().length < before.length || workers().includes(before[0] as number)) {
+    expect((await fetch(`${again.base}/api/health`)).status).toBe(200);
+    await new Promise((resolve) => setTimeout(resolve, 100));
+  }
+  expect((await fetch(`${again.base}/api/health`)).status).toBe(200);
+  expect(readFileSync(join(data.path, 'log', 'application.log'), 'utf8')).toContain(
+    'A worker ended by itself (SIGKILL); the others go on, another begins in 0.5 s.',
+  );
+
+  // What is broken in an address, and what nobody asks for, is answered without a fault.
+  const asked = (method: string, path: string): Promise<number | undefined> =>
+    new Promise((resolve, reject) => {
+      request({ host: '127.0.0.1', port: again.port, method, path }, (answer) => (answer.resume(), resolve(answer.statusCode)))
+        .once('error', reject)
+        .end();
+    });
+  const fetched: (readonly [string, string, number])[] = [
+    ['GET', '/calendar/%E0%A4%A', 400],
+    ['GET', '/api/v1/%FF', 400],
+    ['GET', '/enter?key=a&key=b', 200],
+    ['GET', '/sign-in?from=%ZZ', 200],
+    ['TRACE', '/', 405],
+    ['GET', '/calendar/none', 404],
+  ];
+  for (const [method, path, status] of fetched) expect([method, path, await asked(method, path)]).toEqual([method, path, status]);
 
   // When the database is killed, everything stops, says so, and is there again afterwards.
   const ended = new Promise((resolve) => again.process.once('exit', resolve));

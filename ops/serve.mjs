@@ -1,6 +1,6 @@
 // The application's own processes: plain Node, so that nothing stands between Next and its code. One process that
-// listens and hands out, and a worker for each core that answers. Stops when it is told to, and when the process that
-// started it is gone.
+// listens and hands out, and a worker for each core that answers; one that dies is followed by another. Stops when it is
+// told to, and when the process that started it is gone.
 import cluster from 'node:cluster';
 import { createServer } from 'node:http';
 import { availableParallelism } from 'node:os';
@@ -8,34 +8,58 @@ import { availableParallelism } from 'node:os';
 const METHODS = ['GET', 'HEAD', 'POST', 'PUT', 'PATCH', 'DELETE', 'OPTIONS'];
 /** More than this helps nobody in an office, and each holds connections to the database. */
 const MOST_WORKERS = 4;
+/** Before a worker that died is followed by another: at once for one, ever longer for many. */
+const [FIRST_WAIT_MS, MOST_WAIT_MS, STEADY_MS] = [500, 30_000, 60_000];
 
 if (cluster.isPrimary) lead();
 else await work();
 
 function lead() {
-  const workers = Array.from({ length: Math.min(MOST_WORKERS, availableParallelism()) }, () => cluster.fork());
+  const workers = new Set();
+  const most = Math.min(MOST_WORKERS, availableParallelism());
   let listening = 0;
   let stopping = false;
   let failed = false;
+  let died = 0;
   const stop = (graceMs) => {
     if (stopping) return;
     stopping = true;
     for (const worker of workers) if (worker.isConnected()) worker.send({ kind: 'stop', graceMs });
+    if (workers.size === 0) process.exit(failed ? 1 : 0);
   };
-  for (const worker of workers) {
+  const begin = () => {
+    const worker = cluster.fork();
+    workers.add(worker);
+    let steady;
     worker.on('message', (message) => {
-      if (message.kind === 'listening' && ++listening === workers.length) process.send?.({ kind: 'listening' });
+      if (message.kind === 'listening') {
+        // One that has answered for a while has nothing to do with why others died.
+        steady = setTimeout(() => (died = 0), STEADY_MS);
+        if (++listening === most) process.send?.({ kind: 'listening' });
+      }
       if (message.kind === 'failed' && !failed) {
         failed = true;
         process.send?.(message);
       }
     });
-    worker.on('exit', (code) => {
-      // One that ends by itself takes the others with it: whoever started this starts it again, whole.
-      if (!stopping) stop(300);
-      if (workers.every((one) => one.isDead())) process.exit(failed || (code !== 0 && code !== null) ? 1 : 0);
+    worker.on('exit', (code, signal) => {
+      clearTimeout(steady);
+      workers.delete(worker);
+      // Before all have answered once something is wrong that trying again does not right.
+      if (!stopping && listening < most) {
+        failed = true;
+        stop(300);
+      }
+      if (stopping) {
+        if (workers.size === 0) process.exit(failed ? 1 : 0);
+        return;
+      }
+      const waitMs = Math.min(MOST_WAIT_MS, FIRST_WAIT_MS * 2 ** died++);
+      console.error(`A worker ended by itself (${signal ?? `code ${code}`}); the others go on, another begins in ${waitMs / 1000} s.`);
+      setTimeout(() => stopping || begin(), waitMs);
     });
-  }
+  };
+  for (let i = 0; i < most; i++) begin();
   process.on('SIGTERM', () => stop(5000));
   process.on('SIGINT', () => stop(5000));
   // Whoever started this is gone, and the database may follow: nothing new can be promised.

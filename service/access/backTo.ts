@@ -8,7 +8,7 @@ const NOWHERE = 'http://nowhere.invalid';
  * @param from what stands in the address, whoever wrote it
  */
 export function backTo(from: string | readonly string[] | undefined): string {
-  // eslint-disable-next-line no-control-regex -- it is control characters that are meant
+   
   if (typeof from !== 'string' || !from.startsWith('/') || /[\u0000-\u001f\u007f\\]/.test(from) || !URL.canParse(from, NOWHERE)) return '/';
   const { origin, pathname, search } = new URL(from, NOWHERE);
   return origin === NOWHERE && !pathname.startsWith('//') ? pathname + search : '/';

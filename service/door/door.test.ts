@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs';
 import { Ajv2020 } from 'ajv/dist/2020.js';
 import { labelBytes } from '~/core/drive/labelBytes';
 import { answerSchema } from './openApi';
+import { answer } from './door';
 import { mayAct } from '../access/viewer';
 import { OPERATIONS } from '../operations';
 import { testShelf, type Json, type TestShelf } from '../testing/testShelf';
@@ -58,6 +59,18 @@ describe('the door is closed by default', () => {
     expect((await from('http://elsewhere.example')).status).toBe(403);
     expect((await from('null')).status).toBe(403);
     expect((await from('http://127.0.0.1:4999')).status).toBe(200);
+    // One that does not say where it comes from is no page of ours, with a body or without.
+    const silent = (method: string, path: string, more: Record<string, string> = {}) =>
+      answer(
+        shelf.app,
+        new Request(`http://127.0.0.1:4999/api/v1${path}`, { method, headers: { host: '127.0.0.1:4999', cookie: owner.cookie, ...more } }),
+        path,
+      );
+    const nobody = '/tokens/00000000-0000-4000-8000-000000000000';
+    expect((await silent('DELETE', nobody)).status).toBe(403);
+    expect((await silent('DELETE', nobody, { 'sec-fetch-site': 'cross-site' })).status).toBe(403);
+    expect((await silent('DELETE', nobody, { 'sec-fetch-site': 'same-origin' })).status).toBe(404);
+    expect((await silent('GET', '/units')).status).toBe(200);
   });
 
   it('knows no other address and no other method', async () => {

@@ -95,10 +95,14 @@ function whyNot(viewer: Viewer, { needs, scope, method }: Operation, request: Re
   if (viewer.via === 'token' && scope !== null && !viewer.scopes.includes(scope)) return `This token is not scoped for "${scope}".`;
   if (!mayAct(viewer, needs)) return `This needs the role "${needs}"; yours is "${viewer.role}".`;
   // A page elsewhere can make a browser send the session's cookie along, but not without saying where it comes from.
-  const origin = request.headers.get('origin');
-  if (viewer.via === 'session' && method !== 'GET' && origin !== null && hostOf(origin) !== request.headers.get('host'))
-    return 'This request comes from another site.';
+  if (viewer.via === 'session' && method !== 'GET' && !isFromHere(request)) return 'This request does not say that it comes from a page of this server.';
   return undefined;
+}
+
+/** Every browser says of a change where it comes from; what says nothing is none, and a cookie alone opens nothing to it. */
+function isFromHere({ headers }: Request): boolean {
+  const origin = headers.get('origin');
+  return origin === null ? headers.get('sec-fetch-site') === 'same-origin' : hostOf(origin) === headers.get('host');
 }
 
 /** Of an Origin header; "null", which browsers send for pages from nowhere, has none. */

@@ -13,9 +13,17 @@ export type Validated<T> = { readonly kind: 'valid'; readonly value: T } | { rea
 /** No answer lists more faults than a person reads. */
 const MOST_ERRORS = 50;
 
-const ajv = new Ajv2020({ allErrors: true, discriminator: true, strictTypes: false, strictRequired: false });
+/** A body beyond this is told its first fault: looking for all of them may take longer than it took to send. */
+const MOST_LOOKED_THROUGH = 200_000;
+
+const OPTIONS = { discriminator: true, strictTypes: false, strictRequired: false } as const;
+/** Stops at the first fault. */
+const quick = new Ajv2020(OPTIONS);
+/** Looks for all of them. */
+const thorough = new Ajv2020({ ...OPTIONS, allErrors: true });
 const addFormats = (typeof formatsModule === 'function' ? formatsModule : (formatsModule as { default: unknown }).default) as (ajv: Ajv2020) => void;
-addFormats(ajv);
+addFormats(quick);
+addFormats(thorough);
 
 /** Compiles a schema once; the check gives the typed value, or every bad field with a pointer and a sentence. */
 export function createValidator<const S extends JSONSchema>(schema: S): (input: unknown) => Validated<FromSchema<S>> {
@@ -24,11 +32,15 @@ export function createValidator<const S extends JSONSchema>(schema: S): (input: 
 
 /** The same for a schema whose type is not known here. Compiled when first asked: a start does not wait for what nobody sends. */
 export function compileCheck(schema: object): (input: unknown) => Validated<unknown> {
-  let check: ValidateFunction | undefined;
+  let [first, all]: (ValidateFunction | undefined)[] = [];
   return (input) => {
     // Shared parts carry an $id; compiled on their own they would clash.
-    const compiled = (check ??= ajv.compile(withoutIds(schema) as object));
-    return compiled(input) ? { kind: 'valid', value: input } : { kind: 'invalid', errors: explain(compiled.errors ?? []) };
+    const isRight = (first ??= quick.compile(withoutIds(schema) as object));
+    if (isRight(input)) return { kind: 'valid', value: input };
+    if ((JSON.stringify(input) ?? '').length > MOST_LOOKED_THROUGH) return { kind: 'invalid', errors: explain(isRight.errors ?? []) };
+    const look = (all ??= thorough.compile(withoutIds(schema) as object));
+    look(input);
+    return { kind: 'invalid', errors: explain(look.errors ?? []) };
   };
 }
 

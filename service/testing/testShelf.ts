@@ -60,10 +60,12 @@ export async function testShelf(): Promise<TestShelf> {
   };
   const ask: TestShelf['ask'] = async (method, path, as, body, headers = {}) => {
     const who: Record<string, string> = as === null ? {} : typeof as === 'string' ? { authorization: `Bearer ${as}` } : { cookie: as.cookie };
+    // As a page of this server is sent by a browser.
+    const from: Record<string, string> = as !== null && typeof as !== 'string' ? { origin: BASE } : {};
     const content: Record<string, string> = body === undefined ? {} : { 'content-type': 'application/json' };
     const request = new Request(`${BASE}/api/v1${path}`, {
       method,
-      headers: { host: '127.0.0.1:4999', ...who, ...content, ...headers },
+      headers: { host: '127.0.0.1:4999', ...who, ...from, ...content, ...headers },
       ...(body === undefined ? {} : { body: typeof body === 'string' ? body : JSON.stringify(body) }),
     });
     const response = await answer(app, request, path.split('?')[0] as string);

@@ -1,12 +1,13 @@
 import type { FromSchema } from 'json-schema-to-ts';
 import { randomUUID } from 'node:crypto';
+import { isUuid } from '../../core/value/isUuid';
 import { refusal } from '../../core/value/refusal';
 import { changePersonSchema, newPersonSchema, newTokenSchema, organisationSchema } from '../../schemas/access';
 import { organisation, saveOrganisation } from '../../store/organisation';
 import { allPeople, changeRole, removePerson, type Person } from '../../store/people';
 import { insertToken, revokeToken, tokensOf } from '../../store/tokens';
 import type { App } from '../app';
-import { armEntry } from './entry';
+import { armEntry, forgetLinksOf } from './entry';
 import { hashOfKey, newKey } from './oneTimeKey';
 import { operation, operationTaking } from '../door/operation';
 
@@ -55,6 +56,8 @@ interface Invited {
 }
 
 async function invited({ auth, baseUrl }: App, id: string): Promise<Invited> {
+  // One live link a person: whoever asks for another takes the first back.
+  await forgetLinksOf((await auth.$context).adapter, id);
   const link = `${baseUrl}/enter?key=${await armEntry(auth, { kind: 'join', userId: id }, JOIN_HOURS)}`;
   return { id, link, hours: JOIN_HOURS };
 }
@@ -94,7 +97,9 @@ const removeFromList = operation({
   run: async ({ app, params }) => {
     const person = await personNamed(app, params);
     if (!person) return noPerson;
-    return (await removePerson(app.db, person.id)) ? { id: person.id } : lastOwner;
+    if (!(await removePerson(app.db, person.id))) return lastOwner;
+    await forgetLinksOf((await app.auth.$context).adapter, person.id);
+    return { id: person.id };
   },
 });
 
@@ -144,7 +149,7 @@ const endToken = operation({
   scope: null,
   run: async ({ app, viewer, params }) => {
     const id = params['id'] ?? '';
-    const isThere = /^[0-9a-f-]{36}$/.test(id) && (await revokeToken(app.db, id, viewer.id));
+    const isThere = isUuid(id) && (await revokeToken(app.db, id, viewer.id));
     return isThere ? { id } : refusal('not-found', 'There is no such token of yours.');
   },
 });

@@ -63,6 +63,24 @@ it('does not let anybody sign up, or choose a role', async () => {
   expect(await viewer(await post('/entry', { key, password: 'long enough, too' }))).toMatchObject({ role: 'reader' });
 });
 
+it('keeps one live link a person; a password that is set ends every session and link; one of somebody removed is used up', async () => {
+  const session = await shelf.cookieOf('owner');
+  const added = (await shelf.ask('POST', '/people', session, { name: 'Bo', email: 'bo@example.org', role: 'keeper' })).body;
+  const keyOf = ({ link }: { readonly link?: string }): string => new URL(String(link)).searchParams.get('key') ?? '';
+  const another = async (): Promise<string> => keyOf((await shelf.ask('POST', `/people/${String(added['id'])}/link`, session)).body);
+  const first = keyOf(added);
+  const second = await another();
+  expect((await post('/entry', { key: first, password: 'long enough, this' })).status).toBe(410);
+  const entered = await post('/entry', { key: second, password: 'long enough, this' });
+  expect(await viewer(entered)).toMatchObject({ name: 'Bo' });
+  const again = await post('/entry', { key: await another(), password: 'another long one' });
+  // Who was in by the old password is out; who set the new one is in.
+  expect([await viewer(entered), (await viewer(again))?.name]).toEqual([null, 'Bo']);
+  const last = await another();
+  expect((await shelf.ask('DELETE', `/people/${String(added['id'])}`, session)).status).toBe(200);
+  expect((await post('/entry', { key: last, password: 'long enough, this' })).status).toBe(410);
+});
+
 it('throttles guessing, by where it comes from', async () => {
   const statuses: number[] = [];
   for (let i = 0; i < 21; i++) statuses.push((await post('/entry', { key: `guess ${String(i)}` }, '10.1.1.1')).status);

@@ -2,6 +2,7 @@ import { APIError, createAuthEndpoint } from 'better-auth/api';
 import { setSessionCookie } from 'better-auth/cookies';
 import type { BetterAuthPlugin, GenericEndpointContext } from 'better-auth';
 import { entryBodySchema } from '../../schemas/access';
+import { forgetLinksOf } from './entry';
 import { entryIdentifier, type EntryPurpose } from './entryPurpose';
 import { createValidator } from '../door/validation';
 
@@ -25,9 +26,15 @@ export function entryPlugin() {
         if (!(await ctx.context.internalAdapter.consumeVerificationValue(entryIdentifier(key)))) throw usedUp();
 
         const userId = purpose.kind === 'first-owner' ? await makeOwner(ctx, name as string, email as string) : purpose.userId;
-        if (purpose.kind !== 'enter') await setPassword(ctx, userId, password as string);
         const user = await ctx.context.internalAdapter.findUserById(userId);
+        // Somebody who was removed since.
         if (!user) throw usedUp();
+        if (purpose.kind !== 'enter') {
+          await setPassword(ctx, userId, password as string);
+          // A new password is asked for where an old one, or a link, may be in other hands.
+          await ctx.context.internalAdapter.deleteUserSessions(userId);
+          await forgetLinksOf(ctx.context.adapter, userId);
+        }
         const session = await ctx.context.internalAdapter.createSession(user.id);
         await setSessionCookie(ctx, { session, user });
         return ctx.json({ entered: true });

@@ -27,10 +27,12 @@ const VALUES = [
 
 let shelf: TestShelf;
 let owner: string;
+let session: { readonly cookie: string };
 let unit: Json;
 beforeAll(async () => {
   shelf = await testShelf();
   owner = await shelf.tokenOf('owner');
+  session = await shelf.cookieOf('owner');
   const drives = ['1', '2', '3'].map((bay) => ({ bay, serial: `H-${bay}`, bytes: 8001563222016, basis: 'exact' }));
   unit = (
     await shelf.ask('POST', '/units', owner, {
@@ -47,7 +49,8 @@ afterAll(() => shelf.close());
 
 /** Asks, and says what was our fault or came undone: nothing is expected. */
 async function faults(method: string, path: string, body?: unknown): Promise<string[]> {
-  const { status } = await shelf.ask(method, path, owner, body);
+  // Some things no token may do: whoever is signed in may try them.
+  const { status } = await shelf.ask(method, path, session, body);
   return status >= 500 ? [`${method} ${path.slice(0, 120)} ${JSON.stringify(body ?? '').slice(0, 200)}: ${String(status)}`] : [];
 }
 

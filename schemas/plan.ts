@@ -79,7 +79,7 @@ const intentionSchema = {
         kind: { const: 'finish-job' },
         task: { enum: ['first-build', 'copy'] },
         pool: id,
-        bytes: { ...bytes, description: 'What a copy brings in: the pool is that much fuller when it is done.' },
+        bytes: { ...bytes, description: 'What a copy brings in: the pool is at least that full when it is done.' },
       },
     },
     {

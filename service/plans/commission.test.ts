@@ -60,5 +60,10 @@ describe('a unit commissioned through the interface', () => {
     const pool = Object.keys(state['pools'] as Json)[0] as string;
     expect(state['jobs']).toEqual({});
     expect(await usedOf(shelf.app.db, [pool])).toEqual({ [pool]: 2e12 });
+    // Said again after a step back, it is not fuller.
+    expect((await ask('POST', `${address}/back`, { expectedVersion: await version(), step: 'compare' })).status).toBe(201);
+    expect((await ask('POST', `${address}/back`, { expectedVersion: await version(), step: 'copy' })).status).toBe(201);
+    expect((await step('copy', { kind: 'page', says: 'done', again: true })).status).toBe(201);
+    expect(await usedOf(shelf.app.db, [pool])).toEqual({ [pool]: 2e12 });
   });
 });

@@ -75,11 +75,11 @@ export function doStep(world: World, sent: StepSent): Made | StepStopped | Refus
   return { ...made(entries), fills: fillsOf(world, run, step) };
 }
 
-/** What was copied in is in use now. */
+/** What was copied in is in use now: at least that much. Said again, as after a step back, it is not more. */
 function fillsOf(world: World, { units }: PlanRun, { does }: PlanStep): NonNullable<Made['fills']> {
   return does.flatMap((one) =>
     one.kind === 'finish-job' && one.bytes !== undefined
-      ? [{ unit: one.unit ?? (units[0] as string), pool: one.pool, bytes: (world.used?.[one.pool] ?? 0) + one.bytes }]
+      ? [{ unit: one.unit ?? (units[0] as string), pool: one.pool, bytes: Math.max(world.used?.[one.pool] ?? 0, one.bytes) }]
       : [],
   );
 }

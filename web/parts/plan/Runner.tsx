@@ -25,6 +25,7 @@ import { LeaveDialog, type Leaving } from './LeaveDialog';
 import { PlanAhead } from './PlanAhead';
 import { RunSteps } from './RunSteps';
 import { PageQuestion } from './PageQuestion';
+import { forgetScans } from './ScansForm';
 import { StopPanel } from './StopPanel';
 import { useRun } from './useRun';
 import { AfterWrongDrive, WrongDriveOut } from './WrongDriveOut';
@@ -96,6 +97,7 @@ export function Runner({ id, version, unit: recorded, planId, run: recordedRun, 
   };
   const sent = async (evidence: StepEvidence, override?: Parameters<typeof confirm>[2]): Promise<void> => {
     if (!(await confirm(step, evidence, override))) return;
+    if (evidence.kind === 'scans') forgetScans(planId, step.id);
     setKept(evidence.kind === 'wrong-out' ? evidence : null);
     // The record has the work done; the unit's page has not: the end that was said too early is taken back.
     const ended =

@@ -20,10 +20,19 @@ interface Props {
   readonly onEvidence: (evidence: Scans) => void;
 }
 
+function keyOf(plan: string, step: string): string {
+  return `shelf-scans:${plan}:${step}`;
+}
+
+/** Forgets what was read for a step: once it is confirmed; read anew when it is taken back. */
+export function forgetScans(plan: string, step: string): void {
+  keepText(keyOf(plan, step), '');
+}
+
 /** Drives that go in one after another: scan, Enter, push it in, the next. What was read is kept in this browser until it is confirmed. */
 export function ScansForm({ plan, step, unit, busy, onEvidence }: Props): ReactNode {
   const bays = step.asks.kind === 'scans' ? step.asks.bays : [];
-  const key = `shelf-scans:${plan}:${step.id}`;
+  const key = keyOf(plan, step.id);
   const read = parseKept<Readonly<Record<string, string>>>(useKept(key), {});
   const [text, setText] = useState('');
   const [aimed, setAimed] = useState<string | null>(null);

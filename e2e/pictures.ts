@@ -106,7 +106,7 @@ try {
   await page.waitForSelector('[data-plan-preview] li');
   await page.type('input[placeholder="8 TB"]', '8 TB');
   await press(page, 'Fill in');
-  await page.waitForFunction(() => document.querySelector('[data-plan-preview]')?.textContent?.includes('Fit 8 TB in bay 6'));
+  await page.waitForFunction(() => document.querySelector('[data-plan-preview]')?.textContent?.includes('Fit 6 drives, each by its serial'));
   await take(page, 'commission');
   await page.goto(`${address('Coot')}/replace`);
   await page.waitForFunction(() => document.querySelectorAll('[data-way] svg').length === 2);
@@ -128,7 +128,10 @@ try {
   await page.$eval('[data-stopped]', (part) => part.scrollIntoView({ block: 'end' }));
   await take(page, 'stop-phone');
   await page.goto(`${address('Heron')}/lamps`);
-  await press(page, 'Long beep every ten seconds');
+  await page.click('button[data-bay="3"]');
+  await press(page, 'Bay lamp steady amber');
+  await page.waitForSelector('[data-reads=worse]');
+  await page.$eval('[data-reads=worse]', (part) => part.scrollIntoView({ block: 'end' }));
   await take(page, 'lamps-phone');
   await page.goto(`${shelf.base}/round?site=Packing%20house`);
   await page.waitForSelector('form');

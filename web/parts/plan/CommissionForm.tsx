@@ -1,4 +1,5 @@
 'use client';
+import { isSameSerial } from '~/core/drive/serial';
 import { bayName, BayName, bayShort } from '~/core/unit/bayName';
 import { useRouter } from 'next/navigation';
 import { useMemo, useState, type ReactNode } from 'react';
@@ -15,6 +16,7 @@ import { baysOf, driveInBay, type UnitState } from '~/core/unit/state';
 import type { DrawerDrive } from '~/core/upkeep/spareCoverage';
 import { isRefusal } from '~/core/value/refusal';
 import { Button } from '~/web/parts/form/Button';
+import { CameraButton } from '~/web/parts/scan/CameraButton';
 import { Field } from '~/web/parts/form/Field';
 import { Notice } from '~/web/parts/form/Notice';
 import { useSending } from '~/web/parts/form/useSending';
@@ -108,6 +110,14 @@ export function CommissionForm({ id, version, unit, drawers }: Props): ReactNode
     if (answer) router.push(`/units/${id}/plans/${answer.plan}`);
   };
   const change = (bay: string, part: Partial<Choice>): void => setRows({ ...rows, [bay]: { ...(rows[bay] ?? NOTHING), ...part } });
+  /** Into the first bay with a drive that has none yet; the same label twice is one drive. */
+  const scanned = (serial: string): void => {
+    if (Object.values(rows).some((row) => isSameSerial(row.serial, serial))) return;
+    const bay =
+      empty.find((one) => (rows[one]?.size ?? '').trim() !== '' && (rows[one]?.serial ?? '').trim() === '') ??
+      empty.find((one) => (rows[one]?.serial ?? '').trim() === '');
+    if (bay !== undefined) change(bay, { serial });
+  };
   // One that was sick is a new drive to nobody.
   const free = drawers.filter(({ serial, sick }) => sick === undefined && !Object.values(rows).some((row) => row.serial === serial));
   const stop = tried?.dryRun.find((step) => step.kind === 'dry-stop');
@@ -124,11 +134,12 @@ export function CommissionForm({ id, version, unit, drawers }: Props): ReactNode
       >
         <section aria-label="Drives">
           <h2 className="mb-2 text-lg">Drives that go in</h2>
-          <div className="mb-3 flex max-w-[420px] items-end gap-2">
+          <div className="mb-3 flex max-w-[560px] flex-wrap items-end gap-2">
             <Field label="The same in every empty bay" value={all} placeholder="8 TB" autoComplete="off" onChange={(event) => setAll(event.target.value)} />
             <Button className="mb-1" onClick={() => setRows(Object.fromEntries(empty.map((bay) => [bay, { ...(rows[bay] ?? NOTHING), size: all }])))}>
               Fill in
             </Button>
+            <CameraButton words="Scan the next serial" onSerial={scanned} />
           </div>
           <div className="relative max-h-[420px] overflow-auto" tabIndex={0} role="region" aria-label="Drives by bay">
             <table className="w-full border border-line bg-surface">

@@ -7,7 +7,8 @@ import { organisation, saveOrganisation } from '../../store/organisation';
 import { allPeople, changeRole, removePerson, type Person } from '../../store/people';
 import { insertToken, revokeToken, tokensOf } from '../../store/tokens';
 import type { App } from '../app';
-import { armEntry, forgetLinksOf } from './entry';
+import { armEntry } from './entry';
+import { forgetLinksOf } from './entryPurpose';
 import { hashOfKey, newKey } from './oneTimeKey';
 import { operation, operationTaking } from '../door/operation';
 

@@ -1,4 +1,3 @@
-import type { DBAdapter } from 'better-auth';
 import type { Auth } from './auth';
 import { entryIdentifier, type EntryPurpose } from './entryPurpose';
 import { newKey } from './oneTimeKey';
@@ -13,12 +12,6 @@ export async function armEntry(auth: Auth, purpose: EntryPurpose, hours: number,
     expiresAt: new Date(Date.now() + hours * 3600e3),
   });
   return key;
-}
-
-/** Every link that was handed to somebody and is not used up opens nothing any more. */
-export async function forgetLinksOf(adapter: Pick<DBAdapter, 'deleteMany'>, userId: string): Promise<void> {
-  // As `armEntry` writes it; an id holds no character that JSON writes otherwise.
-  await adapter.deleteMany({ model: 'verification', where: [{ field: 'value', operator: 'contains', value: `"userId":${JSON.stringify(userId)}` }] });
 }
 
 /** What a key is good for, without using it up; `null` when it was used, is too old or never was. */

@@ -2,8 +2,7 @@ import { APIError, createAuthEndpoint } from 'better-auth/api';
 import { setSessionCookie } from 'better-auth/cookies';
 import type { BetterAuthPlugin, GenericEndpointContext } from 'better-auth';
 import { entryBodySchema } from '../../schemas/access';
-import { forgetLinksOf } from './entry';
-import { entryIdentifier, type EntryPurpose } from './entryPurpose';
+import { entryIdentifier, forgetLinksOf, type EntryPurpose } from './entryPurpose';
 import { createValidator } from '../door/validation';
 
 const validateBody = createValidator(entryBodySchema);

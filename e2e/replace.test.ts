@@ -83,6 +83,11 @@ const scan = async (serial: string, of = page): Promise<void> => {
   await input.type(serial);
   await of.keyboard.press('Enter');
 };
+/** Cuts the network once nothing is on its way: what is cut in the middle makes a browser ask for the whole page again. */
+const goOffline = async (): Promise<void> => {
+  await page.waitForNetworkIdle({ idleTime: 500 });
+  await page.setOfflineMode(true);
+};
 const link = (name: string, of = page): Promise<void> => of.locator(`::-p-aria([name="${name}"][role="link"])`).click();
 
 it('begins at the failure, and holds every drive at hand against the bay to the byte', async () => {
@@ -151,7 +156,7 @@ it('refuses the serial of a working member, names its bay, logs it, and leaves t
 it('goes on through a network drop: stopped here as there, kept as not yet sent, sent in order afterwards', async () => {
   await page.goto(plan);
   await at('pull');
-  await page.setOfflineMode(true);
+  await goOffline();
   await scan(WORKING);
   await page.waitForSelector('[data-stopped="wrong-serial"]');
   await scan(OLD);
@@ -169,7 +174,7 @@ it('goes on through a network drop: stopped here as there, kept as not yet sent,
 
 it('shows what somebody else recorded meanwhile, and lets a person decide', async () => {
   const other = await newcomer('Reed Otter', 'otter@marrowfen.example');
-  await page.setOfflineMode(true);
+  await goOffline();
   await press(page, 'Done');
   await at('wait');
   await page.waitForSelector('[data-not-yet-sent="1"]');
@@ -219,7 +224,7 @@ it('shows a step that the server does not take as what it is, and not as one to 
   await at('serial');
   await press(page, 'Done');
   await at('new-drive');
-  await page.setOfflineMode(true);
+  await goOffline();
   await scan('QH8-09900-DB09');
   await at('told');
   await page.waitForSelector('[data-not-yet-sent="1"]');
@@ -243,6 +248,7 @@ it('shows a step that the server does not take as what it is, and not as one to 
 });
 
 it('changes both old drives of a two-bay unit, the clicking one first, and the good one never out beside it', async () => {
+  await page.goto(shelf.base);
   const drives = ['1', '2'].map((bay) => ({ bay, serial: `QH4-0210${bay}-OLD${bay}`, bytes: 4000787030016, basis: 'exact', boughtOn: '2019-05-02' }));
   const unit = await ask<{ id: string; version: number }>(page, 'POST', '/units', {
     name: 'Water Pipit',
@@ -464,6 +470,7 @@ it('takes back a drive that came back, believed once and watched', async () => {
 });
 
 it('ends in “lost” when two members are pulled mid-rebuild, and opens the rescue desk', async () => {
+  await page.goto(shelf.base);
   const wren = await unitNamed('Wren');
   for (const bay of ['1', '2']) {
     await page.goto(`${shelf.base}/units/${wren.id}?bay=${bay}`);

@@ -85,7 +85,7 @@ const scan = async (serial: string, of = page): Promise<void> => {
 };
 /** Cuts the network once nothing is on its way: what is cut in the middle makes a browser ask for the whole page again. */
 const goOffline = async (): Promise<void> => {
-  await page.waitForNetworkIdle({ idleTime: 500 });
+  await page.waitForNetworkIdle({ idleTime: 500, concurrency: 2, timeout: 5000 }).catch(() => undefined);
   await page.setOfflineMode(true);
 };
 const link = (name: string, of = page): Promise<void> => of.locator(`::-p-aria([name="${name}"][role="link"])`).click();

@@ -65,14 +65,6 @@ self.addEventListener('fetch', (event) => {
 });
 serwist.addEventListeners();
 
-/** Where a browser lets that be said, what is asked of the interface does not even pass through here. */
-interface Routing extends ExtendableEvent {
-  readonly addRoutes?: (rules: object) => Promise<void>;
-}
-self.addEventListener('install', (event: Routing) => {
-  void event.addRoutes?.({ condition: { urlPattern: { pathname: '/api/*' } }, source: 'network' }).catch(() => undefined);
-});
-
 self.addEventListener('activate', (event) => {
   event.waitUntil(
     caches.keys().then((names) => Promise.all(names.filter((name) => name.startsWith(PREFIX) && name !== NAME).map((name) => caches.delete(name)))),

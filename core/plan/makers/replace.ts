@@ -168,10 +168,12 @@ export function rebuildOnto(unit: UnitState, pool: Pool, member: string, { bytes
   return estimateRebuild(pool.bands, drives, member, unit.profile.rebuild, usedShare);
 }
 
+/** A rebuild's span as a person reads it, times in hours and minutes: "Between 7 h and 21 h, likely 11 h." Total. */
 export function rangeWords({ low, likely, high }: RebuildEstimate): string {
   return `Between ${hoursWords(low / 3600)} and ${hoursWords(high / 3600)}, likely ${hoursWords(likely / 3600)}.`;
 }
 
+/** Adds the steps that write the old drive down and take the new one in hand: at least as many bytes as its member needs. */
 export function newDriveChecked({ then }: PlanDraft, unit: UnitState, old: DriveInUnit, { drive, tested }: Pick<ReplaceWish, 'drive' | 'tested'>): void {
   const needs = neededBytes(unit, old.serial);
   const bay = old.bay ?? bayLeftBy(unit, old) ?? '';
@@ -213,6 +215,7 @@ function moveOff({ then }: PlanDraft, unit: UnitState, pool: Pool, usedShare: nu
   });
 }
 
+/** Adds the look at the unit's own page after a rebuild; its signs are settled by it. */
 export function verified({ then }: PlanDraft, pool: string): void {
   then({
     id: 'verified',
@@ -234,6 +237,7 @@ function expandIfDue({ then }: PlanDraft, unit: UnitState, pool: Pool, old: Driv
   });
 }
 
+/** Adds the step that decides what becomes of a drive that left; the suffix tells several of one plan apart. */
 export function oldDrivesFate({ then }: PlanDraft, { serial, warrantyUntil }: DriveInUnit, suffix = ''): void {
   then({
     id: `fate${suffix}`,
@@ -245,6 +249,7 @@ export function oldDrivesFate({ then }: PlanDraft, { serial, warrantyUntil }: Dr
   });
 }
 
+/** Adds the step that orders the next spare, of at least so many bytes. */
 export function nextSpare({ then }: PlanDraft, { bytes, label }: Pick<DriveInUnit, 'bytes' | 'label'>): void {
   then({
     id: 'next-spare',

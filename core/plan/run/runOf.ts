@@ -15,6 +15,7 @@ export interface Made {
   readonly fills?: readonly { readonly unit: string; readonly pool: string; readonly bytes: number }[];
 }
 
+/** A command that was made: what is to be written, whole or not at all. */
 export function made(entries: readonly ActEntry[]): Made {
   return { kind: 'made', entries };
 }
@@ -29,6 +30,7 @@ export function stepOf({ plan }: PlanRun, id: string): PlanStep | Refusal {
   return plan.steps.find((step) => step.id === id) ?? refusal('step-unknown', 'This plan has no such step.', '/step');
 }
 
+/** An entry for a plan's own ledger. */
 export function inPlan(plan: string, event: PlanEvent): ActEntry {
   return { ledger: planLedger(plan), event };
 }

@@ -25,6 +25,22 @@ export function newDataFolder(): { readonly path: string; readonly remove: () =>
   return { path, remove: () => rmSync(path, { recursive: true, force: true }) };
 }
 
+/** What a file has started and not yet stopped. */
+const started = new Set<ChildProcess>();
+
+/** Stops them. */
+export async function endAllStarted(): Promise<void> {
+  await Promise.all(
+    [...started].map(
+      (child) =>
+        new Promise((resolve) => {
+          child.once('exit', resolve);
+          child.kill('SIGTERM');
+        }),
+    ),
+  );
+}
+
 interface Options {
   readonly data: string;
   readonly args?: readonly string[];
@@ -37,6 +53,8 @@ function launch({ data, args = ['--demo'], port, env = {} }: Options): { child: 
     env: { ...process.env, NODE_OPTIONS: '', PATIENT_SHELF_DATA: data, ...env },
     stdio: ['ignore', 'pipe', 'pipe'],
   });
+  started.add(child);
+  child.once('exit', () => started.delete(child));
   let text = '';
   for (const stream of [child.stdout, child.stderr]) stream.on('data', (part: Buffer) => (text += part.toString()));
   return { child, output: () => text };

@@ -1,5 +1,5 @@
 // The application's own processes: plain Node, so that nothing stands between Next and its code. One process that
-// listens and hands out, and a worker for each core that answers; one that dies is followed by another. Stops when it is
+// listens, and a worker for each core that answers; one that dies is followed by another. Stops when it is
 // told to, and when the process that started it is gone.
 import cluster from 'node:cluster';
 import { createServer } from 'node:http';
@@ -11,6 +11,9 @@ const MOST_WORKERS = 4;
 /** Before a worker that died is followed by another: at once for one, ever longer for many. */
 const [FIRST_WAIT_MS, MOST_WAIT_MS, STEADY_MS] = [500, 30_000, 60_000];
 
+// The workers accept from one socket of the system's, each when it has time. Handed out in turn instead, a connection given
+// to a worker that has just died is answered by nobody and closed by nobody, and a busy one gets as many as an idle one.
+cluster.schedulingPolicy = cluster.SCHED_NONE;
 if (cluster.isPrimary) lead();
 else await work();
 

@@ -48,7 +48,8 @@ function check(name: string, command: readonly string[]): void {
 function test(project: Project, env: NodeJS.ProcessEnv, folder: string): void {
   const report = join(folder, `${project}.json`);
   const options = ['--experimental-vm-modules', '--no-warnings'];
-  const serial = project === 'e2e' ? ['--runInBand'] : [];
+  // A failed test may leave behind what would keep Jest from ever ending.
+  const serial = project === 'e2e' ? ['--runInBand', '--forceExit'] : [];
   const child = spawnSync(
     process.execPath,
     [

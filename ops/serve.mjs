@@ -10,6 +10,8 @@ const METHODS = ['GET', 'HEAD', 'POST', 'PUT', 'PATCH', 'DELETE', 'OPTIONS'];
 const MOST_WORKERS = 4;
 /** Before a worker that died is followed by another: at once for one, ever longer for many. */
 const [FIRST_WAIT_MS, MOST_WAIT_MS, STEADY_MS] = [500, 30_000, 60_000];
+/** So much later than it should have ended, a worker is ended. */
+const DEAF_MS = 2000;
 
 // The workers accept from one socket of the system's, each when it has time. Handed out in turn instead, a connection given
 // to a worker that has just died is answered by nobody and closed by nobody, and a busy one gets as many as an idle one.
@@ -29,6 +31,10 @@ function lead() {
     stopping = true;
     for (const worker of workers) if (worker.isConnected()) worker.send({ kind: 'stop', graceMs });
     if (workers.size === 0) process.exit(failed ? 1 : 0);
+    // One that cannot hear it any more is not waited for.
+    setTimeout(() => {
+      for (const worker of workers) worker.process.kill('SIGKILL');
+    }, graceMs + DEAF_MS);
   };
   const begin = () => {
     const worker = cluster.fork();
@@ -81,6 +87,26 @@ function whyNot({ method, url }) {
 }
 
 async function work() {
+  let server;
+  let stopping = false;
+  /** Ends; requests that are running get so long to finish, and no connection is kept for a next one. */
+  const stop = (graceMs) => {
+    if (stopping) return;
+    stopping = true;
+    if (!server?.listening) process.exit(0);
+    server.close(() => process.exit(0));
+    setInterval(() => server.closeIdleConnections(), 50);
+    setTimeout(() => process.exit(0), graceMs);
+  };
+  // Listened to before anything is loaded: one that has only just begun can be told to stop as well.
+  process.on('message', (message) => {
+    if (message.kind === 'stop') stop(message.graceMs);
+  });
+  // A signal to the whole group, as Ctrl-C gives, is the leader's to answer.
+  process.on('SIGINT', () => undefined);
+  process.on('SIGTERM', () => undefined);
+  process.on('disconnect', () => stop(300));
+
   const { default: next } = await import('next');
   const port = Number(process.env.SHELF_PORT);
   const hostname = '127.0.0.1';
@@ -88,7 +114,7 @@ async function work() {
   const handle = app.getRequestHandler();
   await app.prepare();
 
-  const server = createServer((request, response) => {
+  server = createServer((request, response) => {
     // Who is at the other end, as the socket knows it; whatever a client claims here is overwritten.
     request.headers['x-shelf-client'] = request.socket.remoteAddress ?? '';
     delete request.headers['x-forwarded-for'];
@@ -108,21 +134,4 @@ async function work() {
     process.exit(1);
   });
   server.listen(port, hostname, () => process.send?.({ kind: 'listening' }));
-
-  let stopping = false;
-  /** Ends; requests that are running get so long to finish, and no connection is kept for a next one. */
-  const stop = (graceMs) => {
-    if (stopping) return;
-    stopping = true;
-    server.close(() => process.exit(0));
-    setInterval(() => server.closeIdleConnections(), 50);
-    setTimeout(() => process.exit(0), graceMs);
-  };
-  process.on('message', (message) => {
-    if (message.kind === 'stop') stop(message.graceMs);
-  });
-  // A signal to the whole group, as Ctrl-C gives, is the leader's to answer.
-  process.on('SIGINT', () => undefined);
-  process.on('SIGTERM', () => undefined);
-  process.on('disconnect', () => stop(300));
 }

@@ -31,5 +31,9 @@ const project = (name, roots) => ({
 
 export default {
   testTimeout: 240_000,
-  projects: [project('unit', ['core', 'schemas', 'web', 'demo', 'ops']), project('store', ['store', 'service']), { ...project('e2e', ['e2e']), setupFilesAfterEnv: ['<rootDir>/e2e/endAllStarted.ts'] }],
+  projects: [
+    project('unit', ['core', 'schemas', 'web', 'demo', 'ops']),
+    project('store', ['store', 'service']),
+    { ...project('e2e', ['e2e']), setupFilesAfterEnv: ['<rootDir>/e2e/endAllStarted.ts'] },
+  ],
 };

@@ -1,19 +1,22 @@
+import { organisationSchema } from './access';
+import { comparisonSchema } from './comparison';
 import { driveEventSchema, driveDescriptionSchema } from './driveEvent';
 import { METRICS } from './metrics';
 import { profileSchema } from './profile';
 import { planEventSchema } from './planEvent';
 import { unitEventSchema } from './unitEvent';
-import { note, serial } from './words';
+import { day, note, serial } from './words';
 
 const object = { type: 'object', additionalProperties: false } as const;
-const uuid = { type: 'string', format: 'uuid' } as const;
+/** As the database writes it: an id has one spelling. */
+const uuid = { type: 'string', format: 'uuid', pattern: '^[0-9a-f-]*$' } as const;
 const time = { type: 'string', format: 'date-time' } as const;
 const by = { type: 'string', minLength: 1, maxLength: 120 } as const;
 const seq = { type: 'integer', minimum: 1, maximum: 2_000_000_000 } as const;
 const inLedger = (name: 'unit' | 'drive' | 'plan', event: object) => ({ if: { required: [name] }, then: { properties: { event } } });
 
 /** An act as it was recorded: by whom and when, with its entries in every ledger it touched. */
-const actSchema = {
+export const takenActSchema = {
   ...object,
   required: ['id', 'happenedAt', 'recordedAt', 'by', 'entries'],
   properties: {
@@ -57,7 +60,8 @@ export const takeAwaySchema = {
     format: { const: 'patient-shelf-export' },
     version: { const: 2 },
     exportedAt: time,
-    acts: { type: 'array', items: actSchema, description: 'In the order in which they were recorded.' },
+    organisation: organisationSchema,
+    acts: { type: 'array', items: takenActSchema, description: 'In the order in which they were recorded.' },
     orders: {
       type: 'array',
       items: {
@@ -69,7 +73,7 @@ export const takeAwaySchema = {
           supplier: { type: 'string', minLength: 1, maxLength: 120 },
           count: { type: 'integer', minimum: 1, maximum: 1000 },
           drive: driveDescriptionSchema,
-          expectedOn: { anyOf: [{ type: 'string', format: 'date' }, { type: 'null' }] },
+          expectedOn: { anyOf: [day, { type: 'null' }] },
           note: { anyOf: [note, { type: 'null' }] },
           recordedBy: by,
           closed: { anyOf: [note, { type: 'null' }] },
@@ -101,7 +105,25 @@ export const takeAwaySchema = {
           name: { type: 'string', minLength: 1, maxLength: 120 },
           base64: { type: 'string', maxLength: 4_200_000, pattern: '^[A-Za-z0-9+/]*={0,2}$' },
           addedBy: by,
+          addedAt: time,
         },
+      },
+    },
+    comparisons: {
+      type: 'array',
+      items: {
+        ...object,
+        required: ['id', 'comparison', 'keptBy', 'keptAt'],
+        properties: { id: uuid, comparison: comparisonSchema, keptBy: by, keptAt: time },
+      },
+    },
+    calendars: {
+      type: 'array',
+      description: 'Calendar addresses people have, by what they are known by; an address itself is in none of it.',
+      items: {
+        ...object,
+        required: ['person', 'hash', 'madeAt'],
+        properties: { person: { type: 'string', minLength: 1, maxLength: 320 }, hash: { type: 'string', pattern: '^[0-9a-f]{64}$' }, madeAt: time },
       },
     },
     readings: {

@@ -2,6 +2,7 @@ import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { Profile } from '../core/platform/profile';
 import { profileSchema } from '../schemas/profile';
+import { clockOf, type Clock } from '../store/clock';
 import { openDatabase, type Database } from '../store/database';
 import { createAuth, type Auth } from './access/auth';
 import { createValidator } from './door/validation';
@@ -9,6 +10,7 @@ import { createValidator } from './door/validation';
 /** All a service needs of the world: the database, the sign-in, the profiles. */
 export interface App {
   readonly db: Database;
+  readonly clock: Clock;
   readonly auth: Auth;
   readonly profiles: ReadonlyMap<string, Profile>;
   readonly baseUrl: string;
@@ -24,7 +26,7 @@ export interface AppSettings {
 
 export function openApp({ databaseUrl, secret, baseUrl, root }: AppSettings): App {
   const db = openDatabase(databaseUrl);
-  return { db, auth: createAuth(db, { baseUrl, secret }), profiles: readProfiles(join(root, 'core', 'platform', 'profiles')), baseUrl };
+  return { db, clock: clockOf(db), auth: createAuth(db, { baseUrl, secret }), profiles: readProfiles(join(root, 'core', 'platform', 'profiles')), baseUrl };
 }
 
 const validateProfile = createValidator(profileSchema);

@@ -1,4 +1,4 @@
-import type { Database } from './database';
+import type { Database, Work } from './database';
 
 export interface StoredComparison {
   readonly id: string;
@@ -8,16 +8,20 @@ export interface StoredComparison {
   readonly keptAt: string;
 }
 
-export async function insertComparison(db: Database, { id, name, body, keptBy }: Omit<StoredComparison, 'keptAt'>): Promise<void> {
+/** @param keptAt left out means now */
+export async function insertComparison(
+  db: Database | Work,
+  { id, name, body, keptBy, keptAt }: Omit<StoredComparison, 'keptAt'> & { readonly keptAt?: string },
+): Promise<void> {
   await db
     .insertInto('comparison')
-    .values({ id, name, body: JSON.stringify(body), kept_by: keptBy })
+    .values({ id, name, body: JSON.stringify(body), kept_by: keptBy, ...(keptAt === undefined ? {} : { kept_at: keptAt }) })
     .execute();
 }
 
 /** Newest first. */
-export async function allComparisons(db: Database): Promise<StoredComparison[]> {
-  const rows = await db.selectFrom('comparison').selectAll().orderBy('kept_at', 'desc').limit(200).execute();
+export async function allComparisons(db: Database | Work): Promise<StoredComparison[]> {
+  const rows = await db.selectFrom('comparison').selectAll().orderBy('kept_at', 'desc').orderBy('id').execute();
   return rows.map(({ id, name, body, kept_by, kept_at }) => ({ id, name, body, keptBy: kept_by, keptAt: kept_at.toISOString() }));
 }
 

@@ -1,4 +1,11 @@
-import type { Database } from './database';
+import type { Database, Work } from './database';
+
+/** A calendar address somebody has, by the hash it is known by. */
+export interface Feed {
+  readonly person: string;
+  readonly hash: string;
+  readonly madeAt: string;
+}
 
 /** Whether somebody has a calendar feed; its address is known by its hash only. */
 export async function feedOf(db: Database, userId: string): Promise<{ readonly madeAt: string } | undefined> {
@@ -17,6 +24,30 @@ export async function saveFeed(db: Database, userId: string, hash: string): Prom
 
 export async function deleteFeed(db: Database, userId: string): Promise<boolean> {
   return (await db.deleteFrom('calendar_feed').where('user_id', '=', userId).executeTakeFirst()).numDeletedRows > 0n;
+}
+
+/** Every address, by the e-mail of whose it is. */
+export async function allFeeds(db: Database | Work): Promise<Feed[]> {
+  const rows = await db
+    .selectFrom('calendar_feed')
+    .innerJoin('auth.user', 'auth.user.id', 'calendar_feed.user_id')
+    .select(['auth.user.email', 'hash', 'made_at'])
+    .orderBy('auth.user.email')
+    .execute();
+  return rows.map((row) => ({ person: row.email, hash: row.hash, madeAt: row.made_at.toISOString() }));
+}
+
+/** Gives somebody an address of before, where there is such a person and none has been made since. */
+export async function bringFeed(work: Work, { person, hash, madeAt }: Feed): Promise<'added' | 'there' | 'nobody'> {
+  const user = await work.selectFrom('auth.user').select('id').where('email', '=', person.toLowerCase()).executeTakeFirst();
+  if (!user) return 'nobody';
+  const made = await work
+    .insertInto('calendar_feed')
+    .values({ user_id: user.id, hash, made_at: madeAt })
+    .onConflict((conflict) => conflict.doNothing())
+    .returning('user_id')
+    .executeTakeFirst();
+  return made ? 'added' : 'there';
 }
 
 export async function isFeed(db: Database, hash: string): Promise<boolean> {

@@ -64,6 +64,7 @@ export async function listOrders(db: Database | Work, id?: string): Promise<Driv
     ])
     .$if(id !== undefined, (query) => query.where('id', '=', id ?? ''))
     .orderBy('ordered_at', 'desc')
+    .orderBy('id')
     .execute();
   return rows.map((row) => ({
     id: row.id,

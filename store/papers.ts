@@ -18,10 +18,15 @@ export interface Paper {
 
 const ABOUT = ['id', 'unit', 'serial', 'name', 'type', 'size', 'sha256', 'added_at', 'added_by'] as const;
 
-export async function insertPaper(db: Database | Work, { addedBy, ...paper }: Omit<Paper, 'addedAt'>, bytes: Buffer): Promise<void> {
+/** @param addedAt left out means now */
+export async function insertPaper(
+  db: Database | Work,
+  { addedBy, addedAt, ...paper }: Omit<Paper, 'addedAt'> & { readonly addedAt?: string },
+  bytes: Buffer,
+): Promise<void> {
   await db
     .insertInto('paper')
-    .values({ ...paper, added_by: addedBy, bytes })
+    .values({ ...paper, added_by: addedBy, bytes, ...(addedAt === undefined ? {} : { added_at: addedAt }) })
     .execute();
 }
 

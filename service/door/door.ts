@@ -47,7 +47,7 @@ async function answerOpenly(app: App, request: Request, path: string): Promise<R
   const checked = operation.check(body.value);
   if (checked.kind === 'invalid') return toResponse(problems.invalid(checked.errors));
 
-  const asked = { app, viewer, params, body: checked.value as never, query, now: new Date() };
+  const asked = { app, viewer, params, body: checked.value as never, query, now: await app.clock.now() };
   const result = await operation.run(asked);
   if (isRefusal(result)) return toResponse(problemOf(result));
   if (isFile(result)) {
@@ -115,7 +115,10 @@ async function readBody(request: Request, operation: Operation): Promise<{ reado
   if (!/^application\/(?:[\w.+-]+\+)?json\b/i.test(request.headers.get('content-type') ?? '')) return { problem: problems.wrongType };
   const most = operation.mostCharacters ?? MOST_BODY_CHARACTERS;
   if (Number(request.headers.get('content-length') ?? 0) > most) return { problem: problems.tooLarge(most) };
-  const text = await request.text();
+  const bytes = await request.arrayBuffer();
+  // What does not arrive whole is not taken for what it begins with.
+  if (bytes.byteLength < Number(request.headers.get('content-length') ?? 0)) return { problem: problems.cutShort };
+  const text = new TextDecoder().decode(bytes);
   if (text.length > most) return { problem: problems.tooLarge(most) };
   try {
     const value: unknown = JSON.parse(text);

@@ -32,6 +32,7 @@ export const problems = {
   noSuchOperation: { status: 404, title: 'Not found', code: 'not-found', detail: 'There is nothing at this address.' },
   wrongMethod: { status: 405, title: 'Method not allowed', code: 'wrong-method', detail: 'This address does not take that method.' },
   notJson: { status: 400, title: 'Not JSON', code: 'not-json', detail: 'The body is not JSON.' },
+  cutShort: { status: 400, title: 'Cut short', code: 'cut-short', detail: 'The body ended before its length: it was cut on its way. Send it again.' },
   notText: { status: 422, title: 'Bad input', code: 'not-text', detail: 'A text holds a character that cannot be stored: NUL, or half of a pair.' },
   wrongType: { status: 415, title: 'Unsupported media type', code: 'wrong-type', detail: 'Send JSON, with Content-Type: application/json.' },
   tooLarge: (most: number): Problem => ({

@@ -15,6 +15,7 @@ import { forgetPlan, savePlan, type StoredPlan } from '../../store/plans';
 import { holdAgainstDrawers } from '../../store/shelf';
 import { forgetUnit, unitNamed, type StoredUnit } from '../../store/units';
 import { project } from './project';
+import { whyNotKept } from './whyNotKept';
 
 /** What was written, and how everything it touched stands now. */
 export interface Done {
@@ -42,6 +43,8 @@ export interface Kept {
  */
 export async function save(work: Work, before: World, recorded: RecordedAct, kept: Kept = {}): Promise<Done | Refusal> {
   const { ledgers } = recorded;
+  const unkept = whyNotKept(recorded);
+  if (unkept) return unkept;
   for (const { kind, id, state } of ledgers) {
     if (kind !== 'unit' || state === null) continue;
     const { name } = state as UnitState;

@@ -5,90 +5,17 @@ import { standingOfUnit, marginOfUnit } from '../../core/unit/margin';
 import { importSchema, takeAwaySchema } from '../../schemas/takeAway';
 import type { UnitEvent } from '../../core/unit/event';
 import { unitLedger } from '../../core/world/ledger';
-import { actsAfter, entriesOf, ledgersOfKind } from '../../store/acts';
+import { entriesOf, ledgersOfKind } from '../../store/acts';
 import { listLives } from '../../store/driveLives';
-import { listOrders } from '../../store/orders';
-import { paperById } from '../../store/papers';
-import { ownProfiles } from '../../store/profiles';
-import { allReadings, paperIds } from '../../store/takeAway';
-import { testedModels } from '../../store/testedModels';
-import { snapshotOf, type Work } from '../../store/database';
+import { allReadings } from '../../store/takeAway';
 import { unitById } from '../../store/units';
 import type { App } from '../app';
 import { csvLines, toCsv } from './csv';
 import { importAll, type ExportDocument } from './importAll';
 import { operation, operationTaking } from '../door/operation';
+import { wholeShelf } from './wholeShelf';
 
 const DAY = (now: Date): string => now.toISOString().slice(0, 10);
-
-/** The whole shelf as it is at one moment, as one JSON document that is written as it is read. */
-async function* wholeShelf({ db }: App, now: Date): AsyncGenerator<string> {
-  const { at, end } = await snapshotOf(db);
-  try {
-    yield* wholeShelfAt(at, now);
-  } finally {
-    // Whoever stops reading ends it too.
-    await end();
-  }
-}
-
-async function* wholeShelfAt(db: Work, now: Date): AsyncGenerator<string> {
-  yield `{"format":"patient-shelf-export","version":2,"exportedAt":${JSON.stringify(now.toISOString())}`;
-  yield* wholeActs(db);
-  const orders = await listOrders(db);
-  yield* list('orders', orders, ({ received: _received, ...order }) => Promise.resolve(order));
-  yield* list('profiles', await ownProfiles(db), (profile) => Promise.resolve(profile));
-  yield* list('testedModels', await testedModels(db), (model) => Promise.resolve(model));
-  yield* list('papers', await paperIds(db), async (id) => {
-    const paper = await paperById(db, id);
-    if (!paper) return undefined;
-    const { unit, serial, name, bytes, addedBy } = paper;
-    return { id, unit, serial, name, base64: bytes.toString('base64'), addedBy };
-  });
-  yield ',\n"readings":[';
-  let piece = '';
-  let isFirst = true;
-  for await (const { unit, subject, metric, at, value } of allReadings(db)) {
-    piece += `${isFirst ? '\n' : ',\n'}${JSON.stringify([unit, subject, metric, at, value])}`;
-    isFirst = false;
-    if (piece.length > 60_000) {
-      yield piece;
-      piece = '';
-    }
-  }
-  yield `${piece}]}\n`;
-}
-
-/** Every act in the order they were recorded, so many at a time. */
-async function* wholeActs(db: Work): AsyncGenerator<string> {
-  yield ',\n"acts":[';
-  let [n, isFirst] = [0, true];
-  for (;;) {
-    const acts = await actsAfter(db, n, ACTS);
-    for (const { n: _n, takesBack, entries, ...act } of acts) {
-      const said = entries.map(({ kind, id, seq, event }) => ({ [kind]: id, seq, event }));
-      yield `${isFirst ? '\n' : ',\n'}${JSON.stringify({ ...act, ...(takesBack === null ? {} : { takesBack }), entries: said })}`;
-      isFirst = false;
-    }
-    n = acts.at(-1)?.n ?? n;
-    if (acts.length < ACTS) break;
-  }
-  yield ']';
-}
-
-const ACTS = 500;
-
-async function* list<T>(name: string, items: readonly T[], write: (item: T) => Promise<unknown>): AsyncGenerator<string> {
-  yield `,\n"${name}":[`;
-  let isFirst = true;
-  for (const item of items) {
-    const written = await write(item);
-    if (written === undefined) continue;
-    yield `${isFirst ? '\n' : ',\n'}${JSON.stringify(written)}`;
-    isFirst = false;
-  }
-  yield ']';
-}
 
 const exportAll = operation({
   method: 'GET',
@@ -116,8 +43,9 @@ const bringBack = operationTaking<{ document: ExportDocument; try?: boolean }>(i
   summary: 'Bring an export back: say row by row what would be added, changed, refused, and do it whole or not at all',
   needs: 'owner',
   scope: 'write',
-  mostCharacters: 200_000_000,
-  run: ({ app, viewer, body }) => importAll(app, body.document, viewer.name, body.try === true),
+  // As long as a text can be here.
+  mostCharacters: 500_000_000,
+  run: ({ app, viewer, body, now }) => importAll(app, body.document, { by: viewer.name, now, isTrial: body.try === true }),
 });
 
 /** A sheet that is written as it is read. */

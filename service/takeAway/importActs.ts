@@ -1,3 +1,4 @@
+import { serialKey } from '../../core/drive/serial';
 import type { DriveLife } from '../../core/driveLife/life';
 import type { PlanRun } from '../../core/planRun/planRun';
 import type { UnitState } from '../../core/unit/state';
@@ -17,6 +18,7 @@ import { forgetDrivesOf } from '../../store/drives';
 import { forgetPlan, savePlan } from '../../store/plans';
 import { forgetUnit, unitNamed } from '../../store/units';
 import type { ImportRow } from './importRow';
+import { momentOf } from '../door/moment';
 import { project } from '../ledgers/project';
 
 /** An act of an export, as its schema has let it through. */
@@ -39,9 +41,10 @@ export interface ActGiven {
  * Brings acts back through the one way anything becomes true: each is judged as it was when it was first recorded, and
  * must come to the very entries the file has. Acts that are here already stay as they are.
  */
-export async function bringActs(work: Work, given: readonly ActGiven[]): Promise<ImportRow[]> {
+export async function bringActs(work: Work, given: readonly ActGiven[], now: Date): Promise<ImportRow[]> {
   const acts = given.map(inUtc);
-  const names = distinct(acts.flatMap(({ entries }) => entries.map(nameOf)));
+  const named = distinct(acts.flatMap(({ entries }) => entries.map(nameOf)));
+  const names = distinct([...named, ...(await alsoTouched(work, acts))]);
   await lockLedgers(work, names);
   const before = worldOf(await loadLedgers(work, names));
   let world = before;
@@ -55,7 +58,7 @@ export async function bringActs(work: Work, given: readonly ActGiven[]): Promise
     const seen =
       here === 'other'
         ? refusal('act-differs', 'It says something else here than in the file: two ledgers that have parted cannot be joined.')
-        : again(world, act);
+        : (whyNotThen(act, now) ?? whyNotSoCalled(act) ?? again(world, act));
     if (isRefusal(seen)) {
       if (!refused.has(key))
         refused.set(key, {
@@ -130,6 +133,33 @@ async function isHere(work: Work, { id, entries }: ActGiven): Promise<'same' | '
   const text = (kind: string, ledger: string, event: object): string => `${kind} ${ledger} ${canonicalJson(event)}`;
   const here = new Set(known.entries.map((entry) => text(entry.kind, entry.id, entry.event)));
   return entries.every((entry) => here.has(text(nameOf(entry).kind, nameOf(entry).id, entry.event))) ? 'same' : 'other';
+}
+
+/**
+ * Ledgers here that an act of the file means something for, whether the file names them or not: those of the act it takes
+ * back, and those of the drives it moves. Nothing is taken back, or moved, by half.
+ */
+async function alsoTouched(work: Work, acts: readonly ActGiven[]): Promise<LedgerName[]> {
+  const back = acts.flatMap(({ takesBack }) => takesBack ?? []);
+  const known = await Promise.all(back.map((id) => actById(work, id)));
+  return [
+    ...known.flatMap((act) => act?.entries ?? []).map(({ kind, id }) => ({ kind, id })),
+    ...ledgersOf(acts.flatMap(({ entries }) => entries.map((entry) => ({ ledger: nameOf(entry), event: entry.event as AnyEvent })))),
+  ];
+}
+
+/** An act happened before it was recorded, and was recorded before now; as when it was first sent. */
+function whyNotThen({ happenedAt, recordedAt }: ActGiven, now: Date): Refusal | undefined {
+  const recorded = momentOf(recordedAt, now);
+  if (isRefusal(recorded)) return recorded;
+  const happened = momentOf(happenedAt, new Date(recorded));
+  return isRefusal(happened) ? happened : undefined;
+}
+
+/** A drive is called by its key in every ledger. */
+function whyNotSoCalled({ entries }: ActGiven): Refusal | undefined {
+  const other = entries.find(({ drive }) => drive !== undefined && serialKey(drive) !== drive);
+  return other && refusal('not-the-key', `The drive ${JSON.stringify(other.drive)} goes by ${serialKey(other.drive ?? '')}.`);
 }
 
 /** Everything that is computed of the ledgers that grew. */

@@ -1,10 +1,14 @@
 import { createHash } from 'node:crypto';
 import type { Profile } from '../../core/platform/profile';
 import type { Refusal } from '../../core/value/refusal';
-import { unitLedger } from '../../core/world/ledger';
+import { serialKey } from '../../core/drive/serial';
+import { driveLedger, unitLedger } from '../../core/world/ledger';
 import type { DriveDescription } from '../../schemas/driveEvent';
 import type { Metric } from '../../schemas/metrics';
-import { lockLedgers } from '../../store/acts';
+import { loadLedgers, lockLedgers } from '../../store/acts';
+import { allComparisons, insertComparison } from '../../store/comparisons';
+import { bringFeed, type Feed } from '../../store/feeds';
+import { organisation, saveOrganisation } from '../../store/organisation';
 import type { Work } from '../../store/database';
 import { drawerDrives } from '../../store/driveLives';
 import { closeOrder, insertOrder } from '../../store/orders';
@@ -16,6 +20,7 @@ import { orderIds, paperIds } from '../../store/takeAway';
 import { saveTestedModel } from '../../store/testedModels';
 import { unitById, type StoredUnit } from '../../store/units';
 import type { App } from '../app';
+import type { Comparison } from '../bench/comparisons';
 import { inOnePiece } from '../ledgers/inOnePiece';
 import { typeOfBytes } from './paperOperations';
 import { bringActs, type ActGiven } from './importActs';
@@ -45,7 +50,11 @@ export interface ExportDocument {
     readonly name: string;
     readonly base64: string;
     readonly addedBy: string;
+    readonly addedAt?: string;
   }[];
+  readonly organisation?: { readonly name: string; readonly currency: string };
+  readonly comparisons?: readonly { readonly id: string; readonly comparison: Comparison; readonly keptBy: string; readonly keptAt: string }[];
+  readonly calendars?: readonly Feed[];
   readonly readings?: readonly (readonly [string, string, Metric, string, number])[];
 }
 
@@ -54,6 +63,12 @@ export interface Imported {
   /** False when it was only tried, or when a row was refused. */
   readonly done: boolean;
   readonly rows: readonly ImportRow[];
+}
+
+/** Who brings it back, and when. */
+interface Bringing {
+  readonly by: string;
+  readonly now: Date;
 }
 
 /** Carries the rows out of a transaction that is to leave nothing behind. */
@@ -67,10 +82,14 @@ class NotKept extends Error {
  * Brings an export back, whole or not at all. Trying it does the same work and leaves nothing behind, so that what is
  * said beforehand is what will happen.
  */
-export async function importAll(app: App, document: ExportDocument, by: string, isTrial: boolean): Promise<Imported | Refusal> {
+export async function importAll(
+  app: App,
+  document: ExportDocument,
+  { isTrial, ...bringing }: Bringing & { readonly isTrial: boolean },
+): Promise<Imported | Refusal> {
   try {
     return await inOnePiece(app.db, async (work) => {
-      const rows = await bringIn(work, document, by);
+      const rows = await bringIn(work, document, bringing);
       if (isTrial || rows.some(({ verdict }) => verdict === 'refused')) throw new NotKept(rows);
       return { kind: 'imported', done: true, rows } satisfies Imported;
     });
@@ -80,7 +99,7 @@ export async function importAll(app: App, document: ExportDocument, by: string, 
   }
 }
 
-async function bringIn(work: Work, document: ExportDocument, by: string): Promise<ImportRow[]> {
+async function bringIn(work: Work, document: ExportDocument, { by, now }: Bringing): Promise<ImportRow[]> {
   const rows: ImportRow[] = [];
   const orders = await orderIds(work);
   for (const { closed, expectedOn = null, note = null, ...order } of document.orders ?? []) {
@@ -96,7 +115,7 @@ async function bringIn(work: Work, document: ExportDocument, by: string): Promis
       detail: order.orderedAt.slice(0, 10),
     });
   }
-  const ledgers = await bringActs(work, document.acts);
+  const ledgers = await bringActs(work, document.acts, now);
   rows.push(...ledgers);
   // Everything else hangs on the ledgers.
   if (ledgers.some(({ verdict }) => verdict === 'refused')) return rows;
@@ -108,6 +127,7 @@ async function bringIn(work: Work, document: ExportDocument, by: string): Promis
     await saveTestedModel(work, { model, verdict, note }, by);
     rows.push({ what: 'tested model', name: model, verdict: 'changed', detail: verdict });
   }
+  rows.push(...(await bringOrganisation(work, document)), ...(await bringComparisons(work, document)), ...(await bringCalendars(work, document)));
   const papers = new Set(await paperIds(work));
   for (const paper of document.papers ?? []) rows.push(await bringPaper(work, paper, papers.has(paper.id)));
   if ((document.readings?.length ?? 0) > 0) rows.push(await bringReadings(work, document));
@@ -116,15 +136,55 @@ async function bringIn(work: Work, document: ExportDocument, by: string): Promis
 }
 
 async function bringPaper(work: Work, paper: NonNullable<ExportDocument['papers']>[number], isThere: boolean): Promise<ImportRow> {
-  const { id, unit = null, serial = null, name, base64, addedBy } = paper;
+  const { id, unit = null, serial = null, name, base64, addedBy, addedAt } = paper;
   const row = (verdict: ImportRow['verdict'], detail: string): ImportRow => ({ what: 'paper', name, verdict, detail });
   if (isThere) return row('unchanged', 'It is here already.');
   const bytes = Buffer.from(base64, 'base64');
   const type = typeOfBytes(bytes);
   if (type === null || bytes.length === 0) return row('refused', 'It is neither a picture, nor a PDF, nor text.');
-  if (unit === null && serial === null) return row('refused', 'It belongs to nothing.');
-  await insertPaper(work, { id, unit, serial, name, type, size: bytes.length, sha256: createHash('sha256').update(bytes).digest('hex'), addedBy }, bytes);
+  // Kept with what there is, or was: of a unit that was taken back the papers stay.
+  const of = unit !== null ? unitLedger(unit) : serial !== null ? driveLedger(serialKey(serial)) : null;
+  if (of === null || (unit !== null && serial !== null)) return row('refused', 'It belongs to one thing: a unit, or a drive.');
+  if (((await loadLedgers(work, [of]))[0]?.version ?? 0) === 0) return row('refused', `There is no ${of.kind} ${of.id} it could belong to.`);
+  const sha256 = createHash('sha256').update(bytes).digest('hex');
+  const added = addedAt === undefined ? {} : { addedAt };
+  await insertPaper(work, { id, unit, serial: unit === null ? of.id : null, name, type, size: bytes.length, sha256, addedBy, ...added }, bytes);
   return row('added', `${String(Math.ceil(bytes.length / 1000))} kB.`);
+}
+
+/** What the shelf is called is its own, once it is called something. */
+async function bringOrganisation(work: Work, { organisation: given }: ExportDocument): Promise<ImportRow[]> {
+  if (!given) return [];
+  const here = await organisation(work);
+  const isNew = here.name === '';
+  if (isNew) await saveOrganisation(work, { ...here, ...given });
+  return [
+    { what: 'organisation', name: given.name, verdict: isNew ? 'added' : 'unchanged', detail: isNew ? given.currency : `This shelf is that of ${here.name}.` },
+  ];
+}
+
+async function bringComparisons(work: Work, { comparisons = [] }: ExportDocument): Promise<ImportRow[]> {
+  const here = new Set((await allComparisons(work)).map(({ id }) => id));
+  const rows: ImportRow[] = [];
+  for (const { id, comparison, keptBy, keptAt } of comparisons) {
+    const isThere = here.has(id);
+    if (!isThere) await insertComparison(work, { id, name: comparison.name.trim(), body: comparison, keptBy, keptAt });
+    rows.push({ what: 'comparison', name: comparison.name, verdict: isThere ? 'unchanged' : 'added', detail: keptBy });
+  }
+  return rows;
+}
+
+/** People do not travel; whoever is here under the same e-mail keeps the address they had. */
+async function bringCalendars(work: Work, { calendars = [] }: ExportDocument): Promise<ImportRow[]> {
+  const rows: ImportRow[] = [];
+  for (const feed of calendars) {
+    const came = await bringFeed(work, feed);
+    const detail = { added: 'Their calendar address works here too.', there: 'They have an address here.', nobody: 'Nobody of that e-mail is here: left out.' }[
+      came
+    ];
+    rows.push({ what: 'calendar', name: feed.person, verdict: came === 'added' ? 'added' : 'unchanged', detail });
+  }
+  return rows;
 }
 
 async function bringReadings(work: Work, document: ExportDocument): Promise<ImportRow> {

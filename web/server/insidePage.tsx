@@ -32,7 +32,7 @@ export function insidePage(needs: Role, render: (visit: Visit) => Promise<ReactN
   return async function InsidePage({ params, searchParams }: PageProps): Promise<ReactNode> {
     const viewer = await viewerOf(app(), new Headers(await headers()));
     if (!viewer || viewer.via !== 'session') redirect('/sign-in');
-    const now = new Date();
+    const now = await app().clock.now();
     const content = mayAct(viewer, needs) ? (
       await render({ app: app(), viewer, params: await params, query: await searchParams, now })
     ) : (

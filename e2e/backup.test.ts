@@ -80,6 +80,33 @@ it('brings a database back byte for byte in content, taken while it runs', async
   });
   expect(await contentOf(elsewhere.path)).toEqual(before);
 
+  // What was altered since is told by its checksum; without one, that there was none.
+  const altered = join(data.path, 'altered.backup');
+  const bytes = readFileSync(file);
+  writeFileSync(`${altered}.sha256`, readFileSync(`${file}.sha256`));
+  writeFileSync(altered, bytes.fill(0, bytes.length - 20));
+  expect(run(data.path, 'bin/restore', '--demo', altered)).toMatchObject({ code: 1, output: expect.stringContaining('is not as it was written') });
+  const bare = join(data.path, 'bare.backup');
+  writeFileSync(bare, readFileSync(file));
+  expect(run(elsewhere.path, 'bin/restore', '--demo', bare).output).toContain('There was no checksum beside it');
+
+  // What no program of this kind has written is named, and nothing is replaced.
+  const cluster = await startCluster(elsewhere.path, openSecrets(elsewhere.path));
+  const sly = new pg.Client({ connectionString: cluster.url('patient_shelf_owner', 'patient_shelf_demo') });
+  await sly.connect();
+  await sly.query(`create function sly() returns trigger language plpgsql as 'begin return null; end';
+    create trigger quiet before insert on entry for each row execute function sly();
+    delete from entry where ledger = 'unit' and seq = 2;
+    update drive_now set condition = 'failed' where serial = (select min(serial) from drive_now where condition = 'well')`);
+  await sly.end();
+  await cluster.stop();
+  const forged = join(data.path, 'forged.backup');
+  expect(run(elsewhere.path, 'bin/backup', '--demo', forged).code).toBe(0);
+  const named = run(data.path, 'bin/restore', '--demo', forged);
+  expect(named.code).toBe(1);
+  for (const part of ['Nothing was replaced', 'function public.sly()', 'CREATE TRIGGER quiet', 'entries numbered up to']) expect(named.output).toContain(part);
+  expect(await contentOf(data.path)).toEqual(before);
+
   // What is none leaves everything as it is.
   const none = join(data.path, 'none.backup');
   writeFileSync(none, readFileSync(file).subarray(0, 4000));

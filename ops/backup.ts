@@ -1,5 +1,6 @@
 import { chmodSync, existsSync, mkdirSync, renameSync, rmSync, statSync } from 'node:fs';
 import { dirname, join, resolve } from 'node:path';
+import { writeChecksum } from './checksum';
 import { runningCluster, startCluster, type Cluster } from './cluster';
 import { databaseInCluster } from './databases';
 import { dumpTo } from './dump';
@@ -31,6 +32,7 @@ try {
   try {
     dumpTo(address, part);
     chmodSync(part, 0o600);
+    await writeChecksum(target, part);
     renameSync(part, target);
   } finally {
     rmSync(part, { force: true });

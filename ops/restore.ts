@@ -1,11 +1,12 @@
 import { existsSync } from 'node:fs';
 import { resolve } from 'node:path';
 import pg from 'pg';
-import { rebuildProjections } from '../service/ledgers/rebuild';
-import { openDatabase } from '../store/database';
-import { lacksSnapshots } from '../store/units';
+import { whatIsOff } from '../service/ledgers/soundness';
+import { catalogueOf } from '../store/catalogue';
+import { openDatabase, type Database } from '../store/database';
+import { isAsWritten } from './checksum';
 import { startCluster, type Cluster } from './cluster';
-import { databaseInCluster, dropDatabase, migrate, swapDatabase } from './databases';
+import { databaseInCluster, dropDatabase, migrate, swapDatabase, type DatabaseAddresses } from './databases';
 import { restoreFrom } from './dump';
 import { openDataFolder } from './folders';
 import { databaseName, fileAndDemo } from './options';
@@ -16,6 +17,8 @@ import { explain, Sentence } from './sentence';
 /** Puts a backup in the place of the database, which is kept under another name. The application is stopped meanwhile. */
 const USAGE = 'Usage: bin/restore [--demo] file';
 const SCRATCH = 'patient_shelf_restoring';
+/** What this program makes of an empty database. */
+const OURS = 'patient_shelf_restoring_ours';
 let cluster: Cluster | undefined;
 let code = 0;
 try {
@@ -28,19 +31,21 @@ try {
   const folder = openDataFolder();
   const release = claimFolder(folder, 0);
   try {
+    const isChecked = await isAsWritten(source);
     cluster = await startCluster(folder, openSecrets(folder));
     await dropDatabase(cluster, SCRATCH);
     const fresh = await databaseInCluster(cluster, SCRATCH);
     restoreFrom(fresh.owner, source);
     if (!(await holdsLedger(fresh.owner))) throw new Sentence(`${source} is a backup of something else: there is no ledger in it.`);
     await migrate(fresh);
-    const db = openDatabase(fresh.app);
-    if (await lacksSnapshots(db)) await rebuildProjections(db);
-    await db.destroy();
+    const off = [...(await notOurs(cluster, fresh)), ...(await withDatabase(fresh.app, whatIsOff))];
+    if (off.length > 0)
+      throw new Sentence(`Nothing was replaced: ${source} is not as this program would have written it.\n${off.map((one) => `- ${one}`).join('\n')}`);
     const kept = await swapDatabase(cluster, SCRATCH, databaseName(isDemo), new Date());
     console.log(`Restored from ${source}.${kept === null ? '' : ` What was there before is kept as the database ${kept}.`}`);
+    if (!isChecked) console.log('There was no checksum beside it to hold it against.');
   } finally {
-    if (cluster) await dropDatabase(cluster, SCRATCH);
+    if (cluster) for (const name of [SCRATCH, OURS]) await dropDatabase(cluster, name);
     release();
   }
 } catch (error) {
@@ -49,6 +54,27 @@ try {
   await cluster?.stop();
 }
 process.exit(code);
+
+/** What is in the database that this program did not make, and what is missing of it. */
+async function notOurs(on: Cluster, { owner }: DatabaseAddresses): Promise<string[]> {
+  await dropDatabase(on, OURS);
+  const made = await databaseInCluster(on, OURS);
+  await migrate(made);
+  const [is, ours] = [await withDatabase(owner, catalogueOf), await withDatabase(made.owner, catalogueOf)];
+  return [
+    ...is.filter((line) => !ours.includes(line)).map((line) => `Patient Shelf did not make this ${line}.`),
+    ...ours.filter((line) => !is.includes(line)).map((line) => `It lacks the ${line}.`),
+  ];
+}
+
+async function withDatabase<T>(url: string, ask: (db: Database) => Promise<T>): Promise<T> {
+  const db = openDatabase(url);
+  try {
+    return await ask(db);
+  } finally {
+    await db.destroy();
+  }
+}
 
 async function holdsLedger(url: string): Promise<boolean> {
   const client = new pg.Client({ connectionString: url });

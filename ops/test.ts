@@ -48,8 +48,7 @@ function check(name: string, command: readonly string[]): void {
 function test(project: Project, env: NodeJS.ProcessEnv, folder: string): void {
   const report = join(folder, `${project}.json`);
   const options = ['--experimental-vm-modules', '--no-warnings'];
-  // A failed test may leave behind what would keep Jest from ever ending.
-  const serial = project === 'e2e' ? ['--runInBand', '--forceExit'] : [];
+  const serial = project === 'e2e' ? ['--runInBand'] : [];
   const child = spawnSync(
     process.execPath,
     [
@@ -60,6 +59,8 @@ function test(project: Project, env: NodeJS.ProcessEnv, folder: string): void {
       '--json',
       `--outputFile=${report}`,
       '--passWithNoTests=false',
+      // A failed test may leave behind what would keep Jest from ever ending.
+      '--forceExit',
       ...serial,
       ...patterns,
     ],

@@ -33,8 +33,15 @@ const TOKEN_NAME = 'entry key of this demo';
 /**
  * Opens the demo: its owner, its units as events and readings relative to now, and a bearer token that is the entry
  * key of this start. Data that is there already stays as it is.
+ *
+ * @param tokenHours how long the key is a token too; 0 where others can reach it
  */
-export async function openDemo(app: App, now: Date, key: string): Promise<{ readonly kind: 'open'; readonly owner: string } | { readonly kind: 'not-a-demo' }> {
+export async function openDemo(
+  app: App,
+  now: Date,
+  key: string,
+  tokenHours: number,
+): Promise<{ readonly kind: 'open'; readonly owner: string } | { readonly kind: 'not-a-demo' }> {
   const people = await allPeople(app.db);
   const { isDemo } = await organisation(app.db);
   if (people.length > 0 && !isDemo) return { kind: 'not-a-demo' };
@@ -46,7 +53,8 @@ export async function openDemo(app: App, now: Date, key: string): Promise<{ read
     await saveOrganisation(app.db, { name: MARROWFEN.name, currency: MARROWFEN.currency, isDemo: true });
   }
   await revokeTokensNamed(app.db, owner, TOKEN_NAME);
-  await insertToken(app.db, { id: randomUUID(), userId: owner, name: TOKEN_NAME, hash: hashOfKey(key), scopes: SCOPES });
+  const expiresAt = new Date(now.getTime() + tokenHours * 3600e3);
+  if (tokenHours > 0) await insertToken(app.db, { id: randomUUID(), userId: owner, name: TOKEN_NAME, hash: hashOfKey(key), scopes: SCOPES, expiresAt });
   return { kind: 'open', owner };
 }
 

@@ -5,6 +5,7 @@ import { startApplication } from '../ops/application';
 import { startCluster } from '../ops/cluster';
 import { databaseInCluster, migrate } from '../ops/databases';
 import { freePort } from '../ops/freePort';
+import { reachOf } from '../ops/reach';
 import { openSecrets } from '../ops/secrets';
 import { openApp } from '../service/app';
 import { hashOfKey } from '../service/access/oneTimeKey';
@@ -82,7 +83,7 @@ it(`loses no acknowledged act and leaves no half one in any ledger, killed ${Str
       await insertToken(app.db, { id: randomUUID(), userId: id, name: 'test', hash: hashOfKey(token), scopes: ['read', 'write'] });
       await app.db.destroy();
     }
-    const application = await startApplication(data.path, port, settings);
+    const application = await startApplication(data.path, reachOf({ port }, new Date()), settings);
     if (kill === 0)
       for (let i = 0; i < UNITS; i++) {
         const made = (await (

@@ -2,6 +2,7 @@ import { type ChildProcess, spawn } from 'node:child_process';
 import { openSync } from 'node:fs';
 import { join } from 'node:path';
 import { ROOT } from './folders';
+import type { Reach } from './reach';
 import { Sentence } from './sentence';
 
 export interface Application {
@@ -9,11 +10,11 @@ export interface Application {
   readonly stop: () => Promise<void>;
 }
 
-/** Starts the built application on loopback and waits until it listens. */
+/** Starts the built application and waits until it listens. */
 export async function startApplication(
   folder: string,
-  port: number,
-  settings: { readonly databaseUrl: string; readonly secret: string; readonly baseUrl: string },
+  { listen, port, url, tls, behindProxy }: Reach,
+  settings: { readonly databaseUrl: string; readonly secret: string },
 ): Promise<Application> {
   const log = join(folder, 'log', 'application.log');
   const out = openSync(log, 'a');
@@ -22,11 +23,15 @@ export async function startApplication(
     NODE_ENV: 'production' as const,
     NEXT_TELEMETRY_DISABLED: '1',
     SHELF_PORT: String(port),
+    SHELF_LISTEN: listen,
+    SHELF_CERTIFICATE: tls?.certificate ?? '',
+    SHELF_KEY: tls?.key ?? '',
+    SHELF_BEHIND_PROXY: behindProxy ? 'yes' : '',
     SHELF_WEB: join(ROOT, 'web'),
     SHELF_ROOT: ROOT,
     SHELF_DATABASE_URL: settings.databaseUrl,
     SHELF_SECRET: settings.secret,
-    SHELF_BASE_URL: settings.baseUrl,
+    SHELF_BASE_URL: url,
   };
   const child = spawn(process.execPath, [join(ROOT, 'ops', 'serve.mjs')], { cwd: ROOT, env, stdio: ['ignore', out, out, 'ipc'], detached: true });
   await new Promise<void>((resolve, reject) => {

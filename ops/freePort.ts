@@ -14,13 +14,13 @@ export function freePort(): Promise<number> {
   });
 }
 
-export function isFree(port: number): Promise<boolean> {
+export function isFree(port: number, address: string): Promise<boolean> {
   return new Promise((resolve) => {
     const server = createServer();
     server.once('error', () => {
       resolve(false);
     });
-    server.listen(port, '127.0.0.1', () => {
+    server.listen(port, address, () => {
       server.close(() => {
         resolve(true);
       });

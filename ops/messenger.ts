@@ -1,7 +1,8 @@
 import { createTransport, type Transporter } from 'nodemailer';
 import { tellOverdue } from '../service/upkeep/messages';
+import { clockOf } from '../store/clock';
 import { openDatabase } from '../store/database';
-import { handOver, type Message } from '../store/messages';
+import { handOver, type HandedOver, type Message } from '../store/messages';
 import { Sentence } from './sentence';
 
 /** How often it looks for work that is overdue and for what was not sent yet. */
@@ -23,12 +24,16 @@ export function mailFrom(
   return { transport: createTransport(url), to, from: from.split(',')[0] ?? to };
 }
 
-/** Looks once: tells what is overdue, and sends what was not sent. A server that does not answer is tried again later. */
-export async function look(databaseUrl: string, baseUrl: string, mail: ReturnType<typeof mailFrom>, now: Date): Promise<number> {
+/**
+ * Looks once: tells what is overdue, and sends what was not sent. A server that does not answer is tried again later.
+ *
+ * @param at left out means now, by the database's clock
+ */
+export async function look(databaseUrl: string, baseUrl: string, mail: ReturnType<typeof mailFrom>, at?: Date): Promise<HandedOver> {
   const db = openDatabase(databaseUrl);
   try {
-    await tellOverdue(db, now);
-    if (!mail) return 0;
+    await tellOverdue(db, at ?? (await clockOf(db).now()));
+    if (!mail) return { sent: 0, refused: [] };
     return await handOver(db, AT_ONCE, async ({ sentence, unit }: Message) => {
       await mail.transport.sendMail({ to: mail.to, from: mail.from, subject: sentence.slice(0, 140), text: `${sentence}\n\n${baseUrl}/units/${unit}\n` });
     });
@@ -43,8 +48,11 @@ export function startMessenger(databaseUrl: string, baseUrl: string): Messenger 
   let looking: Promise<unknown> = Promise.resolve();
   const timer = setInterval(() => {
     looking = looking
-      .then(() => look(databaseUrl, baseUrl, mail, new Date()))
-      .catch((error: unknown) => console.error(`Mail was not sent: ${(error as Error).message}. It is tried again.`));
+      .then(() => look(databaseUrl, baseUrl, mail))
+      .then(({ refused }) => {
+        for (const why of refused) console.error(`Mail was not sent: ${why}. It is tried again.`);
+      })
+      .catch((error: unknown) => console.error(`Messages were not looked at: ${(error as Error).message}. It is tried again.`));
   }, EVERY_MS);
   return {
     stop: async () => {

@@ -5,6 +5,7 @@ import { Sentence } from './sentence';
 
 const POSTGRES_HOME = '/usr/lib/postgresql';
 const CHROMIUM = '/usr/bin/chromium';
+const OPENSSL = '/usr/bin/openssl';
 
 /**
  * The folder of PostgreSQL's server programs, installed from Debian's packages when missing.
@@ -33,6 +34,13 @@ export function chromium(): string {
   if (!existsSync(CHROMIUM)) install('chromium');
   if (!existsSync(CHROMIUM)) throw new Sentence('Chromium was installed, but is not at /usr/bin/chromium.');
   return CHROMIUM;
+}
+
+/** Runs Debian's openssl: the tests make certificates with it. */
+export function openssl(args: readonly string[]): void {
+  if (!existsSync(OPENSSL)) install('openssl');
+  const { status, stderr } = spawnSync(OPENSSL, args, { encoding: 'utf8' });
+  if (status !== 0) throw new Error(stderr);
 }
 
 function install(name: string): void {

@@ -13,7 +13,7 @@ let cluster: Cluster | undefined;
 let code = 0;
 try {
   const folder = openDataFolder();
-  const release = claimFolder(folder, 0);
+  const release = claimFolder(folder, 'no address: what is computed is being made again');
   try {
     const external = process.env['DATABASE_URL'] ?? '';
     if (external === '') cluster = await startCluster(folder, openSecrets(folder));

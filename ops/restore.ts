@@ -29,7 +29,7 @@ try {
   if ((process.env['DATABASE_URL'] ?? '') !== '')
     throw new Sentence('DATABASE_URL names a server of your own: restore there with its own pg_restore, into an empty database.');
   const folder = openDataFolder();
-  const release = claimFolder(folder, 0);
+  const release = claimFolder(folder, 'no address: a backup is being restored');
   try {
     const isChecked = await isAsWritten(source);
     cluster = await startCluster(folder, openSecrets(folder));

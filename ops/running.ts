@@ -3,22 +3,21 @@ import { join } from 'node:path';
 import { Sentence } from './sentence';
 
 /** Makes sure that one start at a time works in a data folder. Returns what to call at the end. */
-export function claimFolder(folder: string, port: number): () => void {
+export function claimFolder(folder: string, url: string): () => void {
   const file = join(folder, 'running.json');
   if (existsSync(file)) {
     const other = readClaim(file);
-    if (other && isStart(other.pid))
-      throw new Sentence(`Patient Shelf is running already (process ${String(other.pid)}), at http://127.0.0.1:${String(other.port)}.`);
+    if (other && isStart(other.pid)) throw new Sentence(`Patient Shelf is running already (process ${String(other.pid)}), at ${other.url}.`);
   }
-  writeFileSync(file, JSON.stringify({ pid: process.pid, port }));
+  writeFileSync(file, JSON.stringify({ pid: process.pid, url }));
   return () => {
     rmSync(file, { force: true });
   };
 }
 
-function readClaim(file: string): { pid: number; port: number } | null {
+function readClaim(file: string): { pid: number; url: string } | null {
   try {
-    return JSON.parse(readFileSync(file, 'utf8')) as { pid: number; port: number };
+    return JSON.parse(readFileSync(file, 'utf8')) as { pid: number; url: string };
   } catch {
     return null;
   }

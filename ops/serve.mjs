@@ -2,10 +2,16 @@
 // listens, and a worker for each core that answers; one that dies is followed by another. Stops when it is
 // told to, and when the process that started it is gone.
 import cluster from 'node:cluster';
+import { readFileSync, watchFile } from 'node:fs';
 import { createServer } from 'node:http';
+import { createServer as createSecureServer } from 'node:https';
 import { availableParallelism } from 'node:os';
 
 const METHODS = ['GET', 'HEAD', 'POST', 'PUT', 'PATCH', 'DELETE', 'OPTIONS'];
+/** What a proxy says of the other end; nobody else is believed. */
+const CLAIMED = ['x-forwarded-for', 'x-forwarded-host', 'x-forwarded-proto', 'x-forwarded-port', 'forwarded', 'x-real-ip'];
+/** How often the files of the certificate are looked at. */
+const RENEWED_MS = 5000;
 /** More than this helps nobody in an office, and each holds connections to the database. */
 const MOST_WORKERS = 4;
 /** Before a worker that died is followed by another: at once for one, ever longer for many. */
@@ -86,6 +92,10 @@ function whyNot({ method, url }) {
   }
 }
 
+function pairOf({ certificate, key }) {
+  return { cert: readFileSync(certificate), key: readFileSync(key), minVersion: 'TLSv1.2' };
+}
+
 async function work() {
   let server;
   let stopping = false;
@@ -109,15 +119,33 @@ async function work() {
 
   const { default: next } = await import('next');
   const port = Number(process.env.SHELF_PORT);
-  const hostname = '127.0.0.1';
+  const hostname = process.env.SHELF_LISTEN ?? '127.0.0.1';
+  const isBehindProxy = Boolean(process.env.SHELF_BEHIND_PROXY);
+  const isSecure = (process.env.SHELF_BASE_URL ?? '').startsWith('https:');
   const app = next({ dev: false, dir: process.env.SHELF_WEB, hostname, port });
   const handle = app.getRequestHandler();
   await app.prepare();
 
-  server = createServer((request, response) => {
-    // Who is at the other end, as the socket knows it; whatever a client claims here is overwritten.
-    request.headers['x-shelf-client'] = request.socket.remoteAddress ?? '';
-    delete request.headers['x-forwarded-for'];
+  const tls = process.env.SHELF_CERTIFICATE ? { certificate: process.env.SHELF_CERTIFICATE, key: process.env.SHELF_KEY } : null;
+  server = tls ? createSecureServer(pairOf(tls)) : createServer();
+  // Renewed files are picked up; the two may be written one after the other.
+  if (tls)
+    for (const file of [tls.certificate, tls.key])
+      watchFile(file, { interval: RENEWED_MS, persistent: false }, () => {
+        try {
+          server.setSecureContext(pairOf(tls));
+          console.error(`The certificate of ${tls.certificate} was read again.`);
+        } catch (error) {
+          console.error(`The certificate goes on as it was: ${error.message}`);
+        }
+      });
+  server.on('request', (request, response) => {
+    // Who is at the other end: as the socket knows it, or as the proxy in front says of whoever came to it. Whatever
+    // else is claimed is overwritten.
+    const passedOn = isBehindProxy ? request.headers['x-forwarded-for']?.split(',').at(-1)?.trim() : undefined;
+    request.headers['x-shelf-client'] = passedOn || request.socket.remoteAddress || '';
+    for (const name of CLAIMED) delete request.headers[name];
+    if (isSecure) response.setHeader('strict-transport-security', 'max-age=31536000');
     const no = whyNot(request);
     if (no) {
       response.writeHead(no.status, { 'content-type': 'text/plain; charset=utf-8', ...no.headers }).end(no.sentence);

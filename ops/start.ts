@@ -16,29 +16,42 @@ import { isFree } from './freePort';
 import { startMessenger } from './messenger';
 import { claimFolder } from './running';
 import { openSecrets } from './secrets';
+import { isLoopback, reachOf, type Reach, type ReachAsked } from './reach';
 import { explain, Sentence } from './sentence';
 
-const USAGE = 'Usage: bin/start [--demo] [--port N]';
+const USAGE = 'Usage: bin/start [--demo] [--port N] [--listen ADDRESS] [--url URL] [--certificate FILE --key FILE | --behind-proxy]';
 const DEFAULT_PORT = 4380;
 /** How long a printed link is good for, when nobody uses it. */
 const ENTRY_HOURS = 24;
 
 interface Options {
   readonly demo: boolean;
-  readonly port: number;
+  readonly reach: Reach;
 }
 
 function readOptions(args: string[]): Options {
-  let values: { demo?: boolean | undefined; port?: string | undefined; help?: boolean | undefined };
+  let values: Omit<ReachAsked, 'port'> & { demo?: boolean | undefined; port?: string | undefined; help?: boolean | undefined };
   try {
-    ({ values } = parseArgs({ args, options: { demo: { type: 'boolean' }, port: { type: 'string' }, help: { type: 'boolean', short: 'h' } } }));
+    ({ values } = parseArgs({
+      args,
+      options: {
+        demo: { type: 'boolean' },
+        port: { type: 'string' },
+        listen: { type: 'string' },
+        url: { type: 'string' },
+        certificate: { type: 'string' },
+        key: { type: 'string' },
+        'behind-proxy': { type: 'boolean' },
+        help: { type: 'boolean', short: 'h' },
+      },
+    }));
   } catch (error) {
     throw new Sentence(`${(error as Error).message.split('.')[0] ?? ''}. ${USAGE}`);
   }
   if (values.help) throw new Sentence(USAGE);
   const port = Number(values.port ?? DEFAULT_PORT);
   if (!Number.isInteger(port) || port < 1 || port > 65535) throw new Sentence(`"${values.port ?? ''}" is not a port: a number from 1 to 65535 is. ${USAGE}`);
-  return { demo: values.demo ?? false, port };
+  return { demo: values.demo ?? false, reach: reachOf({ ...values, port }, new Date()) };
 }
 
 /** Everything that runs, in the order it was started; stopped in the other. */
@@ -60,11 +73,11 @@ function watch(name: string, { process: child }: Application | Cluster): void {
   });
 }
 
-async function start({ demo, port }: Options): Promise<void> {
+async function start({ demo, reach }: Options): Promise<void> {
   const folder = openDataFolder();
-  const release = claimFolder(folder, port);
+  const release = claimFolder(folder, reach.url);
   running.push({ stop: () => Promise.resolve(release()) });
-  if (!(await isFree(port))) throw portTaken(port);
+  if (!(await isFree(reach.port, reach.listen))) throw portTaken(reach.port);
   const secrets = openSecrets(folder);
   await buildIfChanged();
 
@@ -81,13 +94,12 @@ async function start({ demo, port }: Options): Promise<void> {
   await migrate(addresses);
   await completeProjections(addresses);
 
-  const baseUrl = `http://127.0.0.1:${String(port)}`;
-  const settings = { databaseUrl: addresses.app, secret: secrets.sessions, baseUrl };
-  const greeting = await greet(demo, settings);
-  const application = await startApplication(folder, port, settings);
+  const settings = { databaseUrl: addresses.app, secret: secrets.sessions, baseUrl: reach.url };
+  const greeting = await greet(demo, reach, settings);
+  const application = await startApplication(folder, reach, settings);
   running.push(application);
   watch('The application', application);
-  running.push(startMessenger(addresses.app, baseUrl));
+  running.push(startMessenger(addresses.app, reach.url));
   console.log(greeting);
 }
 
@@ -117,12 +129,16 @@ async function freshDemoDatabase(cluster: Cluster): Promise<DatabaseAddresses> {
 }
 
 /** The line to print when everything is up: what to open, and with what key when nobody could come in without one. */
-async function greet(demo: boolean, settings: { readonly databaseUrl: string; readonly secret: string; readonly baseUrl: string }): Promise<string> {
+async function greet(
+  demo: boolean,
+  { listen }: Reach,
+  settings: { readonly databaseUrl: string; readonly secret: string; readonly baseUrl: string },
+): Promise<string> {
   const app = openApp({ ...settings, root: ROOT });
   try {
     const key = process.env['SHELF_ENTRY_KEY'] ?? newKey();
     if (demo) {
-      const opened = await openDemo(app, new Date(), key);
+      const opened = await openDemo(app, new Date(), key, isLoopback(listen) ? ENTRY_HOURS : 0);
       if (opened.kind === 'not-a-demo') throw new Sentence('This database holds a real shelf: the demo needs a database of its own.');
       await armEntry(app.auth, { kind: 'enter', userId: opened.owner }, ENTRY_HOURS, key);
     } else if ((await countPeople(app.db)) === 0) {

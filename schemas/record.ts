@@ -235,6 +235,7 @@ export const newOrderSchema = {
     orderedAt: moment,
     expectedOn: day,
     note,
+    act,
   },
 } as const;
 

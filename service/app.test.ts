@@ -39,9 +39,9 @@ describe('the demo', () => {
     const shelf = await testShelf();
     try {
       const now = new Date();
-      const opened = await openDemo(shelf.app, now, 'first-key');
+      const opened = await openDemo(shelf.app, now, 'first-key', 24);
       expect(opened.kind).toBe('open');
-      expect(await openDemo(shelf.app, now, 'second-key')).toEqual(opened);
+      expect(await openDemo(shelf.app, now, 'second-key', 24)).toEqual(opened);
       const { units, causes } = await readShelf(shelf.app, now, undefined, 0, 50, 50);
       expect(units.map(({ card }) => card.name).sort()).toEqual(['Bittern', 'Coot', 'Heron', 'Plover', 'Teal', 'Wren']);
       const needs = byUrgency(causes.flatMap(({ first, others }) => [first, ...others]));
@@ -57,8 +57,8 @@ describe('the demo', () => {
         'Coot drive-old',
         'Teal drive-old',
       ]);
-      expect((await shelf.ask('GET', '/units', 'first-key')).status).toBe(401);
-      expect((await shelf.ask('GET', '/units', 'second-key')).status).toBe(200);
+      expect((await shelf.ask('GET', '/units', 'first-key', 24)).status).toBe(401);
+      expect((await shelf.ask('GET', '/units', 'second-key', 24)).status).toBe(200);
 
       const tomorrow = new Date(now.getTime() + 24 * 3600e3);
       expect([await isStaleDemo(shelf.app, now), await isStaleDemo(shelf.app, tomorrow)]).toEqual([false, true]);
@@ -76,7 +76,7 @@ describe('the demo', () => {
   it('does not open on a real shelf', async () => {
     const shelf = await testShelf();
     await shelf.cookieOf('owner');
-    expect(await openDemo(shelf.app, new Date(), 'key')).toEqual({ kind: 'not-a-demo' });
+    expect(await openDemo(shelf.app, new Date(), 'key', 24)).toEqual({ kind: 'not-a-demo' });
     await shelf.close();
   });
 });

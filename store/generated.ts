@@ -39,6 +39,10 @@ export interface Act {
 export interface ApiToken {
   created_at: Generated<Timestamp>;
   /**
+   * From then on it is worth nothing; null for one that is ended by hand.
+   */
+  expires_at: Timestamp | null;
+  /**
    * SHA-256 of the token, hex. The token itself is shown once and not kept.
    */
   hash: string;
@@ -188,7 +192,12 @@ export interface Message {
   job: string;
   made_at: Generated<Timestamp>;
   mailed_at: Timestamp | null;
+  /**
+   * Not before this is it tried again, after it was refused.
+   */
+  next_try_at: Timestamp | null;
   sentence: string;
+  tries: Generated<number>;
   unit: string;
 }
 

@@ -1,3 +1,4 @@
+import { sql } from 'kysely';
 import { randomUUID } from 'node:crypto';
 import type { WorkMessage } from '../core/world/messages';
 import type { Database, Work } from './database';
@@ -23,17 +24,60 @@ export async function newestMessages(db: Database, since: Date, most: number): P
   return rows.map(toMessage);
 }
 
-/** Hands over what was not sent yet, one after another; any number of processes may do so at once. Returns how many. */
-export async function handOver(db: Database, most: number, deliver: (message: Message) => Promise<void>): Promise<number> {
-  return db.transaction().execute(async (work) => {
-    const rows = await work.selectFrom('message').selectAll().where('mailed_at', 'is', null).orderBy('made_at').limit(most).forUpdate().skipLocked().execute();
-    for (const row of rows) {
-      await deliver(toMessage(row));
-      await work.updateTable('message').set({ mailed_at: new Date() }).where('id', '=', row.id).execute();
-    }
-    return rows.length;
-  });
+/** What came of handing over what was not sent yet. */
+export interface HandedOver {
+  readonly sent: number;
+  /** Why the others were refused; they are tried again later, each by itself. */
+  readonly refused: readonly string[];
 }
+
+/**
+ * Hands over what was not sent yet, each in a transaction of its own: what was taken is not sent again because another was
+ * refused. Any number of processes may do so at once.
+ */
+export async function handOver(db: Database, most: number, deliver: (message: Message) => Promise<void>): Promise<HandedOver> {
+  const refused: string[] = [];
+  for (let sent = 0; ;) {
+    if (sent + refused.length >= most) return { sent, refused };
+    const came = await db.transaction().execute(async (work) => {
+      const row = await work
+        .selectFrom('message')
+        .selectAll()
+        .where('mailed_at', 'is', null)
+        .where((where) => where.or([where('next_try_at', 'is', null), where('next_try_at', '<=', sql<Date>`now()`)]))
+        .orderBy('made_at')
+        .limit(1)
+        .forUpdate()
+        .skipLocked()
+        .executeTakeFirst();
+      if (!row) return 'none';
+      const { id, tries } = row;
+      try {
+        await deliver(toMessage(row));
+      } catch (error) {
+        const wait = sql<Date>`now() + make_interval(mins => ${Math.min(MOST_WAIT_MINUTES, 2 ** Math.min(tries, 10))}::int)`;
+        await work
+          .updateTable('message')
+          .set({ tries: tries + 1, next_try_at: wait })
+          .where('id', '=', id)
+          .execute();
+        return error as Error;
+      }
+      await work
+        .updateTable('message')
+        .set({ mailed_at: sql<Date>`now()`, tries: tries + 1 })
+        .where('id', '=', id)
+        .execute();
+      return 'sent';
+    });
+    if (came === 'none') return { sent, refused };
+    if (came === 'sent') sent++;
+    else refused.push(came.message);
+  }
+}
+
+/** One that is refused again and again is tried again at least this often. */
+const MOST_WAIT_MINUTES = 60;
 
 function toMessage(row: { id: string; unit: string; job: string; code: string; sentence: string; about_at: Date; made_at: Date }): Message {
   const { id, unit, job, code, sentence, about_at, made_at } = row;

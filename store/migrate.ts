@@ -2,8 +2,9 @@ import { Migrator, sql, type Kysely, type Migration } from 'kysely';
 import { APP_ROLE, grants } from './grants';
 import * as auth from './migrations/001_auth';
 import * as shelf from './migrations/002_shelf';
+import * as doors from './migrations/003_doors';
 
-const MIGRATIONS: Record<string, Migration> = { '001_auth': auth, '002_shelf': shelf };
+const MIGRATIONS: Record<string, Migration> = { '001_auth': auth, '002_shelf': shelf, '003_doors': doors };
 
 /** What bringing a database up to date came to. */
 export type Migrated =

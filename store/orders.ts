@@ -34,6 +34,21 @@ export async function insertOrder(db: Database | Work, order: Omit<DriveOrder, '
     .execute();
 }
 
+/** Whoever writes an order down waits here for whoever does. */
+export async function lockOrders(work: Work): Promise<void> {
+  await sql`select pg_advisory_xact_lock(hashtext('patient-shelf orders'))`.execute(work);
+}
+
+/** Orders written down in the last so many seconds. */
+export async function ordersOfLate(work: Work, seconds: number): Promise<string[]> {
+  const rows = await work
+    .selectFrom('drive_order')
+    .select('id')
+    .where('recorded_at', '>', sql<Date>`now() - make_interval(secs => ${seconds}::int)`)
+    .execute();
+  return rows.map(({ id }) => id);
+}
+
 export async function closeOrder(db: Database | Work, id: string, reason: string, by: string): Promise<boolean> {
   const row = await db
     .insertInto('drive_order_closed')

@@ -1,3 +1,4 @@
+import { sql } from 'kysely';
 import type { Database } from './database';
 
 export interface StoredToken {
@@ -9,10 +10,20 @@ export interface StoredToken {
   readonly lastUsedAt: string | null;
 }
 
-export async function insertToken(db: Database, token: { id: string; userId: string; name: string; hash: string; scopes: readonly string[] }): Promise<void> {
+export interface NewToken {
+  readonly id: string;
+  readonly userId: string;
+  readonly name: string;
+  readonly hash: string;
+  readonly scopes: readonly string[];
+  /** Left out for one that is ended by hand. */
+  readonly expiresAt?: Date;
+}
+
+export async function insertToken(db: Database, token: NewToken): Promise<void> {
   await db
     .insertInto('api_token')
-    .values({ id: token.id, user_id: token.userId, name: token.name, hash: token.hash, scopes: [...token.scopes] })
+    .values({ id: token.id, user_id: token.userId, name: token.name, hash: token.hash, scopes: [...token.scopes], expires_at: token.expiresAt ?? null })
     .execute();
 }
 
@@ -55,6 +66,7 @@ export async function holderOfToken(
     .select(['api_token.id as token', 'last_used_at', 'scopes', 'person.id', 'person.name', 'person.role'])
     .where('hash', '=', hash)
     .where('revoked_at', 'is', null)
+    .where((where) => where.or([where('expires_at', 'is', null), where('expires_at', '>', sql<Date>`now()`)]))
     .executeTakeFirst();
   if (!row) return undefined;
   const { last_used_at, ...holder } = row;

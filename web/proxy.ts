@@ -2,8 +2,8 @@ import { NextResponse, type NextRequest } from 'next/server';
 import { OWNER_HEADER, ownerMark } from './offline/ownerMark';
 import { OPEN, OPEN_BY_SECRET } from './open';
 
-/** The session cookie's name; its prefix is set where sign-in is configured. */
-const SESSION_COOKIE = 'patient-shelf.session_token';
+/** The session cookie's name, over TLS the second; its prefix is set where sign-in is configured. */
+const SESSION_COOKIES = ['patient-shelf.session_token', '__Secure-patient-shelf.session_token'];
 
 /**
  * The first of two doors: whoever carries nothing that could be a session is turned away here, and every page gets a
@@ -12,7 +12,7 @@ const SESSION_COOKIE = 'patient-shelf.session_token';
 export async function proxy(request: NextRequest): Promise<NextResponse> {
   const { pathname } = request.nextUrl;
   const isOpen = OPEN.includes(pathname) || OPEN_BY_SECRET.some((start) => pathname.startsWith(start));
-  if (!isOpen && !request.cookies.has(SESSION_COOKIE)) {
+  if (!isOpen && sessionOf(request) === undefined) {
     const to = request.nextUrl.clone();
     to.pathname = '/sign-in';
     to.search = pathname === '/' ? '' : `?from=${encodeURIComponent(pathname + request.nextUrl.search)}`;
@@ -41,9 +41,13 @@ export async function proxy(request: NextRequest): Promise<NextResponse> {
   response.headers.set('referrer-policy', 'same-origin');
   response.headers.set('x-content-type-options', 'nosniff');
   // By this a device that keeps pages knows whose they are.
-  const session = request.cookies.get(SESSION_COOKIE)?.value;
+  const session = sessionOf(request);
   if (!isOpen && session !== undefined) response.headers.set(OWNER_HEADER, await ownerMark(session));
   return response;
+}
+
+function sessionOf({ cookies }: NextRequest): string | undefined {
+  return SESSION_COOKIES.map((name) => cookies.get(name)?.value).find((value) => value !== undefined);
 }
 
 // The interface has a door of its own, which answers in its own words, takes bearer tokens, and bodies of any size whole.

@@ -1,6 +1,7 @@
 import { betterAuth } from 'better-auth';
 import type { Database } from '../../store/database';
 import { entryPlugin } from './entryPlugin';
+import { isSecure, originsOf } from './origins';
 
 /** The header in which our own server passes on who is at the other end. Never trusted from outside: it is overwritten. */
 export const CLIENT_HEADER = 'x-shelf-client';
@@ -16,18 +17,17 @@ export interface AuthSettings {
 
 /** Accounts, passwords and sessions. Nobody signs up by himself: people come in by one-time keys. */
 export function createAuth(db: Database, { baseUrl, secret }: AuthSettings) {
-  const { port } = new URL(baseUrl);
   return betterAuth({
     database: { db, type: 'postgres', schemaName: 'auth', transaction: true },
     baseURL: baseUrl,
     basePath: '/api/auth',
     secret,
-    trustedOrigins: [`http://127.0.0.1:${port}`, `http://localhost:${port}`],
+    trustedOrigins: originsOf(baseUrl),
     telemetry: { enabled: false },
     emailAndPassword: { enabled: true, disableSignUp: true, minPasswordLength: 10, maxPasswordLength: 200, revokeSessionsOnPasswordReset: true },
     user: { additionalFields: { role: { type: 'string', required: true, defaultValue: 'reader', input: false } } },
     session: { expiresIn: MONTH_SECONDS, updateAge: DAY_SECONDS, cookieCache: { enabled: false } },
-    advanced: { cookiePrefix: 'patient-shelf', ipAddress: { ipAddressHeaders: [CLIENT_HEADER] } },
+    advanced: { cookiePrefix: 'patient-shelf', useSecureCookies: isSecure(baseUrl), ipAddress: { ipAddressHeaders: [CLIENT_HEADER] } },
     rateLimit: {
       enabled: true,
       storage: 'database',

@@ -3,6 +3,7 @@ import type { App } from '../app';
 import type { FileAnswer, Operation, StatusAnswer } from './operation';
 import { OPERATIONS } from '../operations';
 import { problemOf, problems, type Problem } from './problem';
+import { originsOf } from '../access/origins';
 import { mayAct, viewerOf, type Viewer } from '../access/viewer';
 
 /** Where an operation does not say otherwise. */
@@ -39,7 +40,7 @@ async function answerOpenly(app: App, request: Request, path: string): Promise<R
   // Nothing here is called by what the database cannot keep.
   if (!isStorable([params, [...query]])) return toResponse(problems.notText);
 
-  const forbidden = whyNot(viewer, operation, request);
+  const forbidden = whyNot(app, viewer, operation, request);
   if (forbidden) return toResponse(problems.notAllowed(forbidden));
 
   const body = await readBody(request, operation);
@@ -90,24 +91,20 @@ function isStatusAnswer(result: unknown): result is StatusAnswer {
 }
 
 /** `undefined` when the viewer may. */
-function whyNot(viewer: Viewer, { needs, scope, method }: Operation, request: Request): string | undefined {
+function whyNot({ baseUrl }: App, viewer: Viewer, { needs, scope, method }: Operation, request: Request): string | undefined {
   if (viewer.via === 'token' && scope === null) return 'No token may do this: sign in.';
   if (viewer.via === 'token' && scope !== null && !viewer.scopes.includes(scope)) return `This token is not scoped for "${scope}".`;
   if (!mayAct(viewer, needs)) return `This needs the role "${needs}"; yours is "${viewer.role}".`;
   // A page elsewhere can make a browser send the session's cookie along, but not without saying where it comes from.
-  if (viewer.via === 'session' && method !== 'GET' && !isFromHere(request)) return 'This request does not say that it comes from a page of this server.';
+  if (viewer.via === 'session' && method !== 'GET' && !isFromHere(request, baseUrl))
+    return 'This request does not say that it comes from a page of this server.';
   return undefined;
 }
 
 /** Every browser says of a change where it comes from; what says nothing is none, and a cookie alone opens nothing to it. */
-function isFromHere({ headers }: Request): boolean {
+function isFromHere({ headers }: Request, baseUrl: string): boolean {
   const origin = headers.get('origin');
-  return origin === null ? headers.get('sec-fetch-site') === 'same-origin' : hostOf(origin) === headers.get('host');
-}
-
-/** Of an Origin header; "null", which browsers send for pages from nowhere, has none. */
-function hostOf(origin: string): string | null {
-  return URL.canParse(origin) ? new URL(origin).host : null;
+  return origin === null ? headers.get('sec-fetch-site') === 'same-origin' : originsOf(baseUrl).includes(origin);
 }
 
 async function readBody(request: Request, operation: Operation): Promise<{ readonly value: unknown } | { readonly problem: Problem }> {

@@ -1,5 +1,6 @@
 import { isUuid } from '../../core/value/isUuid';
 import { randomUUID } from 'node:crypto';
+import { writeOrder } from './writeOrder';
 import type { FromSchema } from 'json-schema-to-ts';
 import { whereWords } from '../../core/driveLife/driveEventWords';
 import { isSameSerial, printedSerial, serialKey } from '../../core/drive/serial';
@@ -11,7 +12,7 @@ import type { Withdrawal } from '../../schemas/unitEvent';
 import { isRefusal, refusal } from '../../core/value/refusal';
 import { closeOrderSchema, newDriveEventSchema, newDrivesSchema, newOrderSchema } from '../../schemas/record';
 import { findLives, lifeOf, type PlaceKind } from '../../store/driveLives';
-import { closeOrder, insertOrder, listOrders } from '../../store/orders';
+import { closeOrder, listOrders } from '../../store/orders';
 import { unitsMatching } from '../../store/shelf';
 import type { App } from '../app';
 import { actOf, named } from '../ledgers/asked';
@@ -173,10 +174,12 @@ const orderDrives = operationTaking<FromSchema<typeof newOrderSchema>>(newOrderS
   run: async ({ app, viewer, body, now }) => {
     const orderedAt = momentOf(body.orderedAt, now);
     if (isRefusal(orderedAt)) return { ...orderedAt, pointer: '/orderedAt' };
-    const id = randomUUID();
     const { supplier, count, drive, expectedOn = null, note = null } = body;
-    await insertOrder(app.db, { id, orderedAt, supplier, count, drive, expectedOn, note, recordedBy: viewer.name });
-    return { id };
+    const order = { id: body.act?.toLowerCase() ?? randomUUID(), supplier, count, drive, expectedOn, note, recordedBy: viewer.name };
+    const written = await writeOrder(app.db, { ...order, orderedAt }, { isDated: body.orderedAt !== undefined, isNamed: body.act !== undefined });
+    return written === 'differs'
+      ? refusal('act-differs', 'An order of this id is on record, and says something else. Give every order an id of its own.', '/act')
+      : { id: written };
   },
 });
 

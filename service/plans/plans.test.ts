@@ -1,3 +1,4 @@
+import { sql } from 'kysely';
 import ICAL from 'ical.js';
 import { expectedEvidence } from '../../core/plan/engine/dryRun';
 import type { PlanRun } from '../../core/planRun/planRun';
@@ -241,10 +242,17 @@ describe('waiting', () => {
     expect(told.map(({ code }) => code).sort()).toEqual(['done', 'overdue', 'restarted']);
     expect((await state())['margin']).toBe(1);
 
-    const { sent, url, close } = await postbox();
+    const { sent, url, refuse, close } = await postbox();
     const mail = mailFrom({ PATIENT_SHELF_SMTP: url, PATIENT_SHELF_MAIL_TO: 'keeper@marrowfen.example' });
-    expect(await look(shelf.addresses.app, 'http://shelf.example', mail, new Date())).toBe(told.length);
-    expect(await look(shelf.addresses.app, 'http://shelf.example', mail, new Date())).toBe(0);
+    // One is refused: the others go out, and none of them twice.
+    refuse('ought');
+    const first = await look(shelf.addresses.app, 'http://shelf.example', mail, new Date());
+    expect([first.sent, first.refused]).toEqual([told.length - 1, [expect.stringContaining('550')]]);
+    refuse(null);
+    expect(await look(shelf.addresses.app, 'http://shelf.example', mail, new Date())).toEqual({ sent: 0, refused: [] });
+    // It waits for its turn, and goes out then.
+    await sql`update message set next_try_at = now()`.execute(shelf.app.db);
+    expect(await look(shelf.addresses.app, 'http://shelf.example', mail, new Date())).toEqual({ sent: 1, refused: [] });
     close();
     expect(sent).toHaveLength(told.length);
     expect(sent.join('')).toContain('Grebe: rebuild, bay 2, is done.');
@@ -254,8 +262,15 @@ describe('waiting', () => {
 });
 
 /** As much of a mail server as RFC 5321 asks of one that takes everything. */
-async function postbox(): Promise<{ readonly sent: string[]; readonly url: string; readonly close: () => void }> {
+async function postbox(): Promise<{
+  readonly sent: string[];
+  readonly url: string;
+  /** Refuses what has this in it, or nothing. */
+  readonly refuse: (what: string | null) => void;
+  readonly close: () => void;
+}> {
   const sent: string[] = [];
+  let refused: string | null = null;
   const server = createServer((socket) => {
     let [text, isData] = ['', false];
     socket.write('220 box\r\n');
@@ -264,16 +279,18 @@ async function postbox(): Promise<{ readonly sent: string[]; readonly url: strin
       for (let end = text.indexOf(isData ? '\r\n.\r\n' : '\r\n'); end >= 0; end = text.indexOf(isData ? '\r\n.\r\n' : '\r\n')) {
         const line = text.slice(0, end);
         text = text.slice(end + (isData ? 5 : 2));
-        if (isData) sent.push(line);
+        const isRefused = isData && refused !== null && line.includes(refused);
+        if (isData && !isRefused) sent.push(line);
         const wasData = isData;
         isData = !wasData && line === 'DATA';
-        socket.write(isData ? '354 go on\r\n' : line === 'QUIT' ? '221 bye\r\n' : '250 ok\r\n');
+        socket.write(isData ? '354 go on\r\n' : line === 'QUIT' ? '221 bye\r\n' : isRefused ? '550 not this one\r\n' : '250 ok\r\n');
         if (line === 'QUIT') socket.end();
       }
     });
   });
   await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
-  return { sent, url: `smtp://127.0.0.1:${String((server.address() as AddressInfo).port)}`, close: () => server.close() };
+  const refuse = (what: string | null): void => void (refused = what);
+  return { sent, refuse, url: `smtp://127.0.0.1:${String((server.address() as AddressInfo).port)}`, close: () => server.close() };
 }
 
 describe('the bad day', () => {

@@ -1,0 +1,11 @@
+/** The origins whose pages are this server's: the address it is called by, and for this machine alone its other name. */
+export function originsOf(baseUrl: string): string[] {
+  const { origin, hostname, port, protocol } = new URL(baseUrl);
+  if (hostname !== '127.0.0.1' || protocol !== 'http:') return [origin];
+  return [origin, `http://localhost${port === '' ? '' : `:${port}`}`];
+}
+
+/** Whether it is called by an address that only TLS opens. */
+export function isSecure(baseUrl: string): boolean {
+  return new URL(baseUrl).protocol === 'https:';
+}

@@ -3,7 +3,7 @@ import type { App } from '../app';
 import type { FileAnswer, Operation, StatusAnswer } from './operation';
 import { OPERATIONS } from '../operations';
 import { problemOf, problems, type Problem } from './problem';
-import { originsOf } from '../access/origins';
+import { isFromHere } from '../access/origins';
 import { mayAct, viewerOf, type Viewer } from '../access/viewer';
 
 /** Where an operation does not say otherwise. */
@@ -95,16 +95,11 @@ function whyNot({ baseUrl }: App, viewer: Viewer, { needs, scope, method }: Oper
   if (viewer.via === 'token' && scope === null) return 'No token may do this: sign in.';
   if (viewer.via === 'token' && scope !== null && !viewer.scopes.includes(scope)) return `This token is not scoped for "${scope}".`;
   if (!mayAct(viewer, needs)) return `This needs the role "${needs}"; yours is "${viewer.role}".`;
-  // A page elsewhere can make a browser send the session's cookie along, but not without saying where it comes from.
-  if (viewer.via === 'session' && method !== 'GET' && !isFromHere(request, baseUrl))
+  // A page elsewhere can make a browser send the session's cookie along, but not without saying where it comes from; what
+  // says nothing is no browser, and a cookie alone opens nothing to it.
+  if (viewer.via === 'session' && method !== 'GET' && isFromHere(request.headers, baseUrl) !== true)
     return 'This request does not say that it comes from a page of this server.';
   return undefined;
-}
-
-/** Every browser says of a change where it comes from; what says nothing is none, and a cookie alone opens nothing to it. */
-function isFromHere({ headers }: Request, baseUrl: string): boolean {
-  const origin = headers.get('origin');
-  return origin === null ? headers.get('sec-fetch-site') === 'same-origin' : originsOf(baseUrl).includes(origin);
 }
 
 async function readBody(request: Request, operation: Operation): Promise<{ readonly value: unknown } | { readonly problem: Problem }> {

@@ -1,6 +1,7 @@
 import { type ChildProcess, spawn } from 'node:child_process';
 import { openSync } from 'node:fs';
 import { join } from 'node:path';
+import { THREADS } from './build';
 import { ROOT } from './folders';
 import type { Reach } from './reach';
 import { Sentence } from './sentence';
@@ -29,6 +30,7 @@ export async function startApplication(
     SHELF_BEHIND_PROXY: behindProxy ? 'yes' : '',
     SHELF_WEB: join(ROOT, 'web'),
     SHELF_ROOT: ROOT,
+    SHELF_THREADS: THREADS,
     SHELF_DATABASE_URL: settings.databaseUrl,
     SHELF_SECRET: settings.secret,
     SHELF_BASE_URL: url,

@@ -2,12 +2,15 @@ import { spawn } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { build } from 'esbuild';
 import { ROOT } from './folders';
 import { Sentence } from './sentence';
 
 /** What the built application is made of. */
 const SOURCES = ['web', 'core', 'schemas', 'service', 'store', 'package-lock.json', 'tsconfig.json'];
 const BUILT = join(ROOT, 'web', '.next');
+/** The program of the threads that reckon. */
+export const THREADS = join(ROOT, '.cache', 'reckoningThread.mjs');
 
 /** Builds the application, unless the one that is there was made of the very same sources. */
 export async function buildIfChanged(): Promise<void> {
@@ -15,7 +18,7 @@ export async function buildIfChanged(): Promise<void> {
   const hash = createHash('sha256');
   for (const source of SOURCES) addToHash(hash, source);
   const stamp = hash.digest('hex');
-  if (existsSync(join(BUILT, 'BUILD_ID')) && existsSync(stampFile) && readFileSync(stampFile, 'utf8') === stamp) return;
+  if (existsSync(join(BUILT, 'BUILD_ID')) && existsSync(THREADS) && existsSync(stampFile) && readFileSync(stampFile, 'utf8') === stamp) return;
 
   console.error('Building the application (about a minute, only after a change) …');
   mkdirSync(join(ROOT, '.cache'), { recursive: true });
@@ -36,6 +39,15 @@ export async function buildIfChanged(): Promise<void> {
     if (/ENOSPC|no space left/i.test(text)) throw new Sentence('The disk is full: the application could not be built; free some space and start again.');
     throw new Sentence(`The application could not be built:\n${text.trim()}`);
   }
+  await build({
+    entryPoints: [join(ROOT, 'service', 'bench', 'reckoningThread.ts')],
+    outfile: THREADS,
+    bundle: true,
+    platform: 'node',
+    format: 'esm',
+    target: 'node20',
+    logLevel: 'silent',
+  });
   writeFileSync(stampFile, stamp);
 }
 

@@ -57,8 +57,8 @@ describe('the demo', () => {
         'Coot drive-old',
         'Teal drive-old',
       ]);
-      expect((await shelf.ask('GET', '/units', 'first-key', 24)).status).toBe(401);
-      expect((await shelf.ask('GET', '/units', 'second-key', 24)).status).toBe(200);
+      expect((await shelf.ask('GET', '/units', 'first-key')).status).toBe(401);
+      expect((await shelf.ask('GET', '/units', 'second-key')).status).toBe(200);
 
       const tomorrow = new Date(now.getTime() + 24 * 3600e3);
       expect([await isStaleDemo(shelf.app, now), await isStaleDemo(shelf.app, tomorrow)]).toEqual([false, true]);

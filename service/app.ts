@@ -4,6 +4,7 @@ import type { Profile } from '../core/platform/profile';
 import { profileSchema } from '../schemas/profile';
 import { clockOf, type Clock } from '../store/clock';
 import { openDatabase, type Database } from '../store/database';
+import { openThreads, type Threads } from './bench/threads';
 import { createAuth, type Auth } from './access/auth';
 import { createValidator } from './door/validation';
 
@@ -14,6 +15,7 @@ export interface App {
   readonly auth: Auth;
   readonly profiles: ReadonlyMap<string, Profile>;
   readonly baseUrl: string;
+  readonly threads: Threads;
 }
 
 export interface AppSettings {
@@ -22,11 +24,20 @@ export interface AppSettings {
   readonly baseUrl: string;
   /** The checkout: the shipped profiles are read from it. */
   readonly root: string;
+  /** The program of the threads, built; left out, it is read from its source. */
+  readonly threads?: string;
 }
 
-export function openApp({ databaseUrl, secret, baseUrl, root }: AppSettings): App {
+export function openApp({ databaseUrl, secret, baseUrl, root, threads }: AppSettings): App {
   const db = openDatabase(databaseUrl);
-  return { db, clock: clockOf(db), auth: createAuth(db, { baseUrl, secret }), profiles: readProfiles(join(root, 'core', 'platform', 'profiles')), baseUrl };
+  return {
+    db,
+    clock: clockOf(db),
+    auth: createAuth(db, { baseUrl, secret }),
+    profiles: readProfiles(join(root, 'core', 'platform', 'profiles')),
+    baseUrl,
+    threads: openThreads(root, threads),
+  };
 }
 
 const validateProfile = createValidator(profileSchema);

@@ -10,7 +10,8 @@ export default {
   compress: false,
   turbopack: { root },
   // Bundles the service worker while the application is built.
-  serverExternalPackages: ['esbuild', 'esbuild-wasm'],
+  // Starts threads of its own, from its own files.
+  serverExternalPackages: ['esbuild', 'esbuild-wasm', 'piscina'],
   outputFileTracingRoot: root,
   // Types are checked by bin/test, over the whole project at once.
   typescript: { ignoreBuildErrors: true },

@@ -1,57 +1,10 @@
 import type { FromSchema } from 'json-schema-to-ts';
-import { readSize } from '../../core/drive/readSize';
-import { appraise, USUAL_ASSUMPTIONS } from '../../core/appraisal/appraise';
-import { recommend, USUAL_NEEDS } from '../../core/appraisal/recommend';
-import { nextSteps } from '../../core/growth/nextSteps';
-import { conversionsOf } from '../../core/pool/converted';
-import { drivesByName, membersOnly, poolOfLayout } from '../../core/pool/ofLayout';
-import type { Layout } from '../../core/layout/layout';
-import { compareLayouts, type PlannedDrive } from '../../core/layout/planLayout';
-import { SCHEMES } from '../../core/layout/scheme';
-import { formatBytes } from '../../core/quantity/formatBytes';
-import { MOST_BYTES } from '../../core/quantity/bytes';
 import type { Profile } from '../../core/platform/profile';
-import { isRefusal, refusal, type Refusal } from '../../core/value/refusal';
-import { sharedCauses } from '../../core/survival/sharedCauses';
-import { volumeAgainstPool } from '../../core/upkeep/volumeAgainstPool';
-import { enclosuresOf } from '../../core/unit/enclosures';
+import { isRefusal } from '../../core/value/refusal';
 import { appraisalRequestSchema } from '../../schemas/appraisalRequest';
 import { layoutRequestSchema } from '../../schemas/layoutRequest';
 import { operationTaking } from '../door/operation';
 import { profileOf } from '../settings/profiles';
-
-/** Checks that bays are distinct and few enough, and that all sizes together can be counted. */
-export function whyDrivesDoNotFit(drives: readonly PlannedDrive[], bays: number): Refusal | undefined {
-  const seen = new Map<string, number>();
-  for (const [i, { bay }] of drives.entries()) {
-    if (seen.has(bay)) return refusal('bay-twice', `Bay ${bay} is there twice.`, `/drives/${String(i)}/bay`);
-    seen.set(bay, i);
-  }
-  if (drives.length > bays) return refusal('too-many-drives', `${String(drives.length)} drives do not fit ${String(bays)} bays.`, '/drives');
-  const total = drives.reduce((sum, { bytes }) => sum + bytes, 0);
-  if (total > MOST_BYTES)
-    return refusal('too-large', `All drives together hold ${formatBytes(total)}; at most ${formatBytes(MOST_BYTES)} are counted to the byte.`, '/drives');
-  return undefined;
-}
-
-/** The drives of a request in whole bytes, or what is wrong with them. */
-function drivesOf<D extends { readonly bay: string; readonly bytes?: number; readonly label?: string }>(
-  asked: readonly D[],
-  bays: number | undefined,
-): (D & { readonly bytes: number })[] | Refusal {
-  const drives: (D & { readonly bytes: number })[] = [];
-  for (const [i, drive] of asked.entries()) {
-    const size = drive.bytes === undefined ? readSize(drive.label ?? '') : { bytes: drive.bytes };
-    if (isRefusal(size)) return refusal(size.code, size.sentence, `/drives/${String(i)}/label`);
-    drives.push({ ...drive, bytes: size.bytes });
-  }
-  return whyDrivesDoNotFit(drives, bays ?? drives.length) ?? drives;
-}
-
-/** A layout as the interface shows it: what is fixed there, and nothing beside. */
-function shown({ kind: _kind, unused: _unused, ...layout }: Layout) {
-  return layout;
-}
 
 const planLayouts = operationTaking<FromSchema<typeof layoutRequestSchema>>(layoutRequestSchema)({
   method: 'POST',
@@ -59,13 +12,9 @@ const planLayouts = operationTaking<FromSchema<typeof layoutRequestSchema>>(layo
   summary: 'Every layout these drives could become',
   needs: 'reader',
   scope: 'read',
-  run: async ({ app, body }) => {
+  run: async ({ app, viewer, body, signal }) => {
     const profile = await profileOf(app, body.profile as string | Profile);
-    if (isRefusal(profile)) return profile;
-    const drives = drivesOf(body.drives, body.bays);
-    if (isRefusal(drives)) return drives;
-    const layouts = compareLayouts(profile, body.schemes ?? SCHEMES, drives, body.spares ?? 0, body.groupWidth);
-    return { layouts: layouts.map(shown) };
+    return isRefusal(profile) ? profile : app.threads.reckon('layouts', body, profile, { for: viewer.id, signal });
   },
 });
 
@@ -75,48 +24,9 @@ const appraiseLayouts = operationTaking<FromSchema<typeof appraisalRequestSchema
   summary: 'What each layout costs, does and risks, how it grows, and which fits what matters',
   needs: 'reader',
   scope: 'read',
-  run: async ({ app, body }) => {
+  run: async ({ app, viewer, body, signal }) => {
     const profile = await profileOf(app, body.profile as string | Profile);
-    if (isRefusal(profile)) return profile;
-    const drives = drivesOf(body.drives, body.bays);
-    if (isRefusal(drives)) return drives;
-    const bays = body.bays ?? drives.length;
-    const wish = body.spareScope === 'group' ? { perGroup: body.spares ?? 0 } : (body.spares ?? 0);
-    const enclosures = enclosuresOf(
-      profile,
-      bays,
-      drives.map(({ bay }) => bay),
-    );
-    const appraisals = compareLayouts(profile, body.schemes ?? SCHEMES, drives, wish, body.groupWidth).map((layout) =>
-      appraise(profile, layout, drives, { ...USUAL_ASSUMPTIONS, ...body.assumptions }),
-    );
-    const becoming = (layout: Layout) =>
-      layout.legal ? conversionsOf(profile, poolOfLayout(layout), drivesByName(membersOnly(layout, drives)), bays - drives.length) : { possible: [], not: [] };
-    const ranking = body.needs ? recommend(appraisals, { ...USUAL_NEEDS, ...body.needs }) : null;
-    return {
-      appraisals: appraisals.map(({ kind: _kind, layout, ...appraisal }) => ({
-        layout: shown(layout),
-        ...appraisal,
-        becomes: becoming(layout).possible.map(({ to, keepsData, usableBytes, mostDataBytes, addedDrives }) => ({
-          to,
-          keepsData,
-          usableBytes,
-          mostDataBytes,
-          addedDrives,
-        })),
-        becomesNot: becoming(layout).not,
-        growth: layout.legal ? nextSteps(profile, layout, drives, bays) : [],
-        volume: body.volume && layout.legal ? volumeAgainstPool(body.volume.bytes, layout.shownBytes - layout.fileSystemReserveBytes, body.volume.thin) : null,
-        sharedCauses: layout.legal ? sharedCauses(layout.bands, enclosures) : [],
-      })),
-      ranking:
-        ranking?.map(({ appraisal: { layout }, verdicts, wouldWinIf }) => ({
-          scheme: layout.scheme,
-          ...(layout.groupWidth === undefined ? {} : { groupWidth: layout.groupWidth }),
-          verdicts,
-          wouldWinIf,
-        })) ?? null,
-    };
+    return isRefusal(profile) ? profile : app.threads.reckon('appraisals', body, profile, { for: viewer.id, signal });
   },
 });
 

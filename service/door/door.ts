@@ -1,5 +1,6 @@
 import { isRefusal } from '../../core/value/refusal';
 import type { App } from '../app';
+import type { MadeAnswer } from './madeAnswer';
 import type { FileAnswer, Operation, StatusAnswer } from './operation';
 import { OPERATIONS } from '../operations';
 import { problemOf, problems, type Problem } from './problem';
@@ -48,7 +49,7 @@ async function answerOpenly(app: App, request: Request, path: string): Promise<R
   const checked = operation.check(body.value);
   if (checked.kind === 'invalid') return toResponse(problems.invalid(checked.errors));
 
-  const asked = { app, viewer, params, body: checked.value as never, query, now: await app.clock.now() };
+  const asked = { app, viewer, params, body: checked.value as never, query, now: await app.clock.now(), signal: request.signal };
   const result = await operation.run(asked);
   if (isRefusal(result)) return toResponse(problemOf(result));
   if (isFile(result)) {
@@ -62,6 +63,7 @@ async function answerOpenly(app: App, request: Request, path: string): Promise<R
       },
     });
   }
+  if (isMadeAnswer(result)) return new Response(result.json, { status: operation.status, headers: { ...HEADERS, 'content-type': 'application/json' } });
   if (isStatusAnswer(result)) return Response.json(result.body, { status: result.status, headers: HEADERS });
   return Response.json(result, { status: operation.status, headers: HEADERS });
 }
@@ -84,6 +86,10 @@ function bodyOf({ text, bytes, pieces }: FileAnswer): BodyInit {
 
 function isFile(result: unknown): result is FileAnswer {
   return (result as { kind?: unknown } | null)?.kind === 'file';
+}
+
+function isMadeAnswer(result: unknown): result is MadeAnswer {
+  return (result as { kind?: unknown } | null)?.kind === 'made-answer';
 }
 
 function isStatusAnswer(result: unknown): result is StatusAnswer {

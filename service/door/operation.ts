@@ -1,6 +1,7 @@
 import type { Refusal } from '../../core/value/refusal';
 import type { Role, Scope } from '../../schemas/access';
 import type { App } from '../app';
+import type { MadeAnswer } from './madeAnswer';
 import { compileCheck, type Validated } from './validation';
 import type { Viewer } from '../access/viewer';
 
@@ -12,6 +13,8 @@ export interface Asked<B> {
   readonly params: Readonly<Record<string, string>>;
   readonly query: URLSearchParams;
   readonly now: Date;
+  /** Aborted when nobody waits for the answer any more. */
+  readonly signal: AbortSignal;
 }
 
 /** An answer that is not JSON: a file to take away. */
@@ -75,7 +78,7 @@ interface Described<M, P, B, A> extends Pick<Operation, 'summary' | 'needs' | 's
 }
 
 /** What is sent as JSON of what an operation gives. */
-type Sent<A> = A extends Refusal | FileAnswer ? never : A extends StatusAnswer<infer B> ? B : A;
+type Sent<A> = A extends Refusal | FileAnswer ? never : A extends StatusAnswer<infer B> ? B : A extends MadeAnswer<infer B> ? B : A;
 
 /** An operation without a body. */
 export function operation<M extends Method, const P extends string, A extends object>(

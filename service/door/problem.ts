@@ -18,6 +18,7 @@ const STATUS: Record<string, number> = {
   'not-found': 404,
   'last-owner': 409,
   'act-differs': 409,
+  'too-much-at-once': 429,
 };
 
 export function problemOf({ code, sentence, pointer, more }: Refusal): Problem {

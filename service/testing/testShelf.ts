@@ -76,5 +76,15 @@ export async function testShelf(): Promise<TestShelf> {
     if (faults.length > 0) throw new Error(`${method} ${path} does not answer as it says: ${JSON.stringify(faults)}`);
     return { status: response.status, headers: response.headers, body: json };
   };
-  return { app, addresses, tokenOf, cookieOf, ask, close: () => app.db.destroy() };
+  return {
+    app,
+    addresses,
+    tokenOf,
+    cookieOf,
+    ask,
+    close: async () => {
+      await app.threads.end();
+      await app.db.destroy();
+    },
+  };
 }

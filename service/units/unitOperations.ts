@@ -25,7 +25,7 @@ import type { Reading } from '../../store/readings';
 import { allUnits, unitById, type StoredUnit } from '../../store/units';
 import type { App } from '../app';
 import { toCsv } from '../takeAway/csv';
-import { whyDrivesDoNotFit } from '../bench/layoutOperations';
+import { whyDrivesDoNotFit } from '../bench/reckoning';
 import { profileOf } from '../settings/profiles';
 import { operation, operationTaking } from '../door/operation';
 import { actOf, expectsUnit, named, ofUnit } from '../ledgers/asked';

@@ -10,6 +10,7 @@ export function app(): App {
     secret: setting('SHELF_SECRET'),
     baseUrl: setting('SHELF_BASE_URL'),
     root: setting('SHELF_ROOT'),
+    threads: setting('SHELF_THREADS'),
   });
   return held.patientShelf;
 }

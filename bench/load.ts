@@ -44,21 +44,27 @@ async function looks(): Promise<number[]> {
 }
 const p95 = (times: readonly number[]): number => [...times].sort((a, b) => a - b)[Math.floor(times.length * 0.95)] ?? NaN;
 
+/** Answers to the load, by their status. */
+let answered: Record<number, number> = {};
+
 /** Keeps a load up for as long as something else goes on. */
 async function under<T>({ times, body }: { readonly times: number; readonly body: object }, work: () => Promise<T>): Promise<T> {
   const ended = new AbortController();
   const text = JSON.stringify(body);
   const asking = Array.from({ length: times }, async () => {
     while (!ended.signal.aborted)
-      await fetch(`${shelf.base}/api/v1/appraisals`, {
-        method: 'POST',
-        headers: { authorization: 'Bearer load-key', 'content-type': 'application/json' },
-        body: text,
-        signal: ended.signal,
-      }).then(
-        (answer) => answer.arrayBuffer(),
-        () => undefined,
-      );
+      try {
+        const answer = await fetch(`${shelf.base}/api/v1/appraisals`, {
+          method: 'POST',
+          headers: { authorization: 'Bearer load-key', 'content-type': 'application/json' },
+          body: text,
+          signal: ended.signal,
+        });
+        await answer.arrayBuffer();
+        answered[answer.status] = (answered[answer.status] ?? 0) + 1;
+      } catch (error) {
+        if (!ended.signal.aborted) throw error;
+      }
   });
   await new Promise((resolve) => setTimeout(resolve, 500));
   try {
@@ -78,6 +84,8 @@ try {
       alone.push(...(await looks()));
       loaded.push(...(await under(load, looks)));
     }
+    console.log(`${name}: answered ${JSON.stringify(answered)}`);
+    answered = {};
     const [a, b] = [p95(alone), p95(loaded)];
     console.log(`${name}: alone ${a.toFixed(0)}, under it ${b.toFixed(0)}, ratio ${(b / a).toFixed(2)}`);
   }

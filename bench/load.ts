@@ -9,7 +9,7 @@ const ROUNDS = 3;
 const LOOKS = 60;
 const AT_ONCE = 3;
 
-const drives = (count: number) => Array.from({ length: count }, (_, i) => ({ bay: String(i + 1), bytes: [8001563222016, 12000138625024][i % 2] }));
+const drives = (count: number) => Array.from({ length: count }, (_, i) => ({ bay: String(i + 1), bytes: [4000787030016, 8001563222016][i % 2] }));
 const LOADS: Readonly<Record<string, { readonly times: number; readonly body: object }>> = {
   'two appraisals of 1,000 drives': { times: 2, body: { profile: 'plain', bays: 1000, drives: drives(1000) } },
   'a hundred of 80 drives, 24 of them spares': { times: 100, body: { profile: 'plain', bays: 80, spares: 24, drives: drives(80) } },

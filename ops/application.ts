@@ -1,5 +1,5 @@
 import { type ChildProcess, spawn } from 'node:child_process';
-import { openSync } from 'node:fs';
+import { chmodSync, openSync } from 'node:fs';
 import { join } from 'node:path';
 import { THREADS } from './build';
 import { ROOT } from './folders';
@@ -18,7 +18,8 @@ export async function startApplication(
   settings: { readonly databaseUrl: string; readonly secret: string },
 ): Promise<Application> {
   const log = join(folder, 'log', 'application.log');
-  const out = openSync(log, 'a');
+  const out = openSync(log, 'a', 0o600);
+  chmodSync(log, 0o600);
   const env = {
     ...process.env,
     NODE_ENV: 'production' as const,
@@ -30,6 +31,7 @@ export async function startApplication(
     SHELF_BEHIND_PROXY: behindProxy ? 'yes' : '',
     SHELF_WEB: join(ROOT, 'web'),
     SHELF_ROOT: ROOT,
+    SHELF_DATA: folder,
     SHELF_THREADS: THREADS,
     SHELF_DATABASE_URL: settings.databaseUrl,
     SHELF_SECRET: settings.secret,

@@ -1,6 +1,6 @@
 import { type ChildProcess, spawn, spawnSync } from 'node:child_process';
 import { createHash, randomUUID } from 'node:crypto';
-import { chownSync, existsSync, mkdirSync, openSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
+import { chmodSync, chownSync, existsSync, mkdirSync, openSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { setTimeout as wait } from 'node:timers/promises';
 import pg from 'pg';
@@ -38,7 +38,8 @@ export async function startCluster(folder: string, secrets: Secrets): Promise<Cl
 
   const port = await freePort();
   const log = join(folder, 'log', 'postgres.log');
-  const out = openSync(log, 'a');
+  const out = openSync(log, 'a', 0o600);
+  chmodSync(log, 0o600);
   const settings = { listen_addresses: '127.0.0.1', unix_socket_directories: '', password_encryption: 'scram-sha-256', log_destination: 'stderr' };
   const args = Object.entries(settings).flatMap(([name, value]) => ['-c', `${name}=${value}`]);
   // A process group of its own: Ctrl-C at the terminal reaches the application first, which then stops the database.

@@ -1,3 +1,5 @@
+import { isFullDisk } from '../service/door/health';
+
 /**
  * Something the person at the terminal has to know, in one clear sentence. Thrown anywhere under bin/, printed once,
  * exit code 1. Anything else that is thrown is a bug and shows its trace.
@@ -10,9 +12,4 @@ export function explain(error: unknown): 1 {
   else if (isFullDisk(error)) console.error('The disk is full: free some space and start again; nothing recorded has been lost.');
   else console.error(error);
   return 1;
-}
-
-function isFullDisk(error: unknown): boolean {
-  const { code, message } = error as { code?: string; message?: string };
-  return code === 'ENOSPC' || code === '53100' || /no space left on device/i.test(message ?? '');
 }

@@ -6,6 +6,7 @@ import { readFileSync, watchFile } from 'node:fs';
 import { createServer } from 'node:http';
 import { createServer as createSecureServer } from 'node:https';
 import { availableParallelism } from 'node:os';
+import { logLines } from './log.mjs';
 
 const METHODS = ['GET', 'HEAD', 'POST', 'PUT', 'PATCH', 'DELETE', 'OPTIONS'];
 /** What a proxy says of the other end; nobody else is believed. */
@@ -19,6 +20,7 @@ const [FIRST_WAIT_MS, MOST_WAIT_MS, STEADY_MS] = [500, 30_000, 60_000];
 /** So much later than it should have ended, a worker is ended. */
 const DEAF_MS = 2000;
 
+logLines();
 // The workers accept from one socket of the system's, each when it has time. Handed out in turn instead, a connection given
 // to a worker that has just died is answered by nobody and closed by nobody, and a busy one gets as many as an idle one.
 cluster.schedulingPolicy = cluster.SCHED_NONE;

@@ -1,3 +1,4 @@
+import { join } from 'node:path';
 import { parseArgs } from 'node:util';
 import { openApp } from '../service/app';
 import { armEntry } from '../service/access/entry';
@@ -14,6 +15,7 @@ import { databaseAt, databaseInCluster, dropDatabase, migrate, type DatabaseAddr
 import { openDataFolder, ROOT } from './folders';
 import { isFree } from './freePort';
 import { startMessenger } from './messenger';
+import { keepRotating } from './rotate';
 import { claimFolder } from './running';
 import { openSecrets } from './secrets';
 import { isLoopback, reachOf, type Reach, type ReachAsked } from './reach';
@@ -100,6 +102,7 @@ async function start({ demo, reach }: Options): Promise<void> {
   running.push(application);
   watch('The application', application);
   running.push(startMessenger(addresses.app, reach.url));
+  running.push(keepRotating(['application.log', 'postgres.log'].map((name) => join(folder, 'log', name))));
   console.log(greeting);
 }
 

@@ -3,6 +3,7 @@ import type { App } from '../app';
 import type { MadeAnswer } from './madeAnswer';
 import type { FileAnswer, Operation, StatusAnswer } from './operation';
 import { OPERATIONS } from '../operations';
+import { isFullDisk } from './health';
 import { problemOf, problems, type Problem } from './problem';
 import { isFromHere } from '../access/origins';
 import { mayAct, viewerOf, type Viewer } from '../access/viewer';
@@ -21,7 +22,7 @@ export async function answer(app: App, request: Request, path: string): Promise<
     return await answerOpenly(app, request, path);
   } catch (error) {
     console.error(error);
-    return toResponse(problems.ourFault);
+    return toResponse(isFullDisk(error) ? problems.diskFull : problems.ourFault);
   }
 }
 

@@ -49,5 +49,11 @@ export const problems = {
     detail: errors.map(({ pointer, detail }) => `${pointer === '#' ? 'The body' : pointer.slice(2).replaceAll('/', ' ')} ${detail}`).join(' '),
     errors,
   }),
+  diskFull: {
+    status: 507,
+    title: 'Disk full',
+    code: 'disk-full',
+    detail: 'The disk is full: nothing was stored. Free some space on it, then send this again; reading goes on.',
+  },
   ourFault: { status: 500, title: 'Internal error', code: 'internal', detail: 'Something went wrong here. Nothing was stored.' },
 } as const;

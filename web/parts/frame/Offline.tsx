@@ -37,10 +37,13 @@ export function Offline({ madeAt, keep }: Props): ReactNode {
     let timer: ReturnType<typeof setTimeout> | undefined;
     const look = async (): Promise<void> => {
       clearTimeout(timer);
-      const isThere = await fetch('/api/health', { cache: 'no-store' }).then(
-        ({ ok }) => ok,
-        () => false,
-      );
+      // A disk that is full keeps nobody from reading.
+      const isThere = await fetch('/api/health', { cache: 'no-store' })
+        .then((answer) => answer.json() as Promise<{ readonly database?: string }>)
+        .then(
+          ({ database }) => database === 'ok',
+          () => false,
+        );
       if (isOver) return;
       setIsAway(!isThere);
       if (wasAway && isThere) router.refresh();

@@ -1,11 +1,8 @@
+import { healthOf } from '~/service/door/health';
 import { app } from '~/web/server/app';
-import { isAnswering } from '~/service/door/health';
 
-/** Open to everybody: says only whether the application and its database answer. */
+/** Open to everybody: says only whether the application and its database answer, and whether there is room. */
 export async function GET(): Promise<Response> {
-  const database = await isAnswering(app());
-  return Response.json(
-    { status: database ? 'ok' : 'failing', database: database ? 'ok' : 'not answering' },
-    { status: database ? 200 : 503, headers: { 'cache-control': 'no-store' } },
-  );
+  const health = await healthOf(app(), process.env['SHELF_DATA'] ?? '.');
+  return Response.json(health, { status: health.status === 'ok' ? 200 : 503, headers: { 'cache-control': 'no-store' } });
 }

@@ -279,6 +279,12 @@ export interface ReadingNow {
   value: number;
 }
 
+export interface SignInGuess {
+  account: string;
+  address: string;
+  at: Generated<Timestamp>;
+}
+
 export interface TestedModel {
   model: string;
   note: string | null;
@@ -335,6 +341,7 @@ export interface DB {
   reading: Reading;
   reading_day: ReadingDay;
   reading_now: ReadingNow;
+  sign_in_guess: SignInGuess;
   tested_model: TestedModel;
   unit_now: UnitNow;
   wait_now: WaitNow;

@@ -1,10 +1,9 @@
 import { betterAuth } from 'better-auth';
 import type { Database } from '../../store/database';
+import { CLIENT_HEADER } from './clientHeader';
 import { entryPlugin } from './entryPlugin';
+import { guessHooks } from './guesses';
 import { isSecure, originsOf } from './origins';
-
-/** The header in which our own server passes on who is at the other end. Never trusted from outside: it is overwritten. */
-export const CLIENT_HEADER = 'x-shelf-client';
 
 /** Sessions last a month, and are renewed daily while used. */
 const MONTH_SECONDS = 30 * 24 * 3600;
@@ -33,8 +32,9 @@ export function createAuth(db: Database, { baseUrl, secret }: AuthSettings) {
       storage: 'database',
       window: 60,
       max: 200,
-      customRules: { '/sign-in/email': { window: 60, max: 10 }, '/entry': { window: 60, max: 20 }, '/change-password': { window: 60, max: 10 } },
+      customRules: { '/sign-in/email': { window: 60, max: 60 }, '/entry': { window: 60, max: 20 }, '/change-password': { window: 60, max: 10 } },
     },
+    hooks: guessHooks(db),
     logger: { level: 'error' },
     plugins: [entryPlugin()],
   });

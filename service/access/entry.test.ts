@@ -1,5 +1,6 @@
+import { sql } from 'kysely';
 import { createHash } from 'node:crypto';
-import { CLIENT_HEADER } from './auth';
+import { CLIENT_HEADER } from './clientHeader';
 import { armEntry, purposeOfEntry } from './entry';
 import { testShelf, type TestShelf } from '../testing/testShelf';
 import { viewerOf } from './viewer';
@@ -87,4 +88,31 @@ it('throttles guessing, by where it comes from', async () => {
   expect(statuses.slice(0, 20).every((status) => status === 410)).toBe(true);
   expect(statuses[20]).toBe(429);
   expect((await post('/entry', { key: 'guess' }, '10.1.1.2')).status).toBe(410);
+});
+
+it('counts guesses by account and address: wrong ones of one lock nobody else out', async () => {
+  const { id } = await shelf.cookieOf('keeper');
+  const join = await armEntry(shelf.app.auth, { kind: 'join', userId: id }, 1);
+  const password = 'long enough, this';
+  // Its person comes in at 10.2.2.2.
+  expect((await post('/entry', { key: join, password }, '10.2.2.2')).status).toBe(200);
+  const { email } = (await (await shelf.app.auth.$context).internalAdapter.findUserById(id)) as { email: string };
+  const signIn = async (given: string, client: string, as = email): Promise<number> =>
+    (await post('/sign-in/email', { email: as, password: given }, client)).status;
+
+  const wrong: number[] = [];
+  for (let i = 0; i < 12; i++) wrong.push(await signIn('wrong', '10.3.3.3'));
+  expect(wrong).toEqual([...Array.from({ length: 10 }, () => 401), 429, 429]);
+  // The right one does not help there any more; another account does, and the person's own address always did.
+  expect(await signIn(password, '10.3.3.3', email.toUpperCase())).toBe(429);
+  expect(await signIn('wrong', '10.3.3.3', 'nobody@example.org')).toBe(401);
+  expect(await signIn(password, '10.2.2.2')).toBe(200);
+
+  // Many strangers from many places: strangers are stopped, its person is not.
+  await sql`insert into sign_in_guess (account, address) select ${email}, '10.4.0.' || n from generate_series(1, 100) n`.execute(shelf.app.db);
+  expect(await signIn('wrong', '10.5.5.5')).toBe(429);
+  expect(await signIn(password, '10.2.2.2')).toBe(200);
+  // Many at once count each other.
+  const once = await Promise.all(Array.from({ length: 20 }, () => signIn('wrong', '10.6.6.6', 'other@example.org')));
+  expect(once.filter((status) => status === 401).length).toBeLessThanOrEqual(10);
 });

@@ -88,6 +88,16 @@ export interface AuthSession {
   userId: string;
 }
 
+export interface AuthTwoFactor {
+  backupCodes: string;
+  failedVerificationCount: number | null;
+  id: string;
+  lockedUntil: Timestamp | null;
+  secret: string;
+  userId: string;
+  verified: boolean | null;
+}
+
 export interface AuthUser {
   createdAt: Generated<Timestamp>;
   email: string;
@@ -96,6 +106,7 @@ export interface AuthUser {
   image: string | null;
   name: string;
   role: string;
+  twoFactorEnabled: boolean | null;
   updatedAt: Generated<Timestamp>;
 }
 
@@ -323,6 +334,7 @@ export interface DB {
   "auth.account": AuthAccount;
   "auth.rateLimit": AuthRateLimit;
   "auth.session": AuthSession;
+  "auth.twoFactor": AuthTwoFactor;
   "auth.user": AuthUser;
   "auth.verification": AuthVerification;
   calendar_feed: CalendarFeed;

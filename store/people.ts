@@ -7,6 +7,7 @@ export interface Person {
   readonly role: string;
   readonly sessions: number;
   readonly hasPassword: boolean;
+  readonly hasSecondFactor: boolean;
 }
 
 export async function allPeople(db: Database): Promise<Person[]> {
@@ -17,6 +18,7 @@ export async function allPeople(db: Database): Promise<Person[]> {
       'person.name',
       'person.email',
       'person.role',
+      'person.twoFactorEnabled',
       of
         .selectFrom('auth.session')
         .whereRef('userId', '=', 'person.id')
@@ -27,7 +29,12 @@ export async function allPeople(db: Database): Promise<Person[]> {
     ])
     .orderBy('person.name')
     .execute();
-  return rows.map((row) => ({ ...row, sessions: Number(row.sessions), hasPassword: Boolean(row.hasPassword) }));
+  return rows.map(({ twoFactorEnabled, ...row }) => ({
+    ...row,
+    sessions: Number(row.sessions),
+    hasPassword: Boolean(row.hasPassword),
+    hasSecondFactor: twoFactorEnabled === true,
+  }));
 }
 
 export async function countPeople(db: Database): Promise<number> {

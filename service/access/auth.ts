@@ -1,4 +1,5 @@
 import { betterAuth } from 'better-auth';
+import { twoFactor } from 'better-auth/plugins/two-factor';
 import type { Database } from '../../store/database';
 import { CLIENT_HEADER } from './clientHeader';
 import { entryPlugin } from './entryPlugin';
@@ -32,15 +33,33 @@ export function createAuth(db: Database, { baseUrl, secret }: AuthSettings) {
       storage: 'database',
       window: 60,
       max: 200,
-      customRules: { '/sign-in/email': { window: 60, max: 60 }, '/entry': { window: 60, max: 20 }, '/change-password': { window: 60, max: 10 } },
+      customRules: {
+        '/sign-in/email': { window: 60, max: 60 },
+        '/entry': { window: 60, max: 20 },
+        '/change-password': { window: 60, max: 10 },
+        '/two-factor/*': { window: 60, max: 20 },
+      },
     },
     hooks: guessHooks(db),
     logger: { level: 'error' },
-    plugins: [entryPlugin()],
+    // A code of somebody's phone, beside the password, for whoever wants it.
+    plugins: [entryPlugin(), twoFactor({ issuer: 'Patient Shelf', totpOptions: { digits: 6, period: 30 } })],
   });
 }
 
 export type Auth = ReturnType<typeof createAuth>;
 
 /** All of the library's paths that are open to a browser; every other one answers "not found". */
-export const AUTH_PATHS = ['/sign-in/email', '/sign-out', '/entry', '/change-password', '/list-sessions', '/revoke-session', '/revoke-other-sessions'] as const;
+export const AUTH_PATHS = [
+  '/sign-in/email',
+  '/sign-out',
+  '/entry',
+  '/change-password',
+  '/list-sessions',
+  '/revoke-session',
+  '/revoke-other-sessions',
+  '/two-factor/enable',
+  '/two-factor/disable',
+  '/two-factor/verify-totp',
+  '/two-factor/verify-backup-code',
+] as const;

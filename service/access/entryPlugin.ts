@@ -33,6 +33,7 @@ export function entryPlugin() {
           // A new password is asked for where an old one, or a link, may be in other hands.
           await ctx.context.internalAdapter.deleteUserSessions(userId);
           await forgetLinksOf(ctx.context.adapter, userId);
+          await forgetSecondFactor(ctx, userId);
         }
         const session = await ctx.context.internalAdapter.createSession(user.id);
         await setSessionCookie(ctx, { session, user });
@@ -62,6 +63,12 @@ async function setPassword(ctx: GenericEndpointContext, userId: string, password
   const accounts = await ctx.context.internalAdapter.findAccounts(userId);
   if (accounts.some(({ providerId }) => providerId === 'credential')) await ctx.context.internalAdapter.updatePassword(userId, hash);
   else await ctx.context.internalAdapter.linkAccount({ userId, providerId: 'credential', accountId: userId, password: hash });
+}
+
+/** Whoever lost the phone comes in by an owner's link: the second factor is set up anew, or not. */
+async function forgetSecondFactor(ctx: GenericEndpointContext, userId: string): Promise<void> {
+  await ctx.context.adapter.deleteMany({ model: 'twoFactor', where: [{ field: 'userId', value: userId }] });
+  await ctx.context.internalAdapter.updateUser(userId, { twoFactorEnabled: false });
 }
 
 function usedUp(): APIError {

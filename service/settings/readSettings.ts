@@ -17,6 +17,7 @@ export interface Settings {
   readonly profiles: readonly { readonly id: string; readonly name: string; readonly isOwn: boolean }[];
   /** Whether the viewer signs in with a password, or came by a link alone. */
   readonly hasPassword: boolean;
+  readonly hasSecondFactor: boolean;
 }
 
 export async function readSettings(app: App, viewer: Viewer): Promise<Settings> {
@@ -34,6 +35,7 @@ export async function readSettings(app: App, viewer: Viewer): Promise<Settings> 
     tokens,
     profiles: [...known.values()].map(({ id, name }) => ({ id, name, isOwn: ownIds.has(id) })),
     hasPassword: everybody.some(({ id, hasPassword }) => id === viewer.id && hasPassword),
+    hasSecondFactor: everybody.some(({ id, hasSecondFactor }) => id === viewer.id && hasSecondFactor),
   };
 }
 

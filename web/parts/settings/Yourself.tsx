@@ -8,6 +8,7 @@ import { send } from '~/web/parts/form/send';
 import { SubmitButton } from '~/web/parts/form/SubmitButton';
 import { SignOut } from '~/web/parts/frame/SignOut';
 import { Moment } from '~/web/parts/unit/Moment';
+import { SecondFactor } from './SecondFactor';
 
 interface Session {
   readonly id: string;
@@ -23,16 +24,25 @@ const THEMES = [
 ] as const;
 
 /** One's own theme, password and open sessions. */
-export function Yourself({ theme, hasPassword }: { readonly theme: string; readonly hasPassword: boolean }): ReactNode {
+export function Yourself({
+  theme,
+  hasPassword,
+  hasSecondFactor,
+}: {
+  readonly theme: string;
+  readonly hasPassword: boolean;
+  readonly hasSecondFactor: boolean;
+}): ReactNode {
   return (
     <section aria-label="Yourself" className="grid gap-3">
       <div className="flex items-center justify-between gap-3">
         <h2 className="text-lg">Yourself</h2>
         <SignOut />
       </div>
-      <div className="grid gap-5 border border-line bg-surface p-4 md:grid-cols-3">
+      <div className="grid gap-5 border border-line bg-surface p-4 md:grid-cols-2 xl:grid-cols-4">
         <Theme theme={theme} />
         {hasPassword ? <Password /> : <p className="text-muted">You came in by a link and have no password. An owner can make a link for you to choose one.</p>}
+        {hasPassword && <SecondFactor isOn={hasSecondFactor} />}
         <Sessions />
       </div>
     </section>

@@ -1,6 +1,7 @@
 import type { Browser, Page } from 'puppeteer-core';
 import { seriousFaults } from './axe';
 import { openBrowser, openPage, press } from './browser';
+import { codeOfPhone } from '../service/testing/codeOfPhone';
 import { newDataFolder, startShelf, type StartedShelf } from './startShelf';
 
 const data = newDataFolder();
@@ -131,6 +132,70 @@ it('keeps to its dark theme over a reload', async () => {
   await owner.click('input[name=theme][value=dark]');
   await owner.reload();
   expect(await owner.$eval('html', (html) => html.dataset['theme'])).toBe('dark');
+});
+
+it('asks for a code of the phone once that is set up, and takes one from paper', async () => {
+  const box = '[data-second-factor]';
+  await owner.goto(`${shelf.base}/settings`);
+  await owner.waitForSelector(`${box} input[name=password]`);
+  await owner.type(`${box} input[name=password]`, 'nine in the evening');
+  await press(owner, 'Set it up');
+  const secret = await owner.waitForSelector(`${box} p code`).then((code) => code?.evaluate((element) => element.textContent ?? ''));
+  expect(await owner.$eval(`${box} img`, (picture) => (picture as HTMLImageElement).naturalWidth)).toBeGreaterThan(100);
+  expect(await seriousFaults(owner)).toEqual([]);
+  await owner.type(`${box} input[name=code]`, codeOfPhone(secret ?? '', Date.now()));
+  await press(owner, 'Switch it on');
+  const paper = await owner
+    .waitForSelector(`${box} [data-secret]`)
+    .then((kept) => kept?.evaluate((element) => (element as HTMLElement).innerText.trim().split(/\s+/)));
+  await press(owner, 'Sign out');
+  const signIn = async (code: string): Promise<void> => {
+    await owner.waitForSelector('input[name=email]');
+    await owner.type('input[name=email]', 'ida@example.org');
+    await owner.type('input[name=password]', 'nine in the evening');
+    await press(owner, 'Sign in');
+    await owner.waitForSelector('input[name=code]');
+    await owner.type('input[name=code]', code);
+    await press(owner, 'Sign in');
+  };
+  await signIn('00000');
+  await owner.waitForSelector('[role=alert]');
+  expect(await mainText(owner)).toContain('nor one of those on paper');
+  await owner.click('input[name=code]', { count: 3 });
+  await owner.type('input[name=code]', codeOfPhone(secret ?? '', Date.now()));
+  await press(owner, 'Sign in');
+  await owner.waitForFunction(() => location.pathname === '/');
+  await owner.goto(`${shelf.base}/settings`);
+  await press(owner, 'Sign out');
+  await signIn(paper?.[0] ?? '');
+  await owner.waitForFunction(() => location.pathname === '/');
+  await owner.goto(`${shelf.base}/settings`);
+  await owner.waitForSelector(`${box} input[name=password]`);
+  await owner.type(`${box} input[name=password]`, 'nine in the evening');
+  await press(owner, 'Switch it off');
+  await owner.waitForFunction(() => document.body.innerText.includes('The second factor is off'));
+});
+
+it('gives papers out under a policy of their own: they run nothing and reach nothing', async () => {
+  const policy = await owner.evaluate(async () => {
+    const headers = { 'content-type': 'application/json' };
+    const unit = (await (
+      await fetch('/api/v1/units', {
+        method: 'POST',
+        headers,
+        body: JSON.stringify({ name: 'Teal', place: { site: 'S', room: 'R' }, profile: 'plain', bays: 2 }),
+      })
+    ).json()) as { id: string };
+    const paper = (await (
+      await fetch(`/api/v1/units/${unit.id}/papers`, {
+        method: 'POST',
+        headers,
+        body: JSON.stringify({ name: 'a', base64: btoa('<script>alert(1)</script>') }),
+      })
+    ).json()) as { id: string };
+    return (await fetch(`/api/v1/papers/${paper.id}`)).headers.get('content-security-policy');
+  });
+  expect(policy).toBe("default-src 'none'; style-src 'unsafe-inline'; sandbox");
 });
 
 it('signs out, and goes back to where one was after signing in', async () => {

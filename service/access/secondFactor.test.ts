@@ -1,19 +1,8 @@
-import { createHmac } from 'node:crypto';
+import { codeOfPhone as codeAt } from '../testing/codeOfPhone';
 import { testShelf, type TestShelf } from '../testing/testShelf';
 import { CLIENT_HEADER } from './clientHeader';
 import { armEntry } from './entry';
 import { viewerOf } from './viewer';
-
-/** RFC 6238 over RFC 4226, as a phone does it; nothing here is shared with the sign-in. */
-function codeAt(secret: string, ms: number): string {
-  const bits = [...secret].map((letter) => 'ABCDEFGHIJKLMNOPQRSTUVWXYZ234567'.indexOf(letter).toString(2).padStart(5, '0')).join('');
-  const key = Buffer.from((bits.match(/.{8}/g) ?? []).map((byte) => parseInt(byte, 2)));
-  const counter = Buffer.alloc(8);
-  counter.writeBigUInt64BE(BigInt(Math.floor(ms / 30_000)));
-  const mac = createHmac('sha1', key).update(counter).digest();
-  const at = (mac[19] ?? 0) & 15;
-  return String((mac.readUInt32BE(at) & 0x7fffffff) % 1_000_000).padStart(6, '0');
-}
 
 it('reckons codes as RFC 6238, appendix B, has them (SHA-1, the last six digits)', () => {
   const secret = 'GEZDGNBVGY3TQOJQGEZDGNBVGY3TQOJQ';

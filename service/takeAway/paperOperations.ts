@@ -36,7 +36,6 @@ interface PaperKept {
 
 async function keep(app: App, of: { unit: string } | { serial: string }, { name, base64 }: NewPaper, by: string): Promise<PaperKept | Refusal> {
   const bytes = Buffer.from(base64, 'base64');
-  if (bytes.length === 0) return refusal('paper-empty', 'The file is empty.', '/base64');
   if (bytes.length > MOST_BYTES) return refusal('paper-too-large', 'A paper has at most 3 MB. Scan it smaller.', '/base64');
   const type = typeOfBytes(bytes);
   if (type === null) return refusal('paper-type', 'Kept here are pictures (PNG, JPEG, WebP), PDF and plain text.', '/base64');

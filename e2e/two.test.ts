@@ -1,4 +1,4 @@
-import { writeFileSync } from 'node:fs';
+import { mkdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import pg from 'pg';
 import { startCluster } from '../ops/cluster';
@@ -8,6 +8,7 @@ import { newDataFolder, startAndEnd, startShelf, type StartedShelf } from './sta
 /** One PostgreSQL, and two applications on it as on two machines: data folders of their own, one secret. */
 it('is one shelf on two machines, and goes on when one of them is gone', async () => {
   const [database, one, two] = [newDataFolder(), newDataFolder(), newDataFolder()];
+  mkdirSync(join(database.path, 'log'));
   const cluster = await startCluster(database.path, openSecrets(database.path));
   const administrator = new pg.Client({ connectionString: cluster.url('postgres', 'postgres') });
   await administrator.connect();

@@ -1,4 +1,4 @@
-import { mkdirSync, writeFileSync } from 'node:fs';
+import { chmodSync, mkdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import pg from 'pg';
 import { startCluster } from '../ops/cluster';
@@ -9,6 +9,8 @@ import { newDataFolder, startAndEnd, startShelf, type StartedShelf } from './sta
 it('is one shelf on two machines, and goes on when one of them is gone', async () => {
   const [database, one, two] = [newDataFolder(), newDataFolder(), newDataFolder()];
   mkdirSync(join(database.path, 'log'));
+  // The database's own user passes through it.
+  chmodSync(database.path, 0o711);
   const cluster = await startCluster(database.path, openSecrets(database.path));
   const administrator = new pg.Client({ connectionString: cluster.url('postgres', 'postgres') });
   await administrator.connect();

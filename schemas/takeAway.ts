@@ -133,7 +133,7 @@ export const takeAwaySchema = {
         type: 'array',
         minItems: 5,
         maxItems: 5,
-        prefixItems: [uuid, { type: 'string', minLength: 1, maxLength: 64 }, { enum: METRICS }, time, { type: 'number' }],
+        prefixItems: [uuid, { type: 'string', minLength: 1, maxLength: 64 }, { enum: METRICS }, time, { type: 'number', minimum: -1e6, maximum: 9e15 }],
       },
     },
   },

@@ -12,7 +12,7 @@ export async function faultsOfLedgers(db: Database | Work): Promise<string[]> {
     union all (select 'An entry of ' || ledger || ' ' || subject || ' happened at another time than its act.'
       from entry join act on act.id = entry.act where entry.happened_at <> act.happened_at limit 5)
     union all (select 'Act ' || id || ' was recorded at ' || recorded_at || ', which has not come yet.' from act where recorded_at > now() + interval '1 minute' limit 5)
-    union all (select 'Act ' || id || ' is said to have happened at ' || happened_at || ', after it was recorded.' from act where happened_at > recorded_at + interval '1 minute' limit 5)
+    union all (select 'Act ' || id || ' is said to have happened at ' || happened_at || ', after it was recorded.' from act where happened_at > recorded_at + interval '1 day' limit 5)
     union all (select 'Act ' || id || ' is said to have happened at ' || happened_at || ', before there were such units.' from act where happened_at < '1980-01-01T00:00:00Z' limit 5)
     union all (select 'Act ' || id || ' is by nobody.' from act where by_name !~ '\\S' or (by_kind in ('person', 'token') and coalesce(by_id, '') = '') limit 5)
     union all (select 'Act ' || act.id || ' takes back an act that was recorded later.' from act join act of on of.id = act.takes_back where of.n > act.n limit 5)`.execute(

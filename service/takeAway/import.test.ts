@@ -70,6 +70,13 @@ describe('bringing back refuses what recording refuses', () => {
       (copy) => copy['acts'].forEach((act: Json) => act['entries'].forEach((one: Json) => one['drive'] && (one['drive'] = String(one['drive']).toLowerCase()))),
       /goes by QH8-/,
     ],
+    ['a paper of tomorrow', (copy) => (copy['papers'][0].addedAt = later), /has not come yet/],
+    ['a reading of tomorrow', (copy) => (copy['readings'] = [[copy['papers'][0].unit, 'QH8-1', 'temperature', later, 30]]), /readings: .* has not come yet/],
+    [
+      'a reading beyond all bounds',
+      (copy) => (copy['readings'] = [[copy['papers'][0].unit, 'QH8-1', 'temperature', '2026-01-01T00:00:00Z', 1e300]]),
+      /must be <=/,
+    ],
     ['a paper of nothing that is here', (copy) => (copy['papers'][0].unit = randomUUID()), /no unit .* it could belong to/],
     ['a paper of a unit and a drive at once', (copy) => (copy['papers'][0].serial = 'QH8-1'), /one thing/],
     ['a ceiling of a profile that is none', (copy) => (copy['acts'][0].entries[0].event.profile.limits = 'none'), /not a known field|must be/],

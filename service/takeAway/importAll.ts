@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import type { Profile } from '../../core/platform/profile';
-import type { Refusal } from '../../core/value/refusal';
+import { isRefusal, type Refusal } from '../../core/value/refusal';
 import { serialKey } from '../../core/drive/serial';
 import { driveLedger, unitLedger } from '../../core/world/ledger';
 import type { DriveDescription } from '../../schemas/driveEvent';
@@ -25,6 +25,7 @@ import { inOnePiece } from '../ledgers/inOnePiece';
 import { typeOfBytes } from './paperOperations';
 import { bringActs, type ActGiven } from './importActs';
 import type { ImportRow } from './importRow';
+import { momentOf } from '../door/moment';
 import { projectReckoned } from '../ledgers/project';
 
 /** An export, as its schema has let it through. */
@@ -100,6 +101,8 @@ export async function importAll(
 }
 
 async function bringIn(work: Work, document: ExportDocument, { by, now }: Bringing): Promise<ImportRow[]> {
+  const early = notYet(document, now);
+  if (early.length > 0) return early;
   const rows: ImportRow[] = [];
   const orders = await orderIds(work);
   for (const { closed, expectedOn = null, note = null, ...order } of document.orders ?? []) {
@@ -133,6 +136,23 @@ async function bringIn(work: Work, document: ExportDocument, { by, now }: Bringi
   if ((document.readings?.length ?? 0) > 0) rows.push(await bringReadings(work, document));
   await holdAgainstDrawers(work, await drawerDrives(work));
   return rows;
+}
+
+/** What the file dates after now, a row each kind: no order, paper or reading is of tomorrow. */
+function notYet({ orders = [], papers = [], comparisons = [], calendars = [], readings = [] }: ExportDocument, now: Date): ImportRow[] {
+  const dated: readonly (readonly [ImportRow['what'], readonly (string | undefined)[]])[] = [
+    ['order', orders.map(({ orderedAt }) => orderedAt)],
+    ['paper', papers.map(({ addedAt }) => addedAt)],
+    ['comparison', comparisons.map(({ keptAt }) => keptAt)],
+    ['calendar', calendars.map(({ madeAt }) => madeAt)],
+    ['readings', readings.map(([, , , at]) => at)],
+  ];
+  return dated.flatMap(([what, times]): ImportRow[] => {
+    const i = times.findIndex((at) => at !== undefined && isRefusal(momentOf(at, now)));
+    return i < 0
+      ? []
+      : [{ what, name: `row ${String(i + 1)}`, verdict: 'refused', detail: `${times[i] ?? ''} has not come yet, or was before there were such units.` }];
+  });
 }
 
 async function bringPaper(work: Work, paper: NonNullable<ExportDocument['papers']>[number], isThere: boolean): Promise<ImportRow> {

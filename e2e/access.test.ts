@@ -150,6 +150,7 @@ it('asks for a code of the phone once that is set up, and takes one from paper',
     .then((kept) => kept?.evaluate((element) => (element as HTMLElement).innerText.trim().split(/\s+/)));
   await press(owner, 'Sign out');
   const signIn = async (code: string): Promise<void> => {
+    await owner.waitForFunction(() => location.pathname === '/sign-in');
     await owner.waitForSelector('input[name=email]');
     await owner.type('input[name=email]', 'ida@example.org');
     await owner.type('input[name=password]', 'nine in the evening');

@@ -63,11 +63,11 @@ export function SecondFactor({ isOn }: { readonly isOn: boolean }): ReactNode {
       {codes !== null && (
         <ShownOnce
           title="It is on. Keep these codes on paper: each opens the account once, without the phone."
-          text={codes.join(' ')}
+          text={codes.join('\n')}
           onDone={() => setCodes(null)}
         />
       )}
-      {setup !== null ? (
+      {codes !== null ? null : setup !== null ? (
         <form method="post" onSubmit={(event) => void finish(event)} className="grid gap-2">
           {/* eslint-disable-next-line @next/next/no-img-element -- made here, for this moment */}
           <img src={setup.picture} alt="Code to scan with an app that makes one-time codes" width={200} height={200} className="bg-white" />

@@ -12,7 +12,7 @@ export function ShownOnce({ title, text, onDone }: { readonly title: string; rea
   };
   return (
     <Notice title={title}>
-      <code data-secret className="my-2 block bg-surface px-2 py-1.5 font-mono break-all text-ink">
+      <code data-secret className="my-2 block bg-surface px-2 py-1.5 font-mono break-all whitespace-pre-line text-ink">
         {text}
       </code>
       <div className="flex gap-2">

@@ -4,7 +4,7 @@ import { request as askPlain } from 'node:http';
 import { request as askSecure } from 'node:https';
 import { join } from 'node:path';
 import { connect } from 'node:tls';
-import { openssl } from '../ops/packages';
+import { selfSigned } from '../ops/selfSigned';
 import { newDataFolder, startShelf, type StartedShelf } from './startShelf';
 
 /** A machine of its own: another network namespace, joined to this one by a cable. Not every machine allows one. */
@@ -28,27 +28,7 @@ function endSecondMachine(): void {
 
 const data = newDataFolder();
 const [certificate, key] = [join(data.path, 'shelf.pem'), join(data.path, 'shelf.key')];
-function certify(): void {
-  openssl([
-    'req',
-    '-x509',
-    '-newkey',
-    'ec',
-    '-pkeyopt',
-    'ec_paramgen_curve:prime256v1',
-    '-nodes',
-    '-days',
-    '2',
-    '-subj',
-    '/CN=shelf.example',
-    '-addext',
-    `subjectAltName=DNS:shelf.example,IP:127.0.0.1,IP:${HERE}`,
-    '-keyout',
-    key,
-    '-out',
-    certificate,
-  ]);
-}
+const certify = (): void => selfSigned({ certificate, key }, ['DNS:shelf.example', 'IP:127.0.0.1', `IP:${HERE}`]);
 const fingerprint = (port: number): Promise<string> =>
   new Promise((resolve, reject) => {
     const socket = connect({ host: '127.0.0.1', port, rejectUnauthorized: false }, () => {

@@ -1,33 +1,17 @@
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { openssl } from './packages';
 import { reachOf, type ReachAsked } from './reach';
+import { selfSigned } from './selfSigned';
 
 const folder = mkdtempSync(join(tmpdir(), 'patient-shelf-reach-'));
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
 const at = (name: string): string => join(folder, name);
 
-/** A certificate of one's own, as anybody makes one. */
-function pair(name: string, days = 2): { readonly certificate: string; readonly key: string } {
-  openssl([
-    'req',
-    '-x509',
-    '-newkey',
-    'ec',
-    '-pkeyopt',
-    'ec_paramgen_curve:prime256v1',
-    '-nodes',
-    '-subj',
-    '/CN=shelf.example',
-    '-days',
-    String(days),
-    '-keyout',
-    at(`${name}.key`),
-    '-out',
-    at(`${name}.pem`),
-  ]);
-  return { certificate: at(`${name}.pem`), key: at(`${name}.key`) };
+function pair(name: string): { readonly certificate: string; readonly key: string } {
+  const files = { certificate: at(`${name}.pem`), key: at(`${name}.key`) };
+  selfSigned(files);
+  return files;
 }
 const one = pair('one');
 const two = pair('two');

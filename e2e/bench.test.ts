@@ -3,9 +3,9 @@ import { join } from 'node:path';
 import type { Browser, Page } from 'puppeteer-core';
 import { seriousFaults } from './axe';
 import { enter, openBrowser, openPage, press } from './browser';
-import { newDataFolder, startShelf, type StartedShelf } from './startShelf';
+import { demoDataFolder, startShelf, type StartedShelf } from './startShelf';
 
-const data = newDataFolder();
+const data = await demoDataFolder();
 let shelf: StartedShelf;
 let browser: Browser;
 let page: Page;

@@ -5,9 +5,9 @@ import jsQR from 'jsqr';
 import type { Browser, ElementHandle, Page } from 'puppeteer-core';
 import { seriousFaults } from './axe';
 import { enter, openBrowser, openPage, press } from './browser';
-import { newDataFolder, startShelf, type StartedShelf } from './startShelf';
+import { demoDataFolder, startShelf, type StartedShelf } from './startShelf';
 
-const data = newDataFolder();
+const data = await demoDataFolder();
 const papers = mkdtempSync(join(tmpdir(), 'papers-'));
 let shelf: StartedShelf;
 let browser: Browser;

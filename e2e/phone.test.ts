@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { seriousFaults } from './axe';
 import { enter, openBrowser, openPage, press } from './browser';
 import { filmOf } from './film';
-import { newDataFolder, startShelf, type StartedShelf } from './startShelf';
+import { demoDataFolder, startShelf, type StartedShelf } from './startShelf';
 
 const OLD = 'QH8-04417-77PX';
 const NEW = 'QH8-05100-NW01';
@@ -15,7 +15,7 @@ const PHONE = { width: 390, height: 844 };
 let shelf: StartedShelf;
 let browser: Browser;
 let page: Page;
-const data = newDataFolder();
+const data = await demoDataFolder();
 const troubles: string[] = [];
 
 /** What the camera sees all the while: the labels of both drives, in two kinds of code, with the model beside. */

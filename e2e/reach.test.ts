@@ -5,7 +5,7 @@ import { request as askSecure } from 'node:https';
 import { join } from 'node:path';
 import { connect } from 'node:tls';
 import { selfSigned } from '../ops/selfSigned';
-import { newDataFolder, startShelf, type StartedShelf } from './startShelf';
+import { demoDataFolder, startShelf, type StartedShelf } from './startShelf';
 
 /** A machine of its own: another network namespace, joined to this one by a cable. Not every machine allows one. */
 const [NAMESPACE, HERE, THERE] = ['patient-shelf-test', '10.217.43.1', '10.217.43.2'];
@@ -26,7 +26,7 @@ function endSecondMachine(): void {
   spawnSync('ip', ['link', 'del', 'pst0'], { stdio: 'ignore' });
 }
 
-const data = newDataFolder();
+const data = await demoDataFolder();
 const [certificate, key] = [join(data.path, 'shelf.pem'), join(data.path, 'shelf.key')];
 const certify = (): void => selfSigned({ certificate, key }, ['DNS:shelf.example', 'IP:127.0.0.1', `IP:${HERE}`]);
 const fingerprint = (port: number): Promise<string> =>

@@ -2,14 +2,14 @@
 import type { Browser, ElementHandle, Page } from 'puppeteer-core';
 import { seriousFaults } from './axe';
 import { enter, openBrowser, openPage, press } from './browser';
-import { newDataFolder, startShelf, type StartedShelf } from './startShelf';
+import { demoDataFolder, startShelf, type StartedShelf } from './startShelf';
 
 const PHONE = { width: 390, height: 844 };
 const OLD = 'QH8-04417-77PX';
 const NEW = 'QH8-05102-V3KE';
 const WORKING = 'QH8-04422-4KH9';
 
-const data = newDataFolder();
+const data = await demoDataFolder();
 let shelf: StartedShelf;
 let browser: Browser;
 let page: Page;

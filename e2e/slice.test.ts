@@ -1,7 +1,7 @@
 import type { Browser, Page } from 'puppeteer-core';
 import { seriousFaults } from './axe';
 import { enter, openBrowser, openPage, press } from './browser';
-import { newDataFolder, startShelf, type StartedShelf } from './startShelf';
+import { demoDataFolder, startShelf, type StartedShelf } from './startShelf';
 
 const SHEET = [
   'Serial number;Capacity;Price;Tray',
@@ -13,7 +13,7 @@ const SHEET = [
   'LM4-0C7G;4 TB;104,50;6',
 ].join('\n');
 
-const data = newDataFolder();
+const data = await demoDataFolder();
 let shelf: StartedShelf;
 let browser: Browser;
 let page: Page;

@@ -1,5 +1,6 @@
-import { type ChildProcess, spawn } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
+import { type ChildProcess, spawn, spawnSync } from 'node:child_process';
+import { existsSync, mkdtempSync, renameSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { freePort } from '../ops/freePort';
 
@@ -39,6 +40,23 @@ export async function endAllStarted(): Promise<void> {
         }),
     ),
   );
+}
+
+/**
+ * A data folder as a demo leaves it that was started once and stopped: made by the first file that wants one, and copied by
+ * every other.
+ */
+export async function demoDataFolder(): Promise<ReturnType<typeof newDataFolder>> {
+  const template = join(process.env['SHELF_TEST_FOLDER'] ?? tmpdir(), 'demo-template');
+  if (!existsSync(template)) {
+    const first = newDataFolder();
+    await (await startShelf({ data: first.path })).stop();
+    renameSync(first.path, template);
+  }
+  const data = newDataFolder();
+  // Owners and modes are the database's.
+  spawnSync('cp', ['-a', `${template}/.`, data.path]);
+  return data;
 }
 
 interface Options {

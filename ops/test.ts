@@ -1,6 +1,6 @@
 import { spawnSync } from 'node:child_process';
 import { chmodSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { availableParallelism, tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { buildIfChanged } from './build';
 import { startCluster, type Cluster } from './cluster';
@@ -48,7 +48,8 @@ function check(name: string, command: readonly string[]): void {
 function test(project: Project, env: NodeJS.ProcessEnv, folder: string): void {
   const report = join(folder, `${project}.json`);
   const options = ['--experimental-vm-modules', '--no-warnings'];
-  const serial = project === 'e2e' ? ['--runInBand'] : [];
+  // In Chromium one file at a time fills the cores; elsewhere one file fills one.
+  const atOnce = project === 'e2e' ? ['--runInBand'] : [`--maxWorkers=${String(availableParallelism())}`];
   const child = spawnSync(
     process.execPath,
     [
@@ -61,7 +62,7 @@ function test(project: Project, env: NodeJS.ProcessEnv, folder: string): void {
       '--passWithNoTests=false',
       // A failed test may leave behind what would keep Jest from ever ending.
       '--forceExit',
-      ...serial,
+      ...atOnce,
       ...patterns,
     ],
     { cwd: ROOT, stdio: ['ignore', 'ignore', 'inherit'], env },

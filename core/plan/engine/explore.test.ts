@@ -29,12 +29,16 @@ import { cameBackPlan } from '../makers/cameBack';
 import type { PlanBody, PlanStep, StepEvidence } from '../plan';
 import { nextStep } from '../../planRun/progress';
 import { replacePlan } from '../makers/replace';
+import { replaceAllPlan } from '../makers/replaceAll';
+import { spareInPlan } from '../makers/spareIn';
 
 const NOW = '2026-01-01T00:00:00.000Z';
 const BYTES = 8001563222016;
 const FAILURES = 2;
 /** Plans a person begins in one history; each may be left half-way. */
 const PLANS = 2;
+/** With every job and drives that drop out, it is walked breadth first and that far; EXPLORE=n walks further. */
+const MOST_WIDER = Number(process.env['EXPLORE'] ?? 9_000);
 
 interface Node {
   readonly unit: UnitState;
@@ -42,6 +46,8 @@ interface Node {
   readonly run: PlanRun | null;
   readonly failures: number;
   readonly plans: number;
+  /** Every kind of plan may be begun, and drives drop out and are there again. */
+  readonly wider: boolean;
 }
 
 function must(unit: UnitState | null, event: UnitEvent): UnitState {
@@ -50,12 +56,12 @@ function must(unit: UnitState | null, event: UnitEvent): UnitState {
   return after;
 }
 
-function unitOf(profile: Profile, bays: number, members: number, scheme: Scheme): UnitState {
+function unitOf(profile: Profile, bays: number, members: number, scheme: Scheme, spares = 0): UnitState {
   const names = Array.from({ length: bays }, (_, i) => String(i + 1));
   let unit = must(null, { kind: 'unit-registered', name: 'U', place: { site: 'S', room: 'R' }, profile, enclosures: [{ name: 'Head', bays: names }] });
   const drives = names.slice(0, members).map((bay) => ({ bay, bytes: BYTES }));
   for (const { bay, bytes } of drives) unit = must(unit, { kind: 'drive-inserted', bay, drive: { serial: `D-${bay}`, bytes, basis: 'exact' } });
-  const made = poolCreated(planLayout(profile, scheme, drives), 'p', 'P', new Map(drives.map(({ bay }) => [bay, `D-${bay}`])));
+  const made = poolCreated(planLayout(profile, scheme, drives, spares), 'p', 'P', new Map(drives.map(({ bay }) => [bay, `D-${bay}`])));
   if (isRefusal(made)) throw new Error(made.sentence);
   unit = must(unit, made);
   return must(must(unit, { kind: 'data-set-described', dataSet: 'd', name: 'D', pool: 'p' }), {
@@ -107,6 +113,11 @@ function* natures(node: Node): Generator<Node> {
     if (bay === null) continue;
     if (failures > 0 && (condition === 'well' || condition === 'suspected'))
       yield { ...node, unit: must(unit, { kind: 'drive-failed', serial }), failures: failures - 1 };
+    // It had only dropped out, and is seen again: as it was, or empty.
+    if (node.wider && condition === 'failed') {
+      const back = apply(unit, { kind: 'drive-returned', serial }, NOW);
+      if (!isRefusal(back)) yield { ...node, unit: back };
+    }
   }
 }
 
@@ -116,7 +127,7 @@ function* hands(node: Node, minds: boolean): Generator<Node> {
   const world = worldAround(node);
   if (!run) {
     if (plans > 0)
-      for (const body of beginnings(unit, plans)) yield* carriedOut(node, startPlan(worldAround({ unit, run: null }), 'r', ['u'], body), plans - 1);
+      for (const body of beginnings(unit, plans, node.wider)) yield* carriedOut(node, startPlan(worldAround({ unit, run: null }), 'r', ['u'], body), plans - 1);
     return;
   }
   const step = nextStep(run);
@@ -134,18 +145,22 @@ function* hands(node: Node, minds: boolean): Generator<Node> {
 }
 
 /** Any member may be chosen, the sick one or a well one: by slip, in its own bay or through a free one. */
-function beginnings(unit: UnitState, n: number): PlanBody[] {
+function beginnings(unit: UnitState, n: number, wider: boolean): PlanBody[] {
   const free = ['1', '2', '3', '4', '5'].filter(
     (bay) => unit.enclosures[0]?.bays.includes(bay) && !Object.values(unit.drives).some((drive) => drive.bay === bay),
   );
   const drive = { bytes: BYTES, basis: 'exact' as const, serial: `N-${String(n)}` };
-  return Object.keys(unit.drives).flatMap((serial) =>
-    [
-      replacePlan(unit, { serial, way: 'in-place', drive }),
-      ...free.map((bay) => replacePlan(unit, { serial, way: 'free-bay', bay, drive })),
-      cameBackPlan(unit, { serial, how: 'rebuild' }),
-    ].flatMap((plan) => (isRefusal(plan) ? [] : [bare(plan)])),
+  const each = Object.keys(unit.drives).flatMap((serial) => [
+    replacePlan(unit, { serial, way: 'in-place', drive }),
+    ...free.map((bay) => replacePlan(unit, { serial, way: 'free-bay', bay, drive })),
+    cameBackPlan(unit, { serial, how: 'rebuild' }),
+    ...(wider ? [cameBackPlan(unit, { serial, how: 'whole' })] : []),
+    ...(wider ? poolsOf(unit).flatMap(({ spares }) => spares.map((spare) => spareInPlan(unit, { serial, spare, drive }))) : []),
+  ]);
+  const larger = poolsOf(unit).flatMap(({ id: pool }) =>
+    (['in-place', 'free-bay'] as const).map((way) => replaceAllPlan(unit, { pool, way, drive: { bytes: 2 * BYTES, basis: 'exact' } })),
   );
+  return [...each, ...(wider ? larger : [])].flatMap((plan) => (isRefusal(plan) ? [] : [bare(plan)]));
 }
 
 /** What is expected, and every serial that could be in hand instead. */
@@ -165,8 +180,8 @@ interface Explored {
   readonly byFailure: number;
 }
 
-function explore(unit: UnitState, minds: boolean, most: number): Explored {
-  const start: Node = { unit, run: null, failures: FAILURES, plans: PLANS };
+function explore(unit: UnitState, minds: boolean, most: number, wider = false): Explored {
+  const start: Node = { unit, run: null, failures: FAILURES, plans: PLANS, wider };
   const seen = new Set([keyOf(start)]);
   let queue: Node[] = [start];
   let [steps, byFailure] = [0, 0];
@@ -208,6 +223,16 @@ describe('every state a small unit can reach', () => {
       process.stderr.write(`${_what}: ${String(states)} states, ${String(steps)} steps, ${String(byFailure)} losses by failures\n`);
     expect(byHand).toEqual([]);
     expect(states).toBeGreaterThan(least);
+    expect(byFailure).toBeGreaterThan(0);
+  });
+
+  it.each<[string, UnitState]>([
+    ['four bays, single parity and a spare', unitOf(reedbank as Profile, 4, 4, 'parity-1', 1)],
+    ['five bays, mixed pool, with a free bay', unitOf(saltern as Profile, 5, 4, 'mixed-1')],
+  ])('%s: nor with larger drives, spares that stand in, and drives that drop out', (_what, unit) => {
+    const { states, byHand, byFailure } = explore(unit, true, MOST_WIDER, true);
+    expect(byHand).toEqual([]);
+    expect(states).toBeGreaterThanOrEqual(MOST_WIDER);
     expect(byFailure).toBeGreaterThan(0);
   });
 

@@ -106,12 +106,35 @@ it('brings a database back byte for byte in content, taken while it runs', async
   expect(named.code).toBe(1);
   for (const part of ['Nothing was replaced', 'function public.sly()', 'CREATE TRIGGER quiet', 'entries numbered up to']) expect(named.output).toContain(part);
   expect(await contentOf(data.path)).toEqual(before);
+  // Not by saying so either.
+  expect(run(data.path, 'bin/restore', '--demo', '--anyway', forged).code).toBe(1);
+
+  // What is whole and only odd is taken by whoever has nothing better, and says what it is.
+  const third = newDataFolder();
+  expect(run(third.path, 'bin/restore', '--demo', file).code).toBe(0);
+  const whole = await startCluster(third.path, openSecrets(third.path));
+  const nobody = new pg.Client({ connectionString: whole.url('patient_shelf_owner', 'patient_shelf_demo') });
+  await nobody.connect();
+  await nobody.query(`update act set by_name = ' ' where n = 1`);
+  await nobody.end();
+  await whole.stop();
+  const odd = join(data.path, 'odd.backup');
+  expect(run(third.path, 'bin/backup', '--demo', odd).code).toBe(0);
+  expect(run(third.path, 'bin/restore', '--demo', odd)).toMatchObject({
+    code: 1,
+    output: expect.stringMatching(/is by nobody\.[^]*--anyway takes it as it is/),
+  });
+  expect(run(third.path, 'bin/restore', '--demo', '--anyway', odd)).toMatchObject({
+    code: 0,
+    output: expect.stringMatching(/Taken as it is:[^]*Restored from/),
+  });
+  third.remove();
 
   // What is none leaves everything as it is.
   const none = join(data.path, 'none.backup');
   writeFileSync(none, readFileSync(file).subarray(0, 4000));
   expect(run(data.path, 'bin/restore', '--demo', none)).toMatchObject({ code: 1, output: expect.stringContaining('could not be read as a backup') });
-  expect(run(data.path, 'bin/restore', '--demo')).toMatchObject({ code: 1, output: 'Which backup? Usage: bin/restore [--demo] file' });
+  expect(run(data.path, 'bin/restore', '--demo')).toMatchObject({ code: 1, output: 'Which backup? Usage: bin/restore [--demo] [--anyway] file' });
   expect(run(data.path, 'bin/restore', '--demo', join(data.path, 'nowhere'))).toMatchObject({ code: 1, output: expect.stringContaining('There is no file') });
   expect(await contentOf(data.path)).toEqual(before);
   expect(existsSync(`${file}.part`)).toBe(false);

@@ -1,12 +1,23 @@
 import { parseArgs } from 'node:util';
 import { Sentence } from './sentence';
 
-/** The one file and the switch that bin/backup and bin/restore take. */
-export function fileAndDemo(args: string[], usage: string): { readonly file: string | undefined; readonly isDemo: boolean } {
+export interface FileAsked {
+  readonly file: string | undefined;
+  readonly isDemo: boolean;
+  readonly isAnyway: boolean;
+}
+
+/**
+ * The one file and the switches that bin/backup and bin/restore take.
+ *
+ * @param switches those there are beside --demo
+ */
+export function fileAndDemo(args: string[], usage: string, switches: { readonly anyway?: boolean } = {}): FileAsked {
   try {
-    const { values, positionals } = parseArgs({ args, options: { demo: { type: 'boolean' } }, allowPositionals: true });
+    const { values, positionals } = parseArgs({ args, options: { demo: { type: 'boolean' }, anyway: { type: 'boolean' } }, allowPositionals: true });
     if (positionals.length > 1) throw new Error('One file at a time.');
-    return { file: positionals[0], isDemo: values.demo ?? false };
+    if (values.anyway === true && switches.anyway !== true) throw new Error('There is no --anyway here.');
+    return { file: positionals[0], isDemo: values.demo ?? false, isAnyway: values.anyway ?? false };
   } catch (error) {
     throw new Sentence(`${(error as Error).message.split('.')[0] ?? ''}. ${usage}`);
   }

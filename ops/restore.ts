@@ -15,14 +15,14 @@ import { openSecrets } from './secrets';
 import { explain, Sentence } from './sentence';
 
 /** Puts a backup in the place of the database, which is kept under another name. The application is stopped meanwhile. */
-const USAGE = 'Usage: bin/restore [--demo] file';
+const USAGE = 'Usage: bin/restore [--demo] [--anyway] file';
 const SCRATCH = 'patient_shelf_restoring';
 /** What this program makes of an empty database. */
 const OURS = 'patient_shelf_restoring_ours';
 let cluster: Cluster | undefined;
 let code = 0;
 try {
-  const { file, isDemo } = fileAndDemo(process.argv.slice(2), USAGE);
+  const { file, isDemo, isAnyway } = fileAndDemo(process.argv.slice(2), USAGE, { anyway: true });
   if (file === undefined) throw new Sentence(`Which backup? ${USAGE}`);
   const source = resolve(file);
   if (!existsSync(source)) throw new Sentence(`There is no file ${source}.`);
@@ -38,9 +38,16 @@ try {
     restoreFrom(fresh.owner, source);
     if (!(await holdsLedger(fresh.owner))) throw new Sentence(`${source} is a backup of something else: there is no ledger in it.`);
     await migrate(fresh);
-    const off = [...(await notOurs(cluster, fresh)), ...(await withDatabase(fresh.app, whatIsOff))];
-    if (off.length > 0)
-      throw new Sentence(`Nothing was replaced: ${source} is not as this program would have written it.\n${off.map((one) => `- ${one}`).join('\n')}`);
+    const foreign = await notOurs(cluster, fresh);
+    const { broken, odd } = await withDatabase(fresh.app, whatIsOff);
+    const named = [...foreign, ...broken, ...odd].map((one) => `\n- ${one}`).join('');
+    const isWhole = foreign.length === 0 && broken.length === 0;
+    if (!isWhole) throw new Sentence(`Nothing was replaced: ${source} is not as this program would have written it.${named}`);
+    if (odd.length > 0 && !isAnyway)
+      throw new Sentence(
+        `Nothing was replaced: ${source} is whole, but not as this program would have written it.${named}\nIf there is no better copy, bin/restore --anyway takes it as it is.`,
+      );
+    if (odd.length > 0) console.error(`Taken as it is:${named}`);
     const kept = await swapDatabase(cluster, SCRATCH, databaseName(isDemo), new Date());
     console.log(`Restored from ${source}.${kept === null ? '' : ` What was there before is kept as the database ${kept}.`}`);
     if (!isChecked) console.log('There was no checksum beside it to hold it against.');

@@ -8,24 +8,35 @@ import { asTaken, faultOfForm } from './whyNotKept';
 const AT_ONCE = 500;
 const MOST_NAMED = 10;
 
+/** What is off in a whole database, a sentence each. */
+export interface Off {
+  /** The ledgers are not whole, or come to nothing that can be. */
+  readonly broken: readonly string[];
+  /** They are whole; times, authors, forms or computed rows are not as this program writes them. */
+  readonly odd: readonly string[];
+}
+
 /**
- * What is off in a whole database, a sentence each: ledgers with gaps, entries of no form, times and authors that cannot
- * be, and computed rows that are not what the ledgers come to. What is computed is made again on the way.
+ * Holds a whole database against its ledgers: gaps, entries of no form, times and authors that cannot be, and computed
+ * rows that are not what the ledgers come to. What is computed is made again on the way.
  */
-export async function whatIsOff(db: Database): Promise<string[]> {
-  const faults = [...(await faultsOfLedgers(db)), ...(await faultsOfForm(db))];
+export async function whatIsOff(db: Database): Promise<Off> {
+  const faults = await faultsOfLedgers(db);
+  const broken = faults.filter(({ isBroken }) => isBroken).map(({ fault }) => fault);
+  const odd = [...faults.filter(({ isBroken }) => !isBroken).map(({ fault }) => fault), ...(await faultsOfForm(db))];
   // Rows of another version of the model say nothing against the ledgers.
   const before = (await lacksSnapshots(db)) ? null : await fingerprints(db);
   try {
     await rebuildProjections(db);
   } catch (error) {
-    return [...faults, (error as Error).message];
+    return { broken: [...broken, (error as Error).message], odd };
   }
-  if (before === null) return faults;
+  if (before === null) return { broken, odd };
   const after = await fingerprints(db);
   const other = [...new Set([...before.keys(), ...after.keys()])].filter((key) => before.get(key) !== after.get(key));
   const named = other.slice(0, MOST_NAMED).map((key) => `What is computed in ${key.replace(' ', ' for ')} is not what its ledger comes to.`);
-  return [...faults, ...named, ...(other.length > MOST_NAMED ? [`So are ${String(other.length - MOST_NAMED)} more.`] : [])];
+  const more = other.length > MOST_NAMED ? [`So are ${String(other.length - MOST_NAMED)} more.`] : [];
+  return { broken, odd: [...odd, ...named, ...more] };
 }
 
 async function faultsOfForm(db: Database): Promise<string[]> {

@@ -3,7 +3,10 @@ import { SCHEMES } from './scheme';
 import { bay, bytes, id, name, note, printed, serial, uuid } from './words';
 
 const object = { type: 'object', additionalProperties: false } as const;
-const text = { type: 'string', minLength: 1, maxLength: 600 } as const;
+/** What the model says of a step: it names every drive it is about, and there may be a thousand. */
+const text = { type: 'string', minLength: 1, maxLength: 200_000 } as const;
+/** Names of a unit, a bay and a serial, with the words between. */
+const title = { type: 'string', minLength: 1, maxLength: 400 } as const;
 
 /** The drive a plan means to fit; its serial is read off the drive when it is in hand. */
 export const plannedDriveSchema = {
@@ -165,7 +168,7 @@ const evidenceAskedSchema = {
     {
       ...object,
       required: ['kind', 'options'],
-      properties: { kind: { const: 'choice' }, options: { type: 'array', minItems: 2, maxItems: 10, items: { type: 'string', minLength: 1, maxLength: 120 } } },
+      properties: { kind: { const: 'choice' }, options: { type: 'array', minItems: 2, maxItems: 10, items: title } },
     },
   ],
 } as const;
@@ -176,14 +179,14 @@ const stepSchema = {
   properties: {
     id,
     kind: { enum: ['check', 'act', 'wait', 'record'] },
-    part: { ...name, description: 'The heading it stands under.' },
-    title: { type: 'string', minLength: 1, maxLength: 160 },
+    part: { ...title, description: 'The heading it stands under.' },
+    title,
     why: text,
     caution: text,
     asks: evidenceAskedSchema,
     after: { type: 'array', maxItems: 1100, items: id, description: 'Steps that must be done before.' },
     does: { type: 'array', maxItems: 1000, items: intentionSchema },
-    hours: { type: 'number', minimum: 0, maximum: 8760, description: 'How long it usually takes.' },
+    hours: { type: 'number', minimum: 0, maximum: 10_000_000, description: 'How long it usually takes.' },
     maySkip: { type: 'boolean' },
     bay: { ...bay, description: 'The bay hands go to.' },
     drive: { ...serial, description: 'A drive whose own page belongs to the step.' },
@@ -198,7 +201,7 @@ export const planSchema = {
   required: ['job', 'title', 'steps'],
   properties: {
     job: { enum: JOBS },
-    title: { type: 'string', minLength: 1, maxLength: 120 },
+    title,
     steps: { type: 'array', minItems: 1, maxItems: 1100, items: stepSchema },
   },
 } as const;
@@ -230,7 +233,7 @@ export const stepEvidenceSchema = {
     { ...object, required: ['kind', 'number'], properties: { kind: { const: 'number' }, number: { type: 'number', minimum: -1e15, maximum: 1e15 } } },
     { ...object, required: ['kind', 'read', 'write'], properties: { kind: { const: 'speed' }, read: megabytes, write: megabytes } },
     { ...object, required: ['kind', 'paper'], properties: { kind: { const: 'picture' }, paper: uuid } },
-    { ...object, required: ['kind', 'choice'], properties: { kind: { const: 'choice' }, choice: { type: 'string', minLength: 1, maxLength: 120 } } },
+    { ...object, required: ['kind', 'choice'], properties: { kind: { const: 'choice' }, choice: title } },
     {
       ...object,
       required: ['kind', 'says'],

@@ -35,8 +35,8 @@ export const planEventSchema = {
       properties: {
         kind: { const: 'step-refused' },
         step: id,
-        codes: { type: 'array', minItems: 1, maxItems: 10, items: { type: 'string', maxLength: 40 } },
-        sentence: { type: 'string', minLength: 1, maxLength: 1000 },
+        codes: { type: 'array', minItems: 1, maxItems: 100, items: { type: 'string', maxLength: 40 } },
+        sentence: { type: 'string', minLength: 1, maxLength: 200_000 },
         serial,
       },
     },

@@ -330,7 +330,7 @@ const STATED = [
 ] as const;
 
 const words = { ...note, minLength: 1, pattern: '\\S' } as const;
-const stepWords = { type: 'string', minLength: 1, maxLength: 1000 } as const;
+const stepWords = { type: 'string', minLength: 1, maxLength: 200_000 } as const;
 
 /** What only the model makes: how the plans that touch it stand, and that something was taken back. */
 const MADE = [
@@ -353,7 +353,7 @@ const MADE = [
       kind: { const: 'plan-step' },
       plan: uuid,
       step: id,
-      title: { type: 'string', minLength: 1, maxLength: 160 },
+      title: { type: 'string', minLength: 1, maxLength: 400 },
       how: { enum: ['done', 'skipped', 'refused', 'overridden'] },
       note: stepWords,
     },

@@ -14,6 +14,8 @@ export interface DatabaseAddresses {
 /** A database in our own cluster, made when missing, owned by a role that the application never works as. */
 export async function databaseInCluster(cluster: Pick<Cluster, 'url'>, name: string): Promise<DatabaseAddresses> {
   await withClient(cluster.url('postgres', 'postgres'), async (client) => {
+    // One at a time: roles are the whole cluster's, and two that make or change one at once refuse each other.
+    await client.query(`select pg_advisory_lock(hashtext('patient-shelf roles'))`);
     for (const role of ['patient_shelf_owner', APP_ROLE] as const) {
       const password = new URL(cluster.url(role, name)).password;
       const { rowCount } = await client.query('select 1 from pg_roles where rolname = $1', [role]);

@@ -22,6 +22,7 @@ export function redundancyOf({ scheme, bands }: BuiltPool): number {
   return factsOf(scheme).redundancy ?? Math.min(...bands.map(({ redundancy }) => redundancy));
 }
 
+/** Every serial that is a member of one of these bands, each once, in the order in which they first stand there. */
 export function membersOfBands(bands: readonly Band[]): string[] {
   return [...new Set(bands.flatMap(({ members }) => members))];
 }
@@ -45,6 +46,7 @@ export function bandOver(of: Pick<Band, 'kind' | 'fromBytes' | 'toBytes' | 'redu
   return { kind, fromBytes, toBytes, members: [...members], redundancy, usableBytes: (toBytes - fromBytes) * (members.length - redundancy) };
 }
 
+/** What these bands hold together, in bytes; before metadata and what the file system keeps back. */
 export function usableOf(bands: readonly Band[]): number {
   return bands.reduce((sum, { usableBytes }) => sum + usableBytes, 0);
 }

@@ -15,6 +15,7 @@ export function startOfDay(day: string): string {
   return `${day}T00:00:00.000Z`;
 }
 
+/** Days from one moment to another (ISO 8601), parts of a day too; negative when the second comes first. */
 export function daysBetween(from: string, to: string): number {
   return (Date.parse(to) - Date.parse(from)) / DAY_MS;
 }

@@ -36,6 +36,7 @@ export function inTB(bytes: number, digits = 2): string {
   return (bytes / TB).toFixed(digits);
 }
 
+/** The same in TiB (2^40 bytes, IEC 80000-13). */
 export function inTiB(bytes: number, digits = 2): string {
   return (bytes / TIB).toFixed(digits);
 }

@@ -7,11 +7,13 @@ import type { Copy, DataSet, UnitState } from './state';
 
 /** The register of copies: what is kept where, when it last ran, when a restore was last tried. */
 
+/** A data set enters the register, or is described anew: what is known of its copies stays. Refused for a pool that is not there. */
 export function describeDataSet(unit: UnitState, { kind: _kind, dataSet: id, ...body }: Of<'data-set-described'>): UnitState | Refusal {
   if (body.pool !== undefined && !own(unit.pools, body.pool)) return poolUnknown(unit, body.pool);
   return withDataSet(unit, { id, ...body, copies: own(unit.dataSets, id)?.copies ?? {} });
 }
 
+/** A data set leaves the register, with its copies; refused where there is none of that id. */
 export function removeDataSet(unit: UnitState, { dataSet }: Of<'data-set-removed'>): UnitState | Refusal {
   return inDataSet(unit, dataSet, () => {
     const { [dataSet]: _gone, ...dataSets } = unit.dataSets;
@@ -19,6 +21,7 @@ export function removeDataSet(unit: UnitState, { dataSet }: Of<'data-set-removed
   });
 }
 
+/** A copy enters the register, or is described anew: when it ran and was tried stays. Refused without its data set. */
 export function describeCopy(unit: UnitState, { kind: _kind, dataSet, copy: id, ...body }: Of<'copy-described'>, happenedAt: string): UnitState | Refusal {
   return inDataSet(unit, dataSet, (set) => {
     const before = own(set.copies, id);
@@ -29,6 +32,7 @@ export function describeCopy(unit: UnitState, { kind: _kind, dataSet, copy: id, 
   });
 }
 
+/** A copy is kept no longer; refused where there is none of that id. */
 export function removeCopy(unit: UnitState, { dataSet, copy }: Of<'copy-removed'>): UnitState | Refusal {
   return inCopy(unit, dataSet, copy, (set) => {
     const { [copy]: _gone, ...copies } = set.copies;

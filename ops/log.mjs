@@ -3,7 +3,9 @@ import pino from 'pino';
 
 /** Keys, tokens and passwords, wherever they stand in a text. */
 const SECRET = /((?:\bkey|token|password|secret)["']?\s*[=:]\s*["']?|\bBearer\s+|session_token=|postgres:\/\/[^:@\s]*:)[^\s"'&;,@]+/gi;
-export const scrubbed = (text) => text.replace(SECRET, '$1…');
+/** The same in quotes, blanks and all. */
+const QUOTED = /("(?:key|token|password|secret)"\s*:\s*")(?:[^"\\]|\\.)*/gi;
+export const scrubbed = (text) => text.replace(QUOTED, '$1…').replace(SECRET, '$1…');
 
 /**
  * All this process says goes out as lines of JSON, without keys: to its own output, which is a file. Nobody waits for it,

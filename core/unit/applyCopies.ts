@@ -40,6 +40,7 @@ export function removeCopy(unit: UnitState, { dataSet, copy }: Of<'copy-removed'
   });
 }
 
+/** What was heard of a copy: it ran or failed, a restore worked or did not; and, where said, the bytes still free there. */
 export function confirmCopy(unit: UnitState, { dataSet, copy, outcome, freeBytes }: Of<'copy-confirmed'>, at: string): UnitState | Refusal {
   return inCopy(unit, dataSet, copy, (set, before) => {
     const news: Partial<Copy> = {

@@ -8,6 +8,7 @@ import { baysOf, driveInBay, poolOfDrive, type DriveInUnit, type UnitState } fro
 
 /** What happens to a drive while it is in the unit. */
 
+/** A drive goes into an empty bay; refused for a bay that is not there or taken, and for a serial that stands here already. */
 export function insert(unit: UnitState, { bay, drive }: Of<'drive-inserted'>, happenedAt: string): UnitState | Refusal {
   if (!baysOf(unit).includes(bay)) return refusal('bay-unknown', `${unit.name} has no bay ${bay}.`, '/bay');
   const there = driveInBay(unit, bay);
@@ -32,6 +33,7 @@ export function insert(unit: UnitState, { bay, drive }: Of<'drive-inserted'>, ha
   return frozen({ ...unit, drives: { ...unit.drives, [drive.serial]: standing } });
 }
 
+/** A drive has failed: its pools are without it from then on. Refused for one that is not here. */
 export function failDrive(unit: UnitState, { serial, note }: Of<'drive-failed'>): UnitState | Refusal {
   return withDrive(unit, serial, (drive) => ({ ...drive, condition: 'failed', sick: 'failed', ...(note === undefined ? {} : { note }) }), true);
 }
@@ -59,6 +61,7 @@ export function clearDrive(unit: UnitState, { serial, note }: Of<'drive-cleared'
   );
 }
 
+/** A drive comes out of its bay, and is no cache any more. Refused for one that is not here. */
 export function removeDrive(unit: UnitState, { serial }: Of<'drive-removed'>): UnitState | Refusal {
   return withDrive({ ...unit, cache: unit.cache.filter((one) => one !== serial) }, serial, (drive) => ({ ...drive, bay: null, condition: 'removed' }), true);
 }

@@ -10,6 +10,7 @@ import { neededBytes } from './neededBytes';
 
 /** Work that takes hours: builds, rebuilds, replacements through a free bay, scrubs. */
 
+/** Work on a pool begins; of a rebuild or a replacement it says from which member onto which drive. Refused where that cannot be. */
 export function startJob(unit: UnitState, event: Of<'job-started'>, happenedAt: string): UnitState | Refusal {
   const pool = own(unit.pools, event.pool);
   if (!pool) return refusal('pool-unknown', `${unit.name} has no pool ${event.pool}.`, '/pool');
@@ -48,6 +49,7 @@ function whyNotOnto(unit: UnitState, pool: Pool, { task, replaces, onto }: Of<'j
   return undefined;
 }
 
+/** The percent (0 to 100) a page shows of work, of the whole or of one band. Refused for work that is not under way. */
 export function progressJob(unit: UnitState, { job: id, percent, band }: Of<'job-progressed'>, at: string): UnitState | Refusal {
   return withJob(unit, id, (job) => putJob(unit, { ...reported(job, { at, percent, ...(band === undefined ? {} : { band }) }), percent, heardAt: at }));
 }

@@ -2,6 +2,7 @@ import { chmodSync, mkdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import pg from 'pg';
 import { startCluster } from '../ops/cluster';
+import { databaseAt } from '../ops/databases';
 import { openSecrets } from '../ops/secrets';
 import { newDataFolder, startAndEnd, startShelf, type StartedShelf } from './startShelf';
 
@@ -22,6 +23,11 @@ it('is one shelf on two machines, and goes on when one of them is gone', async (
     code: 1,
     output: expect.stringContaining('The shared secret has 5 characters'),
   });
+
+  // The role is the server's: many that make it at once, from two databases of it, do not refuse each other.
+  await administrator.query('create database beside');
+  await Promise.all(Array.from({ length: 12 }, (_, i) => databaseAt(cluster.url('postgres', i % 2 === 0 ? 'shared' : 'beside'))));
+  await administrator.query('drop database beside');
 
   // Both begin at once: the tables are made once.
   const [first, second] = await Promise.all([startShelf({ data: one.path, args: [], env }), startShelf({ data: two.path, args: [], env })]);

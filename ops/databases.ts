@@ -14,8 +14,7 @@ export interface DatabaseAddresses {
 /** A database in our own cluster, made when missing, owned by a role that the application never works as. */
 export async function databaseInCluster(cluster: Pick<Cluster, 'url'>, name: string): Promise<DatabaseAddresses> {
   await withClient(cluster.url('postgres', 'postgres'), async (client) => {
-    // One at a time: roles are the whole cluster's, and two that make or change one at once refuse each other.
-    await client.query(`select pg_advisory_lock(hashtext('patient-shelf roles'))`);
+    await oneAtATime(client);
     for (const role of ['patient_shelf_owner', APP_ROLE] as const) {
       const password = new URL(cluster.url(role, name)).password;
       const { rowCount } = await client.query('select 1 from pg_roles where rolname = $1', [role]);
@@ -60,8 +59,8 @@ export async function databaseAt(url: string): Promise<DatabaseAddresses> {
   app.searchParams.set('options', `-c role=${APP_ROLE}`);
   try {
     await withClient(url, async (client) => {
-      const { rowCount } = await client.query('select 1 from pg_roles where rolname = $1', [APP_ROLE]);
-      if (rowCount === 0) await client.query(`create role ${APP_ROLE} nologin`);
+      await oneAtATime(client);
+      await client.query(roleUnlessMade);
       const { rows } = await client.query<{ member: boolean }>(`select pg_has_role(current_user, $1, 'member') as member`, [APP_ROLE]);
       if (rows[0]?.member !== true) await client.query(`grant ${APP_ROLE} to current_user`);
     });
@@ -88,6 +87,16 @@ export async function migrate({ owner }: DatabaseAddresses): Promise<void> {
     await db.destroy();
   }
 }
+
+/** Roles are the whole cluster's, and two that make or change one at once refuse each other. Until the connection ends. */
+async function oneAtATime(client: pg.Client): Promise<void> {
+  await client.query(`select pg_advisory_lock(hashtext('patient-shelf roles'))`);
+}
+
+/** That wait ends at the database: from another one of the same server, somebody may be first all the same. */
+const roleUnlessMade = `do $$ begin
+  if not exists (select from pg_roles where rolname = '${APP_ROLE}') then create role ${APP_ROLE} nologin; end if;
+exception when duplicate_object or unique_violation then null; end $$`;
 
 async function withClient(url: string, work: (client: pg.Client) => Promise<void>): Promise<void> {
   const client = new pg.Client({ connectionString: url, connectionTimeoutMillis: 10_000 });

@@ -14,7 +14,7 @@ export interface Application {
 /** Starts the built application and waits until it listens. */
 export async function startApplication(
   folder: string,
-  { listen, port, url, tls, behindProxy }: Reach,
+  { listen, port, url, tls, behindProxy, compress }: Reach,
   settings: { readonly databaseUrl: string; readonly secret: string },
 ): Promise<Application> {
   const log = join(folder, 'log', 'application.log');
@@ -29,6 +29,7 @@ export async function startApplication(
     SHELF_CERTIFICATE: tls?.certificate ?? '',
     SHELF_KEY: tls?.key ?? '',
     SHELF_BEHIND_PROXY: behindProxy ? 'yes' : '',
+    SHELF_COMPRESS: compress ? 'on' : 'off',
     SHELF_WEB: join(ROOT, 'web'),
     SHELF_ROOT: ROOT,
     SHELF_DATA: folder,

@@ -2,10 +2,13 @@ import { spawn } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { brotliCompressSync, constants, gzipSync } from 'node:zlib';
 import { build } from 'esbuild';
 import { ROOT } from './folders';
 import { Sentence } from './sentence';
 
+/** Below this a compressed file is hardly smaller. */
+const LEAST_TO_COMPRESS = 1000;
 /** What the built application is made of. */
 const SOURCES = ['web', 'core', 'schemas', 'service', 'store', 'package-lock.json', 'tsconfig.json'];
 const BUILT = join(ROOT, 'web', '.next');
@@ -48,7 +51,19 @@ export async function buildIfChanged(): Promise<void> {
     target: 'node20',
     logLevel: 'silent',
   });
+  compressParts(join(BUILT, 'static'));
   writeFileSync(stampFile, stamp);
+}
+
+/** Beside every text of a size that pays, the same compressed as far as it goes: a first visit waits for these. */
+function compressParts(folder: string): void {
+  for (const name of readdirSync(folder, { recursive: true }) as string[]) {
+    if (!/\.(js|css|svg|json|wasm|txt)$/.test(name)) continue;
+    const text = readFileSync(join(folder, name));
+    if (text.length < LEAST_TO_COMPRESS) continue;
+    writeFileSync(join(folder, `${name}.br`), brotliCompressSync(text, { params: { [constants.BROTLI_PARAM_SIZE_HINT]: text.length } }));
+    writeFileSync(join(folder, `${name}.gz`), gzipSync(text, { level: 9 }));
+  }
 }
 
 function addToHash(hash: ReturnType<typeof createHash>, path: string): void {

@@ -13,6 +13,8 @@ export interface Reach {
   readonly tls: { readonly certificate: string; readonly key: string } | null;
   /** Something that ends TLS stands in front, and says who is at the other end. */
   readonly behindProxy: boolean;
+  /** Pages and answers go out compressed. */
+  readonly compress: boolean;
 }
 
 export interface ReachAsked {
@@ -22,6 +24,7 @@ export interface ReachAsked {
   readonly certificate?: string | undefined;
   readonly key?: string | undefined;
   readonly 'behind-proxy'?: boolean | undefined;
+  readonly 'no-compression'?: boolean | undefined;
 }
 
 export const LOOPBACK = '127.0.0.1';
@@ -29,7 +32,10 @@ export const isLoopback = (address: string): boolean => address === '::1' || (is
 const isEvery = (address: string): boolean => address === '0.0.0.0' || address === '::';
 
 /** What was asked for, held together; passwords and records never cross a network in the clear. */
-export function reachOf({ port, listen = LOOPBACK, url, certificate, key, 'behind-proxy': behindProxy = false }: ReachAsked, now: Date): Reach {
+export function reachOf(
+  { port, listen = LOOPBACK, url, certificate, key, 'behind-proxy': behindProxy = false, 'no-compression': isPlain = false }: ReachAsked,
+  now: Date,
+): Reach {
   if (isIP(listen) === 0)
     throw new Sentence(`"${listen}" is not an address to listen on: write one of this machine's, such as 192.168.1.20, or 0.0.0.0 for all.`);
   if ((certificate === undefined) !== (key === undefined)) throw new Sentence('A certificate goes with its key: give both --certificate FILE and --key FILE.');
@@ -43,7 +49,7 @@ export function reachOf({ port, listen = LOOPBACK, url, certificate, key, 'behin
       `Plain http is for this machine alone: to listen on ${listen}, give --certificate FILE and --key FILE, or put a proxy in front and say --behind-proxy --url https://….`,
     );
   if (isEvery(listen) && url === undefined) throw new Sentence('Listening on every address, it needs one to be called by: give --url https://….');
-  return { listen, port, url: urlOf(url, tls !== null || behindProxy, listen, port), tls, behindProxy };
+  return { listen, port, url: urlOf(url, tls !== null || behindProxy, listen, port), tls, behindProxy, compress: !isPlain };
 }
 
 function urlOf(url: string | undefined, isSecure: boolean, listen: string, port: number): string {

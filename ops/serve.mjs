@@ -6,11 +6,14 @@ import { readFileSync, watchFile } from 'node:fs';
 import { createServer } from 'node:http';
 import { createServer as createSecureServer } from 'node:https';
 import { availableParallelism } from 'node:os';
+import { join } from 'node:path';
 import { logLines } from './log.mjs';
 
 const METHODS = ['GET', 'HEAD', 'POST', 'PUT', 'PATCH', 'DELETE', 'OPTIONS'];
 /** What a proxy says of the other end; nobody else is believed. */
 const CLAIMED = ['x-forwarded-for', 'x-forwarded-host', 'x-forwarded-proto', 'x-forwarded-port', 'forwarded', 'x-real-ip'];
+/** Where a page looks for what the build made for browsers. */
+const BUILT_AT = '/_next/static/';
 /** How often the files of the certificate are looked at. */
 const RENEWED_MS = 5000;
 /** More than this helps nobody in an office, and each holds connections to the database. */
@@ -127,6 +130,16 @@ async function work() {
   const app = next({ dev: false, dir: process.env.SHELF_WEB, hostname, port });
   const handle = app.getRequestHandler();
   await app.prepare();
+  // What the build made, compressed once and for all beside it; its names change with it, so it may be kept for good.
+  const { default: sirv } = await import('sirv');
+  const isCompressed = process.env.SHELF_COMPRESS !== 'off';
+  const built = sirv(join(process.env.SHELF_WEB, '.next', 'static'), {
+    brotli: isCompressed,
+    gzip: isCompressed,
+    immutable: true,
+    maxAge: 31_536_000,
+    setHeaders: (response) => response.setHeader('x-content-type-options', 'nosniff'),
+  });
 
   const tls = process.env.SHELF_CERTIFICATE ? { certificate: process.env.SHELF_CERTIFICATE, key: process.env.SHELF_KEY } : null;
   server = tls ? createSecureServer(pairOf(tls)) : createServer();
@@ -153,10 +166,18 @@ async function work() {
       response.writeHead(no.status, { 'content-type': 'text/plain; charset=utf-8', ...no.headers }).end(no.sentence);
       return;
     }
-    handle(request, response).catch((error) => {
-      console.error(error);
-      response.statusCode = 500;
-      response.end();
+    const answer = () =>
+      handle(request, response).catch((error) => {
+        console.error(error);
+        response.statusCode = 500;
+        response.end();
+      });
+    const { url } = request;
+    if (!url.startsWith(BUILT_AT)) return void answer();
+    request.url = url.slice(BUILT_AT.length - 1);
+    built(request, response, () => {
+      request.url = url;
+      answer();
     });
   });
   server.once('error', (error) => {

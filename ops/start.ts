@@ -21,7 +21,7 @@ import { openSecrets } from './secrets';
 import { isLoopback, reachOf, type Reach, type ReachAsked } from './reach';
 import { explain, Sentence } from './sentence';
 
-const USAGE = 'Usage: bin/start [--demo] [--port N] [--listen ADDRESS] [--url URL] [--certificate FILE --key FILE | --behind-proxy]';
+const USAGE = 'Usage: bin/start [--demo] [--port N] [--listen ADDRESS] [--url URL] [--certificate FILE --key FILE | --behind-proxy] [--no-compression]';
 const DEFAULT_PORT = 4380;
 /** How long a printed link is good for, when nobody uses it. */
 const ENTRY_HOURS = 24;
@@ -44,6 +44,7 @@ function readOptions(args: string[]): Options {
         certificate: { type: 'string' },
         key: { type: 'string' },
         'behind-proxy': { type: 'boolean' },
+        'no-compression': { type: 'boolean' },
         help: { type: 'boolean', short: 'h' },
       },
     }));

@@ -6,11 +6,10 @@ const root = join(import.meta.dirname, '..');
 export default {
   poweredByHeader: false,
   reactStrictMode: true,
-  // It listens on loopback: whatever stands in front of it compresses, or need not.
-  compress: false,
+  // Pages and answers, unless whatever stands in front does it. Scripts come compressed from the build.
+  compress: process.env['SHELF_COMPRESS'] !== 'off',
   turbopack: { root },
-  // Bundles the service worker while the application is built.
-  // Starts threads of its own, from its own files.
+  // The first two bundle the service worker while the application is built; the third starts threads from its own files.
   serverExternalPackages: ['esbuild', 'esbuild-wasm', 'piscina'],
   outputFileTracingRoot: root,
   // Types are checked by bin/test, over the whole project at once.

@@ -1,6 +1,5 @@
 import type { Metadata } from 'next';
 import { cookies } from 'next/headers';
-import { NuqsAdapter } from 'nuqs/adapters/next/app';
 import type { ReactNode } from 'react';
 import '~/web/styles.css';
 
@@ -10,9 +9,7 @@ export default async function RootLayout({ children }: { readonly children: Reac
   const theme = (await cookies()).get('shelf-theme')?.value;
   return (
     <html lang="en" data-theme={theme === 'light' || theme === 'dark' ? theme : undefined}>
-      <body>
-        <NuqsAdapter>{children}</NuqsAdapter>
-      </body>
+      <body>{children}</body>
     </html>
   );
 }

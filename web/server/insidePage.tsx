@@ -1,8 +1,9 @@
 import 'server-only';
 import { headers } from 'next/headers';
 import { redirect } from 'next/navigation';
-import type { ReactNode } from 'react';
+import { cache, type ReactNode } from 'react';
 import { Frame } from '~/web/parts/frame/Frame';
+import { PageFrame } from '~/web/parts/frame/PageFrame';
 import type { Role } from '~/schemas/access';
 import type { App } from '~/service/app';
 import { mayAct, viewerOf, type Viewer } from '~/service/access/viewer';
@@ -22,26 +23,41 @@ interface PageProps {
   readonly searchParams: Promise<Record<string, string | string[] | undefined>>;
 }
 
+/** Who is there, asked once a request; whoever has no session goes to the sign-in. */
+const viewerInside = cache(async (): Promise<Viewer> => {
+  const viewer = await viewerOf(app(), new Headers(await headers()));
+  if (!viewer || viewer.via !== 'session') redirect('/sign-in');
+  return viewer;
+});
+
+/** What stays around every page inside while one follows another. It shows nothing of the ledgers: a page is asked anew, this is not. */
+export async function insideLayout({ children }: { readonly children: ReactNode }): Promise<ReactNode> {
+  const viewer = await viewerInside();
+  return (
+    <Frame app={app()} viewer={viewer}>
+      {children}
+    </Frame>
+  );
+}
+
 /**
  * Makes a page that only people inside see. Every page but the sign-in is made this way, so that none can be open by
- * oversight: the session is looked up, the role compared, and the frame put around.
+ * oversight: the session is looked up, the role compared, and what is being waited for put below.
  *
  * @param needs the least role that may see it
  */
 export function insidePage(needs: Role, render: (visit: Visit) => Promise<ReactNode>) {
   return async function InsidePage({ params, searchParams }: PageProps): Promise<ReactNode> {
-    const viewer = await viewerOf(app(), new Headers(await headers()));
-    if (!viewer || viewer.via !== 'session') redirect('/sign-in');
-    const now = await app().clock.now();
+    const [viewer, now] = await Promise.all([viewerInside(), app().clock.now()]);
     const content = mayAct(viewer, needs) ? (
       await render({ app: app(), viewer, params: await params, query: await searchParams, now })
     ) : (
       <NotForYou needs={needs} />
     );
     return (
-      <Frame app={app()} viewer={viewer} now={now}>
+      <PageFrame app={app()} now={now}>
         {content}
-      </Frame>
+      </PageFrame>
     );
   };
 }

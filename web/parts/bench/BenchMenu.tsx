@@ -1,7 +1,6 @@
 'use client';
 import { DropdownMenu } from 'radix-ui';
 import { useRef, useState, type FormEvent, type ReactNode } from 'react';
-import { toast } from 'sonner';
 import type { Appraisal } from '~/core/appraisal/appraise';
 import { layoutName } from '~/core/layout/layoutName';
 import { toCsv } from '~/service/takeAway/csv';
@@ -12,6 +11,7 @@ import { api } from '~/web/parts/form/api';
 import { SubmitButton } from '~/web/parts/form/SubmitButton';
 import { FileInput } from '~/web/parts/form/FileInput';
 import type { Comparison } from '~/service/bench/comparisons';
+import { tell, tellFault } from '~/web/parts/tell/tell';
 
 interface Props {
   readonly sheet: string;
@@ -32,18 +32,18 @@ export function BenchMenu({ sheet, appraisals, mayStore, onBring }: Props): Reac
     event.preventDefault();
     const name = String(new FormData(event.currentTarget).get('name')).trim();
     const sent = await api('POST /comparisons', { body: now(name) });
-    if (sent.kind === 'refused') toast.error(sent.sentence);
+    if (sent.kind === 'refused') tellFault(sent.sentence);
     else {
       setIsNaming(false);
       const query = new URLSearchParams(window.location.search);
       query.set('kept', sent.answer.id);
       window.history.replaceState(null, '', `/bench?${query.toString()}`);
-      toast(`Kept as “${name}”. The address can be sent.`);
+      tell(`Kept as “${name}”. The address can be sent.`);
     }
   };
   const share = async (): Promise<void> => {
     await navigator.clipboard.writeText(window.location.href);
-    toast(
+    tell(
       new URLSearchParams(window.location.search).has('kept')
         ? 'The address is copied.'
         : 'The address is copied; the drives go along only once it is kept under a name.',
@@ -56,7 +56,7 @@ export function BenchMenu({ sheet, appraisals, mayStore, onBring }: Props): Reac
       if (found.kind !== 'patient-shelf-comparison' || typeof found.sheet !== 'string' || typeof found.address !== 'string') throw new Error('other');
       onBring({ ...now(String(found.name ?? 'brought back')), sheet: found.sheet, address: found.address });
     } catch {
-      toast.error(`${chosen.name} is no comparison taken away from here. Nothing was changed.`);
+      tellFault(`${chosen.name} is no comparison taken away from here. Nothing was changed.`);
     }
   };
   const asCsv = (): string =>

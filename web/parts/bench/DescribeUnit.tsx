@@ -1,7 +1,6 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { useState, type FormEvent, type ReactNode } from 'react';
-import { toast } from 'sonner';
 import { factsOf, SCHEMES } from '~/core/layout/scheme';
 import type { Profile } from '~/core/platform/profile';
 import { GB, TB } from '~/core/quantity/bytes';
@@ -11,6 +10,7 @@ import { Field } from '~/web/parts/form/Field';
 import { Notice } from '~/web/parts/form/Notice';
 import { api } from '~/web/parts/form/api';
 import { SubmitButton } from '~/web/parts/form/SubmitButton';
+import { tell } from '~/web/parts/tell/tell';
 
 const KINDS = ['3.5-inch', '2.5-inch', 'm2'] as const;
 
@@ -45,7 +45,7 @@ export function DescribeUnit({ like, onDescribed }: { readonly like: Profile; re
     else {
       setIsOpen(false);
       setFault(null);
-      toast(`${name} is described. Settings has it as JSON, with everything that was not asked here.`);
+      tell(`${name} is described. Settings has it as JSON, with everything that was not asked here.`);
       onDescribed(profile.id);
       router.refresh();
     }

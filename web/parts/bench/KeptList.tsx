@@ -1,11 +1,11 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import type { ReactNode } from 'react';
-import { toast } from 'sonner';
 import type { KeptComparison } from '~/service/bench/comparisons';
 import { Button } from '~/web/parts/form/Button';
 import { api } from '~/web/parts/form/api';
 import { Moment } from '~/web/parts/unit/Moment';
+import { tell, tellFault } from '~/web/parts/tell/tell';
 
 /** Comparisons that were kept under a name, to open again. */
 export function KeptList({ kept, mayStore }: { readonly kept: readonly KeptComparison[]; readonly mayStore: boolean }): ReactNode {
@@ -13,8 +13,8 @@ export function KeptList({ kept, mayStore }: { readonly kept: readonly KeptCompa
   if (kept.length === 0) return null;
   const forget = async ({ id, comparison }: KeptComparison): Promise<void> => {
     const sent = await api('DELETE /comparisons/{id}', { id });
-    if (sent.kind === 'refused') toast.error(sent.sentence);
-    else toast(`“${comparison.name}” is forgotten.`);
+    if (sent.kind === 'refused') tellFault(sent.sentence);
+    else tell(`“${comparison.name}” is forgotten.`);
     router.refresh();
   };
   return (

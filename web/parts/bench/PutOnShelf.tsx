@@ -1,7 +1,6 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { useState, type FormEvent, type ReactNode } from 'react';
-import { toast } from 'sonner';
 import type { ListedDrive } from '~/core/drive/driveList';
 import type { Layout } from '~/core/layout/layout';
 import { layoutName } from '~/core/layout/layoutName';
@@ -14,6 +13,7 @@ import { Field } from '~/web/parts/form/Field';
 import { Notice } from '~/web/parts/form/Notice';
 import { api } from '~/web/parts/form/api';
 import { SubmitButton } from '~/web/parts/form/SubmitButton';
+import { tell } from '~/web/parts/tell/tell';
 
 interface Props {
   readonly open: boolean;
@@ -70,7 +70,7 @@ export function PutOnShelf({ open, onOpenChange, layout, drives, profile, enclos
     if (sent.kind === 'refused') setFault(sent);
     else {
       onDone();
-      toast(`${text('name')} is on the shelf.`);
+      tell(`${text('name')} is on the shelf.`);
       router.push(`/units/${sent.answer.id}`);
     }
   };

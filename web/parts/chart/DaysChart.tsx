@@ -1,8 +1,12 @@
 'use client';
+import dynamic from 'next/dynamic';
 import type { ReactNode } from 'react';
-import { CartesianGrid, Line, LineChart, ReferenceLine, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
+import { useSeen } from './useSeen';
 
-interface Props {
+/** Comes when a chart is seen: it is the heaviest part of any page. */
+const DaysLine = dynamic(() => import('./DaysLine').then((part) => part.DaysLine), { ssr: false });
+
+export interface DaysProps {
   readonly label: string;
   /** Day and value, oldest first. */
   readonly points: readonly { readonly day: string; readonly value: number }[];
@@ -12,11 +16,10 @@ interface Props {
 }
 
 /** Readings over time as an ink line, with its line to plan to and its last value written beside it. */
-export function DaysChart({ label, points, unit, line, most }: Props): ReactNode {
+export function DaysChart({ label, points, unit, line, most }: DaysProps): ReactNode {
   const last = points.at(-1);
+  const [place, isSeen] = useSeen();
   if (!last || points.length < 2) return null;
-  const data = points.map(({ day, value }) => ({ day: Date.parse(day), value }));
-  const date = (at: number): string => new Intl.DateTimeFormat('en', { month: 'short', year: '2-digit' }).format(at);
   return (
     <figure aria-label={label} className="mt-2">
       <figcaption className="flex justify-between text-sm text-muted">
@@ -25,49 +28,8 @@ export function DaysChart({ label, points, unit, line, most }: Props): ReactNode
           now {String(last.value)} {unit}
         </span>
       </figcaption>
-      <div className="h-[130px]" aria-hidden>
-        <ResponsiveContainer width="100%" height="100%">
-          <LineChart accessibilityLayer={false} data={data} margin={{ top: 8, right: 8, bottom: 0, left: 0 }}>
-            <CartesianGrid stroke="var(--line)" vertical={false} />
-            <XAxis
-              dataKey="day"
-              type="number"
-              scale="time"
-              domain={['dataMin', 'dataMax']}
-              tickFormatter={date}
-              minTickGap={40}
-              stroke="var(--muted)"
-              tick={{ fontSize: 12, fill: 'var(--muted)' }}
-              tickLine={false}
-            />
-            <YAxis
-              domain={[0, most ?? 'auto']}
-              {...(most === 100 ? { ticks: [0, 25, 50, 75, 100] } : { tickCount: 4 })}
-              allowDecimals={false}
-              width={34}
-              stroke="var(--muted)"
-              tick={{ fontSize: 12, fill: 'var(--muted)' }}
-              tickLine={false}
-              axisLine={false}
-            />
-            {line && (
-              <ReferenceLine
-                y={line.at}
-                stroke="var(--watch)"
-                strokeDasharray="4 3"
-                label={{ value: line.words, position: 'insideTopLeft', fontSize: 12, fill: 'var(--watch)' }}
-              />
-            )}
-            <Tooltip
-              isAnimationActive={false}
-              formatter={(value) => [`${String(value)} ${unit}`, '']}
-              labelFormatter={(at) => new Date(Number(at)).toISOString().slice(0, 10)}
-              separator=""
-              contentStyle={{ background: 'var(--surface)', border: '1px solid var(--line)', borderRadius: 2, padding: '4px 8px', color: 'var(--ink)' }}
-            />
-            <Line dataKey="value" type="linear" stroke="var(--ink)" strokeWidth={1.5} dot={false} isAnimationActive={false} />
-          </LineChart>
-        </ResponsiveContainer>
+      <div ref={place} className="h-[130px]" aria-hidden>
+        {isSeen && <DaysLine points={points} unit={unit} {...(line ? { line } : {})} {...(most === undefined ? {} : { most })} />}
       </div>
       <table className="sr-only">
         <caption>{label}</caption>

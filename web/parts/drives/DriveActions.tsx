@@ -1,7 +1,6 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { useState, type FormEvent, type ReactNode } from 'react';
-import { toast } from 'sonner';
 import type { StatedDriveEvent } from '~/schemas/driveEvent';
 import type { DriveLife } from '~/core/driveLife/life';
 import { readSize } from '~/core/drive/readSize';
@@ -12,6 +11,7 @@ import { SerialField } from '~/web/parts/form/SerialField';
 import { Field } from '~/web/parts/form/Field';
 import { Notice } from '~/web/parts/form/Notice';
 import { useSending } from '~/web/parts/form/useSending';
+import { tell } from '~/web/parts/tell/tell';
 import { PlaceFields } from './PlaceFields';
 
 type Doing = 'drawer' | 'tested' | 'warranty' | 'settled' | 'wiped' | 'away' | 'described';
@@ -55,7 +55,7 @@ export function DriveActions({ serial, version, life, sites, papers }: Props): R
   const record = async (event: StatedDriveEvent, when: string): Promise<void> => {
     const happenedAt = when === '' ? {} : { happenedAt: new Date(when).toISOString() };
     if (!(await run('POST /drives/{serial}/events', { serial, body: { expectedVersion: version, event, ...happenedAt } }))) return;
-    toast('Recorded.');
+    tell('Recorded.');
     setDoing(null);
     router.refresh();
   };

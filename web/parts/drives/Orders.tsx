@@ -1,7 +1,6 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { useState, type FormEvent, type ReactNode } from 'react';
-import { toast } from 'sonner';
 import { readSize } from '~/core/drive/readSize';
 import { formatBytes } from '~/core/quantity/formatBytes';
 import { isRefusal } from '~/core/value/refusal';
@@ -12,6 +11,7 @@ import { Field } from '~/web/parts/form/Field';
 import { Notice } from '~/web/parts/form/Notice';
 import { useSending } from '~/web/parts/form/useSending';
 import { Moment } from '~/web/parts/unit/Moment';
+import { tell } from '~/web/parts/tell/tell';
 
 /** What was ordered, what has come of it, and what is closed. */
 export function Orders({ orders, mayRecord }: { readonly orders: readonly DriveOrder[]; readonly mayRecord: boolean }): ReactNode {
@@ -40,7 +40,7 @@ export function Orders({ orders, mayRecord }: { readonly orders: readonly DriveO
       },
     });
     if (!answer) return undefined;
-    toast('The order is written down.');
+    tell('The order is written down.');
     setDoing(null);
     router.refresh();
     return undefined;
@@ -50,7 +50,7 @@ export function Orders({ orders, mayRecord }: { readonly orders: readonly DriveO
     if (doing === null || doing === 'order') return;
     const reason = String(new FormData(event.currentTarget).get('reason') ?? '').trim();
     if (!(await run('POST /drive-orders/{id}/close', { id: doing.id, body: { reason } }))) return;
-    toast('Nothing more of it is expected.');
+    tell('Nothing more of it is expected.');
     setDoing(null);
     router.refresh();
   };

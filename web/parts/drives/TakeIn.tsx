@@ -1,7 +1,6 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { useState, type ReactNode } from 'react';
-import { toast } from 'sonner';
 import { readMedia } from '~/core/drive/media';
 import { readSize } from '~/core/drive/readSize';
 import { formatBytes } from '~/core/quantity/formatBytes';
@@ -15,6 +14,7 @@ import { Field } from '~/web/parts/form/Field';
 import { Notice } from '~/web/parts/form/Notice';
 import { useSending } from '~/web/parts/form/useSending';
 import { Serial } from '~/web/parts/unit/Serial';
+import { tell } from '~/web/parts/tell/tell';
 import { PlaceFields } from './PlaceFields';
 
 interface OpenOrder {
@@ -77,7 +77,7 @@ export function TakeIn({ sites, orders }: Props): ReactNode {
       },
     });
     if (!answer) return undefined;
-    toast(`${serials.length === 1 ? 'One drive is' : `${String(serials.length)} drives are`} taken in.`);
+    tell(`${serials.length === 1 ? 'One drive is' : `${String(serials.length)} drives are`} taken in.`);
     setSerials([]);
     setOpen(false);
     router.refresh();

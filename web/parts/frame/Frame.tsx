@@ -1,32 +1,18 @@
 import type { ReactNode } from 'react';
 import type { App } from '~/service/app';
 import { readOrganisation } from '~/service/settings/readSettings';
-import { readPlacesToKeep } from '~/service/plans/readPlacesToKeep';
-import { readWaits } from '~/service/units/readShelf';
 import { mayAct, type Viewer } from '~/service/access/viewer';
-import { RecordBox } from '~/web/parts/record/RecordBox';
-import { Toaster } from 'sonner';
+import { RecordBoxLoader } from '~/web/parts/record/RecordBoxLoader';
+import { Toasts } from '~/web/parts/tell/Toasts';
 import { FindBox } from './FindBox';
 import { Keys } from './Keys';
 import { NavLink } from './NavLink';
-import { Offline } from './Offline';
 import { PLACES } from './places';
 import { SignOut } from './SignOut';
-import { WaitingStrip } from './WaitingStrip';
 
-/** What stands around every page inside: the places, the find box, who is here, and what is being waited for. */
-export async function Frame({
-  app,
-  viewer,
-  now,
-  children,
-}: {
-  readonly app: App;
-  readonly viewer: Viewer;
-  readonly now: Date;
-  readonly children: ReactNode;
-}): Promise<ReactNode> {
-  const [waits, organisation, keep] = await Promise.all([readWaits(app), readOrganisation(app), readPlacesToKeep(app)]);
+/** What stands around every page inside: the places, the find box, who is here. */
+export async function Frame({ app, viewer, children }: { readonly app: App; readonly viewer: Viewer; readonly children: ReactNode }): Promise<ReactNode> {
+  const organisation = await readOrganisation(app);
   const [settings, ...places] = [...PLACES].reverse();
   return (
     <div className="flex h-dvh flex-col-reverse md:flex-row print:h-auto">
@@ -61,18 +47,11 @@ export async function Frame({
             </span>
           </div>
         </header>
-        <Offline madeAt={now.toISOString()} keep={keep} />
-        <main id="content" className="min-h-0 flex-1 overflow-y-auto" tabIndex={-1}>
-          {children}
-        </main>
-        <WaitingStrip waits={waits} />
+        {children}
       </div>
       <Keys />
-      {mayAct(viewer, 'keeper') && <RecordBox />}
-      <Toaster
-        position="bottom-right"
-        toastOptions={{ style: { borderRadius: 2, background: 'var(--surface)', color: 'var(--ink)', borderColor: 'var(--line)' } }}
-      />
+      {mayAct(viewer, 'keeper') && <RecordBoxLoader />}
+      <Toasts />
     </div>
   );
 }

@@ -1,6 +1,5 @@
 'use client';
 import { useState, type ReactNode } from 'react';
-import { toast } from 'sonner';
 import { leftOver } from '~/core/planRun/progress';
 import type { PlanStep } from '~/core/plan/plan';
 import type { PlanRun } from '~/core/planRun/planRun';
@@ -8,6 +7,7 @@ import { api } from '~/web/parts/form/api';
 import { Button } from '~/web/parts/form/Button';
 import { Dialog } from '~/web/parts/form/Dialog';
 import { Field } from '~/web/parts/form/Field';
+import { tell } from '~/web/parts/tell/tell';
 import type { useRun } from './useRun';
 
 export type Leaving = 'skip' | 'stop' | 'hand-over';
@@ -20,7 +20,7 @@ interface Props {
   readonly step: PlanStep;
   readonly busy: boolean;
   readonly onClose: () => void;
-  readonly onTell: ReturnType<typeof useRun>['tell'];
+  readonly onChange: ReturnType<typeof useRun>['change'];
 }
 
 const TITLES: Readonly<Record<Leaving, string>> = { skip: 'Leave this step out', stop: 'Stop the plan here', 'hand-over': 'Hand over, or let it rest' };
@@ -28,7 +28,7 @@ const LABELS: Readonly<Record<Leaving, string>> = { skip: 'Why', stop: 'Why, for
 const DO: Readonly<Record<Leaving, string>> = { skip: 'Leave it out', stop: 'Stop it', 'hand-over': 'Leave these words and copy its address' };
 
 /** Ways to leave a step or a plan: each says what it leaves behind. */
-export function LeaveDialog({ of, leaving, run, step, busy, onClose, onTell }: Props): ReactNode {
+export function LeaveDialog({ of, leaving, run, step, busy, onClose, onChange }: Props): ReactNode {
   const [words, setWords] = useState('');
   const open = leftOver(run);
   const changed = run.plan.steps.filter(({ id, does }) => Object.hasOwn(run.done, id) && does.length > 0);
@@ -36,23 +36,23 @@ export function LeaveDialog({ of, leaving, run, step, busy, onClose, onTell }: P
   const send = async (): Promise<void> => {
     let told = false;
     if (leaving === 'skip')
-      told = await onTell(
+      told = await onChange(
         (expectedVersion) => api('POST /units/{id}/plans/{plan}/skips', { ...of, body: { expectedVersion, step: step.id, reason: note } }),
         'Left out.',
       );
     else if (leaving === 'stop')
-      told = await onTell(
+      told = await onChange(
         (expectedVersion) => api('POST /units/{id}/plans/{plan}/end', { ...of, body: { expectedVersion, how: 'stopped', ...(note === '' ? {} : { note }) } }),
         'The plan is stopped. What was done stays in the record.',
       );
     else {
-      told = await onTell(
+      told = await onChange(
         (expectedVersion) => api('POST /units/{id}/plans/{plan}/pause', { ...of, body: { expectedVersion, note } }),
         'It rests. Whoever may come in goes on from its address.',
       );
       if (told)
         void navigator.clipboard?.writeText(location.href).then(
-          () => toast('Its address is copied.'),
+          () => tell('Its address is copied.'),
           () => undefined,
         );
     }

@@ -65,7 +65,7 @@ const KIND_WORDS = { check: 'Check', act: 'Do', wait: 'Wait', record: 'Write dow
 /** A plan as it is worked through: steps on the left, one large in the middle, on the right what it risks and when. */
 export function Runner({ id, version, unit: recorded, planId, run: recordedRun, initial, mayRecord, isOwner, loose, used, now }: Props): ReactNode {
   const worker = useRun({ id, version, unit: recorded, plan: planId, run: recordedRun, loose });
-  const { unit, run, queue, busy, fault, stopped, conflict, confirm, tell } = worker;
+  const { unit, run, queue, busy, fault, stopped, conflict, confirm, change } = worker;
   const { plan, done, ended, paused } = run;
   const next = nextStep(run);
   // Nothing chosen by hand: the plan leads.
@@ -103,7 +103,7 @@ export function Runner({ id, version, unit: recorded, planId, run: recordedRun, 
     const ended =
       evidence.kind === 'page' && step.asks.kind === 'page' && (evidence.says === 'working' || evidence.says === 'stopped') ? endOf(step) : undefined;
     if (ended)
-      await tell(
+      await change(
         (expectedVersion) => api('POST /units/{id}/plans/{plan}/back', { id, plan: planId, body: { expectedVersion, step: ended.id } }),
         `“${ended.title}” is not done after all.`,
       );
@@ -260,7 +260,7 @@ export function Runner({ id, version, unit: recorded, planId, run: recordedRun, 
                   countsEachBand={unit.profile.rebuild.counts === 'each-band'}
                   busy={busy}
                   onPercent={(percent) =>
-                    void tell(
+                    void change(
                       (expectedVersion) =>
                         api('POST /units/{id}/events', { id, body: { expectedVersion, event: { kind: 'job-progressed', job: job.id, percent } } }),
                       `${String(percent)} % entered.`,
@@ -286,7 +286,7 @@ export function Runner({ id, version, unit: recorded, planId, run: recordedRun, 
                         disabled={busy}
                         className="min-h-11"
                         onClick={() =>
-                          void tell(
+                          void change(
                             (expectedVersion) => api('POST /units/{id}/plans/{plan}/back', { id, plan: planId, body: { expectedVersion, step: step.id } }),
                             'Taken back. What it changed is withdrawn.',
                           )
@@ -343,7 +343,7 @@ export function Runner({ id, version, unit: recorded, planId, run: recordedRun, 
                 className="mt-2 min-h-11"
                 disabled={busy || queue.length > 0}
                 onClick={() =>
-                  void tell(
+                  void change(
                     (expectedVersion) => api('POST /units/{id}/plans/{plan}/end', { id, plan: planId, body: { expectedVersion, how: 'finished' } }),
                     'The plan is finished.',
                   )
@@ -378,7 +378,7 @@ export function Runner({ id, version, unit: recorded, planId, run: recordedRun, 
         <p className="mt-3 max-w-[640px] text-sm text-muted">The maker’s manual, local codes and licensed practice come before this plan.</p>
       </section>
       {freezes?.code !== 'pool-lost' && <PlanAhead plan={plan} ahead={ahead} risks={risks} pools={unit.pools} />}
-      <LeaveDialog of={{ id, plan: planId }} leaving={leaving} run={run} step={step} busy={busy} onClose={() => setLeaving(null)} onTell={tell} />
+      <LeaveDialog of={{ id, plan: planId }} leaving={leaving} run={run} step={step} busy={busy} onClose={() => setLeaving(null)} onChange={change} />
     </div>
   );
 }

@@ -1,12 +1,12 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { useState, type ReactNode } from 'react';
-import { toast } from 'sonner';
 import type { PlanStep, StepEvidence } from '~/core/plan/plan';
 import type { PlanRun } from '~/core/planRun/planRun';
 import { Button } from '~/web/parts/form/Button';
 import { Notice } from '~/web/parts/form/Notice';
 import { useSending } from '~/web/parts/form/useSending';
+import { tell } from '~/web/parts/tell/tell';
 import { PAGE_ANSWERS } from './PageQuestion';
 
 interface Row {
@@ -45,7 +45,7 @@ export function SheetForm({
     }));
     const answer = await run('POST /units/{id}/plans/{plan}/sheet', { id, plan, body: { expectedVersion: version, steps } });
     if (!answer) return;
-    toast(`${String(steps.length)} steps are entered.`);
+    tell(`${String(steps.length)} steps are entered.`);
     router.push(`/units/${id}/plans/${plan}`);
     router.refresh();
   };

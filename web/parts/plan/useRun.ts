@@ -1,7 +1,6 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
-import { toast } from 'sonner';
 import type { Interlock } from '~/core/plan/engine/interlock';
 import { whichSerial } from '~/core/drive/whichSerial';
 import type { KnownDrive } from '~/core/plan/engine/knownDrive';
@@ -17,6 +16,7 @@ import { newId } from '~/web/parts/form/newId';
 import { api } from '~/web/parts/form/api';
 import { NO_ANSWER, type Sent } from '~/web/parts/form/send';
 import { useKept } from '~/web/parts/form/kept';
+import { tell } from '~/web/parts/tell/tell';
 import { keepNotYetSent, keyOf, queueNow, queueOf, type NotYetSent } from './notYetSent';
 
 /** How often what waits is tried again. */
@@ -133,7 +133,7 @@ export function useRun({ id, version, unit, plan, run, loose }: Given) {
         newest.current = sent.answer.version ?? newest.current;
         keepNotYetSent(key, rest);
         if (rest.length === 0) {
-          toast('Sent: everything that was done here is recorded.');
+          tell('Sent: everything that was done here is recorded.');
           router.refresh();
         }
       }
@@ -204,7 +204,7 @@ export function useRun({ id, version, unit, plan, run, loose }: Given) {
   };
 
   /** Anything else that is sent of the plan; needs the network. */
-  const tell = async (sending: (expectedVersion: number) => Promise<Sent<object>>, said: string): Promise<boolean> => {
+  const change = async (sending: (expectedVersion: number) => Promise<Sent<object>>, said: string): Promise<boolean> => {
     setBusy(true);
     setFault(null);
     const sent = await sending(newest.current);
@@ -215,7 +215,7 @@ export function useRun({ id, version, unit, plan, run, loose }: Given) {
       return false;
     }
     if ('version' in sent.answer && typeof sent.answer.version === 'number') newest.current = sent.answer.version;
-    toast(said);
+    tell(said);
     router.refresh();
     return true;
   };
@@ -233,5 +233,5 @@ export function useRun({ id, version, unit, plan, run, loose }: Given) {
     await flush();
   };
 
-  return { ...local, queue, busy, fault, stopped, conflict, confirm, tell, decide, clear: () => (setFault(null), setStopped(null)) };
+  return { ...local, queue, busy, fault, stopped, conflict, confirm, change, decide, clear: () => (setFault(null), setStopped(null)) };
 }

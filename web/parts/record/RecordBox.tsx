@@ -1,8 +1,7 @@
 'use client';
 import { usePathname } from 'next/navigation';
-import { useEffect, useRef, useState, type ReactNode } from 'react';
-import { toast } from 'sonner';
 import { useRouter } from 'next/navigation';
+import { useEffect, useRef, useState, type ReactNode } from 'react';
 import type { Measured, Statement } from '~/core/record/readStatement';
 import type { Found } from '~/service/drives/driveOperations';
 import { Button } from '~/web/parts/form/Button';
@@ -10,49 +9,38 @@ import { Dialog } from '~/web/parts/form/Dialog';
 import { Field } from '~/web/parts/form/Field';
 import { Notice } from '~/web/parts/form/Notice';
 import { api } from '~/web/parts/form/api';
+import { useAsked } from '~/web/parts/form/useAsked';
+import { tell } from '~/web/parts/tell/tell';
 import { HazardCheck } from './HazardCheck';
 import { useRecord } from './useRecord';
-
-/** The event by which any part of the page opens the box. */
-export const OPEN_RECORD = 'open-record-box';
 
 interface Chosen {
   readonly id: string;
   readonly name: string;
 }
 
-/** A pause after a keystroke before it is read. */
-const PAUSE_MS = 150;
-
 /** One box for everything that happened: a few words, what they mean, Enter. */
-export function RecordBox(): ReactNode {
+export function RecordBox({ onClose }: { readonly onClose: () => void }): ReactNode {
   const path = usePathname();
   const router = useRouter();
-  const [open, setOpen] = useState(false);
   const [picked, setPicked] = useState<Chosen | null>(null);
   const here = /^\/units\/([0-9a-f-]{36})/.exec(path)?.[1];
   const [hereName, setHereName] = useState('');
 
   useEffect(() => {
-    const show = (): void => setOpen(true);
-    window.addEventListener(OPEN_RECORD, show);
-    return () => window.removeEventListener(OPEN_RECORD, show);
-  }, []);
-  useEffect(() => {
-    if (!open || here === undefined) return;
+    if (here === undefined) return;
     void api('GET /units/{id}', { id: here }).then((sent) => {
       if (sent.kind === 'done') setHereName(sent.answer.state.name);
     });
-  }, [open, here]);
+  }, [here]);
 
   const unit = picked ?? (here === undefined ? null : { id: here, name: hereName });
   const close = (): void => {
-    setOpen(false);
-    setPicked(null);
+    onClose();
     router.refresh();
   };
   return (
-    <Dialog open={open} onOpenChange={(now) => (now ? setOpen(true) : close())} title={`What happened${unit ? ` to ${unit.name}` : ''}?`}>
+    <Dialog open onOpenChange={(now) => !now && close()} title={`What happened${unit ? ` to ${unit.name}` : ''}?`}>
       {unit ? <Say key={unit.id} unit={unit} onDone={close} onOther={() => setPicked(null)} isFixed={picked === null} /> : <PickUnit onPick={setPicked} />}
     </Dialog>
   );
@@ -60,16 +48,9 @@ export function RecordBox(): ReactNode {
 
 function PickUnit({ onPick }: { readonly onPick: (unit: Chosen) => void }): ReactNode {
   const [text, setText] = useState('');
-  const [found, setFound] = useState<readonly Found[]>([]);
-  useEffect(() => {
-    if (text.trim() === '') return;
-    const timer = setTimeout(() => {
-      void api('GET /find', { query: { q: text.trim() } }).then((sent) => {
-        if (sent.kind === 'done') setFound(sent.answer.found.filter(({ href }) => href.startsWith('/units/')));
-      });
-    }, PAUSE_MS);
-    return () => clearTimeout(timer);
-  }, [text]);
+  const wanted = text.trim();
+  const { last } = useAsked(wanted === '' ? null : wanted, (signal) => api('GET /find', { query: { q: wanted } }, signal));
+  const found = wanted === '' ? [] : (last?.found ?? []).filter(({ href }) => href.startsWith('/units/'));
   const pick = ({ href, title, kind, detail }: Found): void =>
     onPick({ id: href.slice('/units/'.length).split('?')[0] ?? '', name: kind === 'unit' ? title : (detail.split(',')[0] ?? '') });
   return (
@@ -89,7 +70,7 @@ function PickUnit({ onPick }: { readonly onPick: (unit: Chosen) => void }): Reac
         onChange={(event) => setText(event.target.value)}
       />
       <ul>
-        {(text.trim() === '' ? [] : found).map((item) => (
+        {found.map((item) => (
           <li key={item.href + item.title}>
             <button type="button" className="w-full px-3 py-2 text-left hover:bg-chosen" onClick={() => pick(item)}>
               <span className="font-semibold">{item.title}</span> <span className="text-muted">{item.detail}</span>
@@ -111,12 +92,10 @@ interface SayProps {
 function Say({ unit, isFixed, onDone, onOther }: SayProps): ReactNode {
   const [text, setText] = useState('');
   const [when, setWhen] = useState('');
-  const [read, setRead] = useState<{ readonly of: string; readonly version: number; readonly meanings: readonly (Statement | Measured)[] } | null>(null);
   const [at, setAt] = useState(0);
   const recorder = useRecord(onDone);
   const goFirst = useRef(false);
   const said = text.trim();
-  const current = read?.of === said ? read : null;
 
   const choose = async (meaning: Statement | Measured, version: number): Promise<void> => {
     const happenedAt = when === '' ? undefined : new Date(when).toISOString();
@@ -129,27 +108,23 @@ function Say({ unit, isFixed, onDone, onOther }: SayProps): ReactNode {
     const sent = await api('POST /readings', { body: { readings: [reading] } });
     if (sent.kind === 'refused') recorder.setFault(sent.sentence);
     else {
-      toast(`Recorded: ${meaning.sentence}`);
+      tell(`Recorded: ${meaning.sentence}`);
       onDone();
     }
   };
 
-  useEffect(() => {
-    if (said === '') return;
-    const timer = setTimeout(() => {
-      void api('POST /units/{id}/statements', { id: unit.id, body: { text: said } }).then((sent) => {
-        if (sent.kind === 'refused') return recorder.setFault(sent.sentence);
-        const { meanings, version } = sent.answer;
-        setRead({ of: said, version, meanings });
+  const { answer: current, refusal } = useAsked(
+    said === '' ? null : `${unit.id} ${said}`,
+    (signal) => api('POST /units/{id}/statements', { id: unit.id, body: { text: said } }, signal),
+    {
+      onAnswer: ({ meanings, version }) => {
         setAt(0);
         if (goFirst.current && meanings[0]) void choose(meanings[0], version);
         goFirst.current = false;
-        return undefined;
-      });
-    }, PAUSE_MS);
-    return () => clearTimeout(timer);
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- what is read depends on the words alone
-  }, [said, unit.id]);
+      },
+    },
+  );
+  const wrong = recorder.fault ?? refusal?.sentence ?? null;
 
   if (recorder.pending) {
     return (
@@ -187,7 +162,7 @@ function Say({ unit, isFixed, onDone, onOther }: SayProps): ReactNode {
       {said !== '' && (
         <div role="listbox" aria-label="What it means" className="border border-line">
           {current === null ? (
-            <p className="px-3 py-2 text-muted">Reading…</p>
+            <p className="px-3 py-2 text-muted">{refusal ? 'It could not be read.' : 'Reading…'}</p>
           ) : (
             current.meanings.map((meaning, i) => (
               <button
@@ -211,7 +186,7 @@ function Say({ unit, isFixed, onDone, onOther }: SayProps): ReactNode {
         hint="Left empty means now. An earlier time is placed where it belongs."
         onChange={(event) => setWhen(event.target.value)}
       />
-      {recorder.fault !== null && <Notice grave>{recorder.fault}</Notice>}
+      {wrong !== null && <Notice grave>{wrong}</Notice>}
       <div className="flex justify-between gap-2">
         {isFixed ? <span /> : <Button onClick={onOther}>Another unit</Button>}
         <Button look="main" type="submit" disabled={said === '' || recorder.busy}>

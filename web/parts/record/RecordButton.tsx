@@ -1,12 +1,12 @@
 'use client';
 import type { ReactNode } from 'react';
 import { Button } from '~/web/parts/form/Button';
-import { OPEN_RECORD } from './RecordBox';
+import { openRecord } from './openRecord';
 
 /** Opens the box in which everything is recorded; the key N does the same. */
 export function RecordButton(): ReactNode {
   return (
-    <Button look="main" onClick={() => window.dispatchEvent(new Event(OPEN_RECORD))}>
+    <Button look="main" onClick={openRecord}>
       Record what happened
     </Button>
   );

@@ -1,10 +1,10 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import { toast } from 'sonner';
 import type { StatedUnitEvent } from '~/schemas/unitEvent';
 import type { Hazard } from '~/core/unit/preview';
 import { api } from '~/web/parts/form/api';
+import { tell } from '~/web/parts/tell/tell';
 
 /** Something about to be recorded that must be heard first. */
 export interface Pending {
@@ -47,18 +47,7 @@ export function useRecord(onDone: () => void = () => undefined) {
       return;
     }
     setPending(null);
-    const { act } = sent.answer;
-    toast(`Recorded: ${sentence}`, {
-      duration: 12_000,
-      action: {
-        label: 'Undo',
-        onClick: () =>
-          void api('POST /acts/{id}/back', { id: act, body: { reason: 'taken back at once' } }).then((undone) => {
-            toast(undone.kind === 'done' ? 'Withdrawn. Both entries stay in the ledger.' : undone.sentence);
-            router.refresh();
-          }),
-      },
-    });
+    tell(`Recorded: ${sentence}`, { act: sent.answer.act });
     router.refresh();
     onDone();
   };

@@ -1,11 +1,11 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { useState, type FormEvent, type ReactNode } from 'react';
-import { toast } from 'sonner';
 import type { Organisation as Values } from '~/service/settings/readSettings';
 import { Field } from '~/web/parts/form/Field';
 import { api } from '~/web/parts/form/api';
 import { SubmitButton } from '~/web/parts/form/SubmitButton';
+import { tell, tellFault } from '~/web/parts/tell/tell';
 
 export function Organisation({ values }: { readonly values: Values }): ReactNode {
   const router = useRouter();
@@ -15,9 +15,9 @@ export function Organisation({ values }: { readonly values: Values }): ReactNode
     const form = new FormData(event.currentTarget);
     const sent = await api('PUT /organisation', { body: { name: String(form.get('name')), currency: String(form.get('currency')).toUpperCase() } });
     setFields(sent.kind === 'refused' ? sent.fields : {});
-    if (sent.kind === 'refused') toast.error(sent.sentence);
+    if (sent.kind === 'refused') tellFault(sent.sentence);
     else {
-      toast('Saved.');
+      tell('Saved.');
       router.refresh();
     }
   };

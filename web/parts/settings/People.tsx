@@ -1,7 +1,6 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { useRef, useState, type FormEvent, type ReactNode } from 'react';
-import { toast } from 'sonner';
 import { ROLES } from '~/schemas/access';
 import type { Person } from '~/service/settings/readSettings';
 import { Button } from '~/web/parts/form/Button';
@@ -12,6 +11,7 @@ import { type Sent } from '~/web/parts/form/send';
 import { SubmitButton } from '~/web/parts/form/SubmitButton';
 import { ShownOnce } from './ShownOnce';
 import type { Role } from '~/schemas/access';
+import { tell, tellFault } from '~/web/parts/tell/tell';
 
 const MAY: Record<(typeof ROLES)[number], string> = { owner: 'does everything, and decides who comes in', keeper: 'records and changes', reader: 'looks' };
 
@@ -24,9 +24,9 @@ export function People({ people, me }: { readonly people: readonly Person[]; rea
 
   const act = async <A,>(sending: Promise<Sent<A>>, said: string): Promise<Sent<A>> => {
     const sent = await sending;
-    if (sent.kind === 'refused') toast.error(sent.sentence);
+    if (sent.kind === 'refused') tellFault(sent.sentence);
     else {
-      toast(said);
+      tell(said);
       router.refresh();
     }
     return sent;

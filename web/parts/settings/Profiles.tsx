@@ -1,12 +1,12 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { useRef, useState, type ReactNode } from 'react';
-import { toast } from 'sonner';
 import { Button } from '~/web/parts/form/Button';
 import { Notice } from '~/web/parts/form/Notice';
 import { api } from '~/web/parts/form/api';
 import { FileInput } from '~/web/parts/form/FileInput';
 import type { Profile } from '~/core/platform/profile';
+import { tell, tellFault } from '~/web/parts/tell/tell';
 
 interface Listed {
   readonly id: string;
@@ -23,7 +23,7 @@ export function Profiles({ profiles, mayStore }: { readonly profiles: readonly L
 
   const edit = async (id: string): Promise<void> => {
     const sent = await api('GET /profiles/{id}', { id });
-    if (sent.kind === 'refused') toast.error(sent.sentence);
+    if (sent.kind === 'refused') tellFault(sent.sentence);
     else {
       setFaults([]);
       setText(JSON.stringify(sent.answer, null, 2));
@@ -47,14 +47,14 @@ export function Profiles({ profiles, mayStore }: { readonly profiles: readonly L
     else {
       setText(null);
       setFaults([]);
-      toast(`${String(profile.name)} is stored.`);
+      tell(`${String(profile.name)} is stored.`);
       router.refresh();
     }
   };
   const remove = async ({ id, name }: Listed): Promise<void> => {
     const sent = await api('DELETE /profiles/{id}', { id });
-    if (sent.kind === 'refused') toast.error(sent.sentence);
-    else toast(`${name} as you described it is removed.`);
+    if (sent.kind === 'refused') tellFault(sent.sentence);
+    else tell(`${name} as you described it is removed.`);
     router.refresh();
   };
 

@@ -2,11 +2,11 @@
 import { useRouter } from 'next/navigation';
 import { toDataURL } from 'qrcode';
 import { useState, type FormEvent, type ReactNode } from 'react';
-import { toast } from 'sonner';
 import { Field } from '~/web/parts/form/Field';
 import { Notice } from '~/web/parts/form/Notice';
 import { send } from '~/web/parts/form/send';
 import { SubmitButton } from '~/web/parts/form/SubmitButton';
+import { tell } from '~/web/parts/tell/tell';
 import { ShownOnce } from './ShownOnce';
 
 /** What is being set up: to be read by a phone, or typed into it. */
@@ -51,7 +51,7 @@ export function SecondFactor({ isOn }: { readonly isOn: boolean }): ReactNode {
   const end = submit(async (values) => {
     const sent = await send('POST', '/api/auth/two-factor/disable', { password: values.get('password') });
     if (sent.kind === 'refused') return wrongPassword(sent.sentence);
-    toast('The second factor is off: the password alone opens this account.');
+    tell('The second factor is off: the password alone opens this account.');
     router.refresh();
     return null;
   });

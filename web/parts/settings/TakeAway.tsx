@@ -1,13 +1,13 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { useRef, useState, type ReactNode } from 'react';
-import { toast } from 'sonner';
 import type { Imported } from '~/service/takeAway/importAll';
 import { Button } from '~/web/parts/form/Button';
 import { FileInput } from '~/web/parts/form/FileInput';
 import { Notice } from '~/web/parts/form/Notice';
 import { useSending } from '~/web/parts/form/useSending';
 import type { ExportDocument } from '~/service/takeAway/importAll';
+import { tell } from '~/web/parts/tell/tell';
 
 const SHEETS = [
   ['units', 'Units'],
@@ -42,7 +42,7 @@ export function TakeAway({ mayBringBack }: { readonly mayBringBack: boolean }): 
     const answer = await run('POST /import', { body: { document: chosen.document } });
     if (!answer) return;
     if (!answer.done) return setChosen({ ...chosen, tried: answer });
-    toast(`${chosen.name} is brought back.`);
+    tell(`${chosen.name} is brought back.`);
     setChosen(null);
     router.refresh();
     return undefined;

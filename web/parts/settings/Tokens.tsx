@@ -1,7 +1,6 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { useRef, useState, type FormEvent, type ReactNode } from 'react';
-import { toast } from 'sonner';
 import { SCOPES } from '~/schemas/access';
 import type { StoredToken } from '~/service/settings/readSettings';
 import { Button } from '~/web/parts/form/Button';
@@ -12,6 +11,7 @@ import { SubmitButton } from '~/web/parts/form/SubmitButton';
 import { Moment } from '~/web/parts/unit/Moment';
 import { ShownOnce } from './ShownOnce';
 import type { Scope } from '~/schemas/access';
+import { tell, tellFault } from '~/web/parts/tell/tell';
 
 const WHAT = { read: 'look and compute', write: 'record and change' } as const;
 
@@ -35,8 +35,8 @@ export function Tokens({ tokens }: { readonly tokens: readonly StoredToken[] }):
   };
   const revoke = async ({ id, name }: StoredToken): Promise<void> => {
     const sent = await api('DELETE /tokens/{id}', { id });
-    if (sent.kind === 'refused') toast.error(sent.sentence);
-    else toast(`“${name}” is revoked.`);
+    if (sent.kind === 'refused') tellFault(sent.sentence);
+    else tell(`“${name}” is revoked.`);
     router.refresh();
   };
   return (

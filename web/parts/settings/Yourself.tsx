@@ -1,6 +1,5 @@
 'use client';
 import { useEffect, useState, type FormEvent, type ReactNode } from 'react';
-import { toast } from 'sonner';
 import { Button } from '~/web/parts/form/Button';
 import { Field } from '~/web/parts/form/Field';
 import { Notice } from '~/web/parts/form/Notice';
@@ -8,6 +7,7 @@ import { send } from '~/web/parts/form/send';
 import { SubmitButton } from '~/web/parts/form/SubmitButton';
 import { SignOut } from '~/web/parts/frame/SignOut';
 import { Moment } from '~/web/parts/unit/Moment';
+import { tell, tellFault } from '~/web/parts/tell/tell';
 import { SecondFactor } from './SecondFactor';
 
 interface Session {
@@ -83,7 +83,7 @@ function Password(): ReactNode {
     setFault(sent.kind === 'refused' ? sent.sentence : null);
     if (sent.kind === 'done') {
       form.reset();
-      toast('The password is changed; all other sessions are ended.');
+      tell('The password is changed; all other sessions are ended.');
     }
   };
   return (
@@ -106,9 +106,9 @@ function Sessions(): ReactNode {
   }, []);
   const endOthers = async (): Promise<void> => {
     const sent = await send('POST', '/api/auth/revoke-other-sessions', {});
-    if (sent.kind === 'refused') toast.error(sent.sentence);
+    if (sent.kind === 'refused') tellFault(sent.sentence);
     else {
-      toast('All other sessions are ended.');
+      tell('All other sessions are ended.');
       setSessions((list) => list?.slice(0, 1) ?? null);
     }
   };

@@ -1,7 +1,6 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { useState, type FormEvent, type ReactNode } from 'react';
-import { toast } from 'sonner';
 import { formatRate } from '~/core/quantity/formatRate';
 import { FIELD_WORDS } from '~/core/record/eventWords';
 import { serviceOf } from '~/core/unit/serviceOf';
@@ -10,6 +9,7 @@ import { Button } from '~/web/parts/form/Button';
 import { Field } from '~/web/parts/form/Field';
 import { Notice } from '~/web/parts/form/Notice';
 import { useSending } from '~/web/parts/form/useSending';
+import { tell } from '~/web/parts/tell/tell';
 import { Moment } from './Moment';
 import { Row } from './Row';
 
@@ -52,7 +52,7 @@ export function AboutView({ id, version, unit, mayRecord }: Props): ReactNode {
     };
     if (Object.keys(described).length > 1 && !(await run('POST /units/{id}/events', { id, body: { expectedVersion: version, event: described } }))) return;
     setIsEditing(false);
-    toast('Written down.');
+    tell('Written down.');
     router.refresh();
   };
   if (!isEditing) {

@@ -1,12 +1,12 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { useState, type ReactNode } from 'react';
-import { toast } from 'sonner';
 import { Button } from '~/web/parts/form/Button';
 import { Dialog } from '~/web/parts/form/Dialog';
 import { Field } from '~/web/parts/form/Field';
 import { Notice } from '~/web/parts/form/Notice';
 import { useSending } from '~/web/parts/form/useSending';
+import { tell } from '~/web/parts/tell/tell';
 import { LedgerWords } from './LedgerWords';
 import { Moment } from './Moment';
 
@@ -39,7 +39,7 @@ export function Ledger({ lines, mayRecord }: { readonly lines: readonly LedgerLi
     if (!wrong) return;
     if (!(await run('POST /acts/{id}/back', { id: wrong.act, body: { reason: reason.trim() } }))) return;
     setWrong(null);
-    toast('Withdrawn. Both entries stay in the ledger.');
+    tell('Withdrawn. Both entries stay in the ledger.');
     // With its first entry the unit itself was not so.
     if ([wrong, ...together].some(({ seq }) => seq === 1)) router.push('/');
     else router.refresh();

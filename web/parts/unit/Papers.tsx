@@ -1,12 +1,12 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { useRef, type ReactNode } from 'react';
-import { toast } from 'sonner';
 import type { Paper } from '~/service/takeAway/paperOperations';
 import { Button } from '~/web/parts/form/Button';
 import { FileInput } from '~/web/parts/form/FileInput';
 import { Notice } from '~/web/parts/form/Notice';
 import { useSending } from '~/web/parts/form/useSending';
+import { tell } from '~/web/parts/tell/tell';
 import { Moment } from './Moment';
 
 /** Reads a file as base64, in pieces a browser can take. */
@@ -34,12 +34,12 @@ export function Papers({
     const body = { name: file.name.slice(0, 120), base64: await base64Of(file) };
     const kept = 'unit' in of ? run('POST /units/{id}/papers', { id: of.unit, body }) : run('POST /drives/{serial}/papers', { serial: of.serial, body });
     if (!(await kept)) return;
-    toast(`${file.name} is kept.`);
+    tell(`${file.name} is kept.`);
     router.refresh();
   };
   const remove = async ({ id, name }: Paper): Promise<void> => {
     if (!(await run('DELETE /papers/{id}', { id }))) return;
-    toast(`${name} is thrown away.`);
+    tell(`${name} is thrown away.`);
     router.refresh();
   };
   return (

@@ -1,13 +1,13 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { useState, type ReactNode } from 'react';
-import { toast } from 'sonner';
 import { eventWords } from '~/core/record/eventWords';
 import type { Enclosure } from '~/core/unit/state';
 import { Button } from '~/web/parts/form/Button';
 import { Notice } from '~/web/parts/form/Notice';
 import type { AnswerOf } from '~/web/parts/form/api';
 import { useSending } from '~/web/parts/form/useSending';
+import { tell } from '~/web/parts/tell/tell';
 
 /** Pasted text against the record: every contradiction with both sides, each accepted or refused, then stored whole. */
 export function PasteReport({ id, enclosures }: { readonly id: string; readonly enclosures: readonly Enclosure[] }): ReactNode {
@@ -26,7 +26,7 @@ export function PasteReport({ id, enclosures }: { readonly id: string; readonly 
   const store = async (): Promise<void> => {
     const events = accepted.flatMap(({ events: of }) => of);
     if (!compared || !(await run('POST /units/{id}/entries', { id, body: { expectedVersion: compared.version, events } }))) return;
-    toast(`${accepted.length === 1 ? 'One contradiction' : `${String(accepted.length)} contradictions`} settled in the record.`);
+    tell(`${accepted.length === 1 ? 'One contradiction' : `${String(accepted.length)} contradictions`} settled in the record.`);
     router.push(`/units/${id}`);
     router.refresh();
   };

@@ -1,7 +1,6 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { useMemo, useState, type FormEvent, type ReactNode } from 'react';
-import { toast } from 'sonner';
 import type { Scheme } from '~/core/layout/scheme';
 import type { Profile } from '~/core/platform/profile';
 import { readRunning } from '~/core/report/readRunning';
@@ -13,6 +12,7 @@ import { newId } from '~/web/parts/form/newId';
 import { Notice } from '~/web/parts/form/Notice';
 import { SubmitButton } from '~/web/parts/form/SubmitButton';
 import { useSending } from '~/web/parts/form/useSending';
+import { tell } from '~/web/parts/tell/tell';
 import { newPoolRow, RunningPart, type PoolRow } from './RunningPart';
 
 interface Family {
@@ -95,7 +95,7 @@ export function RegisterForm({ profiles, places }: Props): ReactNode {
       },
     });
     if (!answer) return;
-    toast(`${text('name')} is registered.`);
+    tell(`${text('name')} is registered.`);
     router.push(`/units/${answer.id}`);
   };
   const change = (i: number, part: Partial<Box>): void => setBoxes(boxes.map((box, k) => (k === i ? { ...box, ...part } : box)));

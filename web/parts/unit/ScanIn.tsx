@@ -2,7 +2,6 @@
 import { bayName } from '~/core/unit/bayName';
 import { useRouter } from 'next/navigation';
 import { useState, type ReactNode } from 'react';
-import { toast } from 'sonner';
 import { readSize } from '~/core/drive/readSize';
 import { formatBytes } from '~/core/quantity/formatBytes';
 import type { StatedUnitEvent } from '~/schemas/unitEvent';
@@ -15,6 +14,7 @@ import { SerialField } from '~/web/parts/form/SerialField';
 import { Field } from '~/web/parts/form/Field';
 import { Notice } from '~/web/parts/form/Notice';
 import { api } from '~/web/parts/form/api';
+import { tell } from '~/web/parts/tell/tell';
 import { Serial } from './Serial';
 
 interface Props {
@@ -72,7 +72,7 @@ export function ScanIn({ id, version, unit, from, onDone }: Props): ReactNode {
     const sent = await api('POST /units/{id}/entries', { id, body: { expectedVersion: version, events } });
     setBusy(false);
     if (sent.kind === 'refused') return setFault(sent.sentence);
-    toast(`${scanned.length === 1 ? 'One drive is' : `${String(scanned.length)} drives are`} in ${unit.name}.`);
+    tell(`${scanned.length === 1 ? 'One drive is' : `${String(scanned.length)} drives are`} in ${unit.name}.`);
     router.refresh();
     onDone();
     return undefined;

@@ -1,0 +1,3 @@
+import { insideLayout } from '~/web/server/insidePage';
+
+export default insideLayout;

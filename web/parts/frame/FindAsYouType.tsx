@@ -12,11 +12,11 @@ export interface FindAsYouTypeProps {
   readonly text: string;
   readonly onText: (text: string) => void;
   /** Enter was pressed, or the camera has read something, before there was an answer: the first that fits is gone to. */
-  readonly goFirst: RefObject<boolean>;
+  readonly goFirstRef: RefObject<boolean>;
 }
 
 /** What fits, while it is typed. A scanner's Enter goes to the first. */
-export function FindAsYouType({ text, onText: setText, goFirst }: FindAsYouTypeProps): ReactNode {
+export function FindAsYouType({ text, onText: setText, goFirstRef }: FindAsYouTypeProps): ReactNode {
   const router = useRouter();
   const [isOpen, setIsOpen] = useState(text.trim() !== '');
   const wanted = text.trim();
@@ -24,13 +24,13 @@ export function FindAsYouType({ text, onText: setText, goFirst }: FindAsYouTypeP
   const go = ({ href }: Found): void => {
     setIsOpen(false);
     setText('');
-    goFirst.current = false;
+    goFirstRef.current = false;
     router.push(href);
   };
 
   const { answer } = useAsked(wanted === '' ? null : wanted, (signal) => api('GET /find', { query: { q: wanted } }, signal), {
     onAnswer: ({ found: [first] }) => {
-      if (goFirst.current && first) go(first);
+      if (goFirstRef.current && first) go(first);
     },
   });
   const current = answer?.found ?? null;
@@ -55,7 +55,7 @@ export function FindAsYouType({ text, onText: setText, goFirst }: FindAsYouTypeP
             event.currentTarget.blur();
           }
           // Enter before the answer is there: go to the first as soon as it comes.
-          if (event.key === 'Enter' && wanted !== '' && current === null) goFirst.current = true;
+          if (event.key === 'Enter' && wanted !== '' && current === null) goFirstRef.current = true;
         }}
       />
       <kbd className="pointer-events-none absolute top-2 right-3 font-mono text-muted max-sm:hidden" aria-hidden>

@@ -14,7 +14,7 @@ export function FindBox(): ReactNode {
   return (
     <div className="flex w-full max-w-[460px] min-w-0 items-center gap-2">
       {Listed ? (
-        <Listed text={text} onText={setText} goFirst={goFirst} />
+        <Listed text={text} onText={setText} goFirstRef={goFirst} />
       ) : (
         <div className="relative w-full min-w-0">
           <input

@@ -10,7 +10,7 @@ import type { UnitEvent } from '../../unit/event';
 import { poolCreated } from '../../unit/poolCreated';
 import { own } from '../../value/own';
 import { isRefusal, refusal, type Refusal } from '../../value/refusal';
-import { expectedSerial } from './interlock';
+import { expectedSerial } from './expectedSerial';
 import { serialMeant, type KnownDrive } from './knownDrive';
 import type { Intention, PlanStep, StepEvidence } from '../plan';
 

@@ -6,9 +6,10 @@ import { formatExactBytes } from '../../quantity/formatBytes';
 import { fullMarginOfPool, marginOfPool } from '../../unit/margin';
 import { neededBytes } from '../../unit/neededBytes';
 import { preview, type Hazard } from '../../unit/preview';
-import { driveInBay, membersOf, poolOfDrive, type DriveInUnit, type UnitState } from '../../unit/state';
+import { membersOf, poolOfDrive, type DriveInUnit, type UnitState } from '../../unit/state';
 import { isRefusal } from '../../value/refusal';
 import type { PlanStep, StepEvidence } from '../plan';
+import { expectedSerial } from './expectedSerial';
 import { serialMeant, type KnownDrive } from './knownDrive';
 
 /**
@@ -76,13 +77,6 @@ export function interlocksOfEvidence(unit: UnitState, step: PlanStep, evidence: 
   }
   if (expects === undefined || serialKey(expects) === serial) return [];
   return [{ kind: 'interlock', code: 'wrong-serial', ...wrongDrive(unit, serial, expects, at, isAtPage(step)), serial, mayOverride: true }];
-}
-
-/** The serial a step is about: as planned; or, bought unseen, that of the drive that was fitted since. */
-export function expectedSerial(unit: UnitState, { asks, does }: PlanStep): string | undefined {
-  if (asks.kind !== 'serial' || asks.expects !== undefined) return asks.kind === 'serial' ? asks.expects : undefined;
-  const repair = does.find((one) => one.kind === 'start-rebuild');
-  return repair?.kind === 'start-rebuild' ? driveInBay(unit, repair.bay)?.serial : undefined;
 }
 
 /** A step that is done in the unit's own page: no hand goes to a tray. */

@@ -1,5 +1,5 @@
 import { formatBytes } from '../../quantity/formatBytes';
-import { expectedSerial } from '../engine/interlock';
+import { expectedSerial } from '../engine/expectedSerial';
 import type { KnownDrive } from '../engine/knownDrive';
 import { describe, expect, it } from '@jest/globals';
 import causeway from '../../platform/profiles/causeway.json';

@@ -1,4 +1,3 @@
-'use client';
 import type { ReactNode } from 'react';
 import { byBays, type DryStep, type DryStop } from '~/core/plan/engine/dryRun';
 import type { PlanBody } from '~/core/plan/plan';

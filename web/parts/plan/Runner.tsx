@@ -1,19 +1,18 @@
 'use client';
+import dynamic from 'next/dynamic';
 import Link from 'next/link';
 import { useState, type ReactNode } from 'react';
-import { dryRun } from '~/core/plan/engine/dryRun';
-import { nextStep, waitsFor, waitsForJob } from '~/core/planRun/progress';
+import { nextStep, waitsFor } from '~/core/planRun/progress';
 import type { KnownDrive } from '~/core/plan/engine/knownDrive';
 import type { PlanStep, StepEvidence } from '~/core/plan/plan';
-import { planRisk } from '~/core/plan/engine/timeline';
 import { hoursWords } from '~/core/quantity/hoursWords';
 import { estimateOfJob } from '~/core/rebuild/estimateOfJob';
 import { BayName } from '~/core/unit/bayName';
 import { frontOf } from '~/core/unit/card';
 import type { PlanRun } from '~/core/planRun/planRun';
-import type { Job, UnitState } from '~/core/unit/state';
+import type { UnitState } from '~/core/unit/state';
 import { whyFrozen } from '~/core/plan/engine/frozen';
-import { expectedSerial } from '~/core/plan/engine/interlock';
+import { expectedSerial } from '~/core/plan/engine/expectedSerial';
 import { api } from '~/web/parts/form/api';
 import { Button, ButtonLink } from '~/web/parts/form/Button';
 import { Notice } from '~/web/parts/form/Notice';
@@ -21,8 +20,8 @@ import { Moment } from '~/web/parts/unit/Moment';
 import { UnitFront } from '~/web/parts/unit/UnitFront';
 import { EvidenceForm } from './EvidenceForm';
 import { EvidenceWords } from './EvidenceWords';
-import { LeaveDialog, type Leaving } from './LeaveDialog';
-import { PlanAhead } from './PlanAhead';
+import { jobOf } from './hoursLeft';
+import type { Leaving } from './LeaveDialog';
 import { RunSteps } from './RunSteps';
 import { PageQuestion } from './PageQuestion';
 import { forgetScans } from './ScansForm';
@@ -30,6 +29,10 @@ import { StopPanel } from './StopPanel';
 import { useRun } from './useRun';
 import { AfterWrongDrive, WrongDriveOut } from './WrongDriveOut';
 import { WaitPanel } from './WaitPanel';
+
+const LeaveDialog = dynamic(() => import('./LeaveDialog').then((part) => part.LeaveDialog), { ssr: false });
+/** The same as the server draws, with the whole model: needed only while something here has not been sent. */
+const RestOfPlan = dynamic(() => import('./RestOfPlan').then((part) => part.RestOfPlan), { ssr: false });
 
 interface Props {
   readonly id: string;
@@ -45,25 +48,14 @@ interface Props {
   /** Bytes used by pool, as last read. */
   readonly used: Readonly<Record<string, number>>;
   readonly now: string;
-}
-
-/** The running work a step waits for. */
-function jobOf({ jobs }: UnitState, step: PlanStep): Job | undefined {
-  return step.kind === 'wait'
-    ? Object.values(jobs).find((job) => waitsForJob({ plan: { job: 'replace', title: '', steps: [step] }, done: {} }, job))
-    : undefined;
-}
-
-function hoursLeft(unit: UnitState, step: PlanStep, used: Props['used'], now: string): { readonly hours?: number } {
-  const job = jobOf(unit, step);
-  const estimate = job && estimateOfJob(unit, job, used);
-  return estimate ? { hours: Math.max(0, (Date.parse(estimate.likely) - Date.parse(now)) / 3_600_000) } : {};
+  /** What is left of the plan, as the server sees it. */
+  readonly rest: ReactNode;
 }
 
 const KIND_WORDS = { check: 'Check', act: 'Do', wait: 'Wait', record: 'Write down' } as const;
 
 /** A plan as it is worked through: steps on the left, one large in the middle, on the right what it risks and when. */
-export function Runner({ id, version, unit: recorded, planId, run: recordedRun, initial, mayRecord, isOwner, loose, used, now }: Props): ReactNode {
+export function Runner({ id, version, unit: recorded, planId, run: recordedRun, initial, mayRecord, isOwner, loose, used, now, rest }: Props): ReactNode {
   const worker = useRun({ id, version, unit: recorded, plan: planId, run: recordedRun, loose });
   const { unit, run, queue, busy, fault, stopped, conflict, confirm, change } = worker;
   const { plan, done, ended, paused } = run;
@@ -77,11 +69,6 @@ export function Runner({ id, version, unit: recorded, planId, run: recordedRun, 
   const waiting = waitsFor(run, step);
   const count = Object.keys(done).length;
   const notYetSent = new Set(queue.map((one) => one.step));
-  // What is left of the plan, folded onto the state as it is.
-  // Running work takes as long as it now looks, not as long as was once reckoned.
-  const left = plan.steps.filter((one) => !Object.hasOwn(done, one.id)).map((one) => ({ ...one, ...hoursLeft(unit, one, used, now) }));
-  const ahead = ended ? [] : dryRun(unit, { ...plan, steps: left }, now);
-  const risks = Object.keys(unit.pools).flatMap((pool) => planRisk(unit, ahead, pool, now, used) ?? []);
   const job = jobOf(unit, step);
   const freezes = ended ? undefined : whyFrozen(unit, plan);
   const isLost = freezes?.code === 'pool-lost' && !isDone;
@@ -377,8 +364,10 @@ export function Runner({ id, version, unit: recorded, planId, run: recordedRun, 
         </p>
         <p className="mt-3 max-w-[640px] text-sm text-muted">The maker’s manual, local codes and licensed practice come before this plan.</p>
       </section>
-      {freezes?.code !== 'pool-lost' && <PlanAhead plan={plan} ahead={ahead} risks={risks} pools={unit.pools} />}
-      <LeaveDialog of={{ id, plan: planId }} leaving={leaving} run={run} step={step} busy={busy} onClose={() => setLeaving(null)} onChange={change} />
+      {queue.length === 0 ? rest : <RestOfPlan unit={unit} run={run} used={used} now={now} />}
+      {leaving && (
+        <LeaveDialog of={{ id, plan: planId }} leaving={leaving} run={run} step={step} busy={busy} onClose={() => setLeaving(null)} onChange={change} />
+      )}
     </div>
   );
 }

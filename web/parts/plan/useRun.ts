@@ -2,25 +2,23 @@
 import { useRouter } from 'next/navigation';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import type { Interlock } from '~/core/plan/engine/interlock';
-import { whichSerial } from '~/core/drive/whichSerial';
 import type { KnownDrive } from '~/core/plan/engine/knownDrive';
 import type { Override, PlanStep, StepEvidence } from '~/core/plan/plan';
-import { doStep } from '~/core/plan/run/doStep';
 import type { PlanRun } from '~/core/planRun/planRun';
 import type { UnitState } from '~/core/unit/state';
 import { isRefusal } from '~/core/value/refusal';
-import { ahead } from '~/core/world/ahead';
-import { planLedger, unitLedger } from '~/core/world/ledger';
-import { emptyLedger, planIn, unitIn, worldOf, type World } from '~/core/world/world';
 import { newId } from '~/web/parts/form/newId';
 import { api } from '~/web/parts/form/api';
 import { NO_ANSWER, type Sent } from '~/web/parts/form/send';
 import { useKept } from '~/web/parts/form/kept';
 import { tell } from '~/web/parts/tell/tell';
+import type * as WorkHere from './workHere';
 import { keepNotYetSent, keyOf, queueNow, queueOf, type NotYetSent } from './notYetSent';
 
 /** How often what waits is tried again. */
 const AGAIN_MS = 4000;
+/** So long after a plan is opened the model is fetched that works it without a network. */
+const MODEL_AFTER_MS = 1500;
 
 /** What stopped a step, and with which evidence. */
 export interface Stopped {
@@ -69,31 +67,30 @@ export function useRun({ id, version, unit, plan, run, loose }: Given) {
     newest.current = Math.max(newest.current, version);
   }, [version]);
 
-  const knows = useCallback(
-    (typed: string): KnownDrive | undefined => {
-      const meant = whichSerial(
-        typed,
-        loose.map(({ serial }) => serial),
-      );
-      return loose.find(({ serial }) => serial === meant);
-    },
-    [loose],
+  // Without anything that waits, it is as the server said, and the model is not needed.
+  const [model, setModel] = useState<typeof WorkHere | null>(null);
+  const loadModel = useCallback(
+    (): Promise<typeof WorkHere> =>
+      import('./workHere').then((loaded) => {
+        setModel(loaded);
+        return loaded;
+      }),
+    [],
   );
-
-  /** The unit and the plan as they are once what waits here is counted in. */
-  const local = useMemo(() => {
-    let world: World = worldOf([
-      { ...emptyLedger(unitLedger(id)), state: unit },
-      { ...emptyLedger(planLedger(plan)), state: run },
-    ]);
-    for (const { step, evidence, happenedAt } of queue) {
-      const seen = doStep(world, { plan, step, evidence, happenedAt, isOwner: false, knows });
-      if (isRefusal(seen) || seen.kind === 'stopped') continue;
-      const after = ahead(world, seen.entries, happenedAt);
-      if (!isRefusal(after)) world = after;
-    }
-    return { world, unit: unitIn(world, id) ?? unit, run: planIn(world, plan) ?? run };
-  }, [id, unit, plan, run, queue, knows]);
+  // It is fetched while there is a network, after everything that is looked at.
+  useEffect(() => {
+    const isWanted = queue.length > 0;
+    const soon = setTimeout(
+      () =>
+        void loadModel().catch(() => {
+          if (isWanted) setFault('What was confirmed here and is not sent is kept, but cannot be counted in without a network: wait for it before you go on.');
+        }),
+      isWanted ? 0 : MODEL_AFTER_MS,
+    );
+    return () => clearTimeout(soon);
+  }, [loadModel, queue]);
+  const recorded = useMemo(() => ({ id, unit, plan, run, loose }), [id, unit, plan, run, loose]);
+  const here = useMemo(() => (queue.length === 0 ? { unit, run } : model ? model.workedHere(recorded, queue) : null), [unit, run, recorded, queue, model]);
 
   const post = useCallback(
     (entry: NotYetSent, at: number) =>
@@ -187,7 +184,15 @@ export function useRun({ id, version, unit, plan, run, loose }: Given) {
         }
       }
       // No network: the same model decides here.
-      const seen = doStep(local.world, { plan, step: step.id, evidence, happenedAt: entry.happenedAt, isOwner: false, knows });
+      const own = await loadModel().catch(() => null);
+      if (own === null) {
+        setFault(
+          'The server is not reached, and this page has not all of itself here. Nothing was kept: do not go on, and open it again where there is a network.',
+        );
+        return false;
+      }
+      const { world } = own.workedHere(recorded, waitingNow());
+      const seen = own.stepHere(world, loose, { plan, step: step.id, evidence, happenedAt: entry.happenedAt });
       if (isRefusal(seen)) {
         setFault(seen.sentence);
         return false;
@@ -233,5 +238,18 @@ export function useRun({ id, version, unit, plan, run, loose }: Given) {
     await flush();
   };
 
-  return { ...local, queue, busy, fault, stopped, conflict, confirm, change, decide, clear: () => (setFault(null), setStopped(null)) };
+  // What waits here is not counted in yet: nothing is confirmed onto that.
+  return {
+    unit: here?.unit ?? unit,
+    run: here?.run ?? run,
+    queue,
+    busy: busy || here === null,
+    fault,
+    stopped,
+    conflict,
+    confirm,
+    change,
+    decide,
+    clear: () => (setFault(null), setStopped(null)),
+  };
 }

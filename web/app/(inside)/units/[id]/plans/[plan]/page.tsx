@@ -6,6 +6,7 @@ import { findRun } from '~/service/plans/stepOperations';
 import { findUnit } from '~/service/units/unitOperations';
 import { mayAct } from '~/service/access/viewer';
 import { PlanSheet } from '~/web/parts/plan/PlanSheet';
+import { RestOfPlan } from '~/web/parts/plan/RestOfPlan';
 import { Runner } from '~/web/parts/plan/Runner';
 import { insidePage } from '~/web/server/insidePage';
 
@@ -32,6 +33,7 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
         used={used}
         loose={loose}
         now={now.toISOString()}
+        rest={<RestOfPlan unit={unit.state} run={run} used={used} now={now.toISOString()} />}
       />
       <PlanSheet unit={unit.state} run={run} />
     </>

@@ -5,7 +5,7 @@ import { defineConfig, globalIgnores } from 'eslint/config';
 export default defineConfig([
   ...next,
   ...nextTypescript,
-  globalIgnores(['**/node_modules/**', 'web/.next/**', '.data/**', '.cache/**', 'store/generated.ts', '**/next-env.d.ts']),
+  globalIgnores(['**/node_modules/**', 'web/.next/**', 'web/.checks/**', '.data/**', '.cache/**', 'store/generated.ts', '**/next-env.d.ts']),
   {
     settings: { next: { rootDir: 'web' } },
     rules: {

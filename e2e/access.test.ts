@@ -1,6 +1,6 @@
 import type { Browser, Page } from 'puppeteer-core';
 import { seriousFaults } from './axe';
-import { openBrowser, openPage, press } from './browser';
+import { choose, openBrowser, openPage, press } from './browser';
 import { codeOfPhone } from '../service/testing/codeOfPhone';
 import { newDataFolder, startShelf, type StartedShelf } from './startShelf';
 
@@ -58,10 +58,10 @@ it('runs under a strict policy', async () => {
 
 it('lets the owner add a reader, who comes in by a link and only looks', async () => {
   await owner.goto(`${shelf.base}/settings`);
-  await owner.waitForSelector('#new-role');
+  await owner.waitForSelector('section[aria-label=People] input[name=name]');
   await owner.type('section[aria-label=People] input[name=name]', 'Rolf');
   await owner.type('section[aria-label=People] input[name=email]', 'rolf@example.org');
-  await owner.select('#new-role', 'reader');
+  await choose(owner, 'Role', 'reader');
   await press(owner, 'Add');
   const link = await owner.waitForSelector('[data-secret]').then((secret) => secret?.evaluate((element) => (element as HTMLElement).innerText.trim()));
   const reader = await openPage(browser);
@@ -129,7 +129,7 @@ it('makes a token that works until it is revoked', async () => {
 });
 
 it('keeps to its dark theme over a reload', async () => {
-  await owner.click('input[name=theme][value=dark]');
+  await owner.locator('::-p-aria([name="dark, for a dim machine room"][role="radio"])').click();
   await owner.reload();
   expect(await owner.$eval('html', (html) => html.dataset['theme'])).toBe('dark');
 });

@@ -28,6 +28,8 @@ export async function openPage(browser: Browser): Promise<Page> {
   const context = await browser.createBrowserContext();
   const page = await context.newPage();
   page.setDefaultTimeout(45_000);
+  // Asked whether a half-filled form may be left: yes, unless a test answers otherwise.
+  page.on('dialog', (dialog) => void dialog.accept().catch(() => undefined));
   return page;
 }
 
@@ -36,6 +38,22 @@ export async function enter(page: Page, link: string): Promise<void> {
   await page.goto(link, { waitUntil: 'domcontentloaded' });
   await page.waitForFunction(() => location.pathname === '/', { polling: 50 });
   await page.waitForSelector('main#content');
+}
+
+/** Chooses in a list that opens, as a person does with the keyboard: the first letters of what is wanted, and Enter. */
+export async function choose(page: Page, label: string, words: string, nth = 0): Promise<void> {
+  const lists = await page.$$(`::-p-aria([name="${label}"][role="combobox"])`);
+  const list = lists[nth];
+  if (!list) throw new Error(`There is no list “${label}”.`);
+  await list.focus();
+  await page.keyboard.press('Enter');
+  await page.waitForSelector('[role=listbox]');
+  const found = await page.$$eval('[role=option]', (options, wanted) => options.findIndex((option) => option.textContent?.startsWith(wanted)), words);
+  if (found < 0) throw new Error(`“${words}” is not in the list “${label}”.`);
+  await page.keyboard.press('Home');
+  for (let i = 0; i < found; i++) await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('Enter');
+  await page.waitForSelector('[role=listbox]', { hidden: true });
 }
 
 /** Clicks the button of that name, as a person finds it, once it can be clicked. */

@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import { brotliCompressSync, constants, gzipSync } from 'node:zlib';
 import { build } from 'esbuild';
 import { ROOT } from './folders';
+import { makeFormChecks } from './formChecks';
 import { Sentence } from './sentence';
 
 /** Below this a compressed file is hardly smaller. */
@@ -26,6 +27,7 @@ export async function buildIfChanged(): Promise<void> {
   console.error('Building the application (about a minute, only after a change) …');
   mkdirSync(join(ROOT, '.cache'), { recursive: true });
   rmSync(stampFile, { force: true });
+  await makeFormChecks();
   const output: string[] = [];
   const status = await new Promise<number | null>((resolve) => {
     const env = { ...process.env, NODE_ENV: 'production' as const, NEXT_TELEMETRY_DISABLED: '1' };

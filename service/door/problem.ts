@@ -1,5 +1,5 @@
 import type { Refusal } from '../../core/value/refusal';
-import type { FieldError } from './validation';
+import type { FieldError } from '../../schemas/faults';
 
 /** An answer of "no" as RFC 9457 writes it. */
 export interface Problem {

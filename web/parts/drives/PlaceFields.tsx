@@ -1,45 +1,34 @@
 'use client';
+import { useWatch } from 'react-hook-form';
 import type { ReactNode } from 'react';
-import type { Drawer } from '~/core/driveLife/life';
-import { Field } from '~/web/parts/form/Field';
+import { ComboField } from '~/web/parts/form/fields/ComboField';
+import { TextField } from '~/web/parts/form/fields/TextField';
 
-interface Props {
-  readonly sites: readonly { readonly site: string; readonly room: string }[];
-  readonly value: Drawer;
-  readonly onChange: (value: Drawer) => void;
+export interface KnownPlace {
+  readonly site: string;
+  readonly room: string;
 }
 
-/** Site, room and drawer, with those known to choose from. */
-export function PlaceFields({ sites, value, onChange }: Props): ReactNode {
+/** The same text once, in the order it came. */
+const once = (texts: readonly string[]): readonly string[] => [...new Set(texts)];
+
+/** A site and a room, with those known to choose from. */
+export function SiteAndRoom({ places }: { readonly places: readonly KnownPlace[] }): ReactNode {
+  const site = String(useWatch({ name: 'site' }) ?? '');
+  return (
+    <>
+      <ComboField name="site" label="Site" maxLength={60} known={once(places.map((place) => place.site))} />
+      <ComboField name="room" label="Room" maxLength={60} known={once(places.filter((place) => place.site === site).map(({ room }) => room))} />
+    </>
+  );
+}
+
+/** Site, room and drawer. */
+export function PlaceFields({ places }: { readonly places: readonly KnownPlace[] }): ReactNode {
   return (
     <div className="grid gap-4 sm:grid-cols-3">
-      <Field
-        label="Site"
-        value={value.site}
-        maxLength={60}
-        list="drawer-sites"
-        autoComplete="off"
-        onChange={(event) => onChange({ ...value, site: event.target.value })}
-      />
-      <Field
-        label="Room"
-        value={value.room}
-        maxLength={60}
-        list="drawer-rooms"
-        autoComplete="off"
-        onChange={(event) => onChange({ ...value, room: event.target.value })}
-      />
-      <Field label="Drawer" value={value.drawer} maxLength={60} autoComplete="off" onChange={(event) => onChange({ ...value, drawer: event.target.value })} />
-      <datalist id="drawer-sites">
-        {[...new Set(sites.map(({ site }) => site))].map((site) => (
-          <option key={site} value={site} />
-        ))}
-      </datalist>
-      <datalist id="drawer-rooms">
-        {[...new Set(sites.filter(({ site }) => site === value.site).map(({ room }) => room))].map((room) => (
-          <option key={room} value={room} />
-        ))}
-      </datalist>
+      <SiteAndRoom places={places} />
+      <TextField name="drawer" label="Drawer" maxLength={60} />
     </div>
   );
 }

@@ -1,32 +1,30 @@
 'use client';
-import { useState, type FormEvent, type ReactNode } from 'react';
-import { Field } from '~/web/parts/form/Field';
-import { Notice } from '~/web/parts/form/Notice';
+import { useState, type ReactNode } from 'react';
+import { TextField } from '~/web/parts/form/fields/TextField';
 import { send } from '~/web/parts/form/send';
-import { SubmitButton } from '~/web/parts/form/SubmitButton';
+import { Sheet } from '~/web/parts/form/sheet/Sheet';
+import { useSignInSheet } from '~/web/parts/form/sheet/useSignInSheet';
 
 export function SignInForm({ from }: { readonly from: string }): ReactNode {
-  const [fault, setFault] = useState<string | null>(null);
-  const [busy, setBusy] = useState(false);
   const [asksCode, setAsksCode] = useState(false);
-  const submit = async (event: FormEvent<HTMLFormElement>): Promise<void> => {
-    event.preventDefault();
-    setBusy(true);
-    const form = new FormData(event.currentTarget);
-    const sent = asksCode
-      ? await sendCode(String(form.get('code')))
-      : await send('POST', '/api/auth/sign-in/email', { email: form.get('email'), password: form.get('password') });
-    if (sent.kind === 'done' && sent.answer['twoFactorRedirect'] !== true) return window.location.assign(from);
-    setBusy(false);
-    setAsksCode(asksCode || sent.kind === 'done');
-    const wrong = asksCode ? 'That is not the code of this moment, nor one of those on paper.' : 'That e-mail address and password do not belong together.';
-    setFault(sent.kind === 'done' ? null : /invalid/i.test(sent.sentence) ? wrong : sent.sentence);
-  };
+  const sheet = useSignInSheet({
+    start: { email: '', password: '', code: '' },
+    then: 'sent',
+    does: async ({ email, password, code }) => {
+      const sent = asksCode ? await sendCode(code) : await send('POST', '/api/auth/sign-in/email', { email, password });
+      if (sent.kind === 'done') {
+        if (sent.answer['twoFactorRedirect'] === true) setAsksCode(true);
+        else window.location.assign(from);
+        return null;
+      }
+      const wrong = asksCode ? 'That is not the code of this moment, nor one of those on paper.' : 'That e-mail address and password do not belong together.';
+      return /invalid/i.test(sent.sentence) ? wrong : sent.sentence;
+    },
+  });
   return (
-    <form method="post" onSubmit={(event) => void submit(event)} className="grid gap-4">
-      {fault !== null && <Notice grave>{fault}</Notice>}
+    <Sheet of={sheet} sends="Sign in">
       {asksCode ? (
-        <Field
+        <TextField
           key="code"
           label="Code of your phone"
           name="code"
@@ -37,12 +35,11 @@ export function SignInForm({ from }: { readonly from: string }): ReactNode {
         />
       ) : (
         <>
-          <Field label="E-mail" name="email" type="email" autoComplete="username" required autoFocus />
-          <Field label="Password" name="password" type="password" autoComplete="current-password" required />
+          <TextField label="E-mail" name="email" type="email" autoComplete="username" required autoFocus />
+          <TextField label="Password" name="password" type="password" autoComplete="current-password" required />
         </>
       )}
-      <SubmitButton busy={busy}>Sign in</SubmitButton>
-    </form>
+    </Sheet>
   );
 }
 

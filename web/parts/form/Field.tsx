@@ -1,42 +1,56 @@
-import { useId, type InputHTMLAttributes, type ReactNode, type TextareaHTMLAttributes } from 'react';
+import { useId, type InputHTMLAttributes, type ReactNode, type Ref, type TextareaHTMLAttributes } from 'react';
+import { Labelled, type Words } from './Labelled';
 
-interface Words {
-  readonly label: string;
-  readonly hint?: ReactNode;
-  readonly fault?: string | undefined;
+interface Input extends Words, InputHTMLAttributes<HTMLInputElement> {
+  /** The unit behind a number. */
+  readonly suffix?: string;
+  readonly inputRef?: Ref<HTMLInputElement>;
 }
 
 /** A labelled input with its hint and its fault, tied together for screen readers. */
-export function Field({ label, hint, fault, ...input }: Words & InputHTMLAttributes<HTMLInputElement>): ReactNode {
+export function Field({ label, hint, fault, suffix, inputRef, ...input }: Input): ReactNode {
   const id = useId();
+  const box = (
+    <input
+      id={id}
+      {...(inputRef === undefined ? {} : { ref: inputRef })}
+      className={`field ${suffix === undefined ? '' : 'pr-16'}`}
+      aria-invalid={fault !== undefined}
+      aria-describedby={`${id}-hint`}
+      {...input}
+    />
+  );
   return (
     <Labelled id={id} label={label} hint={hint} fault={fault}>
-      <input id={id} className="field" aria-invalid={fault !== undefined} aria-describedby={`${id}-hint`} {...input} />
+      {suffix === undefined ? (
+        box
+      ) : (
+        <span className="relative block">
+          {box}
+          <span className="pointer-events-none absolute top-2 right-3 text-muted">{suffix}</span>
+        </span>
+      )}
     </Labelled>
   );
+}
+
+interface Area extends Words, TextareaHTMLAttributes<HTMLTextAreaElement> {
+  readonly areaRef?: Ref<HTMLTextAreaElement>;
 }
 
 /** The same for text of several lines. */
-export function AreaField({ label, hint, fault, className = '', ...area }: Words & TextareaHTMLAttributes<HTMLTextAreaElement>): ReactNode {
+export function AreaField({ label, hint, fault, className = '', areaRef, ...area }: Area): ReactNode {
   const id = useId();
   return (
     <Labelled id={id} label={label} hint={hint} fault={fault}>
-      <textarea id={id} className={`field ${className}`} aria-invalid={fault !== undefined} aria-describedby={`${id}-hint`} {...area} />
+      <textarea
+        id={id}
+        {...(areaRef === undefined ? {} : { ref: areaRef })}
+        className={`field ${className}`}
+        aria-invalid={fault !== undefined}
+        aria-describedby={`${id}-hint`}
+        {...area}
+      />
     </Labelled>
-  );
-}
-
-function Labelled({ id, label, hint, fault, children }: Words & { readonly id: string; readonly children: ReactNode }): ReactNode {
-  return (
-    <div>
-      <label htmlFor={id} className="mb-1 block font-semibold">
-        {label}
-      </label>
-      {children}
-      <div id={`${id}-hint`} className="mt-1 text-sm">
-        {hint !== undefined && <p className="text-muted">{hint}</p>}
-        {fault !== undefined && <p className="font-semibold text-thinned">{fault}</p>}
-      </div>
-    </div>
   );
 }

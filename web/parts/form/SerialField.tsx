@@ -1,5 +1,5 @@
 'use client';
-import type { InputHTMLAttributes, ReactNode } from 'react';
+import type { InputHTMLAttributes, ReactNode, Ref } from 'react';
 import { CameraButton } from '~/web/parts/scan/CameraButton';
 import { Field } from './Field';
 
@@ -8,6 +8,7 @@ interface Props extends Omit<InputHTMLAttributes<HTMLInputElement>, 'value' | 'o
   readonly hint?: ReactNode;
   readonly fault?: string | undefined;
   readonly value: string;
+  readonly inputRef?: Ref<HTMLInputElement>;
   /** Serials that are meant here, as far as that is known: of several codes on a label, one of these is taken. */
   readonly expects?: readonly string[];
   readonly onSerial: (serial: string) => void;

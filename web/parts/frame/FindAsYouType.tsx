@@ -5,6 +5,7 @@ import { useState, type ReactNode, type RefObject } from 'react';
 import type { Found } from '~/service/drives/driveOperations';
 import { Serial } from '~/web/parts/unit/Serial';
 import { api } from '~/web/parts/form/api';
+import { mayLeave } from '~/web/parts/form/sheet/leaving';
 import { useAsked } from '~/web/parts/form/useAsked';
 import { FIND_INPUT } from './findInput';
 
@@ -25,7 +26,7 @@ export function FindAsYouType({ text, onText: setText, goFirstRef }: FindAsYouTy
     setIsOpen(false);
     setText('');
     goFirstRef.current = false;
-    router.push(href);
+    if (mayLeave()) router.push(href);
   };
 
   const { answer } = useAsked(wanted === '' ? null : wanted, (signal) => api('GET /find', { query: { q: wanted } }, signal), {

@@ -2,6 +2,7 @@
 import dynamic from 'next/dynamic';
 import { useRouter } from 'next/navigation';
 import { useEffect, useState, type ReactNode } from 'react';
+import { mayLeave } from '~/web/parts/form/sheet/leaving';
 import { openRecord } from '~/web/parts/record/openRecord';
 import { PLACES } from './places';
 
@@ -16,8 +17,9 @@ export function Keys(): ReactNode {
       const target = event.target as HTMLElement;
       if (event.ctrlKey || event.metaKey || event.altKey || target.closest('input, textarea, select, [role=dialog], [contenteditable]')) return;
       const place = PLACES.find(({ key }) => key === event.key.toLowerCase());
-      if (place) router.push(place.href);
-      else if (event.key === '?') setShown(true);
+      if (place) {
+        if (mayLeave()) router.push(place.href);
+      } else if (event.key === '?') setShown(true);
       else if (event.key.toLowerCase() === 'n') openRecord();
       else if (event.key === '/') document.querySelector<HTMLInputElement>('[data-find]')?.focus();
       else return;

@@ -1,14 +1,16 @@
 'use client';
 import { useRouter } from 'next/navigation';
-import { useRef, useState, type FormEvent, type ReactNode } from 'react';
+import { useState, type ReactNode } from 'react';
 import { ROLES } from '~/schemas/access';
 import type { Person } from '~/service/settings/readSettings';
 import { Button } from '~/web/parts/form/Button';
-import { Field } from '~/web/parts/form/Field';
-import { Notice } from '~/web/parts/form/Notice';
+import { SelectField } from '~/web/parts/form/fields/SelectField';
+import { TextField } from '~/web/parts/form/fields/TextField';
+import { Select } from '~/web/parts/form/Select';
+import { Sheet } from '~/web/parts/form/sheet/Sheet';
+import { useSheet } from '~/web/parts/form/sheet/useSheet';
 import { api } from '~/web/parts/form/api';
 import { type Sent } from '~/web/parts/form/send';
-import { SubmitButton } from '~/web/parts/form/SubmitButton';
 import { ShownOnce } from './ShownOnce';
 import type { Role } from '~/schemas/access';
 import { tell, tellFault } from '~/web/parts/tell/tell';
@@ -18,9 +20,7 @@ const MAY: Record<(typeof ROLES)[number], string> = { owner: 'does everything, a
 /** Everybody who may come in; the owner adds them, changes what they may do, and shows them out. */
 export function People({ people, me }: { readonly people: readonly Person[]; readonly me: string }): ReactNode {
   const router = useRouter();
-  const form = useRef<HTMLFormElement>(null);
   const [link, setLink] = useState<{ readonly for: string; readonly text: string } | null>(null);
-  const [fault, setFault] = useState<{ readonly sentence: string; readonly fields: Readonly<Record<string, string>> } | null>(null);
 
   const act = async <A,>(sending: Promise<Sent<A>>, said: string): Promise<Sent<A>> => {
     const sent = await sending;
@@ -31,19 +31,16 @@ export function People({ people, me }: { readonly people: readonly Person[]; rea
     }
     return sent;
   };
-  const add = async (event: FormEvent<HTMLFormElement>): Promise<void> => {
-    event.preventDefault();
-    const values = new FormData(event.currentTarget);
-    const name = String(values.get('name'));
-    const sent = await api('POST /people', { body: { name, email: String(values.get('email')), role: values.get('role') as Role } });
-    if (sent.kind === 'refused') setFault(sent);
-    else {
-      setFault(null);
-      setLink({ for: name, text: sent.answer.link });
-      form.current?.reset();
+  const sheet = useSheet({
+    start: { name: '', email: '', role: 'keeper' },
+    keep: 'new person',
+    sends: 'POST /people',
+    asks: (values) => ({ body: { name: values.name.trim(), email: values.email.trim(), role: values.role as Role } }),
+    done: (answer, { name }) => {
+      setLink({ for: name, text: answer.link });
       router.refresh();
-    }
-  };
+    },
+  });
   const again = async (person: Person): Promise<void> => {
     const sent = await act(api('POST /people/{id}/link', { id: person.id }), `A new link for ${person.name} is ready.`);
     if (sent.kind === 'done') setLink({ for: person.name, text: sent.answer.link });
@@ -79,21 +76,13 @@ export function People({ people, me }: { readonly people: readonly Person[]; rea
                   <span className="block text-sm text-muted">{person.email}</span>
                 </td>
                 <td className="px-3 py-1.5">
-                  <select
-                    aria-label={`Role of ${person.name}`}
+                  <Select
+                    label={`Role of ${person.name}`}
                     value={person.role}
-                    className="field w-auto"
-                    onChange={(event) =>
-                      void act(
-                        api('PUT /people/{id}', { id: person.id, body: { role: event.target.value as Role } }),
-                        `${person.name} is ${event.target.value} now.`,
-                      )
-                    }
-                  >
-                    {ROLES.map((role) => (
-                      <option key={role}>{role}</option>
-                    ))}
-                  </select>
+                    className="w-32"
+                    options={ROLES.map((role) => ({ value: role, words: role }))}
+                    onValue={(role) => void act(api('PUT /people/{id}', { id: person.id, body: { role: role as Role } }), `${person.name} is ${role} now.`)}
+                  />
                 </td>
                 <td className="px-3 py-1.5">
                   {person.sessions === 0 ? (person.hasPassword ? 'none open' : 'has not come in yet') : `${String(person.sessions)} open`}
@@ -124,28 +113,13 @@ export function People({ people, me }: { readonly people: readonly Person[]; rea
           onDone={() => setLink(null)}
         />
       )}
-      <form
-        ref={form}
-        onSubmit={(event) => void add(event)}
-        className="grid items-start gap-3 border border-line bg-surface p-4 grid-cols-[minmax(0,1fr)] sm:grid-cols-[1fr_1fr_1fr_auto]"
-      >
-        <Field label="Name" name="name" required maxLength={80} autoComplete="off" fault={fault?.fields['name']} />
-        <Field label="E-mail" name="email" type="email" required autoComplete="off" fault={fault?.fields['email']} />
-        <div>
-          <label htmlFor="new-role" className="mb-1 block font-semibold">
-            Role
-          </label>
-          <select id="new-role" name="role" defaultValue="keeper" className="field">
-            {ROLES.map((role) => (
-              <option key={role} value={role}>
-                {role}: {MAY[role]}
-              </option>
-            ))}
-          </select>
+      <Sheet of={sheet} sends="Add" label="Add a person" className="border border-line bg-surface p-4">
+        <div className="grid grid-cols-[minmax(0,1fr)] items-start gap-3 sm:grid-cols-3">
+          <TextField label="Name" name="name" required maxLength={80} />
+          <TextField label="E-mail" name="email" type="email" required />
+          <SelectField label="Role" name="role" options={ROLES.map((role) => ({ value: role, words: role, detail: MAY[role] }))} />
         </div>
-        <SubmitButton className="sm:mt-[27px]">Add</SubmitButton>
-        {fault && Object.keys(fault.fields).length === 0 && <Notice grave>{fault.sentence}</Notice>}
-      </form>
+      </Sheet>
     </section>
   );
 }

@@ -1,30 +1,26 @@
 'use client';
 import { useRouter } from 'next/navigation';
-import type { FormEvent, ReactNode } from 'react';
+import type { ReactNode } from 'react';
 import type { TestedModel } from '~/service/upkeep/upkeepOperations';
-import { Button } from '~/web/parts/form/Button';
-import { Field } from '~/web/parts/form/Field';
+import { filled } from '~/web/parts/form/filled';
+import { SelectField } from '~/web/parts/form/fields/SelectField';
+import { TextField } from '~/web/parts/form/fields/TextField';
 import { Notice } from '~/web/parts/form/Notice';
+import { Sheet } from '~/web/parts/form/sheet/Sheet';
+import { useSheet } from '~/web/parts/form/sheet/useSheet';
 import { useSending } from '~/web/parts/form/useSending';
 
 /** The user's own list of drives that worked and drives to avoid; plans to commission read it. */
 export function TestedModels({ models, mayStore }: { readonly models: readonly TestedModel[]; readonly mayStore: boolean }): ReactNode {
   const router = useRouter();
   const { busy, fault, run } = useSending();
-  const add = async (event: FormEvent<HTMLFormElement>): Promise<void> => {
-    event.preventDefault();
-    const element = event.currentTarget;
-    const form = new FormData(element);
-    const text = (name: string): string => String(form.get(name) ?? '').trim();
-    if (
-      !(await run('POST /tested-models', {
-        body: { model: text('model'), verdict: text('verdict') as TestedModel['verdict'], ...(text('note') === '' ? {} : { note: text('note') }) },
-      }))
-    )
-      return;
-    element.reset();
-    router.refresh();
-  };
+  const sheet = useSheet({
+    start: { model: '', verdict: 'works', note: '' },
+    keep: 'tested model',
+    sends: 'POST /tested-models',
+    asks: (values) => ({ body: { model: values.model.trim(), verdict: values.verdict as TestedModel['verdict'], ...filled(values, 'note') } }),
+    done: () => router.refresh(),
+  });
   const remove = async (model: string): Promise<void> => {
     if (await run('DELETE /tested-models/{model}', { model })) router.refresh();
   };
@@ -54,20 +50,20 @@ export function TestedModels({ models, mayStore }: { readonly models: readonly T
         </table>
       )}
       {mayStore && (
-        <form className="mt-3 flex flex-wrap items-end gap-3" onSubmit={(event) => void add(event)}>
-          <Field label="Model" name="model" required maxLength={64} autoComplete="off" />
-          <label className="mb-1 block">
-            <span className="mb-1 block font-semibold">Verdict</span>
-            <select name="verdict" className="field">
-              <option value="works">works</option>
-              <option value="avoid">avoid</option>
-            </select>
-          </label>
-          <Field label="Note" name="note" maxLength={400} autoComplete="off" />
-          <Button className="mb-1" type="submit" disabled={busy}>
-            Put on the list
-          </Button>
-        </form>
+        <Sheet of={sheet} sends="Put on the list" look="plain" label="A model" className="mt-3">
+          <div className="grid items-start gap-3 sm:grid-cols-3">
+            <TextField label="Model" name="model" required maxLength={64} />
+            <SelectField
+              label="Verdict"
+              name="verdict"
+              options={[
+                { value: 'works', words: 'works' },
+                { value: 'avoid', words: 'avoid' },
+              ]}
+            />
+            <TextField label="Note" name="note" maxLength={400} />
+          </div>
+        </Sheet>
       )}
     </section>
   );

@@ -1,10 +1,12 @@
 'use client';
-import { useEffect, useState, type FormEvent, type ReactNode } from 'react';
+import { useEffect, useState, type ReactNode } from 'react';
 import { Button } from '~/web/parts/form/Button';
-import { Field } from '~/web/parts/form/Field';
-import { Notice } from '~/web/parts/form/Notice';
+import { TextField } from '~/web/parts/form/fields/TextField';
+import { Radios } from '~/web/parts/form/Radios';
+import { Sheet } from '~/web/parts/form/sheet/Sheet';
+import { unread } from '~/web/parts/form/sheet/useSheet';
+import { useSignInSheet } from '~/web/parts/form/sheet/useSignInSheet';
 import { send } from '~/web/parts/form/send';
-import { SubmitButton } from '~/web/parts/form/SubmitButton';
 import { SignOut } from '~/web/parts/frame/SignOut';
 import { Moment } from '~/web/parts/unit/Moment';
 import { tell, tellFault } from '~/web/parts/tell/tell';
@@ -18,10 +20,10 @@ interface Session {
 }
 
 const THEMES = [
-  ['', 'as the system'],
-  ['light', 'light'],
-  ['dark', 'dark, for a dim machine room'],
-] as const;
+  { value: '', words: 'as the system' },
+  { value: 'light', words: 'light' },
+  { value: 'dark', words: 'dark, for a dim machine room' },
+];
 
 /** One's own theme, password and open sessions. */
 export function Yourself({
@@ -57,42 +59,36 @@ function applyTheme(value: string): void {
 }
 
 function Theme({ theme }: { readonly theme: string }): ReactNode {
+  const [chosen, setChosen] = useState(theme === 'light' || theme === 'dark' ? theme : '');
   return (
-    <fieldset>
-      <legend className="mb-1 font-semibold">Theme</legend>
-      {THEMES.map(([value, name]) => (
-        <label key={value} className="flex min-h-8 items-center gap-2">
-          <input type="radio" name="theme" value={value} defaultChecked={theme === value} onChange={() => applyTheme(value)} className="size-4" /> {name}
-        </label>
-      ))}
-    </fieldset>
+    <Radios
+      legend="Theme"
+      name="theme"
+      value={chosen}
+      options={THEMES}
+      onValue={(value) => {
+        setChosen(value);
+        applyTheme(value);
+      }}
+    />
   );
 }
 
 function Password(): ReactNode {
-  const [fault, setFault] = useState<string | null>(null);
-  const change = async (event: FormEvent<HTMLFormElement>): Promise<void> => {
-    event.preventDefault();
-    const form = event.currentTarget;
-    const values = new FormData(form);
-    const sent = await send('POST', '/api/auth/change-password', {
-      currentPassword: values.get('current'),
-      newPassword: values.get('new'),
-      revokeOtherSessions: true,
-    });
-    setFault(sent.kind === 'refused' ? sent.sentence : null);
-    if (sent.kind === 'done') {
-      form.reset();
-      tell('The password is changed; all other sessions are ended.');
-    }
-  };
+  const sheet = useSignInSheet({
+    start: { current: '', new: '' },
+    checks: (values) => (values.new.length < 10 ? unread({ new: 'At least ten characters.' }) : null),
+    does: async (values) => {
+      const sent = await send('POST', '/api/auth/change-password', { currentPassword: values.current, newPassword: values.new, revokeOtherSessions: true });
+      return sent.kind === 'refused' ? sent.sentence : null;
+    },
+    done: () => tell('The password is changed; all other sessions are ended.'),
+  });
   return (
-    <form method="post" onSubmit={(event) => void change(event)} className="grid content-start gap-2">
-      <Field label="Current password" name="current" type="password" autoComplete="current-password" required />
-      <Field label="New password" name="new" type="password" autoComplete="new-password" minLength={10} required />
-      {fault !== null && <Notice grave>{fault}</Notice>}
-      <SubmitButton look="plain">Change the password</SubmitButton>
-    </form>
+    <Sheet of={sheet} sends="Change the password" look="plain" label="Password">
+      <TextField label="Current password" name="current" type="password" autoComplete="current-password" required />
+      <TextField label="New password" name="new" type="password" autoComplete="new-password" required />
+    </Sheet>
   );
 }
 

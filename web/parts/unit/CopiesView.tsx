@@ -1,17 +1,18 @@
 'use client';
-import { useState, type FormEvent, type ReactNode } from 'react';
+import dynamic from 'next/dynamic';
+import { useState, type ReactNode } from 'react';
 import { copyTroubles } from '~/core/upkeep/copyNeeds';
 import { formatBytes } from '~/core/quantity/formatBytes';
-import { readSize } from '~/core/drive/readSize';
 import type { StatedUnitEvent } from '~/schemas/unitEvent';
-import { poolsOf, type DataSet, type UnitState } from '~/core/unit/state';
-import { isRefusal } from '~/core/value/refusal';
+import type { DataSet, UnitState } from '~/core/unit/state';
 import { Button } from '~/web/parts/form/Button';
-import { Dialog } from '~/web/parts/form/Dialog';
-import { Field } from '~/web/parts/form/Field';
+import { FormDialog } from '~/web/parts/form/FormDialog';
 import { Notice } from '~/web/parts/form/Notice';
 import { useRecord } from '~/web/parts/record/useRecord';
 import { Moment } from './Moment';
+
+const DataSetForm = dynamic(() => import('./CopyForms').then((part) => part.DataSetForm), { ssr: false });
+const CopyForm = dynamic(() => import('./CopyForms').then((part) => part.CopyForm), { ssr: false });
 
 interface Props {
   readonly id: string;
@@ -125,100 +126,15 @@ export function CopiesView({ id, version, unit, now, mayRecord }: Props): ReactN
           </Button>
         </div>
       )}
-      <Dialog open={adding !== null} onOpenChange={(open) => !open && setAdding(null)} title={adding === 'data-set' ? 'A data set kept here' : 'A copy of it'}>
-        {adding === 'data-set' ? <NewDataSet unit={unit} onSay={say} /> : adding && <NewCopy set={adding} onSay={say} />}
-      </Dialog>
+      {adding !== null && (
+        <FormDialog title={adding === 'data-set' ? 'A data set kept here' : 'A copy of it'} onClose={() => setAdding(null)}>
+          {adding === 'data-set' ? (
+            <DataSetForm unit={id} version={version} state={unit} onSay={say} />
+          ) : (
+            <CopyForm unit={id} version={version} set={adding} onSay={say} />
+          )}
+        </FormDialog>
+      )}
     </div>
   );
-}
-
-type Say = (event: StatedUnitEvent, sentence: string) => void;
-
-function NewDataSet({ unit, onSay }: { readonly unit: UnitState; readonly onSay: Say }): ReactNode {
-  const submit = (event: FormEvent<HTMLFormElement>): void => {
-    event.preventDefault();
-    const form = new FormData(event.currentTarget);
-    const name = String(form.get('name') ?? '').trim();
-    const pool = String(form.get('pool') ?? '');
-    onSay({ kind: 'data-set-described', dataSet: freeId('data', unit.dataSets), name, ...(pool === '' ? {} : { pool }) }, `data set ${name}`);
-  };
-  return (
-    <form className="grid gap-4" onSubmit={submit}>
-      <Field label="What it is" name="name" required maxLength={60} autoFocus autoComplete="off" hint="Accounts, survey pictures, a volume of machines…" />
-      <label className="block">
-        <span className="mb-1 block font-semibold">Where it lies</span>
-        <select name="pool" className="field">
-          {poolsOf(unit).map(({ id, name }) => (
-            <option key={id} value={id}>
-              {name}
-            </option>
-          ))}
-          <option value="">the whole unit</option>
-        </select>
-      </label>
-      <div className="flex justify-end">
-        <Button look="main" type="submit">
-          Write it down
-        </Button>
-      </div>
-    </form>
-  );
-}
-
-function NewCopy({ set, onSay }: { readonly set: DataSet; readonly onSay: Say }): ReactNode {
-  const [fault, setFault] = useState<string | null>(null);
-  const submit = (event: FormEvent<HTMLFormElement>): void => {
-    event.preventDefault();
-    const form = new FormData(event.currentTarget);
-    const text = (name: string): string => String(form.get(name) ?? '').trim();
-    const free = text('free') === '' ? null : readSize(text('free'));
-    if (free !== null && isRefusal(free)) return setFault(free.sentence);
-    const days = Number(text('days'));
-    onSay(
-      {
-        kind: 'copy-described',
-        dataSet: set.id,
-        copy: freeId('copy', set.copies),
-        where: text('where'),
-        keeps: text('keeps') === 'mirror' ? 'mirror' : 'versions',
-        offSite: form.get('offSite') !== null,
-        ...(Number.isInteger(days) && days > 0 ? { everyDays: days } : {}),
-        ...(free === null ? {} : { freeBytes: free.bytes }),
-      },
-      `copy of ${set.name} at ${text('where')}`,
-    );
-    return undefined;
-  };
-  return (
-    <form className="grid gap-4" onSubmit={submit}>
-      <Field label="Where it is" name="where" required maxLength={120} autoFocus autoComplete="off" hint="Another unit, a rented store, a drive in the bank" />
-      <fieldset className="grid gap-1">
-        <legend className="font-semibold">What it keeps</legend>
-        <label className="flex min-h-9 items-center gap-2 max-sm:min-h-11">
-          <input type="radio" name="keeps" value="versions" defaultChecked /> versions: what was deleted can be fetched back
-        </label>
-        <label className="flex min-h-9 items-center gap-2 max-sm:min-h-11">
-          <input type="radio" name="keeps" value="mirror" /> a mirror: it repeats deletions, and is no backup
-        </label>
-      </fieldset>
-      <label className="flex min-h-9 items-center gap-2 max-sm:min-h-11">
-        <input type="checkbox" name="offSite" /> off site
-      </label>
-      <div className="grid grid-cols-2 gap-4">
-        <Field label="Runs every … days" name="days" type="number" min={1} max={3650} defaultValue={7} />
-        <Field label="Free there" name="free" placeholder="4.2 TiB" autoComplete="off" fault={fault ?? undefined} />
-      </div>
-      <div className="flex justify-end">
-        <Button look="main" type="submit">
-          Write it down
-        </Button>
-      </div>
-    </form>
-  );
-}
-
-function freeId(word: string, taken: object): string {
-  let n = 1;
-  while (`${word}-${String(n)}` in taken) n++;
-  return `${word}-${String(n)}`;
 }

@@ -1,5 +1,6 @@
 'use client';
-import { useState, type FormEvent, type ReactNode } from 'react';
+import dynamic from 'next/dynamic';
+import { useState, type ReactNode } from 'react';
 import { CHECKS } from '~/schemas/unitEvent';
 import { everyWords } from '~/core/record/eventWords';
 import { CHECK_WORDS } from '~/core/upkeep/checks';
@@ -7,11 +8,12 @@ import { upkeepOf } from '~/core/upkeep/upkeepOf';
 import type { StatedUnitEvent } from '~/schemas/unitEvent';
 import type { UnitState } from '~/core/unit/state';
 import { Button } from '~/web/parts/form/Button';
-import { Dialog } from '~/web/parts/form/Dialog';
-import { Field } from '~/web/parts/form/Field';
+import { FormDialog } from '~/web/parts/form/FormDialog';
 import { Notice } from '~/web/parts/form/Notice';
 import { useRecord } from '~/web/parts/record/useRecord';
 import { Moment } from './Moment';
+
+const UpkeepForm = dynamic(() => import('./UpkeepForm').then((part) => part.UpkeepForm), { ssr: false });
 
 interface Props {
   readonly id: string;
@@ -27,17 +29,6 @@ export function UpkeepView({ id, version, unit, today, mayRecord }: Props): Reac
   const [isAdding, setIsAdding] = useState(false);
   const say = (event: StatedUnitEvent, sentence: string): void => void recorder.record({ unit: id, version, event, sentence });
   const tasks = upkeepOf(unit).sort((a, b) => ((a.due ?? '9') < (b.due ?? '9') ? -1 : 1));
-  const add = (event: FormEvent<HTMLFormElement>): void => {
-    event.preventDefault();
-    const form = new FormData(event.currentTarget);
-    const title = String(form.get('title') ?? '').trim();
-    let n = 1;
-    while (`task-${String(n)}` in unit.upkeep) n++;
-    const every = Math.max(1, Number(form.get('every')) || 1);
-    const of = String(form.get('unit')) as 'day' | 'week' | 'month' | 'year';
-    say({ kind: 'upkeep-planned', tasks: [{ id: `task-${String(n)}`, title, every, unit: of, from: String(form.get('from')) }] }, title);
-    setIsAdding(false);
-  };
   return (
     <div className="grid gap-5">
       {recorder.fault !== null && <Notice grave>{recorder.fault}</Notice>}
@@ -112,30 +103,20 @@ export function UpkeepView({ id, version, unit, today, mayRecord }: Props): Reac
           })}
         </ul>
       </section>
-      <Dialog open={isAdding} onOpenChange={setIsAdding} title="Something to do again and again">
-        <form className="grid gap-4" onSubmit={add}>
-          <Field label="What" name="title" required maxLength={60} autoFocus autoComplete="off" />
-          <div className="grid grid-cols-3 gap-4">
-            <Field label="Every" name="every" type="number" min={1} max={1000} defaultValue={1} required />
-            <label className="block">
-              <span className="mb-1 block font-semibold">Unit</span>
-              <select name="unit" className="field" defaultValue="month">
-                {['day', 'week', 'month', 'year'].map((of) => (
-                  <option key={of} value={of}>
-                    {of}s
-                  </option>
-                ))}
-              </select>
-            </label>
-            <Field label="From" name="from" type="date" defaultValue={today} required />
-          </div>
-          <div className="flex justify-end">
-            <Button look="main" type="submit">
-              Plan it
-            </Button>
-          </div>
-        </form>
-      </Dialog>
+      {isAdding && (
+        <FormDialog title="Something to do again and again" onClose={() => setIsAdding(false)}>
+          <UpkeepForm
+            unit={id}
+            version={version}
+            taken={unit.upkeep}
+            today={today}
+            onSay={(event, sentence) => {
+              say(event, sentence);
+              setIsAdding(false);
+            }}
+          />
+        </FormDialog>
+      )}
     </div>
   );
 }

@@ -48,7 +48,7 @@ export default insidePage('reader', async ({ app, viewer, query }) => {
             Take them away as CSV
           </a>
           {mayRecord && (
-            <TakeIn sites={sites} orders={open.map(({ id, supplier, count, received, drive }) => ({ id, supplier, left: count - received, drive }))} />
+            <TakeIn places={sites} orders={open.map(({ id, supplier, count, received, drive }) => ({ id, supplier, left: count - received, drive }))} />
           )}
         </span>
       </div>

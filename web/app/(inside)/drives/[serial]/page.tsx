@@ -102,7 +102,7 @@ export default insidePage('reader', async ({ app, viewer, params, now }) => {
             </Row>
           )}
         </dl>
-        {mayRecord && <DriveActions serial={serial} version={version} life={life} sites={sites} papers={papers} />}
+        {mayRecord && <DriveActions serial={serial} version={version} life={life} places={sites} papers={papers} />}
         <section aria-label="Its life">
           <h2 className="mb-1 text-lg">Its life</h2>
           <table className="w-full border border-line bg-surface">

@@ -1,0 +1,89 @@
+'use client';
+import { useId, type ReactNode } from 'react';
+import { Labelled } from '../Labelled';
+import { Radios } from '../Radios';
+import { Select, type Option } from '../Select';
+import { Tick } from '../Tick';
+import { useSheetField } from './useSheetField';
+
+interface Choosing {
+  readonly name: string;
+  readonly label: string;
+  readonly options: readonly Option[];
+  readonly hint?: ReactNode;
+  readonly isOff?: boolean;
+  readonly onChosen?: (value: string) => void;
+}
+
+/** One of several. */
+export function SelectField({ name, label, options, hint, isOff = false, onChosen }: Choosing): ReactNode {
+  const id = useId();
+  const { field, fault } = useSheetField(name, label);
+  return (
+    <Labelled id={id} label={label} hint={hint} fault={fault}>
+      <Select
+        id={id}
+        name={name}
+        options={options}
+        value={String(field.value ?? '')}
+        onValue={(value) => {
+          field.onChange(value);
+          onChosen?.(value);
+        }}
+        onBlur={field.onBlur}
+        triggerRef={field.ref}
+        isOff={isOff}
+        describedBy={`${id}-hint`}
+        isWrong={fault !== undefined}
+      />
+    </Labelled>
+  );
+}
+
+/** One of a few, all of them in sight. */
+export function RadioField({ name, label, options, isOff = false, onChosen }: Omit<Choosing, 'hint'>): ReactNode {
+  const { field, fault } = useSheetField(name, label);
+  return (
+    <Radios
+      legend={label}
+      name={name}
+      options={options}
+      value={String(field.value ?? '')}
+      onValue={(value) => {
+        field.onChange(value);
+        onChosen?.(value);
+      }}
+      firstRef={field.ref}
+      fault={fault}
+      isOff={isOff}
+    />
+  );
+}
+
+/** Yes or no. */
+export function TickField({ name, words }: { readonly name: string; readonly words: string }): ReactNode {
+  const { field } = useSheetField(name, words);
+  return <Tick words={words} name={name} isOn={field.value === true} onChange={field.onChange} boxRef={field.ref} />;
+}
+
+/** Any of several. */
+export function TicksField({ name, label, options }: Pick<Choosing, 'name' | 'label' | 'options'>): ReactNode {
+  const { field, fault } = useSheetField(name, label);
+  const chosen = Array.isArray(field.value) ? (field.value as readonly string[]) : [];
+  return (
+    <fieldset>
+      <legend className="mb-1 font-semibold">{label}</legend>
+      {options.map(({ value, words }) => (
+        <Tick
+          key={value}
+          words={words}
+          name={name}
+          value={value}
+          isOn={chosen.includes(value)}
+          onChange={(isOn) => field.onChange(options.map((one) => one.value).filter((one) => (one === value ? isOn : chosen.includes(one))))}
+        />
+      ))}
+      {fault !== undefined && <p className="mt-1 text-sm font-semibold text-thinned">{fault}</p>}
+    </fieldset>
+  );
+}

@@ -40,7 +40,7 @@ export async function enter(page: Page, link: string): Promise<void> {
   await page.waitForSelector('main#content');
 }
 
-/** Chooses in a list that opens, as a person does with the keyboard: the first letters of what is wanted, and Enter. */
+/** Chooses in a list that opens, as a person does with the keyboard: Enter, arrow keys to what is wanted, Enter. */
 export async function choose(page: Page, label: string, words: string, nth = 0): Promise<void> {
   const lists = await page.$$(`::-p-aria([name="${label}"][role="combobox"])`);
   const list = lists[nth];
@@ -48,10 +48,17 @@ export async function choose(page: Page, label: string, words: string, nth = 0):
   await list.focus();
   await page.keyboard.press('Enter');
   await page.waitForSelector('[role=listbox]');
-  const found = await page.$$eval('[role=option]', (options, wanted) => options.findIndex((option) => option.textContent?.startsWith(wanted)), words);
-  if (found < 0) throw new Error(`“${words}” is not in the list “${label}”.`);
-  await page.keyboard.press('Home');
-  for (let i = 0; i < found; i++) await page.keyboard.press('ArrowDown');
+  // A key goes to whatever has the focus by then: each is waited for.
+  const here = (): Promise<string> => page.waitForSelector('[role=option][data-highlighted]').then((option) => option?.evaluate((of) => of.textContent) ?? '');
+  for (const key of ['ArrowDown', 'ArrowUp'])
+    for (let at = await here(), before = ''; !at.startsWith(words) && at !== before; at = await here()) {
+      before = at;
+      await page.keyboard.press(key);
+      await page
+        .waitForFunction((was) => document.querySelector('[role=option][data-highlighted]')?.textContent !== was, { timeout: 500 }, before)
+        .catch(() => undefined);
+    }
+  if (!(await here()).startsWith(words)) throw new Error(`“${words}” is not in the list “${label}”.`);
   await page.keyboard.press('Enter');
   await page.waitForSelector('[role=listbox]', { hidden: true });
 }

@@ -4,7 +4,7 @@ import { brotliDecompressSync } from 'node:zlib';
 import { demoDataFolder, startShelf, type StartedShelf } from './startShelf';
 
 /** Compressed script a first visit waits for, at most (kB): all that the page's own HTML names. What comes later, when it is seen or wanted, is not in it. */
-const BUDGETS = { shelf: 150, unit: 190, plan: 170, bench: 150, drives: 165, upkeep: 150, settings: 165 } as const;
+const BUDGETS = { shelf: 150, unit: 190, plan: 170, bench: 150, drives: 165, upkeep: 150, settings: 205 } as const;
 
 const data = await demoDataFolder();
 let shelf: StartedShelf;

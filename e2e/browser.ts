@@ -50,7 +50,7 @@ export async function choose(page: Page, label: string, words: string, nth = 0):
   await page.waitForSelector('[role=listbox]');
   // A key goes to whatever has the focus by then: each is waited for.
   const here = (): Promise<string> => page.waitForSelector('[role=option][data-highlighted]').then((option) => option?.evaluate((of) => of.textContent) ?? '');
-  for (const key of ['ArrowDown', 'ArrowUp'])
+  for (const key of ['ArrowDown', 'ArrowUp'] as const)
     for (let at = await here(), before = ''; !at.startsWith(words) && at !== before; at = await here()) {
       before = at;
       await page.keyboard.press(key);

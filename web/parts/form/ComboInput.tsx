@@ -3,7 +3,6 @@ import { Command } from 'cmdk';
 import { useState, type ReactNode, type Ref } from 'react';
 
 interface Props {
-  readonly id: string;
   readonly name?: string;
   readonly label: string;
   readonly value: string;
@@ -17,7 +16,7 @@ interface Props {
 }
 
 /** A line of text with what is known to choose from: arrow keys and Enter take one, anything else may be typed. */
-export function ComboInput({ id, name, label, value, onValue, onBlur, known, describedBy, isWrong = false, maxLength, inputRef }: Props): ReactNode {
+export function ComboInput({ name, label, value, onValue, onBlur, known, describedBy, isWrong = false, maxLength, inputRef }: Props): ReactNode {
   const [isOpen, setIsOpen] = useState(false);
   const [at, setAt] = useState('');
   const typed = value.trim().toLowerCase();
@@ -46,7 +45,6 @@ export function ComboInput({ id, name, label, value, onValue, onBlur, known, des
     >
       <Command.Input asChild value={value} onValueChange={onValue}>
         <input
-          id={id}
           name={name}
           ref={inputRef}
           maxLength={maxLength}

@@ -7,10 +7,17 @@ export interface Words {
 }
 
 /** A label over a field, with its hint and its fault below, tied to it by `id` and `${id}-hint` for screen readers. */
-export function Labelled({ id, label, hint, fault, children }: Words & { readonly id: string; readonly children: ReactNode }): ReactNode {
+export function Labelled({
+  id,
+  labelFor = id,
+  label,
+  hint,
+  fault,
+  children,
+}: Words & { readonly id: string; readonly labelFor?: string; readonly children: ReactNode }): ReactNode {
   return (
     <div className="min-w-0">
-      <label id={`${id}-label`} htmlFor={id} className="mb-1 block font-semibold">
+      <label id={`${id}-label`} htmlFor={labelFor} className="mb-1 block font-semibold">
         {label}
       </label>
       {children}

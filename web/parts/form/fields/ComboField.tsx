@@ -1,5 +1,5 @@
 'use client';
-import { useId, type ReactNode } from 'react';
+import { useCallback, useId, useState, type ReactNode } from 'react';
 import { Labelled } from '../Labelled';
 import { ComboInput } from '../ComboInput';
 import { useSheetField } from './useSheetField';
@@ -16,16 +16,25 @@ interface Props {
 export function ComboField({ name, label, hint, maxLength, known }: Props): ReactNode {
   const id = useId();
   const { field, fault } = useSheetField(name, label);
+  // The list names its field itself; the label goes by that name.
+  const [named, setNamed] = useState(id);
+  const { ref } = field;
+  const take = useCallback(
+    (element: HTMLInputElement | null) => {
+      ref(element);
+      if (element) setNamed(element.id);
+    },
+    [ref],
+  );
   return (
-    <Labelled id={id} label={label} hint={hint} fault={fault}>
+    <Labelled id={id} labelFor={named} label={label} hint={hint} fault={fault}>
       <ComboInput
-        id={id}
         name={name}
         label={label}
         value={String(field.value ?? '')}
         onValue={field.onChange}
         onBlur={field.onBlur}
-        inputRef={field.ref}
+        inputRef={take}
         known={known}
         describedBy={`${id}-hint`}
         isWrong={fault !== undefined}

@@ -2,7 +2,7 @@ import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { Browser, Page } from 'puppeteer-core';
 import { seriousFaults } from './axe';
-import { enter, openBrowser, openPage, press } from './browser';
+import { choose, enter, openBrowser, openPage, press } from './browser';
 import { demoDataFolder, startShelf, type StartedShelf } from './startShelf';
 
 const data = await demoDataFolder();
@@ -40,11 +40,6 @@ const thinkAway = (bay: string): Promise<void> =>
   page
     .$$eval('aside fieldset button', (buttons, wanted) => buttons.find((button) => button.textContent === wanted)?.focus(), bay)
     .then(() => page.keyboard.press('Enter'));
-/** Chooses from the list of that name. */
-const choose = async (label: string, value: string): Promise<void> => {
-  const id = await page.$$eval('label', (labels, wanted) => labels.find(({ textContent }) => textContent === wanted)?.htmlFor ?? '', label);
-  await page.select(`[id="${id}"]`, value);
-};
 const pressBay = async (bay: string): Promise<void> => {
   await page.$$eval(
     'ul[aria-label=Bays] button',
@@ -59,13 +54,13 @@ const pressBay = async (bay: string): Promise<void> => {
 };
 
 it('answers without scrolling: what they become, what it costs, what can go wrong', async () => {
-  await choose('Family', 'saltern');
+  await choose(page, 'Family', 'Saltern');
   await page.waitForFunction(() => document.querySelector('table')?.innerText.includes('This family does not offer'));
   const below = await page.$$eval('table, [aria-label="Where the space went"], [aria-label^="Pool map"]', (parts) =>
     parts.map((part) => part.getBoundingClientRect().bottom - (document.querySelector('main')?.getBoundingClientRect().bottom ?? 0)),
   );
   expect(below.filter((pixels) => pixels > 0)).toEqual([]);
-  await choose('Family', 'plain');
+  await choose(page, 'Family', 'Plain');
   await page.waitForSelector('button[data-layout="dedicated-1"]');
   const row = await page.$eval('tr:has(button[data-layout="mixed-1"])', (element) => (element as HTMLElement).innerText.replaceAll(/\s+/g, ' '));
   // Usable and shown, failures survived, pairs, hours, small writes, loss, price of a TB.
@@ -111,7 +106,7 @@ it('shows all figures, how it grows, what it becomes, and what one supply takes'
   expect(await textOf('[role=tabpanel][data-state=active]')).toContain('the pool stops');
   await page.click('input[inputmode=decimal]', { count: 3 });
   await page.keyboard.type('64');
-  await page.click('[role=tabpanel][data-state=active] input[type=checkbox]').catch(() => undefined);
+  await page.locator('::-p-aria([name="thin"][role="checkbox"])').click();
   await waitForText('does not fit: the pool holds');
 });
 
@@ -146,7 +141,7 @@ it('tries a change on top, sets both aside, and shows them side by side', async 
 });
 
 it('leaves a drive in the drawer, and takes it back into another bay', async () => {
-  await choose('Bays', '6');
+  await choose(page, 'Bays', '6');
   await pressBay('3');
   await press(page, 'Into the drawer');
   await waitForText('34 TB bought');
@@ -166,9 +161,9 @@ it('leaves a drive in the drawer, and takes it back into another bay', async () 
 });
 
 it('refuses a drive that fits no bay, with the reason, and takes four of these at once', async () => {
-  await choose('Family', 'saltern');
+  await choose(page, 'Family', 'Saltern');
   await pressBay('3');
-  await page.select('[aria-label="Bay 3"] select[name=media]', 'nvme');
+  await choose(page, 'Kind', 'NVMe');
   await press(page, 'Try it');
   await waitForText('the bays of this family are 3.5-inch and 2.5-inch');
   await press(page, 'Change the drives');
@@ -178,8 +173,8 @@ it('refuses a drive that fits no bay, with the reason, and takes four of these a
   await page.keyboard.up('Control');
   await page.keyboard.type('bay,size\n1,8 TB\n2,8 TB');
   await press(page, 'Use these 2 drives');
-  await choose('Family', 'reedbank');
-  await choose('Bays', '8');
+  await choose(page, 'Family', 'Reedbank');
+  await choose(page, 'Bays', '8');
   await pressBay('3');
   await page.click('input[name=count]', { count: 3 });
   await page.type('input[name=count]', '4');
@@ -291,7 +286,7 @@ it('plans for a unit described on the spot: bays, kinds of bay, limits; and for 
   }
   await openTab('Figures');
   await waitForText('118 MB/s and 118 MB/s through');
-  await page.select('select[aria-label=Port]', '10');
+  await choose(page, 'Port', '10 Gbit/s');
   await page.waitForFunction(() => !document.body.innerText.includes('118 MB/s and 118 MB/s through'));
   await press(page, 'Describe one…');
   await page.waitForSelector('[role=dialog] input[name=bays]');
@@ -299,8 +294,8 @@ it('plans for a unit described on the spot: bays, kinds of bay, limits; and for 
   await page.type('[role=dialog] input[name=name]', 'Box under the stairs');
   await page.click('[role=dialog] input[name=bays]', { count: 3 });
   await page.type('[role=dialog] input[name=bays]', '7');
-  await page.$$eval('[role=dialog] input[name=schemes]', (boxes) =>
-    boxes.filter((box) => (box as HTMLInputElement).value !== 'mixed-1').forEach((box) => (box as HTMLInputElement).click()),
+  await page.$$eval('[role=dialog] fieldset:last-of-type [role=checkbox][data-state=checked]', (boxes) =>
+    boxes.filter((box) => (box as HTMLButtonElement).value !== 'mixed-1').forEach((box) => (box as HTMLButtonElement).click()),
   );
   await press(page, 'Plan for it');
   await page.waitForFunction(() => new URLSearchParams(location.search).get('profile') === 'own-box-under-the-stairs');

@@ -1,7 +1,7 @@
 /** A whole replacement at the shelf, on a phone: a wrong serial, a network drop, a restart, a hand-over; and the bad day. */
 import type { Browser, ElementHandle, Page } from 'puppeteer-core';
 import { seriousFaults } from './axe';
-import { enter, openBrowser, openPage, press } from './browser';
+import { choose, enter, openBrowser, openPage, press } from './browser';
 import { demoDataFolder, startShelf, type StartedShelf } from './startShelf';
 
 const PHONE = { width: 390, height: 844 };
@@ -94,7 +94,7 @@ it('begins at the failure, and holds every drive at hand against the bay to the 
   await page.waitForSelector('[aria-label="Needs hands"]');
   await link('Plan its replacement');
   await page.waitForSelector('[data-way=in-place] svg');
-  expect(await page.$eval('[data-old]', (select) => (select as HTMLSelectElement).value)).toBe(OLD);
+  expect(await page.$eval('[name=old], [data-value]', (list) => (list as HTMLElement).dataset['value'])).toBe(OLD);
   const drives = await textOf('[data-new-drive]');
   expect(drives).toContain('fits, byte for byte');
   expect(drives).toContain('2 in drawers do not fit');
@@ -363,7 +363,7 @@ it('replaces through a free bay with both ways side by side, and enters a sheet 
   await page.goto(`${shelf.base}/units/${coot.id}/replace`);
   await page.waitForFunction(() => document.querySelectorAll('[data-way] svg').length === 2);
   expect(await textOf('[data-way=free-bay]')).toMatch(/Thinner than at its best: never/);
-  await page.click('[data-way=free-bay] input[type=radio]');
+  await page.click('[data-way=free-bay] [role=radio]');
   await says('Fit the new drive in bay 5', '[data-plan-preview]');
   await press(page, 'Begin the plan');
   await at('copy');
@@ -451,8 +451,8 @@ it('takes back a drive that came back, believed once and watched', async () => {
   const { id, version } = await unitNamed('Heron');
   await ask(page, 'POST', `/units/${id}/events`, { expectedVersion: version, event: { kind: 'drive-failed', serial: WORKING, note: 'gone from the page' } });
   await page.goto(`${shelf.base}/units/${id}/replace`);
-  const what = (await page.waitForSelector('::-p-aria([name="What is done"])')) as ElementHandle<HTMLSelectElement>;
-  await what.select('whole');
+  await page.waitForSelector('::-p-aria([name="What is done"])');
+  await choose(page, 'What is done', 'It is there again, and the unit took it back whole');
   await says('See that bay 3 shows QH8-04422-4KH9 again', '[data-plan-preview]');
   await press(page, 'Begin the plan');
   for (const step of ['copy', 'log', 'seen-again', 'whole', 'verified', 'watch']) {

@@ -1,6 +1,6 @@
 import type { Browser, ElementHandle, Page } from 'puppeteer-core';
 import { seriousFaults } from './axe';
-import { enter, openBrowser, openPage, press } from './browser';
+import { choose, enter, openBrowser, openPage, press } from './browser';
 import { demoDataFolder, startShelf, type StartedShelf } from './startShelf';
 
 const data = await demoDataFolder();
@@ -81,7 +81,7 @@ it('takes over a unit that runs: a head and two extensions, two pools, a thin vo
 
   await fill('Bays of its cache drives', 'Extension 2 6');
   await press(page, 'Add a pool it has');
-  await (await field('Layout', 1)).select('parity-2');
+  await choose(page, 'Layout', 'Double parity', 0);
   await fill('Name of the pool', 'Office', 1);
   await fill('Bays of its drives', 'Head 1-11', 1);
   await fill('Bays of its spares', 'Head 13', 1);
@@ -89,7 +89,7 @@ it('takes over a unit that runs: a head and two extensions, two pools, a thin vo
   await fill('Space in use', '61.5 TiB', 1);
   await (await field('Its volumes', 1)).type('Projects 80 TiB thin');
   await press(page, 'Add a pool it has');
-  await (await field('Layout', 2)).select('parity-2');
+  await choose(page, 'Layout', 'Double parity', 1);
   await fill('Name of the pool', 'Archive', 2);
   await fill('Bays of its drives', 'Extension 1; Extension 2 2-5', 2);
   await says('16 drives, Extension 1, tray 1 to Extension 2, tray 5');
@@ -182,6 +182,7 @@ it('goes to the bench with its boxes and their trays, and from there on the shel
   await page.type('input[name=name]', 'Dunlin');
   await page.type('input[name=site]', 'Main office');
   await page.type('input[name=room]', 'rack');
+  await page.click('[role=radio][value=runs]');
   await page.click('[role=dialog] button[type=submit]');
   await page.waitForFunction(() => /\/units\/[0-9a-f-]{36}$/.test(location.pathname));
   const second = (await unitNow('Dunlin')) as Unit;
@@ -199,7 +200,7 @@ it('writes down that a second drive was added to a single one: heard before, wit
   await page.locator('::-p-aria([name="It runs already: say what its page shows"])').click();
   await page.type('[data-running] textarea', ['Bay 1  GW4-100-A  3.6 TiB  Normal', 'Bay 2  GW4-200-B  3.6 TiB  Normal'].join('\n'));
   await press(page, 'Add a pool it has');
-  await (await field('Layout', 1)).select('separate');
+  await choose(page, 'Layout', 'Separate', 0);
   await fill('Bays of its drives', '1', 1);
   await press(page, 'Register it');
   await page.waitForFunction(() => /\/units\/[0-9a-f-]{36}$/.test(location.pathname));
@@ -208,7 +209,7 @@ it('writes down that a second drive was added to a single one: heard before, wit
   await page.locator('::-p-aria([name="Its pools changed"][role="link"])').click();
   await page.waitForSelector('[data-pool-change]');
   await page.locator('::-p-aria([name="The layout of a pool was changed"])').click();
-  await (await field('What it is now')).select('mirror');
+  await choose(page, 'What it is now', 'Mirror');
   await says('Needs');
   await fill('Bays of the drives that came in, if any', '2');
   await says('it can lose 1.');

@@ -112,6 +112,7 @@ it('puts the chosen one on the shelf, at a place', async () => {
   await page.type('input[name=name]', 'Heron');
   await page.type('input[name=site]', 'Packing house');
   await page.type('input[name=room]', 'comms cupboard');
+  await page.click('[role=radio][value=runs]');
   await page.click('[role=dialog] button[type=submit]');
   await page.waitForSelector('[role=dialog] [role=alert]');
   // The name is taken: said beside the field, and nothing that was typed is lost.
@@ -232,7 +233,9 @@ describe('hostile sheets', () => {
 it('asks at the shelf for serials that were not on the sheet', async () => {
   await press(page, 'Use these 2 drives');
   await press(page, 'Put it on the shelf…');
-  await page.waitForSelector('[role=dialog] input[name="serial 2"]');
+  await page.waitForSelector('[role=dialog] input[name=name]');
+  await page.click('[role=radio][value=runs]');
+  await page.waitForSelector('[role=dialog] input[name=serial1]');
   await page.keyboard.press('Escape');
   await page.waitForFunction(() => document.querySelector('[role=dialog]') === null);
 });

@@ -1,4 +1,5 @@
 'use client';
+import dynamic from 'next/dynamic';
 import { Tabs } from 'radix-ui';
 import { useMemo, useState, type ReactNode } from 'react';
 import type { ListedDrive } from '~/core/drive/driveList';
@@ -11,6 +12,7 @@ import type { Profile } from '~/core/platform/profile';
 import { formatBytes } from '~/core/quantity/formatBytes';
 import { sharedCauses } from '~/core/survival/sharedCauses';
 import { Button } from '~/web/parts/form/Button';
+import { FormDialog } from '~/web/parts/form/FormDialog';
 import { Notice } from '~/web/parts/form/Notice';
 import type { KeptComparison } from '~/service/bench/comparisons';
 import { AsBuilt, type BuiltPool } from './AsBuilt';
@@ -25,13 +27,14 @@ import { LaterTab } from './LaterTab';
 import { LayoutTable } from './LayoutTable';
 import { MapTab } from './MapTab';
 import { MattersTab } from './MattersTab';
-import { PutOnShelf } from './PutOnShelf';
 import { SheetEditor } from './SheetEditor';
 import { SideBySide } from './SideBySide';
 import { useBench } from './useBench';
 import { loadVariants, MOST_VARIANTS, saveVariants, type Variant } from './variants';
 import { VolumeCheck } from './VolumeCheck';
 import { WhereItWent } from './WhereItWent';
+
+const PutOnShelf = dynamic(() => import('./PutOnShelf').then((part) => part.PutOnShelf), { ssr: false });
 
 export interface BenchProps {
   readonly profiles: readonly Profile[];
@@ -206,20 +209,21 @@ export function Bench({ profiles, sample, currency, places, mayStore, begin, kep
                 <VolumeCheck layout={current.layout} profile={profile} />
               </Tabs.Content>
             </Tabs.Root>
-            {mayStore && (
-              <PutOnShelf
-                open={isPutting}
-                onOpenChange={setIsPutting}
-                layout={current.layout}
-                drives={drives}
-                profile={profile}
-                enclosures={enclosures}
-                areRegistered={bench.areRegistered}
-                spares={spares}
-                each={bench.each}
-                places={places}
-                onDone={() => saveDraft('')}
-              />
+            {mayStore && isPutting && (
+              <FormDialog title="Put it on the shelf" onClose={() => setIsPutting(false)}>
+                <PutOnShelf
+                  layout={current.layout}
+                  drives={drives}
+                  profile={profile}
+                  enclosures={enclosures}
+                  areRegistered={bench.areRegistered}
+                  spares={spares}
+                  each={bench.each}
+                  places={places}
+                  onCancel={() => setIsPutting(false)}
+                  onDone={() => saveDraft('')}
+                />
+              </FormDialog>
             )}
           </>
         ) : (

@@ -1,15 +1,13 @@
 'use client';
+import dynamic from 'next/dynamic';
 import { DropdownMenu } from 'radix-ui';
-import { useRef, useState, type FormEvent, type ReactNode } from 'react';
+import { useRef, useState, type ReactNode } from 'react';
 import type { Appraisal } from '~/core/appraisal/appraise';
 import { layoutName } from '~/core/layout/layoutName';
 import { toCsv } from '~/service/takeAway/csv';
 import { Button } from '~/web/parts/form/Button';
-import { Dialog } from '~/web/parts/form/Dialog';
-import { Field } from '~/web/parts/form/Field';
-import { api } from '~/web/parts/form/api';
-import { SubmitButton } from '~/web/parts/form/SubmitButton';
 import { FileInput } from '~/web/parts/form/FileInput';
+import { FormDialog } from '~/web/parts/form/FormDialog';
 import type { Comparison } from '~/service/bench/comparisons';
 import { tell, tellFault } from '~/web/parts/tell/tell';
 
@@ -20,6 +18,8 @@ interface Props {
   readonly onBring: (comparison: Comparison) => void;
 }
 
+const KeepForm = dynamic(() => import('./KeepForm').then((part) => part.KeepForm), { ssr: false });
+
 const ITEM = 'cursor-pointer px-3 py-2 outline-none data-[highlighted]:bg-chosen data-[disabled]:opacity-50';
 
 /** Keeping a comparison, sending it, taking it away and bringing it back, printing it. */
@@ -28,19 +28,6 @@ export function BenchMenu({ sheet, appraisals, mayStore, onBring }: Props): Reac
   const file = useRef<HTMLInputElement>(null);
   const now = (name: string): Comparison => ({ kind: 'patient-shelf-comparison', name, sheet, address: window.location.search.replace(/^\?/, '') });
 
-  const keep = async (event: FormEvent<HTMLFormElement>): Promise<void> => {
-    event.preventDefault();
-    const name = String(new FormData(event.currentTarget).get('name')).trim();
-    const sent = await api('POST /comparisons', { body: now(name) });
-    if (sent.kind === 'refused') tellFault(sent.sentence);
-    else {
-      setIsNaming(false);
-      const query = new URLSearchParams(window.location.search);
-      query.set('kept', sent.answer.id);
-      window.history.replaceState(null, '', `/bench?${query.toString()}`);
-      tell(`Kept as “${name}”. The address can be sent.`);
-    }
-  };
   const share = async (): Promise<void> => {
     await navigator.clipboard.writeText(window.location.href);
     tell(
@@ -133,20 +120,11 @@ export function BenchMenu({ sheet, appraisals, mayStore, onBring }: Props): Reac
         </DropdownMenu.Portal>
       </DropdownMenu.Root>
       <FileInput ref={file} label="Comparison as JSON" accept="application/json,.json" onFile={(chosen) => void bring(chosen)} />
-      <Dialog open={isNaming} onOpenChange={setIsNaming} title="Keep this comparison">
-        <form method="post" onSubmit={(event) => void keep(event)} className="grid gap-4">
-          <Field
-            label="Name"
-            name="name"
-            required
-            maxLength={80}
-            autoFocus
-            autoComplete="off"
-            hint="Whoever may come in can open it by its address; the drives and the choices go along."
-          />
-          <SubmitButton className="justify-self-end">Keep it</SubmitButton>
-        </form>
-      </Dialog>
+      {isNaming && (
+        <FormDialog title="Keep this comparison" onClose={() => setIsNaming(false)}>
+          <KeepForm now={now} onDone={() => setIsNaming(false)} />
+        </FormDialog>
+      )}
     </>
   );
 }

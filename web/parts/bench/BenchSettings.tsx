@@ -1,4 +1,5 @@
 import { useId, type ReactNode } from 'react';
+import { Select } from '~/web/parts/form/Select';
 import { DescribeUnit } from './DescribeUnit';
 import type { Profile } from '~/core/platform/profile';
 
@@ -69,17 +70,17 @@ function Choice({
 }): ReactNode {
   const id = useId();
   return (
-    <div className="flex items-center gap-2">
+    <div className="flex items-center gap-2" title={title}>
       <label htmlFor={id} className="text-muted">
         {label}
       </label>
-      <select id={id} title={title} value={value} onChange={(event) => onChange(event.target.value)} className="field w-auto max-w-[210px] min-w-16">
-        {options.map(([key, name]) => (
-          <option key={key} value={key}>
-            {name}
-          </option>
-        ))}
-      </select>
+      <Select
+        id={id}
+        value={value}
+        onValue={onChange}
+        options={options.map(([key, words]) => ({ value: key, words }))}
+        className="w-auto max-w-[230px] min-w-20"
+      />
     </div>
   );
 }

@@ -3,6 +3,7 @@ import type { Appraisal, Assumptions } from '~/core/appraisal/appraise';
 import { formatBytes } from '~/core/quantity/formatBytes';
 import { YEAR_HOURS } from '~/core/risk/riskOfLayout';
 import { formatRate } from '~/core/quantity/formatRate';
+import { Select } from '~/web/parts/form/Select';
 import { chanceWords, countWords, rebuildWords } from './words';
 
 /** Ports that units and switches have, Gbit/s. */
@@ -51,18 +52,13 @@ export function FiguresTab({
       </Row>
       <Row name="A client sees">
         {formatRate(clientRead)} and {formatRate(clientWrite)} through{' '}
-        <select
-          aria-label="Port"
-          value={assumptions.portGigabits}
-          onChange={(event) => onPort(Number(event.target.value))}
-          className="border border-line bg-surface max-sm:min-h-11"
-        >
-          {PORTS.map((gigabits) => (
-            <option key={gigabits} value={gigabits}>
-              {gigabits} Gbit/s
-            </option>
-          ))}
-        </select>
+        <Select
+          label="Port"
+          className="mt-1 w-36"
+          value={String(assumptions.portGigabits)}
+          onValue={(gigabits) => onPort(Number(gigabits))}
+          options={PORTS.map((gigabits) => ({ value: String(gigabits), words: `${String(gigabits)} Gbit/s` }))}
+        />
       </Row>
       <Row name="Small and random">
         {countWords(speed.smallReads)} reads, {countWords(speed.smallWrites)} writes a second; rebuilding {countWords(speedRebuilding.smallReads)} and{' '}

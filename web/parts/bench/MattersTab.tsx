@@ -2,6 +2,8 @@
 import { useId, type ReactNode } from 'react';
 import type { Needs, RankedLayout } from '~/core/appraisal/recommend';
 import { layoutKey, layoutName } from '~/core/layout/layoutName';
+import { Select } from '~/web/parts/form/Select';
+import { Tick } from '~/web/parts/form/Tick';
 
 interface Props {
   readonly needs: Needs;
@@ -29,18 +31,22 @@ export function MattersTab({ needs, onChange, ranking, chosen, onChoose }: Props
           value={needs.mostCentsPerTB === null ? null : needs.mostCentsPerTB / 100}
           onChange={(price) => onChange({ mostCentsPerTB: price === 0 ? null : price * 100 })}
         />
-        <label className="grid gap-0.5 text-sm text-muted">
-          used for
-          <select value={needs.work} className="field text-ink" onChange={(event) => onChange({ work: event.target.value as Needs['work'] })}>
-            <option value="large-files">large files, archive</option>
-            <option value="many-small">many small, random</option>
-          </select>
-        </label>
+        <div className="grid content-start gap-0.5">
+          <span className="text-sm text-muted" aria-hidden>
+            used for
+          </span>
+          <Select
+            label="used for"
+            value={needs.work}
+            onValue={(work) => onChange({ work: work as Needs['work'] })}
+            options={[
+              { value: 'large-files', words: 'large files, archive' },
+              { value: 'many-small', words: 'many small, random' },
+            ]}
+          />
+        </div>
       </div>
-      <label className="flex items-center gap-2">
-        <input type="checkbox" className="size-4" checked={!needs.mayStandStill} onChange={(event) => onChange({ mayStandStill: !event.target.checked })} />{' '}
-        must go on working while a drive is rebuilt
-      </label>
+      <Tick words="must go on working while a drive is rebuilt" isOn={!needs.mayStandStill} onChange={(isOn) => onChange({ mayStandStill: !isOn })} />
       {best && (
         <div className="border-t border-line pt-3" aria-live="polite" data-recommendation>
           <p>

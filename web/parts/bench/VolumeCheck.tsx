@@ -5,6 +5,7 @@ import type { Profile } from '~/core/platform/profile';
 import { TB } from '~/core/quantity/bytes';
 import { volumeAgainstPool } from '~/core/upkeep/volumeAgainstPool';
 import { Notice } from '~/web/parts/form/Notice';
+import { Tick } from '~/web/parts/form/Tick';
 
 /** A volume planned on the pool: thin or thick, and when to be warned. */
 export function VolumeCheck({ layout, profile }: { readonly layout: Layout; readonly profile: Profile }): ReactNode {
@@ -24,9 +25,7 @@ export function VolumeCheck({ layout, profile }: { readonly layout: Layout; read
           <input value={terabytes} inputMode="decimal" aria-invalid={!isSize} className="field w-24" onChange={(event) => setTerabytes(event.target.value)} />
           TB
         </label>
-        <label className="flex items-center gap-2">
-          <input type="checkbox" className="size-4" checked={isThin} disabled={!offersThin} onChange={(event) => setIsThin(event.target.checked)} /> thin
-        </label>
+        <Tick words="thin" isOn={isThin} isOff={!offersThin} onChange={setIsThin} />
       </div>
       {!isSize && <p className="text-thinned">Write a size in TB.</p>}
       {verdict && (verdict.fits ? <p>{verdict.sentence}</p> : <Notice>{verdict.sentence}</Notice>)}

@@ -1,19 +1,11 @@
 'use client';
 import dynamic from 'next/dynamic';
 import type { ReactNode } from 'react';
+import type { DaysProps } from './days';
 import { useSeen } from './useSeen';
 
 /** Comes when a chart is seen: it is the heaviest part of any page. */
 const DaysLine = dynamic(() => import('./DaysLine').then((part) => part.DaysLine), { ssr: false });
-
-export interface DaysProps {
-  readonly label: string;
-  /** Day and value, oldest first. */
-  readonly points: readonly { readonly day: string; readonly value: number }[];
-  readonly unit: string;
-  readonly line?: { readonly at: number; readonly words: string };
-  readonly most?: number;
-}
 
 /** Readings over time as an ink line, with its line to plan to and its last value written beside it. */
 export function DaysChart({ label, points, unit, line, most }: DaysProps): ReactNode {

@@ -2,7 +2,7 @@
 import { format } from 'date-fns';
 import type { ReactNode } from 'react';
 import { CartesianGrid, Line, LineChart, ReferenceLine, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
-import type { DaysProps } from './DaysChart';
+import type { DaysProps } from './days';
 
 /** The drawn part of a chart over days. */
 export function DaysLine({ points, unit, line, most }: Omit<DaysProps, 'label'>): ReactNode {

@@ -4,7 +4,7 @@ import { filled } from '~/web/parts/form/filled';
 import { TextField } from '~/web/parts/form/fields/TextField';
 import { send } from '~/web/parts/form/send';
 import { Sheet } from '~/web/parts/form/sheet/Sheet';
-import { useSignInSheet } from '~/web/parts/form/sheet/useSignInSheet';
+import { useLooseSheet } from '~/web/parts/form/sheet/useLooseSheet';
 
 /**
  * Uses a one-time key up, by a request of its own: looking at the link, as mail programs and chat previews do, costs
@@ -12,7 +12,7 @@ import { useSignInSheet } from '~/web/parts/form/sheet/useSignInSheet';
  */
 export function EntryForm({ entryKey, asks }: { readonly entryKey: string; readonly asks: 'nothing' | 'password' | 'owner' }): ReactNode {
   const began = useRef(false);
-  const sheet = useSignInSheet({
+  const sheet = useLooseSheet({
     start: { name: '', email: '', password: '' },
     then: 'sent',
     does: async (values) => {

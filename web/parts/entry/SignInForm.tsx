@@ -3,11 +3,11 @@ import { useState, type ReactNode } from 'react';
 import { TextField } from '~/web/parts/form/fields/TextField';
 import { send } from '~/web/parts/form/send';
 import { Sheet } from '~/web/parts/form/sheet/Sheet';
-import { useSignInSheet } from '~/web/parts/form/sheet/useSignInSheet';
+import { useLooseSheet } from '~/web/parts/form/sheet/useLooseSheet';
 
 export function SignInForm({ from }: { readonly from: string }): ReactNode {
   const [asksCode, setAsksCode] = useState(false);
-  const sheet = useSignInSheet({
+  const sheet = useLooseSheet({
     start: { email: '', password: '', code: '' },
     then: 'sent',
     does: async ({ email, password, code }) => {

@@ -1,12 +1,20 @@
 'use client';
 import { RadioGroup } from 'radix-ui';
 import { useId, type ReactNode, type Ref } from 'react';
-import type { Option } from './Select';
+
+/** One of the lines to choose from. */
+export interface RadioOption {
+  readonly value: string;
+  readonly words: ReactNode;
+  /** What it means, in small below it. */
+  readonly detail?: ReactNode;
+  readonly isOff?: boolean;
+}
 
 interface Props {
   readonly legend: string;
   readonly name?: string;
-  readonly options: readonly Option[];
+  readonly options: readonly RadioOption[];
   readonly value: string;
   readonly onValue: (value: string) => void;
   readonly fault?: string | undefined;
@@ -37,14 +45,7 @@ export function Radios({ legend, name, options, value, onValue, fault, isOff = f
             key={option.value}
             className={`flex min-h-9 items-start gap-3 border bg-surface px-3 py-2 max-sm:min-h-11 ${option.isOff === true ? 'text-muted' : 'cursor-pointer'} ${value === option.value ? 'border-action' : 'border-line'}`}
           >
-            <RadioGroup.Item
-              value={option.value}
-              disabled={option.isOff ?? false}
-              {...(i === 0 && firstRef !== undefined ? { ref: firstRef } : {})}
-              className="mt-0.5 grid size-4 shrink-0 place-items-center rounded-full border border-muted bg-surface"
-            >
-              <RadioGroup.Indicator className="size-2 rounded-full bg-action" />
-            </RadioGroup.Item>
+            <RadioDot value={option.value} isOff={option.isOff ?? false} {...(i === 0 && firstRef !== undefined ? { dotRef: firstRef } : {})} />
             <span>
               {option.words}
               {option.detail !== undefined && <span className="block text-sm text-muted">{option.detail}</span>}
@@ -58,5 +59,27 @@ export function Radios({ legend, name, options, value, onValue, fault, isOff = f
         </p>
       )}
     </div>
+  );
+}
+
+/** The dot of one of them, for where they do not stand in lines; a `RadioGroup.Root` is around it. */
+export function RadioDot({
+  value,
+  isOff = false,
+  dotRef,
+}: {
+  readonly value: string;
+  readonly isOff?: boolean;
+  readonly dotRef?: Ref<HTMLButtonElement>;
+}): ReactNode {
+  return (
+    <RadioGroup.Item
+      value={value}
+      disabled={isOff}
+      {...(dotRef === undefined ? {} : { ref: dotRef })}
+      className="mt-0.5 grid size-4 shrink-0 place-items-center rounded-full border border-muted bg-surface"
+    >
+      <RadioGroup.Indicator className="size-2 rounded-full bg-action" />
+    </RadioGroup.Item>
   );
 }

@@ -2,6 +2,9 @@
 import { useState, type ReactNode } from 'react';
 import type { Label } from '~/service/units/readLabels';
 import { Button } from '~/web/parts/form/Button';
+import { Field } from '~/web/parts/form/Field';
+import { PickLine } from '~/web/parts/form/PickLine';
+import { Tick } from '~/web/parts/form/Tick';
 
 /** Label sheets as they are sold for A4, by how many to a page and how large each is, in millimetres. */
 const SHEETS = [
@@ -36,31 +39,27 @@ export function LabelSheet({ labels }: { readonly labels: readonly Label[] }): R
           <fieldset className="flex gap-4">
             <legend className="sr-only">What to label</legend>
             {kinds.map(([kind, words]) => (
-              <label key={kind} className="flex min-h-9 items-center gap-2">
-                <input
-                  type="checkbox"
-                  checked={chosen.includes(kind)}
-                  onChange={() => setChosen(chosen.includes(kind) ? chosen.filter((one) => one !== kind) : [...chosen, kind])}
-                />
-                {words}
-              </label>
+              <Tick
+                key={kind}
+                words={words}
+                isOn={chosen.includes(kind)}
+                onChange={(isOn) => setChosen(isOn ? [...chosen, kind] : chosen.filter((one) => one !== kind))}
+              />
             ))}
           </fieldset>
         )}
-        <label>
-          <span className="mb-1 block font-semibold">Sheet</span>
-          <select className="field" value={sheetId} onChange={(event) => setSheetId(event.target.value)}>
-            {SHEETS.map(({ id, name }) => (
-              <option key={id} value={id}>
-                {name}
-              </option>
-            ))}
-          </select>
-        </label>
-        <label>
-          <span className="mb-1 block font-semibold">Already used on it</span>
-          <input className="field w-24" type="number" min={0} max={perPage - 1} value={used} onChange={(event) => setUsed(event.target.value)} />
-        </label>
+        <PickLine label="Sheet" value={sheetId} onValue={setSheetId} options={SHEETS.map(({ id, name }) => ({ value: id, words: name }))} />
+        <div className="w-44">
+          <Field
+            label="Already used on it"
+            type="number"
+            min={0}
+            max={perPage - 1}
+            suffix="labels"
+            value={used}
+            onChange={(event) => setUsed(event.target.value)}
+          />
+        </div>
         <Button look="main" onClick={() => window.print()}>
           Print
         </Button>

@@ -1,5 +1,6 @@
 import type { ReactNode } from 'react';
 import { Notice } from '~/web/parts/form/Notice';
+import { Tick } from '~/web/parts/form/Tick';
 import type { Tried } from './usePlanTried';
 
 interface Props {
@@ -15,10 +16,7 @@ export function CopyProven({ tried, isProven, onProven }: Props): ReactNode {
   return (
     <Notice grave={rests} title={rests ? 'Everything would rest on a sick drive' : undefined}>
       {rests && <p>{tried.sentence}</p>}
-      <label className="mt-2 flex min-h-9 items-center gap-3 max-sm:min-h-11">
-        <input type="checkbox" checked={isProven} onChange={(event) => onProven(event.target.checked)} />
-        It is all copied elsewhere, and I have opened the copy
-      </label>
+      <Tick words="It is all copied elsewhere, and I have opened the copy" isOn={isProven} onChange={onProven} />
     </Notice>
   );
 }

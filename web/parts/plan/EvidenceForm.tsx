@@ -3,7 +3,7 @@ import { useRef, useState, type ReactNode } from 'react';
 import type { PlanStep, StepEvidence } from '~/core/plan/plan';
 import type { UnitState } from '~/core/unit/state';
 import { Button } from '~/web/parts/form/Button';
-import { Choices } from '~/web/parts/form/Choices';
+import { Radios } from '~/web/parts/form/Radios';
 import { Field } from '~/web/parts/form/Field';
 import { FileInput } from '~/web/parts/form/FileInput';
 import { SerialField } from '~/web/parts/form/SerialField';
@@ -119,7 +119,7 @@ export function EvidenceForm({ step, unitId, unit, plan, expects, busy, onEviden
         </>
       )}
       {asks.kind === 'choice' && (
-        <Choices legend="What it is" name="choice" options={asks.options.map((option) => [option, option] as const)} value={text} onValue={setText} />
+        <Radios legend="What it is" name="choice" options={asks.options.map((option) => ({ value: option, words: option }))} value={text} onValue={setText} />
       )}
       {asks.kind === 'text' && (
         <Field label={asks.label} value={text} autoFocus autoComplete="off" maxLength={400} onChange={(event) => setText(event.target.value)} />

@@ -4,6 +4,8 @@ import type { NewDrive } from '~/core/plan/makers/handsOnDrive';
 import { factsOf } from '~/core/layout/scheme';
 import { baysOf, driveInBay, poolsOf, type UnitState } from '~/core/unit/state';
 import type { ReplaceAllWish } from '~/core/plan/makers/replaceAll';
+import { PickLine } from '~/web/parts/form/PickLine';
+import { Radios } from '~/web/parts/form/Radios';
 import { CopyProven } from './CopyProven';
 import { BeginPlan } from './BeginPlan';
 import { MarginTimeline, RiskFigures } from './MarginTimeline';
@@ -44,37 +46,34 @@ export function LargerForm({
     <div className="grid items-start gap-6 lg:grid-cols-[minmax(0,1fr)_380px]">
       <div className="grid gap-5">
         {pools.length > 1 && (
-          <label className="block max-w-[420px]">
-            <span className="mb-1 block font-semibold">Pool</span>
-            <select className="field" value={pool} onChange={(event) => setPool(event.target.value)}>
-              {pools.map(({ id: of, name, scheme }) => (
-                <option key={of} value={of}>
-                  {name}, {factsOf(scheme).name}
-                </option>
-              ))}
-            </select>
-          </label>
+          <div className="max-w-[420px]">
+            <PickLine
+              label="Pool"
+              value={pool}
+              onValue={setPool}
+              options={pools.map(({ id: of, name, scheme }) => ({ value: of, words: `${name}, ${factsOf(scheme).name}` }))}
+            />
+          </div>
         )}
         <NewDriveChoice candidates={[]} first={undefined} onDrive={setDrive} />
         {drive && (
-          <fieldset className="grid gap-1" data-larger-way>
-            <legend className="mb-1 font-semibold">By which way</legend>
-            {(
-              [
-                ['free-bay', 'Each through a free bay: the pool is never thinner', through],
-                ['in-place', 'Each in its own bay: thinner while each is rebuilt', inPlace],
-              ] as const
-            ).map(([one, words, of]) => (
-              <label key={one} className={`flex min-h-9 items-center gap-3 max-sm:min-h-11 ${one === 'free-bay' && !hasFreeWay ? 'text-muted' : ''}`}>
-                <input type="radio" name="way" checked={way === one} disabled={one === 'free-bay' && !hasFreeWay} onChange={() => setWay(one)} />
-                <span>
-                  {words}
-                  {one === 'free-bay' && !hasFreeWay && (unit.profile.rebuild.throughFreeBay ? '; no bay is free' : '; this family does not do that')}
-                  <ChanceWords tried={of} pool={pool} />
-                </span>
-              </label>
-            ))}
-          </fieldset>
+          <div data-larger-way>
+            <Radios
+              legend="By which way"
+              name="way"
+              value={way}
+              onValue={(value) => setWay(value as typeof chosen)}
+              options={[
+                {
+                  value: 'free-bay',
+                  words: `Each through a free bay: the pool is never thinner${hasFreeWay ? '' : unit.profile.rebuild.throughFreeBay ? '; no bay is free' : '; this family does not do that'}`,
+                  detail: chanceOnTheWay(through, pool),
+                  isOff: !hasFreeWay,
+                },
+                { value: 'in-place', words: 'Each in its own bay: thinner while each is rebuilt', detail: chanceOnTheWay(inPlace, pool) },
+              ]}
+            />
+          </div>
         )}
         {way === 'in-place' && <CopyProven tried={inPlace} isProven={copyProven} onProven={setCopyProven} />}
         {risk && (
@@ -94,12 +93,10 @@ export function LargerForm({
 }
 
 /** "never thinner; 1 in 1 G that a failure loses it", for choosing between two ways. */
-function ChanceWords({ tried, pool }: { readonly tried: Tried; readonly pool: string }): ReactNode {
+function chanceOnTheWay(tried: Tried, pool: string): string | undefined {
   const risk = tried.kind === 'tried' ? tried.risks.find((one) => one.pool === pool) : undefined;
-  if (!risk) return null;
   return (
-    <span className="block text-sm text-muted">
-      {risk.thinHours === 0 ? 'never thinner' : `thinner for ${hoursWords(risk.thinHours)}`}; {chanceWords(risk.loss)} that a failure loses it on the way
-    </span>
+    risk &&
+    `${risk.thinHours === 0 ? 'never thinner' : `thinner for ${hoursWords(risk.thinHours)}`}; ${chanceWords(risk.loss)} that a failure loses it on the way`
   );
 }

@@ -7,6 +7,8 @@ import { formatBytes, formatExactBytes } from '~/core/quantity/formatBytes';
 import { isRefusal } from '~/core/value/refusal';
 import { SerialField } from '~/web/parts/form/SerialField';
 import { Field } from '~/web/parts/form/Field';
+import { PickLine } from '~/web/parts/form/PickLine';
+import { Radios } from '~/web/parts/form/Radios';
 import { Serial } from '~/web/parts/unit/Serial';
 
 interface Props {
@@ -50,21 +52,24 @@ export function NewDriveChoice({ candidates, onDrive, first }: Props): ReactNode
   return (
     <fieldset className="grid gap-2" data-new-drive>
       <legend className="mb-2 text-lg">The drive that goes in</legend>
-      {fitting.slice(0, 6).map(({ serial, drive, words }) => (
-        <label key={serial} className="flex min-h-9 items-baseline gap-3 border border-line bg-surface px-3 py-2 max-sm:min-h-11">
-          <input type="radio" name="new-drive" value={serial} checked={chosen === serial} onChange={() => choose(serial)} />
-          <span>
-            <strong>{formatBytes(drive.bytes)}</strong> <Serial of={serial} />
-            <span className="block text-sm">
-              {words} · <span className="font-mono">{formatExactBytes(drive.bytes)}</span> bytes
-            </span>
-          </span>
-        </label>
-      ))}
-      <label className="flex min-h-9 items-baseline gap-3 border border-line bg-surface px-3 py-2 max-sm:min-h-11">
-        <input type="radio" name="new-drive" value={BOUGHT} checked={chosen === BOUGHT} onChange={() => choose(BOUGHT)} />
-        <span>One that is bought, or not in a drawer yet</span>
-      </label>
+      <Radios
+        legend="Which one"
+        name="new-drive"
+        value={chosen}
+        onValue={choose}
+        options={[
+          ...fitting.slice(0, 6).map(({ serial, drive, words }) => ({
+            value: serial,
+            words: (
+              <>
+                <strong>{formatBytes(drive.bytes)}</strong> <Serial of={serial} />
+              </>
+            ),
+            detail: `${words} · ${formatExactBytes(drive.bytes)} bytes`,
+          })),
+          { value: BOUGHT, words: 'One that is bought, or not in a drawer yet' },
+        ]}
+      />
       {others.length > 0 && (
         <details className="text-sm text-muted">
           <summary className="min-h-9 cursor-pointer py-1.5">
@@ -93,15 +98,17 @@ export function NewDriveChoice({ candidates, onDrive, first }: Props): ReactNode
           />
           <SerialField label="Serial, when you have it" value={bought.serial} onSerial={(serial) => write({ ...bought, serial })} />
           <Field label="Model" value={bought.model} autoComplete="off" maxLength={64} onChange={(event) => write({ ...bought, model: event.target.value })} />
-          <label className="block">
-            <span className="mb-1 block font-semibold">Kind</span>
-            <select className="field" value={bought.media} onChange={(event) => write({ ...bought, media: event.target.value })}>
-              <option value="hard-disk">hard disk</option>
-              <option value="shingled">shingled hard disk</option>
-              <option value="ssd">SSD</option>
-              <option value="nvme">NVMe drive</option>
-            </select>
-          </label>
+          <PickLine
+            label="Kind"
+            value={bought.media}
+            onValue={(media) => write({ ...bought, media })}
+            options={[
+              { value: 'hard-disk', words: 'hard disk' },
+              { value: 'shingled', words: 'shingled hard disk' },
+              { value: 'ssd', words: 'SSD' },
+              { value: 'nvme', words: 'NVMe drive' },
+            ]}
+          />
         </div>
       )}
     </fieldset>

@@ -2,7 +2,7 @@
 import { useState, type ReactNode } from 'react';
 import type { StepEvidence } from '~/core/plan/plan';
 import { Button } from '~/web/parts/form/Button';
-import { Choices } from '~/web/parts/form/Choices';
+import { Radios } from '~/web/parts/form/Radios';
 import { Field } from '~/web/parts/form/Field';
 
 type Page = Extract<StepEvidence, { kind: 'page' }>;
@@ -52,7 +52,13 @@ export function PageQuestion({ of, busy, onEvidence }: Props): ReactNode {
         if (says !== null) onEvidence({ kind: 'page', says, ...(says === 'done' ? { again: true } : {}), ...words });
       }}
     >
-      <Choices legend="What does its page say now?" name="page-says" options={PAGE_ANSWERS} value={says} onValue={setSays} />
+      <Radios
+        legend="What does its page say now?"
+        name="page-says"
+        options={PAGE_ANSWERS.map(([value, words]) => ({ value, words }))}
+        value={says ?? ''}
+        onValue={(value) => setSays(value as Says)}
+      />
       {says !== null && <p>{THEN[of][says]}</p>}
       {says !== null && says !== 'done' && (
         <Field

@@ -1,5 +1,6 @@
 'use client';
 import Link from 'next/link';
+import { RadioGroup } from 'radix-ui';
 import { useMemo, useState, type ReactNode } from 'react';
 import { candidatesFor } from '~/core/plan/makers/candidates';
 import { ageMatesOf } from '~/core/plan/makers/ageMates';
@@ -12,6 +13,9 @@ import { poolsOf, baysOf, driveInBay, membersOf, poolOfDrive, type DriveInUnit, 
 import type { DrawerDrive } from '~/core/upkeep/spareCoverage';
 import type { PlanJob } from '~/schemas/plan';
 import { Notice } from '~/web/parts/form/Notice';
+import { PickLine } from '~/web/parts/form/PickLine';
+import { Select } from '~/web/parts/form/Select';
+import { RadioDot } from '~/web/parts/form/Radios';
 import { CopyProven } from './CopyProven';
 import { BeginPlan } from './BeginPlan';
 import { MarginTimeline, RiskFigures } from './MarginTimeline';
@@ -96,36 +100,27 @@ export function ReplaceForm({ id, version, unit, drawers, serial: asked, mayReco
           </Notice>
         )}
         <div className="grid gap-4 sm:grid-cols-2">
-          <label className="block">
-            <span className="mb-1 block font-semibold">The drive that goes</span>
-            <select
-              className="field"
-              value={serial}
-              data-old
-              onChange={(event) => {
-                setSerial(event.target.value);
-                setWhat('replace');
-                setDrive(null);
-              }}
-            >
-              {members.map(({ serial: of, bay: at, condition, bytes }) => (
-                <option key={of} value={of}>
-                  {at === null ? 'taken out' : bayName(unit, at)}: {of}, {formatBytes(bytes)}, {CONDITION_WORDS[condition]}
-                </option>
-              ))}
-            </select>
-          </label>
+          <PickLine
+            label="The drive that goes"
+            name="old"
+            value={serial}
+            options={members.map(({ serial: of, bay: at, condition, bytes }) => ({
+              value: of,
+              words: `${at === null ? 'taken out' : bayName(unit, at)}: ${of}, ${formatBytes(bytes)}, ${CONDITION_WORDS[condition]}`,
+            }))}
+            onValue={(of) => {
+              setSerial(of);
+              setWhat('replace');
+              setDrive(null);
+            }}
+          />
           {kinds.length > 1 && (
-            <label className="block">
-              <span className="mb-1 block font-semibold">What is done</span>
-              <select className="field" value={what} onChange={(event) => setWhat(event.target.value as What)}>
-                {kinds.map(({ id: of, words }) => (
-                  <option key={of} value={of}>
-                    {words}
-                  </option>
-                ))}
-              </select>
-            </label>
+            <PickLine
+              label="What is done"
+              value={what}
+              onValue={(of) => setWhat(of as What)}
+              options={kinds.map(({ id: of, words }) => ({ value: of, words }))}
+            />
           )}
         </div>
         {mates.length > 0 && (
@@ -136,28 +131,32 @@ export function ReplaceForm({ id, version, unit, drawers, serial: asked, mayReco
         )}
         {(isReplace || what === 'spare-in') && <NewDriveChoice key={serial} candidates={candidates} first={drive?.serial ?? best?.serial} onDrive={setDrive} />}
         {isReplace && (
-          <fieldset className="grid gap-3 md:grid-cols-2">
-            <legend className="mb-2 text-lg">By which way</legend>
+          <RadioGroup.Root
+            aria-label="By which way"
+            className="grid gap-3 md:grid-cols-2"
+            value={hasFreeWay ? way : 'in-place'}
+            onValueChange={(value) => setWay(value as typeof way)}
+          >
+            <h2 className="text-lg md:col-span-2">By which way</h2>
             <Way
               id="in-place"
               words={`In its own bay${old.bay === null ? '' : `, ${bayShort(unit, old.bay)}`}`}
               tried={inPlace}
               pool={pool.id}
               chosen={hasFreeWay ? way : 'in-place'}
-              onChoose={setWay}
             />
             {hasFreeWay ? (
-              <Way id="free-bay" words="Through a free bay" tried={through} pool={pool.id} chosen={way} onChoose={setWay}>
-                <label className="mt-1 flex items-center gap-2 text-sm">
+              <Way id="free-bay" words="Through a free bay" tried={through} pool={pool.id} chosen={way}>
+                <div className="mt-1 flex items-center gap-2 text-sm">
                   Bay
-                  <select className="field w-24" value={bay} onChange={(event) => setBay(event.target.value)}>
-                    {free.map((one) => (
-                      <option key={one} value={one}>
-                        {bayShort(unit, one)}
-                      </option>
-                    ))}
-                  </select>
-                </label>
+                  <Select
+                    label="Free bay"
+                    className="w-28"
+                    value={bay}
+                    onValue={setBay}
+                    options={free.map((one) => ({ value: one, words: bayShort(unit, one) }))}
+                  />
+                </div>
               </Way>
             ) : (
               <p className="border border-dashed border-line p-3 text-muted">
@@ -168,7 +167,7 @@ export function ReplaceForm({ id, version, unit, drawers, serial: asked, mayReco
                     : 'Through a free bay: this family does not do that.'}
               </p>
             )}
-          </fieldset>
+          </RadioGroup.Root>
         )}
         {isReplace && tried === inPlace && <CopyProven tried={inPlace} isProven={copyProven} onProven={setCopyProven} />}
         {mayRecord && <BeginPlan id={id} version={version} job={job} wish={wish} isReady={tried.kind === 'tried' && running === undefined} />}
@@ -187,16 +186,15 @@ interface WayProps {
   readonly tried: Tried;
   readonly pool: string;
   readonly chosen: string;
-  readonly onChoose: (way: 'in-place' | 'free-bay') => void;
   readonly children?: ReactNode;
 }
 
-function Way({ id, words, tried, pool, chosen, onChoose, children }: WayProps): ReactNode {
+function Way({ id, words, tried, pool, chosen, children }: WayProps): ReactNode {
   const risk = tried.kind === 'tried' ? tried.risks.find((one) => one.pool === pool) : undefined;
   return (
     <div className={`border bg-surface p-3 ${chosen === id ? 'border-action' : 'border-line'}`} data-way={id}>
       <label className="flex min-h-9 items-center gap-2 font-semibold">
-        <input type="radio" name="way" value={id} checked={chosen === id} onChange={() => onChoose(id)} />
+        <RadioDot value={id} />
         {words}
       </label>
       {children}

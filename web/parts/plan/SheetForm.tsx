@@ -5,6 +5,8 @@ import type { PlanStep, StepEvidence } from '~/core/plan/plan';
 import type { PlanRun } from '~/core/planRun/planRun';
 import { Button } from '~/web/parts/form/Button';
 import { Notice } from '~/web/parts/form/Notice';
+import { Select } from '~/web/parts/form/Select';
+import { Tick } from '~/web/parts/form/Tick';
 import { useSending } from '~/web/parts/form/useSending';
 import { tell } from '~/web/parts/tell/tell';
 import { PAGE_ANSWERS } from './PageQuestion';
@@ -78,11 +80,10 @@ export function SheetForm({
               return (
                 <tr key={step.id} className={`border-t border-line align-top ${faulty === step.id ? 'bg-thinned-ground' : ''}`} data-sheet-row={step.id}>
                   <td className="px-3 py-1.5">
-                    <input
-                      type="checkbox"
-                      aria-label={`Done: ${step.title}`}
-                      checked={row.isDone}
-                      onChange={(event) => change(step.id, { isDone: event.target.checked, ...(row.when === '' ? { when: lastWhen(open, rows) } : {}) })}
+                    <Tick
+                      words={<span className="sr-only">Done: {step.title}</span>}
+                      isOn={row.isDone}
+                      onChange={(isDone) => change(step.id, { isDone, ...(row.when === '' ? { when: lastWhen(open, rows) } : {}) })}
                     />
                   </td>
                   <td className="px-3 py-1.5">{step.title}</td>
@@ -123,14 +124,7 @@ function Written({ step: { asks, title }, row, onText }: { readonly step: PlanSt
   if (asks.kind === 'tick') return null;
   if (asks.kind === 'picture') return <span className="text-muted">a picture is added in the plan itself</span>;
   if (asks.kind === 'choice')
-    return (
-      <select className="field" aria-label={`Written: ${title}`} value={row.text} onChange={(event) => onText(event.target.value)}>
-        <option value="">choose…</option>
-        {asks.options.map((option) => (
-          <option key={option}>{option}</option>
-        ))}
-      </select>
-    );
+    return <Select label={`Written: ${title}`} value={row.text} onValue={onText} options={asks.options.map((option) => ({ value: option, words: option }))} />;
   if (asks.kind === 'scans')
     return (
       <textarea
@@ -143,16 +137,7 @@ function Written({ step: { asks, title }, row, onText }: { readonly step: PlanSt
       />
     );
   if (asks.kind === 'page')
-    return (
-      <select className="field" aria-label={`Written: ${title}`} value={row.text} onChange={(event) => onText(event.target.value)}>
-        <option value="">choose…</option>
-        {PAGE_ANSWERS.map(([says, words]) => (
-          <option key={says} value={says}>
-            {words}
-          </option>
-        ))}
-      </select>
-    );
+    return <Select label={`Written: ${title}`} value={row.text} onValue={onText} options={PAGE_ANSWERS.map(([value, words]) => ({ value, words }))} />;
   const hint = asks.kind === 'serial' ? (asks.expects ?? 'serial') : asks.kind === 'speed' ? 'reads / writes, MB/s' : asks.label;
   return (
     <input

@@ -5,7 +5,7 @@ import type { StepEvidence } from '~/core/plan/plan';
 import { bayName } from '~/core/unit/bayName';
 import type { UnitState } from '~/core/unit/state';
 import { Button } from '~/web/parts/form/Button';
-import { Choices } from '~/web/parts/form/Choices';
+import { Radios } from '~/web/parts/form/Radios';
 import { Field } from '~/web/parts/form/Field';
 import { Notice } from '~/web/parts/form/Notice';
 import { Serial } from '~/web/parts/unit/Serial';
@@ -55,7 +55,13 @@ export function WrongDriveOut({ unit, serial, busy, onEvidence }: Props): ReactN
         1. Put <Serial of={serial} /> back into {bayName(unit, bay)} now, and push until it clicks.
       </p>
       <p className="text-lg">2. Touch no other tray. Wait for its light, then open the unit’s own page.</p>
-      <Choices legend="3. What does its page say now?" name="wrong-out" options={ANSWERS} value={says} onValue={setSays} />
+      <Radios
+        legend="3. What does its page say now?"
+        name="wrong-out"
+        options={ANSWERS.map(([value, words]) => ({ value, words }))}
+        value={says ?? ''}
+        onValue={(value) => setSays(value as Says)}
+      />
       {says === 'asks-to-erase' && (
         <p className="font-semibold">Answer no, or close the question. Whatever it offers, nothing is erased, initialised or repaired now.</p>
       )}

@@ -3,6 +3,9 @@ import type { FieldValues } from 'react-hook-form';
 import { useSheet, type SheetState, type Unread } from '~/web/parts/form/sheet/useSheet';
 import type { StatedUnitEvent } from '~/schemas/unitEvent';
 
+/** Records an event: why not, where it was refused. */
+export type Say = (event: StatedUnitEvent, sentence: string) => Promise<string | null>;
+
 interface Given<V extends FieldValues> {
   readonly unit: string;
   /** The version the person looked at. */
@@ -14,7 +17,7 @@ interface Given<V extends FieldValues> {
   readonly event: (values: V) => StatedUnitEvent | Unread;
   readonly says: (values: V) => string;
   /** Records it: what it endangers is heard there first. */
-  readonly onSay: (event: StatedUnitEvent, sentence: string) => void;
+  readonly onSay: Say;
 }
 
 /** A form that comes to one event of a unit: checked as the server would, then recorded as everything is. */
@@ -22,6 +25,7 @@ export function useEventSheet<V extends FieldValues>({ unit, version, start, kee
   return useSheet({
     start,
     keep,
+    then: 'sent',
     sends: 'POST /units/{id}/events',
     at: Object.fromEntries(Object.keys(start).map((name) => [name, `/event${at[name] ?? `/${name}`}`])),
     asks: (values) => {
@@ -30,8 +34,7 @@ export function useEventSheet<V extends FieldValues>({ unit, version, start, kee
     },
     does: (_asked, values) => {
       const made = event(values);
-      if (made.kind !== 'unread') onSay(made, says(values));
-      return Promise.resolve(null);
+      return made.kind === 'unread' ? Promise.resolve(null) : onSay(made, says(values));
     },
   });
 }

@@ -35,7 +35,7 @@ export function useRecord(onDone: () => void = () => undefined) {
   const [fault, setFault] = useState<string | null>(null);
   const [pending, setPending] = useState<Pending | null>(null);
 
-  const store = async ({ unit, version, event, happenedAt, sentence }: Omit<Pending, 'hazards'>): Promise<void> => {
+  const store = async ({ unit, version, event, happenedAt, sentence }: Omit<Pending, 'hazards'>): Promise<string | null> => {
     setBusy(true);
     const sent = await api('POST /units/{id}/events', {
       id: unit,
@@ -44,27 +44,30 @@ export function useRecord(onDone: () => void = () => undefined) {
     setBusy(false);
     if (sent.kind === 'refused') {
       setFault(sent.sentence);
-      return;
+      return sent.sentence;
     }
     setPending(null);
     tell(`Recorded: ${sentence}`, { act: sent.answer.act });
     router.refresh();
     onDone();
+    return null;
   };
 
-  const record = async ({ unit, event, sentence, happenedAt, version }: Wish): Promise<void> => {
+  /** Records it, or asks first: why not, where it was refused. */
+  const record = async ({ unit, event, sentence, happenedAt, version }: Wish): Promise<string | null> => {
     setFault(null);
     setBusy(true);
     const seen = await api('POST /units/{id}/previews', { id: unit, body: { event, ...(happenedAt === undefined ? {} : { happenedAt }) } });
     setBusy(false);
     if (seen.kind === 'refused') {
       setFault(seen.sentence);
-      return;
+      return seen.sentence;
     }
     const { hazards } = seen.answer;
     const wish = { unit, version, event, happenedAt, sentence };
-    if (hazards.length > 0) setPending({ ...wish, hazards });
-    else await store(wish);
+    if (hazards.length === 0) return store(wish);
+    setPending({ ...wish, hazards });
+    return null;
   };
 
   return { busy, fault, pending, record, store, cancel: () => setPending(null), setFault };

@@ -5,7 +5,7 @@ import { useState, type ReactNode } from 'react';
 import { TextField } from '~/web/parts/form/fields/TextField';
 import { send } from '~/web/parts/form/send';
 import { Sheet } from '~/web/parts/form/sheet/Sheet';
-import { useSignInSheet } from '~/web/parts/form/sheet/useSignInSheet';
+import { useLooseSheet } from '~/web/parts/form/sheet/useLooseSheet';
 import { tell } from '~/web/parts/tell/tell';
 import { ShownOnce } from './ShownOnce';
 
@@ -22,7 +22,7 @@ export function SecondFactor({ isOn }: { readonly isOn: boolean }): ReactNode {
   const [setup, setSetup] = useState<Setup | null>(null);
   const [codes, setCodes] = useState<readonly string[] | null>(null);
 
-  const byPassword = useSignInSheet({
+  const byPassword = useLooseSheet({
     start: { password: '' },
     does: async ({ password }) => {
       const sent = isOn
@@ -39,7 +39,7 @@ export function SecondFactor({ isOn }: { readonly isOn: boolean }): ReactNode {
       return null;
     },
   });
-  const byCode = useSignInSheet({
+  const byCode = useLooseSheet({
     start: { code: '' },
     does: async ({ code }) => {
       const sent = await send('POST', '/api/auth/two-factor/verify-totp', { code: code.replace(/\s/g, '') });

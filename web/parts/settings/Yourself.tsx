@@ -5,7 +5,7 @@ import { TextField } from '~/web/parts/form/fields/TextField';
 import { Radios } from '~/web/parts/form/Radios';
 import { Sheet } from '~/web/parts/form/sheet/Sheet';
 import { unread } from '~/web/parts/form/sheet/useSheet';
-import { useSignInSheet } from '~/web/parts/form/sheet/useSignInSheet';
+import { useLooseSheet } from '~/web/parts/form/sheet/useLooseSheet';
 import { send } from '~/web/parts/form/send';
 import { SignOut } from '~/web/parts/frame/SignOut';
 import { Moment } from '~/web/parts/unit/Moment';
@@ -75,7 +75,7 @@ function Theme({ theme }: { readonly theme: string }): ReactNode {
 }
 
 function Password(): ReactNode {
-  const sheet = useSignInSheet({
+  const sheet = useLooseSheet({
     start: { current: '', new: '' },
     checks: (values) => (values.new.length < 10 ? unread({ new: 'At least ten characters.' }) : null),
     does: async (values) => {

@@ -8,6 +8,7 @@ import type { DataSet, UnitState } from '~/core/unit/state';
 import { Button } from '~/web/parts/form/Button';
 import { FormDialog } from '~/web/parts/form/FormDialog';
 import { Notice } from '~/web/parts/form/Notice';
+import type { Say } from '~/web/parts/record/useEventSheet';
 import { useRecord } from '~/web/parts/record/useRecord';
 import { Moment } from './Moment';
 
@@ -26,9 +27,10 @@ interface Props {
 export function CopiesView({ id, version, unit, now, mayRecord }: Props): ReactNode {
   const recorder = useRecord();
   const [adding, setAdding] = useState<'data-set' | DataSet | null>(null);
-  const say = (event: StatedUnitEvent, sentence: string): void => {
-    void recorder.record({ unit: id, version, event, sentence });
-    setAdding(null);
+  const say: Say = async (event, sentence) => {
+    const fault = await recorder.record({ unit: id, version, event, sentence });
+    if (fault === null) setAdding(null);
+    return fault;
   };
   const sets = Object.values(unit.dataSets);
   return (
@@ -58,7 +60,7 @@ export function CopiesView({ id, version, unit, now, mayRecord }: Props): ReactN
             <ul className="mt-2 grid gap-2">
               {Object.values(set.copies).map((copy) => {
                 const confirm = (outcome: Extract<StatedUnitEvent, { kind: 'copy-confirmed' }>['outcome'], words: string): void =>
-                  say({ kind: 'copy-confirmed', dataSet: set.id, copy: copy.id, outcome }, `${set.name} at ${copy.where}: ${words}`);
+                  void say({ kind: 'copy-confirmed', dataSet: set.id, copy: copy.id, outcome }, `${set.name} at ${copy.where}: ${words}`);
                 return (
                   <li key={copy.id} className="border-t border-line pt-2">
                     <p>

@@ -4,14 +4,11 @@ import { readSize } from '~/core/drive/readSize';
 import { poolsOf, type DataSet, type UnitState } from '~/core/unit/state';
 import { freeName } from '~/core/unit/freeName';
 import { isRefusal } from '~/core/value/refusal';
-import type { StatedUnitEvent } from '~/schemas/unitEvent';
 import { RadioField, SelectField, TickField } from '~/web/parts/form/fields/SelectField';
 import { NumberField, TextField } from '~/web/parts/form/fields/TextField';
 import { Sheet } from '~/web/parts/form/sheet/Sheet';
 import { unread } from '~/web/parts/form/sheet/useSheet';
-import { useEventSheet } from '~/web/parts/record/useEventSheet';
-
-type Say = (event: StatedUnitEvent, sentence: string) => void;
+import { useEventSheet, type Say } from '~/web/parts/record/useEventSheet';
 
 interface Of {
   readonly unit: string;

@@ -1,23 +1,26 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { useState, type ReactNode } from 'react';
+import { useWatch } from 'react-hook-form';
 import { groupWidthsThatFit } from '~/core/layout/groupWidths';
 import { factsOf, SCHEMES, type Scheme } from '~/core/layout/scheme';
 import { limitsOf } from '~/core/platform/profile';
-import { formatBytes } from '~/core/quantity/formatBytes';
 import { usableOf } from '~/core/pool/builtPool';
+import { formatBytes } from '~/core/quantity/formatBytes';
 import { eventWords } from '~/core/record/eventWords';
 import { bayName } from '~/core/unit/bayName';
 import { baysListed } from '~/core/unit/baysListed';
 import { idleBays, poolChanged, type PoolChange } from '~/core/unit/poolChanged';
 import { poolsOf, type Pool, type UnitState } from '~/core/unit/state';
 import { isRefusal, type Refusal } from '~/core/value/refusal';
-import { Button } from '~/web/parts/form/Button';
-import { Dialog } from '~/web/parts/form/Dialog';
-import { Field } from '~/web/parts/form/Field';
+import { FormDialog } from '~/web/parts/form/FormDialog';
+import { RadioField, SelectField } from '~/web/parts/form/fields/SelectField';
+import { TextField } from '~/web/parts/form/fields/TextField';
 import { newId } from '~/web/parts/form/newId';
-import { Notice } from '~/web/parts/form/Notice';
+import { Sheet } from '~/web/parts/form/sheet/Sheet';
+import { unread } from '~/web/parts/form/sheet/useSheet';
 import { HazardCheck } from '~/web/parts/record/HazardCheck';
+import { useEventSheet } from '~/web/parts/record/useEventSheet';
 import { useRecord } from '~/web/parts/record/useRecord';
 
 interface Props {
@@ -37,130 +40,153 @@ const KINDS: Readonly<Record<Kind, string>> = {
   erased: 'A pool was erased',
 };
 
+const BAYS: Readonly<Record<Exclude<Kind, 'erased'>, string>> = {
+  made: 'Bays of its drives',
+  added: 'Bays of the drives that were added',
+  became: 'Bays of the drives that came in, if any',
+};
+
+interface Values {
+  readonly kind: string;
+  readonly pool: string;
+  readonly name: string;
+  readonly scheme: string;
+  readonly width: string;
+  readonly bays: string;
+  readonly spares: string;
+}
+
 /** A pool made, grown, changed or erased on a unit in use: what it comes to, before it is recorded. */
 export function PoolChangeForm({ id, version, unit, used }: Props): ReactNode {
   const router = useRouter();
   const recorder = useRecord(() => router.push(`/units/${id}`));
+  const [newPool] = useState(newId);
   const pools = poolsOf(unit);
   const idle = idleBays(unit);
-  const offered = SCHEMES.filter((scheme) => unit.profile.schemes[scheme]);
   const may: Readonly<Record<Kind, boolean>> = {
     made: idle.length > 0,
     added: pools.length > 0 && idle.length > 0,
     became: pools.length > 0,
     erased: pools.length > 0,
   };
-  const [kind, setKind] = useState<Kind>(may.made && pools.length === 0 ? 'made' : may.added ? 'added' : 'became');
-  const [poolId, setPoolId] = useState(pools[0]?.id ?? '');
-  const [name, setName] = useState(`Pool ${String(pools.length + 1)}`);
-  const [scheme, setScheme] = useState<Scheme | ''>('');
-  const [width, setWidth] = useState('');
-  const [bays, setBays] = useState('');
-  const [spares, setSpares] = useState('');
-  const [newPool] = useState(newId);
-  const pool = unit.pools[poolId];
+  const eventOf = (values: Values): ReturnType<typeof poolChanged> | null => {
+    const change = changeOf(unit, values);
+    return change === null || isRefusal(change) ? change : poolChanged(unit, change, newPool, used[values.pool] ?? 0);
+  };
+  const start: Values = {
+    kind: may.made && pools.length === 0 ? 'made' : may.added ? 'added' : 'became',
+    pool: pools[0]?.id ?? '',
+    name: `Pool ${String(pools.length + 1)}`,
+    scheme: '',
+    width: '',
+    bays: '',
+    spares: '',
+  };
+  const sheet = useEventSheet<Values>({
+    unit: id,
+    version,
+    start,
+    keep: `pool of ${id}`,
+    at: { bays: '/members', width: '/groupWidth' },
+    event: (values) => {
+      const event = eventOf(values);
+      if (event === null) return unread({ root: 'Say first which drives, and what became of them.' });
+      return isRefusal(event) ? unread({ root: event.sentence }) : event;
+    },
+    says: (values) => {
+      const event = eventOf(values);
+      return event === null || isRefusal(event) ? '' : eventWords(event, unit);
+    },
+    onSay: (event, sentence) => recorder.record({ unit: id, version, event, sentence }),
+  });
+  const values = { ...start, ...useWatch({ control: sheet.form.control }) } as Values;
+  const kind = values.kind as Kind;
+  const pool = unit.pools[values.pool];
+  const event = eventOf(values);
   const targets = pool ? unit.profile.growth.conversions.filter(({ from }) => from === pool.scheme).map(({ to }) => to) : [];
-  const isGrouped = kind === 'made' && scheme !== '' && factsOf(scheme).isGrouped;
-
-  const listed = baysListed(unit, bays);
-  const waiting = baysListed(unit, spares);
-  const count = isRefusal(listed) ? 0 : listed.length;
-  const widths = isGrouped ? groupWidthsThatFit(count, factsOf(scheme).redundancy ?? 1, limitsOf(unit.profile, scheme) ?? {}) : [];
-  const change = ((): PoolChange | Refusal | null => {
-    if (kind === 'erased') return pool ? { kind, pool: pool.id } : null;
-    if (isRefusal(listed)) return listed;
-    if (kind === 'added') return pool && listed.length > 0 ? { kind, pool: pool.id, bays: listed } : null;
-    if (scheme === '') return null;
-    if (kind === 'became') return pool ? { kind, pool: pool.id, to: scheme, bays: listed } : null;
-    if (isRefusal(waiting)) return waiting;
-    const groupWidth = isGrouped ? Number(width) || widths[0] : undefined;
-    return listed.length === 0
-      ? null
-      : { kind, name: name.trim() || 'Pool', scheme, bays: listed, spares: waiting, ...(groupWidth === undefined ? {} : { groupWidth }) };
-  })();
-  const event = change === null || isRefusal(change) ? change : poolChanged(unit, change, newPool, used[poolId] ?? 0);
+  const offered = kind === 'became' ? targets : SCHEMES.filter((scheme) => unit.profile.schemes[scheme]);
+  const widths = widthsOf(unit, values);
   const idleWords = idle.length === 0 ? 'No drive stands idle: record the new ones first.' : `Idle: ${idle.map((bay) => bayName(unit, bay)).join(', ')}.`;
 
   return (
-    <form
-      className="grid gap-4"
-      data-pool-change
-      onSubmit={(submitted) => {
-        submitted.preventDefault();
-        if (event !== null && !isRefusal(event)) void recorder.record({ unit: id, version, event, sentence: eventWords(event, unit) });
-      }}
-    >
-      <fieldset className="grid gap-1">
-        <legend className="mb-1 font-semibold">What was done</legend>
-        {(Object.keys(KINDS) as Kind[]).map((one) => (
-          <label key={one} className={`flex min-h-9 items-center gap-3 max-sm:min-h-11 ${may[one] ? '' : 'text-muted'}`}>
-            <input
-              type="radio"
-              name="kind"
-              checked={kind === one}
-              disabled={!may[one]}
-              onChange={() => {
-                setKind(one);
-                setScheme('');
-              }}
+    <div data-pool-change>
+      <Sheet of={sheet} sends="Record it" isHeld={recorder.busy || event === null || isRefusal(event)}>
+        <RadioField
+          name="kind"
+          label="What was done"
+          options={(Object.keys(KINDS) as Kind[]).map((one) => ({ value: one, words: KINDS[one], isOff: !may[one] }))}
+          onChosen={() => sheet.form.setValue('scheme', '')}
+        />
+        <div className="grid gap-4 sm:grid-cols-2">
+          {kind === 'made' ? (
+            <TextField name="name" label="Name of the pool" maxLength={60} />
+          ) : (
+            <SelectField name="pool" label="Which pool" options={pools.map((one) => ({ value: one.id, words: `${one.name}, ${factsOf(one.scheme).name}` }))} />
+          )}
+          {(kind === 'made' || kind === 'became') && (
+            <SelectField
+              name="scheme"
+              label={kind === 'made' ? 'Layout' : 'What it is now'}
+              options={offered.map((one) => ({ value: one, words: factsOf(one).name }))}
+              hint={kind === 'became' && targets.length === 0 ? `This family makes nothing else of ${pool ? factsOf(pool.scheme).name : 'it'}.` : undefined}
             />
-            {KINDS[one]}
-          </label>
-        ))}
-      </fieldset>
-      {kind === 'made' ? (
-        <Field label="Name of the pool" value={name} maxLength={60} autoComplete="off" onChange={(changed) => setName(changed.target.value)} />
-      ) : (
-        <Choice label="Which pool" value={poolId} onChange={setPoolId} options={pools.map((one) => [one.id, `${one.name}, ${factsOf(one.scheme).name}`])} />
+          )}
+          {widths !== null && (
+            <SelectField
+              name="width"
+              label="Drives in a group"
+              options={[
+                { value: '', words: widths[0] === undefined ? 'none fits' : `${String(widths[0])}, the first that fits` },
+                ...widths.map((one) => ({ value: String(one), words: String(one) })),
+              ]}
+              hint={widths.length === 0 ? 'So many drives make no groups of one width.' : undefined}
+            />
+          )}
+          {kind !== 'erased' && <TextField name="bays" label={BAYS[kind]} hint={idleWords} />}
+          {kind === 'made' && <TextField name="spares" label="Bays of its spares" />}
+        </div>
+        <div aria-live="polite" className="min-h-12">
+          {event === null ? null : isRefusal(event) ? (
+            <p className="font-semibold text-thinned">{event.sentence}</p>
+          ) : event.kind === 'pool-destroyed' ? (
+            <p className="font-semibold text-thinned">All that {pool?.name} holds is gone then; its drives stand idle.</p>
+          ) : (
+            <p>{outcomeWords(event.usableBytes, event.bands, kind === 'made' ? undefined : pool)}</p>
+          )}
+        </div>
+      </Sheet>
+      {recorder.pending !== null && (
+        <FormDialog title="Hear this first" onClose={recorder.cancel}>
+          <HazardCheck recorder={recorder} />
+        </FormDialog>
       )}
-      {(kind === 'made' || kind === 'became') && (
-        <Choice
-          label={kind === 'made' ? 'Layout' : 'What it is now'}
-          value={scheme}
-          onChange={(to) => setScheme(to as Scheme)}
-          options={[['', 'Which one?'], ...(kind === 'made' ? offered : targets).map((one): [string, string] => [one, factsOf(one).name])]}
-          hint={kind === 'became' && targets.length === 0 ? `This family makes nothing else of ${pool ? factsOf(pool.scheme).name : 'it'}.` : undefined}
-        />
-      )}
-      {isGrouped && (
-        <Choice
-          label="Drives in a group"
-          value={width}
-          onChange={setWidth}
-          options={widths.map((one) => [String(one), String(one)])}
-          hint={widths.length === 0 ? 'So many drives make no groups of one width.' : undefined}
-        />
-      )}
-      {kind !== 'erased' && (
-        <Field
-          label={kind === 'made' ? 'Bays of its drives' : kind === 'added' ? 'Bays of the drives that were added' : 'Bays of the drives that came in, if any'}
-          value={bays}
-          autoComplete="off"
-          hint={idleWords}
-          onChange={(changed) => setBays(changed.target.value)}
-        />
-      )}
-      {kind === 'made' && <Field label="Bays of its spares" value={spares} autoComplete="off" onChange={(changed) => setSpares(changed.target.value)} />}
-      <div aria-live="polite" className="min-h-12">
-        {event === null ? null : isRefusal(event) ? (
-          <p className="font-semibold text-thinned">{event.sentence}</p>
-        ) : event.kind === 'pool-destroyed' ? (
-          <p className="font-semibold text-thinned">All that {pool?.name} holds is gone then; its drives stand idle.</p>
-        ) : (
-          <p>{outcomeWords(event.usableBytes, event.bands, kind === 'made' ? undefined : pool)}</p>
-        )}
-      </div>
-      {recorder.fault !== null && <Notice grave>{recorder.fault}</Notice>}
-      <div>
-        <Button look="main" type="submit" className="min-h-11" disabled={recorder.busy || event === null || isRefusal(event)}>
-          Record it
-        </Button>
-      </div>
-      <Dialog open={recorder.pending !== null} onOpenChange={(open) => !open && recorder.cancel()} title="Hear this first">
-        <HazardCheck recorder={recorder} />
-      </Dialog>
-    </form>
+    </div>
   );
+}
+
+/** Widths of group that the listed drives make; null where there are no groups. */
+function widthsOf(unit: UnitState, { kind, scheme, bays }: Values): readonly number[] | null {
+  if (kind !== 'made' || scheme === '' || !factsOf(scheme as Scheme).isGrouped) return null;
+  const listed = baysListed(unit, bays);
+  const count = isRefusal(listed) ? 0 : listed.length;
+  return groupWidthsThatFit(count, factsOf(scheme as Scheme).redundancy ?? 1, limitsOf(unit.profile, scheme as Scheme) ?? {});
+}
+
+/** What was done, as far as it is said; why not where it cannot be read. */
+function changeOf(unit: UnitState, values: Values): PoolChange | Refusal | null {
+  const kind = values.kind as Kind;
+  const pool = unit.pools[values.pool];
+  if (kind === 'erased') return pool ? { kind, pool: pool.id } : null;
+  const bays = baysListed(unit, values.bays);
+  if (isRefusal(bays)) return bays;
+  if (kind === 'added') return pool && bays.length > 0 ? { kind, pool: pool.id, bays } : null;
+  if (values.scheme === '') return null;
+  const scheme = values.scheme as Scheme;
+  if (kind === 'became') return pool ? { kind, pool: pool.id, to: scheme, bays } : null;
+  const spares = baysListed(unit, values.spares);
+  if (isRefusal(spares)) return spares;
+  const groupWidth = Number(values.width) || widthsOf(unit, values)?.[0];
+  return bays.length === 0 ? null : { kind, name: values.name.trim() || 'Pool', scheme, bays, spares, ...(groupWidth === undefined ? {} : { groupWidth }) };
 }
 
 /** "8 TB usable, 4 TB more than before." */
@@ -169,32 +195,4 @@ function outcomeWords(usableBytes: number, bands: Pool['bands'], before: Pool | 
   const much = won === 0 ? '' : `, ${formatBytes(Math.abs(won), 'decimal', 2)} ${won > 0 ? 'more' : 'less'} than before`;
   const redundancy = Math.min(...bands.map((band) => band.redundancy));
   return `${formatBytes(usableBytes, 'decimal', 2)} usable${before === undefined ? '' : much || ', as before'}; it can lose ${redundancy === 0 ? 'none' : String(redundancy)}.`;
-}
-
-function Choice({
-  label,
-  value,
-  options,
-  hint,
-  onChange,
-}: {
-  readonly label: string;
-  readonly value: string;
-  readonly options: readonly (readonly [string, string])[];
-  readonly hint?: string | undefined;
-  readonly onChange: (value: string) => void;
-}): ReactNode {
-  return (
-    <label className="block sm:max-w-[50%]">
-      <span className="mb-1 block font-semibold">{label}</span>
-      <select className="field" value={value} onChange={(changed) => onChange(changed.target.value)}>
-        {options.map(([key, words]) => (
-          <option key={key} value={key}>
-            {words}
-          </option>
-        ))}
-      </select>
-      {hint !== undefined && <span className="mt-1 block text-sm text-muted">{hint}</span>}
-    </label>
-  );
 }

@@ -1,19 +1,21 @@
 'use client';
 import { useRouter } from 'next/navigation';
-import { useMemo, useState, type FormEvent, type ReactNode } from 'react';
+import { useMemo, type ReactNode } from 'react';
+import { useFieldArray, useWatch } from 'react-hook-form';
 import type { Scheme } from '~/core/layout/scheme';
 import type { Profile } from '~/core/platform/profile';
 import { readRunning } from '~/core/report/readRunning';
 import { enclosuresNamed } from '~/core/unit/enclosures';
 import { isRefusal } from '~/core/value/refusal';
+import { SiteAndRoom, type KnownPlace } from '~/web/parts/drives/PlaceFields';
 import { Button } from '~/web/parts/form/Button';
-import { Field } from '~/web/parts/form/Field';
-import { newId } from '~/web/parts/form/newId';
-import { Notice } from '~/web/parts/form/Notice';
-import { SubmitButton } from '~/web/parts/form/SubmitButton';
-import { useSending } from '~/web/parts/form/useSending';
+import { filled } from '~/web/parts/form/filled';
+import { RadioField, SelectField } from '~/web/parts/form/fields/SelectField';
+import { AreaField, DateField, NumberField, TextField } from '~/web/parts/form/fields/TextField';
+import { Sheet } from '~/web/parts/form/sheet/Sheet';
+import { unread, useSheet } from '~/web/parts/form/sheet/useSheet';
 import { tell } from '~/web/parts/tell/tell';
-import { newPoolRow, RunningPart, type PoolRow } from './RunningPart';
+import { pointersOfRunning, RunningPart, type RunningValues } from './RunningPart';
 
 interface Family {
   readonly id: string;
@@ -33,136 +35,124 @@ interface Box {
 
 interface Props {
   readonly profiles: readonly Family[];
-  readonly places: readonly { readonly site: string; readonly room: string }[];
+  readonly places: readonly KnownPlace[];
 }
 
-const DETAILS = [
-  ['serial', 'Serial of the unit', 'text', ''],
-  ['address', 'Address on the network', 'text', ''],
-  ['hardwareAddress', 'Hardware address', 'text', 'Its last digits tell it apart'],
-  ['firmware', 'Firmware', 'text', ''],
-  ['supplies', 'Supplies', 'text', 'One or two, inside or outside'],
-  ['ports', 'Network ports', 'text', 'How many, how fast, bonded'],
-  ['call', 'Who to call', 'text', ''],
-  ['boughtOn', 'Bought on', 'date', ''],
-  ['warrantyUntil', 'Warranty until', 'date', ''],
+const TEXTS = [
+  ['serial', 'Serial of the unit', ''],
+  ['address', 'Address on the network', ''],
+  ['hardwareAddress', 'Hardware address', 'Its last digits tell it apart'],
+  ['firmware', 'Firmware', ''],
+  ['supplies', 'Supplies', 'One or two, inside or outside'],
+  ['ports', 'Network ports', 'How many, how fast, bonded'],
+  ['call', 'Who to call', ''],
 ] as const;
+const DETAILS = [...TEXTS.map(([field]) => field), 'boughtOn', 'warrantyUntil', 'notes'] as const;
+
+interface Values extends RunningValues, Record<(typeof DETAILS)[number], string> {
+  readonly name: string;
+  readonly profile: string;
+  readonly site: string;
+  readonly room: string;
+  readonly shelf: string;
+  readonly boxes: readonly Box[];
+  readonly holds: string;
+}
+
+const headOf = (of: Family | undefined): readonly Box[] => [{ name: 'Head', bays: String(of?.perEnclosure ?? of?.choices[0] ?? 4), dial: '' }];
 
 /** A unit as it stands: name, place, family, its boxes in the order they are cabled, what runs on it, and what its label says. */
 export function RegisterForm({ profiles, places }: Props): ReactNode {
   const router = useRouter();
-  const { busy, fault, run } = useSending();
-  const [family, setFamily] = useState(profiles.find(({ id }) => id === 'plain')?.id ?? profiles[0]?.id ?? '');
-  const chosen = profiles.find(({ id }) => id === family);
-  const fresh = (of: Family | undefined): readonly Box[] => [{ name: 'Head', bays: String(of?.perEnclosure ?? of?.choices[0] ?? 4), dial: '' }];
-  const [boxes, setBoxes] = useState<readonly Box[]>(fresh(chosen));
-  const [site, setSite] = useState('');
-  const [isRunning, setRunning] = useState(false);
-  const [page, setPage] = useState('');
-  const [boughtOn, setBoughtOn] = useState('');
-  const [cache, setCache] = useState('');
-  const [pools, setPools] = useState<readonly PoolRow[]>([]);
-  const [unread, setUnread] = useState<{ readonly pointer: string; readonly sentence: string } | null>(null);
-  const schemes = chosen?.schemes ?? [];
-  const cabled = useMemo(
-    () => ({
-      enclosures: enclosuresNamed(
-        boxes.map(({ name, bays, dial }) => ({ name: name.trim(), bays: Number(bays) || 0, ...(dial.trim() === '' ? {} : { dial: Number(dial) }) })),
-      ),
-      profile: { unitPage: chosen?.unitPage ?? { counts: 'TiB' as const, prints: 'TiB' as const } },
-    }),
-    [boxes, chosen],
-  );
-
-  const submit = async (event: FormEvent<HTMLFormElement>): Promise<void> => {
-    event.preventDefault();
-    const form = new FormData(event.currentTarget);
-    const text = (name: string): string => String(form.get(name) ?? '').trim();
-    const running = isRunning ? readRunning(cabled, page, pools, boughtOn, cache) : undefined;
-    setUnread(running && isRefusal(running) ? { pointer: (running.pointer ?? '').slice(1), sentence: running.sentence } : null);
-    if (running && isRefusal(running)) return;
-    const details = Object.fromEntries(DETAILS.flatMap(([field]) => (text(field) === '' ? [] : [[field, text(field)]])));
-    const answer = await run('POST /units', {
-      body: {
-        name: text('name'),
-        place: { site: text('site'), room: text('room'), ...(text('shelf') === '' ? {} : { shelf: text('shelf') }) },
-        profile: family,
-        ...running,
-        enclosures: boxes.map(({ name, bays, dial }) => ({ name: name.trim(), bays: Number(bays), ...(dial.trim() === '' ? {} : { dial: Number(dial) }) })),
-        ...(Object.keys(details).length === 0 && text('notes') === ''
-          ? {}
-          : { details: { ...details, ...(text('notes') === '' ? {} : { notes: text('notes') }) } }),
-      },
-    });
-    if (!answer) return;
-    tell(`${text('name')} is registered.`);
-    router.push(`/units/${answer.id}`);
-  };
-  const change = (i: number, part: Partial<Box>): void => setBoxes(boxes.map((box, k) => (k === i ? { ...box, ...part } : box)));
+  const familyOf = (id: string): Family | undefined => profiles.find((one) => one.id === id);
+  const usual = familyOf('plain') ?? profiles[0];
+  const cabledOf = ({ boxes, profile }: Pick<Values, 'boxes' | 'profile'>) => ({
+    enclosures: enclosuresNamed(boxes.map(boxSent).map((box) => ({ ...box, bays: box.bays || 0 }))),
+    profile: { unitPage: familyOf(profile)?.unitPage ?? { counts: 'TiB' as const, prints: 'TiB' as const } },
+  });
+  const pointers = (pools: readonly unknown[]): Record<string, string> => ({
+    site: '/place/site',
+    room: '/place/room',
+    shelf: '/place/shelf',
+    boxes: '/enclosures',
+    ...Object.fromEntries(DETAILS.map((field) => [field, `/details/${field}`])),
+    ...Object.fromEntries(
+      Array.from({ length: MOST_BOXES }, (_, i) => ['name', 'bays', 'dial'].map((of) => [`boxes.${String(i)}.${of}`, `/enclosures/${String(i)}/${of}`])).flat(),
+    ),
+    ...pointersOfRunning(pools),
+  });
+  const sheet = useSheet<Values, 'POST /units'>({
+    start: {
+      name: '',
+      profile: usual?.id ?? '',
+      site: '',
+      room: '',
+      shelf: '',
+      boxes: headOf(usual),
+      holds: 'nothing',
+      page: '',
+      drivesBoughtOn: '',
+      cache: '',
+      pools: [],
+      ...(Object.fromEntries(DETAILS.map((field) => [field, ''])) as Record<(typeof DETAILS)[number], string>),
+    },
+    keep: 'register a unit',
+    sends: 'POST /units',
+    at: pointers(Array.from({ length: MOST_POOLS })),
+    asks: (values) => {
+      const running = values.holds === 'running' ? readRunning(cabledOf(values), values.page, values.pools, values.drivesBoughtOn, values.cache) : undefined;
+      if (running && isRefusal(running)) {
+        const at = pointers(values.pools);
+        const field = Object.keys(at).find((name) => at[name] === running.pointer) ?? 'root';
+        return unread({ [field]: running.sentence, root: running.sentence });
+      }
+      const details = filled(values, ...DETAILS);
+      return {
+        body: {
+          name: values.name.trim(),
+          place: { site: values.site.trim(), room: values.room.trim(), ...filled(values, 'shelf') },
+          profile: values.profile,
+          ...running,
+          enclosures: values.boxes.map(boxSent),
+          ...(Object.keys(details).length === 0 ? {} : { details }),
+        },
+      };
+    },
+    done: ({ id }, { name }) => {
+      tell(`${name.trim()} is registered.`);
+      router.push(`/units/${id}`);
+    },
+  });
+  const { control, setValue } = sheet.form;
+  const { fields, append, remove } = useFieldArray({ control, name: 'boxes' });
+  const [boxes, profile, holds] = useWatch({ control, name: ['boxes', 'profile', 'holds'] });
+  const family = familyOf(profile);
+  // eslint-disable-next-line react-hooks/exhaustive-deps -- the families stay as they are
+  const cabled = useMemo(() => cabledOf({ boxes, profile }), [boxes, profile]);
   return (
-    <form method="post" className="grid gap-5" onSubmit={(event) => void submit(event)}>
-      {(unread ?? fault) && <Notice grave>{(unread ?? fault)?.sentence}</Notice>}
+    <Sheet of={sheet} sends="Register it" className="gap-5">
       <div className="grid gap-4 sm:grid-cols-2">
-        <Field label="Name" name="name" required maxLength={60} autoFocus autoComplete="off" hint="What people call it" fault={fault?.fields['name']} />
-        <label className="block">
-          <span className="mb-1 block font-semibold">Family</span>
-          <select
-            className="field"
-            value={family}
-            name="profile"
-            onChange={(event) => {
-              setFamily(event.target.value);
-              setBoxes(fresh(profiles.find(({ id }) => id === event.target.value)));
-            }}
-          >
-            {profiles.map(({ id, name }) => (
-              <option key={id} value={id}>
-                {name}
-              </option>
-            ))}
-          </select>
-          <span className="mt-1 block text-sm text-muted">{chosen?.summary}</span>
-        </label>
-        <Field
-          label="Site"
-          name="site"
-          required
-          maxLength={60}
-          list="register-sites"
-          autoComplete="off"
-          value={site}
-          onChange={(event) => setSite(event.target.value)}
+        <TextField label="Name" name="name" required maxLength={60} autoFocus hint="What people call it" />
+        <SelectField
+          label="Family"
+          name="profile"
+          hint={family?.summary}
+          options={profiles.map(({ id, name }) => ({ value: id, words: name }))}
+          onChosen={(id) => setValue('boxes', [...headOf(familyOf(id))])}
         />
-        <Field label="Room" name="room" required maxLength={60} list="register-rooms" autoComplete="off" />
-        <Field label="Shelf" name="shelf" maxLength={60} autoComplete="off" hint="When a room has several" />
-        <datalist id="register-sites">
-          {[...new Set(places.map((place) => place.site))].map((of) => (
-            <option key={of} value={of} />
-          ))}
-        </datalist>
-        <datalist id="register-rooms">
-          {[...new Set(places.filter((place) => place.site === site).map(({ room }) => room))].map((of) => (
-            <option key={of} value={of} />
-          ))}
-        </datalist>
+        <SiteAndRoom places={places} />
+        <TextField label="Shelf" name="shelf" maxLength={60} hint="When a room has several" />
       </div>
       <fieldset className="grid gap-2">
         <legend className="mb-1 text-lg font-semibold">Boxes, in the order they are cabled</legend>
-        {boxes.map((box, i) => (
-          <div key={i} className="grid grid-cols-2 items-end gap-3 sm:grid-cols-[1fr_90px_90px_auto]">
-            <Field
-              label={i === 0 ? 'Head' : `Extension ${String(i)}`}
-              value={box.name}
-              required
-              maxLength={60}
-              onChange={(event) => change(i, { name: event.target.value })}
-              fault={fault?.fields[`enclosures/${String(i)}/name`]}
-            />
-            <Field label="Bays" type="number" min={1} max={1000} value={box.bays} required onChange={(event) => change(i, { bays: event.target.value })} />
-            <Field label="Dial" type="number" min={0} max={255} value={box.dial} onChange={(event) => change(i, { dial: event.target.value })} />
+        {fields.map(({ id }, i) => (
+          <div key={id} className="grid grid-cols-2 items-start gap-3 sm:grid-cols-[1fr_110px_90px_auto]">
+            <TextField label={i === 0 ? 'Head' : `Extension ${String(i)}`} name={`boxes.${String(i)}.name`} required maxLength={60} />
+            <NumberField label="Bays" name={`boxes.${String(i)}.bays`} min={1} max={1000} required />
+            <NumberField label="Dial" name={`boxes.${String(i)}.dial`} min={0} max={255} />
             {i > 0 ? (
-              <Button className="mb-1" onClick={() => setBoxes(boxes.filter((_, k) => k !== i))}>
-                Take off<span className="sr-only"> {box.name}</span>
+              <Button className="mt-[27px]" onClick={() => remove(i)}>
+                Take off<span className="sr-only"> {boxes[i]?.name}</span>
               </Button>
             ) : (
               <span />
@@ -172,68 +162,46 @@ export function RegisterForm({ profiles, places }: Props): ReactNode {
         <div>
           <Button
             onClick={() =>
-              setBoxes([
-                ...boxes,
-                { name: `Extension ${String(boxes.length)}`, bays: String(chosen?.perEnclosure ?? boxes.at(-1)?.bays ?? 4), dial: String(boxes.length) },
-              ])
+              append({
+                name: `Extension ${String(fields.length)}`,
+                bays: String(family?.perEnclosure ?? boxes.at(-1)?.bays ?? 4),
+                dial: String(fields.length),
+              })
             }
           >
             Add an extension
           </Button>
         </div>
       </fieldset>
-      <fieldset className="grid gap-3">
-        <legend className="mb-1 text-lg font-semibold">What is in it</legend>
-        <div className="flex flex-wrap gap-x-5 gap-y-1" role="radiogroup" aria-label="What is in it">
-          {[
-            [false, 'Nothing yet, or it is put in bay by bay'],
-            [true, 'It runs already: say what its page shows'],
-          ].map(([value, label]) => (
-            <label key={String(value)} className="flex min-h-9 items-center gap-2">
-              <input type="radio" name="running" checked={isRunning === value} onChange={() => setRunning(value === true)} /> {label}
-            </label>
-          ))}
-        </div>
-        {isRunning && (
-          <RunningPart
-            boxes={cabled}
-            schemes={schemes}
-            page={page}
-            setPage={setPage}
-            boughtOn={boughtOn}
-            setBoughtOn={setBoughtOn}
-            cache={cache}
-            setCache={setCache}
-            pools={pools}
-            setPools={setPools}
-            addPool={() => setPools([...pools, newPoolRow(newId(), pools.length + 1)])}
-            faults={unread ? { [unread.pointer]: unread.sentence } : (fault?.fields ?? {})}
-          />
-        )}
-      </fieldset>
+      <RadioField
+        name="holds"
+        label="What is in it"
+        options={[
+          { value: 'nothing', words: 'Nothing yet, or it is put in bay by bay' },
+          { value: 'running', words: 'It runs already: say what its page shows' },
+        ]}
+      />
+      {holds === 'running' && <RunningPart boxes={cabled} schemes={family?.schemes ?? []} />}
       <details>
         <summary className="min-h-9 cursor-pointer text-lg font-semibold">What its label and its papers say</summary>
         <div className="mt-3 grid gap-4 sm:grid-cols-2">
-          {DETAILS.map(([field, label, type, hint]) => (
-            <Field
-              key={field}
-              label={label}
-              name={field}
-              type={type}
-              autoComplete="off"
-              {...(hint === '' ? {} : { hint })}
-              fault={fault?.fields[`details/${field}`]}
-            />
+          {TEXTS.map(([field, label, hint]) => (
+            <TextField key={field} label={label} name={field} {...(hint === '' ? {} : { hint })} />
           ))}
-          <label className="block sm:col-span-2">
-            <span className="mb-1 block font-semibold">Notes</span>
-            <textarea name="notes" className="field" rows={3} maxLength={2000} />
-          </label>
+          <DateField label="Bought on" name="boughtOn" />
+          <DateField label="Warranty until" name="warrantyUntil" />
+          <div className="sm:col-span-2">
+            <AreaField label="Notes" name="notes" rows={3} maxLength={2000} />
+          </div>
         </div>
       </details>
-      <div>
-        <SubmitButton busy={busy}>{busy ? 'Storing…' : 'Register it'}</SubmitButton>
-      </div>
-    </form>
+    </Sheet>
   );
+}
+
+/** As many boxes and pools as one form is filled in for. */
+const [MOST_BOXES, MOST_POOLS] = [32, 32];
+
+function boxSent({ name, bays, dial }: Box): { readonly name: string; readonly bays: number; readonly dial?: number } {
+  return { name: name.trim(), bays: Number(bays), ...(dial.trim() === '' ? {} : { dial: Number(dial) }) };
 }

@@ -1,53 +1,45 @@
 'use client';
 import { useMemo, type ReactNode } from 'react';
-import { bayName } from '~/core/unit/bayName';
-import { baysListed } from '~/core/unit/baysListed';
+import { useFieldArray, useFormContext, useWatch } from 'react-hook-form';
 import { factsOf, type Scheme } from '~/core/layout/scheme';
+import type { Profile } from '~/core/platform/profile';
 import { readReport } from '~/core/report/readReport';
 import type { PoolInWords } from '~/core/report/readRunning';
-import type { Profile } from '~/core/platform/profile';
+import { bayName } from '~/core/unit/bayName';
+import { baysListed } from '~/core/unit/baysListed';
 import type { UnitState } from '~/core/unit/state';
 import { isRefusal } from '~/core/value/refusal';
 import { Button } from '~/web/parts/form/Button';
-import { AreaField, Field } from '~/web/parts/form/Field';
+import { SelectField } from '~/web/parts/form/fields/SelectField';
+import { AreaField, DateField, NumberField, TextField } from '~/web/parts/form/fields/TextField';
 
-/** A pool of a running unit while it is being written down, with a key of its own on the page. */
-export type PoolRow = PoolInWords & { readonly key: string };
+type Boxes = Pick<UnitState, 'enclosures'> & { readonly profile: Pick<Profile, 'unitPage'> };
 
-export function newPoolRow(key: string, nth: number): PoolRow {
-  return { key, name: `Pool ${String(nth)}`, scheme: '', members: '', spares: '', shown: '', used: '', builtOn: '', volumes: '', groupWidth: '' };
-}
-
-interface Props {
-  readonly boxes: Pick<UnitState, 'enclosures'> & { readonly profile: Pick<Profile, 'unitPage'> };
-  readonly schemes: readonly Scheme[];
+/** The part of a unit's form about what runs on it. */
+export interface RunningValues {
+  /** Its drives, as its page shows them. */
   readonly page: string;
-  readonly setPage: (text: string) => void;
-  readonly boughtOn: string;
-  readonly setBoughtOn: (day: string) => void;
+  readonly drivesBoughtOn: string;
   readonly cache: string;
-  readonly setCache: (bays: string) => void;
-  readonly pools: readonly PoolRow[];
-  readonly setPools: (pools: readonly PoolRow[]) => void;
-  readonly addPool: () => void;
-  readonly faults: Readonly<Record<string, string>>;
+  readonly pools: readonly PoolInWords[];
 }
+
+const NEW_POOL: Omit<PoolInWords, 'name'> = { scheme: '', members: '', spares: '', shown: '', used: '', builtOn: '', volumes: '', groupWidth: '' };
 
 /** What a unit that runs already shows on its page: its drives pasted, its pools named. Nothing on it is touched. */
-export function RunningPart({ boxes, schemes, page, setPage, boughtOn, setBoughtOn, cache, setCache, pools, setPools, addPool, faults }: Props): ReactNode {
+export function RunningPart({ boxes, schemes }: { readonly boxes: Boxes; readonly schemes: readonly Scheme[] }): ReactNode {
+  const { control } = useFormContext<RunningValues>();
+  const { fields, append, remove } = useFieldArray({ control, name: 'pools' });
+  const [page, cache] = useWatch<RunningValues, ['page', 'cache']>({ name: ['page', 'cache'] });
   const report = useMemo(() => readReport(page, { ...boxes, drives: {} }), [boxes, page]);
-  const change = (key: string, part: Partial<PoolRow>): void => setPools(pools.map((pool) => (pool.key === key ? { ...pool, ...part } : pool)));
-  const exampleBay = boxes.enclosures.length > 1 ? `${boxes.enclosures[0]?.name ?? 'Head'} 1-4; ${boxes.enclosures[1]?.name ?? ''} 1-2` : '1-4';
   return (
     <div className="grid gap-5" data-running>
       <AreaField
+        name="page"
         label="Its drives, pasted from its page"
         className="font-mono"
         rows={8}
-        value={page}
         placeholder={'Bay 1  QH8-04422-4KH2  7.3 TB  Normal\nBay 2  QH8-04417-77PX  7.3 TB  Normal'}
-        onChange={(event) => setPage(event.target.value)}
-        fault={faults['drives']}
         hint={
           page.trim() === '' ? (
             <>A line a drive: where it is, its serial, its size. {boxes.enclosures.length > 1 && 'A line with the name of a box stands above its drives.'}</>
@@ -69,115 +61,85 @@ export function RunningPart({ boxes, schemes, page, setPage, boughtOn, setBought
         }
       />
       <div className="grid gap-4 sm:grid-cols-2">
-        <Field
+        <DateField
+          name="drivesBoughtOn"
           label="Its drives were bought on"
-          type="date"
-          value={boughtOn}
           hint="For all of them; left empty where nobody knows, and said of single ones later"
-          onChange={(event) => setBoughtOn(event.target.value)}
-          fault={faults['drives/0/boughtOn']}
         />
-        <Field
-          label="Bays of its cache drives"
-          value={cache}
-          hint={cache.trim() === '' ? 'Left empty where it has none' : echo(boxes, cache)}
-          onChange={(event) => setCache(event.target.value)}
-          fault={faults['cache'] ?? faults['cache/0']}
-        />
+        <TextField name="cache" label="Bays of its cache drives" hint={cache.trim() === '' ? 'Left empty where it has none' : echo(boxes, cache)} />
       </div>
-      {pools.map((pool, i) => {
-        const fault = (field: string): string | undefined =>
-          faults[`pools/${String(i)}/${field}`] ?? (field === 'members' ? faults[`pools/${String(i)}`] : undefined);
-        return (
-          <fieldset key={pool.key} className="grid gap-4 border border-line bg-surface p-4 sm:grid-cols-2" aria-label={`Pool ${String(i + 1)}`}>
-            <Field
-              label="Name of the pool"
-              value={pool.name}
-              required
-              maxLength={60}
-              onChange={(event) => change(pool.key, { name: event.target.value })}
-              fault={fault('name')}
-            />
-            <label className="block">
-              <span className="mb-1 block font-semibold">Layout</span>
-              <select className="field" value={pool.scheme} required onChange={(event) => change(pool.key, { scheme: event.target.value as Scheme })}>
-                <option value="" disabled>
-                  Which one?
-                </option>
-                {schemes.map((scheme) => (
-                  <option key={scheme} value={scheme}>
-                    {factsOf(scheme).name}
-                  </option>
-                ))}
-              </select>
-              {fault('scheme') !== undefined && <span className="mt-1 block text-sm font-semibold text-thinned">{fault('scheme')}</span>}
-            </label>
-            {pool.scheme !== '' && factsOf(pool.scheme).isGrouped && (
-              <Field
-                label="Drives in a group"
-                type="number"
-                min={2}
-                max={1000}
-                value={pool.groupWidth}
-                required
-                onChange={(event) => change(pool.key, { groupWidth: event.target.value })}
-                fault={fault('groupWidth')}
-              />
-            )}
-            <Field
-              label="Bays of its drives"
-              value={pool.members}
-              required
-              placeholder={exampleBay}
-              hint={echo(boxes, pool.members)}
-              onChange={(event) => change(pool.key, { members: event.target.value })}
-              fault={fault('members')}
-            />
-            <Field
-              label="Bays of its spares"
-              value={pool.spares}
-              hint={echo(boxes, pool.spares)}
-              onChange={(event) => change(pool.key, { spares: event.target.value })}
-              fault={fault('spares')}
-            />
-            <Field
-              label="Space it shows"
-              value={pool.shown}
-              hint={`As its page writes it, “21.4 ${boxes.profile.unitPage.prints}”. Left empty, it is reckoned.`}
-              onChange={(event) => change(pool.key, { shown: event.target.value })}
-              fault={fault('shownBytes')}
-            />
-            <Field label="Space in use" value={pool.used} onChange={(event) => change(pool.key, { used: event.target.value })} fault={fault('usedBytes')} />
-            <Field
-              label="Built on"
-              type="date"
-              value={pool.builtOn}
-              hint="Left empty where nobody knows"
-              onChange={(event) => change(pool.key, { builtOn: event.target.value })}
-              fault={fault('builtAt')}
-            />
-            <AreaField
-              label="Its volumes"
-              rows={2}
-              value={pool.volumes}
-              placeholder={`Office 12 ${boxes.profile.unitPage.prints} thin`}
-              hint="One a line: name, size, and “thin” where it is"
-              onChange={(event) => change(pool.key, { volumes: event.target.value })}
-              fault={fault('volumes')}
-            />
-            <div className="sm:col-span-2">
-              <Button onClick={() => setPools(pools.filter(({ key }) => key !== pool.key))}>
-                Leave it out<span className="sr-only"> {pool.name}</span>
-              </Button>
-            </div>
-          </fieldset>
-        );
-      })}
+      {fields.map(({ id }, i) => (
+        <PoolPart key={id} at={i} boxes={boxes} schemes={schemes} onRemove={() => remove(i)} />
+      ))}
       <div>
-        <Button onClick={addPool}>Add a pool it has</Button>
+        <Button onClick={() => append({ ...NEW_POOL, name: `Pool ${String(fields.length + 1)}` })}>Add a pool it has</Button>
       </div>
     </div>
   );
+}
+
+interface PoolProps {
+  readonly at: number;
+  readonly boxes: Boxes;
+  readonly schemes: readonly Scheme[];
+  readonly onRemove: () => void;
+}
+
+function PoolPart({ at, boxes, schemes, onRemove }: PoolProps): ReactNode {
+  const pool = useWatch<RunningValues, `pools.${number}`>({ name: `pools.${at}` });
+  const field = (name: keyof PoolInWords): string => `pools.${String(at)}.${name}`;
+  const exampleBay = boxes.enclosures.length > 1 ? `${boxes.enclosures[0]?.name ?? 'Head'} 1-4; ${boxes.enclosures[1]?.name ?? ''} 1-2` : '1-4';
+  const { prints } = boxes.profile.unitPage;
+  return (
+    <fieldset className="grid gap-4 border border-line bg-surface p-4 sm:grid-cols-2" aria-label={`Pool ${String(at + 1)}`}>
+      <TextField name={field('name')} label="Name of the pool" required maxLength={60} />
+      <SelectField name={field('scheme')} label="Layout" options={schemes.map((scheme) => ({ value: scheme, words: factsOf(scheme).name }))} />
+      {pool.scheme !== '' && factsOf(pool.scheme).isGrouped && <NumberField name={field('groupWidth')} label="Drives in a group" min={2} max={1000} required />}
+      <TextField name={field('members')} label="Bays of its drives" required placeholder={exampleBay} hint={echo(boxes, pool.members)} />
+      <TextField name={field('spares')} label="Bays of its spares" hint={echo(boxes, pool.spares)} />
+      <TextField name={field('shown')} label="Space it shows" hint={`As its page writes it, “21.4 ${prints}”. Left empty, it is reckoned.`} />
+      <TextField name={field('used')} label="Space in use" />
+      <DateField name={field('builtOn')} label="Built on" hint="Left empty where nobody knows" />
+      <AreaField
+        name={field('volumes')}
+        label="Its volumes"
+        rows={2}
+        placeholder={`Office 12 ${prints} thin`}
+        hint="One a line: name, size, and “thin” where it is"
+      />
+      <div className="sm:col-span-2">
+        <Button onClick={onRemove}>
+          Leave it out<span className="sr-only"> {pool.name}</span>
+        </Button>
+      </div>
+    </fieldset>
+  );
+}
+
+/** Where the values of this part stand in what is sent. */
+export function pointersOfRunning(pools: readonly unknown[]): Record<string, string> {
+  return {
+    page: '/drives',
+    drivesBoughtOn: '/drives/0/boughtOn',
+    cache: '/cache',
+    ...Object.fromEntries(
+      pools.flatMap((_, i) =>
+        Object.entries({
+          name: 'name',
+          scheme: 'scheme',
+          spares: 'spares',
+          groupWidth: 'groupWidth',
+          shown: 'shownBytes',
+          used: 'usedBytes',
+          builtOn: 'builtAt',
+          volumes: 'volumes',
+        })
+          .map(([field, at]) => [`pools.${String(i)}.${field}`, `/pools/${String(i)}/${at}`])
+          // What is wrong with a pool as a whole stands at its drives.
+          .concat([[`pools.${String(i)}.members`, `/pools/${String(i)}`]]),
+      ),
+    ),
+  };
 }
 
 /** What a list of bays means, said back while it is typed. */

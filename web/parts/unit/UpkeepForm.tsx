@@ -1,11 +1,10 @@
 'use client';
 import type { ReactNode } from 'react';
 import { freeName } from '~/core/unit/freeName';
-import type { StatedUnitEvent } from '~/schemas/unitEvent';
 import { SelectField } from '~/web/parts/form/fields/SelectField';
 import { DateField, NumberField, TextField } from '~/web/parts/form/fields/TextField';
 import { Sheet } from '~/web/parts/form/sheet/Sheet';
-import { useEventSheet } from '~/web/parts/record/useEventSheet';
+import { useEventSheet, type Say } from '~/web/parts/record/useEventSheet';
 
 const UNITS = ['day', 'week', 'month', 'year'] as const;
 type Unit = (typeof UNITS)[number];
@@ -16,7 +15,7 @@ interface Props {
   /** What is planned by now, by name. */
   readonly taken: Readonly<Record<string, unknown>>;
   readonly today: string;
-  readonly onSay: (event: StatedUnitEvent, sentence: string) => void;
+  readonly onSay: Say;
 }
 
 /** Something to do to a unit again and again. */

@@ -5,11 +5,11 @@ import { CHECKS } from '~/schemas/unitEvent';
 import { everyWords } from '~/core/record/eventWords';
 import { CHECK_WORDS } from '~/core/upkeep/checks';
 import { upkeepOf } from '~/core/upkeep/upkeepOf';
-import type { StatedUnitEvent } from '~/schemas/unitEvent';
 import type { UnitState } from '~/core/unit/state';
 import { Button } from '~/web/parts/form/Button';
 import { FormDialog } from '~/web/parts/form/FormDialog';
 import { Notice } from '~/web/parts/form/Notice';
+import type { Say } from '~/web/parts/record/useEventSheet';
 import { useRecord } from '~/web/parts/record/useRecord';
 import { Moment } from './Moment';
 
@@ -27,7 +27,7 @@ interface Props {
 export function UpkeepView({ id, version, unit, today, mayRecord }: Props): ReactNode {
   const recorder = useRecord();
   const [isAdding, setIsAdding] = useState(false);
-  const say = (event: StatedUnitEvent, sentence: string): void => void recorder.record({ unit: id, version, event, sentence });
+  const say: Say = (event, sentence) => recorder.record({ unit: id, version, event, sentence });
   const tasks = upkeepOf(unit).sort((a, b) => ((a.due ?? '9') < (b.due ?? '9') ? -1 : 1));
   return (
     <div className="grid gap-5">
@@ -58,7 +58,7 @@ export function UpkeepView({ id, version, unit, today, mayRecord }: Props): Reac
                       type="button"
                       className="min-h-9 px-2 text-action underline"
                       disabled={recorder.busy}
-                      onClick={() => say({ kind: 'upkeep-done', task }, `done: ${title}`)}
+                      onClick={() => void say({ kind: 'upkeep-done', task }, `done: ${title}`)}
                     >
                       Done<span className="sr-only">: {title}</span>
                     </button>
@@ -66,7 +66,7 @@ export function UpkeepView({ id, version, unit, today, mayRecord }: Props): Reac
                       type="button"
                       className="min-h-9 px-2 text-muted underline"
                       disabled={recorder.busy}
-                      onClick={() => say({ kind: 'upkeep-dropped', task }, `dropped: ${title}`)}
+                      onClick={() => void say({ kind: 'upkeep-dropped', task }, `dropped: ${title}`)}
                     >
                       Drop<span className="sr-only">: {title}</span>
                     </button>
@@ -94,7 +94,7 @@ export function UpkeepView({ id, version, unit, today, mayRecord }: Props): Reac
                   <span className="ml-2 text-muted">{at === undefined ? 'not confirmed' : <Moment at={at} relative />}</span>
                 </span>
                 {mayRecord && (
-                  <Button className="no-print" disabled={recorder.busy} onClick={() => say({ kind: 'check-confirmed', check }, CHECK_WORDS[check])}>
+                  <Button className="no-print" disabled={recorder.busy} onClick={() => void say({ kind: 'check-confirmed', check }, CHECK_WORDS[check])}>
                     Confirm<span className="sr-only">: {CHECK_WORDS[check]}</span>
                   </Button>
                 )}
@@ -110,9 +110,10 @@ export function UpkeepView({ id, version, unit, today, mayRecord }: Props): Reac
             version={version}
             taken={unit.upkeep}
             today={today}
-            onSay={(event, sentence) => {
-              say(event, sentence);
-              setIsAdding(false);
+            onSay={async (event, sentence) => {
+              const fault = await say(event, sentence);
+              if (fault === null) setIsAdding(false);
+              return fault;
             }}
           />
         </FormDialog>

@@ -1,7 +1,7 @@
 'use client';
 import { useId, type ReactNode } from 'react';
 import { Labelled } from '../Labelled';
-import { Radios } from '../Radios';
+import { Radios, type RadioOption } from '../Radios';
 import { Select, type Option } from '../Select';
 import { Tick } from '../Tick';
 import { useSheetField } from './useSheetField';
@@ -13,6 +13,8 @@ interface Choosing {
   readonly hint?: ReactNode;
   readonly isOff?: boolean;
   readonly onChosen?: (value: string) => void;
+  /** What is shown as chosen as long as nobody has chosen. */
+  readonly shown?: string;
 }
 
 /** One of several. */
@@ -41,14 +43,21 @@ export function SelectField({ name, label, options, hint, isOff = false, onChose
 }
 
 /** One of a few, all of them in sight. */
-export function RadioField({ name, label, options, isOff = false, onChosen }: Omit<Choosing, 'hint'>): ReactNode {
+export function RadioField({
+  name,
+  label,
+  options,
+  isOff = false,
+  onChosen,
+  shown = '',
+}: Omit<Choosing, 'hint' | 'options'> & { readonly options: readonly RadioOption[] }): ReactNode {
   const { field, fault } = useSheetField(name, label);
   return (
     <Radios
       legend={label}
       name={name}
       options={options}
-      value={String(field.value ?? '')}
+      value={String(field.value || shown)}
       onValue={(value) => {
         field.onChange(value);
         onChosen?.(value);
@@ -67,22 +76,29 @@ export function TickField({ name, words }: { readonly name: string; readonly wor
 }
 
 /** Any of several. */
-export function TicksField({ name, label, options }: Pick<Choosing, 'name' | 'label' | 'options'>): ReactNode {
+export function TicksField({
+  name,
+  label,
+  options,
+  columns = false,
+}: Pick<Choosing, 'name' | 'label' | 'options'> & { readonly columns?: boolean }): ReactNode {
   const { field, fault } = useSheetField(name, label);
   const chosen = Array.isArray(field.value) ? (field.value as readonly string[]) : [];
   return (
     <fieldset>
       <legend className="mb-1 font-semibold">{label}</legend>
-      {options.map(({ value, words }) => (
-        <Tick
-          key={value}
-          words={words}
-          name={name}
-          value={value}
-          isOn={chosen.includes(value)}
-          onChange={(isOn) => field.onChange(options.map((one) => one.value).filter((one) => (one === value ? isOn : chosen.includes(one))))}
-        />
-      ))}
+      <div className={columns ? 'grid sm:grid-cols-2' : 'flex flex-wrap gap-x-5'}>
+        {options.map(({ value, words }) => (
+          <Tick
+            key={value}
+            words={words}
+            name={name}
+            value={value}
+            isOn={chosen.includes(value)}
+            onChange={(isOn) => field.onChange(options.map((one) => one.value).filter((one) => (one === value ? isOn : chosen.includes(one))))}
+          />
+        ))}
+      </div>
       {fault !== undefined && <p className="mt-1 text-sm font-semibold text-thinned">{fault}</p>}
     </fieldset>
   );

@@ -12,7 +12,12 @@ interface Named {
 type Taken = 'name' | 'value' | 'defaultValue' | 'onChange' | 'onBlur';
 
 /** A line of text, a number, a date or a time: whatever the browser has a field for. */
-export function TextField({ name, label, hint, ...input }: Named & Omit<InputHTMLAttributes<HTMLInputElement>, Taken>): ReactNode {
+export function TextField({
+  name,
+  label,
+  hint,
+  ...input
+}: Named & { readonly suffix?: string } & Omit<InputHTMLAttributes<HTMLInputElement>, Taken>): ReactNode {
   const { field, fault } = useSheetField(name, label);
   const take = useTakesOver(field);
   return <Field autoComplete="off" {...input} {...withoutRef(field)} inputRef={take} label={label} hint={hint} fault={fault} />;

@@ -1,6 +1,6 @@
 import { notFound } from 'next/navigation';
 import { readPlanStart } from '~/service/plans/readPlanStart';
-import { CommissionForm } from '~/web/parts/plan/CommissionForm';
+import { CommissionForm } from '~/web/parts/plan/commission/CommissionForm';
 import { insidePage } from '~/web/server/insidePage';
 
 export const metadata = { title: 'Commission a unit' };

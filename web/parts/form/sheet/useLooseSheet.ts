@@ -11,7 +11,7 @@ interface Given<V extends FieldValues> {
   readonly then?: 'start' | 'sent';
 }
 
-/** A form that goes to the sign-in, which has words and checks of its own. Passwords are typed here: nothing is kept. */
-export function useSignInSheet<V extends FieldValues>({ start, checks = () => null, does, done = () => undefined, then = 'start' }: Given<V>): SheetState<V> {
+/** A form that goes to no operation: to the sign-in, which has words and checks of its own, or nowhere beyond this page. Nothing of it is kept. */
+export function useLooseSheet<V extends FieldValues>({ start, checks = () => null, does, done = () => undefined, then = 'start' }: Given<V>): SheetState<V> {
   return useSheet<V, never>({ start, then, sends: null, asks: (values) => checks(values) ?? {}, does: (_asked, values) => does(values), done });
 }

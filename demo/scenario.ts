@@ -125,7 +125,7 @@ export const MARROWFEN = {
       care: { copyAt: 'Main office, Plover', offSite: true, ranDaysAgo: 0.9, restoreDaysAgo: 61, readMegabytes: 112, writeMegabytes: 98 },
       later: [
         { daysAgo: 3.2, event: { kind: 'drive-suspected', serial: 'QH8-04417-77PX', note: 'read errors in the log' } },
-        { daysAgo: 0.6, event: { kind: 'drive-failed', serial: 'QH8-04417-77PX', note: 'bay lamp steady amber, beeping' } },
+        { daysAgo: 0.6, event: { kind: 'drive-failed', serial: 'QH8-04417-77PX', note: 'bay lamp steady violet, two falling tones' } },
       ],
       fill: { from: 0.38, to: 0.71, days: 720, everyDays: 7 },
     },

@@ -222,13 +222,13 @@ it('holds a pasted page against the record, each contradiction accepted or refus
 
 it('reads a lamp as this unit means it now, and has it recorded', async () => {
   await openUnit('Dunlin', '/lamps');
-  await press(page, 'Long beep every ten seconds');
+  await press(page, 'Two falling tones every twenty seconds');
   await says('Thinned, not broken. It sounds until the rebuild is done or it is muted.');
   expect(await seriousFaults(page)).toEqual([]);
   await press(page, 'Record that it is seen');
   await says('Seen and not settled yet');
   await page.goto(shelf.base);
-  await says('Dunlin · Long beep every ten seconds', '[aria-label="Needs hands"]');
+  await says('Dunlin · Two falling tones every twenty seconds', '[aria-label="Needs hands"]');
 });
 
 it('walks the evening round on a phone, ten seconds a unit', async () => {

@@ -149,7 +149,7 @@ it('replaces a drive with the camera, in a plan that was opened without a networ
 
   await page.goto(`${shelf.base}/units/${unit}/lamps`);
   await says('The server is not reached. This is how it was', 'body');
-  await press(page, 'Long beep every ten seconds');
+  await press(page, 'Two falling tones every twenty seconds');
   await says('Expected. Thinned, not broken.');
   await page.goto(`${shelf.base}/upkeep`);
   await says('No network, and this page was not kept here', 'body');

@@ -129,7 +129,7 @@ try {
   await take(page, 'stop-phone');
   await page.goto(`${address('Heron')}/lamps`);
   await page.click('button[data-bay="3"]');
-  await press(page, 'Bay lamp steady amber');
+  await press(page, 'Bay lamp steady violet');
   await page.waitForSelector('[data-reads=worse]');
   await page.$eval('[data-reads=worse]', (part) => part.scrollIntoView({ block: 'end' }));
   await take(page, 'lamps-phone');

@@ -3,6 +3,7 @@ import { compareBays } from './bayOrder';
 import { formatBytes, formatExactBytes, inTiB } from './formatBytes';
 import { formatCount } from './formatCount';
 import { formatPercent, wholePercent } from './formatPercent';
+import { onUnitPage } from './onUnitPage';
 import { parseNumber } from './parseNumber';
 
 describe('bytes', () => {
@@ -70,5 +71,16 @@ describe('compareBays', () => {
   it('counts as a person does', () => {
     expect(['10', '9', 'ext2-1', 'ext1-12', 'ext1-2', '1'].sort(compareBays)).toEqual(['1', '9', '10', 'ext1-2', 'ext1-12', 'ext2-1']);
     expect(compareBays('3', '3')).toBe(0);
+  });
+});
+
+describe('onUnitPage', () => {
+  // Worked by hand: 995 242 225 664 bytes are 926.89 GiB, and a page that counts so and prints thousands writes "926.89 GB".
+  it.each([
+    [{ counts: 'TiB', prints: 'TB' }, '926.89 GB, and means GiB'],
+    [{ counts: 'TiB', prints: 'TiB' }, '926.89 GiB'],
+    [{ counts: 'TB', prints: 'TB' }, '995.24 GB'],
+  ] as const)('writes a size as a page does that counts and prints %j', (page, words) => {
+    expect(onUnitPage(995_242_225_664, page)).toBe(words);
   });
 });

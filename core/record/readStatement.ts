@@ -34,9 +34,9 @@ const PLACE_SAID =
   /^(.*?)\b(?:(?:bay|slot|tray|drive|disk) #?[\w.:-]+(?:,? (?:of|in|on) (?:the )?(?:[a-z]+ ?#?\d+|head))?|[a-z]\d*[·.:-]\d+)\s*(?:is|has|was)?\s*/i;
 
 const SICK = /(expects? to fail|failing|predict|click|noisy|noise|slow|error|warning|reallocat|unreadable|pending|bad sector|sick|suspect|degrad|hot)/;
-const DEAD = /(failed|fails|dead|died|gone|broken|red|amber|faulty|dropped out|amber|blink)/;
+const DEAD = /(failed|fails|dead|died|gone|broken|red|amber|orange|violet|magenta|faulty|dropped out|blink)/;
 /** Colours and rhythms of lamps. */
-const LAMP_LOOKS = /\b(fast|slow|steady|amber|red|blink\w*|flash\w*|green|blue|white|orange|lamp|light|led)\b/g;
+const LAMP_LOOKS = /\b(fast|slow|steady|amber|red|violet|magenta|blink\w*|flash\w*|green|blue|white|orange|lamp|light|led)\b/g;
 const OUT = /(pulled|removed|taken out|took out|came out|out of (the )?bay)/;
 
 /**
@@ -106,7 +106,7 @@ export function readStatement(unit: UnitState, text: string): (Statement | Measu
   if (/(settled|all well|back to normal|lamp (is )?(out|off)|stopped beeping|beeping stopped)/.test(low) && unit.signs.length > 0)
     add({ kind: 'signs-cleared', note: said });
   else if (
-    /(light|lamp|led|beep|alarm|smell|hot|warning|noise|noisy|humming)/.test(low) &&
+    /(light|lamp|led|beep|tone|knock|chime|alarm|smell|hot|warning|noise|noisy|hum)/.test(low) &&
     !found.some((one) => one.kind === 'statement' && one.event.kind !== 'check-confirmed')
   )
     add({ kind: 'sign-noted', note: said });

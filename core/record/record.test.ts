@@ -101,11 +101,11 @@ describe('readStatement', () => {
   it('reads the family’s own words for a lamp, at a bay and at the unit, as that sign and not as a failure', () => {
     const salt = { ...heron, profile: saltern as Profile };
     const events = (text: string): unknown[] => readStatement(salt, text).flatMap((one) => (one.kind === 'statement' ? [one.event] : []));
-    const fast = events('bay 2 lamp is fast amber');
-    expect(fast[0]).toEqual({ kind: 'sign-noted', note: 'bay 2 lamp is fast amber', lamp: 'Bay lamp fast amber', bay: '2' });
+    const fast = events('bay 2 lamp is fast orange');
+    expect(fast[0]).toEqual({ kind: 'sign-noted', note: 'bay 2 lamp is fast orange', lamp: 'Bay lamp fast orange', bay: '2' });
     expect(fast).not.toContainEqual(expect.objectContaining({ kind: 'drive-failed' }));
-    expect(events('three beeps, every minute')[0]).toMatchObject({ kind: 'sign-noted', lamp: 'Three beeps every minute' });
-    expect(events('bay 2 failed, fast amber')).toContainEqual(expect.objectContaining({ kind: 'drive-failed', serial: 'QH8-2' }));
+    expect(events('four knocking sounds, every half minute')[0]).toMatchObject({ kind: 'sign-noted', lamp: 'Four knocking sounds every half minute' });
+    expect(events('bay 2 failed, fast orange')).toContainEqual(expect.objectContaining({ kind: 'drive-failed', serial: 'QH8-2' }));
   });
 
   it('reads a level that was changed, by the one rule for built pools; and none the family does not change to', () => {

@@ -48,7 +48,7 @@ it('is called as the unit counts it', () => {
 });
 
 it.each<[string, readonly string[]]>([
-  ['tray 5 of extension 3 blinking red', [E35]],
+  ['tray 5 of extension 3 slow magenta', [E35]],
   ['extension 3, tray 5', [E35]],
   ['Extension 3 bay #5', [E35]],
   ['E3·5', [E35]],
@@ -71,11 +71,11 @@ it('is in one box or in the unit that has only one', () => {
 
 describe('what a person says', () => {
   it('is of the drive in that tray of that box, and of no other', () => {
-    const [first] = readStatement(unit, 'tray 5 of extension 3 blinking red');
+    const [first] = readStatement(unit, 'tray 5 of extension 3 slow magenta');
     expect(first).toMatchObject({
       sentence: expect.stringMatching(/^Extension 3, tray 5: /),
       // In this family it works still: a sign, and no failure.
-      event: { kind: 'sign-noted', bay: E35, lamp: 'Tray lamp blinking red', note: 'tray 5 of extension 3 blinking red' },
+      event: { kind: 'sign-noted', bay: E35, lamp: 'Tray lamp slow magenta', note: 'tray 5 of extension 3 slow magenta' },
     });
   });
 

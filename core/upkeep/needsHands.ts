@@ -8,7 +8,7 @@ import { frozen } from '../value/frozen';
 import { ageNeeds, checkNeeds, copiesNeeds } from './careNeeds';
 import { need, sentence, type NeedForHands, type WatchedUnit } from './need';
 import { poolNeeds } from './poolNeeds';
-import { isFitting, openDemands, reachOf, type DrawerDrive, type OpenDemand, type SpareDemand } from './spareCoverage';
+import { fittingInDrawers, openDemands, type DrawerDrive, type OpenDemand } from './spareCoverage';
 import { upkeepOf } from './upkeepOf';
 
 /** What needs hands at a moment, over all units, most urgent first. */
@@ -20,14 +20,13 @@ export function needsHands(units: readonly WatchedUnit[], drawers: readonly Draw
 /** A need that drawers may settle: nothing when one at the same site does; otherwise about the bays that are left, with where the nearest lies. */
 export function againstDrawers(one: NeedForHands, drawers: readonly DrawerDrive[]): NeedForHands[] {
   if (one.unless === undefined) return [one];
-  const fittingFor = (demand: SpareDemand): DrawerDrive[] => drawers.filter((spare) => isFitting(demand, spare));
-  const open = one.unless.filter(({ demand }) => !fittingFor(demand).some(({ place }) => reachOf(demand.place, place) !== 'other-site'));
+  const open = one.unless.filter(({ demand }) => fittingInDrawers(demand, drawers).every(({ reach }) => reach === 'other-site'));
   const hardest = open.reduce<OpenDemand | undefined>((a, b) => (a !== undefined && a.demand.neededBytes >= b.demand.neededBytes ? a : b), undefined);
   if (!hardest) return [];
   const bays = open.flatMap((demand) => demand.bays).sort(compareBays);
-  const far = fittingFor(hardest.demand)[0];
+  const far = fittingInDrawers(hardest.demand, drawers)[0];
   const named = bays.length > 6 ? `${bays.slice(0, 5).join(', ')} and ${String(bays.length - 5)} more` : bays.join(', ');
-  const nearest = far ? `The nearest, ${far.serial}, lies at ${far.place.site}.` : 'No drawer anywhere does.';
+  const nearest = far ? `The nearest, ${far.serial}, lies at ${far.place?.site ?? ''}.` : 'No drawer anywhere does.';
   const title = `${one.title} ${bays.length === 1 ? `bay ${bays[0] ?? ''}` : `${String(bays.length)} bays`}`;
   return [
     {

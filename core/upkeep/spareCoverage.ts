@@ -114,6 +114,24 @@ function hasToRebuildFrom(pool: Pool): boolean {
   return fullMarginOfPool(pool) > 0 && pool.lost.length === 0;
 }
 
+/** The drives in drawers that really fit, the nearest first, and of those as near the smallest. */
+export function fittingInDrawers(demand: SpareDemand, drawers: readonly DrawerDrive[]): SpareThatFits[] {
+  return drawers
+    .filter((spare) => isFitting(demand, spare))
+    .map(({ serial, bytes, place, basis }): SpareThatFits => ({
+      serial,
+      bytes,
+      reach: reachOf(demand.place, place),
+      place,
+      sizeUncertain: basis !== 'exact',
+    }))
+    .sort(nearerAndSmaller);
+}
+
+function nearerAndSmaller(a: SpareThatFits, b: SpareThatFits): number {
+  return NEAREST.indexOf(a.reach) - NEAREST.indexOf(b.reach) || a.bytes - b.bytes || (a.serial < b.serial ? -1 : 1);
+}
+
 /** For every member of every pool: which spare really fits, and how far away it is. */
 export function spareCoverage(units: readonly { readonly id: string; readonly state: UnitState }[], drawers: readonly DrawerDrive[]): BayCover[] {
   return units.flatMap(({ id, state }) =>
@@ -126,18 +144,7 @@ export function spareCoverage(units: readonly { readonly id: string; readonly st
           place: null,
           sizeUncertain: basis !== 'exact',
         }));
-        const away = drawers
-          .filter((spare) => isFitting(demand, spare))
-          .map(({ serial, bytes, place, basis }): SpareThatFits => ({
-            serial,
-            bytes,
-            reach: reachOf(demand.place, place),
-            place,
-            sizeUncertain: basis !== 'exact',
-          }));
-        const spares = [...near, ...away].sort(
-          (a, b) => NEAREST.indexOf(a.reach) - NEAREST.indexOf(b.reach) || a.bytes - b.bytes || (a.serial < b.serial ? -1 : 1),
-        );
+        const spares = [...near.sort(nearerAndSmaller), ...fittingInDrawers(demand, drawers)];
         return { unit: id, bay: drive.bay ?? '', place: BayName(state, drive.bay), serial: drive.serial, neededBytes: demand.neededBytes, spares };
       })
       .sort((a, b) => compareBays(a.bay, b.bay)),

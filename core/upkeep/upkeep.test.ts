@@ -195,6 +195,8 @@ describe('nextOccurrence', () => {
         fc.integer({ min: 0, max: 1500 }),
         (first, every, of, days) => {
           const from = first.toISOString().slice(0, 10);
+          // The library takes it for 1 March of a common year; see below.
+          fc.pre(!(of === 'year' && from.endsWith('-02-29')));
           const after = new Date(first.getTime() + days * 864e5).toISOString().slice(0, 10);
           const frequency = { day: 'DAILY', week: 'WEEKLY', month: 'MONTHLY', year: 'YEARLY' }[of];
           const walk = ICAL.Recur.fromString(`FREQ=${frequency};INTERVAL=${String(every)}`).iterator(ICAL.Time.fromDateString(from));
@@ -212,6 +214,11 @@ describe('nextOccurrence', () => {
       ),
       { numRuns: 300 },
     );
+  });
+
+  // Reference: RFC 5545, 3.3.10: a date that does not exist must be ignored.
+  it('passes over years without a 29 February', () => {
+    expect(nextOccurrence({ from: '2024-02-29', every: 1, unit: 'year' }, '2024-02-29')).toBe('2028-02-29');
   });
 
   it('is the first day itself before anything was done', () => {

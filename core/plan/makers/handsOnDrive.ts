@@ -34,7 +34,7 @@ export function outOfService({ then }: PlanDraft, unit: UnitState, { serial, bay
     id: `out${suffix}`,
     kind: 'act',
     title: `Take ${bayName(unit, bay)} out of service in the unit’s own page`,
-    why: 'Choose it by its serial, not by its place in the list. An alarm sounds from now on: it means thinned, not broken. A unit that has no such command: say so by ticking the serial all the same, and pull it as the next step.',
+    why: 'Choose it by its serial, not by its place in the list. An alarm sounds from now on: it means thinned, not broken. A unit that has no such command: confirm its serial here all the same, and pull it as the next step.',
     asks: { kind: 'serial', expects: serial },
     does: [{ kind: 'take-out-of-service', serial }],
     bay,

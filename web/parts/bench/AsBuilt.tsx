@@ -6,6 +6,7 @@ import { layoutName } from '~/core/layout/layoutName';
 import type { PlannedDrive } from '~/core/layout/planLayout';
 import { oneMoreDrive } from '~/core/pool/oneMore';
 import { formatBytes } from '~/core/quantity/formatBytes';
+import { hoursWords } from '~/core/quantity/hoursWords';
 import { ethernetPayload } from '~/core/speed/ethernetPayload';
 import { poolDrives } from '~/core/unit/expanded';
 import type { Enclosure, UnitState } from '~/core/unit/state';
@@ -39,7 +40,7 @@ export function AsBuilt({
   const { layout } = current;
   const won = layout.usableBytes - pool.usableBytes;
   const copied = built.usedBytes ?? pool.usableBytes;
-  const hours = Math.ceil((2 * copied) / ethernetPayload(1) / 3600);
+  const hours = (2 * copied) / ethernetPayload(1) / 3600;
   const size = readSize(sizeText);
   const added = isRefusal(size) ? null : oneMoreDrive(built.state.profile, pool, poolDrives(built.state, pool), size.bytes);
   return (
@@ -57,7 +58,7 @@ export function AsBuilt({
         <p>
           {formatBytes(layout.usableBytes, 'decimal', 2)}:{' '}
           {won === 0 ? 'the same space' : won > 0 ? <strong>{formatBytes(won, 'decimal', 2)} more</strong> : `${formatBytes(-won, 'decimal', 2)} less`}.
-          Starting over erases the pool. Copying {formatBytes(copied)} off and back takes at least {hours} h on gigabit, and another proven copy must exist
+          Starting over erases the pool. Copying {formatBytes(copied)} off and back takes {hoursWords(hours)} or more on gigabit, and another proven copy must exist
           first.
         </p>
       </section>

@@ -1,19 +1,18 @@
 import type { ReactNode } from 'react';
 import type { Layout } from '~/core/layout/layout';
 import { formatBytes } from '~/core/quantity/formatBytes';
+import { onUnitPage } from '~/core/quantity/onUnitPage';
 import type { Profile } from '~/core/platform/profile';
 
 /** From the number on the boxes to the number on the unit's page, to scale. */
 export function WhereItWent({ layout, profile }: { readonly layout: Layout; readonly profile: Profile }): ReactNode {
   const { rawBytes, usableBytes, protectionBytes, unusedBytes, systemBytes, poolMetadataBytes, shownBytes, fileSystemReserveBytes } = layout;
-  const { counts, prints } = profile.unitPage;
   const parts = [
     { name: 'usable', bytes: usableBytes, look: 'bg-action text-on-action' },
     { name: 'protection', bytes: protectionBytes, look: 'bg-muted text-surface' },
     { name: 'unused', bytes: unusedBytes, look: 'bg-surface text-ink outline-1 -outline-offset-1 outline-dashed outline-muted' },
     { name: 'system', bytes: systemBytes, look: 'bg-[var(--board-to)] text-white' },
   ].filter(({ bytes }) => bytes > 0);
-  const onPage = formatBytes(shownBytes, counts === 'TiB' ? 'binary' : 'decimal', 2);
   return (
     <section aria-label="Where the space went">
       <h3 className="mb-1.5">Where {formatBytes(rawBytes)} went</h3>
@@ -28,7 +27,7 @@ export function WhereItWent({ layout, profile }: { readonly layout: Layout; read
         {parts.map(({ name, bytes }) => `${formatBytes(bytes, 'decimal', 2)} ${name}`).join(' + ')}. Nothing is missing:{' '}
         {formatBytes(usableBytes, 'decimal', 2)} counted in thousands is {formatBytes(usableBytes, 'binary', 2)} counted in 1024s
         {poolMetadataBytes > 0 && `, less ${formatBytes(poolMetadataBytes, 'binary')} the pool keeps for itself`}. The unit’s page shows{' '}
-        {counts === prints ? onPage : `${onPage.split(' ')[0] ?? ''} and prints “${prints}” behind it, but means ${counts}`}
+        {onUnitPage(shownBytes, profile.unitPage)}
         {fileSystemReserveBytes > 0 && `; its file system holds back ${formatBytes(fileSystemReserveBytes, 'binary')} of that`}.
       </p>
     </section>

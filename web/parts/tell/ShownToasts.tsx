@@ -32,5 +32,9 @@ export function ShownToasts({ told }: { readonly told: readonly Told[] }): React
     }
     shown.current = told.length;
   }, [told, router]);
-  return <Toaster position="bottom-right" toastOptions={{ style: STYLE }} />;
+  return (
+    <div className="no-print">
+      <Toaster position="bottom-right" toastOptions={{ style: STYLE }} />
+    </div>
+  );
 }

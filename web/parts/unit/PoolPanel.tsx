@@ -3,6 +3,7 @@ import type { ReactNode } from 'react';
 import { TASK_WORDS } from '~/core/record/eventWords';
 import { factsOf } from '~/core/layout/scheme';
 import { formatBytes } from '~/core/quantity/formatBytes';
+import { onUnitPage } from '~/core/quantity/onUnitPage';
 import { wholePercent } from '~/core/quantity/formatPercent';
 import { FULL_LINE } from '~/core/upkeep/need';
 import { estimateOfJob } from '~/core/rebuild/estimateOfJob';
@@ -66,9 +67,7 @@ export function PoolPanel({ unit, pool, used, days }: Props): ReactNode {
           </p>
         ))}
       <p className="mt-2">
-        {formatBytes(pool.usableBytes, 'decimal', 2)} usable; the unit’s page shows{' '}
-        {formatBytes(pool.shownBytes, unitPage.counts === 'TiB' ? 'binary' : 'decimal', 2)}
-        {unitPage.counts !== unitPage.prints && ` and prints “${unitPage.prints}” behind it`}.
+        {formatBytes(pool.usableBytes, 'decimal', 2)} usable; the unit’s page shows {onUnitPage(pool.shownBytes, unitPage)}.
       </p>
       {used && (
         <div className="my-2">

@@ -1,6 +1,7 @@
 import { planLayout } from '../../../layout/planLayout';
 import { factsOf, schemeWords } from '../../../layout/scheme';
 import { formatBytes } from '../../../quantity/formatBytes';
+import { onUnitPage } from '../../../quantity/onUnitPage';
 import { longestRebuild } from '../../../rebuild/estimateRebuild';
 import { bayShort } from '../../../unit/bayName';
 import type { Commission, CommissionWish } from './commission';
@@ -26,7 +27,7 @@ export function poolAndVolume(
     title: isThere
       ? `See that it has made ${schemeWords(pool.scheme)} of ${all.length === 1 ? 'the one drive' : `all ${String(all.length)}`}, and call it ${pool.name}: ${formatBytes(layout.usableBytes)} usable`
       : `Create ${pool.name}: ${factsOf(pool.scheme).name}, ${formatBytes(layout.usableBytes)} usable`,
-    why: `${isThere ? 'Another level, or fewer drives: copy nothing in; switch it off, see which drive was not seated, and begin again while it is empty. ' : ''}The unit’s page will show ${formatBytes(layout.shownBytes, profile.unitPage.counts === 'TiB' ? 'binary' : 'decimal', 2)}${profile.unitPage.counts === profile.unitPage.prints ? '' : ` and print “${profile.unitPage.prints}” behind it`}. Changing the layout later means hours to days, or erasing.`,
+    why: `${isThere ? 'Another level, or fewer drives: copy nothing in; switch it off, see which drive was not seated, and begin again while it is empty. ' : ''}The unit’s page will show ${onUnitPage(layout.shownBytes, profile.unitPage)}. Changing the layout later means hours to days, or erasing.`,
     ...(isThere
       ? {}
       : {

@@ -178,7 +178,7 @@ it('goes to the bench with its boxes and their trays, and from there on the shel
   );
   await press(page, 'Use these 30 drives');
   await press(page, 'Put it on the shelf…');
-  await page.waitForSelector('[role=dialog]');
+  await page.waitForSelector('[role=dialog] input[name=name]');
   await page.type('input[name=name]', 'Dunlin');
   await page.type('input[name=site]', 'Main office');
   await page.type('input[name=room]', 'rack');

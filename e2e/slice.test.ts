@@ -107,7 +107,7 @@ it('keeps the sheet over a reload', async () => {
 
 it('puts the chosen one on the shelf, at a place', async () => {
   await press(page, 'Put it on the shelf…');
-  await page.waitForSelector('[role=dialog]');
+  await page.waitForSelector('[role=dialog] input[name=name]');
   expect(await textOf('[role=dialog]')).toContain('erases every drive in it');
   await page.type('input[name=name]', 'Heron');
   await page.type('input[name=site]', 'Packing house');

@@ -87,11 +87,54 @@ export async function saveLives(work: Work, lives: readonly StoredLife[]): Promi
     .execute();
 }
 
+/** How a list of drives is ordered, and which of them are in it. */
+export interface DriveOrdered {
+  readonly words: string;
+  readonly by: DriveColumn | null;
+  readonly desc: boolean;
+}
+
+/** What drives can be ordered by. */
+const COLUMNS = {
+  serial: sql`drive_life.serial`,
+  where: sql`concat_ws(' ', drive_life.place, life->'where'->>'unitName', drive_life.site, drive_life.room, life->'where'->>'drawer')`,
+  size: sql`drive_life.bytes`,
+  model: sql`drive_life.model`,
+  condition: sql`drive_now.condition`,
+  role: sql`drive_now.role`,
+  since: sql`life->>'whereSince'`,
+  warranty: sql`life->'drive'->>'warrantyUntil'`,
+};
+export type DriveColumn = keyof typeof COLUMNS;
+export const DRIVE_COLUMNS = Object.keys(COLUMNS) as readonly DriveColumn[];
+
+/** A drive whose serial, model, lot or place has these words in it. */
+function hasWords(words: string) {
+  const like = `%${words.replace(/[\\%_]/g, '\\$&')}%`;
+  return sql<boolean>`concat_ws(' ', drive_life.serial, drive_life.model, drive_life.lot, life->'where'->>'unitName', drive_life.site, drive_life.room, life->'where'->>'drawer', drive_now.condition, drive_now.role) ilike ${like}`;
+}
+
+/** How many of a place have these words in them. */
+export async function countListed(db: Database, place: PlaceKind | undefined, words: string): Promise<number> {
+  const { n } = await db
+    .selectFrom('drive_life')
+    .leftJoin('drive_now', 'drive_now.serial', 'drive_life.serial')
+    .select((of) => of.fn.countAll<string>().as('n'))
+    .$if(place !== undefined, (query) => query.where('place', '=', place ?? ''))
+    .where(hasWords(words))
+    .executeTakeFirstOrThrow();
+  return Number(n);
+}
+
 /** By serial, in one kind of place or in all, `most` at a time. */
-export async function listLives(db: Database, place: PlaceKind | undefined, from: number, most: number): Promise<ListedDrive[]> {
+export async function listLives(db: Database, place: PlaceKind | undefined, from: number, most: number, order?: DriveOrdered): Promise<ListedDrive[]> {
   return (
     await listed(db)
       .$if(place !== undefined, (query) => query.where('place', '=', place ?? ''))
+      .$if((order?.words ?? '') !== '', (query) => query.where(hasWords(order?.words ?? '')))
+      .$if(order?.by != null, (query) =>
+        query.orderBy(COLUMNS[order?.by ?? 'serial'], (ordered) => (order?.desc === true ? ordered.desc() : ordered.asc()).nullsLast()),
+      )
       .orderBy('drive_life.serial')
       .offset(from)
       .limit(most)

@@ -7,7 +7,18 @@ import { driveLedger } from '../../core/world/ledger';
 import type { DriveLife } from '../../core/driveLife/life';
 import { driveEventWords } from '../../core/driveLife/driveEventWords';
 import { eventWords } from '../../core/record/eventWords';
-import { countLives, lifeOf, listLives, livesOfLot, type ListedDrive, type PlaceKind } from '../../store/driveLives';
+import {
+  countListed,
+  countLives,
+  DRIVE_COLUMNS,
+  lifeOf,
+  listLives,
+  livesOfLot,
+  type DriveColumn,
+  type DriveOrdered,
+  type ListedDrive,
+  type PlaceKind,
+} from '../../store/driveLives';
 import { listOrders, type DriveOrder } from '../../store/orders';
 import { papersOf, type Paper } from '../../store/papers';
 import { readingDays, type ReadingDay } from '../../store/readings';
@@ -16,7 +27,13 @@ import { unitById } from '../../store/units';
 import type { Metric } from '../../schemas/metrics';
 import type { App } from '../app';
 
-export type { DriveOrder, PlaceKind };
+export { DRIVE_COLUMNS };
+export type { DriveColumn, DriveOrder, ListedDrive, PlaceKind };
+
+/** How many of a place have these words in them. */
+export function countDrives(app: App, place: PlaceKind | undefined, words: string): Promise<number> {
+  return countListed(app.db, place, words);
+}
 
 export interface DriveList {
   readonly drives: readonly ListedDrive[];
@@ -24,9 +41,9 @@ export interface DriveList {
   readonly counts: Readonly<Partial<Record<PlaceKind, number>>>;
 }
 
-/** Drives by serial, a page at a time. */
-export async function readDrives(app: App, place: PlaceKind | undefined, from: number, most: number): Promise<DriveList> {
-  const [drives, counts] = await Promise.all([listLives(app.db, place, from, most), countLives(app.db)]);
+/** Drives, a page at a time: by serial, or as asked. */
+export async function readDrives(app: App, place: PlaceKind | undefined, from: number, most: number, order?: DriveOrdered): Promise<DriveList> {
+  const [drives, counts] = await Promise.all([listLives(app.db, place, from, most, order), countLives(app.db)]);
   return { drives, counts };
 }
 

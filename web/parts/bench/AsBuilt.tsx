@@ -58,8 +58,8 @@ export function AsBuilt({
         <p>
           {formatBytes(layout.usableBytes, 'decimal', 2)}:{' '}
           {won === 0 ? 'the same space' : won > 0 ? <strong>{formatBytes(won, 'decimal', 2)} more</strong> : `${formatBytes(-won, 'decimal', 2)} less`}.
-          Starting over erases the pool. Copying {formatBytes(copied)} off and back takes {hoursWords(hours)} or more on gigabit, and another proven copy must exist
-          first.
+          Starting over erases the pool. Copying {formatBytes(copied)} off and back takes {hoursWords(hours)} or more on gigabit, and another proven copy must
+          exist first.
         </p>
       </section>
       <section className="border-t border-line pt-2">

@@ -2,6 +2,7 @@ import Link from 'next/link';
 import type { ReactNode } from 'react';
 import { formatBytes } from '~/core/quantity/formatBytes';
 import type { Copy } from '~/core/unit/state';
+import { DataTable, type Column, type ListAddress } from '~/web/parts/table/DataTable';
 import { Moment } from '~/web/parts/unit/Moment';
 
 /** A data set and one of its copies; what is wrong with it stands at its first. */
@@ -13,46 +14,63 @@ export interface CopyRow {
   readonly troubles: readonly { readonly reason: string }[];
 }
 
-/** Every data set and where it is kept once more. */
-export function CopiesTable({ rows }: { readonly rows: readonly CopyRow[] }): ReactNode {
-  return (
-    <table className="w-full border border-line bg-surface">
-      <thead className="text-left text-sm text-muted">
-        <tr>
-          {['Data set', 'Unit', 'Copy', 'Keeps', 'Last ran', 'Restore tried', 'Free there'].map((head) => (
-            <th key={head} scope="col" className="px-3 py-1.5 font-normal">
-              {head}
-            </th>
-          ))}
-        </tr>
-      </thead>
-      <tbody>
-        {rows.map(({ unit, unitName, name, copy, troubles }) => (
-          <tr key={`${unit} ${name} ${copy?.id ?? ''}`} className="border-t border-line align-top">
-            <td className="px-3 py-1.5">
-              <strong>{name}</strong>
-              {troubles.map(({ reason }) => (
-                <span key={reason} className="block text-watch">
-                  {reason}
-                </span>
-              ))}
-            </td>
-            <td className="px-3 py-1.5">
-              <Link href={`/units/${unit}?view=copies`} className="underline decoration-line">
-                {unitName}
-              </Link>
-            </td>
-            <td className="px-3 py-1.5">{copy ? `${copy.where}, ${copy.offSite ? 'off site' : 'on site'}` : 'none'}</td>
-            <td className="px-3 py-1.5">{copy?.keeps}</td>
-            <td className="px-3 py-1.5 whitespace-nowrap">{copy && (copy.ranAt === undefined ? 'never seen' : <Moment at={copy.ranAt} relative />)}</td>
-            <td className="px-3 py-1.5 whitespace-nowrap">
-              {copy && (copy.restoreTriedAt === undefined ? 'never' : <Moment at={copy.restoreTriedAt} relative />)}
-              {copy?.restoreWorked === false && ', failed'}
-            </td>
-            <td className="figures px-3 py-1.5">{copy?.freeBytes === undefined ? '' : formatBytes(copy.freeBytes, 'binary')}</td>
-          </tr>
+const COLUMNS: readonly Column<CopyRow>[] = [
+  {
+    id: 'set',
+    head: 'Data set',
+    value: ({ name }) => name,
+    words: ({ name, troubles }) => `${name} ${troubles.map(({ reason }) => reason).join(' ')}`,
+    cell: ({ name, troubles }) => (
+      <>
+        <strong>{name}</strong>
+        {troubles.map(({ reason }) => (
+          <span key={reason} className="block text-base text-watch">
+            {reason}
+          </span>
         ))}
-      </tbody>
-    </table>
-  );
+      </>
+    ),
+  },
+  {
+    id: 'unit',
+    head: 'Unit',
+    value: ({ unitName }) => unitName,
+    cell: ({ unit, unitName }) => (
+      <Link href={`/units/${unit}?view=copies`} className="underline decoration-line">
+        {unitName}
+      </Link>
+    ),
+  },
+  { id: 'copy', head: 'Copy', value: ({ copy }) => (copy ? `${copy.where}, ${copy.offSite ? 'off site' : 'on site'}` : 'none') },
+  { id: 'keeps', head: 'Keeps', value: ({ copy }) => copy?.keeps ?? null },
+  {
+    id: 'ran',
+    head: 'Last ran',
+    value: ({ copy }) => copy?.ranAt ?? null,
+    cell: ({ copy }) => copy && (copy.ranAt === undefined ? 'never seen' : <Moment at={copy.ranAt} relative />),
+  },
+  {
+    id: 'restored',
+    head: 'Restore tried',
+    value: ({ copy }) => copy?.restoreTriedAt ?? null,
+    cell: ({ copy }) =>
+      copy && (
+        <>
+          {copy.restoreTriedAt === undefined ? 'never' : <Moment at={copy.restoreTriedAt} relative />}
+          {copy.restoreWorked === false && ', failed'}
+        </>
+      ),
+  },
+  {
+    id: 'free',
+    head: 'Free there',
+    value: ({ copy }) => copy?.freeBytes ?? null,
+    cell: ({ copy }) => (copy?.freeBytes === undefined ? '' : formatBytes(copy.freeBytes, 'binary')),
+    isFigure: true,
+  },
+];
+
+/** Every data set and where it is kept once more. */
+export function CopiesTable({ rows, ...address }: { readonly rows: readonly CopyRow[] } & ListAddress): ReactNode {
+  return <DataTable label="Copies" columns={COLUMNS} rows={rows} keyOf={({ unit, name, copy }) => `${unit} ${name} ${copy?.id ?? ''}`} {...address} />;
 }

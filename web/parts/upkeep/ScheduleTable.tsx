@@ -2,6 +2,7 @@ import Link from 'next/link';
 import type { ReactNode } from 'react';
 import { everyWords } from '~/core/record/eventWords';
 import type { DueTask } from '~/core/upkeep/upkeepOf';
+import { DataTable, type Column, type ListAddress } from '~/web/parts/table/DataTable';
 import { Moment } from '~/web/parts/unit/Moment';
 
 export interface ScheduledTask extends DueTask {
@@ -9,36 +10,39 @@ export interface ScheduledTask extends DueTask {
   readonly unitName: string;
 }
 
+/** Days in each, to sort by. */
+const DAYS = { day: 1, week: 7, month: 30, year: 365 } as const;
+
+const columnsOn = (today: string): readonly Column<ScheduledTask>[] => [
+  { id: 'what', head: 'What', value: ({ title }) => title },
+  {
+    id: 'due',
+    head: 'Due',
+    value: ({ due }) => due,
+    cell: ({ due }) => (
+      <span className={`whitespace-nowrap ${(due ?? '') <= today ? 'font-semibold text-watch' : ''}`}>{(due ?? '') <= today ? `since ${due ?? ''}` : due}</span>
+    ),
+  },
+  {
+    id: 'unit',
+    head: 'Unit',
+    value: ({ unitName }) => unitName,
+    cell: ({ unitId, unitName }) => (
+      <Link href={`/units/${unitId}?view=upkeep`} className="font-semibold underline decoration-line">
+        {unitName}
+      </Link>
+    ),
+  },
+  { id: 'every', head: 'How often', value: ({ every, unit }) => every * DAYS[unit], cell: everyWords, words: everyWords },
+  {
+    id: 'last',
+    head: 'Last done',
+    value: ({ lastDone }) => lastDone,
+    cell: ({ lastDone }) => (lastDone === null ? 'not yet' : <Moment at={lastDone} relative />),
+  },
+];
+
 /** What is due, over all units, soonest first. */
-export function ScheduleTable({ tasks, today }: { readonly tasks: readonly ScheduledTask[]; readonly today: string }): ReactNode {
-  return (
-    <table className="w-full border border-line bg-surface">
-      <thead className="text-left text-sm text-muted">
-        <tr>
-          {['Due', 'Unit', 'What', 'How often', 'Last done'].map((head) => (
-            <th key={head} scope="col" className="px-3 py-1.5 font-normal">
-              {head}
-            </th>
-          ))}
-        </tr>
-      </thead>
-      <tbody>
-        {tasks.map((task) => (
-          <tr key={task.unitId + task.id} className="border-t border-line">
-            <td className={`px-3 py-1.5 whitespace-nowrap ${(task.due ?? '') <= today ? 'font-semibold text-watch' : ''}`}>
-              {(task.due ?? '') <= today ? `since ${task.due ?? ''}` : task.due}
-            </td>
-            <td className="px-3 py-1.5">
-              <Link href={`/units/${task.unitId}?view=upkeep`} className="font-semibold underline decoration-line">
-                {task.unitName}
-              </Link>
-            </td>
-            <td className="px-3 py-1.5">{task.title}</td>
-            <td className="px-3 py-1.5 text-muted">{everyWords(task)}</td>
-            <td className="px-3 py-1.5 text-muted">{task.lastDone === null ? 'not yet' : <Moment at={task.lastDone} relative />}</td>
-          </tr>
-        ))}
-      </tbody>
-    </table>
-  );
+export function ScheduleTable({ tasks, today, ...address }: { readonly tasks: readonly ScheduledTask[]; readonly today: string } & ListAddress): ReactNode {
+  return <DataTable label="Schedule" columns={columnsOn(today)} rows={tasks} keyOf={({ unitId, id }) => `${unitId} ${id}`} {...address} />;
 }

@@ -2,6 +2,7 @@ import Link from 'next/link';
 import type { ReactNode } from 'react';
 import { formatBytes } from '~/core/quantity/formatBytes';
 import type { BayCover } from '~/core/upkeep/spareCoverage';
+import { DataTable, type Column, type ListAddress } from '~/web/parts/table/DataTable';
 import { Serial } from '~/web/parts/unit/Serial';
 
 export interface SpareRow extends BayCover {
@@ -9,51 +10,51 @@ export interface SpareRow extends BayCover {
 }
 
 const REACH_WORDS = { 'in-unit': 'in the unit', 'same-room': 'in the room', 'same-site': 'at the site', 'other-site': 'at' } as const;
+/** What nothing covers comes first, then what lies far away. */
+const FAR = ['other-site', 'same-site', 'same-room', 'in-unit'] as const;
+
+const COLUMNS: readonly Column<SpareRow>[] = [
+  {
+    id: 'unit',
+    head: 'Unit',
+    value: ({ unitName }) => unitName,
+    cell: ({ unit, unitName, bay }) => (
+      <Link href={`/units/${unit}?bay=${encodeURIComponent(bay)}`} className="underline decoration-line">
+        {unitName}
+      </Link>
+    ),
+  },
+  { id: 'bay', head: 'Bay', value: ({ place }) => place },
+  { id: 'drive', head: 'Drive', value: ({ serial }) => serial, cell: ({ serial }) => <Serial of={serial} /> },
+  { id: 'needs', head: 'Needs at least', value: ({ neededBytes }) => neededBytes, cell: ({ neededBytes }) => formatBytes(neededBytes), isFigure: true },
+  {
+    id: 'nearest',
+    head: 'Nearest that fits',
+    value: ({ spares: [nearest] }) => (nearest ? 1 + FAR.indexOf(nearest.reach) : 0),
+    words: ({ spares: [nearest] }) => `${nearest?.serial ?? 'nothing fits'} ${nearest?.place?.site ?? ''} ${nearest?.place?.drawer ?? ''}`,
+    cell: nearestOf,
+  },
+  {
+    id: 'others',
+    head: 'Others',
+    value: ({ spares }) => Math.max(0, spares.length - 1),
+    cell: ({ spares }) => (spares.length > 1 ? `${String(spares.length - 1)} more` : ''),
+  },
+];
 
 /** For every member: which spare really fits, and how far away it is. */
-export function SparesTable({ rows }: { readonly rows: readonly SpareRow[] }): ReactNode {
+export function SparesTable({ rows, ...address }: { readonly rows: readonly SpareRow[] } & ListAddress): ReactNode {
+  return <DataTable label="Spares" columns={COLUMNS} rows={rows} keyOf={({ unit, bay }) => `${unit} ${bay}`} {...address} />;
+}
+
+function nearestOf({ spares: [nearest] }: SpareRow): ReactNode {
+  if (!nearest) return <strong className="text-thinned">nothing fits</strong>;
+  const { reach, serial, place, sizeUncertain } = nearest;
   return (
-    <table className="w-full border border-line bg-surface">
-      <thead className="text-left text-sm text-muted">
-        <tr>
-          {['Unit', 'Bay', 'Drive', 'Needs at least', 'Nearest that fits', 'Others'].map((head) => (
-            <th key={head} scope="col" className={`px-3 py-1.5 font-normal ${head === 'Needs at least' ? 'text-right' : ''}`}>
-              {head}
-            </th>
-          ))}
-        </tr>
-      </thead>
-      <tbody>
-        {rows.map(({ unit, unitName, bay, place, serial, neededBytes, spares: fit }) => {
-          const nearest = fit[0];
-          return (
-            <tr key={unit + bay} className="border-t border-line">
-              <td className="px-3 py-1.5">
-                <Link href={`/units/${unit}?bay=${encodeURIComponent(bay)}`} className="underline decoration-line">
-                  {unitName}
-                </Link>
-              </td>
-              <td className="px-3 py-1.5">{place}</td>
-              <td className="px-3 py-1.5">
-                <Serial of={serial} />
-              </td>
-              <td className="figures px-3 py-1.5">{formatBytes(neededBytes)}</td>
-              <td className="px-3 py-1.5">
-                {nearest ? (
-                  <span className={nearest.reach === 'other-site' ? 'text-watch' : ''}>
-                    <Serial of={nearest.serial} /> {REACH_WORDS[nearest.reach]}
-                    {nearest.place && (nearest.reach === 'other-site' ? ` ${nearest.place.site}, ${nearest.place.drawer}` : `, ${nearest.place.drawer}`)}
-                    {nearest.sizeUncertain && ', by its label only'}
-                  </span>
-                ) : (
-                  <strong className="text-thinned">nothing fits</strong>
-                )}
-              </td>
-              <td className="px-3 py-1.5 text-muted">{fit.length > 1 ? `${String(fit.length - 1)} more` : ''}</td>
-            </tr>
-          );
-        })}
-      </tbody>
-    </table>
+    <span className={reach === 'other-site' ? 'text-watch' : ''}>
+      <Serial of={serial} /> {REACH_WORDS[reach]}
+      {place && (reach === 'other-site' ? ` ${place.site}, ${place.drawer}` : `, ${place.drawer}`)}
+      {sizeUncertain && ', by its label only'}
+    </span>
   );
 }

@@ -1,14 +1,16 @@
 import Link from 'next/link';
-import { nextStep } from '~/core/planRun/progress';
 import { readPlans } from '~/service/plans/planOperations';
 import { readUnitsToPlan } from '~/service/plans/readPlanStart';
 import { ButtonLink } from '~/web/parts/form/Button';
-import { Moment } from '~/web/parts/unit/Moment';
+import { PlansTable } from '~/web/parts/plan/PlansTable';
 import { insidePage } from '~/web/server/insidePage';
+
+/** Plans on one page. */
+const PAGE = 50;
 
 export const metadata = { title: 'Plans' };
 
-export default insidePage('reader', async ({ app }) => {
+export default insidePage('reader', async ({ app, query }) => {
   const [plans, { bare, pooled }] = await Promise.all([readPlans(app), readUnitsToPlan(app)]);
   return (
     <div className="grid max-w-[900px] gap-5 p-5">
@@ -61,45 +63,7 @@ export default insidePage('reader', async ({ app }) => {
           </ul>
         </section>
       )}
-      {plans.length > 0 && (
-        <table className="w-full border border-line bg-surface">
-          <thead className="text-left text-sm text-muted">
-            <tr>
-              {['Plan', 'Begun', 'How far', 'Next'].map((head) => (
-                <th key={head} scope="col" className="px-3 py-1.5 font-normal">
-                  {head}
-                </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {plans.map(({ id, unit, run }) => (
-              <tr key={id} className="border-t border-line">
-                <td className="px-3 py-1.5">
-                  <Link href={`/units/${unit}/plans/${id}`} className="font-semibold underline decoration-line">
-                    {run.plan.title}
-                  </Link>
-                </td>
-                <td className="px-3 py-1.5 text-muted">
-                  <Moment at={run.startedAt} />
-                </td>
-                <td className="px-3 py-1.5">
-                  {Object.keys(run.done).length} of {run.plan.steps.length}
-                </td>
-                <td className="px-3 py-1.5">
-                  {run.ended ? (
-                    <>
-                      {run.ended.how} <Moment at={run.ended.at} />
-                    </>
-                  ) : (
-                    (nextStep(run)?.title ?? 'finish it')
-                  )}
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      )}
+      {plans.length > 0 && <PlansTable plans={plans} path="/plans" query={query} size={PAGE} />}
     </div>
   );
 });

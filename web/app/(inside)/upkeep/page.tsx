@@ -4,13 +4,12 @@ import type { App } from '~/service/app';
 import { readCopies, readCoverage, readFeed, readUpkeep } from '~/service/upkeep/upkeepOperations';
 import type { Viewer } from '~/service/access/viewer';
 import { ButtonLink } from '~/web/parts/form/Button';
-import { Pages } from '~/web/parts/frame/Pages';
 import { ViewLinks } from '~/web/parts/frame/ViewLinks';
 import { CalendarFeed } from '~/web/parts/upkeep/CalendarFeed';
 import { CopiesTable, type CopyRow } from '~/web/parts/upkeep/CopiesTable';
 import { ScheduleTable } from '~/web/parts/upkeep/ScheduleTable';
 import { SparesTable } from '~/web/parts/upkeep/SparesTable';
-import { pageFrom } from '~/service/door/pageFrom';
+import type { ListAddress } from '~/web/parts/table/DataTable';
 import { insidePage } from '~/web/server/insidePage';
 
 export const metadata = { title: 'Upkeep' };
@@ -21,7 +20,7 @@ interface Asked {
   readonly app: App;
   readonly viewer: Viewer;
   readonly now: Date;
-  readonly from: number;
+  readonly query: ListAddress['query'];
   readonly unit: string | undefined;
 }
 
@@ -30,7 +29,6 @@ const VIEWS: Readonly<Record<string, (asked: Asked) => Promise<ReactNode>>> = { 
 export default insidePage('reader', async ({ app, viewer, query, now }) => {
   const view = typeof query['view'] === 'string' && Object.hasOwn(VIEWS, query['view']) ? query['view'] : 'schedule';
   const unit = typeof query['unit'] === 'string' && /^[0-9a-f-]{36}$/.test(query['unit']) ? query['unit'] : undefined;
-  const from = pageFrom(query['from']);
   return (
     <div className="grid grid-cols-[minmax(0,1fr)] gap-4 p-5">
       <div className="flex flex-wrap items-center justify-between gap-3">
@@ -45,12 +43,12 @@ export default insidePage('reader', async ({ app, viewer, query, now }) => {
           { href: '/upkeep?view=spares', words: 'Spares', isHere: view === 'spares' },
         ]}
       />
-      {await VIEWS[view]?.({ app, viewer, now, from, unit })}
+      {await VIEWS[view]?.({ app, viewer, now, query, unit })}
     </div>
   );
 });
 
-async function schedule({ app, viewer, now, from }: Asked): Promise<ReactNode> {
+async function schedule({ app, viewer, now, query }: Asked): Promise<ReactNode> {
   const [units, feed] = await Promise.all([readUpkeep(app), readFeed(app, viewer.id)]);
   const due = units
     .flatMap(({ unit, unitName, tasks }) => tasks.map((task) => ({ ...task, unitId: unit, unitName })))
@@ -62,14 +60,13 @@ async function schedule({ app, viewer, now, from }: Asked): Promise<ReactNode> {
       {due.length === 0 ? (
         <p className="text-muted">No upkeep is planned. It is planned with every unit that is put on the shelf, and changed at the unit.</p>
       ) : (
-        <ScheduleTable tasks={due.slice(from, from + PAGE)} today={now.toISOString().slice(0, 10)} />
+        <ScheduleTable tasks={due} today={now.toISOString().slice(0, 10)} path="/upkeep" query={query} size={PAGE} />
       )}
-      <Pages address={(skip) => `/upkeep?from=${String(skip)}`} from={from} size={PAGE} total={due.length} />
     </>
   );
 }
 
-async function copies({ app, now, from }: Asked): Promise<ReactNode> {
+async function copies({ app, now, query }: Asked): Promise<ReactNode> {
   const rows = (await readCopies(app, now)).flatMap(({ unit, unitName, dataSets, uncovered }): CopyRow[] => [
     ...dataSets.flatMap(({ name, copies: of, troubles }): CopyRow[] => {
       const kept = Object.values(of);
@@ -84,13 +81,12 @@ async function copies({ app, now, from }: Asked): Promise<ReactNode> {
         Every data set and where it is kept once more. A mirror repeats deletions: it is no backup. A copy is proven when a restore from it was tried and
         worked.
       </p>
-      <CopiesTable rows={rows.slice(from, from + PAGE)} />
-      <Pages address={(skip) => `/upkeep?view=copies&from=${String(skip)}`} from={from} size={PAGE} total={rows.length} />
+      <CopiesTable rows={rows} path="/upkeep" kept={{ view: 'copies' }} query={query} size={PAGE} />
     </>
   );
 }
 
-async function spares({ app, from, unit: only }: Asked): Promise<ReactNode> {
+async function spares({ app, query, unit: only }: Asked): Promise<ReactNode> {
   const rows = (await readCoverage(app, only)).flatMap(({ unitName, bays }) => bays.map((bay) => ({ ...bay, unitName })));
   const reach = ({ spares: fit }: (typeof rows)[number]): number => (fit.length === 0 ? 0 : fit[0]?.reach === 'other-site' ? 1 : 2);
   const bare = rows.filter((row) => reach(row) === 0).length;
@@ -108,13 +104,7 @@ async function spares({ app, from, unit: only }: Asked): Promise<ReactNode> {
           </Link>
         )}
       </p>
-      <SparesTable rows={ordered.slice(from, from + PAGE)} />
-      <Pages
-        address={(skip) => `/upkeep?view=spares${only === undefined ? '' : `&unit=${only}`}&from=${String(skip)}`}
-        from={from}
-        size={PAGE}
-        total={rows.length}
-      />
+      <SparesTable rows={ordered} path="/upkeep" kept={{ view: 'spares', ...(only === undefined ? {} : { unit: only }) }} query={query} size={PAGE} />
     </>
   );
 }

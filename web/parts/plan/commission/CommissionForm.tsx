@@ -15,7 +15,7 @@ import { unread, useSheet } from '~/web/parts/form/sheet/useSheet';
 import { usePlanTried } from '../usePlanTried';
 import { DECIMAL } from '../WaitPanel';
 import { CommissionPreview } from './CommissionPreview';
-import { commissionKept, readDrives, wishOf, type CommissionValues } from './commissionValues';
+import { commissionKept, drivesTyped, wishOf, type CommissionValues } from './commissionValues';
 import { DrivesByBay } from './DrivesByBay';
 import { LayoutChoice } from './LayoutChoice';
 import { firstOffered, useLayoutsOffered } from './useLayoutsOffered';
@@ -50,7 +50,7 @@ export function CommissionForm({ id, version, unit, drawers }: Props): ReactNode
     copyOver: '1',
   };
   const countOf = (values: CommissionValues): number =>
-    readDrives(values.rows).drives.length + Object.values(unit.drives).filter(({ bay }) => bay !== null).length;
+    drivesTyped(values.rows).drives.length + Object.values(unit.drives).filter(({ bay }) => bay !== null).length;
   // Where the first power-on builds by count there is nothing to choose.
   const decidedOf = (count: number): Scheme | undefined => (Object.keys(unit.pools).length === 0 ? madeAtFirstStart(unit.profile, count) : undefined);
   const sheet = useSheet<CommissionValues, 'POST /units/{id}/plans'>({
@@ -70,7 +70,7 @@ export function CommissionForm({ id, version, unit, drawers }: Props): ReactNode
   const values = { ...start, ...useWatch({ control: sheet.form.control }) } as CommissionValues;
   const count = countOf(values);
   const decided = decidedOf(count);
-  const { layouts, areStandIns } = useLayoutsOffered(unit, empty, readDrives(values.rows).drives, Number(values.spares) || 0);
+  const { layouts, areStandIns } = useLayoutsOffered(unit, empty, drivesTyped(values.rows).drives, Number(values.spares) || 0);
   const first = layouts ? firstOffered(layouts) : '';
   const { wish, faults } = wishOf(values, decided ?? (values.layout || first), count);
   const tried = usePlanTried('commission', id, Object.keys(faults).length > 0 ? null : wish);

@@ -42,7 +42,7 @@ interface DrivesRead {
   readonly faults: Readonly<Record<string, string>>;
 }
 
-export function readDrives(rows: readonly DriveTyped[]): DrivesRead {
+export function drivesTyped(rows: readonly DriveTyped[]): DrivesRead {
   const drives: CommissionWish['drives'][number][] = [];
   const faults: Record<string, string> = {};
   for (const [i, { bay, size, serial, model }] of rows.entries()) {
@@ -77,7 +77,7 @@ export function wishOf(
   layout: string,
   count: number,
 ): { readonly wish: CommissionWish; readonly faults: Readonly<Record<string, string>> } {
-  const { drives, faults } = readDrives(values.rows);
+  const { drives, faults } = drivesTyped(values.rows);
   const copied = values.copy.trim() === '' ? 0 : shownAmount(values.copy, DECIMAL);
   const chosen = layoutTyped(layout);
   const wish: CommissionWish = {

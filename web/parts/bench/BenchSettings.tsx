@@ -79,7 +79,7 @@ function Choice({
         value={value}
         onValue={onChange}
         options={options.map(([key, words]) => ({ value: key, words }))}
-        className="w-auto max-w-[230px] min-w-20"
+        className="w-auto max-w-[196px] min-w-[72px]"
       />
     </div>
   );

@@ -35,7 +35,7 @@ export function Sheet<V extends FieldValues>({ of, sends, look = 'main', isHeld 
       >
         {of.isRestored && (
           <p role="status" className="text-sm text-muted">
-            This was typed here before, and not sent.{' '}
+            What stands here was begun before, and is not sent.{' '}
             <button type="button" className="min-h-9 text-action underline max-sm:min-h-11" onClick={of.startAfresh}>
               Start afresh
             </button>

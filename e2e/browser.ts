@@ -63,6 +63,12 @@ export async function choose(page: Page, label: string, words: string, nth = 0):
   await page.waitForSelector('[role=listbox]', { hidden: true });
 }
 
+/** Opens a menu of links and goes to one of them. */
+export async function goByMenu(page: Page, menu: string, name: string): Promise<void> {
+  await page.locator(`[data-menu="${menu}"] > summary`).click();
+  await page.locator(`::-p-aria([name="${name}"][role="link"])`).click();
+}
+
 /** Clicks the button of that name, as a person finds it, once it can be clicked. */
 export async function press(page: Page, name: string): Promise<void> {
   await page.locator(`::-p-aria([name="${name}"][role="button"])`).click();

@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import jsQR from 'jsqr';
 import type { Browser, ElementHandle, Page } from 'puppeteer-core';
 import { seriousFaults } from './axe';
-import { enter, openBrowser, openPage, press } from './browser';
+import { enter, goByMenu, openBrowser, openPage, press } from './browser';
 import { demoDataFolder, startShelf, type StartedShelf } from './startShelf';
 
 const data = await demoDataFolder();
@@ -322,7 +322,7 @@ it('puts drives into bays by scanning them one after another', async () => {
 
 it('prints labels whose code leads back here', async () => {
   await openUnit('Heron');
-  await page.locator('::-p-aria([name="Labels"][role="link"])').click();
+  await goByMenu(page, 'More', 'Labels');
   await page.waitForSelector('[data-label=drive] svg');
   const label = (await page.$$('[data-label=drive]'))[1] as ElementHandle;
   expect(await label.evaluate((of) => (of as HTMLElement).innerText)).toContain('77PX');

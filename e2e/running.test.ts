@@ -1,6 +1,6 @@
 import type { Browser, ElementHandle, Page } from 'puppeteer-core';
 import { seriousFaults } from './axe';
-import { choose, enter, openBrowser, openPage, press } from './browser';
+import { choose, enter, goByMenu, openBrowser, openPage, press } from './browser';
 import { demoDataFolder, startShelf, type StartedShelf } from './startShelf';
 
 const data = await demoDataFolder();
@@ -206,7 +206,7 @@ it('writes down that a second drive was added to a single one: heard before, wit
   await page.waitForFunction(() => /\/units\/[0-9a-f-]{36}$/.test(location.pathname));
   await says('Godwit');
 
-  await page.locator('::-p-aria([name="Its pools changed"][role="link"])').click();
+  await goByMenu(page, 'More', 'Its pools changed');
   await page.waitForSelector('[data-pool-change]');
   await page.locator('::-p-aria([name="The layout of a pool was changed"])').click();
   await choose(page, 'What it is now', 'Mirror');

@@ -39,6 +39,12 @@ function explainOne({ instancePath, keyword, params, message }: SchemaFault): Fi
       return null;
     case 'anyOf':
       return at(instancePath, 'fits none of the forms allowed here.');
+    case 'minLength':
+      return at(instancePath, params['limit'] === 1 ? 'must not be empty.' : `must have at least ${String(params['limit'])} characters.`);
+    case 'maxLength':
+      return at(instancePath, `must have at most ${String(params['limit'])} characters.`);
+    case 'format':
+      return at(instancePath, params['format'] === 'date' ? 'must be a day that there is, as 2026-11-30.' : `${message ?? 'is not right'}.`);
     default:
       return at(instancePath, `${message ?? 'is not right'}.`);
   }

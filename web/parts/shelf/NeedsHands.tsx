@@ -9,7 +9,7 @@ import { Moment } from '~/web/parts/unit/Moment';
 import { StandingMark } from '~/web/parts/unit/StandingMark';
 
 /** Everything not named here is a sign to watch. */
-const MARKS: Partial<Record<NeedCode, Standing>> = {
+export const MARKS: Partial<Record<NeedCode, Standing>> = {
   'data-lost': 'lost',
   'enclosure-away': 'thinned',
   'member-failed': 'thinned',

@@ -1,13 +1,15 @@
 import Link from 'next/link';
 import type { ReactNode } from 'react';
 import type { NeedForHands } from '~/core/upkeep/need';
-import { wayOf } from '~/web/parts/shelf/NeedsHands';
+import { MARKS, wayOf } from '~/web/parts/shelf/NeedsHands';
 
 /** What needs hands at this unit, in a few lines. */
 export function UnitNeeds({ needs }: { readonly needs: readonly NeedForHands[] }): ReactNode {
   if (needs.length === 0) return null;
+  // The colour of the margin: grave once it is thinner than its layout, ochre where there is a sign to watch.
+  const isGrave = needs.some(({ code }) => MARKS[code] !== undefined);
   return (
-    <ul aria-label="Needs hands" className="border-l-4 border-watch bg-watch-ground px-4 py-2">
+    <ul aria-label="Needs hands" className={`border-l-4 px-4 py-2 ${isGrave ? 'border-thinned bg-thinned-ground' : 'border-watch bg-watch-ground'}`}>
       {needs.map((need) => {
         const { href, words } = wayOf(need);
         const isHere = /^\/units\/[^/]+$/.test(href);

@@ -11,6 +11,7 @@ import { readOrganisation } from '~/service/settings/readSettings';
 import { readUnit } from '~/service/units/readUnit';
 import { mayAct } from '~/service/access/viewer';
 import { ButtonLink } from '~/web/parts/form/Button';
+import { MenuLinks, type MenuLink } from '~/web/parts/frame/MenuLinks';
 import { ViewLinks } from '~/web/parts/frame/ViewLinks';
 import { RecordButton } from '~/web/parts/record/RecordButton';
 import { AboutView } from '~/web/parts/unit/AboutView';
@@ -50,6 +51,7 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
   const bay = typeof query['bay'] === 'string' && baysOf(state).includes(query['bay']) ? query['bay'] : undefined;
   const view = VIEWS.find(([name]) => name === query['view'])?.[0] ?? 'bays';
   const [openPlan] = plans;
+  const isBare = Object.keys(state.pools).length === 0;
   const common = { id, version, unit: state, mayRecord };
   return (
     <div className="flex min-h-full max-lg:flex-col lg:h-full">
@@ -66,17 +68,25 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
         </div>
         <div className="no-print flex flex-wrap gap-2">
           {mayRecord && <RecordButton />}
-          <ButtonLink href={`/units/${id}/lamps`}>Read a lamp</ButtonLink>
-          {mayRecord && <ButtonLink href={`/units/${id}/report`}>Compare with its page</ButtonLink>}
-          <ButtonLink href={`/labels?unit=${id}`}>Labels</ButtonLink>
-          {Object.keys(state.pools).length > 0 && <ButtonLink href={`/units/${id}/larger`}>Larger drives</ButtonLink>}
-          {mayRecord && Object.keys(state.drives).length > 0 && <ButtonLink href={`/units/${id}/pools`}>Its pools changed</ButtonLink>}
-          {Object.keys(state.pools).length > 0 && <ButtonLink href={`/units/${id}/rescue`}>Rescue desk</ButtonLink>}
-          {mayRecord && Object.keys(state.pools).length === 0 && !openPlan && (
-            <ButtonLink look="main" href={`/units/${id}/commission`}>
-              Commission it by a plan
-            </ButtonLink>
+          {mayRecord && isBare && !openPlan ? (
+            <ButtonLink href={`/units/${id}/commission`}>Commission it by a plan</ButtonLink>
+          ) : (
+            mayRecord && <MenuLinks words="Plan…" links={isBare ? [] : plansOf(id)} />
           )}
+          <ButtonLink href={`/units/${id}/lamps`}>Read a lamp</ButtonLink>
+          <MenuLinks
+            words="More"
+            links={[
+              ...(mayRecord
+                ? [{ href: `/units/${id}/report`, words: 'Compare with its page', detail: 'Paste what it shows; contradictions are listed.' }]
+                : []),
+              ...(mayRecord && Object.keys(state.drives).length > 0
+                ? [{ href: `/units/${id}/pools`, words: 'Its pools changed', detail: 'Made, grown, changed or erased: write down what was done.' }]
+                : []),
+              { href: `/labels?unit=${id}`, words: 'Labels', detail: 'For the unit, its bays and its drives.' },
+              ...(isBare ? [] : [{ href: `/units/${id}/rescue`, words: 'Rescue desk', detail: 'A pool is down, or drives are asked to be erased.' }]),
+            ]}
+          />
         </div>
         {openPlan && (
           <p className="border-l-4 border-action bg-chosen px-4 py-2">
@@ -164,3 +174,11 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
     </div>
   );
 });
+
+/** The plans that can be begun for a unit with a pool. */
+function plansOf(id: string): readonly MenuLink[] {
+  return [
+    { href: `/units/${id}/replace`, words: 'Replace a drive', detail: 'Sick, old or failed: one out, one in, and the rebuild sat out.' },
+    { href: `/units/${id}/larger`, words: 'Larger drives', detail: 'One after another, until the pool can grow.' },
+  ];
+}

@@ -106,7 +106,7 @@ it('shows all figures, how it grows, what it becomes, and what one supply takes'
   expect(await textOf('[role=tabpanel][data-state=active]')).toContain('the pool stops');
   await page.click('input[inputmode=decimal]', { count: 3 });
   await page.keyboard.type('64');
-  await page.locator('::-p-aria([name="thin"][role="checkbox"])').click();
+  await page.$eval('[role=tabpanel][data-state=active] [role=checkbox]', (box) => (box as HTMLElement).click());
   await waitForText('does not fit: the pool holds');
 });
 

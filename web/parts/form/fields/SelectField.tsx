@@ -1,5 +1,6 @@
 'use client';
 import { useId, type ReactNode } from 'react';
+import { useFormContext } from 'react-hook-form';
 import { Labelled } from '../Labelled';
 import { Radios, type RadioOption } from '../Radios';
 import { Select, type Option } from '../Select';
@@ -83,6 +84,7 @@ export function TicksField({
   columns = false,
 }: Pick<Choosing, 'name' | 'label' | 'options'> & { readonly columns?: boolean }): ReactNode {
   const { field, fault } = useSheetField(name, label);
+  const { getValues } = useFormContext();
   const chosen = Array.isArray(field.value) ? (field.value as readonly string[]) : [];
   return (
     <fieldset>
@@ -95,7 +97,11 @@ export function TicksField({
             name={name}
             value={value}
             isOn={chosen.includes(value)}
-            onChange={(isOn) => field.onChange(options.map((one) => one.value).filter((one) => (one === value ? isOn : chosen.includes(one))))}
+            onChange={(isOn) => {
+              // As it is now: two may be ticked before either is drawn.
+              const now = getValues(name) as readonly string[];
+              field.onChange(options.map((one) => one.value).filter((one) => (one === value ? isOn : now.includes(one))));
+            }}
           />
         ))}
       </div>

@@ -224,7 +224,7 @@ it('writes down that a second drive was added to a single one: heard before, wit
   expect(Object.values(((await unitNow('Godwit')) as Unit).state.pools)).toMatchObject([
     { scheme: 'mirror', bands: [{ members: ['GW4-100-A', 'GW4-200-B'] }] },
   ]);
-  await press(page, 'Undo');
+  await press(page, 'Take back');
   await says('can lose none');
   expect(Object.values(((await unitNow('Godwit')) as Unit).state.pools)).toMatchObject([{ scheme: 'separate', bands: [{ members: ['GW4-100-A'] }] }]);
 });

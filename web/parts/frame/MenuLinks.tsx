@@ -16,7 +16,7 @@ export function MenuLinks({ words, links }: { readonly words: string; readonly l
       <summary className="inline-flex min-h-9 cursor-pointer list-none items-center rounded-[2px] border border-line bg-surface px-3 py-1.5 font-semibold hover:bg-chosen max-sm:min-h-11 [&::-webkit-details-marker]:hidden">
         {words}
       </summary>
-      <ul className="absolute left-0 z-20 mt-1 w-72 max-w-[calc(100vw-40px)] border border-line bg-surface py-1">
+      <ul className="absolute left-0 z-20 mt-1 w-64 border max-sm:static max-sm:w-auto border-line bg-surface py-1">
         {links.map(({ href, words: to, detail }) => (
           <li key={href}>
             <Link href={href} className="block px-3 py-2 hover:bg-chosen">

@@ -79,6 +79,82 @@ describe('readSize', () => {
 describe('readDriveList', () => {
   const read = (text: string) => readDriveList(text.split('\n').map((line) => line.split(';')));
 
+  // Worked by hand.
+  it.each([
+    [
+      'size\n4 x 2 TB',
+      [
+        ['1', 2],
+        ['2', 2],
+        ['3', 2],
+        ['4', 2],
+      ],
+    ],
+    [
+      'size\n2 TB x 3',
+      [
+        ['1', 2],
+        ['2', 2],
+        ['3', 2],
+      ],
+    ],
+    [
+      '3 x 2 TB\n\n8 TB',
+      [
+        ['1', 2],
+        ['2', 2],
+        ['3', 2],
+        ['4', 8],
+      ],
+    ],
+    [
+      'bay;size;count\n3;8 TB;2\n;4 TB;2',
+      [
+        ['1', 4],
+        ['2', 4],
+        ['3', 8],
+        ['4', 8],
+      ],
+    ],
+    [
+      'size;quantity\n8 TB;1\n4× 2 TB;4',
+      [
+        ['1', 8],
+        ['2', 2],
+        ['3', 2],
+        ['4', 2],
+        ['5', 2],
+      ],
+    ],
+  ])('takes %j as so many drives', (text, drives) => {
+    const list = read(text);
+    expect(list.problems).toEqual([]);
+    expect(list.drives.map(({ bay, bytes }) => [bay, Math.round(bytes / 1e12)])).toEqual(drives);
+  });
+
+  it.each([
+    ['size;count\n2 TB;0', 'not a number of drives'],
+    ['size;count\n2 TB;two', 'not a number of drives'],
+    ['size;count\n3 x 2 TB;4', 'The count says 4 and the size 3.'],
+    ['size;count;serial\n2 TB;2;QH2-1', 'One serial cannot be that of 2 drives'],
+    ['bay;size;count\nA;2 TB;2', '2 drives need bays that are numbers'],
+    ['bay;size;count\n2;8 TB;1\n1;2 TB;2', 'Bay 2 is already taken by row 2.'],
+  ])('says what is wrong with %j', (text, reason) => {
+    expect(
+      read(text)
+        .problems.map((one) => one.reason)
+        .join(' '),
+    ).toContain(reason);
+  });
+
+  it('names a column that it does not understand, and takes the rest; an empty one is nothing', () => {
+    const list = read('size;spindle colour;empty\n2 TB;blue;\n4 TB;;');
+    expect(list.drives).toHaveLength(2);
+    expect(list.problems).toEqual([
+      { kind: 'list-problem', row: 1, column: 'spindle colour', reason: expect.stringContaining('“spindle colour” is not understood') },
+    ]);
+  });
+
   it('takes any order of columns, labels or bytes, and sorts by bay', () => {
     const { drives, problems } = read('Serial number;Price;Size;Bay\nQ8-1;249,90;12 TB;2\nQ8-2;€ 1.249,00;11,2 TiB;1');
     expect(problems).toEqual([]);

@@ -41,9 +41,10 @@ export interface DriveList {
   readonly problems: readonly ListProblem[];
 }
 
-type Column = 'bay' | 'size' | 'bytes' | 'serial' | 'model' | 'media' | 'price' | 'bought' | 'lot';
+type Column = 'count' | 'bay' | 'size' | 'bytes' | 'serial' | 'model' | 'media' | 'price' | 'bought' | 'lot';
 
 const COLUMN_NAMES: Record<Column, readonly string[]> = {
+  count: ['count', 'quantity', 'qty', 'pieces', 'howmany', 'amount'],
   bay: ['bay', 'bayno', 'baynumber', 'tray', 'slot', 'position'],
   size: ['size', 'label', 'capacity', 'labelsize', 'drivesize'],
   bytes: ['bytes', 'exactbytes', 'sizebytes', 'bytesexact', 'sizeinbytes'],
@@ -57,6 +58,9 @@ const COLUMN_NAMES: Record<Column, readonly string[]> = {
 
 const MOST_LOT = 40;
 
+/** As many drives as one row stands for, at most. */
+const MOST_IN_A_ROW = 1000;
+
 /** Longest text kept of a cell; serials and models are far shorter. */
 const MOST_TEXT = 64;
 
@@ -64,8 +68,9 @@ const MOST_TEXT = 64;
  * Reads a sheet of the drives in hand: a head row, then a drive a row, in any order of columns.
  *
  * Good rows are kept whatever the others hold; each wrong cell is named by row, column and reason. A size comes from
- * `bytes` when that cell is filled (exact bytes win) and from `size` otherwise. A row without a bay gets the lowest
- * free number. Duplicate bays and serials are problems of the later row.
+ * `bytes` when that cell is filled (exact bytes win) and from `size` otherwise. A row stands for as many drives as its count
+ * says, or its size ("4 x 2 TB"): they take bays one after another from the one that is named. A row without a bay gets the
+ * lowest free numbers. Duplicate bays and serials are problems of the later row; a column that is not understood is named.
  *
  * @param cells rows of cells as a CSV reader (RFC 4180) gives them, without blank rows removed
  */
@@ -79,11 +84,23 @@ export function readDriveList(cells: readonly (readonly string[])[]): DriveList 
     return sheetProblem('This is not a text file. Save the sheet as CSV (plain text, UTF-8) and try again.');
   }
 
+  if (isSizesAlone(cells)) {
+    const { drives, problems: found } = readDriveList([['size'], ...cells]);
+    return done(
+      drives.map((drive) => ({ ...drive, row: drive.row - 1 })),
+      found.map((one) => ({ ...one, row: one.row - 1 })),
+    );
+  }
   const head = cells[headAt] as readonly string[];
   const columns = new Map<Column, number>();
   head.forEach((name, index) => {
     const column = columnNamed(name);
-    if (column === undefined) return;
+    if (column === undefined) {
+      const isFilled = cells.slice(headAt + 1).some((row) => (row[index] ?? '').trim() !== '');
+      if (isFilled)
+        problems.push(problem(headAt + 1, name.trim(), `The column “${name.trim().slice(0, 40)}” is not understood: what stands in it is left out.`));
+      return;
+    }
     if (columns.has(column)) problems.push(problem(headAt + 1, name.trim(), `There are two columns for the ${column}; the first is used.`));
     else columns.set(column, index);
   });
@@ -105,14 +122,23 @@ export function readDriveList(cells: readonly (readonly string[])[]): DriveList 
     const wrong = (column: Column, reason: string): void => void problems.push(problem(number, name(column), reason));
 
     const sizeColumn: Column = cell('bytes') !== '' || !columns.has('size') ? 'bytes' : 'size';
-    const size = readSize(sizeColumn === 'bytes' && /^[\d.,\s]+$/.test(cell('bytes')) ? `${cell('bytes')} B` : cell(sizeColumn));
+    const { times, each } = severalOf(cell(sizeColumn));
+    const size = readSize(sizeColumn === 'bytes' && /^[\d.,\s]+$/.test(each) ? `${each} B` : each);
     if (isRefusal(size)) wrong(sizeColumn, size.sentence);
+    const count = cell('count') === '' ? times : Number(cell('count'));
+    if (!Number.isInteger(count) || count < 1 || count > MOST_IN_A_ROW)
+      wrong('count', `"${cell('count').slice(0, 20)}" is not a number of drives: 1 to ${String(MOST_IN_A_ROW)}.`);
+    else if (cell('count') !== '' && times > 1 && count !== times) wrong('count', `The count says ${String(count)} and the size ${String(times)}.`);
 
     const bay = cell('bay').replace(/^bay\s+/i, '');
+    const bays = baysFrom(bay, count);
+    const taken = bays?.find((one) => rowOfBay.has(one));
     if (bay !== '' && !/^[\w.:/ -]{1,16}$/.test(bay)) wrong('bay', `"${bay.slice(0, 20)}" is not the name of a bay: up to 16 letters, digits and dashes.`);
-    else if (rowOfBay.has(bay)) wrong('bay', `Bay ${bay} is already taken by row ${String(rowOfBay.get(bay))}.`);
+    else if (bays === null) wrong('bay', `${String(count)} drives need bays that are numbers, or none: "${bay}" is one.`);
+    else if (taken !== undefined) wrong('bay', `Bay ${taken} is already taken by row ${String(rowOfBay.get(taken))}.`);
 
     const serial = cell('serial');
+    if (serial !== '' && count > 1) wrong('serial', `One serial cannot be that of ${String(count)} drives: give each a row.`);
     const key = serialKey(serial);
     if (serial.length > MOST_TEXT) wrong('serial', `A serial has at most ${String(MOST_TEXT)} characters.`);
     else if (serial !== '' && rowOfSerial.has(key)) wrong('serial', `Serial ${serial} is already on row ${String(rowOfSerial.get(key))}.`);
@@ -129,13 +155,10 @@ export function readDriveList(cells: readonly (readonly string[])[]): DriveList 
     if (cell('lot').length > MOST_LOT) wrong('lot', `A lot has at most ${String(MOST_LOT)} characters.`);
 
     if (problems.length > before || isRefusal(size)) return;
-    if (bay === '') wantsBay.push(drives.length);
-    else rowOfBay.set(bay, number);
     if (serial !== '') rowOfSerial.set(key, number);
-    drives.push({
-      kind: 'listed-drive',
+    const drive = {
+      kind: 'listed-drive' as const,
       row: number,
-      bay,
       bytes: size.bytes,
       basis: size.basis,
       ...(size.label === undefined ? {} : { label: size.label }),
@@ -145,7 +168,12 @@ export function readDriveList(cells: readonly (readonly string[])[]): DriveList 
       ...(price === undefined || price === null ? {} : { priceCents: price }),
       ...(boughtOn === undefined || boughtOn === null ? {} : { boughtOn }),
       ...(cell('lot') === '' ? {} : { lot: cell('lot') }),
-    });
+    };
+    for (const one of bays ?? []) {
+      if (one === '') wantsBay.push(drives.length);
+      else rowOfBay.set(one, number);
+      drives.push({ ...drive, bay: one });
+    }
   });
 
   let free = 1;
@@ -157,6 +185,27 @@ export function readDriveList(cells: readonly (readonly string[])[]): DriveList 
   }
   if (drives.length === 0 && problems.length === 0) return sheetProblem('There is a head row and no drive below it.', headAt + 1);
   return done(drives, problems);
+}
+
+/** A list without a head, of sizes and nothing else: "4 x 2 TB" and "8 TB" on two lines. */
+function isSizesAlone(cells: readonly (readonly string[])[]): boolean {
+  const filled = cells.map((row) => row.map((cell) => cell.trim()).filter((cell) => cell !== '')).filter((row) => row.length > 0);
+  return filled.every(([first = '', ...others]) => others.length === 0 && /\d/.test(first) && !isRefusal(readSize(severalOf(first).each)));
+}
+
+/** "4 x 2 TB", "2 TB x 4", "4× 2 TB": how many, and of which size. */
+function severalOf(text: string): { readonly times: number; readonly each: string } {
+  const before = /^(\d{1,4})\s*[x×*]\s*(\S.*)$/i.exec(text);
+  if (before) return { times: Number(before[1]), each: before[2] ?? '' };
+  const after = /^(.*\S)\s*[x×*]\s*(\d{1,4})$/i.exec(text);
+  return after ? { times: Number(after[2]), each: after[1] ?? '' } : { times: 1, each: text };
+}
+
+/** Bays one after another from a named one; without a name as many unnamed; `null` where the name cannot be counted on from. */
+function baysFrom(bay: string, count: number): readonly string[] | null {
+  const many = Number.isInteger(count) ? Math.min(Math.max(count, 1), MOST_IN_A_ROW) : 1;
+  if (bay === '' || many === 1) return Array.from({ length: many }, () => bay);
+  return /^\d{1,6}$/.test(bay) ? Array.from({ length: many }, (_, i) => String(Number(bay) + i)) : null;
 }
 
 function done(drives: ListedDrive[], problems: ListProblem[]): DriveList {

@@ -94,6 +94,7 @@ it('is filled in and sent by the keyboard alone, over a network that goes and co
   await tabTo('Family');
   await page.keyboard.press('Enter');
   await page.waitForSelector('[role=listbox]');
+  await page.waitForSelector('[role=option][data-highlighted]');
   // First letters find it.
   await page.keyboard.type('Salt');
   await page.waitForFunction(() => document.querySelector('[role=option][data-highlighted]')?.textContent?.startsWith('Saltern') === true);
@@ -123,7 +124,7 @@ it('is filled in and sent by the keyboard alone, over a network that goes and co
 
 it('takes back what was just recorded', async () => {
   await page.goto(`${shelf.base}/drives?place=in-hand`);
-  await page.click('main table a');
+  await page.click('main table tbody a');
   await page.waitForFunction(() => location.pathname.startsWith('/drives/'));
   await press(page, 'Tested…');
   await page.waitForSelector('[role=dialog] [role=radio]');

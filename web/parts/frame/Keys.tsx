@@ -15,7 +15,13 @@ export function Keys(): ReactNode {
   useEffect(() => {
     const onKey = (event: KeyboardEvent): void => {
       const target = event.target as HTMLElement;
-      if (event.ctrlKey || event.metaKey || event.altKey || target.closest('input, textarea, select, [role=dialog], [contenteditable]')) return;
+      if (
+        event.ctrlKey ||
+        event.metaKey ||
+        event.altKey ||
+        target.closest('input, textarea, select, [role=combobox], [role=listbox], [role=menu], [role=dialog], [contenteditable]')
+      )
+        return;
       const place = PLACES.find(({ key }) => key === event.key.toLowerCase());
       if (place) {
         if (mayLeave()) router.push(place.href);

@@ -124,14 +124,14 @@ export function DataTable<R extends RowData>({ label, path, kept = {}, query, co
                     href={to({ without: isOut ? without.filter((one) => one !== id) : [...without, id], from })}
                     className="py-1 text-action"
                   >
-                    {isOut ? 'Show' : 'Leave out'} {head.toLowerCase()}
+                    {`${isOut ? 'Show' : 'Leave out'} ${head.toLowerCase()}`}
                   </Link>
                 );
               })}
               <span className="mt-1 border-t border-line pt-1 sm:hidden">
                 {standing.map(({ id, head }) => (
                   <Link key={id} scroll={false} href={to({ sort: { id, desc: sort?.id === id && !sort.desc } })} className="block py-1 text-action">
-                    Sort by {head.toLowerCase()}
+                    {`Sort by ${head.toLowerCase()}`}
                   </Link>
                 ))}
               </span>

@@ -4,7 +4,7 @@ import { useEffect, useRef, useState, type BaseSyntheticEvent } from 'react';
 import { useForm, type DefaultValues, type FieldErrors, type FieldValues, type Path, type Resolver, type UseFormReturn } from 'react-hook-form';
 import type { OperationName } from '~/service/contract';
 import { api, type AnswerOf, type AskedOf } from '../api';
-import { byField, faultsOf } from './faultsOf';
+import { byField, faultsOf, loadCheck } from './faultsOf';
 import { forgetHalfFilled, halfFilledOf, keepHalfFilled } from './halfFilled';
 import { useAsksBeforeLeaving } from './leaving';
 
@@ -73,6 +73,9 @@ export function useSheet<V extends FieldValues, N extends OperationName = never>
   const form = useForm<V>({ defaultValues: start as DefaultValues<V>, resolver });
   const { isDirty, isSubmitting, errors } = form.formState;
   useAsksBeforeLeaving(isDirty && !isSubmitting);
+  useEffect(() => {
+    if (isDirty && sends !== null) void loadCheck(sends);
+  }, [isDirty, sends]);
 
   useEffect(() => {
     if (keep === undefined) return undefined;

@@ -19,18 +19,21 @@ interface Props {
 export function ComboInput({ name, label, value, onValue, onBlur, known, describedBy, isWrong = false, maxLength, inputRef }: Props): ReactNode {
   const [isOpen, setIsOpen] = useState(false);
   const [at, setAt] = useState('');
+  // Nothing of the list is taken unless somebody walked to it: what was typed is what was meant.
+  const [isWalked, setIsWalked] = useState(false);
   const typed = value.trim().toLowerCase();
   const fitting = known.filter((one) => one.toLowerCase().includes(typed) && one !== value).slice(0, 8);
   const take = (one: string): void => {
     onValue(one);
     setIsOpen(false);
+    setIsWalked(false);
     setAt('');
   };
   return (
     <Command
       shouldFilter={false}
       label={label}
-      value={at}
+      value={isWalked ? at : ''}
       onValueChange={setAt}
       className="relative"
       onKeyDown={(event) => {
@@ -38,9 +41,14 @@ export function ComboInput({ name, label, value, onValue, onBlur, known, describ
           setIsOpen(false);
           event.stopPropagation();
         }
-        // Enter sends the form, unless one of the list was walked to.
-        if (event.key === 'Enter' && (!isOpen || at === '')) event.stopPropagation();
-        if (event.key === 'ArrowDown' && !isOpen) setIsOpen(true);
+        if (event.key === 'Enter' && (!isOpen || !isWalked)) {
+          event.preventDefault();
+          event.currentTarget.closest('form')?.requestSubmit();
+        }
+        if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {
+          setIsOpen(true);
+          setIsWalked(true);
+        }
       }}
     >
       <Command.Input asChild value={value} onValueChange={onValue}>
@@ -52,7 +60,10 @@ export function ComboInput({ name, label, value, onValue, onBlur, known, describ
           aria-invalid={isWrong}
           className="field"
           onFocus={() => setIsOpen(true)}
-          onInput={() => setIsOpen(true)}
+          onInput={() => {
+            setIsOpen(true);
+            setIsWalked(false);
+          }}
           onBlur={() => {
             setIsOpen(false);
             onBlur?.();

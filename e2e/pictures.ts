@@ -109,7 +109,7 @@ try {
   await page.waitForFunction(() => document.querySelector('[data-plan-preview]')?.textContent?.includes('Fit 6 drives, each by its serial'));
   await take(page, 'commission');
   await page.goto(`${address('Coot')}/replace`);
-  await page.waitForFunction(() => document.querySelectorAll('[data-way] svg').length === 2);
+  await page.waitForFunction(() => document.querySelectorAll('[data-way] svg:not(.lucide)').length === 2);
   await page.$eval('[data-way=in-place]', (part) => part.scrollIntoView({ block: 'end' }));
   await take(page, 'replace');
   const { plans } = await asking(page)('/plans');

@@ -254,7 +254,8 @@ export async function entriesAbout(
         .where('own.kind', '=', 'fitted'),
     )
     .where(
-      sql<boolean>`${serial} in (entry.body->>'serial', entry.body->'drive'->>'serial', entry.body->>'onto', entry.body->>'replaces', entry.body->>'spare')`,
+      // Wherever an event names it: alone, among the members of a pool, as a spare, as cache.
+      sql<boolean>`jsonb_path_exists(entry.body::jsonb, '$.** ? (@ == $serial)', jsonb_build_object('serial', ${serial}::text))`,
     )
     .orderBy('entry.happened_at', 'desc')
     .limit(most)

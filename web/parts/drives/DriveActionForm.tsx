@@ -110,7 +110,8 @@ export function DriveActionForm({ doing, serial, version, life, places, papers, 
       boughtOn: drive.boughtOn ?? '',
       warrantyUntil: drive.warrantyUntil ?? '',
     },
-    keep: `drive ${serial} ${doing}`,
+    // What was begun on an older state is not put over what somebody else wrote since.
+    keep: `drive ${serial} ${String(version)} ${doing}`,
     sends: 'POST /drives/{serial}/events',
     at: AT,
     asks: (values) => {

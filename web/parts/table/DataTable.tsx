@@ -46,7 +46,6 @@ interface Props<R extends RowData> extends ListAddress {
   readonly keyOf: (row: R) => string;
   /** The rows are one page of so many, sorted and filtered where they were read. */
   readonly total?: number;
-  readonly empty?: ReactNode;
 }
 
 const FEATURES = tableFeatures({
@@ -71,7 +70,7 @@ function compare(a: string | number | null, b: string | number | null): number {
  * A long list: sorted by any column, found by words, columns left out, a page at a time; all of it in the address. Made by
  * the server, so that it works before any code does; on a phone each row is a card.
  */
-export function DataTable<R extends RowData>({ label, path, kept = {}, query, columns, rows, keyOf, size, total, empty }: Props<R>): ReactNode {
+export function DataTable<R extends RowData>({ label, path, kept = {}, query, columns, rows, keyOf, size, total }: Props<R>): ReactNode {
   const ids = columns.map(({ id }) => id);
   const asked = tableQueryOf(query, ids);
   const { words, sort, without, from } = asked;
@@ -145,7 +144,7 @@ export function DataTable<R extends RowData>({ label, path, kept = {}, query, co
         </div>
       )}
       {shown.length === 0 ? (
-        (words === '' && empty) || <p className="text-muted">Nothing here has “{words}” in it.</p>
+        <p className="text-muted">{words === '' ? 'Nothing is there.' : `Nothing here has “${words}” in it.`}</p>
       ) : (
         <>
           <ul className="grid gap-2 sm:hidden" aria-label={label}>

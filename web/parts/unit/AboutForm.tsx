@@ -31,7 +31,8 @@ export function AboutForm({ id, version, unit: { name, place, details, profile }
       shelf: place.shelf ?? '',
       ...(Object.fromEntries(CHANGING.map((field) => [field, details[field] ?? ''])) as Record<(typeof CHANGING)[number], string>),
     },
-    keep: `about ${id}`,
+    // What was begun on an older state is not put over what somebody else wrote since.
+    keep: `about ${id} ${String(version)}`,
     sends: 'POST /units/{id}/events',
     at: {
       name: '/event/name',

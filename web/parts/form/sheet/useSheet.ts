@@ -1,5 +1,6 @@
 'use client';
 import { toNestErrors } from '@hookform/resolvers';
+import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState, type BaseSyntheticEvent } from 'react';
 import { useForm, type DefaultValues, type FieldErrors, type FieldValues, type Path, type Resolver, type UseFormReturn } from 'react-hook-form';
 import type { OperationName } from '~/service/contract';
@@ -52,6 +53,7 @@ export interface SheetState<V extends FieldValues> {
  * unsent or unreachable stays typed.
  */
 export function useSheet<V extends FieldValues, N extends OperationName = never>(given: SheetGiven<V, N>): SheetState<V> {
+  const router = useRouter();
   const latest = useRef(given);
   useEffect(() => {
     latest.current = given;
@@ -104,6 +106,8 @@ export function useSheet<V extends FieldValues, N extends OperationName = never>
     } else if (sends !== null) {
       const sent = await api(sends, asked as AskedOf<N>);
       if (sent.kind === 'refused') {
+        // Somebody was first: what they recorded is looked at, and what is typed here may be sent after it.
+        if (sent.code === 'version-conflict') router.refresh();
         const faults = Object.entries(sent.fields).map(([pointer, detail]) => ({ pointer: `#/${pointer}`, detail }));
         const { root: _elsewhere, ...fields } = byField(faults, pointersOf(values, at));
         for (const [name, message] of Object.entries(fields)) form.setError(name as Path<V>, { message });

@@ -1,0 +1,62 @@
+import { testShelf, type Json, type TestShelf } from '../testing/testShelf';
+import { countDrives, readDrive, readDrives } from './readDrives';
+
+let shelf: TestShelf;
+let keeper: string;
+let unit: string;
+
+beforeAll(async () => {
+  shelf = await testShelf();
+  keeper = await shelf.tokenOf('keeper');
+  const drives = ['A_1', 'B%2', 'C-3'].map((serial, i) => ({
+    bay: String(i + 1),
+    bytes: (3 - i) * 1e12,
+    basis: 'exact',
+    serial,
+    ...(i === 1 ? { model: 'Q1' } : {}),
+  }));
+  const made = await shelf.ask('POST', '/units', keeper, {
+    name: 'Teal',
+    place: { site: 'S', room: 'R' },
+    profile: 'plain',
+    bays: 4,
+    drives,
+    pool: { scheme: 'parity-1' },
+  });
+  unit = made.body['id'] as string;
+  expect(made.status).toBe(201);
+});
+afterAll(() => shelf.close());
+
+const serials = async (order: Parameters<typeof readDrives>[4]): Promise<string[]> =>
+  (await readDrives(shelf.app, undefined, 0, 10, order)).drives.map(({ life }) => life.serial);
+
+it('orders by any column, nothing last, and finds by words that stand for themselves', async () => {
+  expect(await serials({ words: '', by: 'size', desc: false })).toEqual(['C-3', 'B%2', 'A_1']);
+  expect(await serials({ words: '', by: 'size', desc: true })).toEqual(['A_1', 'B%2', 'C-3']);
+  expect((await serials({ words: '', by: 'model', desc: false }))[0]).toBe('B%2');
+  expect((await serials({ words: '', by: 'model', desc: true }))[0]).toBe('B%2');
+  for (const [words, found] of [
+    ['teal', 3],
+    ['%', 1],
+    ['_', 1],
+    ['q1', 1],
+    ['\\', 0],
+    ["'; drop table entry; --", 0],
+  ] as const) {
+    expect([words, (await serials({ words, by: null, desc: false })).length]).toEqual([words, found]);
+    expect(await countDrives(shelf.app, undefined, words)).toBe(found);
+  }
+});
+
+it('finds a drive’s page by every event that names it, wherever in it', async () => {
+  const before = (await readDrive(shelf.app, 'A_1'))?.ledger ?? [];
+  // As a member among others.
+  expect(before.some(({ words }) => words.startsWith('Pool'))).toBe(true);
+  const version = ((await shelf.ask('GET', `/units/${unit}`, keeper)).body as Json)['version'] as number;
+  await shelf.ask('POST', `/units/${unit}/events`, keeper, { expectedVersion: version, event: { kind: 'drive-suspected', serial: 'A_1', note: 'clicks' } });
+  const after = (await readDrive(shelf.app, 'A_1'))?.ledger ?? [];
+  expect(after.length).toBe(before.length + 1);
+  // Of another that only ends alike nothing is said.
+  expect((await readDrive(shelf.app, 'C-3'))?.ledger.some(({ words }) => words.includes('clicks'))).toBe(false);
+});

@@ -22,6 +22,11 @@ export async function allUnits(db: Database | Work): Promise<StoredUnit[]> {
   return (await db.selectFrom('unit_now').select(SNAPSHOT).orderBy('name').execute()).map(toUnit);
 }
 
+/** Units by name, so many at a time. */
+export async function unitsFrom(db: Database, from: number, most: number): Promise<StoredUnit[]> {
+  return (await db.selectFrom('unit_now').select(SNAPSHOT).orderBy('name').orderBy('unit').offset(from).limit(most).execute()).map(toUnit);
+}
+
 /** Units of a site, or of all, by place and name. */
 export async function unitsAt(db: Database, site: string | undefined, most: number): Promise<StoredUnit[]> {
   const rows = await db

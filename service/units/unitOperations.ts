@@ -22,7 +22,7 @@ import type { Withdrawal } from '../../schemas/unitEvent';
 import { additionSchema, newEventSchema, newUnitSchema } from '../../schemas/units';
 import { actOfEntry, entriesOf } from '../../store/acts';
 import type { Reading } from '../../store/readings';
-import { allUnits, unitById, type StoredUnit } from '../../store/units';
+import { type StoredUnit, unitById, unitsFrom } from '../../store/units';
 import type { App } from '../app';
 import { toCsv } from '../takeAway/csv';
 import { whyDrivesDoNotFit } from '../bench/reckoning';
@@ -197,13 +197,22 @@ export function recorded({ act, hazards }: Done, unit: StoredUnit): RecordedUnit
   return { ...shown(unit), act, hazards };
 }
 
+/** Units a list hands out at a time. */
+const PAGE = 500;
+
 const listUnits = operation({
   method: 'GET',
   path: '/units',
-  summary: 'Every unit on the shelf',
+  summary: `Units on the shelf by name, ${String(PAGE)} at a time; "next" is where the following ones begin`,
+  query: { from: 'How many to skip.' },
   needs: 'reader',
   scope: 'read',
-  run: async ({ app }) => ({ units: (await allUnits(app.db)).map(shown) }),
+  run: async ({ app, query }) => {
+    const from = Number(query.get('from') ?? 0);
+    if (!Number.isInteger(from) || from < 0 || from > 1e9) return refusal('bad-input', '"from" is a whole number, 0 and up.');
+    const units = await unitsFrom(app.db, from, PAGE + 1);
+    return { units: units.slice(0, PAGE).map(shown), next: units.length > PAGE ? from + PAGE : null };
+  },
 });
 
 const getUnit = operation({

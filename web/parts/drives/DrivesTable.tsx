@@ -23,11 +23,8 @@ const COLUMNS: readonly (Column<ListedDrive> & { readonly id: DriveColumn })[] =
     id: 'serial',
     head: 'Serial',
     value: ({ life }) => life.serial,
-    cell: ({ life: { serial } }) => (
-      <Link href={`/drives/${encodeURIComponent(serial)}`}>
-        <Serial of={serial} />
-      </Link>
-    ),
+    cell: ({ life }) => <SerialLink of={life.serial} />,
+    card: ({ life }) => <SerialLink of={life.serial} large />,
   },
   { id: 'where', head: 'Where', value: ({ life }) => whereWords(life.where) },
   { id: 'size', head: 'Size', value: ({ life }) => life.drive.bytes, cell: ({ life }) => formatBytes(life.drive.bytes), isFigure: true },
@@ -41,6 +38,14 @@ const COLUMNS: readonly (Column<ListedDrive> & { readonly id: DriveColumn })[] =
 /** Every drive by serial, with where it is and what is known of it. */
 export function DrivesTable({ drives, ...list }: Props): ReactNode {
   return <DataTable label="Drives" path="/drives" columns={COLUMNS} rows={drives} keyOf={({ life }) => life.serial} {...list} />;
+}
+
+function SerialLink({ of, large = false }: { readonly of: string; readonly large?: boolean }): ReactNode {
+  return (
+    <Link href={`/drives/${encodeURIComponent(of)}`} className={large ? 'flex min-h-11 items-center' : ''}>
+      <Serial of={of} large={large} />
+    </Link>
+  );
 }
 
 function conditionOf({ life: { wiped, tested }, condition }: ListedDrive): ReactNode {

@@ -25,6 +25,8 @@ export interface Column<R> {
   readonly head: string;
   readonly value: (row: R) => string | number | null;
   readonly cell?: (row: R) => ReactNode;
+  /** How it heads a card on a phone, where that is otherwise. */
+  readonly card?: (row: R) => ReactNode;
   readonly isFigure?: boolean;
   /** What is found by words, where it is not the value. */
   readonly words?: (row: R) => string;
@@ -150,7 +152,7 @@ export function DataTable<R extends RowData>({ label, path, kept = {}, query, co
           <ul className="grid gap-2 sm:hidden" aria-label={label}>
             {shown.map(({ id, original: row }) => (
               <li key={id} className="border border-line bg-surface px-4 py-3">
-                {first && <div className="mb-1 text-lg">{drawn(first, row)}</div>}
+                {first && <div className="mb-1 text-lg">{first.card ? first.card(row) : drawn(first, row)}</div>}
                 <dl className="grid grid-cols-[auto_1fr] gap-x-3">
                   {others.map((column) => {
                     const inside = drawn(column, row);

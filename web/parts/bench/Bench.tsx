@@ -123,6 +123,7 @@ export function Bench({ profiles, sample, currency, places, mayStore, begin, kep
           each={bench.each}
           mayStore={mayStore}
           onChange={bench.change}
+          onDescribed={bench.takeNew}
         />
         {drives.length > MOST_DRIVES ? (
           <Notice grave title={`${drives.length.toLocaleString('en')} drives are on the sheet`}>

@@ -12,12 +12,13 @@ interface Props {
   readonly each: boolean;
   readonly mayStore: boolean;
   readonly onChange: (change: { profile?: string; bays?: number; spares?: number; each?: boolean }) => void;
+  readonly onDescribed: (profile: string) => void;
 }
 
 const MOST_SPARES = 8;
 
 /** What the drives go into: the family, how many bays, how many spares wait beside. */
-export function BenchSettings({ profiles, profile, choices, bays, spares, each, mayStore, onChange }: Props): ReactNode {
+export function BenchSettings({ profiles, profile, choices, bays, spares, each, mayStore, onChange, onDescribed }: Props): ReactNode {
   return (
     <div className="flex flex-wrap gap-x-3 gap-y-2">
       <Choice
@@ -50,7 +51,7 @@ export function BenchSettings({ profiles, profile, choices, bays, spares, each, 
           ]}
         />
       )}
-      {mayStore && <DescribeUnit like={profile} onDescribed={(id) => onChange({ profile: id })} />}
+      {mayStore && <DescribeUnit like={profile} onDescribed={onDescribed} />}
     </div>
   );
 }

@@ -1,5 +1,4 @@
 'use client';
-import { useRouter } from 'next/navigation';
 import type { ReactNode } from 'react';
 import { factsOf, SCHEMES } from '~/core/layout/scheme';
 import type { Profile } from '~/core/platform/profile';
@@ -25,7 +24,6 @@ interface Props {
 
 /** A unit no profile fits: its bays, their kinds, its limits. */
 export function DescribeForm({ like, onDescribed }: Props): ReactNode {
-  const router = useRouter();
   const { largestDriveBytes, ...bays } = like.bays;
   const sheet = useSheet({
     start: {
@@ -64,7 +62,6 @@ export function DescribeForm({ like, onDescribed }: Props): ReactNode {
     done: ({ id }, { name }) => {
       tell(`${name.trim()} is described. Settings has it as JSON, with everything that was not asked here.`);
       onDescribed(id);
-      router.refresh();
     },
   });
   return (

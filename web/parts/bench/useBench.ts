@@ -49,6 +49,8 @@ export interface BenchState {
   readonly ranking: readonly RankedLayout[];
   readonly current: Appraisal | undefined;
   readonly change: (values: { profile?: string; spares?: number; each?: boolean; port?: number; bays?: number; layout?: string }) => void;
+  /** Takes a family that was only just described: the page comes anew with it. */
+  readonly takeNew: (profile: string) => void;
   readonly changeNeeds: (change: Partial<Needs>) => void;
 }
 
@@ -122,6 +124,7 @@ export function useBench(profiles: readonly Profile[], drives: readonly Appraise
     current:
       legal.find(({ layout }) => layoutKey(layout) === address.layout) ?? (isAsked ? ranking[0]?.appraisal : mostSpaceThatSurvivesOne(legal)) ?? legal[0],
     // Another family or another number of bays is another box.
+    takeNew: (id) => void setAddress({ profile: id, boxes: null }, { shallow: false }),
     change: (values) => void setAddress('profile' in values || 'bays' in values ? { ...values, boxes: null } : values),
     changeNeeds: (change) => {
       const { survive, terabytesNow, growthPerYear, years, mostCentsPerTB, work, mayStandStill } = { ...needs, ...change };

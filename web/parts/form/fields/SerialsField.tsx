@@ -35,8 +35,6 @@ export function SerialsField({ name, label }: { readonly name: string; readonly 
           event.preventDefault();
           add(typed);
         }}
-        // A serial that was typed and not entered is not lost when the form is sent by its button.
-        onBlur={() => add(typed)}
       />
       {serials.length > 0 && (
         <ul className="flex flex-wrap gap-2" aria-label={`${String(serials.length)} so far`}>

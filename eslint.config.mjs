@@ -5,7 +5,15 @@ import { defineConfig, globalIgnores } from 'eslint/config';
 export default defineConfig([
   ...next,
   ...nextTypescript,
-  globalIgnores(['**/node_modules/**', 'web/.next/**', 'web/.checks/**', '.data/**', '.cache/**', 'store/generated.ts', '**/next-env.d.ts']),
+  globalIgnores([
+    '**/node_modules/**',
+    'web/.next/**',
+    'web/.checks/**',
+    '.data/**',
+    '.cache/**',
+    'store/generated.ts',
+    '**/next-env.d.ts',
+  ]),
   {
     settings: { next: { rootDir: 'web' } },
     rules: {
@@ -24,9 +32,26 @@ export default defineConfig([
     files: ['core/**/*.ts'],
     ignores: ['**/*.test.ts'],
     rules: {
-      'no-restricted-globals': ['error', 'window', 'document', 'localStorage', 'fetch', 'process', 'setTimeout', 'setInterval', 'performance'],
-      'no-restricted-properties': ['error', { object: 'Math', property: 'random' }, { object: 'Date', property: 'now' }],
-      'no-restricted-syntax': ['error', { selector: "NewExpression[callee.name='Date'][arguments.length=0]", message: 'Time is passed in.' }],
+      'no-restricted-globals': [
+        'error',
+        'window',
+        'document',
+        'localStorage',
+        'fetch',
+        'process',
+        'setTimeout',
+        'setInterval',
+        'performance',
+      ],
+      'no-restricted-properties': [
+        'error',
+        { object: 'Math', property: 'random' },
+        { object: 'Date', property: 'now' },
+      ],
+      'no-restricted-syntax': [
+        'error',
+        { selector: "NewExpression[callee.name='Date'][arguments.length=0]", message: 'Time is passed in.' },
+      ],
     },
   },
 ]);

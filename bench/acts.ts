@@ -21,7 +21,12 @@ chmodSync(folder, 0o711);
 mkdirSync(join(folder, 'log'));
 const cluster = await startCluster(folder, openSecrets(folder));
 process.env['SHELF_TEST_URLS'] = JSON.stringify(
-  Object.fromEntries((['postgres', 'patient_shelf_owner', 'patient_shelf_app'] as const).map((role) => [role, cluster.url(role, 'DATABASE')])),
+  Object.fromEntries(
+    (['postgres', 'patient_shelf_owner', 'patient_shelf_app'] as const).map((role) => [
+      role,
+      cluster.url(role, 'DATABASE'),
+    ]),
+  ),
 );
 const shelf = await testShelf();
 try {
@@ -31,15 +36,26 @@ try {
     if (answer.status >= 300) throw new Error(JSON.stringify(answer.body));
     return answer.body;
   };
-  const drives = Array.from({ length: DRIVES }, (_, i) => ({ bay: String(i + 1), serial: `QH8-${String(i + 1)}`, bytes: BYTES, basis: 'exact' }));
+  const drives = Array.from({ length: DRIVES }, (_, i) => ({
+    bay: String(i + 1),
+    serial: `QH8-${String(i + 1)}`,
+    bytes: BYTES,
+    basis: 'exact',
+  }));
   const putUp = (name: string, more: object = {}): Promise<Json> =>
     ask('/units', { name, place: { site: 'Office', room: 'rack' }, profile: 'plain', bays: DRIVES, ...more });
   const homes = [await putUp('Avocet', { drives, pool: { scheme: 'parity-2' } }), await putUp('Bunting')];
   const others = drives.map((drive) => ({ ...drive, serial: `X${drive.serial}` }));
   const young = await putUp('Crake', { drives: others, pool: { scheme: 'parity-2' } });
-  const old = await putUp('Dunlin', { drives: others.map((drive) => ({ ...drive, serial: `Y${drive.serial}` })), pool: { scheme: 'parity-2' } });
+  const old = await putUp('Dunlin', {
+    drives: others.map((drive) => ({ ...drive, serial: `Y${drive.serial}` })),
+    pool: { scheme: 'parity-2' },
+  });
   const note = (unit: Json) => async (): Promise<void> => {
-    const { version } = await ask(`/units/${String(unit['id'])}/events`, { expectedVersion: unit['version'], event: { kind: 'noted', note: 'looked at' } });
+    const { version } = await ask(`/units/${String(unit['id'])}/events`, {
+      expectedVersion: unit['version'],
+      event: { kind: 'noted', note: 'looked at' },
+    });
     unit['version'] = version;
   };
   for (let i = 0; i < 1000; i++) await note(old)();
@@ -77,7 +93,8 @@ try {
   }
   const median = (name: keyof typeof took): number => took[name].sort((a, b) => a - b)[Math.floor(ROUNDS / 2)] ?? NaN;
   const one = median('note');
-  const row = (words: string, ms: number): void => console.log(`${words.padEnd(52)} ${ms.toFixed(1).padStart(7)} ms  ${(ms / one).toFixed(2)}×`);
+  const row = (words: string, ms: number): void =>
+    console.log(`${words.padEnd(52)} ${ms.toFixed(1).padStart(7)} ms  ${(ms / one).toFixed(2)}×`);
   row('A note on a unit of 24 drives', one);
   row('The same after a thousand entries', median('old'));
   row('A pool of 24 drives moves to another unit', median('move'));

@@ -29,7 +29,8 @@ const time = (runs: number, work: () => unknown): number => {
   });
   return median(times);
 };
-const drives = (count: number, kinds: number) => Array.from({ length: count }, (_, i) => ({ bay: String(i + 1), bytes: 4e12 + (i % kinds) * 1e12 }));
+const drives = (count: number, kinds: number) =>
+  Array.from({ length: count }, (_, i) => ({ bay: String(i + 1), bytes: 4e12 + (i % kinds) * 1e12 }));
 
 const bundle = buildSync({
   stdin: {
@@ -114,10 +115,13 @@ console.log(
   `  mixed pool of 10 drives: ${direct.toFixed(3)} ms; as a linear programme over all ${String(sets.length)} sets: ${solved.toFixed(1)} ms; ratio ${(solved / direct).toFixed(0)}`,
 );
 
-const exact = (): number => chanceOfLossBy({ members: 12, redundancy: 2, failureRate: 1 / 3000, repairRate: 1 / 40, repairs: 'serial' }, 2000);
+const exact = (): number =>
+  chanceOfLossBy({ members: 12, redundancy: 2, failureRate: 1 / 3000, repairRate: 1 / 40, repairs: 'serial' }, 2000);
 const generator = [0, 1, 2].map((failed) => {
   const [up, down] = [(12 - failed) / 3000, failed > 0 ? 1 / 40 : 0];
-  return [0, 1, 2, 3].map((to) => 2000 * (to === failed + 1 ? up : to === failed - 1 ? down : to === failed ? -up - down : 0));
+  return [0, 1, 2, 3].map(
+    (to) => 2000 * (to === failed + 1 ? up : to === failed - 1 ? down : to === failed ? -up - down : 0),
+  );
 });
 const general = (): number => Number(expm(matrix([...generator, [0, 0, 0, 0]])).get([0, 3]));
 const ratio = exact() / general();

@@ -9,10 +9,14 @@ const ROUNDS = 3;
 const LOOKS = 60;
 const AT_ONCE = 3;
 
-const drives = (count: number) => Array.from({ length: count }, (_, i) => ({ bay: String(i + 1), bytes: [4000787030016, 8001563222016][i % 2] }));
+const drives = (count: number) =>
+  Array.from({ length: count }, (_, i) => ({ bay: String(i + 1), bytes: [4000787030016, 8001563222016][i % 2] }));
 const LOADS: Readonly<Record<string, { readonly times: number; readonly body: object }>> = {
   'two appraisals of 1,000 drives': { times: 2, body: { profile: 'plain', bays: 1000, drives: drives(1000) } },
-  'a hundred of 80 drives, 24 of them spares': { times: 100, body: { profile: 'plain', bays: 80, spares: 24, drives: drives(80) } },
+  'a hundred of 80 drives, 24 of them spares': {
+    times: 100,
+    body: { profile: 'plain', bays: 80, spares: 24, drives: drives(80) },
+  },
 };
 
 const data = newDataFolder();
@@ -27,7 +31,8 @@ const cookie = (entered.headers.get('set-cookie') ?? '').split(';')[0] ?? '';
 async function look(): Promise<number> {
   const from = performance.now();
   const page = await fetch(shelf.base, { headers: { cookie } });
-  if (page.status !== 200 || !(await page.text()).includes('Heron')) throw new Error(`The Shelf answered ${String(page.status)}.`);
+  if (page.status !== 200 || !(await page.text()).includes('Heron'))
+    throw new Error(`The Shelf answered ${String(page.status)}.`);
   return performance.now() - from;
 }
 async function looks(): Promise<number[]> {
@@ -42,13 +47,17 @@ async function looks(): Promise<number[]> {
   );
   return times;
 }
-const p95 = (times: readonly number[]): number => [...times].sort((a, b) => a - b)[Math.floor(times.length * 0.95)] ?? NaN;
+const p95 = (times: readonly number[]): number =>
+  [...times].sort((a, b) => a - b)[Math.floor(times.length * 0.95)] ?? NaN;
 
 /** Answers to the load, by their status. */
 let answered: Record<number, number> = {};
 
 /** Keeps a load up for as long as something else goes on. */
-async function under<T>({ times, body }: { readonly times: number; readonly body: object }, work: () => Promise<T>): Promise<T> {
+async function under<T>(
+  { times, body }: { readonly times: number; readonly body: object },
+  work: () => Promise<T>,
+): Promise<T> {
   const ended = new AbortController();
   const text = JSON.stringify(body);
   const asking = Array.from({ length: times }, async () => {

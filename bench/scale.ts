@@ -75,9 +75,17 @@ try {
   for (let u = 0; u < UNITS; u++) {
     const id = randomUUID();
     units.push(id);
-    const serials = Array.from({ length: BAYS }, (_, i) => `QH8-${String(u).padStart(4, '0')}-${String(i + 1).padStart(2, '0')}`);
+    const serials = Array.from(
+      { length: BAYS },
+      (_, i) => `QH8-${String(u).padStart(4, '0')}-${String(i + 1).padStart(2, '0')}`,
+    );
     const planned = serials.map((_, i) => ({ bay: String(i + 1), bytes: BYTES }));
-    const pool = poolCreated(planLayout(profile, 'parity-2', planned), id, 'Pool 1', new Map(serials.map((serial, i) => [String(i + 1), serial])));
+    const pool = poolCreated(
+      planLayout(profile, 'parity-2', planned),
+      id,
+      'Pool 1',
+      new Map(serials.map((serial, i) => [String(i + 1), serial])),
+    );
     if (isRefusal(pool)) throw new Error(pool.sentence);
     const events: UnitEvent[] = [
       {
@@ -128,7 +136,8 @@ try {
       const write = async (entries: Written[], happenedAt: string): Promise<void> =>
         insertAct(work, { act: { id: randomUUID(), by, happenedAt }, written: entries }, { recordedAt: happenedAt });
       await write([...written.slice(0, putUp), ...fitted], iso(START));
-      for (const [i, one] of written.slice(putUp).entries()) await write([one], iso(START + ((i + 1) / events.length) * 4 * YEAR_MS));
+      for (const [i, one] of written.slice(putUp).entries())
+        await write([one], iso(START + ((i + 1) / events.length) * 4 * YEAR_MS));
     });
   }
   console.log(`Making ${String(READINGS)} readings …`);
@@ -157,18 +166,33 @@ try {
 
   const token = randomUUID();
   const { internalAdapter } = await app.auth.$context;
-  const person = await internalAdapter.createUser({ name: 'Asker', email: 'a@example.org', emailVerified: false, role: 'owner' }, { method: 'admin' });
-  await insertToken(app.db, { id: randomUUID(), userId: person.id, name: 'bench', hash: hashOfKey(token), scopes: ['read', 'write'] });
+  const person = await internalAdapter.createUser(
+    { name: 'Asker', email: 'a@example.org', emailVerified: false, role: 'owner' },
+    { method: 'admin' },
+  );
+  await insertToken(app.db, {
+    id: randomUUID(),
+    userId: person.id,
+    name: 'bench',
+    hash: hashOfKey(token),
+    scopes: ['read', 'write'],
+  });
   const context = await app.auth.$context;
   const password = randomUUID();
-  await internalAdapter.linkAccount({ userId: person.id, providerId: 'credential', accountId: person.id, password: await context.password.hash(password) });
+  await internalAdapter.linkAccount({
+    userId: person.id,
+    providerId: 'credential',
+    accountId: person.id,
+    password: await context.password.hash(password),
+  });
   const signedIn = await app.auth.api.signInEmail({ body: { email: 'a@example.org', password }, asResponse: true });
   const cookie = (signedIn.headers.get('set-cookie') ?? '').split(';')[0] ?? '';
   const application = await startApplication(folder, reachOf({ port }, new Date()), settings);
   ended.push(() => application.stop());
 
   const pick = <T>(of: readonly T[], i: number): T => of[(i * 7919) % of.length] as T;
-  const serialAt = (i: number): string => `QH8-${String((i * 7919) % UNITS).padStart(4, '0')}-${String((i % BAYS) + 1).padStart(2, '0')}`;
+  const serialAt = (i: number): string =>
+    `QH8-${String((i * 7919) % UNITS).padStart(4, '0')}-${String((i % BAYS) + 1).padStart(2, '0')}`;
   const pool = new pg.Pool({ connectionString: addresses.app, max: 10 });
   ended.push(() => pool.end());
   const questions: readonly {
@@ -183,12 +207,18 @@ try {
       read: (i) => readShelf(app, new Date(), i % 2 === 0 ? undefined : `Site ${String(i % 25)}`, 0, 40, 12),
       sql: async (i) => {
         const site = i % 2 === 0 ? '' : `where site = 'Site ${String(i % 25)}'`;
-        const { rows } = await pool.query<{ unit: string }>(`select unit, version, card from unit_now ${site} order by site, room, name limit 40`);
-        await pool.query(`select * from reading_now where metric = 'used-bytes' and unit = any($1)`, [rows.map(({ unit }) => unit)]);
+        const { rows } = await pool.query<{ unit: string }>(
+          `select unit, version, card from unit_now ${site} order by site, room, name limit 40`,
+        );
+        await pool.query(`select * from reading_now where metric = 'used-bytes' and unit = any($1)`, [
+          rows.map(({ unit }) => unit),
+        ]);
         await pool.query(
           `select shown from need_now where shown is not null and from_at <= now() and (until_at is null or until_at > now()) order by urgency, shown->>'title' limit 12`,
         );
-        await pool.query(`select count(*) from need_now where shown is not null and from_at <= now() and (until_at is null or until_at > now())`);
+        await pool.query(
+          `select count(*) from need_now where shown is not null and from_at <= now() and (until_at is null or until_at > now())`,
+        );
         await pool.query('select * from message order by made_at desc limit 4');
         return pool.query('select site, count(*) from unit_now group by site');
       },
@@ -200,10 +230,19 @@ try {
       sql: async (i) => {
         const unit = pick(units, i);
         await pool.query('select * from unit_now where unit = $1', [unit]);
-        await pool.query(`select * from entry where ledger = 'unit' and subject = $1 order by happened_at desc, seq desc limit 41`, [unit]);
-        await pool.query(`select body->>'act' from entry where ledger = 'unit' and subject = $1 and kind = 'taken-back'`, [unit]);
+        await pool.query(
+          `select * from entry where ledger = 'unit' and subject = $1 order by happened_at desc, seq desc limit 41`,
+          [unit],
+        );
+        await pool.query(
+          `select body->>'act' from entry where ledger = 'unit' and subject = $1 and kind = 'taken-back'`,
+          [unit],
+        );
         await pool.query('select * from need_now where unit = $1', [unit]);
-        return pool.query(`select day, last from reading_day where subject = $1::text and metric = 'used-bytes' order by day desc limit 800`, [unit]);
+        return pool.query(
+          `select day, last from reading_day where subject = $1::text and metric = 'used-bytes' order by day desc limit 800`,
+          [unit],
+        );
       },
     },
     {
@@ -212,7 +251,10 @@ try {
       read: (i) => readDrive(app, serialAt(i)),
       sql: async (i) => {
         const serial = serialAt(i);
-        const { rows } = await pool.query<{ life: { where: { unit: string } } }>('select * from drive_life where serial = $1', [serial]);
+        const { rows } = await pool.query<{ life: { where: { unit: string } } }>(
+          'select * from drive_life where serial = $1',
+          [serial],
+        );
         await pool.query(`select * from entry where ledger = 'drive' and subject = $1`, [serial]);
         await pool.query(
           `select * from entry where ledger = 'unit' and subject = $2 and $1 in (body->>'serial', body->'drive'->>'serial') order by happened_at desc limit 200`,
@@ -227,13 +269,21 @@ try {
       path: (i) => `/api/v1/find?q=${serialAt(i).slice(-7)}`,
       read: (i) => find(app, serialAt(i).slice(-7)),
       sql: (i) =>
-        pool.query('select serial, life from drive_life where serial ilike $1 or model ilike $1 order by serial limit 12', [`%${serialAt(i).slice(-7)}%`]),
+        pool.query(
+          'select serial, life from drive_life where serial ilike $1 or model ilike $1 order by serial limit 12',
+          [`%${serialAt(i).slice(-7)}%`],
+        ),
     },
   ];
 
   const ninetyFifth = (times: number[]): number => times.sort((a, b) => a - b)[Math.floor(times.length * 0.95)] ?? NaN;
   const median = (times: number[]): number => times.sort((a, b) => a - b)[Math.floor(times.length / 2)] ?? NaN;
-  const asked = async (count: number, clients: number, pauseMs: number, ask: (i: number) => Promise<void>): Promise<number[]> => {
+  const asked = async (
+    count: number,
+    clients: number,
+    pauseMs: number,
+    ask: (i: number) => Promise<void>,
+  ): Promise<number[]> => {
     const times: number[] = [];
     let next = 0;
     await Promise.all(
@@ -251,25 +301,34 @@ try {
     return times;
   };
   const get = async (path: string): Promise<void> => {
-    const response = await fetch(base + path, { headers: path.startsWith('/api') ? { authorization: `Bearer ${token}` } : { cookie }, redirect: 'manual' });
+    const response = await fetch(base + path, {
+      headers: path.startsWith('/api') ? { authorization: `Bearer ${token}` } : { cookie },
+      redirect: 'manual',
+    });
     await response.arrayBuffer();
     if (response.status !== 200) throw new Error(`${path}: ${String(response.status)}`);
   };
   for (const { path } of questions) for (let i = 0; i < 30; i++) await get(path(i));
 
   console.log('\n                    alone, median ms                  20 clients, 95th percentile ms');
-  console.log('                    page   answer   SQL  ratio      page at once   answer at once   SQL at once   page, a second between');
+  console.log(
+    '                    page   answer   SQL  ratio      page at once   answer at once   SQL at once   page, a second between',
+  );
   for (const { name, path, read, sql } of questions) {
     const alone = median(await asked(100, 1, 0, (i) => get(path(i))));
     const answer = median(await asked(100, 1, 0, async (i) => void (await read(i))));
     const bare = median(await asked(100, 1, 0, async (i) => void (await sql(i))));
     const [atOnce, paced] = await PAUSES_MS.reduce<Promise<number[]>>(
-      async (before, pause) => [...(await before), ninetyFifth(await asked(pause === 0 ? ASKED : ASKED / 2, CLIENTS, pause, (i) => get(path(i))))],
+      async (before, pause) => [
+        ...(await before),
+        ninetyFifth(await asked(pause === 0 ? ASKED : ASKED / 2, CLIENTS, pause, (i) => get(path(i)))),
+      ],
       Promise.resolve([]),
     );
     const answerAtOnce = ninetyFifth(await asked(ASKED, CLIENTS, 0, async (i) => void (await read(i))));
     const bareAtOnce = ninetyFifth(await asked(ASKED, CLIENTS, 0, async (i) => void (await sql(i))));
-    const figure = (value: number | undefined, width: number): string => (value ?? NaN).toFixed(value !== undefined && value < 10 ? 1 : 0).padStart(width);
+    const figure = (value: number | undefined, width: number): string =>
+      (value ?? NaN).toFixed(value !== undefined && value < 10 ? 1 : 0).padStart(width);
     console.log(
       `${name.padEnd(18)}${figure(alone, 6)}${figure(answer, 8)}${figure(bare, 6)}${(answer / bare).toFixed(1).padStart(8)}${figure(atOnce, 18)}${figure(answerAtOnce, 17)}${figure(bareAtOnce, 14)}${figure(paced, 24)}`,
     );

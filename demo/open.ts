@@ -54,7 +54,15 @@ export async function openDemo(
   }
   await revokeTokensNamed(app.db, owner, TOKEN_NAME);
   const expiresAt = new Date(now.getTime() + tokenHours * 3600e3);
-  if (tokenHours > 0) await insertToken(app.db, { id: randomUUID(), userId: owner, name: TOKEN_NAME, hash: hashOfKey(key), scopes: SCOPES, expiresAt });
+  if (tokenHours > 0)
+    await insertToken(app.db, {
+      id: randomUUID(),
+      userId: owner,
+      name: TOKEN_NAME,
+      hash: hashOfKey(key),
+      scopes: SCOPES,
+      expiresAt,
+    });
   return { kind: 'open', owner };
 }
 
@@ -71,7 +79,10 @@ export async function isStaleDemo(app: App, now: Date): Promise<boolean> {
 
 async function makeOwner(app: App): Promise<string> {
   const { internalAdapter } = await app.auth.$context;
-  const owner = await internalAdapter.createUser({ name: 'Demo owner', email: OWNER_EMAIL, emailVerified: false, role: 'owner' }, { method: 'admin' });
+  const owner = await internalAdapter.createUser(
+    { name: 'Demo owner', email: OWNER_EMAIL, emailVerified: false, role: 'owner' },
+    { method: 'admin' },
+  );
   return owner.id;
 }
 
@@ -98,7 +109,12 @@ async function putUp(app: App, unit: DemoUnit, now: Date): Promise<void> {
       wish: {
         serial: replacing.serial,
         way: 'in-place',
-        drive: { serial: replacing.by.serial, bytes: labelBytes(replacing.by.gigabytes), basis: 'exact', model: replacing.by.model },
+        drive: {
+          serial: replacing.by.serial,
+          bytes: labelBytes(replacing.by.gigabytes),
+          basis: 'exact',
+          model: replacing.by.model,
+        },
       },
       steps: replacing.stepsDaysAgo.map(at),
     },
@@ -110,7 +126,13 @@ async function putUp(app: App, unit: DemoUnit, now: Date): Promise<void> {
   const readings = readingsOf(unit, id, pool, shownBytes, at);
   if (unit.name === DEFECTS.unit)
     readings.push(
-      ...DEFECTS.counts.map(([daysAgo, value]): Reading => ({ unit: id, subject: DEFECTS.serial, metric: 'reallocated-sectors', at: at(daysAgo), value })),
+      ...DEFECTS.counts.map(([daysAgo, value]): Reading => ({
+        unit: id,
+        subject: DEFECTS.serial,
+        metric: 'reallocated-sectors',
+        at: at(daysAgo),
+        value,
+      })),
     );
   const added = await inOnePiece(app.db, (work) => addMeasured(work, readings));
   if (isRefusal(added)) throw new Error(added.sentence);
@@ -131,12 +153,24 @@ function eventsOf(
   const profile = profileOf(app, { profile: profileId });
   const planned = drives.map(({ bay, gigabytes }) => ({ bay, bytes: labelBytes(gigabytes) }));
   const layout = planLayout(profile, pool.scheme, planned, pool.spares ?? 0, pool.groupWidth);
-  const built = orThrow(poolCreated(layout, poolId, pool.name, new Map(drives.map(({ bay, serial }) => [bay, serial]))));
+  const built = orThrow(
+    poolCreated(layout, poolId, pool.name, new Map(drives.map(({ bay, serial }) => [bay, serial]))),
+  );
   const [boughtOn, warrantyUntil] = [at(daysAgo + 20).slice(0, 10), at(daysAgo + 20 - WARRANTY_DAYS).slice(0, 10)];
   const inserted = drives.map(({ bay, serial, gigabytes, model, priceCents, lot }): UnitEvent => ({
     kind: 'drive-inserted',
     bay,
-    drive: { serial, bytes: labelBytes(gigabytes), basis: 'exact', label: `${String(gigabytes / 1000)} TB`, model, priceCents, lot, boughtOn, warrantyUntil },
+    drive: {
+      serial,
+      bytes: labelBytes(gigabytes),
+      basis: 'exact',
+      label: `${String(gigabytes / 1000)} TB`,
+      model,
+      priceCents,
+      lot,
+      boughtOn,
+      warrantyUntil,
+    },
   }));
   const registered: UnitEvent = {
     kind: 'unit-registered',
@@ -149,12 +183,23 @@ function eventsOf(
       drives.map(({ bay }) => bay),
     ),
   };
-  return { events: [registered, { kind: 'unit-described', details }, ...inserted, built], shownBytes: layout.shownBytes };
+  return {
+    events: [registered, { kind: 'unit-described', details }, ...inserted, built],
+    shownBytes: layout.shownBytes,
+  };
 }
 
 /** What has been made sure of, copied and kept up since a unit was put up. */
-function caredFor(profile: Profile, { care, daysAgo, pool }: DemoUnit, at: (daysAgo: number) => string, poolId: string): Past[] {
-  const on = (daysAfterwards: number, event: UnitEvent): Past => ({ events: [event], happenedAt: at(daysAgo - daysAfterwards) });
+function caredFor(
+  profile: Profile,
+  { care, daysAgo, pool }: DemoUnit,
+  at: (daysAgo: number) => string,
+  poolId: string,
+): Past[] {
+  const on = (daysAfterwards: number, event: UnitEvent): Past => ({
+    events: [event],
+    happenedAt: at(daysAgo - daysAfterwards),
+  });
   const ago = (days: number, event: UnitEvent): Past => ({ events: [event], happenedAt: at(days) });
   const copy = { dataSet: 'data-1', copy: 'copy-1' } as const;
   const speed = { readBytesPerSecond: care.readMegabytes * 1e6, writeBytesPerSecond: care.writeMegabytes * 1e6 };
@@ -164,9 +209,18 @@ function caredFor(profile: Profile, { care, daysAgo, pool }: DemoUnit, at: (days
     on(0.1, { kind: 'check-confirmed', check: 'alarm-mail-tested' }),
     on(0.5, { kind: 'speed-measured', ...speed, isBaseline: true }),
     on(1, { kind: 'data-set-described', dataSet: 'data-1', name: pool.name, pool: poolId }),
-    on(1, { kind: 'copy-described', ...copy, where: care.copyAt, keeps: 'versions', offSite: care.offSite, everyDays: 7 }),
+    on(1, {
+      kind: 'copy-described',
+      ...copy,
+      where: care.copyAt,
+      keeps: 'versions',
+      offSite: care.offSite,
+      everyDays: 7,
+    }),
     ago(UPKEEP_SINCE - 1, planned),
-    ...planned.tasks.filter(({ id }) => care.overdue?.includes(id) !== true).map(({ id }) => ago(UPKEEP_DONE, { kind: 'upkeep-done', task: id })),
+    ...planned.tasks
+      .filter(({ id }) => care.overdue?.includes(id) !== true)
+      .map(({ id }) => ago(UPKEEP_DONE, { kind: 'upkeep-done', task: id })),
     ago(care.restoreDaysAgo, { kind: 'copy-confirmed', ...copy, outcome: 'restore-worked' }),
     ago(care.ranDaysAgo, { kind: 'copy-confirmed', ...copy, outcome: 'ran' }),
   ];
@@ -183,7 +237,14 @@ async function fillDrawers(app: App, now: Date): Promise<void> {
   const at = (daysAgo: number): string => new Date(now.getTime() - daysAgo * DAY_MS).toISOString();
   for (const { drive, drawer, daysAgo } of MARROWFEN.spares) {
     const { serial, gigabytes, model, priceCents, lot } = drive;
-    const description = { bytes: labelBytes(gigabytes), basis: 'exact' as const, label: `${String(gigabytes / 1000)} TB`, model, priceCents, lot };
+    const description = {
+      bytes: labelBytes(gigabytes),
+      basis: 'exact' as const,
+      label: `${String(gigabytes / 1000)} TB`,
+      model,
+      priceCents,
+      lot,
+    };
     const ledger = driveLedger(serialKey(serial));
     if (await lifeOf(app.db, serial)) continue;
     const entries = [
@@ -218,7 +279,9 @@ function readingsOf(
   const readings: Reading[] = [];
   for (let daysAgo = days; daysAgo >= 0; daysAgo -= everyDays) {
     const passed = (days - daysAgo) / days;
-    const ripple = 0.012 * Math.sin((daysAgo / 365) * 2 * Math.PI) * (daysAgo / days) + 0.003 * Math.sin(daysAgo * 2.4) * (daysAgo > 0 ? 1 : 0);
+    const ripple =
+      0.012 * Math.sin((daysAgo / 365) * 2 * Math.PI) * (daysAgo / days) +
+      0.003 * Math.sin(daysAgo * 2.4) * (daysAgo > 0 ? 1 : 0);
     readings.push({
       unit,
       subject: pool,

@@ -38,18 +38,25 @@ export interface Replacing {
  *
  * @returns a refusal when it is there already
  */
-export async function recordPast(app: App, unit: string, past: readonly Past[], replacing: Replacing | undefined): Promise<Refusal | undefined> {
+export async function recordPast(
+  app: App,
+  unit: string,
+  past: readonly Past[],
+  replacing: Replacing | undefined,
+): Promise<Refusal | undefined> {
   const plan = randomUUID();
-  const doings: { readonly at: string; readonly run: (isLast: boolean) => Promise<Refusal | undefined> }[] = past.map(({ happenedAt, events }) => ({
-    at: happenedAt,
-    run: (isLast) =>
-      recordAt(
-        app,
-        happenedAt,
-        events.map((event) => ({ ledger: unitLedger(unit), event })),
-        isLast,
-      ),
-  }));
+  const doings: { readonly at: string; readonly run: (isLast: boolean) => Promise<Refusal | undefined> }[] = past.map(
+    ({ happenedAt, events }) => ({
+      at: happenedAt,
+      run: (isLast) =>
+        recordAt(
+          app,
+          happenedAt,
+          events.map((event) => ({ ledger: unitLedger(unit), event })),
+          isLast,
+        ),
+    }),
+  );
   if (replacing) {
     doings.push({ at: replacing.startedAt, run: () => begin(app, unit, plan, replacing) });
     for (const [n, at] of replacing.steps.entries()) doings.push({ at, run: () => step(app, unit, plan, n, at) });
@@ -63,7 +70,12 @@ export async function recordPast(app: App, unit: string, past: readonly Past[], 
 }
 
 /** Written down as it happened; the last of it now, by which a demo of an earlier day is told. */
-export async function recordAt(app: App, happenedAt: string, entries: readonly ActEntry[], isNow: boolean): Promise<Refusal | undefined> {
+export async function recordAt(
+  app: App,
+  happenedAt: string,
+  entries: readonly ActEntry[],
+  isNow: boolean,
+): Promise<Refusal | undefined> {
   const act: Act = { kind: 'act', id: randomUUID(), by: DEMO, happenedAt, expects: [], entries };
   const done = await recordAct(app.db, act, isNow ? {} : { recordedAt: happenedAt });
   return isRefusal(done) ? done : undefined;
@@ -75,7 +87,12 @@ async function stateOf(app: App, unit: string): Promise<UnitState> {
   return stored.state;
 }
 
-async function begin(app: App, unit: string, plan: string, { startedAt, wish }: Replacing): Promise<Refusal | undefined> {
+async function begin(
+  app: App,
+  unit: string,
+  plan: string,
+  { startedAt, wish }: Replacing,
+): Promise<Refusal | undefined> {
   const body = replacePlan(await stateOf(app, unit), wish);
   if (isRefusal(body)) return body;
   return carryOut(app, unit, plan, startedAt, (world) => startPlan(world, plan, [unit], actingOn(body, unit)));
@@ -89,10 +106,17 @@ async function step(app: App, unit: string, plan: string, n: number, at: string)
   });
 }
 
-async function carryOut(app: App, unit: string, plan: string, happenedAt: string, make: Command['make']): Promise<Refusal | undefined> {
+async function carryOut(
+  app: App,
+  unit: string,
+  plan: string,
+  happenedAt: string,
+  make: Command['make'],
+): Promise<Refusal | undefined> {
   const command = { id: randomUUID(), by: DEMO, happenedAt, now: happenedAt, plan, units: [unit], expects: [], make };
   const done = await inOnePiece(app.db, (work) => commandIn(work, command));
   if (isRefusal(done)) return done;
-  if (done.kind === 'stopped') throw new Error(`A step of the demo is stopped: ${done.interlocks.map(({ sentence }) => sentence).join(' ')}`);
+  if (done.kind === 'stopped')
+    throw new Error(`A step of the demo is stopped: ${done.interlocks.map(({ sentence }) => sentence).join(' ')}`);
   return undefined;
 }

@@ -52,12 +52,22 @@ export interface DemoUnit {
   readonly bays: number;
   readonly daysAgo: number;
   readonly drives: readonly DemoDrive[];
-  readonly pool: { readonly scheme: Scheme; readonly groupWidth?: number; readonly spares?: number; readonly name: string };
+  readonly pool: {
+    readonly scheme: Scheme;
+    readonly groupWidth?: number;
+    readonly spares?: number;
+    readonly name: string;
+  };
   readonly details: UnitDetails;
   readonly care: Care;
   readonly later: readonly DemoEvent[];
   /** A replacement by a plan, begun and so many of its steps done. */
-  readonly replacing?: { readonly serial: string; readonly by: DemoDrive; readonly daysAgo: number; readonly stepsDaysAgo: readonly number[] };
+  readonly replacing?: {
+    readonly serial: string;
+    readonly by: DemoDrive;
+    readonly daysAgo: number;
+    readonly stepsDaysAgo: readonly number[];
+  };
   /** Used space as shares of what the unit's page shows: `days` before today, rising to now. */
   readonly fill: { readonly from: number; readonly to: number; readonly days: number; readonly everyDays: number };
 }
@@ -119,13 +129,34 @@ export const MARROWFEN = {
       profile: 'reedbank',
       bays: 4,
       daysAgo: 1170,
-      drives: [drive(1, 8, '04422', '4KH2'), drive(2, 8, '04417', '77PX'), drive(3, 8, '04422', '4KH9'), drive(4, 8, '04423', '4KR1')],
+      drives: [
+        drive(1, 8, '04422', '4KH2'),
+        drive(2, 8, '04417', '77PX'),
+        drive(3, 8, '04422', '4KH9'),
+        drive(4, 8, '04423', '4KR1'),
+      ],
       pool: { scheme: 'parity-1', name: 'Accounts and orders' },
-      details: { serial: 'RB4-22071', address: '10.4.2.20', firmware: '4.1', call: 'Orchard office, extension 14', supplies: 'one, outside' },
-      care: { copyAt: 'Main office, Plover', offSite: true, ranDaysAgo: 0.9, restoreDaysAgo: 61, readMegabytes: 112, writeMegabytes: 98 },
+      details: {
+        serial: 'RB4-22071',
+        address: '10.4.2.20',
+        firmware: '4.1',
+        call: 'Orchard office, extension 14',
+        supplies: 'one, outside',
+      },
+      care: {
+        copyAt: 'Main office, Plover',
+        offSite: true,
+        ranDaysAgo: 0.9,
+        restoreDaysAgo: 61,
+        readMegabytes: 112,
+        writeMegabytes: 98,
+      },
       later: [
         { daysAgo: 3.2, event: { kind: 'drive-suspected', serial: 'QH8-04417-77PX', note: 'read errors in the log' } },
-        { daysAgo: 0.6, event: { kind: 'drive-failed', serial: 'QH8-04417-77PX', note: 'bay lamp steady violet, two falling tones' } },
+        {
+          daysAgo: 0.6,
+          event: { kind: 'drive-failed', serial: 'QH8-04417-77PX', note: 'bay lamp steady violet, two falling tones' },
+        },
       ],
       fill: { from: 0.38, to: 0.71, days: 720, everyDays: 7 },
     },
@@ -135,11 +166,28 @@ export const MARROWFEN = {
       profile: 'saltern',
       bays: 6,
       daysAgo: 2230,
-      drives: [drive(1, 12, '06110', 'A7C3'), drive(2, 12, '06110', 'A7C7'), drive(3, 6, '01904', '19TD'), drive(4, 6, '01904', '19TF')],
+      drives: [
+        drive(1, 12, '06110', 'A7C3'),
+        drive(2, 12, '06110', 'A7C7'),
+        drive(3, 6, '01904', '19TD'),
+        drive(4, 6, '01904', '19TF'),
+      ],
       pool: { scheme: 'mixed-1', name: 'Aerial survey' },
       details: { serial: 'SA6-10442', address: '10.4.2.21', firmware: '7.2.1', supplies: 'one, inside' },
-      care: { copyAt: 'Rented store', offSite: true, ranDaysAgo: 2.2, restoreDaysAgo: 120, readMegabytes: 235, writeMegabytes: 180 },
-      later: [{ daysAgo: 9, event: { kind: 'drive-suspected', serial: 'QH6-01904-19TD', note: '14 reallocated sectors in 9 days' } }],
+      care: {
+        copyAt: 'Rented store',
+        offSite: true,
+        ranDaysAgo: 2.2,
+        restoreDaysAgo: 120,
+        readMegabytes: 235,
+        writeMegabytes: 180,
+      },
+      later: [
+        {
+          daysAgo: 9,
+          event: { kind: 'drive-suspected', serial: 'QH6-01904-19TD', note: '14 reallocated sectors in 9 days' },
+        },
+      ],
       fill: { from: 0.2, to: 0.46, days: 720, everyDays: 7 },
     },
     {
@@ -150,8 +198,22 @@ export const MARROWFEN = {
       daysAgo: 980,
       drives: lot(1, 20, 16, '07355', 40213),
       pool: { scheme: 'parity-2-groups', groupWidth: 6, spares: 2, name: 'Survey archive' },
-      details: { serial: 'CW24-00317', address: '10.4.1.10', firmware: '2026.3', supplies: 'two an enclosure', ports: 'two of 10 gigabit, bonded' },
-      care: { copyAt: 'Tape box, bank', offSite: true, ranDaysAgo: 5.5, restoreDaysAgo: 88, readMegabytes: 940, writeMegabytes: 610, overdue: ['dust'] },
+      details: {
+        serial: 'CW24-00317',
+        address: '10.4.1.10',
+        firmware: '2026.3',
+        supplies: 'two an enclosure',
+        ports: 'two of 10 gigabit, bonded',
+      },
+      care: {
+        copyAt: 'Tape box, bank',
+        offSite: true,
+        ranDaysAgo: 5.5,
+        restoreDaysAgo: 88,
+        readMegabytes: 940,
+        writeMegabytes: 610,
+        overdue: ['dust'],
+      },
       later: [
         { daysAgo: 0.4, event: { kind: 'job-started', job: 'scrub-1', task: 'scrub', pool: THE_POOL } },
         { daysAgo: 0.05, event: { kind: 'job-progressed', job: 'scrub-1', percent: 18 } },
@@ -167,7 +229,14 @@ export const MARROWFEN = {
       drives: [drive(1, 4, '03016', 'M55T'), drive(2, 4, '03016', 'M57W')],
       pool: { scheme: 'mirror', name: 'Office share' },
       details: { serial: 'RB2-19850', address: '10.4.1.31', firmware: '4.1' },
-      care: { copyAt: 'Rented store', offSite: true, ranDaysAgo: 0.7, restoreDaysAgo: 200, readMegabytes: 110, writeMegabytes: 84 },
+      care: {
+        copyAt: 'Rented store',
+        offSite: true,
+        ranDaysAgo: 0.7,
+        restoreDaysAgo: 200,
+        readMegabytes: 110,
+        writeMegabytes: 84,
+      },
       later: [
         { daysAgo: 1.1, event: { kind: 'drive-failed', serial: 'QH4-03016-M57W', note: 'clicking, then gone' } },
         ...(
@@ -178,7 +247,10 @@ export const MARROWFEN = {
             [0.07, 52],
             [0.02, 62],
           ] as const
-        ).map(([daysAgo, percent]) => ({ daysAgo, event: { kind: 'job-progressed', job: 'rebuild-1', percent } as const })),
+        ).map(([daysAgo, percent]) => ({
+          daysAgo,
+          event: { kind: 'job-progressed', job: 'rebuild-1', percent } as const,
+        })),
       ],
       replacing: {
         serial: 'QH4-03016-M57W',
@@ -203,7 +275,14 @@ export const MARROWFEN = {
       ],
       pool: { scheme: 'dedicated-1', name: 'Cold-store logs' },
       details: { serial: 'TM8-04413', address: '10.4.3.8', firmware: '6.12' },
-      care: { copyAt: 'Main office, Plover', offSite: true, ranDaysAgo: 1.4, restoreDaysAgo: 431, readMegabytes: 108, writeMegabytes: 62 },
+      care: {
+        copyAt: 'Main office, Plover',
+        offSite: true,
+        ranDaysAgo: 1.4,
+        restoreDaysAgo: 431,
+        readMegabytes: 108,
+        writeMegabytes: 62,
+      },
       later: [],
       fill: { from: 0.3, to: 0.52, days: 720, everyDays: 7 },
     },
@@ -216,16 +295,39 @@ export const MARROWFEN = {
       drives: [drive(1, 3, '00719', 'C4DX')],
       pool: { scheme: 'separate', name: 'Weather station' },
       details: { serial: 'RB1-07702', address: '10.4.3.9', firmware: '3.9' },
-      care: { copyAt: 'Main office, Plover', offSite: true, ranDaysAgo: 1.4, restoreDaysAgo: 150, readMegabytes: 71, writeMegabytes: 55 },
+      care: {
+        copyAt: 'Main office, Plover',
+        offSite: true,
+        ranDaysAgo: 1.4,
+        restoreDaysAgo: 150,
+        readMegabytes: 71,
+        writeMegabytes: 55,
+      },
       later: [],
       fill: { from: 0.5, to: 0.66, days: 720, everyDays: 30 },
     },
   ] satisfies DemoUnit[],
   spares: [
-    { drive: drive(0, 8, '05102', 'V3KE'), drawer: { site: PACKING.site, room: PACKING.room, drawer: 'Drawer 2' }, daysAgo: 240 },
-    { drive: drive(0, 12, '06110', 'A7D9'), drawer: { site: PACKING.site, room: PACKING.room, drawer: 'Drawer 2' }, daysAgo: 240 },
-    { drive: drive(0, 4, '05231', 'M61C'), drawer: { site: OFFICE.site, room: OFFICE.room, drawer: 'Grey cabinet' }, daysAgo: 35 },
-    { drive: drive(0, 4, '05231', 'M64N'), drawer: { site: OFFICE.site, room: OFFICE.room, drawer: 'Grey cabinet' }, daysAgo: 35 },
+    {
+      drive: drive(0, 8, '05102', 'V3KE'),
+      drawer: { site: PACKING.site, room: PACKING.room, drawer: 'Drawer 2' },
+      daysAgo: 240,
+    },
+    {
+      drive: drive(0, 12, '06110', 'A7D9'),
+      drawer: { site: PACKING.site, room: PACKING.room, drawer: 'Drawer 2' },
+      daysAgo: 240,
+    },
+    {
+      drive: drive(0, 4, '05231', 'M61C'),
+      drawer: { site: OFFICE.site, room: OFFICE.room, drawer: 'Grey cabinet' },
+      daysAgo: 35,
+    },
+    {
+      drive: drive(0, 4, '05231', 'M64N'),
+      drawer: { site: OFFICE.site, room: OFFICE.room, drawer: 'Grey cabinet' },
+      daysAgo: 35,
+    },
   ] satisfies DemoSpare[],
   /** Models on their own list of tested drives. */
   tested: [

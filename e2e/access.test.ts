@@ -42,10 +42,14 @@ it('turns away everybody without a session, from every page and from the interfa
     const response = await fetch(shelf.base + path, { redirect: 'manual' });
     expect([path, response.status, response.headers.get('location')?.split('?')[0]]).toEqual([path, 307, '/sign-in']);
     // A cookie that is none of ours gets past the first door and not past the second.
-    const forged = await fetch(shelf.base + path, { redirect: 'manual', headers: { cookie: 'patient-shelf.session_token=forged.forged' } });
+    const forged = await fetch(shelf.base + path, {
+      redirect: 'manual',
+      headers: { cookie: 'patient-shelf.session_token=forged.forged' },
+    });
     expect([path, forged.status]).toEqual([path, path === '/nothing' ? 404 : 307]);
   }
-  for (const path of ['/api/v1/units', '/api/v1/openapi.json', '/api/v1/nothing']) expect((await fetch(shelf.base + path)).status).toBe(401);
+  for (const path of ['/api/v1/units', '/api/v1/openapi.json', '/api/v1/nothing'])
+    expect((await fetch(shelf.base + path)).status).toBe(401);
   expect((await fetch(`${shelf.base}/api/auth/sign-up/email`, { method: 'POST' })).status).toBe(404);
   expect(await (await fetch(`${shelf.base}/api/health`)).json()).toEqual({ status: 'ok', database: 'ok', disk: 'ok' });
 });
@@ -63,7 +67,9 @@ it('lets the owner add a reader, who comes in by a link and only looks', async (
   await owner.type('section[aria-label=People] input[name=email]', 'rolf@example.org');
   await choose(owner, 'Role', 'reader');
   await press(owner, 'Add');
-  const link = await owner.waitForSelector('[data-secret]').then((secret) => secret?.evaluate((element) => (element as HTMLElement).innerText.trim()));
+  const link = await owner
+    .waitForSelector('[data-secret]')
+    .then((secret) => secret?.evaluate((element) => (element as HTMLElement).innerText.trim()));
   const reader = await openPage(browser);
   await reader.goto(link ?? '');
   await reader.waitForSelector('input[name=password]');
@@ -80,7 +86,9 @@ it('lets the owner add a reader, who comes in by a link and only looks', async (
   await reader.waitForSelector('button[data-layout]');
   expect(await mainText(reader)).not.toContain('Put it on the shelf');
   const status = await reader.evaluate(() =>
-    fetch('/api/v1/units', { method: 'POST', headers: { 'content-type': 'application/json' }, body: '{}' }).then((response) => response.status),
+    fetch('/api/v1/units', { method: 'POST', headers: { 'content-type': 'application/json' }, body: '{}' }).then(
+      (response) => response.status,
+    ),
   );
   expect(status).toBe(403);
 
@@ -140,7 +148,9 @@ it('asks for a code of the phone once that is set up, and takes one from paper',
   await owner.waitForSelector(`${box} input[name=password]`);
   await owner.type(`${box} input[name=password]`, 'nine in the evening');
   await press(owner, 'Set it up');
-  const secret = await owner.waitForSelector(`${box} p code`).then((code) => code?.evaluate((element) => element.textContent ?? ''));
+  const secret = await owner
+    .waitForSelector(`${box} p code`)
+    .then((code) => code?.evaluate((element) => element.textContent ?? ''));
   expect(await owner.$eval(`${box} img`, (picture) => (picture as HTMLImageElement).naturalWidth)).toBeGreaterThan(100);
   expect(await seriousFaults(owner)).toEqual([]);
   await owner.type(`${box} input[name=code]`, codeOfPhone(secret ?? '', Date.now()));

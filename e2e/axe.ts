@@ -19,5 +19,9 @@ export async function seriousFaults(page: Page): Promise<string[]> {
   )) as Violation[];
   return violations
     .filter(({ impact }) => impact === 'serious' || impact === 'critical')
-    .flatMap(({ id, nodes }) => nodes.map(({ target, failureSummary }) => `${id} at ${target.join(' ')}: ${failureSummary.replaceAll('\n', ' ')}`));
+    .flatMap(({ id, nodes }) =>
+      nodes.map(
+        ({ target, failureSummary }) => `${id} at ${target.join(' ')}: ${failureSummary.replaceAll('\n', ' ')}`,
+      ),
+    );
 }

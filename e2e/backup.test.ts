@@ -7,7 +7,10 @@ import { openSecrets } from '../ops/secrets';
 import { newDataFolder, startShelf } from './startShelf';
 
 const run = (data: string, command: string, ...args: string[]) => {
-  const { status, stdout, stderr } = spawnSync(command, args, { env: { ...process.env, NODE_OPTIONS: '', PATIENT_SHELF_DATA: data }, encoding: 'utf8' });
+  const { status, stdout, stderr } = spawnSync(command, args, {
+    env: { ...process.env, NODE_OPTIONS: '', PATIENT_SHELF_DATA: data },
+    encoding: 'utf8',
+  });
   return { code: status, output: (stdout + stderr).trim() };
 };
 
@@ -40,14 +43,26 @@ it('brings a database back byte for byte in content, taken while it runs', async
       headers: { authorization: 'Bearer backup-key', 'content-type': 'application/json' },
       ...(body === undefined ? {} : { method: 'POST', body: JSON.stringify(body) }),
     });
-  const { units } = (await (await ask('/units')).json()) as { units: { id: string; version: number; state: { name: string } }[] };
+  const { units } = (await (await ask('/units')).json()) as {
+    units: { id: string; version: number; state: { name: string } }[];
+  };
   const heron = units.find(({ state }) => state.name === 'Heron');
-  const note = (text: string, expectedVersion: number) => ask(`/units/${heron?.id ?? ''}/events`, { expectedVersion, event: { kind: 'noted', note: text } });
+  const note = (text: string, expectedVersion: number) =>
+    ask(`/units/${heron?.id ?? ''}/events`, { expectedVersion, event: { kind: 'noted', note: text } });
   expect((await note('before', heron?.version ?? 0)).status).toBe(201);
   const backed = run(data.path, 'bin/backup', '--demo', file);
-  expect([backed.code, backed.output]).toEqual([0, expect.stringMatching(/^Backed up into .*one\.backup \(\d+ kB\)\. Keep it elsewhere/)]);
-  expect(run(data.path, 'bin/backup', '--demo', file)).toMatchObject({ code: 1, output: expect.stringContaining('is there already') });
-  expect(run(data.path, 'bin/restore', '--demo', file)).toMatchObject({ code: 1, output: expect.stringContaining('is running already') });
+  expect([backed.code, backed.output]).toEqual([
+    0,
+    expect.stringMatching(/^Backed up into .*one\.backup \(\d+ kB\)\. Keep it elsewhere/),
+  ]);
+  expect(run(data.path, 'bin/backup', '--demo', file)).toMatchObject({
+    code: 1,
+    output: expect.stringContaining('is there already'),
+  });
+  expect(run(data.path, 'bin/restore', '--demo', file)).toMatchObject({
+    code: 1,
+    output: expect.stringContaining('is running already'),
+  });
   await shelf.stop();
   const before = await contentOf(data.path);
   expect(before['public.entry']).toMatch(/^[1-9]\d+ /);
@@ -60,15 +75,22 @@ it('brings a database back byte for byte in content, taken while it runs', async
       headers: { authorization: 'Bearer backup-key', 'content-type': 'application/json' },
       body: JSON.stringify(body),
     });
-  expect((await link(`/units/${heron?.id ?? ''}/events`, { expectedVersion: (heron?.version ?? 0) + 1, event: { kind: 'noted', note: 'after' } })).status).toBe(
-    201,
-  );
+  expect(
+    (
+      await link(`/units/${heron?.id ?? ''}/events`, {
+        expectedVersion: (heron?.version ?? 0) + 1,
+        event: { kind: 'noted', note: 'after' },
+      })
+    ).status,
+  ).toBe(201);
   await again.stop();
   expect(await contentOf(data.path)).not.toEqual(before);
   const restored = run(data.path, 'bin/restore', '--demo', file);
   expect([restored.code, restored.output]).toEqual([
     0,
-    expect.stringMatching(/^Restored from .*one\.backup\. What was there before is kept as the database patient_shelf_demo_before_\d+\.$/),
+    expect.stringMatching(
+      /^Restored from .*one\.backup\. What was there before is kept as the database patient_shelf_demo_before_\d+\.$/,
+    ),
   ]);
   expect(await contentOf(data.path)).toEqual(before);
 
@@ -85,7 +107,10 @@ it('brings a database back byte for byte in content, taken while it runs', async
   const bytes = readFileSync(file);
   writeFileSync(`${altered}.sha256`, readFileSync(`${file}.sha256`));
   writeFileSync(altered, bytes.fill(0, bytes.length - 20));
-  expect(run(data.path, 'bin/restore', '--demo', altered)).toMatchObject({ code: 1, output: expect.stringContaining('is not as it was written') });
+  expect(run(data.path, 'bin/restore', '--demo', altered)).toMatchObject({
+    code: 1,
+    output: expect.stringContaining('is not as it was written'),
+  });
   const bare = join(data.path, 'bare.backup');
   writeFileSync(bare, readFileSync(file));
   expect(run(elsewhere.path, 'bin/restore', '--demo', bare).output).toContain('There was no checksum beside it');
@@ -104,7 +129,13 @@ it('brings a database back byte for byte in content, taken while it runs', async
   expect(run(elsewhere.path, 'bin/backup', '--demo', forged).code).toBe(0);
   const named = run(data.path, 'bin/restore', '--demo', forged);
   expect(named.code).toBe(1);
-  for (const part of ['Nothing was replaced', 'function public.sly()', 'CREATE TRIGGER quiet', 'entries numbered up to']) expect(named.output).toContain(part);
+  for (const part of [
+    'Nothing was replaced',
+    'function public.sly()',
+    'CREATE TRIGGER quiet',
+    'entries numbered up to',
+  ])
+    expect(named.output).toContain(part);
   expect(await contentOf(data.path)).toEqual(before);
   // Not by saying so either.
   expect(run(data.path, 'bin/restore', '--demo', '--anyway', forged).code).toBe(1);
@@ -133,9 +164,18 @@ it('brings a database back byte for byte in content, taken while it runs', async
   // What is none leaves everything as it is.
   const none = join(data.path, 'none.backup');
   writeFileSync(none, readFileSync(file).subarray(0, 4000));
-  expect(run(data.path, 'bin/restore', '--demo', none)).toMatchObject({ code: 1, output: expect.stringContaining('could not be read as a backup') });
-  expect(run(data.path, 'bin/restore', '--demo')).toMatchObject({ code: 1, output: 'Which backup? Usage: bin/restore [--demo] [--anyway] file' });
-  expect(run(data.path, 'bin/restore', '--demo', join(data.path, 'nowhere'))).toMatchObject({ code: 1, output: expect.stringContaining('There is no file') });
+  expect(run(data.path, 'bin/restore', '--demo', none)).toMatchObject({
+    code: 1,
+    output: expect.stringContaining('could not be read as a backup'),
+  });
+  expect(run(data.path, 'bin/restore', '--demo')).toMatchObject({
+    code: 1,
+    output: 'Which backup? Usage: bin/restore [--demo] [--anyway] file',
+  });
+  expect(run(data.path, 'bin/restore', '--demo', join(data.path, 'nowhere'))).toMatchObject({
+    code: 1,
+    output: expect.stringContaining('There is no file'),
+  });
   expect(await contentOf(data.path)).toEqual(before);
   expect(existsSync(`${file}.part`)).toBe(false);
   elsewhere.remove();

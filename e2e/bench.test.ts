@@ -26,8 +26,10 @@ afterAll(async () => {
   data.remove();
 });
 
-const textOf = (selector: string): Promise<string> => page.$eval(selector, (element) => (element as HTMLElement).innerText);
-const waitForText = (text: string): Promise<unknown> => page.waitForFunction((wanted) => document.body.innerText.includes(wanted), {}, text);
+const textOf = (selector: string): Promise<string> =>
+  page.$eval(selector, (element) => (element as HTMLElement).innerText);
+const waitForText = (text: string): Promise<unknown> =>
+  page.waitForFunction((wanted) => document.body.innerText.includes(wanted), {}, text);
 const openTab = async (name: string): Promise<void> => {
   await page.locator(`::-p-aria([name="${name}"][role="tab"])`).click();
 };
@@ -38,7 +40,11 @@ const fill = async (label: string, value: string): Promise<void> => {
 };
 const thinkAway = (bay: string): Promise<void> =>
   page
-    .$$eval('aside fieldset button', (buttons, wanted) => buttons.find((button) => button.textContent === wanted)?.focus(), bay)
+    .$$eval(
+      'aside fieldset button',
+      (buttons, wanted) => buttons.find((button) => button.textContent === wanted)?.focus(),
+      bay,
+    )
     .then(() => page.keyboard.press('Enter'));
 const pressBay = async (bay: string): Promise<void> => {
   await page.$$eval(
@@ -57,12 +63,17 @@ it('answers without scrolling: what they become, what it costs, what can go wron
   await choose(page, 'Family', 'Saltern');
   await page.waitForFunction(() => document.querySelector('table')?.innerText.includes('This family does not offer'));
   const below = await page.$$eval('table, [aria-label="Where the space went"], [aria-label^="Pool map"]', (parts) =>
-    parts.map((part) => part.getBoundingClientRect().bottom - (document.querySelector('main')?.getBoundingClientRect().bottom ?? 0)),
+    parts.map(
+      (part) =>
+        part.getBoundingClientRect().bottom - (document.querySelector('main')?.getBoundingClientRect().bottom ?? 0),
+    ),
   );
   expect(below.filter((pixels) => pixels > 0)).toEqual([]);
   await choose(page, 'Family', 'Plain');
   await page.waitForSelector('button[data-layout="dedicated-1"]');
-  const row = await page.$eval('tr:has(button[data-layout="mixed-1"])', (element) => (element as HTMLElement).innerText.replaceAll(/\s+/g, ' '));
+  const row = await page.$eval('tr:has(button[data-layout="mixed-1"])', (element) =>
+    (element as HTMLElement).innerText.replaceAll(/\s+/g, ' '),
+  );
   // Usable and shown, failures survived, pairs, hours, small writes, loss, price of a TB.
   expect(row).toMatch(/28\.00 25\.47 1 0 of 10 pairs [\d.]+–[\d.]+ h \d+ [\d.]+ % 33\.15/);
 });
@@ -89,7 +100,9 @@ it('ranks by what matters, says why, and what would have to change', async () =>
   const words = await textOf('[data-recommendation]');
   expect(words).toMatch(/Fits best: .*(survives two|two parity drives)/);
   expect(words).toContain('survives any 2 (2 asked for)');
-  expect(await textOf('aside[aria-label="Chosen layout"]')).toContain('Mixed-drive pool, survives one would win if surviving 1 were enough.');
+  expect(await textOf('aside[aria-label="Chosen layout"]')).toContain(
+    'Mixed-drive pool, survives one would win if surviving 1 were enough.',
+  );
   expect(await textOf('table')).toContain('fits best');
   // It stands in the address: whoever opens it sees the same.
   await page.reload();
@@ -137,7 +150,9 @@ it('tries a change on top, sets both aside, and shows them side by side', async 
   await press(page, 'Open 1: 28 TB of 5 drives');
   await waitForText('40 TB bought');
   await press(page, 'Drop 2: 36 TB of 5 drives');
-  await page.waitForFunction(() => !document.querySelector('[aria-label="Side by side"]')?.textContent?.includes('36 TB'));
+  await page.waitForFunction(
+    () => !document.querySelector('[aria-label="Side by side"]')?.textContent?.includes('36 TB'),
+  );
 });
 
 it('leaves a drive in the drawer, and takes it back into another bay', async () => {
@@ -153,9 +168,13 @@ it('leaves a drive in the drawer, and takes it back into another bay', async () 
   // Dragged by hand: a bay's drive into the drawer.
   await page.evaluate(() => {
     const transfer = new DataTransfer();
-    const bay = [...document.querySelectorAll('ul[aria-label=Bays] button')].find((button) => button.textContent?.startsWith('bay 6'));
+    const bay = [...document.querySelectorAll('ul[aria-label=Bays] button')].find((button) =>
+      button.textContent?.startsWith('bay 6'),
+    );
     bay?.dispatchEvent(new DragEvent('dragstart', { bubbles: true, dataTransfer: transfer }));
-    document.querySelector('[aria-label="Spares drawer"]')?.dispatchEvent(new DragEvent('drop', { bubbles: true, cancelable: true, dataTransfer: transfer }));
+    document
+      .querySelector('[aria-label="Spares drawer"]')
+      ?.dispatchEvent(new DragEvent('drop', { bubbles: true, cancelable: true, dataTransfer: transfer }));
   });
   await waitForText('34 TB bought');
 });
@@ -203,7 +222,11 @@ it('is taken away as CSV and JSON, brought back, and printed on one page', async
   const folder = join(data.path, 'downloads');
   mkdirSync(folder);
   const client = await page.createCDPSession();
-  await client.send('Browser.setDownloadBehavior', { behavior: 'allow', downloadPath: folder, browserContextId: page.browserContext().id ?? '' });
+  await client.send('Browser.setDownloadBehavior', {
+    behavior: 'allow',
+    downloadPath: folder,
+    browserContextId: page.browserContext().id ?? '',
+  });
   const take = async (item: string, file: string): Promise<string> => {
     await press(page, 'Keep and share');
     await page.locator(`::-p-aria([name="${item}"][role="menuitem"])`).click();
@@ -217,7 +240,10 @@ it('is taken away as CSV and JSON, brought back, and printed on one page', async
   expect(json.sheet).toContain('8 TB');
 
   const changed = join(folder, 'changed.json');
-  writeFileSync(changed, JSON.stringify({ ...json, sheet: 'size\n4 TB\n4 TB\n4 TB', address: 'profile=plain&layout=parity-1' }));
+  writeFileSync(
+    changed,
+    JSON.stringify({ ...json, sheet: 'size\n4 TB\n4 TB\n4 TB', address: 'profile=plain&layout=parity-1' }),
+  );
   const input = (await page.$('input[aria-label="Comparison as JSON"]')) as Awaited<ReturnType<typeof page.$>> & {
     uploadFile: (path: string) => Promise<void>;
   };
@@ -242,7 +268,11 @@ it('starts from a unit: as built beside from scratch, and what one more drive re
   await page.locator('::-p-aria([name="Take its drives to the bench"][role="link"])').click();
   await waitForText('Coot as it was built: 23.97 TB');
   await waitForText('What one more drive adds to it as it is');
-  expect(await page.$$('[aria-label="Pool map of Coot as it was built"], [aria-label="Pool map of the same drives from scratch"]')).toHaveLength(2);
+  expect(
+    await page.$$(
+      '[aria-label="Pool map of Coot as it was built"], [aria-label="Pool map of the same drives from scratch"]',
+    ),
+  ).toHaveLength(2);
   expect(await textOf('[role=tabpanel][data-state=active]')).toMatch(/\+12 TB\. It joins 2 of 2 bands/);
   expect(await textOf('h1')).toBe('What could these 4 drives become?');
   expect(await seriousFaults(page)).toEqual([]);
@@ -261,7 +291,9 @@ it('plans by a profile of one’s own, stored in Settings, and says what is wron
       },
       text,
     );
-  const profile = JSON.parse(await page.$eval('#profile-json', (element) => (element as HTMLTextAreaElement).value)) as object;
+  const profile = JSON.parse(
+    await page.$eval('#profile-json', (element) => (element as HTMLTextAreaElement).value),
+  ) as object;
   await set(JSON.stringify({ ...profile, id: 'osier', name: 'Osier', colour: 'green' }));
   await press(page, 'Store it');
   await waitForText('colour is not a known field.');
@@ -295,7 +327,9 @@ it('plans for a unit described on the spot: bays, kinds of bay, limits; and for 
   await page.click('[role=dialog] input[name=bays]', { count: 3 });
   await page.type('[role=dialog] input[name=bays]', '7');
   await page.$$eval('[role=dialog] fieldset:last-of-type [role=checkbox][data-state=checked]', (boxes) =>
-    boxes.filter((box) => (box as HTMLButtonElement).value !== 'mixed-1').forEach((box) => (box as HTMLButtonElement).click()),
+    boxes
+      .filter((box) => (box as HTMLButtonElement).value !== 'mixed-1')
+      .forEach((box) => (box as HTMLButtonElement).click()),
   );
   await press(page, 'Plan for it');
   await page.waitForFunction(() => new URLSearchParams(location.search).get('profile') === 'own-box-under-the-stairs');

@@ -19,8 +19,19 @@ const SWITCHES = [
  */
 export function openBrowser(camera?: string): Promise<Browser> {
   const film =
-    camera === undefined ? [] : ['--use-fake-device-for-media-stream', '--use-fake-ui-for-media-stream', `--use-file-for-fake-video-capture=${camera}`];
-  return puppeteer.launch({ executablePath: chromium(), headless: true, args: [...SWITCHES, ...film], defaultViewport: { width: 1280, height: 800 } });
+    camera === undefined
+      ? []
+      : [
+          '--use-fake-device-for-media-stream',
+          '--use-fake-ui-for-media-stream',
+          `--use-file-for-fake-video-capture=${camera}`,
+        ];
+  return puppeteer.launch({
+    executablePath: chromium(),
+    headless: true,
+    args: [...SWITCHES, ...film],
+    defaultViewport: { width: 1280, height: 800 },
+  });
 }
 
 /** A page in a context of its own: somebody else's browser. */
@@ -49,13 +60,20 @@ export async function choose(page: Page, label: string, words: string, nth = 0):
   await page.keyboard.press('Enter');
   await page.waitForSelector('[role=listbox]');
   // A key goes to whatever has the focus by then: each is waited for.
-  const here = (): Promise<string> => page.waitForSelector('[role=option][data-highlighted]').then((option) => option?.evaluate((of) => of.textContent) ?? '');
+  const here = (): Promise<string> =>
+    page
+      .waitForSelector('[role=option][data-highlighted]')
+      .then((option) => option?.evaluate((of) => of.textContent) ?? '');
   for (const key of ['ArrowDown', 'ArrowUp'] as const)
     for (let at = await here(), before = ''; !at.startsWith(words) && at !== before; at = await here()) {
       before = at;
       await page.keyboard.press(key);
       await page
-        .waitForFunction((was) => document.querySelector('[role=option][data-highlighted]')?.textContent !== was, { timeout: 500 }, before)
+        .waitForFunction(
+          (was) => document.querySelector('[role=option][data-highlighted]')?.textContent !== was,
+          { timeout: 500 },
+          before,
+        )
         .catch(() => undefined);
     }
   if (!(await here()).startsWith(words)) throw new Error(`“${words}” is not in the list “${label}”.`);

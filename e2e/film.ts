@@ -27,16 +27,24 @@ export async function filmOf(page: Page, svgs: readonly string[], path: string):
       }
       const { data } = on.getImageData(0, 0, width, height);
       let text = '';
-      for (let i = 0; i < data.length; i += 4) text += String.fromCharCode(16 + Math.round(((data[i] as number) * 219) / 255));
+      for (let i = 0; i < data.length; i += 4)
+        text += String.fromCharCode(16 + Math.round(((data[i] as number) * 219) / 255));
       return btoa(text);
     },
     svgs,
     WIDTH,
     HEIGHT,
   );
-  const frame = Buffer.concat([Buffer.from('FRAME\n'), Buffer.from(luma, 'base64'), Buffer.alloc((WIDTH * HEIGHT) / 2, 128)]);
+  const frame = Buffer.concat([
+    Buffer.from('FRAME\n'),
+    Buffer.from(luma, 'base64'),
+    Buffer.alloc((WIDTH * HEIGHT) / 2, 128),
+  ]);
   writeFileSync(
     path,
-    Buffer.concat([Buffer.from(`YUV4MPEG2 W${String(WIDTH)} H${String(HEIGHT)} F10:1 Ip A1:1 C420jpeg\n`), ...Array<Buffer>(FRAMES).fill(frame)]),
+    Buffer.concat([
+      Buffer.from(`YUV4MPEG2 W${String(WIDTH)} H${String(HEIGHT)} F10:1 Ip A1:1 C420jpeg\n`),
+      ...Array<Buffer>(FRAMES).fill(frame),
+    ]),
   );
 }

@@ -28,7 +28,12 @@ afterAll(async () => {
 });
 
 const says = (text: string, selector = 'body'): Promise<unknown> =>
-  page.waitForFunction((wanted, of) => document.querySelector<HTMLElement>(of)?.innerText.includes(wanted), { polling: 50 }, text, selector);
+  page.waitForFunction(
+    (wanted, of) => document.querySelector<HTMLElement>(of)?.innerText.includes(wanted),
+    { polling: 50 },
+    text,
+    selector,
+  );
 /** What has the focus, as it is called. */
 const here = (): Promise<string> =>
   page.evaluate(() => {
@@ -39,12 +44,14 @@ const tabTo = async (name: string): Promise<void> => {
   for (let i = 0; i < 60 && !(await here()).startsWith(name); i++) await page.keyboard.press('Tab');
   expect(await here()).toMatch(new RegExp(`^${name}`));
 };
-const valueOf = (name: string): Promise<string> => page.$eval(`input[name="${name}"]`, (input) => (input as HTMLInputElement).value);
+const valueOf = (name: string): Promise<string> =>
+  page.$eval(`input[name="${name}"]`, (input) => (input as HTMLInputElement).value);
 const writes: string[] = [];
 
 it('says what is wrong at its field, by the server’s own schema, before anything is sent', async () => {
   page.on('request', (request) => {
-    if (request.method() !== 'GET' && request.url().includes('/api/v1/')) writes.push(`${request.method()} ${new URL(request.url()).pathname}`);
+    if (request.method() !== 'GET' && request.url().includes('/api/v1/'))
+      writes.push(`${request.method()} ${new URL(request.url()).pathname}`);
   });
   await page.goto(`${shelf.base}/units/new`);
   await page.type('input[name=name]', 'Redshank');
@@ -79,7 +86,11 @@ it('keeps what is typed over a reload, and asks before it is left', async () => 
   await page.reload();
   expect(asked.at(-1)).toBe('beforeunload');
   await says('What stands here was begun before');
-  expect([await valueOf('name'), await valueOf('site'), await valueOf('boxes.0.bays')]).toEqual(['Redshank', 'Main office', '0']);
+  expect([await valueOf('name'), await valueOf('site'), await valueOf('boxes.0.bays')]).toEqual([
+    'Redshank',
+    'Main office',
+    '0',
+  ]);
   await press(page, 'Start afresh');
   expect([await valueOf('name'), await valueOf('site')]).toEqual(['', '']);
   await page.reload();
@@ -97,7 +108,9 @@ it('is filled in and sent by the keyboard alone, over a network that goes and co
   await page.waitForSelector('[role=option][data-highlighted]');
   // First letters find it.
   await page.keyboard.type('Salt');
-  await page.waitForFunction(() => document.querySelector('[role=option][data-highlighted]')?.textContent?.startsWith('Saltern') === true);
+  await page.waitForFunction(
+    () => document.querySelector('[role=option][data-highlighted]')?.textContent?.startsWith('Saltern') === true,
+  );
   await page.keyboard.press('Enter');
   await says('wastes little');
   await tabTo('Site');
@@ -141,7 +154,9 @@ it('takes back what was just recorded', async () => {
 it('sorts, searches and leaves out columns of a long list, all of it in the address; on a phone it is cards', async () => {
   await page.goto(`${shelf.base}/drives`);
   const column = (nth: number): Promise<string[]> =>
-    page.$$eval(`main table tbody td:nth-child(${String(nth)})`, (cells) => cells.map((cell) => (cell as HTMLElement).innerText.trim()));
+    page.$$eval(`main table tbody td:nth-child(${String(nth)})`, (cells) =>
+      cells.map((cell) => (cell as HTMLElement).innerText.trim()),
+    );
   await page.click('main table th:nth-child(3) a');
   await page.waitForFunction(() => location.search === '?sort=size');
   await page.waitForSelector('th[aria-sort=ascending]');
@@ -150,7 +165,9 @@ it('sorts, searches and leaves out columns of a long list, all of it in the addr
   expect(new Set(sizes).size).toBeGreaterThan(2);
   await page.type('input[type=search]', 'plover');
   await page.waitForFunction(() => location.search.includes('q=plover'));
-  await page.waitForFunction(() => [...document.querySelectorAll('main tbody tr')].every((row) => row.textContent?.includes('Plover')));
+  await page.waitForFunction(() =>
+    [...document.querySelectorAll('main tbody tr')].every((row) => row.textContent?.includes('Plover')),
+  );
   const found = (await column(1)).length;
   expect(found).toBeGreaterThan(5);
   await says(`${String(found)} of them`);
@@ -166,7 +183,12 @@ it('sorts, searches and leaves out columns of a long list, all of it in the addr
   expect(await page.$eval('thead', (head) => head.innerText)).not.toContain('Model');
   expect(await seriousFaults(page)).toEqual([]);
   await page.setViewport({ width: 390, height: 844 });
-  expect(await page.$$eval('ul[aria-label=Drives] > li', (cards) => cards.filter((card) => card.getBoundingClientRect().height > 0).length)).toBe(found);
+  expect(
+    await page.$$eval(
+      'ul[aria-label=Drives] > li',
+      (cards) => cards.filter((card) => card.getBoundingClientRect().height > 0).length,
+    ),
+  ).toBe(found);
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
   expect(await seriousFaults(page)).toEqual([]);
 });

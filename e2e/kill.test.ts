@@ -58,8 +58,15 @@ it(`loses no acknowledged act and leaves no half one in any ledger, killed ${Str
     try {
       for (;;) {
         const group = `g${String(sent++)}`;
-        const ledgers = [{ unit: units[first]?.id }, { unit: units[(first + 1) % UNITS]?.id }, { drive: `kill-${String(first)}` }];
-        const entries = ledgers.map((ledger, i) => ({ ...ledger, event: { kind: 'noted', note: `${group}/${String(i)}` } }));
+        const ledgers = [
+          { unit: units[first]?.id },
+          { unit: units[(first + 1) % UNITS]?.id },
+          { drive: `kill-${String(first)}` },
+        ];
+        const entries = ledgers.map((ledger, i) => ({
+          ...ledger,
+          event: { kind: 'noted', note: `${group}/${String(i)}` },
+        }));
         const response = await ask(base, '/acts', { id: randomUUID(), entries });
         if (response.status !== 201) throw new Error(`answered ${String(response.status)}: ${await response.text()}`);
         acknowledged.push(group);
@@ -79,23 +86,43 @@ it(`loses no acknowledged act and leaves no half one in any ledger, killed ${Str
       await migrate(addresses);
       const app = openApp({ ...settings, root: process.cwd() });
       const { internalAdapter } = await app.auth.$context;
-      const { id } = await internalAdapter.createUser({ name: 'Recorder', email: 'r@example.org', emailVerified: false, role: 'keeper' }, { method: 'admin' });
-      await insertToken(app.db, { id: randomUUID(), userId: id, name: 'test', hash: hashOfKey(token), scopes: ['read', 'write'] });
+      const { id } = await internalAdapter.createUser(
+        { name: 'Recorder', email: 'r@example.org', emailVerified: false, role: 'keeper' },
+        { method: 'admin' },
+      );
+      await insertToken(app.db, {
+        id: randomUUID(),
+        userId: id,
+        name: 'test',
+        hash: hashOfKey(token),
+        scopes: ['read', 'write'],
+      });
       await app.db.destroy();
     }
     const application = await startApplication(data.path, reachOf({ port }, new Date()), settings);
     if (kill === 0)
       for (let i = 0; i < UNITS; i++) {
         const made = (await (
-          await ask(base, '/units', { name: `Unit ${String(i)}`, place: { site: 'S', room: 'R' }, profile: 'plain', bays: 2 })
+          await ask(base, '/units', {
+            name: `Unit ${String(i)}`,
+            place: { site: 'S', room: 'R' },
+            profile: 'plain',
+            bays: 2,
+          })
         ).json()) as Unit;
         units.push({ id: made.id });
-        await ask(base, '/drives', { drives: [{ serial: `kill-${String(i)}`, drive: { bytes: 8e12, basis: 'exact' } }] });
+        await ask(base, '/drives', {
+          drives: [{ serial: `kill-${String(i)}`, drive: { bytes: 8e12, basis: 'exact' } }],
+        });
       }
     if (kill === KILLS) {
       await application.stop();
       const app = openApp({ ...settings, root: process.cwd() });
-      const rows = await app.db.selectFrom('entry').select(['body', 'ledger', 'subject', 'act']).where('kind', '=', 'noted').execute();
+      const rows = await app.db
+        .selectFrom('entry')
+        .select(['body', 'ledger', 'subject', 'act'])
+        .where('kind', '=', 'noted')
+        .execute();
       const notes = rows.map(({ body }) => (body as { note: string }).note);
       // Each once, and each act whole: in every ledger it touched.
       expect(new Set(notes).size).toBe(notes.length);
@@ -113,7 +140,11 @@ it(`loses no acknowledged act and leaves no half one in any ledger, killed ${Str
           .select((of) => [of.fn.countAll<string>().as('n'), of.fn.max('seq').as('last')])
           .where('subject', '=', id)
           .executeTakeFirstOrThrow();
-        const snapshot = await app.db.selectFrom('unit_now').select('version').where('unit', '=', id).executeTakeFirstOrThrow();
+        const snapshot = await app.db
+          .selectFrom('unit_now')
+          .select('version')
+          .where('unit', '=', id)
+          .executeTakeFirstOrThrow();
         expect([Number(counted.n), snapshot.version]).toEqual([counted.last, counted.last]);
       }
       const before = await app.db.selectFrom('unit_now').selectAll().orderBy('unit').execute();
@@ -134,7 +165,9 @@ it(`loses no acknowledged act and leaves no half one in any ledger, killed ${Str
       process.kill(-(cluster.process.pid as number), 'SIGKILL');
       await recording;
       await Promise.all(
-        [application.process, cluster.process].map((child) => child.exitCode ?? child.signalCode ?? new Promise((resolve) => child.once('exit', resolve))),
+        [application.process, cluster.process].map(
+          (child) => child.exitCode ?? child.signalCode ?? new Promise((resolve) => child.once('exit', resolve)),
+        ),
       );
     }
   }

@@ -21,7 +21,8 @@ beforeAll(async () => {
   page.on('pageerror', (error) => troubles.push((error as Error).message));
   page.on('console', (message) => {
     // A refusal is an answer, which the browser writes down as an error of its own.
-    if (message.type() === 'error' && !message.text().startsWith('Failed to load resource')) troubles.push(message.text());
+    if (message.type() === 'error' && !message.text().startsWith('Failed to load resource'))
+      troubles.push(message.text());
   });
   await enter(page, shelf.link);
 });
@@ -32,7 +33,8 @@ afterAll(async () => {
   rmSync(papers, { recursive: true });
 });
 
-const textOf = (selector: string): Promise<string> => page.$eval(selector, (element) => (element as HTMLElement).innerText);
+const textOf = (selector: string): Promise<string> =>
+  page.$eval(selector, (element) => (element as HTMLElement).innerText);
 const says = (words: string, selector = 'main') =>
   page.waitForFunction(
     (at: string, text: string) => (document.querySelector(at) as HTMLElement | null)?.innerText.includes(text),
@@ -41,7 +43,8 @@ const says = (words: string, selector = 'main') =>
     words,
   );
 /** The field with that label, as a person finds it. */
-const field = async (label: string): Promise<ElementHandle> => (await page.waitForSelector(`::-p-aria([name="${label}"])`)) as ElementHandle;
+const field = async (label: string): Promise<ElementHandle> =>
+  (await page.waitForSelector(`::-p-aria([name="${label}"])`)) as ElementHandle;
 const fill = async (label: string, text: string): Promise<void> => {
   const element = await field(label);
   await element.evaluate((of) => (of as HTMLInputElement).select?.());
@@ -49,7 +52,9 @@ const fill = async (label: string, text: string): Promise<void> => {
 };
 const openUnit = async (name: string, rest = ''): Promise<void> => {
   const { units } = await page.evaluate(() =>
-    fetch('/api/v1/units').then((response) => response.json() as Promise<{ units: { id: string; state: { name: string } }[] }>),
+    fetch('/api/v1/units').then(
+      (response) => response.json() as Promise<{ units: { id: string; state: { name: string } }[] }>,
+    ),
   );
   await page.goto(`${shelf.base}/units/${units.find(({ state }) => state.name === name)?.id ?? ''}${rest}`);
   await page.waitForSelector('main h1');
@@ -58,14 +63,24 @@ const stateOf = (name: string) =>
   page.evaluate(
     (of) =>
       fetch('/api/v1/units')
-        .then((response) => response.json() as Promise<{ units: { version: number; margin: number; state: Record<string, never> & { name: string } }[] }>)
+        .then(
+          (response) =>
+            response.json() as Promise<{
+              units: { version: number; margin: number; state: Record<string, never> & { name: string } }[];
+            }>,
+        )
         .then(({ units }) => units.find(({ state }) => state.name === of)),
     name,
   );
 
 it('shows what needs hands, each with the way that settles it', async () => {
   const needs = await textOf('[aria-label="Needs hands"]');
-  for (const words of ['Heron · bay 2 has failed', 'Bittern · a restore is to be tried', 'See its copies', 'Bittern · no spare for'])
+  for (const words of [
+    'Heron · bay 2 has failed',
+    'Bittern · a restore is to be tried',
+    'See its copies',
+    'Bittern · no spare for',
+  ])
     expect(needs).toContain(words);
 });
 
@@ -82,7 +97,10 @@ it('registers a unit with its boxes and what its label says', async () => {
   await says('No pool has been made here yet');
   expect(await textOf('main')).toContain('Extension 1');
   const unit = await stateOf('Sandpiper');
-  expect(unit?.state).toMatchObject({ enclosures: [{ bays: { length: 12 } }, { bays: { length: 12 }, dial: 1 }], details: { serial: 'CW-77' } });
+  expect(unit?.state).toMatchObject({
+    enclosures: [{ bays: { length: 12 } }, { bays: { length: 12 }, dial: 1 }],
+    details: { serial: 'CW-77' },
+  });
 });
 
 it('commissions a unit by a plan that asks for what proves each step, and survives a restart', async () => {
@@ -108,13 +126,16 @@ it('commissions a unit by a plan that asks for what proves each step, and surviv
   await press(page, 'Begin the plan');
   await page.waitForSelector('[data-step="attention"]');
   const plan = page.url();
-  expect(await textOf('[aria-label="What this plan risks, and when"]')).toContain('Creating Pool 1 erases every drive in it: bay 1, bay 2.');
+  expect(await textOf('[aria-label="What this plan risks, and when"]')).toContain(
+    'Creating Pool 1 erases every drive in it: bay 1, bay 2.',
+  );
 
   // A step that waits for others says so, and cannot be done.
   await page.goto(`${plan}?step=fit-1`);
   await says('First:');
   await page.goto(plan);
-  const stepNow = (): Promise<string> => page.$eval('[data-step]', (element) => (element as HTMLElement).dataset['step'] ?? '');
+  const stepNow = (): Promise<string> =>
+    page.$eval('[data-step]', (element) => (element as HTMLElement).dataset['step'] ?? '');
   for (let i = 0; i < 40 && (await textOf('main')).includes('Every step is done') === false; i++) {
     const step = await stepNow();
     if (step === 'start') {
@@ -147,7 +168,8 @@ it('commissions a unit by a plan that asks for what proves each step, and surviv
     }
     await page.locator('[data-evidence] button[type=submit]').click();
     const isThrough = (before: string): boolean =>
-      document.querySelector<HTMLElement>('[data-step]')?.dataset['step'] !== before || document.body.innerText.includes('Every step is done');
+      document.querySelector<HTMLElement>('[data-step]')?.dataset['step'] !== before ||
+      document.body.innerText.includes('Every step is done');
     if (step === 'copy') {
       // Nothing heard, and long before the plan reckoned: what came in so far is entered in bytes.
       await page.waitForSelector('[data-stopped=too-early]');
@@ -167,7 +189,10 @@ it('commissions a unit by a plan that asks for what proves each step, and surviv
   await says('finished', '[aria-label=Steps]');
   expect(await stateOf('Dunlin')).toMatchObject({
     margin: 1,
-    state: { confirmed: { 'alarm-mail-tested': expect.any(String) }, speed: { baseline: { readBytesPerSecond: 110e6 } } },
+    state: {
+      confirmed: { 'alarm-mail-tested': expect.any(String) },
+      speed: { baseline: { readBytesPerSecond: 110e6 } },
+    },
   });
   await page.goto(`${shelf.base}/plans`);
   expect(await textOf('main')).toContain('Commission Dunlin');
@@ -213,7 +238,9 @@ it('holds a pasted page against the record, each contradiction accepted or refus
   await page.type('#report', 'Bay 1  QH8-00900-KFIT-1  7.3 TiB  Normal\nBay 2  QH8-00900-KFIT-2  7.3 TiB  Failed');
   await press(page, 'Hold it against the record');
   await page.waitForSelector('[data-compared] li');
-  expect(await textOf('[data-compared]')).toContain('The page has bay 2 failed; the record has QH8-00900-KFIT-2 showing signs.');
+  expect(await textOf('[data-compared]')).toContain(
+    'The page has bay 2 failed; the record has QH8-00900-KFIT-2 showing signs.',
+  );
   expect(await seriousFaults(page)).toEqual([]);
   await press(page, 'The page is right');
   await press(page, 'Record the one accepted');
@@ -236,7 +263,9 @@ it('walks the evening round on a phone, ten seconds a unit', async () => {
   await page.goto(`${shelf.base}/round?site=Field%20station`);
   await page.waitForSelector('form');
   expect(await textOf('main')).toContain('1 of 2');
-  const targets = await page.$$eval('main form button', (buttons) => buttons.map((button) => button.getBoundingClientRect().height));
+  const targets = await page.$$eval('main form button', (buttons) =>
+    buttons.map((button) => button.getBoundingClientRect().height),
+  );
   expect(Math.min(...targets)).toBeGreaterThanOrEqual(44);
   await fill('Drives seen', '4');
   await fill('Cold-store logs, % full', '81');
@@ -256,9 +285,15 @@ it('keeps the register of copies', async () => {
   await says('A restore of Cold-store logs was last tried on');
   expect(await seriousFaults(page)).toEqual([]);
   await press(page, 'Restore tried, worked');
-  await page.waitForFunction(() => !(document.querySelector('main') as HTMLElement).innerText.includes('A restore of Cold-store logs was last tried on'), {
-    polling: 50,
-  });
+  await page.waitForFunction(
+    () =>
+      !(document.querySelector('main') as HTMLElement).innerText.includes(
+        'A restore of Cold-store logs was last tried on',
+      ),
+    {
+      polling: 50,
+    },
+  );
   await page.goto(`${shelf.base}/upkeep?view=copies`);
   expect(await textOf('main')).toContain('Cold-store logs');
   expect(await seriousFaults(page)).toEqual([]);
@@ -296,7 +331,13 @@ it('takes drives in, follows one over its life, and says which spare fits', asyn
   expect(await textOf('[aria-label="Same lot"]')).toContain('QH8-00900-SP2');
   expect(await seriousFaults(page)).toEqual([]);
   const picture = join(papers, 'wipe.png');
-  writeFileSync(picture, Buffer.from('iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==', 'base64'));
+  writeFileSync(
+    picture,
+    Buffer.from(
+      'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==',
+      'base64',
+    ),
+  );
   const input = (await page.$('input[type=file]')) as ElementHandle<HTMLInputElement>;
   await input.uploadFile(picture);
   await says('wipe.png', '[aria-label=Papers]');
@@ -316,7 +357,11 @@ it('puts drives into bays by scanning them one after another', async () => {
   await page.waitForFunction(() => document.querySelector('[role=dialog]') === null);
   const unit = await stateOf('Sandpiper');
   expect(unit?.state).toMatchObject({
-    drives: { 'CW16-1': { bay: '5' }, 'QH8-00900-SP2': { bay: '6', bytes: 8001563222016, lot: '0900' }, 'CW16-3': { bay: '7' } },
+    drives: {
+      'CW16-1': { bay: '5' },
+      'QH8-00900-SP2': { bay: '6', bytes: 8001563222016, lot: '0900' },
+      'CW16-3': { bay: '7' },
+    },
   });
 });
 
@@ -365,7 +410,13 @@ it('takes everything away and brings it back: tried first, whole or not at all',
       await page.evaluate(async (called) => {
         const { units } = (await (await fetch('/api/v1/units')).json()) as { units: { id: string }[] };
         const body = JSON.stringify({ name: called, base64: btoa('wind '.repeat(590_000)) });
-        return (await fetch(`/api/v1/units/${units[0]?.id ?? ''}/papers`, { method: 'POST', headers: { 'content-type': 'application/json' }, body })).status;
+        return (
+          await fetch(`/api/v1/units/${units[0]?.id ?? ''}/papers`, {
+            method: 'POST',
+            headers: { 'content-type': 'application/json' },
+            body,
+          })
+        ).status;
       }, name),
     ).toBe(201);
   const whole = await page.evaluate(() => fetch('/api/v1/export').then((response) => response.text()));
@@ -391,7 +442,15 @@ it('takes everything away and brings it back: tried first, whole or not at all',
 it('has every new place in both themes without serious faults, and the program without an error', async () => {
   for (const theme of ['dark', 'light']) {
     await page.evaluate((name) => (document.cookie = `shelf-theme=${name}; path=/`), theme);
-    for (const path of ['/', '/upkeep', '/upkeep?view=spares', '/plans', '/drives?place=orders', '/round', '/units/new']) {
+    for (const path of [
+      '/',
+      '/upkeep',
+      '/upkeep?view=spares',
+      '/plans',
+      '/drives?place=orders',
+      '/round',
+      '/units/new',
+    ]) {
       await page.goto(shelf.base + path);
       await page.waitForSelector('main h1');
       expect([theme, path, await seriousFaults(page)]).toEqual([theme, path, []]);

@@ -46,9 +46,15 @@ afterAll(async () => {
   data.remove();
 });
 
-const textOf = (selector: string): Promise<string> => page.$eval(selector, (element) => (element as HTMLElement).innerText);
+const textOf = (selector: string): Promise<string> =>
+  page.$eval(selector, (element) => (element as HTMLElement).innerText);
 const says = (words: string, within = 'main'): Promise<unknown> =>
-  page.waitForFunction((text, selector) => document.querySelector<HTMLElement>(selector)?.innerText.includes(text), { polling: 50 }, words, within);
+  page.waitForFunction(
+    (text, selector) => document.querySelector<HTMLElement>(selector)?.innerText.includes(text),
+    { polling: 50 },
+    words,
+    within,
+  );
 const at = (step: string): Promise<unknown> => page.waitForSelector(`[data-step="${step}"]`);
 const unitNamed = (name: string) =>
   page.evaluate(
@@ -57,7 +63,12 @@ const unitNamed = (name: string) =>
         .then(
           (response) =>
             response.json() as Promise<{
-              units: { id: string; version: number; margin: number; state: { name: string; drives: Record<string, { bay: string | null }> } }[];
+              units: {
+                id: string;
+                version: number;
+                margin: number;
+                state: { name: string; drives: Record<string, { bay: string | null }> };
+              }[];
             }>,
         )
         .then(({ units }) => units.find(({ state }) => state.name === of)),
@@ -66,7 +77,9 @@ const unitNamed = (name: string) =>
 /** Opens the camera; what it reads is put where it was asked, and sent. */
 async function scan(): Promise<void> {
   await press(page, 'Scan with the camera');
-  await page.waitForFunction(() => (document.querySelector<HTMLInputElement>('[data-scan]')?.value ?? '') !== '', { polling: 50 });
+  await page.waitForFunction(() => (document.querySelector<HTMLInputElement>('[data-scan]')?.value ?? '') !== '', {
+    polling: 50,
+  });
   await page.waitForSelector('[data-scanning]', { hidden: true });
   await page.locator('[data-evidence] button[type=submit]').click();
 }
@@ -74,7 +87,8 @@ const kept = (part: string): Promise<unknown> =>
   page.waitForFunction(
     async (words) => {
       for (const name of await caches.keys())
-        if (name.startsWith('shelf-pages-')) for (const { url } of await (await caches.open(name)).keys()) if (url.includes(words)) return true;
+        if (name.startsWith('shelf-pages-'))
+          for (const { url } of await (await caches.open(name)).keys()) if (url.includes(words)) return true;
       return false;
     },
     { polling: 200 },
@@ -104,7 +118,9 @@ it('shows what needs hands first, then the shelf, with the most urgent wait at t
   expect(rows).toHaveLength(8);
   await page.locator('::-p-text(Show all)').click();
   await page.waitForFunction(
-    (before) => document.querySelectorAll('[aria-label="Needs hands"] > ul > li').length > before || location.search.includes('needs=all'),
+    (before) =>
+      document.querySelectorAll('[aria-label="Needs hands"] > ul > li').length > before ||
+      location.search.includes('needs=all'),
     { polling: 50 },
     8,
   );
@@ -197,9 +213,15 @@ it('replaces a drive with the camera, in a plan that was opened without a networ
 
 it('commissions a head of 16 with four extensions of 16 by one list a box, each drive by its serial', async () => {
   const boxes = ['Head', 'Extension 1', 'Extension 2', 'Extension 3', 'Extension 4'];
-  const post = (path: string, body: object): Promise<{ id: string; version: number; plan: string; state: { enclosures: { bays: string[] }[] } }> =>
+  const post = (
+    path: string,
+    body: object,
+  ): Promise<{ id: string; version: number; plan: string; state: { enclosures: { bays: string[] }[] } }> =>
     page.evaluate(
-      (to, text) => fetch(`/api/v1${to}`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: text }).then((response) => response.json()),
+      (to, text) =>
+        fetch(`/api/v1${to}`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: text }).then(
+          (response) => response.json(),
+        ),
       path,
       JSON.stringify(body),
     ) as never;
@@ -242,7 +264,11 @@ it('commissions a head of 16 with four extensions of 16 by one list a box, each 
       await input?.type('as written');
     }
     await page.locator('[data-evidence] button[type=submit]').click();
-    await page.waitForFunction((before) => document.querySelector<HTMLElement>('[data-step]')?.dataset['step'] !== before, { polling: 50 }, step);
+    await page.waitForFunction(
+      (before) => document.querySelector<HTMLElement>('[data-step]')?.dataset['step'] !== before,
+      { polling: 50 },
+      step,
+    );
   }
   expect(steps.filter((step) => /^fit-/.test(step))).toEqual(['fit-1', 'fit-2', 'fit-3', 'fit-4', 'fit-5']);
   const { state } = (await unitNamed('Greylag')) as { state: { drives: Record<string, { bay: string | null }> } };
@@ -267,7 +293,8 @@ it('forgets on this device what it kept, with whoever signs out', async () => {
   await page.waitForFunction(
     async () => {
       let count = 0;
-      for (const name of await caches.keys()) if (name.startsWith('shelf-pages-')) count += (await (await caches.open(name)).keys()).length;
+      for (const name of await caches.keys())
+        if (name.startsWith('shelf-pages-')) count += (await (await caches.open(name)).keys()).length;
       return count === 0;
     },
     { polling: 200 },

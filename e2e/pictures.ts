@@ -30,9 +30,10 @@ function asking(page: Page): (path: string, body?: object) => Promise<Answer> {
   return (path, body) =>
     page.evaluate(
       (to, text) =>
-        fetch(`/api/v1${to}`, text === '' ? {} : { method: 'POST', headers: { 'content-type': 'application/json' }, body: text }).then(
-          (response) => response.json() as Promise<Answer>,
-        ),
+        fetch(
+          `/api/v1${to}`,
+          text === '' ? {} : { method: 'POST', headers: { 'content-type': 'application/json' }, body: text },
+        ).then((response) => response.json() as Promise<Answer>),
       path,
       body === undefined ? '' : JSON.stringify(body),
     );
@@ -49,7 +50,11 @@ async function replacement(page: Page, unit: string): Promise<string> {
   const ask = asking(page);
   const drive = { bytes: 8001563222016, basis: 'exact', serial: 'QH8-05102-V3KE' };
   const wish = { serial: 'QH8-04417-77PX', way: 'in-place', drive };
-  const { plan, version } = await ask(`/units/${unit}/plans`, { expectedVersion: (await ask(`/units/${unit}`)).version, job: 'replace', wish });
+  const { plan, version } = await ask(`/units/${unit}/plans`, {
+    expectedVersion: (await ask(`/units/${unit}`)).version,
+    job: 'replace',
+    wish,
+  });
   let now = version;
   for (const step of ['copy', 'serial', 'new-drive', 'told', 'locate']) {
     const evidence = step === 'new-drive' ? { kind: 'serial', serial: drive.serial } : { kind: 'tick' };
@@ -74,14 +79,19 @@ try {
   await page.goto(`${shelf.base}/bench?profile=saltern`);
   await page.waitForSelector('button[data-layout]');
   await take(page, 'bench');
-  await page.goto(`${shelf.base}/bench?profile=saltern&survive=1&hold=8&growth=0.1&years=5&work=large-files&still=false`);
+  await page.goto(
+    `${shelf.base}/bench?profile=saltern&survive=1&hold=8&growth=0.1&years=5&work=large-files&still=false`,
+  );
   await page.locator('::-p-aria([name="What matters"][role="tab"])').click();
   await page.waitForSelector('[data-recommendation]');
   await take(page, 'bench-matters');
   const units = await page.evaluate(() =>
-    fetch('/api/v1/units').then((response) => response.json() as Promise<{ units: { id: string; state: { name: string } }[] }>),
+    fetch('/api/v1/units').then(
+      (response) => response.json() as Promise<{ units: { id: string; state: { name: string } }[] }>,
+    ),
   );
-  const address = (name: string): string => `${shelf.base}/units/${units.units.find(({ state }) => state.name === name)?.id ?? ''}`;
+  const address = (name: string): string =>
+    `${shelf.base}/units/${units.units.find(({ state }) => state.name === name)?.id ?? ''}`;
   await page.goto(address('Heron'));
   await page.waitForSelector('button[data-bay]');
   await take(page, 'unit');
@@ -106,7 +116,9 @@ try {
   await page.waitForSelector('[data-plan-preview] li');
   await page.type('input[placeholder="8 TB"]', '8 TB');
   await press(page, 'Fill in');
-  await page.waitForFunction(() => document.querySelector('[data-plan-preview]')?.textContent?.includes('Fit 6 drives, each by its serial'));
+  await page.waitForFunction(() =>
+    document.querySelector('[data-plan-preview]')?.textContent?.includes('Fit 6 drives, each by its serial'),
+  );
   await take(page, 'commission');
   await page.goto(`${address('Coot')}/replace`);
   await page.waitForFunction(() => document.querySelectorAll('[data-way] svg:not(.lucide)').length === 2);
@@ -139,7 +151,10 @@ try {
   await page.setViewport(DESK);
   const wren = address('Wren').split('/').at(-1) ?? '';
   const { version } = await asking(page)(`/units/${wren}`);
-  await asking(page)(`/units/${wren}/events`, { expectedVersion: version, event: { kind: 'drive-removed', serial: 'QH4-03016-M55T' } });
+  await asking(page)(`/units/${wren}/events`, {
+    expectedVersion: version,
+    event: { kind: 'drive-removed', serial: 'QH4-03016-M55T' },
+  });
   await page.goto(`${address('Wren')}/rescue`);
   await page.waitForSelector('[data-rescue]');
   await take(page, 'rescue');

@@ -45,7 +45,12 @@ interface Answer {
 const ask = (
   port: number,
   path: string,
-  { isSecure = true, method = 'GET', headers = {}, body }: { isSecure?: boolean; method?: string; headers?: Record<string, string>; body?: string },
+  {
+    isSecure = true,
+    method = 'GET',
+    headers = {},
+    body,
+  }: { isSecure?: boolean; method?: string; headers?: Record<string, string>; body?: string },
 ): Promise<Answer> =>
   new Promise((resolve, reject) => {
     const options = { host: '127.0.0.1', port, path, method, headers, rejectUnauthorized: false };
@@ -57,7 +62,13 @@ const ask = (
       .once('error', reject)
       .end(body);
   });
-const enter = (port: number, origin: string, given: string, headers: Record<string, string> = {}, isSecure = true): Promise<Answer> =>
+const enter = (
+  port: number,
+  origin: string,
+  given: string,
+  headers: Record<string, string> = {},
+  isSecure = true,
+): Promise<Answer> =>
   ask(port, '/api/auth/entry', {
     isSecure,
     method: 'POST',
@@ -140,11 +151,22 @@ it('picks up a certificate that was renewed, and keeps the old one while the new
 
 it('believes a proxy in front, and nobody else, about who is at the other end', async () => {
   const url = 'https://shelf.example';
-  const behind = await startShelf({ data: data.path, args: ['--demo', '--behind-proxy', '--url', url], env: { SHELF_ENTRY_KEY: 'proxy-key' } });
+  const behind = await startShelf({
+    data: data.path,
+    args: ['--demo', '--behind-proxy', '--url', url],
+    env: { SHELF_ENTRY_KEY: 'proxy-key' },
+  });
   const page = await ask(behind.port, '/sign-in', { isSecure: false, headers: { host: 'shelf.example' } });
   expect(page.headers['strict-transport-security']).toBeDefined();
   // Whoever the proxy names last is who is asking: guesses of one do not count against another.
-  const guess = (from: string) => enter(behind.port, url, 'wrong', { 'x-forwarded-for': `203.0.113.9, ${from}`, 'x-shelf-client': '198.51.100.1' }, false);
+  const guess = (from: string) =>
+    enter(
+      behind.port,
+      url,
+      'wrong',
+      { 'x-forwarded-for': `203.0.113.9, ${from}`, 'x-shelf-client': '198.51.100.1' },
+      false,
+    );
   let status = 0;
   for (let i = 0; i < 40 && status !== 429; i++) status = (await guess('198.51.100.7')).status;
   expect(status).toBe(429);
@@ -155,7 +177,8 @@ it('believes a proxy in front, and nobody else, about who is at the other end', 
 
   // Without a proxy in front what is claimed counts for nothing.
   const bare = await startShelf({ data: data.path });
-  const claim = (from: string) => enter(bare.port, bare.base, 'wrong', { 'x-forwarded-for': from, 'x-shelf-client': from }, false);
+  const claim = (from: string) =>
+    enter(bare.port, bare.base, 'wrong', { 'x-forwarded-for': from, 'x-shelf-client': from }, false);
   status = 0;
   for (let i = 0; i < 40 && status !== 429; i++) status = (await claim(`198.51.100.${String(i)}`)).status;
   expect(status).toBe(429);

@@ -46,9 +46,10 @@ interface Unit {
 const ask = <T>(of: Page, method: string, path: string, body?: object): Promise<T> =>
   of.evaluate(
     (how, to, text) =>
-      fetch(`/api/v1${to}`, { method: how, ...(text === '' ? {} : { headers: { 'content-type': 'application/json' }, body: text }) }).then(
-        (response) => response.json() as Promise<T>,
-      ),
+      fetch(`/api/v1${to}`, {
+        method: how,
+        ...(text === '' ? {} : { headers: { 'content-type': 'application/json' }, body: text }),
+      }).then((response) => response.json() as Promise<T>),
     method,
     path,
     body === undefined ? '' : JSON.stringify(body),
@@ -74,7 +75,8 @@ const says = (words: string, selector = 'main', of = page) =>
     selector,
     words,
   );
-const textOf = (selector: string, of = page): Promise<string> => of.$eval(selector, (element) => (element as HTMLElement).innerText);
+const textOf = (selector: string, of = page): Promise<string> =>
+  of.$eval(selector, (element) => (element as HTMLElement).innerText);
 const at = (step: string, of = page) => of.waitForSelector(`[data-step="${step}"]`);
 const scan = async (serial: string, of = page): Promise<void> => {
   const input = (await of.waitForSelector('[data-scan]')) as ElementHandle<HTMLInputElement>;
@@ -126,7 +128,9 @@ it('refuses the serial of a working member, names its bay, logs it, and leaves t
   await scan(WORKING.toLowerCase());
   await page.waitForSelector('[data-stopped="wrong-serial"]');
   const words = await textOf('[data-stopped]');
-  expect(words).toContain('That is bay 3, a working member of Accounts and orders. With it out besides QH8-04417-77PX, Accounts and orders is lost.');
+  expect(words).toContain(
+    'That is bay 3, a working member of Accounts and orders. With it out besides QH8-04417-77PX, Accounts and orders is lost.',
+  );
   expect(words).toContain(`put it back now, and say so here. Then take bay 2, ${OLD}.`);
   expect(await seriousFaults(page)).toEqual([]);
   const after = await unitNamed('Heron');
@@ -179,7 +183,10 @@ it('shows what somebody else recorded meanwhile, and lets a person decide', asyn
   await at('wait');
   await page.waitForSelector('[data-not-yet-sent="1"]');
   const { id, version } = await unitNamed('Heron', other);
-  await ask(other, 'POST', `/units/${id}/events`, { expectedVersion: version, event: { kind: 'noted', note: 'the beeper was muted' } });
+  await ask(other, 'POST', `/units/${id}/events`, {
+    expectedVersion: version,
+    event: { kind: 'noted', note: 'the beeper was muted' },
+  });
   await other.close();
   await page.setOfflineMode(false);
   await page.waitForSelector('[data-conflict]');
@@ -209,7 +216,12 @@ it('shows a step that the server does not take as what it is, and not as one to 
     place: { site: 'Main office', room: 'rack' },
     profile: 'reedbank',
     bays: 4,
-    drives: ['1', '2', '3'].map((bay) => ({ bay, serial: `QH8-09900-DB0${bay}`, bytes: 8001563222016, basis: 'exact' })),
+    drives: ['1', '2', '3'].map((bay) => ({
+      bay,
+      serial: `QH8-09900-DB0${bay}`,
+      bytes: 8001563222016,
+      basis: 'exact',
+    })),
     pool: { scheme: 'parity-1' },
   });
   const { plan: dabchick } = await ask<{ plan: string }>(other, 'POST', `/units/${unit.id}/plans`, {
@@ -249,7 +261,13 @@ it('shows a step that the server does not take as what it is, and not as one to 
 
 it('changes both old drives of a two-bay unit, the clicking one first, and the good one never out beside it', async () => {
   await page.goto(shelf.base);
-  const drives = ['1', '2'].map((bay) => ({ bay, serial: `QH4-0210${bay}-OLD${bay}`, bytes: 4000787030016, basis: 'exact', boughtOn: '2019-05-02' }));
+  const drives = ['1', '2'].map((bay) => ({
+    bay,
+    serial: `QH4-0210${bay}-OLD${bay}`,
+    bytes: 4000787030016,
+    basis: 'exact',
+    boughtOn: '2019-05-02',
+  }));
   const unit = await ask<{ id: string; version: number }>(page, 'POST', '/units', {
     name: 'Water Pipit',
     place: { site: 'Field station', room: 'hut' },
@@ -309,7 +327,9 @@ it('waits through a restart of the server, with a span that narrows', async () =
 
 it('is handed over by its address, with words, and finished by somebody else', async () => {
   await press(page, 'Hand over, or let it rest');
-  await (await page.waitForSelector('::-p-aria([name="Words for whoever goes on"])'))?.type('the old drive lies on the desk');
+  await (
+    await page.waitForSelector('::-p-aria([name="Words for whoever goes on"])')
+  )?.type('the old drive lies on the desk');
   await press(page, 'Leave these words and copy its address');
   await says('It rests, with these words');
 
@@ -411,7 +431,9 @@ it('lets the owner go on where a serial cannot be read, with the serial typed an
   const [serial, why] = await page.$$('[data-stopped] input');
   await serial?.type('QH12-06110-A7D8');
   await why?.type('the invoice names it');
-  expect(await page.$eval('[data-stopped] button[type=submit]', (button) => (button as HTMLButtonElement).disabled)).toBe(true);
+  expect(
+    await page.$eval('[data-stopped] button[type=submit]', (button) => (button as HTMLButtonElement).disabled),
+  ).toBe(true);
   await page.keyboard.press('Tab');
   await serial?.evaluate((input) => (input as HTMLInputElement).select());
   await serial?.type('QH12-06110-A7D9');
@@ -449,7 +471,10 @@ it('plans larger drives with the space after each, and stops half-way with what 
 
 it('takes back a drive that came back, believed once and watched', async () => {
   const { id, version } = await unitNamed('Heron');
-  await ask(page, 'POST', `/units/${id}/events`, { expectedVersion: version, event: { kind: 'drive-failed', serial: WORKING, note: 'gone from the page' } });
+  await ask(page, 'POST', `/units/${id}/events`, {
+    expectedVersion: version,
+    event: { kind: 'drive-failed', serial: WORKING, note: 'gone from the page' },
+  });
   await page.goto(`${shelf.base}/units/${id}/replace`);
   await page.waitForSelector('::-p-aria([name="What is done"])');
   await choose(page, 'What is done', 'It is there again, and the unit took it back whole');
@@ -486,7 +511,9 @@ it('ends in “lost” when two members are pulled mid-rebuild, and opens the re
   const [running] = Object.keys((await unitNamed('Wren')).state.plans);
   await page.goto(`${shelf.base}/units/${wren.id}/plans/${String(running)}`);
   await page.waitForSelector('[data-frozen=pool-lost]');
-  expect(await textOf('[data-step]')).toMatch(/has lost more than it survives: this plan does not go on\.\s+Pull nothing, fit nothing/);
+  expect(await textOf('[data-step]')).toMatch(
+    /has lost more than it survives: this plan does not go on\.\s+Pull nothing, fit nothing/,
+  );
   expect(await page.$$('[data-step] form')).toHaveLength(0);
   expect(await seriousFaults(page)).toEqual([]);
   await page.goto(`${shelf.base}/units/${wren.id}`);

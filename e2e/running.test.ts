@@ -21,12 +21,17 @@ afterAll(async () => {
 });
 
 const says = (words: string) =>
-  page.waitForFunction((text: string) => document.querySelector<HTMLElement>('main')?.innerText.includes(text), { polling: 50 }, words);
+  page.waitForFunction(
+    (text: string) => document.querySelector<HTMLElement>('main')?.innerText.includes(text),
+    { polling: 50 },
+    words,
+  );
 const field = (label: string, nth = 0): Promise<ElementHandle> =>
   page
     .waitForFunction((count: number) => document.querySelectorAll('[data-running] fieldset').length >= count, {}, nth)
     .then(async () => {
-      const within = nth === 0 ? page : ((await page.$(`[data-running] fieldset:nth-of-type(${String(nth)})`)) as ElementHandle);
+      const within =
+        nth === 0 ? page : ((await page.$(`[data-running] fieldset:nth-of-type(${String(nth)})`)) as ElementHandle);
       return (await within.$(`::-p-aria([name="${label}"])`)) as ElementHandle;
     });
 const fill = async (label: string, text: string, nth = 0): Promise<void> => {
@@ -47,7 +52,10 @@ interface Unit {
         readonly spares: readonly string[];
       }
     >;
-    readonly drives: Record<string, { readonly bay: string | null; readonly condition: string; readonly boughtOn?: string; readonly bytes: number }>;
+    readonly drives: Record<
+      string,
+      { readonly bay: string | null; readonly condition: string; readonly boughtOn?: string; readonly bytes: number }
+    >;
     readonly volumes: Record<string, { readonly name: string; readonly thin: boolean; readonly bytes: number }>;
     readonly name: string;
     readonly enclosures: readonly object[];
@@ -65,7 +73,13 @@ const unitNow = (name = 'Whimbrel'): Promise<Unit | undefined> =>
 
 /** A page that counts the trays of each box from 1. */
 const box = (name: string, letter: string, trays: number): string =>
-  [name, ...Array.from({ length: trays }, (_, i) => `Tray ${String(i + 1)}  CW12-${letter}${String(i + 1).padStart(2, '0')}-X  10.9 TiB  Normal`)].join('\n');
+  [
+    name,
+    ...Array.from(
+      { length: trays },
+      (_, i) => `Tray ${String(i + 1)}  CW12-${letter}${String(i + 1).padStart(2, '0')}-X  10.9 TiB  Normal`,
+    ),
+  ].join('\n');
 
 it('takes over a unit that runs: a head and two extensions, two pools, a thin volume; nothing half', async () => {
   await page.goto(`${shelf.base}/units/new`);
@@ -76,7 +90,10 @@ it('takes over a unit that runs: a head and two extensions, two pools, a thin vo
   await press(page, 'Add an extension');
   await press(page, 'Add an extension');
   await page.locator('::-p-aria([name="It runs already: say what its page shows"])').click();
-  await page.type('[data-running] textarea', [box('Head', 'A', 12), box('Extension 1', 'B', 12), box('Extension 2', 'C', 6)].join('\n'));
+  await page.type(
+    '[data-running] textarea',
+    [box('Head', 'A', 12), box('Extension 1', 'B', 12), box('Extension 2', 'C', 6)].join('\n'),
+  );
   await says('30 drives, Head, tray 1 to Extension 2, tray 6 read.');
 
   await fill('Bays of its cache drives', 'Extension 2 6');
@@ -127,7 +144,9 @@ it('hears “tray 5 of extension 2 blinks amber”, marks the right drive, and t
   await page.waitForSelector('[data-say]');
   await page.type('[data-say]', 'tray 5 of extension 2 blinks amber');
   await page.waitForSelector('[role=option]');
-  expect(await page.$eval('[role=option]', (option) => (option as HTMLElement).innerText)).toContain('Extension 2, tray 5');
+  expect(await page.$eval('[role=option]', (option) => (option as HTMLElement).innerText)).toContain(
+    'Extension 2, tray 5',
+  );
   await page.keyboard.press('Enter');
   await page.waitForSelector('[data-last-four]');
   await page.type('[data-last-four]', '05-X');
@@ -136,15 +155,19 @@ it('hears “tray 5 of extension 2 blinks amber”, marks the right drive, and t
   await page.click(grave);
   await says('can lose 1 more');
   const marked = (await unitNow()) as Unit;
-  expect(Object.entries(marked.state.drives).flatMap(([serial, { condition }]) => (condition === 'well' ? [] : [[serial, condition]]))).toEqual([
-    ['CW12-C05-X', 'failed'],
-  ]);
+  expect(
+    Object.entries(marked.state.drives).flatMap(([serial, { condition }]) =>
+      condition === 'well' ? [] : [[serial, condition]],
+    ),
+  ).toEqual([['CW12-C05-X', 'failed']]);
 
   await page.locator('[aria-label=Ledger] tbody tr:first-child button').click();
   await fill('Why it was not so', 'the lamp was the supply');
   await press(page, 'Withdraw it');
   await says('Taken back: the lamp was the supply');
-  expect(Object.values(((await unitNow()) as Unit).state.drives).every(({ condition }) => condition === 'well')).toBe(true);
+  expect(Object.values(((await unitNow()) as Unit).state.drives).every(({ condition }) => condition === 'well')).toBe(
+    true,
+  );
 });
 
 it('says that the age of a drive taken over is not known', async () => {
@@ -154,7 +177,10 @@ it('says that the age of a drive taken over is not known', async () => {
 
 it('goes to the bench with its boxes and their trays, and from there on the shelf as the same boxes', async () => {
   const unit = (await unitNow()) as Unit;
-  const sheet = await page.evaluate((id: string) => fetch(`/api/v1/units/${id}/drives.csv`).then((response) => response.text()), unit.id);
+  const sheet = await page.evaluate(
+    (id: string) => fetch(`/api/v1/units/${id}/drives.csv`).then((response) => response.text()),
+    unit.id,
+  );
   expect(sheet.split('\r\n')[29]).toMatch(/^"Extension 2, tray 5",29,/);
 
   await page.goto(`${shelf.base}/units/${unit.id}`);
@@ -167,7 +193,10 @@ it('goes to the bench with its boxes and their trays, and from there on the shel
 
   await press(page, 'Change the drives');
   // Others of the same kind: a drive is in one place.
-  const changed = (await page.$eval('#sheet', (area) => (area as HTMLTextAreaElement).value)).replaceAll('CW12', 'DN12');
+  const changed = (await page.$eval('#sheet', (area) => (area as HTMLTextAreaElement).value)).replaceAll(
+    'CW12',
+    'DN12',
+  );
   await page.$eval(
     '#sheet',
     (area, text) => {
@@ -198,7 +227,10 @@ it('writes down that a second drive was added to a single one: heard before, wit
   await fill('Room', 'desk');
   await fill('Bays', '2');
   await page.locator('::-p-aria([name="It runs already: say what its page shows"])').click();
-  await page.type('[data-running] textarea', ['Bay 1  GW4-100-A  3.6 TiB  Normal', 'Bay 2  GW4-200-B  3.6 TiB  Normal'].join('\n'));
+  await page.type(
+    '[data-running] textarea',
+    ['Bay 1  GW4-100-A  3.6 TiB  Normal', 'Bay 2  GW4-200-B  3.6 TiB  Normal'].join('\n'),
+  );
   await press(page, 'Add a pool it has');
   await choose(page, 'Layout', 'Separate', 0);
   await fill('Bays of its drives', '1', 1);
@@ -216,7 +248,9 @@ it('writes down that a second drive was added to a single one: heard before, wit
   expect(await seriousFaults(page)).toEqual([]);
   await press(page, 'Record it');
   await page.waitForSelector('[data-last-four]');
-  expect(await page.$eval('[role=dialog]', (dialog) => (dialog as HTMLElement).innerText)).toContain('Taking GW4-200-B into Pool 1 erases what is on it.');
+  expect(await page.$eval('[role=dialog]', (dialog) => (dialog as HTMLElement).innerText)).toContain(
+    'Taking GW4-200-B into Pool 1 erases what is on it.',
+  );
   await page.type('[data-last-four]', '00-B');
   await page.click('[role=dialog] button[type=submit]');
   await page.waitForFunction(() => /\/units\/[0-9a-f-]{36}$/.test(location.pathname));
@@ -226,5 +260,7 @@ it('writes down that a second drive was added to a single one: heard before, wit
   ]);
   await press(page, 'Take back');
   await says('can lose none');
-  expect(Object.values(((await unitNow('Godwit')) as Unit).state.pools)).toMatchObject([{ scheme: 'separate', bands: [{ members: ['GW4-100-A'] }] }]);
+  expect(Object.values(((await unitNow('Godwit')) as Unit).state.pools)).toMatchObject([
+    { scheme: 'separate', bands: [{ members: ['GW4-100-A'] }] },
+  ]);
 });

@@ -34,7 +34,8 @@ afterAll(async () => {
   data.remove();
 });
 
-const textOf = (selector: string): Promise<string> => page.$eval(selector, (element) => (element as HTMLElement).innerText);
+const textOf = (selector: string): Promise<string> =>
+  page.$eval(selector, (element) => (element as HTMLElement).innerText);
 const setSheet = async (text: string): Promise<void> => {
   await page.waitForSelector('#sheet');
   await page.$eval(
@@ -70,9 +71,13 @@ it('reads a pasted sheet, names the wrong cell, and stores nothing', async () =>
   await page.focus('#sheet');
   await page.evaluate((text) => document.execCommand('insertText', false, text), SHEET);
   await page.waitForSelector('[data-problems]');
-  expect(await textOf('[data-problems]')).toBe('Row 6, column “Capacity”: "minus four" is not a size. Write it as on the label, "12 TB", or in bytes.');
+  expect(await textOf('[data-problems]')).toBe(
+    'Row 6, column “Capacity”: "minus four" is not a size. Write it as on the label, "12 TB", or in bytes.',
+  );
   expect(await textOf('[aria-label="Drives as read"]')).toContain('Read as 5 drives. Nothing is stored yet.');
-  const units = await page.evaluate(() => fetch('/api/v1/units').then((response) => response.json() as Promise<{ units: unknown[] }>));
+  const units = await page.evaluate(() =>
+    fetch('/api/v1/units').then((response) => response.json() as Promise<{ units: unknown[] }>),
+  );
   expect(units.units).toHaveLength(6);
 });
 
@@ -191,9 +196,21 @@ describe('hostile sheets', () => {
 
   it.each([
     ['a head and no drive', 'bay,size,serial', 'Row 1: There is a head row and no drive below it.'],
-    ['no known column', 'a,b\n1,2', 'Row 1: The head row names no column for the size. Call one "size" (as on the label, "12 TB") or "bytes".'],
-    ['a binary file', 'PK\u0003\u0004\u0000\u0001\n\u0000', 'This is not a text file. Save the sheet as CSV (plain text, UTF-8) and try again.'],
-    ['a negative size', 'bay,size\n1,-8 TB', 'Row 2, column “size”: "-8 TB" is not a size: a drive holds more than nothing.'],
+    [
+      'no known column',
+      'a,b\n1,2',
+      'Row 1: The head row names no column for the size. Call one "size" (as on the label, "12 TB") or "bytes".',
+    ],
+    [
+      'a binary file',
+      'PK\u0003\u0004\u0000\u0001\n\u0000',
+      'This is not a text file. Save the sheet as CSV (plain text, UTF-8) and try again.',
+    ],
+    [
+      'a negative size',
+      'bay,size\n1,-8 TB',
+      'Row 2, column “size”: "-8 TB" is not a size: a drive holds more than nothing.',
+    ],
     ['one bay twice', 'bay,size\n1,8 TB\n1,8 TB', 'Row 3, column “bay”: Bay 1 is already taken by row 2.'],
     ['one serial twice', 'size,serial\n8 TB,Q1\n8 TB,q1', 'Row 3, column “serial”: Serial q1 is already on row 2.'],
   ])('%s', async (_what, sheet, words) => {
@@ -214,7 +231,9 @@ describe('hostile sheets', () => {
     await setSheet(`bay,size\n${Array.from({ length: 10_000 }, (_, i) => `${String(i + 1)},8 TB`).join('\n')}`);
     await page.waitForFunction(() => document.body.innerText.includes('Read as 10,000 drives'));
     await press(page, 'Use these 10000 drives');
-    await page.waitForFunction(() => document.body.innerText.includes('A layout is planned for at most 1,000 at a time. They are all still there'));
+    await page.waitForFunction(() =>
+      document.body.innerText.includes('A layout is planned for at most 1,000 at a time. They are all still there'),
+    );
     await press(page, 'Change the drives');
     await page.waitForFunction(() => document.body.innerText.includes('Read as 10,000 drives'));
   });
@@ -224,7 +243,11 @@ describe('hostile sheets', () => {
     await page.evaluate(() => {
       const transfer = new DataTransfer();
       transfer.items.add(new File(['bay;bytes\n1;8001563222016\n2;8001563222016'], 'drives.csv', { type: 'text/csv' }));
-      document.querySelector('#sheet')?.parentElement?.dispatchEvent(new DragEvent('drop', { bubbles: true, cancelable: true, dataTransfer: transfer }));
+      document
+        .querySelector('#sheet')
+        ?.parentElement?.dispatchEvent(
+          new DragEvent('drop', { bubbles: true, cancelable: true, dataTransfer: transfer }),
+        );
     });
     await page.waitForFunction(() => document.body.innerText.includes('Read as 2 drives'));
   });
@@ -261,7 +284,9 @@ describe('for everybody', () => {
   });
 
   it('axe finds nothing serious on units, whatever their state', async () => {
-    const units = await page.evaluate(() => fetch('/api/v1/units').then((response) => response.json() as Promise<{ units: { id: string }[] }>));
+    const units = await page.evaluate(() =>
+      fetch('/api/v1/units').then((response) => response.json() as Promise<{ units: { id: string }[] }>),
+    );
     expect(units.units).toHaveLength(7);
     for (const { id } of units.units) {
       await page.goto(`${shelf.base}/units/${id}`);
@@ -287,7 +312,12 @@ describe('for everybody', () => {
   it('ran without an error in the browser', () => {
     // The refused name and the missing page are answers, and while the server was down nothing could be loaded.
     expect(
-      troubles.filter((text) => !/status of (404|409)|ERR_(CONNECTION_REFUSED|CONNECTION_RESET|EMPTY_RESPONSE|INCOMPLETE_CHUNKED_ENCODING)/.test(text)),
+      troubles.filter(
+        (text) =>
+          !/status of (404|409)|ERR_(CONNECTION_REFUSED|CONNECTION_RESET|EMPTY_RESPONSE|INCOMPLETE_CHUNKED_ENCODING)/.test(
+            text,
+          ),
+      ),
     ).toEqual([]);
   });
 });

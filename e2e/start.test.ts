@@ -38,7 +38,9 @@ const childrenOf = (parent: number | undefined, word: string): number[] =>
         const [, above] = readFileSync(`/proc/${pid}/stat`, 'utf8')
           .replace(/^.*\) /s, '')
           .split(' ');
-        return Number(above) === parent && readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes(word) ? [Number(pid)] : [];
+        return Number(above) === parent && readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes(word)
+          ? [Number(pid)]
+          : [];
       } catch {
         return [];
       }
@@ -90,7 +92,9 @@ it('says that a disk is full', async () => {
 
 it('uses a server of the user’s own when told its address, and says when it cannot be reached', async () => {
   const data = newDataFolder();
-  expect(await startAndEnd({ data: data.path, env: { DATABASE_URL: 'postgres://nobody@127.0.0.1:1/none' } })).toMatchObject({
+  expect(
+    await startAndEnd({ data: data.path, env: { DATABASE_URL: 'postgres://nobody@127.0.0.1:1/none' } }),
+  ).toMatchObject({
     code: 1,
     output: expect.stringMatching(/^The database in DATABASE_URL cannot be reached: .*ECONNREFUSED/),
   });
@@ -129,7 +133,8 @@ it('uses a server of the user’s own when told its address, and says when it ca
   await owner.query(`insert into kysely_migration (name, timestamp) values ('900_later', now()::text)`);
   expect(await startAndEnd({ data: other.path, args: [], env: { DATABASE_URL: url } })).toEqual({
     code: 1,
-    output: 'The database was written by a newer Patient Shelf (it knows "900_later"): start that version, or restore an older backup.',
+    output:
+      'The database was written by a newer Patient Shelf (it knows "900_later"): start that version, or restore an older backup.',
   });
   await owner.end();
   await host.stop();
@@ -148,8 +153,13 @@ it('keeps its secrets to itself, listens on loopback only, and stops all it star
       .filter((line) => /^[^#\s]/.test(line) && !line.trim().endsWith('scram-sha-256')),
   ).toEqual([]);
   const running = processesOf(data.path);
-  expect(running.some((command) => command.includes('postgres') && command.includes('listen_addresses=127.0.0.1'))).toBe(true);
-  expect(await startAndEnd({ data: data.path })).toMatchObject({ code: 1, output: expect.stringContaining(`Patient Shelf is running already`) });
+  expect(
+    running.some((command) => command.includes('postgres') && command.includes('listen_addresses=127.0.0.1')),
+  ).toBe(true);
+  expect(await startAndEnd({ data: data.path })).toMatchObject({
+    code: 1,
+    output: expect.stringContaining(`Patient Shelf is running already`),
+  });
 
   // In demo mode the entry key is a bearer token too.
   const key = new URL(shelf.link).searchParams.get('key') ?? '';
@@ -172,7 +182,8 @@ it('keeps its secrets to itself, listens on loopback only, and stops all it star
   const workers = (): number[] => childrenOf(childrenOf(again.process.pid, 'serve.mjs')[0], 'serve.mjs');
   const before = workers();
   expect(before.length).toBeGreaterThan(1);
-  const health = async (): Promise<number> => (await fetch(`${again.base}/api/health`, { headers: { connection: 'close' } })).status;
+  const health = async (): Promise<number> =>
+    (await fetch(`${again.base}/api/health`, { headers: { connection: 'close' } })).status;
   process.kill(before[0] as number, 'SIGKILL');
   // What arrives at that very moment may be cut off, but is never left waiting.
   await Promise.allSettled(Array.from({ length: 20 }, health));
@@ -188,7 +199,10 @@ it('keeps its secrets to itself, listens on loopback only, and stops all it star
   // What is broken in an address, and what nobody asks for, is answered without a fault.
   const asked = (method: string, path: string): Promise<number | undefined> =>
     new Promise((resolve, reject) => {
-      request({ host: '127.0.0.1', port: again.port, method, path }, (answer) => (answer.resume(), resolve(answer.statusCode)))
+      request(
+        { host: '127.0.0.1', port: again.port, method, path },
+        (answer) => (answer.resume(), resolve(answer.statusCode)),
+      )
         .once('error', reject)
         .end();
     });
@@ -200,7 +214,8 @@ it('keeps its secrets to itself, listens on loopback only, and stops all it star
     ['TRACE', '/', 405],
     ['GET', '/calendar/none', 404],
   ];
-  for (const [method, path, status] of fetched) expect([method, path, await asked(method, path)]).toEqual([method, path, status]);
+  for (const [method, path, status] of fetched)
+    expect([method, path, await asked(method, path)]).toEqual([method, path, status]);
 
   // When the database is killed, everything stops, says so, and is there again afterwards.
   const ended = new Promise((resolve) => again.process.once('exit', resolve));

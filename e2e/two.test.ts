@@ -19,32 +19,51 @@ it('is one shelf on two machines, and goes on when one of them is gone', async (
   const secretFile = join(database.path, 'secret');
   writeFileSync(secretFile, 'a secret of chance that is long enough for two');
   const env = { DATABASE_URL: cluster.url('postgres', 'shared'), PATIENT_SHELF_SECRET_FILE: secretFile };
-  expect(await startAndEnd({ data: one.path, args: [], env: { ...env, PATIENT_SHELF_SECRET_FILE: '', PATIENT_SHELF_SECRET: 'short' } })).toEqual({
+  expect(
+    await startAndEnd({
+      data: one.path,
+      args: [],
+      env: { ...env, PATIENT_SHELF_SECRET_FILE: '', PATIENT_SHELF_SECRET: 'short' },
+    }),
+  ).toEqual({
     code: 1,
     output: expect.stringContaining('The shared secret has 5 characters'),
   });
 
   // The role is the server's: many that make it at once, from two databases of it, do not refuse each other.
   await administrator.query('create database beside');
-  await Promise.all(Array.from({ length: 12 }, (_, i) => databaseAt(cluster.url('postgres', i % 2 === 0 ? 'shared' : 'beside'))));
+  await Promise.all(
+    Array.from({ length: 12 }, (_, i) => databaseAt(cluster.url('postgres', i % 2 === 0 ? 'shared' : 'beside'))),
+  );
   await administrator.query('drop database beside');
 
   // Both begin at once: the tables are made once.
-  const [first, second] = await Promise.all([startShelf({ data: one.path, args: [], env }), startShelf({ data: two.path, args: [], env })]);
+  const [first, second] = await Promise.all([
+    startShelf({ data: one.path, args: [], env }),
+    startShelf({ data: two.path, args: [], env }),
+  ]);
   const enter = (shelf: StartedShelf, body: object): Promise<Response> =>
-    fetch(`${shelf.base}/api/auth/entry`, { method: 'POST', headers: { 'content-type': 'application/json', origin: shelf.base }, body: JSON.stringify(body) });
+    fetch(`${shelf.base}/api/auth/entry`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json', origin: shelf.base },
+      body: JSON.stringify(body),
+    });
   const key = new URL(first.link).searchParams.get('key') ?? '';
   // The link of one opens the other.
   const entered = await enter(second, { key, name: 'Ann', email: 'ann@example.org', password: 'long enough, this' });
   expect(entered.status).toBe(200);
-  expect((await enter(first, { key, name: 'Eve', email: 'eve@example.org', password: 'long enough, this' })).status).toBe(410);
+  expect(
+    (await enter(first, { key, name: 'Eve', email: 'eve@example.org', password: 'long enough, this' })).status,
+  ).toBe(410);
   const cookie = (entered.headers.get('set-cookie') ?? '').split(';')[0] ?? '';
   const ask = (shelf: StartedShelf, path: string, body?: object): Promise<Response> =>
     fetch(`${shelf.base}/api/v1${path}`, {
       headers: { cookie, origin: shelf.base, 'content-type': 'application/json' },
       ...(body === undefined ? {} : { method: 'POST', body: JSON.stringify(body) }),
     });
-  const made = (await (await ask(first, '/units', { name: 'Teal', place: { site: 'S', room: 'R' }, profile: 'plain', bays: 2 })).json()) as {
+  const made = (await (
+    await ask(first, '/units', { name: 'Teal', place: { site: 'S', room: 'R' }, profile: 'plain', bays: 2 })
+  ).json()) as {
     id: string;
     version: number;
   };

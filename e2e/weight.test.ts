@@ -38,10 +38,20 @@ function scriptsOf(html: string): string[] {
 }
 
 it('keeps each main page within its budget of compressed script', async () => {
-  const { units } = (await (await fetch(`${shelf.base}/api/v1/units`, { headers: { cookie } })).json()) as { units: { id: string }[] };
+  const { units } = (await (await fetch(`${shelf.base}/api/v1/units`, { headers: { cookie } })).json()) as {
+    units: { id: string }[];
+  };
   const unit = `/units/${units[0]?.id ?? ''}`;
   const plan = /\/units\/[\w-]+\/plans\/[\w-]+/.exec(await page('/plans'))?.[0] ?? '';
-  const paths: Record<keyof typeof BUDGETS, string> = { shelf: '/', unit, plan, bench: '/bench', drives: '/drives', upkeep: '/upkeep', settings: '/settings' };
+  const paths: Record<keyof typeof BUDGETS, string> = {
+    shelf: '/',
+    unit,
+    plan,
+    bench: '/bench',
+    drives: '/drives',
+    upkeep: '/upkeep',
+    settings: '/settings',
+  };
   const weighed: Record<string, number> = {};
   for (const [name, path] of Object.entries(paths)) {
     const scripts = scriptsOf(await page(path));
@@ -49,7 +59,10 @@ it('keeps each main page within its budget of compressed script', async () => {
     const sizes = await Promise.all(
       scripts.map(async (script) => {
         const answer = await fetch(shelf.base + script, { method: 'HEAD', headers: { 'accept-encoding': 'br' } });
-        return [answer.headers.get('content-encoding') ?? 'as it is', Number(answer.headers.get('content-length'))] as const;
+        return [
+          answer.headers.get('content-encoding') ?? 'as it is',
+          Number(answer.headers.get('content-length')),
+        ] as const;
       }),
     );
     // All but the smallest come compressed.
@@ -64,8 +77,14 @@ it('keeps each main page within its budget of compressed script', async () => {
 it('sends pages, answers and scripts compressed, and as they are where that is asked for', async () => {
   const script = scriptsOf(await page('/'))[0] as string;
   const ask = async (of: StartedShelf, path: string, as: string): Promise<string | null> =>
-    (await fetch(of.base + path, { headers: { cookie: as, 'accept-encoding': 'gzip, br' } })).headers.get('content-encoding');
-  expect([await ask(shelf, '/', cookie), await ask(shelf, '/api/v1/units', cookie), await ask(shelf, script, cookie)]).toEqual(['gzip', 'gzip', 'br']);
+    (await fetch(of.base + path, { headers: { cookie: as, 'accept-encoding': 'gzip, br' } })).headers.get(
+      'content-encoding',
+    );
+  expect([
+    await ask(shelf, '/', cookie),
+    await ask(shelf, '/api/v1/units', cookie),
+    await ask(shelf, script, cookie),
+  ]).toEqual(['gzip', 'gzip', 'br']);
   // What is kept compressed is the same.
   const built = join('web/.next', script.replace('/_next/', ''));
   expect(brotliDecompressSync(readFileSync(`${built}.br`)).equals(readFileSync(built))).toBe(true);
@@ -73,5 +92,9 @@ it('sends pages, answers and scripts compressed, and as they are where that is a
   await shelf.stop();
   shelf = await startShelf({ data: data.path, args: ['--demo', '--no-compression'] });
   const again = await enter(shelf);
-  expect([await ask(shelf, '/', again), await ask(shelf, '/api/v1/units', again), await ask(shelf, script, again)]).toEqual([null, null, null]);
+  expect([
+    await ask(shelf, '/', again),
+    await ask(shelf, '/api/v1/units', again),
+    await ask(shelf, script, again),
+  ]).toEqual([null, null, null]);
 });

@@ -10,7 +10,13 @@ const FILE = join(ROOT, 'schemas', 'answers.json');
 const program = programFromConfig(join(ROOT, 'tsconfig.json'), [join(ROOT, 'service', 'contract.ts')]);
 // It looks for initial values, and would say of each field that it has none.
 console.warn = () => undefined;
-const generator = buildGenerator(program, { required: true, ref: true, aliasRef: true, topRef: false, ignoreErrors: true });
+const generator = buildGenerator(program, {
+  required: true,
+  ref: true,
+  aliasRef: true,
+  topRef: false,
+  ignoreErrors: true,
+});
 if (!generator) throw new Error('The types of the answers cannot be read.');
 const text = oneALine(tidySchema(generator.getSchemaForSymbol('Answers') as Schema));
 

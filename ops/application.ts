@@ -38,7 +38,12 @@ export async function startApplication(
     SHELF_SECRET: settings.secret,
     SHELF_BASE_URL: url,
   };
-  const child = spawn(process.execPath, [join(ROOT, 'ops', 'serve.mjs')], { cwd: ROOT, env, stdio: ['ignore', out, out, 'ipc'], detached: true });
+  const child = spawn(process.execPath, [join(ROOT, 'ops', 'serve.mjs')], {
+    cwd: ROOT,
+    env,
+    stdio: ['ignore', out, out, 'ipc'],
+    detached: true,
+  });
   await new Promise<void>((resolve, reject) => {
     child.once('message', (message: { kind: string; code?: string; message?: string }) => {
       if (message.kind === 'listening') resolve();

@@ -18,7 +18,8 @@ try {
   const folder = openDataFolder();
   const name = `patient-shelf-${new Date().toISOString().slice(0, 19).replaceAll(':', '')}.backup`;
   const target = resolve(file ?? join(folder, 'backups', name));
-  if (existsSync(target)) throw new Sentence(`${target} is there already: name another file, so that no backup is written over.`);
+  if (existsSync(target))
+    throw new Sentence(`${target} is there already: name another file, so that no backup is written over.`);
   mkdirSync(dirname(target), { recursive: true });
   const external = process.env['DATABASE_URL'] ?? '';
   let address = external;
@@ -37,7 +38,9 @@ try {
   } finally {
     rmSync(part, { force: true });
   }
-  console.log(`Backed up into ${target} (${String(Math.ceil(statSync(target).size / 1000))} kB). Keep it elsewhere: it holds everything, sign-ins included.`);
+  console.log(
+    `Backed up into ${target} (${String(Math.ceil(statSync(target).size / 1000))} kB). Keep it elsewhere: it holds everything, sign-ins included.`,
+  );
 } catch (error) {
   code = explain(error);
 } finally {

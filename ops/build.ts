@@ -22,7 +22,13 @@ export async function buildIfChanged(): Promise<void> {
   const hash = createHash('sha256');
   for (const source of SOURCES) addToHash(hash, source);
   const stamp = hash.digest('hex');
-  if (existsSync(join(BUILT, 'BUILD_ID')) && existsSync(THREADS) && existsSync(stampFile) && readFileSync(stampFile, 'utf8') === stamp) return;
+  if (
+    existsSync(join(BUILT, 'BUILD_ID')) &&
+    existsSync(THREADS) &&
+    existsSync(stampFile) &&
+    readFileSync(stampFile, 'utf8') === stamp
+  )
+    return;
 
   console.error('Building the application (about a minute, only after a change) …');
   mkdirSync(join(ROOT, '.cache'), { recursive: true });
@@ -36,12 +42,14 @@ export async function buildIfChanged(): Promise<void> {
       env,
       stdio: ['ignore', 'pipe', 'pipe'],
     });
-    for (const stream of [child.stdout, child.stderr]) stream.on('data', (text: Buffer) => output.push(text.toString()));
+    for (const stream of [child.stdout, child.stderr])
+      stream.on('data', (text: Buffer) => output.push(text.toString()));
     child.once('exit', resolve);
   });
   if (status !== 0) {
     const text = output.join('');
-    if (/ENOSPC|no space left/i.test(text)) throw new Sentence('The disk is full: the application could not be built; free some space and start again.');
+    if (/ENOSPC|no space left/i.test(text))
+      throw new Sentence('The disk is full: the application could not be built; free some space and start again.');
     throw new Sentence(`The application could not be built:\n${text.trim()}`);
   }
   await build({
@@ -63,7 +71,10 @@ function compressParts(folder: string): void {
     if (!/\.(js|css|svg|json|wasm|txt)$/.test(name)) continue;
     const text = readFileSync(join(folder, name));
     if (text.length < LEAST_TO_COMPRESS) continue;
-    writeFileSync(join(folder, `${name}.br`), brotliCompressSync(text, { params: { [constants.BROTLI_PARAM_SIZE_HINT]: text.length } }));
+    writeFileSync(
+      join(folder, `${name}.br`),
+      brotliCompressSync(text, { params: { [constants.BROTLI_PARAM_SIZE_HINT]: text.length } }),
+    );
     writeFileSync(join(folder, `${name}.gz`), gzipSync(text, { level: 9 }));
   }
 }

@@ -22,6 +22,7 @@ export async function writeChecksum(file: string, now: string = file): Promise<v
 export async function isAsWritten(file: string): Promise<boolean> {
   if (!existsSync(beside(file))) return false;
   const said = /^[0-9a-f]{64}/.exec(readFileSync(beside(file), 'utf8'))?.[0];
-  if (said !== (await sha256Of(file))) throw new Sentence(`${file} is not as it was written: its checksum is another. Take another copy of it.`);
+  if (said !== (await sha256Of(file)))
+    throw new Sentence(`${file} is not as it was written: its checksum is another. Take another copy of it.`);
   return true;
 }

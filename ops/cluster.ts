@@ -1,6 +1,16 @@
 import { type ChildProcess, spawn, spawnSync } from 'node:child_process';
 import { createHash, randomUUID } from 'node:crypto';
-import { chmodSync, chownSync, existsSync, mkdirSync, openSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
+import {
+  chmodSync,
+  chownSync,
+  existsSync,
+  mkdirSync,
+  openSync,
+  readFileSync,
+  renameSync,
+  rmSync,
+  writeFileSync,
+} from 'node:fs';
 import { join } from 'node:path';
 import { setTimeout as wait } from 'node:timers/promises';
 import pg from 'pg';
@@ -40,10 +50,20 @@ export async function startCluster(folder: string, secrets: Secrets): Promise<Cl
   const log = join(folder, 'log', 'postgres.log');
   const out = openSync(log, 'a', 0o600);
   chmodSync(log, 0o600);
-  const settings = { listen_addresses: '127.0.0.1', unix_socket_directories: '', password_encryption: 'scram-sha-256', log_destination: 'stderr' };
+  const settings = {
+    listen_addresses: '127.0.0.1',
+    unix_socket_directories: '',
+    password_encryption: 'scram-sha-256',
+    log_destination: 'stderr',
+  };
   const args = Object.entries(settings).flatMap(([name, value]) => ['-c', `${name}=${value}`]);
   // A process group of its own: Ctrl-C at the terminal reaches the application first, which then stops the database.
-  const child = spawn(join(programs, 'postgres'), ['-D', home, '-p', String(port), ...args], { ...as, cwd: '/', stdio: ['ignore', out, out], detached: true });
+  const child = spawn(join(programs, 'postgres'), ['-D', home, '-p', String(port), ...args], {
+    ...as,
+    cwd: '/',
+    stdio: ['ignore', out, out],
+    detached: true,
+  });
   const url = addressIn(secrets, port);
   await untilReady(child, url('postgres', 'postgres'), log);
   return {
@@ -68,7 +88,9 @@ export function runningCluster(folder: string, secrets: Secrets): Pick<Cluster, 
 }
 
 function isPostmasterOf(home: string, pid: number): boolean {
-  return existsSync(`/proc/${String(pid)}/cmdline`) && readFileSync(`/proc/${String(pid)}/cmdline`, 'utf8').includes(home);
+  return (
+    existsSync(`/proc/${String(pid)}/cmdline`) && readFileSync(`/proc/${String(pid)}/cmdline`, 'utf8').includes(home)
+  );
 }
 
 function addressIn(secrets: Secrets, port: number): Cluster['url'] {
@@ -82,7 +104,9 @@ function runAs(): RunAs {
   const id = (flag: string): number => Number(spawnSync('id', [flag, 'postgres']).stdout.toString().trim() || NaN);
   const [uid, gid] = [id('-u'), id('-g')];
   if (Number.isNaN(uid))
-    throw new Sentence('There is no user "postgres" on this machine, and root may not run PostgreSQL: install the Debian package postgresql.');
+    throw new Sentence(
+      'There is no user "postgres" on this machine, and root may not run PostgreSQL: install the Debian package postgresql.',
+    );
   return { uid, gid };
 }
 
@@ -105,16 +129,31 @@ function initialise(home: string, programs: string, secrets: Secrets, as: RunAs)
   rmSync(home, { recursive: true, force: true });
   mkdirSync(fresh, { mode: 0o700 });
   writeFileSync(passwordFile, secrets.superuser, { mode: 0o600 });
-  if (as.uid !== undefined && as.gid !== undefined) for (const path of [fresh, passwordFile]) chownSync(path, as.uid, as.gid);
+  if (as.uid !== undefined && as.gid !== undefined)
+    for (const path of [fresh, passwordFile]) chownSync(path, as.uid, as.gid);
   const made = spawnSync(
     join(programs, 'initdb'),
-    ['-D', fresh, '-U', 'postgres', `--pwfile=${passwordFile}`, '-A', 'scram-sha-256', '-E', 'UTF8', '--locale=C.UTF-8', '--data-checksums'],
+    [
+      '-D',
+      fresh,
+      '-U',
+      'postgres',
+      `--pwfile=${passwordFile}`,
+      '-A',
+      'scram-sha-256',
+      '-E',
+      'UTF8',
+      '--locale=C.UTF-8',
+      '--data-checksums',
+    ],
     { ...as, cwd: '/' },
   );
   rmSync(passwordFile, { force: true });
   if (made.status !== 0) {
     rmSync(fresh, { recursive: true, force: true });
-    throw new Sentence(`The database could not be made: ${made.stderr.toString().trim().split('\n').at(-1) ?? 'initdb failed'}.`);
+    throw new Sentence(
+      `The database could not be made: ${made.stderr.toString().trim().split('\n').at(-1) ?? 'initdb failed'}.`,
+    );
   }
   renameSync(fresh, home);
 }
@@ -128,7 +167,8 @@ async function stopLeftBehind(home: string): Promise<void> {
   if (!isOurs()) return;
   process.kill(pid, 'SIGINT');
   for (let i = 0; i < 300 && isOurs(); i++) await wait(100);
-  if (isOurs()) throw new Sentence(`An earlier database (process ${String(pid)}) does not stop: end it by hand, then start again.`);
+  if (isOurs())
+    throw new Sentence(`An earlier database (process ${String(pid)}) does not stop: end it by hand, then start again.`);
 }
 
 async function untilReady(child: ChildProcess, url: string, log: string): Promise<void> {
@@ -136,8 +176,11 @@ async function untilReady(child: ChildProcess, url: string, log: string): Promis
   for (;;) {
     if (child.exitCode !== null || child.signalCode !== null) {
       const last = readFileSync(log, 'utf8').trim().split('\n').at(-1) ?? '';
-      if (/no space left/i.test(last)) throw new Sentence('The disk is full: the database could not start; free some space and start again.');
-      throw new Sentence(`The database did not start: ${last.replace(/^.*?(FATAL|PANIC|ERROR|LOG): +/, '')} (see ${log}).`);
+      if (/no space left/i.test(last))
+        throw new Sentence('The disk is full: the database could not start; free some space and start again.');
+      throw new Sentence(
+        `The database did not start: ${last.replace(/^.*?(FATAL|PANIC|ERROR|LOG): +/, '')} (see ${log}).`,
+      );
     }
     const client = new pg.Client({ connectionString: url });
     try {
@@ -147,8 +190,10 @@ async function untilReady(child: ChildProcess, url: string, log: string): Promis
     } catch (error) {
       // Recovery after a crash may take its time; anything but "starting up" or "not listening yet" is final.
       const code = (error as { code?: string }).code;
-      if (code !== 'ECONNREFUSED' && code !== '57P03') throw new Sentence(`The database answers, but does not let us in: ${(error as Error).message}.`);
-      if (Date.now() - began > 120_000) throw new Sentence(`The database has not become ready within two minutes (see ${log}).`);
+      if (code !== 'ECONNREFUSED' && code !== '57P03')
+        throw new Sentence(`The database answers, but does not let us in: ${(error as Error).message}.`);
+      if (Date.now() - began > 120_000)
+        throw new Sentence(`The database has not become ready within two minutes (see ${log}).`);
       await wait(50);
     }
   }

@@ -18,12 +18,17 @@ export async function databaseInCluster(cluster: Pick<Cluster, 'url'>, name: str
     for (const role of ['patient_shelf_owner', APP_ROLE] as const) {
       const password = new URL(cluster.url(role, name)).password;
       const { rowCount } = await client.query('select 1 from pg_roles where rolname = $1', [role]);
-      await client.query(`${rowCount === 0 ? 'create' : 'alter'} role ${role} login password ${client.escapeLiteral(password)}`);
+      await client.query(
+        `${rowCount === 0 ? 'create' : 'alter'} role ${role} login password ${client.escapeLiteral(password)}`,
+      );
     }
     const { rowCount } = await client.query('select 1 from pg_database where datname = $1', [name]);
-    if (rowCount === 0) await client.query(`create database ${client.escapeIdentifier(name)} owner patient_shelf_owner`);
+    if (rowCount === 0)
+      await client.query(`create database ${client.escapeIdentifier(name)} owner patient_shelf_owner`);
     await client.query(`revoke connect on database ${client.escapeIdentifier(name)} from public`);
-    await client.query(`grant connect on database ${client.escapeIdentifier(name)} to patient_shelf_owner, ${APP_ROLE}`);
+    await client.query(
+      `grant connect on database ${client.escapeIdentifier(name)} to patient_shelf_owner, ${APP_ROLE}`,
+    );
   });
   return { owner: cluster.url('patient_shelf_owner', name), app: cluster.url(APP_ROLE, name) };
 }
@@ -36,13 +41,19 @@ export async function dropDatabase(cluster: Pick<Cluster, 'url'>, name: string):
 }
 
 /** Puts one database in the place of another, which is kept under a name of its own. Returns that name. */
-export async function swapDatabase(cluster: Pick<Cluster, 'url'>, fresh: string, place: string, now: Date): Promise<string | null> {
+export async function swapDatabase(
+  cluster: Pick<Cluster, 'url'>,
+  fresh: string,
+  place: string,
+  now: Date,
+): Promise<string | null> {
   const kept = `${place}_before_${now.toISOString().slice(0, 19).replace(/\D/g, '')}`;
   let isReplaced = false;
   await withClient(cluster.url('postgres', 'postgres'), async (client) => {
     const { rowCount } = await client.query('select 1 from pg_database where datname = $1', [place]);
     isReplaced = rowCount !== 0;
-    if (isReplaced) await client.query(`alter database ${client.escapeIdentifier(place)} rename to ${client.escapeIdentifier(kept)}`);
+    if (isReplaced)
+      await client.query(`alter database ${client.escapeIdentifier(place)} rename to ${client.escapeIdentifier(kept)}`);
     await client.query(`alter database ${client.escapeIdentifier(fresh)} rename to ${client.escapeIdentifier(place)}`);
   });
   return isReplaced ? kept : null;
@@ -61,7 +72,10 @@ export async function databaseAt(url: string): Promise<DatabaseAddresses> {
     await withClient(url, async (client) => {
       await oneAtATime(client);
       await client.query(roleUnlessMade);
-      const { rows } = await client.query<{ member: boolean }>(`select pg_has_role(current_user, $1, 'member') as member`, [APP_ROLE]);
+      const { rows } = await client.query<{ member: boolean }>(
+        `select pg_has_role(current_user, $1, 'member') as member`,
+        [APP_ROLE],
+      );
       if (rows[0]?.member !== true) await client.query(`grant ${APP_ROLE} to current_user`);
     });
   } catch (error) {
@@ -77,11 +91,15 @@ export async function databaseAt(url: string): Promise<DatabaseAddresses> {
 
 /** Brings the tables up to this program, or says why not. */
 export async function migrate({ owner }: DatabaseAddresses): Promise<void> {
-  const db = new Kysely<unknown>({ dialect: new PostgresDialect({ pool: new pg.Pool({ connectionString: owner, max: 2 }) }) });
+  const db = new Kysely<unknown>({
+    dialect: new PostgresDialect({ pool: new pg.Pool({ connectionString: owner, max: 2 }) }),
+  });
   try {
     const result = await migrateToLatest(db);
     if (result.kind === 'newer-than-program')
-      throw new Sentence(`The database was written by a newer Patient Shelf (it knows "${result.unknown}"): start that version, or restore an older backup.`);
+      throw new Sentence(
+        `The database was written by a newer Patient Shelf (it knows "${result.unknown}"): start that version, or restore an older backup.`,
+      );
     if (result.kind === 'failed') throw new Sentence(`The database could not be brought up to date: ${result.reason}.`);
   } finally {
     await db.destroy();

@@ -23,7 +23,9 @@ export function openDataFolder(): string {
   }
   const { bavail, bsize } = statfsSync(folder);
   if (bavail * bsize < LEAST_FREE_BYTES) {
-    throw new Sentence(`The disk that holds ${folder} is full: ${String(Math.round((bavail * bsize) / 1e6))} MB are free and 300 MB are needed.`);
+    throw new Sentence(
+      `The disk that holds ${folder} is full: ${String(Math.round((bavail * bsize) / 1e6))} MB are free and 300 MB are needed.`,
+    );
   }
   return folder;
 }

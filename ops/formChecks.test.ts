@@ -23,8 +23,16 @@ it.each([
   ['POST', '/people', { name: 'Rolf', email: 'rolf@example.org', role: 'reader' }],
   ['POST', '/people', { name: '', email: 'nonsense', role: 'king', extra: 1 }],
   ['POST', '/drive-orders', { supplier: 'S', count: 0, drive: { bytes: 1.5 } }],
-  ['POST', '/drives/{serial}/events', { expectedVersion: 1, event: { kind: 'wiped', method: 'purge', how: '', by: 'M', checked: true } }],
-  ['POST', '/drives/{serial}/events', { expectedVersion: 1, event: { kind: 'described', drive: { bytes: 8, basis: 'exact', boughtOn: '2026-02-30' } } }],
+  [
+    'POST',
+    '/drives/{serial}/events',
+    { expectedVersion: 1, event: { kind: 'wiped', method: 'purge', how: '', by: 'M', checked: true } },
+  ],
+  [
+    'POST',
+    '/drives/{serial}/events',
+    { expectedVersion: 1, event: { kind: 'described', drive: { bytes: 8, basis: 'exact', boughtOn: '2026-02-30' } } },
+  ],
   ['POST', '/units/{id}/events', { expectedVersion: 1, event: { kind: 'no-such-thing' } }],
   ['POST', '/units', {}],
 ])('finds in %s %s what the server finds', async (method, path, body) => {

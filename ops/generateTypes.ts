@@ -18,7 +18,17 @@ try {
   const codegen = join(ROOT, 'node_modules', 'kysely-codegen', 'dist', 'cli', 'bin.js');
   spawnSync(
     process.execPath,
-    [codegen, '--dialect', 'postgres', '--url', addresses.owner, '--out-file', 'store/generated.ts', '--exclude-pattern', 'kysely_*'],
+    [
+      codegen,
+      '--dialect',
+      'postgres',
+      '--url',
+      addresses.owner,
+      '--out-file',
+      'store/generated.ts',
+      '--exclude-pattern',
+      'kysely_*',
+    ],
     { cwd: ROOT, stdio: 'inherit' },
   );
 } finally {

@@ -2,7 +2,8 @@ import { format } from 'node:util';
 import pino from 'pino';
 
 /** Keys, tokens and passwords, wherever they stand in a text. */
-const SECRET = /((?:\bkey|token|password|secret)["']?\s*[=:]\s*["']?|\bBearer\s+|session_token=|postgres:\/\/[^:@\s]*:)[^\s"'&;,@]+/gi;
+const SECRET =
+  /((?:\bkey|token|password|secret)["']?\s*[=:]\s*["']?|\bBearer\s+|session_token=|postgres:\/\/[^:@\s]*:)[^\s"'&;,@]+/gi;
 /** The same in quotes, blanks and all. */
 const QUOTED = /("(?:key|token|password|secret)"\s*:\s*")(?:[^"\\]|\\.)*/gi;
 export const scrubbed = (text) => text.replace(QUOTED, '$1…').replace(SECRET, '$1…');
@@ -14,7 +15,14 @@ export const scrubbed = (text) => text.replace(QUOTED, '$1…').replace(SECRET, 
 export function logLines() {
   const out = pino.destination({ fd: 1, sync: false });
   out.on('error', () => undefined);
-  const log = pino({ base: { process: process.pid }, timestamp: pino.stdTimeFunctions.isoTime, formatters: { level: (level) => ({ level }) } }, out);
+  const log = pino(
+    {
+      base: { process: process.pid },
+      timestamp: pino.stdTimeFunctions.isoTime,
+      formatters: { level: (level) => ({ level }) },
+    },
+    out,
+  );
   for (const [name, level] of [
     ['log', 'info'],
     ['info', 'info'],

@@ -14,7 +14,11 @@ export interface FileAsked {
  */
 export function fileAndDemo(args: string[], usage: string, switches: { readonly anyway?: boolean } = {}): FileAsked {
   try {
-    const { values, positionals } = parseArgs({ args, options: { demo: { type: 'boolean' }, anyway: { type: 'boolean' } }, allowPositionals: true });
+    const { values, positionals } = parseArgs({
+      args,
+      options: { demo: { type: 'boolean' }, anyway: { type: 'boolean' } },
+      allowPositionals: true,
+    });
     if (positionals.length > 1) throw new Error('One file at a time.');
     if (values.anyway === true && switches.anyway !== true) throw new Error('There is no --anyway here.');
     return { file: positionals[0], isDemo: values.demo ?? false, isAnyway: values.anyway ?? false };

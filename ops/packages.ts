@@ -14,8 +14,12 @@ const OPENSSL = '/usr/bin/openssl';
  */
 export function postgresPrograms(major?: string): string {
   const find = (): string | undefined => {
-    const versions = existsSync(POSTGRES_HOME) ? readdirSync(POSTGRES_HOME).filter((name) => existsSync(join(POSTGRES_HOME, name, 'bin', 'initdb'))) : [];
-    const version = versions.sort((a, b) => Number(b) - Number(a)).find((name) => major === undefined || name === major);
+    const versions = existsSync(POSTGRES_HOME)
+      ? readdirSync(POSTGRES_HOME).filter((name) => existsSync(join(POSTGRES_HOME, name, 'bin', 'initdb')))
+      : [];
+    const version = versions
+      .sort((a, b) => Number(b) - Number(a))
+      .find((name) => major === undefined || name === major);
     return version === undefined ? undefined : join(POSTGRES_HOME, version, 'bin');
   };
   const found = find() ?? (install('postgresql'), find());
@@ -45,12 +49,16 @@ export function openssl(args: readonly string[]): void {
 
 function install(name: string): void {
   if (process.getuid?.() !== 0)
-    throw new Sentence(`The Debian package ${name} is missing: install it with "apt-get install ${name}" as root, then start again.`);
-  if (spawnSync('apt-get', ['--version']).status !== 0) throw new Sentence(`${name} is missing, and this is not Debian: install it by hand, then start again.`);
+    throw new Sentence(
+      `The Debian package ${name} is missing: install it with "apt-get install ${name}" as root, then start again.`,
+    );
+  if (spawnSync('apt-get', ['--version']).status !== 0)
+    throw new Sentence(`${name} is missing, and this is not Debian: install it by hand, then start again.`);
   console.error(`Installing ${name} from Debian's packages …`);
   // The packaged cluster is not wanted: this program runs its own, and only on loopback.
   const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
-  const apt = (args: string[]): boolean => spawnSync('apt-get', args, { env, stdio: ['ignore', 'ignore', 'pipe'] }).status === 0;
+  const apt = (args: string[]): boolean =>
+    spawnSync('apt-get', args, { env, stdio: ['ignore', 'ignore', 'pipe'] }).status === 0;
   apt(['update']);
   if (!apt(['install', '-y', '--no-install-recommends', name]))
     throw new Sentence(`The Debian package ${name} could not be installed: check the package sources of this machine.`);

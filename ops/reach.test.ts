@@ -55,5 +55,7 @@ it.each<readonly [Omit<ReachAsked, 'port'>, RegExp]>([
 });
 
 it('refuses a certificate that ran out', () => {
-  expect(() => reachOf({ port: 4380, ...one }, new Date(NOW.getTime() + 3 * 86_400_000))).toThrow(/ran out on 20\d\d-\d\d-\d\d/);
+  expect(() => reachOf({ port: 4380, ...one }, new Date(NOW.getTime() + 3 * 86_400_000))).toThrow(
+    /ran out on 20\d\d-\d\d-\d\d/,
+  );
 });

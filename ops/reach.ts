@@ -28,38 +28,67 @@ export interface ReachAsked {
 }
 
 export const LOOPBACK = '127.0.0.1';
-export const isLoopback = (address: string): boolean => address === '::1' || (isIPv4(address) && address.startsWith('127.'));
+export const isLoopback = (address: string): boolean =>
+  address === '::1' || (isIPv4(address) && address.startsWith('127.'));
 const isEvery = (address: string): boolean => address === '0.0.0.0' || address === '::';
 
 /** What was asked for, held together; passwords and records never cross a network in the clear. */
 export function reachOf(
-  { port, listen = LOOPBACK, url, certificate, key, 'behind-proxy': behindProxy = false, 'no-compression': isPlain = false }: ReachAsked,
+  {
+    port,
+    listen = LOOPBACK,
+    url,
+    certificate,
+    key,
+    'behind-proxy': behindProxy = false,
+    'no-compression': isPlain = false,
+  }: ReachAsked,
   now: Date,
 ): Reach {
   if (isIP(listen) === 0)
-    throw new Sentence(`"${listen}" is not an address to listen on: write one of this machine's, such as 192.168.1.20, or 0.0.0.0 for all.`);
-  if ((certificate === undefined) !== (key === undefined)) throw new Sentence('A certificate goes with its key: give both --certificate FILE and --key FILE.');
+    throw new Sentence(
+      `"${listen}" is not an address to listen on: write one of this machine's, such as 192.168.1.20, or 0.0.0.0 for all.`,
+    );
+  if ((certificate === undefined) !== (key === undefined))
+    throw new Sentence('A certificate goes with its key: give both --certificate FILE and --key FILE.');
   if (behindProxy && certificate !== undefined)
-    throw new Sentence('Either the proxy in front ends TLS (--behind-proxy), or this does (--certificate, --key): not both.');
-  if (behindProxy && url === undefined) throw new Sentence('Behind a proxy the address people use is not known here: give it as --url https://….');
-  const tls = certificate === undefined || key === undefined ? null : { certificate: resolve(certificate), key: resolve(key) };
+    throw new Sentence(
+      'Either the proxy in front ends TLS (--behind-proxy), or this does (--certificate, --key): not both.',
+    );
+  if (behindProxy && url === undefined)
+    throw new Sentence('Behind a proxy the address people use is not known here: give it as --url https://….');
+  const tls =
+    certificate === undefined || key === undefined ? null : { certificate: resolve(certificate), key: resolve(key) };
   if (tls) checkPair(tls, now);
   if (!isLoopback(listen) && !tls && !behindProxy)
     throw new Sentence(
       `Plain http is for this machine alone: to listen on ${listen}, give --certificate FILE and --key FILE, or put a proxy in front and say --behind-proxy --url https://….`,
     );
-  if (isEvery(listen) && url === undefined) throw new Sentence('Listening on every address, it needs one to be called by: give --url https://….');
-  return { listen, port, url: urlOf(url, tls !== null || behindProxy, listen, port), tls, behindProxy, compress: !isPlain };
+  if (isEvery(listen) && url === undefined)
+    throw new Sentence('Listening on every address, it needs one to be called by: give --url https://….');
+  return {
+    listen,
+    port,
+    url: urlOf(url, tls !== null || behindProxy, listen, port),
+    tls,
+    behindProxy,
+    compress: !isPlain,
+  };
 }
 
 function urlOf(url: string | undefined, isSecure: boolean, listen: string, port: number): string {
-  if (url === undefined) return `${isSecure ? 'https' : 'http'}://${listen.includes(':') ? `[${listen}]` : listen}:${String(port)}`;
+  if (url === undefined)
+    return `${isSecure ? 'https' : 'http'}://${listen.includes(':') ? `[${listen}]` : listen}:${String(port)}`;
   if (!URL.canParse(url)) throw new Sentence(`"${url}" is not an address: write --url https://shelf.example.`);
   const { protocol, origin, pathname, search, hash, username } = new URL(url);
   if (pathname !== '/' || search !== '' || hash !== '' || username !== '')
     throw new Sentence(`--url is a name alone, such as https://shelf.example: "${url}" has more in it.`);
   if (protocol !== (isSecure ? 'https:' : 'http:'))
-    throw new Sentence(isSecure ? `--url begins with https:// here: "${url}" does not.` : '--url https://… needs --certificate and --key, or --behind-proxy.');
+    throw new Sentence(
+      isSecure
+        ? `--url begins with https:// here: "${url}" does not.`
+        : '--url https://… needs --certificate and --key, or --behind-proxy.',
+    );
   return origin;
 }
 
@@ -85,5 +114,8 @@ function checkPair({ certificate, key }: { readonly certificate: string; readonl
     throw new Sentence(`${key} is no private key (PEM, without a password).`);
   }
   if (!fits) throw new Sentence(`${key} is not the key of ${certificate}.`);
-  if (new Date(held.validTo) < now) throw new Sentence(`${certificate} ran out on ${new Date(held.validTo).toISOString().slice(0, 10)}: renew it first.`);
+  if (new Date(held.validTo) < now)
+    throw new Sentence(
+      `${certificate} ran out on ${new Date(held.validTo).toISOString().slice(0, 10)}: renew it first.`,
+    );
 }

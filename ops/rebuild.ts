@@ -17,7 +17,9 @@ try {
   try {
     const external = process.env['DATABASE_URL'] ?? '';
     if (external === '') cluster = await startCluster(folder, openSecrets(folder));
-    const addresses = cluster ? await databaseInCluster(cluster, isDemo ? 'patient_shelf_demo' : 'patient_shelf') : await databaseAt(external);
+    const addresses = cluster
+      ? await databaseInCluster(cluster, isDemo ? 'patient_shelf_demo' : 'patient_shelf')
+      : await databaseAt(external);
     await migrate(addresses);
     const db = openDatabase(addresses.app);
     const count = await rebuildProjections(db);

@@ -27,7 +27,9 @@ try {
   const source = resolve(file);
   if (!existsSync(source)) throw new Sentence(`There is no file ${source}.`);
   if ((process.env['DATABASE_URL'] ?? '') !== '')
-    throw new Sentence('DATABASE_URL names a server of your own: restore there with its own pg_restore, into an empty database.');
+    throw new Sentence(
+      'DATABASE_URL names a server of your own: restore there with its own pg_restore, into an empty database.',
+    );
   const folder = openDataFolder();
   const release = claimFolder(folder, 'no address: a backup is being restored');
   try {
@@ -36,20 +38,24 @@ try {
     await dropDatabase(cluster, SCRATCH);
     const fresh = await databaseInCluster(cluster, SCRATCH);
     restoreFrom(fresh.owner, source);
-    if (!(await holdsLedger(fresh.owner))) throw new Sentence(`${source} is a backup of something else: there is no ledger in it.`);
+    if (!(await holdsLedger(fresh.owner)))
+      throw new Sentence(`${source} is a backup of something else: there is no ledger in it.`);
     await migrate(fresh);
     const foreign = await notOurs(cluster, fresh);
     const { broken, odd } = await withDatabase(fresh.app, whatIsOff);
     const named = [...foreign, ...broken, ...odd].map((one) => `\n- ${one}`).join('');
     const isWhole = foreign.length === 0 && broken.length === 0;
-    if (!isWhole) throw new Sentence(`Nothing was replaced: ${source} is not as this program would have written it.${named}`);
+    if (!isWhole)
+      throw new Sentence(`Nothing was replaced: ${source} is not as this program would have written it.${named}`);
     if (odd.length > 0 && !isAnyway)
       throw new Sentence(
         `Nothing was replaced: ${source} is whole, but not as this program would have written it.${named}\nIf there is no better copy, bin/restore --anyway takes it as it is.`,
       );
     if (odd.length > 0) console.error(`Taken as it is:${named}`);
     const kept = await swapDatabase(cluster, SCRATCH, databaseName(isDemo), new Date());
-    console.log(`Restored from ${source}.${kept === null ? '' : ` What was there before is kept as the database ${kept}.`}`);
+    console.log(
+      `Restored from ${source}.${kept === null ? '' : ` What was there before is kept as the database ${kept}.`}`,
+    );
     if (!isChecked) console.log('There was no checksum beside it to hold it against.');
   } finally {
     if (cluster) for (const name of [SCRATCH, OURS]) await dropDatabase(cluster, name);

@@ -16,7 +16,9 @@ it('puts a long file aside and keeps four, while whoever writes goes on writing'
   }
   appendFileSync(file, 'short');
   expect(await rotate(file, 10)).toBe(false);
-  expect([1, 2, 3, 4].map((n) => readFileSync(`${file}.${String(n)}`, 'utf8'))).toEqual([6, 5, 4, 3].map((n) => `line ${String(n)} is long\n`));
+  expect([1, 2, 3, 4].map((n) => readFileSync(`${file}.${String(n)}`, 'utf8'))).toEqual(
+    [6, 5, 4, 3].map((n) => `line ${String(n)} is long\n`),
+  );
   expect(existsSync(`${file}.5`)).toBe(false);
   rmSync(folder, { recursive: true });
 });

@@ -8,7 +8,8 @@ const EVERY_MS = 60_000;
 /** A file of lines that has become long is put aside, and begun again. Whoever writes to it goes on writing to it. */
 export async function rotate(file: string, mostBytes = MOST_BYTES): Promise<boolean> {
   if (((await stat(file).catch(() => undefined))?.size ?? 0) <= mostBytes) return false;
-  for (let n = KEPT - 1; n > 0; n--) await rename(`${file}.${String(n)}`, `${file}.${String(n + 1)}`).catch(() => undefined);
+  for (let n = KEPT - 1; n > 0; n--)
+    await rename(`${file}.${String(n)}`, `${file}.${String(n + 1)}`).catch(() => undefined);
   await copyFile(file, `${file}.1`);
   await truncate(file);
   return true;

@@ -7,7 +7,8 @@ export function claimFolder(folder: string, url: string): () => void {
   const file = join(folder, 'running.json');
   if (existsSync(file)) {
     const other = readClaim(file);
-    if (other && isStart(other.pid)) throw new Sentence(`Patient Shelf is running already (process ${String(other.pid)}), at ${other.url}.`);
+    if (other && isStart(other.pid))
+      throw new Sentence(`Patient Shelf is running already (process ${String(other.pid)}), at ${other.url}.`);
   }
   writeFileSync(file, JSON.stringify({ pid: process.pid, url }));
   return () => {

@@ -18,7 +18,8 @@ export interface Secrets {
 function sharedSecret(): string | undefined {
   const { PATIENT_SHELF_SECRET: text = '', PATIENT_SHELF_SECRET_FILE: file = '' } = process.env;
   if (text === '' && file === '') return undefined;
-  if (text !== '' && file !== '') throw new Sentence('Give the shared secret once: as PATIENT_SHELF_SECRET, or as PATIENT_SHELF_SECRET_FILE.');
+  if (text !== '' && file !== '')
+    throw new Sentence('Give the shared secret once: as PATIENT_SHELF_SECRET, or as PATIENT_SHELF_SECRET_FILE.');
   let secret: string;
   try {
     secret = (text === '' ? readFileSync(file, 'utf8') : text).trim();

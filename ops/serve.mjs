@@ -11,7 +11,14 @@ import { logLines } from './log.mjs';
 
 const METHODS = ['GET', 'HEAD', 'POST', 'PUT', 'PATCH', 'DELETE', 'OPTIONS'];
 /** What a proxy says of the other end; nobody else is believed. */
-const CLAIMED = ['x-forwarded-for', 'x-forwarded-host', 'x-forwarded-proto', 'x-forwarded-port', 'forwarded', 'x-real-ip'];
+const CLAIMED = [
+  'x-forwarded-for',
+  'x-forwarded-host',
+  'x-forwarded-proto',
+  'x-forwarded-port',
+  'forwarded',
+  'x-real-ip',
+];
 /** Where a page looks for what the build made for browsers. */
 const BUILT_AT = '/_next/static/';
 /** How often the files of the certificate are looked at. */
@@ -75,7 +82,9 @@ function lead() {
         return;
       }
       const waitMs = Math.min(MOST_WAIT_MS, FIRST_WAIT_MS * 2 ** died++);
-      console.error(`A worker ended by itself (${signal ?? `code ${code}`}); the others go on, another begins in ${waitMs / 1000} s.`);
+      console.error(
+        `A worker ended by itself (${signal ?? `code ${code}`}); the others go on, another begins in ${waitMs / 1000} s.`,
+      );
       setTimeout(() => stopping || begin(), waitMs);
     });
   };
@@ -88,7 +97,12 @@ function lead() {
 
 /** What no part of the application asks for, and what no address says: answered before anything tries to read it. */
 function whyNot({ method, url }) {
-  if (!METHODS.includes(method)) return { status: 405, headers: { allow: METHODS.join(', ') }, sentence: 'There is no such thing to ask for here.\n' };
+  if (!METHODS.includes(method))
+    return {
+      status: 405,
+      headers: { allow: METHODS.join(', ') },
+      sentence: 'There is no such thing to ask for here.\n',
+    };
   try {
     decodeURIComponent(url.replace(/\?.*$/s, ''));
     return undefined;
@@ -141,7 +155,9 @@ async function work() {
     setHeaders: (response) => response.setHeader('x-content-type-options', 'nosniff'),
   });
 
-  const tls = process.env.SHELF_CERTIFICATE ? { certificate: process.env.SHELF_CERTIFICATE, key: process.env.SHELF_KEY } : null;
+  const tls = process.env.SHELF_CERTIFICATE
+    ? { certificate: process.env.SHELF_CERTIFICATE, key: process.env.SHELF_KEY }
+    : null;
   server = tls ? createSecureServer(pairOf(tls)) : createServer();
   // Renewed files are picked up; the two may be written one after the other.
   if (tls)

@@ -21,7 +21,8 @@ import { openSecrets } from './secrets';
 import { isLoopback, reachOf, type Reach, type ReachAsked } from './reach';
 import { explain, Sentence } from './sentence';
 
-const USAGE = 'Usage: bin/start [--demo] [--port N] [--listen ADDRESS] [--url URL] [--certificate FILE --key FILE | --behind-proxy] [--no-compression]';
+const USAGE =
+  'Usage: bin/start [--demo] [--port N] [--listen ADDRESS] [--url URL] [--certificate FILE --key FILE | --behind-proxy] [--no-compression]';
 const DEFAULT_PORT = 4380;
 /** How long a printed link is good for, when nobody uses it. */
 const ENTRY_HOURS = 24;
@@ -32,7 +33,11 @@ interface Options {
 }
 
 function readOptions(args: string[]): Options {
-  let values: Omit<ReachAsked, 'port'> & { demo?: boolean | undefined; port?: string | undefined; help?: boolean | undefined };
+  let values: Omit<ReachAsked, 'port'> & {
+    demo?: boolean | undefined;
+    port?: string | undefined;
+    help?: boolean | undefined;
+  };
   try {
     ({ values } = parseArgs({
       args,
@@ -53,7 +58,8 @@ function readOptions(args: string[]): Options {
   }
   if (values.help) throw new Sentence(USAGE);
   const port = Number(values.port ?? DEFAULT_PORT);
-  if (!Number.isInteger(port) || port < 1 || port > 65535) throw new Sentence(`"${values.port ?? ''}" is not a port: a number from 1 to 65535 is. ${USAGE}`);
+  if (!Number.isInteger(port) || port < 1 || port > 65535)
+    throw new Sentence(`"${values.port ?? ''}" is not a port: a number from 1 to 65535 is. ${USAGE}`);
   return { demo: values.demo ?? false, reach: reachOf({ ...values, port }, new Date()) };
 }
 
@@ -71,7 +77,9 @@ function stopAll(): Promise<void> {
 function watch(name: string, { process: child }: Application | Cluster): void {
   child.once('exit', (code, signal) => {
     if (stopping) return;
-    console.error(`${name} ended by itself (${signal ?? `exit code ${String(code)}`}); everything else is being stopped. What was recorded is safe.`);
+    console.error(
+      `${name} ended by itself (${signal ?? `exit code ${String(code)}`}); everything else is being stopped. What was recorded is safe.`,
+    );
     void stopAll().finally(() => process.exit(1));
   });
 }
@@ -143,7 +151,8 @@ async function greet(
     const key = process.env['SHELF_ENTRY_KEY'] ?? newKey();
     if (demo) {
       const opened = await openDemo(app, new Date(), key, isLoopback(listen) ? ENTRY_HOURS : 0);
-      if (opened.kind === 'not-a-demo') throw new Sentence('This database holds a real shelf: the demo needs a database of its own.');
+      if (opened.kind === 'not-a-demo')
+        throw new Sentence('This database holds a real shelf: the demo needs a database of its own.');
       await armEntry(app.auth, { kind: 'enter', userId: opened.owner }, ENTRY_HOURS, key);
     } else if ((await countPeople(app.db)) === 0) {
       await armEntry(app.auth, { kind: 'first-owner' }, ENTRY_HOURS, key);

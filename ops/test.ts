@@ -16,7 +16,21 @@ const CHECKS: readonly (readonly [name: string, command: readonly string[]])[] =
   ['style', ['eslint/bin/eslint.js', '--max-warnings', '0', '.']],
   ['answers', ['tsx/dist/cli.mjs', 'ops/answers.ts', '--check']],
   ['format', ['prettier/bin/prettier.cjs', '--check', '.']],
-  ['who imports whom', ['dependency-cruiser/bin/dependency-cruise.mjs', 'core', 'schemas', 'store', 'service', 'web', 'demo', 'ops', 'e2e']],
+  [
+    'who imports whom',
+    [
+      'dependency-cruiser/bin/dependency-cruise.mjs',
+      'core',
+      'schemas',
+      'store',
+      'service',
+      'web',
+      'demo',
+      'ops',
+      'e2e',
+      'bench',
+    ],
+  ],
 ];
 
 const PROJECTS = ['unit', 'store', 'e2e'] as const;
@@ -36,7 +50,13 @@ const isWhole = args.length === 0;
 
 function run(script: readonly string[], env: NodeJS.ProcessEnv = process.env): boolean {
   const [path, ...rest] = script;
-  return spawnSync(process.execPath, [join(ROOT, 'node_modules', path as string), ...rest], { cwd: ROOT, stdio: 'inherit', env }).status === 0;
+  return (
+    spawnSync(process.execPath, [join(ROOT, 'node_modules', path as string), ...rest], {
+      cwd: ROOT,
+      stdio: 'inherit',
+      env,
+    }).status === 0
+  );
 }
 
 function check(name: string, command: readonly string[]): void {
@@ -68,7 +88,11 @@ function test(project: Project, env: NodeJS.ProcessEnv, folder: string): void {
     { cwd: ROOT, stdio: ['ignore', 'ignore', 'inherit'], env },
   );
   try {
-    const result = JSON.parse(readFileSync(report, 'utf8')) as { numPassedTests: number; numFailedTests: number; numRuntimeErrorTestSuites: number };
+    const result = JSON.parse(readFileSync(report, 'utf8')) as {
+      numPassedTests: number;
+      numFailedTests: number;
+      numRuntimeErrorTestSuites: number;
+    };
     count.passed += result.numPassedTests;
     count.failed += result.numFailedTests + result.numRuntimeErrorTestSuites;
     if (child.status !== 0 && result.numFailedTests + result.numRuntimeErrorTestSuites === 0) count.failed++;
@@ -90,7 +114,12 @@ try {
   if (projects.includes('store')) {
     const data = openDataFolder();
     cluster = await startCluster(data, openSecrets(data));
-    const urls = Object.fromEntries((['postgres', 'patient_shelf_owner', 'patient_shelf_app'] as const).map((role) => [role, cluster?.url(role, 'DATABASE')]));
+    const urls = Object.fromEntries(
+      (['postgres', 'patient_shelf_owner', 'patient_shelf_app'] as const).map((role) => [
+        role,
+        cluster?.url(role, 'DATABASE'),
+      ]),
+    );
     test('store', { ...process.env, SHELF_TEST_URLS: JSON.stringify(urls) }, folder);
     await cluster.stop();
   }

@@ -7,7 +7,11 @@ const made: Schema = {
   type: 'object',
   properties: {
     one: { $ref: '#/definitions/Wide' },
-    two: { type: 'object', properties: { wide: { $ref: '#/definitions/%7Bthe%20whole%20text%7D' } }, required: ['wide'] },
+    two: {
+      type: 'object',
+      properties: { wide: { $ref: '#/definitions/%7Bthe%20whole%20text%7D' } },
+      required: ['wide'],
+    },
     key: { allOf: [{ type: 'object', properties: {} }, { type: 'string' }] },
     both: {
       allOf: [
@@ -25,7 +29,9 @@ const made: Schema = {
 describe('a schema read off types, tidied', () => {
   const { answers, definitions } = tidySchema(made);
   const holds = (name: string, value: unknown): boolean =>
-    new Ajv2020({ strict: false }).compile({ ...(answers[name] as object), components: { schemas: definitions } })(value);
+    new Ajv2020({ strict: false }).compile({ ...(answers[name] as object), components: { schemas: definitions } })(
+      value,
+    );
 
   it('writes a part that occurs twice once, under the name of its type', () => {
     expect(answers['one']).toEqual({ $ref: '#/components/schemas/Wide' });
@@ -34,13 +40,25 @@ describe('a schema read off types, tidied', () => {
   });
 
   it('lets nothing stand in an answer that is not said, and anything where nothing is said', () => {
-    expect([holds('one', { field0: 1 }), holds('one', { field0: 1, more: 1 }), holds('two', {})]).toEqual([true, false, false]);
-    expect([holds('anything', { more: 1 }), holds('byName', { more: 1 }), holds('byName', { more: 'x' })]).toEqual([true, true, false]);
+    expect([holds('one', { field0: 1 }), holds('one', { field0: 1, more: 1 }), holds('two', {})]).toEqual([
+      true,
+      false,
+      false,
+    ]);
+    expect([holds('anything', { more: 1 }), holds('byName', { more: 1 }), holds('byName', { more: 'x' })]).toEqual([
+      true,
+      true,
+      false,
+    ]);
   });
 
   it('takes a text with a brand for a text, and two types at once for the fields of both', () => {
     expect([holds('key', 'ABC-1'), holds('key', {})]).toEqual([true, false]);
-    expect([holds('both', { a: 1, b: 2 }), holds('both', { b: 2 }), holds('both', { a: 1, c: 2 })]).toEqual([true, false, false]);
+    expect([holds('both', { a: 1, b: 2 }), holds('both', { b: 2 }), holds('both', { a: 1, c: 2 })]).toEqual([
+      true,
+      false,
+      false,
+    ]);
   });
 
   it('keeps no initial values', () => {

@@ -12,7 +12,10 @@ const SHORT = 160;
  *
  * @param made as read off types: its parts may be named by the whole text of a type
  */
-export function tidySchema(made: Schema): { readonly answers: Record<string, unknown>; readonly definitions: Record<string, unknown> } {
+export function tidySchema(made: Schema): {
+  readonly answers: Record<string, unknown>;
+  readonly definitions: Record<string, unknown>;
+} {
   const parts = (made['definitions'] ?? {}) as Record<string, Schema>;
   const count = new Map<string, number>();
   const names = new Map<string, string>();
@@ -80,7 +83,9 @@ function closed({ default: _initial, ...schema }: Schema): Schema {
   const { allOf, ...rest } = schema;
   if (Array.isArray(allOf)) return closed({ ...rest, ...both(allOf as Schema[]) });
   const properties = isObject(schema['properties']) ? Object.keys(schema['properties']) : [];
-  return properties.length > 0 && schema['additionalProperties'] === undefined ? { ...schema, additionalProperties: false } : schema;
+  return properties.length > 0 && schema['additionalProperties'] === undefined
+    ? { ...schema, additionalProperties: false }
+    : schema;
 }
 
 /** What is each of several at once: the fields of all of them; or, a brand on a text being nothing that is sent, the text. */
@@ -106,12 +111,16 @@ function text(schema: unknown): string {
 
 function kindOf(schema: Schema): string | undefined {
   const kind = isObject(schema['properties']) ? schema['properties']['kind'] : undefined;
-  const only = isObject(kind) ? (kind['const'] ?? (Array.isArray(kind['enum']) && kind['enum'].length === 1 ? kind['enum'][0] : undefined)) : undefined;
+  const only = isObject(kind)
+    ? (kind['const'] ?? (Array.isArray(kind['enum']) && kind['enum'].length === 1 ? kind['enum'][0] : undefined))
+    : undefined;
   return typeof only === 'string' ? pascal(only) : undefined;
 }
 
 function pascal(name: string): string {
-  return name.replaceAll(/(?:^|[^A-Za-z0-9]+)([A-Za-z0-9])/g, (_all, letter: string) => letter.toUpperCase()).replaceAll(/[^A-Za-z0-9]/g, '');
+  return name
+    .replaceAll(/(?:^|[^A-Za-z0-9]+)([A-Za-z0-9])/g, (_all, letter: string) => letter.toUpperCase())
+    .replaceAll(/[^A-Za-z0-9]/g, '');
 }
 
 function sorted(record: Record<string, unknown>): Record<string, unknown> {

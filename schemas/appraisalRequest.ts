@@ -18,7 +18,10 @@ export const appraisalRequestSchema = {
         },
       },
     },
-    spareScope: { enum: ['pool', 'group'], description: 'Whether the spares are for the pool, or so many for each group.' },
+    spareScope: {
+      enum: ['pool', 'group'],
+      description: 'Whether the spares are for the pool, or so many for each group.',
+    },
     assumptions: {
       type: 'object',
       additionalProperties: false,

@@ -22,16 +22,38 @@ export const WIPES = ['clear', 'purge', 'destroy'] as const;
 
 /** What may be said of a drive while it is in no unit. */
 const STATED = [
-  { ...object, required: ['kind', 'drive'], properties: { kind: { const: 'described' }, drive: driveDescriptionSchema } },
-  { ...object, required: ['kind', 'drive'], properties: { kind: { const: 'received' }, drive: driveDescriptionSchema, order: uuid, paper, note } },
+  {
+    ...object,
+    required: ['kind', 'drive'],
+    properties: { kind: { const: 'described' }, drive: driveDescriptionSchema },
+  },
+  {
+    ...object,
+    required: ['kind', 'drive'],
+    properties: { kind: { const: 'received' }, drive: driveDescriptionSchema, order: uuid, paper, note },
+  },
   { ...object, required: ['kind', 'drawer'], properties: { kind: { const: 'put-in-drawer' }, drawer: drawerSchema } },
-  { ...object, required: ['kind', 'result'], properties: { kind: { const: 'tested' }, result: { enum: ['well', 'sick'] }, note, paper } },
+  {
+    ...object,
+    required: ['kind', 'result'],
+    properties: { kind: { const: 'tested' }, result: { enum: ['well', 'sick'] }, note, paper },
+  },
   {
     ...object,
     required: ['kind', 'to'],
-    properties: { kind: { const: 'sent-under-warranty' }, to: toWhom, claim: { type: 'string', maxLength: 60 }, paper, note },
+    properties: {
+      kind: { const: 'sent-under-warranty' },
+      to: toWhom,
+      claim: { type: 'string', maxLength: 60 },
+      paper,
+      note,
+    },
   },
-  { ...object, required: ['kind'], properties: { kind: { const: 'warranty-settled' }, replacement: serial, note, paper } },
+  {
+    ...object,
+    required: ['kind'],
+    properties: { kind: { const: 'warranty-settled' }, replacement: serial, note, paper },
+  },
   {
     ...object,
     required: ['kind', 'method', 'how', 'by'],
@@ -45,7 +67,11 @@ const STATED = [
     },
   },
   { ...object, required: ['kind', 'to'], properties: { kind: { const: 'sent-away' }, to: toWhom, paper, note } },
-  { ...object, required: ['kind', 'note'], properties: { kind: { const: 'noted' }, note: { ...note, minLength: 1, pattern: '\\S' } } },
+  {
+    ...object,
+    required: ['kind', 'note'],
+    properties: { kind: { const: 'noted' }, note: { ...note, minLength: 1, pattern: '\\S' } },
+  },
 ] as const;
 
 /** What only the model makes: its unit says it, and that something was taken back. */
@@ -58,7 +84,12 @@ const MADE = [
       unit: uuid,
       unitName: name,
       bay,
-      place: { type: 'string', minLength: 1, maxLength: 120, description: 'The bay as the unit counts it, where it has more than one enclosure.' },
+      place: {
+        type: 'string',
+        minLength: 1,
+        maxLength: 120,
+        description: 'The bay as the unit counts it, where it has more than one enclosure.',
+      },
       drive: driveDescriptionSchema,
     },
   },

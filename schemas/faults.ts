@@ -27,7 +27,8 @@ export function explainFaults(faults: readonly SchemaFault[]): FieldError[] {
 
 function explainOne({ instancePath, keyword, params, message }: SchemaFault): FieldError | null {
   const at = (path: string, detail: string): FieldError => ({ pointer: `#${path}`, detail });
-  const under = (name: unknown): string => `${instancePath}/${String(name).replaceAll('~', '~0').replaceAll('/', '~1')}`;
+  const under = (name: unknown): string =>
+    `${instancePath}/${String(name).replaceAll('~', '~0').replaceAll('/', '~1')}`;
   switch (keyword) {
     case 'required':
       return at(under(params['missingProperty']), 'is required.');
@@ -40,11 +41,17 @@ function explainOne({ instancePath, keyword, params, message }: SchemaFault): Fi
     case 'anyOf':
       return at(instancePath, 'fits none of the forms allowed here.');
     case 'minLength':
-      return at(instancePath, params['limit'] === 1 ? 'must not be empty.' : `must have at least ${String(params['limit'])} characters.`);
+      return at(
+        instancePath,
+        params['limit'] === 1 ? 'must not be empty.' : `must have at least ${String(params['limit'])} characters.`,
+      );
     case 'maxLength':
       return at(instancePath, `must have at most ${String(params['limit'])} characters.`);
     case 'format':
-      return at(instancePath, params['format'] === 'date' ? 'must be a day that there is, as 2026-11-30.' : `${message ?? 'is not right'}.`);
+      return at(
+        instancePath,
+        params['format'] === 'date' ? 'must be a day that there is, as 2026-11-30.' : `${message ?? 'is not right'}.`,
+      );
     default:
       return at(instancePath, `${message ?? 'is not right'}.`);
   }

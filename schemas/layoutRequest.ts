@@ -7,8 +7,16 @@ export const layoutRequestSchema = {
   additionalProperties: false,
   required: ['profile', 'drives'],
   properties: {
-    profile: { anyOf: [{ type: 'string', maxLength: 40 }, profileSchema], description: 'The id of a profile, or a whole one.' },
-    bays: { type: 'integer', minimum: 1, maximum: 1000, description: 'Bays of the unit; left out means as many as drives.' },
+    profile: {
+      anyOf: [{ type: 'string', maxLength: 40 }, profileSchema],
+      description: 'The id of a profile, or a whole one.',
+    },
+    bays: {
+      type: 'integer',
+      minimum: 1,
+      maximum: 1000,
+      description: 'Bays of the unit; left out means as many as drives.',
+    },
     spares: { type: 'integer', minimum: 0, maximum: 1000 },
     drives: {
       type: 'array',
@@ -20,13 +28,27 @@ export const layoutRequestSchema = {
         required: ['bay'],
         properties: {
           bay: { type: 'string', pattern: '^[\\w.:/ -]{1,16}$' },
-          bytes: { type: 'integer', minimum: 1, maximum: 9_000_000_000_000_000, description: 'Exact bytes; they win over the label.' },
-          label: { type: 'string', minLength: 1, maxLength: 40, description: 'As printed: "12 TB", "12000 GB", "11.2 TiB".' },
+          bytes: {
+            type: 'integer',
+            minimum: 1,
+            maximum: 9_000_000_000_000_000,
+            description: 'Exact bytes; they win over the label.',
+          },
+          label: {
+            type: 'string',
+            minLength: 1,
+            maxLength: 40,
+            description: 'As printed: "12 TB", "12000 GB", "11.2 TiB".',
+          },
         },
         anyOf: [{ required: ['bytes'] }, { required: ['label'] }],
       },
     },
     schemes: { type: 'array', minItems: 1, uniqueItems: true, items: { enum: SCHEMES } },
-    groupWidth: { type: 'integer', minimum: 1, description: 'One that does not fit gives an illegal layout, not a refusal.' },
+    groupWidth: {
+      type: 'integer',
+      minimum: 1,
+      description: 'One that does not fit gives an illegal layout, not a refusal.',
+    },
   },
 } as const;

@@ -61,14 +61,26 @@ const intentionSchema = {
         bays: { type: 'array', minItems: 1, maxItems: 1000, items: bay },
       },
     },
-    { ...object, required: ['kind', 'on'], properties: { unit: actsOn, kind: { const: 'switch-power' }, on: { type: 'boolean' } } },
+    {
+      ...object,
+      required: ['kind', 'on'],
+      properties: { unit: actsOn, kind: { const: 'switch-power' }, on: { type: 'boolean' } },
+    },
     {
       ...object,
       required: ['kind', 'field'],
-      properties: { unit: actsOn, kind: { const: 'write-down' }, field: { enum: ['serial', 'address', 'hardwareAddress', 'call', 'ports'] } },
+      properties: {
+        unit: actsOn,
+        kind: { const: 'write-down' },
+        field: { enum: ['serial', 'address', 'hardwareAddress', 'call', 'ports'] },
+      },
     },
     { ...object, required: ['kind'], properties: { unit: actsOn, kind: { const: 'update-firmware' } } },
-    { ...object, required: ['kind', 'check'], properties: { unit: actsOn, kind: { const: 'confirm' }, check: { type: 'string', maxLength: 40 } } },
+    {
+      ...object,
+      required: ['kind', 'check'],
+      properties: { unit: actsOn, kind: { const: 'confirm' }, check: { type: 'string', maxLength: 40 } },
+    },
     {
       ...object,
       required: ['kind', 'task', 'pool'],
@@ -88,7 +100,12 @@ const intentionSchema = {
     {
       ...object,
       required: ['kind', 'enclosure', 'expected'],
-      properties: { unit: actsOn, kind: { const: 'count-drives' }, enclosure: name, expected: { type: 'integer', minimum: 1, maximum: 1000 } },
+      properties: {
+        unit: actsOn,
+        kind: { const: 'count-drives' },
+        enclosure: name,
+        expected: { type: 'integer', minimum: 1, maximum: 1000 },
+      },
     },
     {
       ...object,
@@ -113,22 +130,45 @@ const intentionSchema = {
         pool: { ...id, description: 'The pool whose copy it is; left out where it is the only one.' },
       },
     },
-    { ...object, required: ['kind', 'serial'], properties: { unit: actsOn, kind: { const: 'take-out-of-service' }, serial } },
+    {
+      ...object,
+      required: ['kind', 'serial'],
+      properties: { unit: actsOn, kind: { const: 'take-out-of-service' }, serial },
+    },
     { ...object, required: ['kind', 'serial'], properties: { unit: actsOn, kind: { const: 'pull-drive' }, serial } },
     {
       ...object,
       required: ['kind', 'pool', 'replaces', 'bay', 'task'],
-      properties: { unit: actsOn, kind: { const: 'start-rebuild' }, pool: id, replaces: serial, bay, task: { enum: ['rebuild', 'replace'] } },
+      properties: {
+        unit: actsOn,
+        kind: { const: 'start-rebuild' },
+        pool: id,
+        replaces: serial,
+        bay,
+        task: { enum: ['rebuild', 'replace'] },
+      },
     },
-    { ...object, required: ['kind', 'pool', 'replaces'], properties: { unit: actsOn, kind: { const: 'finish-rebuild' }, pool: id, replaces: serial } },
+    {
+      ...object,
+      required: ['kind', 'pool', 'replaces'],
+      properties: { unit: actsOn, kind: { const: 'finish-rebuild' }, pool: id, replaces: serial },
+    },
     {
       ...object,
       required: ['kind', 'pool', 'replaces', 'spare'],
       properties: { unit: actsOn, kind: { const: 'take-over' }, pool: id, replaces: serial, spare: serial },
     },
-    { ...object, required: ['kind', 'pool', 'bay'], properties: { unit: actsOn, kind: { const: 'assign-spare' }, pool: id, bay } },
+    {
+      ...object,
+      required: ['kind', 'pool', 'bay'],
+      properties: { unit: actsOn, kind: { const: 'assign-spare' }, pool: id, bay },
+    },
     { ...object, required: ['kind', 'serial'], properties: { unit: actsOn, kind: { const: 'see-again' }, serial } },
-    { ...object, required: ['kind', 'pool', 'serial'], properties: { unit: actsOn, kind: { const: 'take-back' }, pool: id, serial } },
+    {
+      ...object,
+      required: ['kind', 'pool', 'serial'],
+      properties: { unit: actsOn, kind: { const: 'take-back' }, pool: id, serial },
+    },
     { ...object, required: ['kind', 'pool'], properties: { unit: actsOn, kind: { const: 'expand' }, pool: id } },
     { ...object, required: ['kind'], properties: { unit: actsOn, kind: { const: 'clear-signs' } } },
     { ...object, required: ['kind'], properties: { unit: actsOn, kind: { const: 'note' } } },
@@ -146,7 +186,13 @@ const evidenceAskedSchema = {
     {
       ...object,
       required: ['kind', 'label', 'unit'],
-      properties: { kind: { const: 'number' }, label: text, unit: { type: 'string', maxLength: 20 }, least: { type: 'number' }, most: { type: 'number' } },
+      properties: {
+        kind: { const: 'number' },
+        label: text,
+        unit: { type: 'string', maxLength: 20 },
+        least: { type: 'number' },
+        most: { type: 'number' },
+      },
     },
     { ...object, required: ['kind'], properties: { kind: { const: 'speed' } } },
     { ...object, required: ['kind'], properties: { kind: { const: 'picture' } } },
@@ -226,12 +272,29 @@ export const stepEvidenceSchema = {
       required: ['kind', 'scans'],
       properties: {
         kind: { const: 'scans' },
-        scans: { type: 'array', minItems: 1, maxItems: 1000, items: { ...object, required: ['bay', 'serial'], properties: { bay, serial } } },
+        scans: {
+          type: 'array',
+          minItems: 1,
+          maxItems: 1000,
+          items: { ...object, required: ['bay', 'serial'], properties: { bay, serial } },
+        },
       },
     },
-    { ...object, required: ['kind', 'text'], properties: { kind: { const: 'text' }, text: { ...note, minLength: 1, pattern: '\\S' } } },
-    { ...object, required: ['kind', 'number'], properties: { kind: { const: 'number' }, number: { type: 'number', minimum: -1e15, maximum: 1e15 } } },
-    { ...object, required: ['kind', 'read', 'write'], properties: { kind: { const: 'speed' }, read: megabytes, write: megabytes } },
+    {
+      ...object,
+      required: ['kind', 'text'],
+      properties: { kind: { const: 'text' }, text: { ...note, minLength: 1, pattern: '\\S' } },
+    },
+    {
+      ...object,
+      required: ['kind', 'number'],
+      properties: { kind: { const: 'number' }, number: { type: 'number', minimum: -1e15, maximum: 1e15 } },
+    },
+    {
+      ...object,
+      required: ['kind', 'read', 'write'],
+      properties: { kind: { const: 'speed' }, read: megabytes, write: megabytes },
+    },
     { ...object, required: ['kind', 'paper'], properties: { kind: { const: 'picture' }, paper: uuid } },
     { ...object, required: ['kind', 'choice'], properties: { kind: { const: 'choice' }, choice: title } },
     {
@@ -247,13 +310,22 @@ export const stepEvidenceSchema = {
     {
       ...object,
       required: ['kind', 'serial', 'says'],
-      description: 'Another drive than the one meant was pulled, and put back: the step is not done, and what was done is recorded.',
-      properties: { kind: { const: 'wrong-out' }, serial, says: { enum: PAGE_SAYS_AFTER_WRONG }, note: { ...note, minLength: 1, pattern: '\\S' } },
+      description:
+        'Another drive than the one meant was pulled, and put back: the step is not done, and what was done is recorded.',
+      properties: {
+        kind: { const: 'wrong-out' },
+        serial,
+        says: { enum: PAGE_SAYS_AFTER_WRONG },
+        note: { ...note, minLength: 1, pattern: '\\S' },
+      },
     },
     {
       ...object,
       required: ['kind', 'why'],
-      properties: { kind: { const: 'unread' }, why: { ...note, minLength: 1, pattern: '\\S', description: 'Why the serial could not be read.' } },
+      properties: {
+        kind: { const: 'unread' },
+        why: { ...note, minLength: 1, pattern: '\\S', description: 'Why the serial could not be read.' },
+      },
     },
   ],
 } as const;

@@ -20,7 +20,14 @@ export const planEventSchema = {
       required: ['kind', 'units', 'body'],
       properties: {
         kind: { const: 'plan-started' },
-        units: { type: 'array', minItems: 1, maxItems: 2, uniqueItems: true, items: uuid, description: 'The units it acts on.' },
+        units: {
+          type: 'array',
+          minItems: 1,
+          maxItems: 2,
+          uniqueItems: true,
+          items: uuid,
+          description: 'The units it acts on.',
+        },
         body: planSchema,
       },
     },
@@ -48,11 +55,25 @@ export const planEventSchema = {
     {
       ...object,
       required: ['kind', 'step', 'serial', 'says'],
-      properties: { kind: { const: 'wrong-drive-out' }, step: id, serial, says: { enum: PAGE_SAYS_AFTER_WRONG }, note: words },
+      properties: {
+        kind: { const: 'wrong-drive-out' },
+        step: id,
+        serial,
+        says: { enum: PAGE_SAYS_AFTER_WRONG },
+        note: words,
+      },
     },
-    { ...object, required: ['kind', 'step', 'reason'], properties: { kind: { const: 'step-skipped' }, step: id, reason: words } },
+    {
+      ...object,
+      required: ['kind', 'step', 'reason'],
+      properties: { kind: { const: 'step-skipped' }, step: id, reason: words },
+    },
     { ...object, required: ['kind', 'note'], properties: { kind: { const: 'plan-paused' }, note: words } },
-    { ...object, required: ['kind', 'how'], properties: { kind: { const: 'plan-ended' }, how: { enum: ['finished', 'stopped'] }, note } },
+    {
+      ...object,
+      required: ['kind', 'how'],
+      properties: { kind: { const: 'plan-ended' }, how: { enum: ['finished', 'stopped'] }, note },
+    },
     takenBackSchema,
   ],
 } as const;

@@ -11,7 +11,12 @@ const schemeLimits = {
   type: 'object',
   additionalProperties: false,
   properties: {
-    fewest: { type: 'integer', minimum: 1, maximum: 1000, description: 'Fewest drives, where the family wants more than the arithmetic does.' },
+    fewest: {
+      type: 'integer',
+      minimum: 1,
+      maximum: 1000,
+      description: 'Fewest drives, where the family wants more than the arithmetic does.',
+    },
     most: { type: 'integer', minimum: 1, maximum: 1000, description: 'Most drives in one pool of this scheme.' },
     even: { type: 'boolean', description: 'Only even numbers of drives.' },
     widths: {
@@ -25,7 +30,10 @@ const schemeLimits = {
   },
 } as const;
 
-const schemesOffered = Object.fromEntries(SCHEMES.map((scheme) => [scheme, schemeLimits])) as Record<(typeof SCHEMES)[number], typeof schemeLimits>;
+const schemesOffered = Object.fromEntries(SCHEMES.map((scheme) => [scheme, schemeLimits])) as Record<
+  (typeof SCHEMES)[number],
+  typeof schemeLimits
+>;
 
 /**
  * What a family of units can do. Data, not code: a profile added as JSON works everywhere, and no code asks its name.
@@ -36,7 +44,22 @@ export const profileSchema = {
   title: 'Platform profile',
   type: 'object',
   additionalProperties: false,
-  required: ['id', 'name', 'summary', 'bays', 'schemes', 'space', 'unitPage', 'volumes', 'growth', 'rebuild', 'service', 'lamps', 'roaming', 'software'],
+  required: [
+    'id',
+    'name',
+    'summary',
+    'bays',
+    'schemes',
+    'space',
+    'unitPage',
+    'volumes',
+    'growth',
+    'rebuild',
+    'service',
+    'lamps',
+    'roaming',
+    'software',
+  ],
   properties: {
     id: { type: 'string', pattern: '^[a-z][a-z0-9-]{0,39}$' },
     name: { type: 'string', minLength: 1, maxLength: 60 },
@@ -76,14 +99,32 @@ export const profileSchema = {
     space: {
       type: 'object',
       additionalProperties: false,
-      required: ['systemAreaBytes', 'poolMetadataBytes', 'poolMetadataShare', 'fileSystemReserveShare', 'cutGranularityBytes', 'mirrorPairing'],
+      required: [
+        'systemAreaBytes',
+        'poolMetadataBytes',
+        'poolMetadataShare',
+        'fileSystemReserveShare',
+        'cutGranularityBytes',
+        'mirrorPairing',
+      ],
       properties: {
         systemAreaBytes: { ...bytes, description: "Taken off every drive in the pool for the unit's own system." },
         poolMetadataBytes: { ...bytes, description: 'Taken off a pool once.' },
         poolMetadataShare: { ...share, description: 'Taken off a pool by its usable size.' },
-        fileSystemReserveShare: { ...share, description: "Held back by the file system, of what the unit's page shows." },
-        cutGranularityBytes: { type: 'integer', minimum: 1, maximum: 1_000_000_000_000, description: 'Mixed pools are cut at multiples of this.' },
-        mirrorPairing: { enum: ['neighbours', 'all-as-smallest'], description: 'Striped mirrors: each pair by its own smaller drive, or all by the smallest.' },
+        fileSystemReserveShare: {
+          ...share,
+          description: "Held back by the file system, of what the unit's page shows.",
+        },
+        cutGranularityBytes: {
+          type: 'integer',
+          minimum: 1,
+          maximum: 1_000_000_000_000,
+          description: 'Mixed pools are cut at multiples of this.',
+        },
+        mirrorPairing: {
+          enum: ['neighbours', 'all-as-smallest'],
+          description: 'Striped mirrors: each pair by its own smaller drive, or all by the smallest.',
+        },
       },
     },
     unitPage: {
@@ -113,7 +154,10 @@ export const profileSchema = {
       properties: {
         addDrives: { enum: ['single', 'group', 'none'] },
         expand: { enum: ['by-itself', 'by-command'], description: "How larger drives' space appears." },
-        firstPowerOnDecides: { type: 'boolean', description: 'The drives present at the first power-on decide the layout.' },
+        firstPowerOnDecides: {
+          type: 'boolean',
+          description: 'The drives present at the first power-on decide the layout.',
+        },
         firstPowerOn: {
           type: 'array',
           maxItems: 40,
@@ -128,7 +172,8 @@ export const profileSchema = {
         usableDuringFirstBuild: { type: 'boolean' },
         protectedDuringFirstBuild: {
           type: 'boolean',
-          description: 'Whether a pool survives what its layout gives before its first build is done. Left out means not.',
+          description:
+            'Whether a pool survives what its layout gives before its first build is done. Left out means not.',
         },
         conversions: {
           type: 'array',
@@ -160,9 +205,13 @@ export const profileSchema = {
         ceilingBytesPerSecond: { type: 'number', exclusiveMinimum: 0 },
         powerOff: {
           enum: ['goes-on', 'starts-again', 'forbidden'],
-          description: 'What becomes of a rebuild when the unit is switched off. Left out means forbidden: nobody knows.',
+          description:
+            'What becomes of a rebuild when the unit is switched off. Left out means forbidden: nobody knows.',
         },
-        counts: { enum: ['whole', 'each-band'], description: 'Whether its percent runs once, or from 0 to 100 for each band. Left out means once.' },
+        counts: {
+          enum: ['whole', 'each-band'],
+          description: 'Whether its percent runs once, or from 0 to 100 for each band. Left out means once.',
+        },
       },
     },
     service: {
@@ -173,7 +222,11 @@ export const profileSchema = {
         hotSwap: { type: 'array', items: { enum: ['drives', 'supplies', 'fans'] } },
         locateLight: { type: 'boolean' },
         opensCase: { type: 'boolean', description: 'Bays are inside the case: power down and unplug first.' },
-        waits: { type: 'object', additionalProperties: false, properties: { bootHours: hours, firstSystemWriteHours: hours } },
+        waits: {
+          type: 'object',
+          additionalProperties: false,
+          properties: { bootHours: hours, firstSystemWriteHours: hours },
+        },
       },
     },
     lamps: {
@@ -191,7 +244,8 @@ export const profileSchema = {
           isOfBay: { type: 'boolean', description: 'One bay shows it: which one decides what it means now.' },
           explainedBy: {
             enum: ['thinned', 'work', 'part', 'start', 'nothing'],
-            description: 'What in the record explains it: a thinned pool, work under way, a part that is out, a first start. Left out means nothing does.',
+            description:
+              'What in the record explains it: a thinned pool, work under way, a part that is out, a first start. Left out means nothing does.',
           },
         },
       },
@@ -205,7 +259,10 @@ export const profileSchema = {
         families: names,
         fewestBays: { type: 'integer', minimum: 1, maximum: 1000 },
         fromOneBay: { type: 'boolean', description: 'Drives of a one-bay unit may move to a larger one.' },
-        flashStick: { type: 'boolean', description: 'The system and its licence live on a small flash stick that moves too.' },
+        flashStick: {
+          type: 'boolean',
+          description: 'The system and its licence live on a small flash stick that moves too.',
+        },
         assistant: { type: 'boolean', description: "The maker's own assistant copies to a newer unit." },
       },
     },

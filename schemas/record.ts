@@ -7,16 +7,28 @@ import { MOST_VERSION, bay, day, expectedVersion, id, moment, name, note, serial
 
 const object = { type: 'object', additionalProperties: false } as const;
 /** Made by the sender: what is sent twice is written once. Left out, one is made here. */
-const act = { ...uuid, description: 'The id of the act, made by its sender: what is sent twice under one id is written once.' } as const;
+const act = {
+  ...uuid,
+  description: 'The id of the act, made by its sender: what is sent twice under one id is written once.',
+} as const;
 const reason = { ...note, minLength: 1, pattern: '\\S' } as const;
 
-export const previewSchema = { ...object, required: ['event'], properties: { event: statedUnitEventSchema, happenedAt: moment } } as const;
+export const previewSchema = {
+  ...object,
+  required: ['event'],
+  properties: { event: statedUnitEventSchema, happenedAt: moment },
+} as const;
 
 /** Several entries that belong together: all of them or none. */
 export const entriesSchema = {
   ...object,
   required: ['expectedVersion', 'events'],
-  properties: { expectedVersion, act, happenedAt: moment, events: { type: 'array', minItems: 1, maxItems: 1000, items: statedUnitEventSchema } },
+  properties: {
+    expectedVersion,
+    act,
+    happenedAt: moment,
+    events: { type: 'array', minItems: 1, maxItems: 1000, items: statedUnitEventSchema },
+  },
 } as const;
 
 const version = {
@@ -26,7 +38,10 @@ const version = {
   description: 'As its author looked at it; 0 before its first entry.',
 } as const;
 const ledger = { unit: uuid, drive: serial, plan: uuid } as const;
-const eventOf = (name: 'unit' | 'drive', event: object) => ({ if: { required: [name] }, then: { properties: { event } } });
+const eventOf = (name: 'unit' | 'drive', event: object) => ({
+  if: { required: [name] },
+  then: { properties: { event } },
+});
 
 /** What happened to any number of units and drives, recorded at once: whole or not at all. */
 export const actSchema = {
@@ -39,7 +54,13 @@ export const actSchema = {
       type: 'array',
       maxItems: 1000,
       description: 'The version of each ledger its author looked at.',
-      items: { ...object, required: ['version'], minProperties: 2, maxProperties: 2, properties: { ...ledger, version } },
+      items: {
+        ...object,
+        required: ['version'],
+        minProperties: 2,
+        maxProperties: 2,
+        properties: { ...ledger, version },
+      },
     },
     entries: {
       type: 'array',
@@ -61,8 +82,16 @@ export const actSchema = {
 /** Takes a whole act back, in every ledger it touched. */
 export const actBackSchema = { ...object, required: ['reason'], properties: { reason, act } } as const;
 
-export const statementSchema = { ...object, required: ['text'], properties: { text: { type: 'string', minLength: 1, maxLength: 400 } } } as const;
-export const reportSchema = { ...object, required: ['text'], properties: { text: { type: 'string', minLength: 1, maxLength: 100_000 } } } as const;
+export const statementSchema = {
+  ...object,
+  required: ['text'],
+  properties: { text: { type: 'string', minLength: 1, maxLength: 400 } },
+} as const;
+export const reportSchema = {
+  ...object,
+  required: ['text'],
+  properties: { text: { type: 'string', minLength: 1, maxLength: 100_000 } },
+} as const;
 
 export const roundSchema = {
   ...object,
@@ -76,7 +105,11 @@ export const roundSchema = {
     used: {
       type: 'array',
       maxItems: 100,
-      items: { ...object, required: ['pool', 'share'], properties: { pool: id, share: { type: 'number', minimum: 0, maximum: 1.5 } } },
+      items: {
+        ...object,
+        required: ['pool', 'share'],
+        properties: { pool: id, share: { type: 'number', minimum: 0, maximum: 1.5 } },
+      },
     },
   },
 } as const;
@@ -94,7 +127,12 @@ export const readingsSchema = {
         required: ['unit', 'subject', 'metric', 'value'],
         properties: {
           unit: uuid,
-          subject: { type: 'string', minLength: 1, maxLength: 64, description: 'A pool of the unit, or the serial of a drive in it.' },
+          subject: {
+            type: 'string',
+            minLength: 1,
+            maxLength: 64,
+            description: 'A pool of the unit, or the serial of a drive in it.',
+          },
           metric: { enum: METRICS },
           at: moment,
           value: { type: 'number', minimum: -1e6, maximum: 9e15 },
@@ -132,12 +170,18 @@ export const commissionWishSchema = {
 const { bay: _bay, ...newDriveShape } = plannedDriveSchema.properties;
 /** The drive that goes in; its bay follows from the plan. */
 const newDriveSchema = { ...object, required: ['bytes', 'basis'], properties: newDriveShape } as const;
-const usedShare = { type: 'number', minimum: 0, maximum: 1, description: 'Share of the pool in use; left out means as last read.' } as const;
+const usedShare = {
+  type: 'number',
+  minimum: 0,
+  maximum: 1,
+  description: 'Share of the pool in use; left out means as last read.',
+} as const;
 
 const way = { enum: ['in-place', 'free-bay'] } as const;
 const copyProven = {
   type: 'boolean',
-  description: 'What is on it is copied elsewhere, and the copy was proven: then a pool that would rest on a sick drive may be thinned.',
+  description:
+    'What is on it is copied elsewhere, and the copy was proven: then a pool that would rest on a sick drive may be thinned.',
 } as const;
 
 /** What each kind of plan is made from. */
@@ -148,9 +192,21 @@ export const WISHES = {
     required: ['serial', 'way', 'drive'],
     properties: { serial, way, bay, drive: newDriveSchema, copyProven, usedShare },
   },
-  'replace-all': { ...object, required: ['pool', 'drive'], properties: { pool: id, drive: newDriveSchema, way, copyProven, usedShare } },
-  'spare-in': { ...object, required: ['serial', 'spare', 'drive'], properties: { serial, spare: serial, drive: newDriveSchema, usedShare } },
-  'came-back': { ...object, required: ['serial', 'how'], properties: { serial, how: { enum: ['whole', 'rebuild'] }, usedShare } },
+  'replace-all': {
+    ...object,
+    required: ['pool', 'drive'],
+    properties: { pool: id, drive: newDriveSchema, way, copyProven, usedShare },
+  },
+  'spare-in': {
+    ...object,
+    required: ['serial', 'spare', 'drive'],
+    properties: { serial, spare: serial, drive: newDriveSchema, usedShare },
+  },
+  'came-back': {
+    ...object,
+    required: ['serial', 'how'],
+    properties: { serial, how: { enum: ['whole', 'rebuild'] }, usedShare },
+  },
   rescue: { ...object, required: ['because'], properties: { because: { enum: ['lost', 'offers-to-erase'] } } },
 } as const satisfies Record<PlanJob, object>;
 
@@ -185,17 +241,36 @@ export const sheetSchema = {
       type: 'array',
       minItems: 1,
       maxItems: 1100,
-      items: { ...object, required: ['step', 'evidence', 'happenedAt'], properties: { step: id, evidence: stepEvidenceSchema, happenedAt: moment } },
+      items: {
+        ...object,
+        required: ['step', 'evidence', 'happenedAt'],
+        properties: { step: id, evidence: stepEvidenceSchema, happenedAt: moment },
+      },
     },
   },
 } as const;
 export const stepSchema = {
   ...object,
   required: ['expectedVersion', 'step', 'evidence'],
-  properties: { expectedVersion, act, step: id, evidence: stepEvidenceSchema, happenedAt: moment, override: overrideSchema },
+  properties: {
+    expectedVersion,
+    act,
+    step: id,
+    evidence: stepEvidenceSchema,
+    happenedAt: moment,
+    override: overrideSchema,
+  },
 } as const;
-export const skipSchema = { ...object, required: ['expectedVersion', 'step', 'reason'], properties: { expectedVersion, act, step: id, reason } } as const;
-export const backSchema = { ...object, required: ['expectedVersion', 'step'], properties: { expectedVersion, act, step: id } } as const;
+export const skipSchema = {
+  ...object,
+  required: ['expectedVersion', 'step', 'reason'],
+  properties: { expectedVersion, act, step: id, reason },
+} as const;
+export const backSchema = {
+  ...object,
+  required: ['expectedVersion', 'step'],
+  properties: { expectedVersion, act, step: id },
+} as const;
 export const endSchema = {
   ...object,
   required: ['expectedVersion', 'how'],
@@ -222,7 +297,12 @@ export const newDrivesSchema = {
 export const newDriveEventSchema = {
   ...object,
   required: ['expectedVersion', 'event'],
-  properties: { expectedVersion: { ...expectedVersion, minimum: 0 }, act, happenedAt: moment, event: sentDriveEventSchema },
+  properties: {
+    expectedVersion: { ...expectedVersion, minimum: 0 },
+    act,
+    happenedAt: moment,
+    event: sentDriveEventSchema,
+  },
 } as const;
 
 export const newOrderSchema = {
@@ -259,5 +339,9 @@ export const newPaperSchema = {
 export const testedModelSchema = {
   ...object,
   required: ['model', 'verdict'],
-  properties: { model: { type: 'string', minLength: 1, maxLength: 64, pattern: '\\S' }, verdict: { enum: ['works', 'avoid'] }, note },
+  properties: {
+    model: { type: 'string', minLength: 1, maxLength: 64, pattern: '\\S' },
+    verdict: { enum: ['works', 'avoid'] },
+    note,
+  },
 } as const;

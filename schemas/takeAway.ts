@@ -13,7 +13,10 @@ const uuid = { type: 'string', format: 'uuid', pattern: '^[0-9a-f-]*$' } as cons
 const time = { type: 'string', format: 'date-time' } as const;
 const by = { type: 'string', minLength: 1, maxLength: 120 } as const;
 const seq = { type: 'integer', minimum: 1, maximum: 2_000_000_000 } as const;
-const inLedger = (name: 'unit' | 'drive' | 'plan', event: object) => ({ if: { required: [name] }, then: { properties: { event } } });
+const inLedger = (name: 'unit' | 'drive' | 'plan', event: object) => ({
+  if: { required: [name] },
+  then: { properties: { event } },
+});
 
 /** An act as it was recorded: by whom and when, with its entries in every ledger it touched. */
 export const takenActSchema = {
@@ -43,7 +46,11 @@ export const takenActSchema = {
         minProperties: 3,
         maxProperties: 3,
         properties: { unit: uuid, drive: serial, plan: uuid, seq, event: { type: 'object' } },
-        allOf: [inLedger('unit', unitEventSchema), inLedger('drive', driveEventSchema), inLedger('plan', planEventSchema)],
+        allOf: [
+          inLedger('unit', unitEventSchema),
+          inLedger('drive', driveEventSchema),
+          inLedger('plan', planEventSchema),
+        ],
       },
     },
   },
@@ -123,7 +130,11 @@ export const takeAwaySchema = {
       items: {
         ...object,
         required: ['person', 'hash', 'madeAt'],
-        properties: { person: { type: 'string', minLength: 1, maxLength: 320 }, hash: { type: 'string', pattern: '^[0-9a-f]{64}$' }, madeAt: time },
+        properties: {
+          person: { type: 'string', minLength: 1, maxLength: 320 },
+          hash: { type: 'string', pattern: '^[0-9a-f]{64}$' },
+          madeAt: time,
+        },
       },
     },
     readings: {
@@ -133,7 +144,13 @@ export const takeAwaySchema = {
         type: 'array',
         minItems: 5,
         maxItems: 5,
-        prefixItems: [uuid, { type: 'string', minLength: 1, maxLength: 64 }, { enum: METRICS }, time, { type: 'number', minimum: -1e6, maximum: 9e15 }],
+        prefixItems: [
+          uuid,
+          { type: 'string', minLength: 1, maxLength: 64 },
+          { enum: METRICS },
+          time,
+          { type: 'number', minimum: -1e6, maximum: 9e15 },
+        ],
       },
     },
   },

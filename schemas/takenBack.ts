@@ -6,7 +6,11 @@ export const takenBackSchema = {
   type: 'object',
   additionalProperties: false,
   required: ['kind', 'act', 'reason'],
-  properties: { kind: { const: 'taken-back' }, act: uuid, reason: { type: 'string', minLength: 1, maxLength: 400, pattern: '\\S' } },
+  properties: {
+    kind: { const: 'taken-back' },
+    act: uuid,
+    reason: { type: 'string', minLength: 1, maxLength: 400, pattern: '\\S' },
+  },
 } as const;
 
 export type TakenBack = FromSchema<typeof takenBackSchema>;

@@ -6,7 +6,8 @@ import { takenBackSchema } from './takenBack';
 import { bay, bytes, bytesOrNone, day, id, name, note, printed, serial, serials, uuid } from './words';
 
 const object = { type: 'object', additionalProperties: false } as const;
-const textOrNone = <N extends number>(maxLength: N) => ({ anyOf: [{ type: 'string', maxLength }, { type: 'null' }] }) as const;
+const textOrNone = <N extends number>(maxLength: N) =>
+  ({ anyOf: [{ type: 'string', maxLength }, { type: 'null' }] }) as const;
 const dayOrNone = { anyOf: [day, { type: 'null' }] } as const;
 const percent = { type: 'number', minimum: 0, maximum: 100 } as const;
 const speed = { type: 'number', minimum: 0, maximum: 1e12 } as const;
@@ -31,7 +32,11 @@ export const driveSchema = {
     media: { enum: ['hard-disk', 'shingled', 'ssd', 'nvme'] },
     priceCents: { type: 'integer', minimum: 0, maximum: 100_000_000_000 },
     form: { enum: ['3.5-inch', '2.5-inch', 'm2'] },
-    lot: { type: 'string', maxLength: 40, description: 'The batch printed on the drive: drives of one lot tend to fail together.' },
+    lot: {
+      type: 'string',
+      maxLength: 40,
+      description: 'The batch printed on the drive: drives of one lot tend to fail together.',
+    },
     boughtOn: day,
     warrantyUntil: day,
     printed,
@@ -59,7 +64,12 @@ export const enclosureSchema = {
   properties: {
     name,
     bays: { type: 'array', minItems: 1, maxItems: 1000, items: bay },
-    dial: { type: 'integer', minimum: 0, maximum: 255, description: 'The number set on its dial, by which it is told apart from behind the rack.' },
+    dial: {
+      type: 'integer',
+      minimum: 0,
+      maximum: 255,
+      description: 'The number set on its dial, by which it is told apart from behind the rack.',
+    },
   },
 } as const;
 
@@ -78,8 +88,14 @@ export const unitDetailsSchema = {
     notes: textOrNone(2000),
     boughtOn: dayOrNone,
     warrantyUntil: dayOrNone,
-    driveChange: { enum: ['running', 'off', 'case-opened', null], description: 'How a drive of this unit is changed, where it differs from its family.' },
-    locateLight: { enum: ['yes', 'no', null], description: 'Whether a bay can be made to blink, where the unit differs from its family.' },
+    driveChange: {
+      enum: ['running', 'off', 'case-opened', null],
+      description: 'How a drive of this unit is changed, where it differs from its family.',
+    },
+    locateLight: {
+      enum: ['yes', 'no', null],
+      description: 'Whether a bay can be made to blink, where the unit differs from its family.',
+    },
   },
 } as const;
 
@@ -91,7 +107,14 @@ const poolShape = {
 } as const;
 
 /** Things a person makes sure of once, or again and again. */
-export const CHECKS = ['factory-password-changed', 'alarm-mail-tested', 'time-set', 'shares-closed', 'speed-measured', 'labels-printed'] as const;
+export const CHECKS = [
+  'factory-password-changed',
+  'alarm-mail-tested',
+  'time-set',
+  'shares-closed',
+  'speed-measured',
+  'labels-printed',
+] as const;
 /** `rebuild`: a missing member is written anew; `replace`: a drive beside a member takes over while that one still works. */
 export const TASKS = ['first-build', 'rebuild', 'replace', 'scrub', 'expand', 'convert', 'copy', 'test'] as const;
 export const PARTS = ['supply', 'fan', 'cable', 'port', 'battery'] as const;
@@ -101,7 +124,13 @@ const upkeepTaskSchema = {
   type: 'object',
   additionalProperties: false,
   required: ['id', 'title', 'every', 'unit', 'from'],
-  properties: { id, title: name, every: { type: 'integer', minimum: 1, maximum: 1000 }, unit: { enum: ['day', 'week', 'month', 'year'] }, from: day },
+  properties: {
+    id,
+    title: name,
+    every: { type: 'integer', minimum: 1, maximum: 1000 },
+    unit: { enum: ['day', 'week', 'month', 'year'] },
+    from: day,
+  },
 } as const;
 
 /** What a person, a program or the watch may say happened to a unit. */
@@ -122,14 +151,28 @@ const STATED = [
       },
     },
   },
-  { ...object, required: ['kind', 'bay', 'drive'], properties: { kind: { const: 'drive-inserted' }, bay, drive: driveSchema } },
+  {
+    ...object,
+    required: ['kind', 'bay', 'drive'],
+    properties: { kind: { const: 'drive-inserted' }, bay, drive: driveSchema },
+  },
   { ...object, required: ['kind', 'serial'], properties: { kind: { const: 'drive-removed' }, serial } },
   { ...object, required: ['kind', 'serial', 'note'], properties: { kind: { const: 'drive-suspected' }, serial, note } },
   { ...object, required: ['kind', 'serial'], properties: { kind: { const: 'drive-failed' }, serial, note } },
   { ...object, required: ['kind', 'serial'], properties: { kind: { const: 'drive-taken-out-of-service' }, serial } },
   {
     ...object,
-    required: ['kind', 'pool', 'name', 'scheme', 'bands', 'spares', 'usableBytes', 'shownBytes', 'fileSystemReserveBytes'],
+    required: [
+      'kind',
+      'pool',
+      'name',
+      'scheme',
+      'bands',
+      'spares',
+      'usableBytes',
+      'shownBytes',
+      'fileSystemReserveBytes',
+    ],
     properties: {
       kind: { const: 'pool-created' },
       pool: uuid,
@@ -143,7 +186,14 @@ const STATED = [
   {
     ...object,
     required: ['kind', 'job', 'task', 'pool'],
-    properties: { kind: { const: 'job-started' }, job: id, task: { enum: TASKS }, pool: id, replaces: serial, onto: serial },
+    properties: {
+      kind: { const: 'job-started' },
+      job: id,
+      task: { enum: TASKS },
+      pool: id,
+      replaces: serial,
+      onto: serial,
+    },
   },
   {
     ...object,
@@ -152,7 +202,12 @@ const STATED = [
       kind: { const: 'job-progressed' },
       job: id,
       percent,
-      band: { type: 'integer', minimum: 1, maximum: 1000, description: 'The band it is about, where a family counts each band from 0 to 100.' },
+      band: {
+        type: 'integer',
+        minimum: 1,
+        maximum: 1000,
+        description: 'The band it is about, where a family counts each band from 0 to 100.',
+      },
     },
   },
   { ...object, required: ['kind', 'job'], properties: { kind: { const: 'job-finished' }, job: id } },
@@ -193,12 +248,30 @@ const STATED = [
   },
   {
     ...object,
-    required: ['kind', 'pool', 'from', 'builtAt', 'name', 'scheme', 'bands', 'spares', 'usableBytes', 'shownBytes', 'fileSystemReserveBytes'],
+    required: [
+      'kind',
+      'pool',
+      'from',
+      'builtAt',
+      'name',
+      'scheme',
+      'bands',
+      'spares',
+      'usableBytes',
+      'shownBytes',
+      'fileSystemReserveBytes',
+    ],
     properties: {
       kind: { const: 'pool-arrived' },
       pool: uuid,
-      from: { anyOf: [uuid, { type: 'null' }], description: 'The unit it left; null where it was there before anybody wrote it down.' },
-      builtAt: { anyOf: [{ type: 'string', format: 'date-time' }, { type: 'null' }], description: 'When it was built; null where nobody knows.' },
+      from: {
+        anyOf: [uuid, { type: 'null' }],
+        description: 'The unit it left; null where it was there before anybody wrote it down.',
+      },
+      builtAt: {
+        anyOf: [{ type: 'string', format: 'date-time' }, { type: 'null' }],
+        description: 'When it was built; null where nobody knows.',
+      },
       name,
       scheme: { enum: SCHEMES },
       groupWidth: { type: 'integer', minimum: 2, maximum: 1000 },
@@ -208,13 +281,23 @@ const STATED = [
     },
   },
   { ...object, required: ['kind', 'pool'], properties: { kind: { const: 'pool-destroyed' }, pool: id } },
-  { ...object, required: ['kind', 'pool', 'serial'], properties: { kind: { const: 'spare-assigned' }, pool: id, serial } },
+  {
+    ...object,
+    required: ['kind', 'pool', 'serial'],
+    properties: { kind: { const: 'spare-assigned' }, pool: id, serial },
+  },
   {
     ...object,
     required: ['kind', 'serials'],
     properties: {
       kind: { const: 'cache-set' },
-      serials: { type: 'array', maxItems: 64, uniqueItems: true, items: serial, description: 'Every drive that is cache of the unit now; none ends it.' },
+      serials: {
+        type: 'array',
+        maxItems: 64,
+        uniqueItems: true,
+        items: serial,
+        description: 'Every drive that is cache of the unit now; none ends it.',
+      },
     },
   },
   {
@@ -238,12 +321,28 @@ const STATED = [
   },
   { ...object, required: ['kind', 'volume'], properties: { kind: { const: 'volume-removed' }, volume: id } },
   { ...object, required: ['kind', 'on'], properties: { kind: { const: 'power' }, on: { type: 'boolean' } } },
-  { ...object, required: ['kind', 'part', 'name'], properties: { kind: { const: 'part-lost' }, part: { enum: PARTS }, name, note } },
-  { ...object, required: ['kind', 'part', 'name'], properties: { kind: { const: 'part-back' }, part: { enum: PARTS }, name } },
-  { ...object, required: ['kind', 'enclosure'], properties: { kind: { const: 'enclosure-added' }, enclosure: enclosureSchema } },
+  {
+    ...object,
+    required: ['kind', 'part', 'name'],
+    properties: { kind: { const: 'part-lost' }, part: { enum: PARTS }, name, note },
+  },
+  {
+    ...object,
+    required: ['kind', 'part', 'name'],
+    properties: { kind: { const: 'part-back' }, part: { enum: PARTS }, name },
+  },
+  {
+    ...object,
+    required: ['kind', 'enclosure'],
+    properties: { kind: { const: 'enclosure-added' }, enclosure: enclosureSchema },
+  },
   { ...object, required: ['kind', 'enclosure'], properties: { kind: { const: 'enclosure-lost' }, enclosure: name } },
   { ...object, required: ['kind', 'enclosure'], properties: { kind: { const: 'enclosure-back' }, enclosure: name } },
-  { ...object, required: ['kind', 'version'], properties: { kind: { const: 'firmware-updated' }, version: { type: 'string', minLength: 1, maxLength: 40 } } },
+  {
+    ...object,
+    required: ['kind', 'version'],
+    properties: { kind: { const: 'firmware-updated' }, version: { type: 'string', minLength: 1, maxLength: 40 } },
+  },
   {
     ...object,
     required: ['kind'],
@@ -252,10 +351,19 @@ const STATED = [
   {
     ...object,
     required: ['kind', 'note'],
-    properties: { kind: { const: 'sign-noted' }, note: { ...note, minLength: 1 }, lamp: { type: 'string', maxLength: 400 }, bay },
+    properties: {
+      kind: { const: 'sign-noted' },
+      note: { ...note, minLength: 1 },
+      lamp: { type: 'string', maxLength: 400 },
+      bay,
+    },
   },
   { ...object, required: ['kind'], properties: { kind: { const: 'signs-cleared' }, note } },
-  { ...object, required: ['kind', 'note'], properties: { kind: { const: 'noted' }, note: { ...note, minLength: 1, pattern: '\\S' } } },
+  {
+    ...object,
+    required: ['kind', 'note'],
+    properties: { kind: { const: 'noted' }, note: { ...note, minLength: 1, pattern: '\\S' } },
+  },
   {
     ...object,
     required: ['kind', 'seen'],
@@ -276,7 +384,11 @@ const STATED = [
       note,
     },
   },
-  { ...object, required: ['kind', 'check'], properties: { kind: { const: 'check-confirmed' }, check: { enum: CHECKS }, note } },
+  {
+    ...object,
+    required: ['kind', 'check'],
+    properties: { kind: { const: 'check-confirmed' }, check: { enum: CHECKS }, note },
+  },
   {
     ...object,
     required: ['kind', 'readBytesPerSecond', 'writeBytesPerSecond'],
@@ -307,7 +419,11 @@ const STATED = [
       freeBytes: bytesOrNone,
     },
   },
-  { ...object, required: ['kind', 'dataSet', 'copy'], properties: { kind: { const: 'copy-removed' }, dataSet: id, copy: id } },
+  {
+    ...object,
+    required: ['kind', 'dataSet', 'copy'],
+    properties: { kind: { const: 'copy-removed' }, dataSet: id, copy: id },
+  },
   {
     ...object,
     required: ['kind', 'dataSet', 'copy', 'outcome'],
@@ -323,7 +439,10 @@ const STATED = [
   {
     ...object,
     required: ['kind', 'tasks'],
-    properties: { kind: { const: 'upkeep-planned' }, tasks: { type: 'array', minItems: 1, maxItems: 50, items: upkeepTaskSchema } },
+    properties: {
+      kind: { const: 'upkeep-planned' },
+      tasks: { type: 'array', minItems: 1, maxItems: 50, items: upkeepTaskSchema },
+    },
   },
   { ...object, required: ['kind', 'task'], properties: { kind: { const: 'upkeep-dropped' }, task: id } },
   { ...object, required: ['kind', 'task'], properties: { kind: { const: 'upkeep-done' }, task: id, note } },
@@ -358,8 +477,16 @@ const MADE = [
       note: stepWords,
     },
   },
-  { ...object, required: ['kind', 'plan', 'note'], properties: { kind: { const: 'plan-paused' }, plan: uuid, note: words } },
-  { ...object, required: ['kind', 'plan', 'how'], properties: { kind: { const: 'plan-ended' }, plan: uuid, how: { enum: ['finished', 'stopped'] }, note } },
+  {
+    ...object,
+    required: ['kind', 'plan', 'note'],
+    properties: { kind: { const: 'plan-paused' }, plan: uuid, note: words },
+  },
+  {
+    ...object,
+    required: ['kind', 'plan', 'how'],
+    properties: { kind: { const: 'plan-ended' }, plan: uuid, how: { enum: ['finished', 'stopped'] }, note },
+  },
   {
     ...object,
     required: ['kind', 'pool', 'volumes', 'dataSets'],
@@ -397,7 +524,11 @@ export const statedUnitEventSchema = {
 export const withdrawalSchema = {
   ...object,
   required: ['kind', 'seq', 'reason'],
-  properties: { kind: { const: 'statement-withdrawn' }, seq: { type: 'integer', minimum: 1, maximum: 2_000_000_000 }, reason: words },
+  properties: {
+    kind: { const: 'statement-withdrawn' },
+    seq: { type: 'integer', minimum: 1, maximum: 2_000_000_000 },
+    reason: words,
+  },
 } as const;
 
 /** The same, or that an entry of its ledger was not so. */

@@ -11,8 +11,16 @@ export const newUnitSchema = {
   properties: {
     name: { type: 'string', minLength: 1, maxLength: 60, pattern: '\\S' },
     place: placeSchema,
-    profile: { anyOf: [{ type: 'string', maxLength: 40 }, profileSchema], description: 'The id of a profile, or a whole one.' },
-    bays: { type: 'integer', minimum: 1, maximum: 1000, description: 'In all; left out where the enclosures are listed.' },
+    profile: {
+      anyOf: [{ type: 'string', maxLength: 40 }, profileSchema],
+      description: 'The id of a profile, or a whole one.',
+    },
+    bays: {
+      type: 'integer',
+      minimum: 1,
+      maximum: 1000,
+      description: 'In all; left out where the enclosures are listed.',
+    },
     enclosures: {
       type: 'array',
       maxItems: 20,
@@ -38,7 +46,10 @@ export const newUnitSchema = {
         properties: {
           bay,
           ...driveSchema.properties,
-          shows: { enum: ['failed', 'signs'], description: 'What the page of a unit that runs says of it, where that is not well.' },
+          shows: {
+            enum: ['failed', 'signs'],
+            description: 'What the page of a unit that runs says of it, where that is not well.',
+          },
         },
       },
     },
@@ -50,14 +61,18 @@ export const newUnitSchema = {
         scheme: { enum: SCHEMES },
         groupWidth: { type: 'integer', minimum: 2, maximum: 1000 },
         spares: { type: 'integer', minimum: 0, maximum: 1000 },
-        spareScope: { enum: ['pool', 'group'], description: 'Whether the spares are for the pool, or so many for each group.' },
+        spareScope: {
+          enum: ['pool', 'group'],
+          description: 'Whether the spares are for the pool, or so many for each group.',
+        },
         name: { type: 'string', minLength: 1, maxLength: 60, pattern: '\\S' },
       },
     },
     pools: {
       type: 'array',
       maxItems: 100,
-      description: 'Pools that are there already, as the page of the unit shows them: nothing is made and nothing erased.',
+      description:
+        'Pools that are there already, as the page of the unit shows them: nothing is made and nothing erased.',
       items: {
         type: 'object',
         additionalProperties: false,
@@ -66,10 +81,20 @@ export const newUnitSchema = {
           name,
           scheme: { enum: SCHEMES },
           groupWidth: { type: 'integer', minimum: 2, maximum: 1000 },
-          members: { type: 'array', minItems: 1, maxItems: 1000, uniqueItems: true, items: bay, description: 'Bays of its members.' },
+          members: {
+            type: 'array',
+            minItems: 1,
+            maxItems: 1000,
+            uniqueItems: true,
+            items: bay,
+            description: 'Bays of its members.',
+          },
           spares: { type: 'array', maxItems: 1000, uniqueItems: true, items: bay },
           shownBytes: { ...bytes, description: 'What the page shows of it; left out, it is reckoned from the drives.' },
-          builtAt: { anyOf: [moment, { type: 'null' }], description: 'When it was built; null or left out where nobody knows.' },
+          builtAt: {
+            anyOf: [moment, { type: 'null' }],
+            description: 'When it was built; null or left out where nobody knows.',
+          },
           usedBytes: { ...bytesOrNone, description: 'What is in it, as the page shows.' },
           volumes: {
             type: 'array',
@@ -78,15 +103,30 @@ export const newUnitSchema = {
               type: 'object',
               additionalProperties: false,
               required: ['name', 'bytes', 'thin'],
-              properties: { name, bytes, thin: { type: 'boolean' }, fileSystem: { type: 'string', maxLength: 60 }, checksums: { type: 'boolean' } },
+              properties: {
+                name,
+                bytes,
+                thin: { type: 'boolean' },
+                fileSystem: { type: 'string', maxLength: 60 },
+                checksums: { type: 'boolean' },
+              },
             },
           },
         },
       },
     },
-    cache: { type: 'array', maxItems: 64, uniqueItems: true, items: bay, description: 'Bays of the drives that are cache of the unit.' },
+    cache: {
+      type: 'array',
+      maxItems: 64,
+      uniqueItems: true,
+      items: bay,
+      description: 'Bays of the drives that are cache of the unit.',
+    },
     happenedAt: { type: 'string', format: 'date-time', description: 'Left out means now.' },
-    act: { ...uuid, description: 'The id of the act, made by its sender: what is sent twice under one id is written once.' },
+    act: {
+      ...uuid,
+      description: 'The id of the act, made by its sender: what is sent twice under one id is written once.',
+    },
   },
 } as const;
 
@@ -96,9 +136,16 @@ export const newEventSchema = {
   required: ['expectedVersion', 'event'],
   properties: {
     expectedVersion,
-    happenedAt: { type: 'string', format: 'date-time', description: 'Left out means now; an earlier time is placed where it belongs.' },
+    happenedAt: {
+      type: 'string',
+      format: 'date-time',
+      description: 'Left out means now; an earlier time is placed where it belongs.',
+    },
     event: sentUnitEventSchema,
-    act: { ...uuid, description: 'The id of the act, made by its sender: what is sent twice under one id is written once.' },
+    act: {
+      ...uuid,
+      description: 'The id of the act, made by its sender: what is sent twice under one id is written once.',
+    },
   },
 } as const;
 

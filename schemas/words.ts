@@ -31,5 +31,14 @@ export const bytes = { type: 'integer', minimum: 1, maximum: 9_000_000_000_000_0
 export const bytesOrNone = { type: 'integer', minimum: 0, maximum: 9_000_000_000_000_000 } as const;
 export const note = { type: 'string', maxLength: 400 } as const;
 /** Of a time in which there are such units, and of one a calendar reaches. */
-export const day = { type: 'string', format: 'date', pattern: '^(19[89]\\d|2\\d{3})-', description: 'A day, as 2026-01-31.' } as const;
-export const moment = { type: 'string', format: 'date-time', description: 'Left out means now; an earlier time is placed where it belongs.' } as const;
+export const day = {
+  type: 'string',
+  format: 'date',
+  pattern: '^(19[89]\\d|2\\d{3})-',
+  description: 'A day, as 2026-01-31.',
+} as const;
+export const moment = {
+  type: 'string',
+  format: 'date-time',
+  description: 'Left out means now; an earlier time is placed where it belongs.',
+} as const;

@@ -15,7 +15,12 @@ describe('readProfiles', () => {
 
   it('ships five, and takes a sixth that is added as JSON alone', () => {
     expect([...readProfiles(folder).keys()]).toEqual(['causeway', 'plain', 'reedbank', 'saltern', 'tidemill']);
-    const sixth = { ...(JSON.parse(readFileSync(join(folder, 'plain.json'), 'utf8')) as object), id: 'osier', name: 'Osier', schemes: { mirror: { most: 2 } } };
+    const sixth = {
+      ...(JSON.parse(readFileSync(join(folder, 'plain.json'), 'utf8')) as object),
+      id: 'osier',
+      name: 'Osier',
+      schemes: { mirror: { most: 2 } },
+    };
     writeFileSync(join(folder, 'osier.json'), JSON.stringify(sixth));
     const profile = readProfiles(folder).get('osier');
     if (!profile) throw new Error('the sixth profile is not there');
@@ -25,7 +30,10 @@ describe('readProfiles', () => {
         'mirror',
         Array.from({ length: count }, (_, i) => ({ bay: String(i + 1), bytes: 8e12 })),
       );
-    expect([plan(2).legal, plan(3).reasons[0]]).toEqual([true, 'Takes at most 2 drives in one pool; 3 are in. Leave out 1.']);
+    expect([plan(2).legal, plan(3).reasons[0]]).toEqual([
+      true,
+      'Takes at most 2 drives in one pool; 3 are in. Leave out 1.',
+    ]);
   });
 
   it('says what is wrong with one that is none', () => {

@@ -50,7 +50,9 @@ export function readProfiles(folder: string): Map<string, Profile> {
     .map((name) => {
       const checked = validateProfile(JSON.parse(readFileSync(join(folder, name), 'utf8')));
       if (checked.kind === 'invalid')
-        throw new Error(`${name} is no platform profile: ${checked.errors.map(({ pointer, detail }) => `${pointer} ${detail}`).join('; ')}`);
+        throw new Error(
+          `${name} is no platform profile: ${checked.errors.map(({ pointer, detail }) => `${pointer} ${detail}`).join('; ')}`,
+        );
       return checked.value;
     });
   return new Map(profiles.map((profile) => [profile.id, profile]));

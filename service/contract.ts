@@ -9,7 +9,10 @@ type TypesOf<O extends Listed> = NonNullable<O['types']>;
  * Schemas of the answers (schemas/answers.json) are made from it by `npm run types:answers`.
  */
 export type Contract = {
-  readonly [O in Listed as `${O['method']} ${O['path']}`]: { readonly body: TypesOf<O>['body']; readonly answer: TypesOf<O>['answer'] };
+  readonly [O in Listed as `${O['method']} ${O['path']}`]: {
+    readonly body: TypesOf<O>['body'];
+    readonly answer: TypesOf<O>['answer'];
+  };
 };
 
 /** The name of an operation, e.g. "GET /units/{id}". */

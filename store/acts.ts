@@ -5,7 +5,14 @@ import type { PlanRun } from '../core/planRun/planRun';
 import type { UnitState } from '../core/unit/state';
 import type { Actor } from '../core/world/act';
 import { broughtUp, SHAPE } from '../core/world/broughtUp';
-import { LEDGER_KINDS, nameText, type AnyEvent, type Ledger, type LedgerKind, type LedgerName } from '../core/world/ledger';
+import {
+  LEDGER_KINDS,
+  nameText,
+  type AnyEvent,
+  type Ledger,
+  type LedgerKind,
+  type LedgerName,
+} from '../core/world/ledger';
 import type { RecordedAct } from '../core/world/record';
 import { emptyLedger, isLateFor } from '../core/world/world';
 import type { Database, Work } from './database';
@@ -72,14 +79,26 @@ async function snapshots(work: Database | Work, kind: LedgerKind, ids: readonly 
     history: null,
   });
   if (kind === 'unit') {
-    const rows = await work.selectFrom('unit_now').select(['unit', 'version', 'last_happened_at', 'state']).where('unit', 'in', ids).execute();
+    const rows = await work
+      .selectFrom('unit_now')
+      .select(['unit', 'version', 'last_happened_at', 'state'])
+      .where('unit', 'in', ids)
+      .execute();
     return rows.map((row) => made(row.unit, row.version, row.last_happened_at, row.state));
   }
   if (kind === 'drive') {
-    const rows = await work.selectFrom('drive_life').select(['serial', 'version', 'last_happened_at', 'life']).where('serial', 'in', ids).execute();
+    const rows = await work
+      .selectFrom('drive_life')
+      .select(['serial', 'version', 'last_happened_at', 'life'])
+      .where('serial', 'in', ids)
+      .execute();
     return rows.map((row) => made(row.serial, row.version, row.last_happened_at, row.life));
   }
-  const rows = await work.selectFrom('plan_now').select(['plan', 'version', 'last_happened_at', 'run']).where('plan', 'in', ids).execute();
+  const rows = await work
+    .selectFrom('plan_now')
+    .select(['plan', 'version', 'last_happened_at', 'run'])
+    .where('plan', 'in', ids)
+    .execute();
   return rows.map((row) => made(row.plan, row.version, row.last_happened_at, row.run));
 }
 
@@ -89,7 +108,9 @@ async function lengths(work: Database | Work, names: readonly LedgerName[]): Pro
   const rows = await work
     .selectFrom('entry')
     .select((of) => ['ledger', 'subject', of.fn.max('seq').as('version'), of.fn.max('happened_at').as('last')])
-    .where(sql<boolean>`(ledger, subject) in (select * from unnest(${names.map(({ kind }) => kind)}::text[], ${names.map(({ id }) => id)}::text[]))`)
+    .where(
+      sql<boolean>`(ledger, subject) in (select * from unnest(${names.map(({ kind }) => kind)}::text[], ${names.map(({ id }) => id)}::text[]))`,
+    )
     .groupBy(['ledger', 'subject'])
     .execute();
   return rows.map(({ ledger, subject, version, last }) => ({
@@ -103,13 +124,27 @@ async function lengths(work: Database | Work, names: readonly LedgerName[]): Pro
 }
 
 /** The entries of one ledger in their order, all or those after one. */
-export async function entriesOf<E = AnyEvent>(db: Database | Work, { kind, id }: LedgerName, after = 0): Promise<LedgerRow<E>[]> {
-  const rows = await withAct(db).where('ledger', '=', kind).where('subject', '=', id).where('seq', '>', after).orderBy('seq').execute();
+export async function entriesOf<E = AnyEvent>(
+  db: Database | Work,
+  { kind, id }: LedgerName,
+  after = 0,
+): Promise<LedgerRow<E>[]> {
+  const rows = await withAct(db)
+    .where('ledger', '=', kind)
+    .where('subject', '=', id)
+    .where('seq', '>', after)
+    .orderBy('seq')
+    .execute();
   return rows.map((row) => toRow<E>(row));
 }
 
 /** A ledger's newest entries by when they happened, of some kinds or of all. */
-export async function newestEntries<E = AnyEvent>(db: Database, { kind, id }: LedgerName, most: number, kinds?: readonly string[]): Promise<LedgerRow<E>[]> {
+export async function newestEntries<E = AnyEvent>(
+  db: Database,
+  { kind, id }: LedgerName,
+  most: number,
+  kinds?: readonly string[],
+): Promise<LedgerRow<E>[]> {
   const rows = await withAct(db)
     .where('ledger', '=', kind)
     .where('subject', '=', id)
@@ -122,8 +157,18 @@ export async function newestEntries<E = AnyEvent>(db: Database, { kind, id }: Le
 }
 
 /** The act an entry came by. */
-export async function actOfEntry(db: Database | Work, { kind, id }: LedgerName, seq: number): Promise<string | undefined> {
-  const row = await db.selectFrom('entry').select('act').where('ledger', '=', kind).where('subject', '=', id).where('seq', '=', seq).executeTakeFirst();
+export async function actOfEntry(
+  db: Database | Work,
+  { kind, id }: LedgerName,
+  seq: number,
+): Promise<string | undefined> {
+  const row = await db
+    .selectFrom('entry')
+    .select('act')
+    .where('ledger', '=', kind)
+    .where('subject', '=', id)
+    .where('seq', '=', seq)
+    .executeTakeFirst();
   return row?.act;
 }
 
@@ -180,7 +225,10 @@ async function actsWhere(db: Database | Work, which: (query: ActQuery) => ActQue
     .execute();
   const entries = new Map<string, StoredAct['entries'][number][]>();
   for (const row of rows)
-    entries.set(row.act, [...(entries.get(row.act) ?? []), { kind: row.ledger as LedgerKind, id: row.subject, seq: row.seq, event: eventOf(row) }]);
+    entries.set(row.act, [
+      ...(entries.get(row.act) ?? []),
+      { kind: row.ledger as LedgerKind, id: row.subject, seq: row.seq, event: eventOf(row) },
+    ]);
   return acts.map((act) => ({
     id: act.id,
     n: Number(act.n),
@@ -214,19 +262,31 @@ export async function insertAct(
 }
 
 /** When something was last recorded, and how much of it not by this kind of actor. */
-export async function recordedSoFar(db: Database, by: Actor['kind']): Promise<{ readonly last: string | null; readonly others: number }> {
+export async function recordedSoFar(
+  db: Database,
+  by: Actor['kind'],
+): Promise<{ readonly last: string | null; readonly others: number }> {
   const row = await db
     .selectFrom('act')
-    .select((of) => [of.fn.max('recorded_at').as('last'), of.fn.countAll<string>().filterWhere('by_kind', '!=', by).as('others')])
+    .select((of) => [
+      of.fn.max('recorded_at').as('last'),
+      of.fn.countAll<string>().filterWhere('by_kind', '!=', by).as('others'),
+    ])
     .executeTakeFirstOrThrow();
   return { last: (row.last as Date | null)?.toISOString() ?? null, others: Number(row.others) };
 }
 
 /** Every ledger of a kind that was ever begun. */
 export async function ledgersOfKind(db: Database | Work, kind: LedgerKind): Promise<string[]> {
-  return (await db.selectFrom('entry').select('subject').where('ledger', '=', kind).where('seq', '=', 1).orderBy('subject').execute()).map(
-    ({ subject }) => subject,
-  );
+  return (
+    await db
+      .selectFrom('entry')
+      .select('subject')
+      .where('ledger', '=', kind)
+      .where('seq', '=', 1)
+      .orderBy('subject')
+      .execute()
+  ).map(({ subject }) => subject);
 }
 
 /** Entries of units that are about one drive, newest first. */
@@ -260,14 +320,30 @@ export async function entriesAbout(
     .orderBy('entry.happened_at', 'desc')
     .limit(most)
     .execute();
-  return rows.map((row) => ({ ...toRow(row), unit: row.subject, unitName: row.unit_name, takenBackFor: row.taken_back_for }));
+  return rows.map((row) => ({
+    ...toRow(row),
+    unit: row.subject,
+    unitName: row.unit_name,
+    takenBackFor: row.taken_back_for,
+  }));
 }
 
 function withAct(db: Database | Work) {
   return db
     .selectFrom('entry')
     .innerJoin('act', 'act.id', 'entry.act')
-    .select(['ledger', 'subject', 'seq', 'entry.act', 'entry.happened_at', 'kind', 'body', 'shape', 'recorded_at', 'by_name']);
+    .select([
+      'ledger',
+      'subject',
+      'seq',
+      'entry.act',
+      'entry.happened_at',
+      'kind',
+      'body',
+      'shape',
+      'recorded_at',
+      'by_name',
+    ]);
 }
 
 interface EntryRow {
@@ -280,7 +356,12 @@ interface EntryRow {
   readonly shape: number;
 }
 
-function eventOf({ ledger, kind, body, shape }: Pick<EntryRow, 'ledger' | 'kind' | 'body' | 'shape'>): AnyEvent | TakenBack {
+function eventOf({
+  ledger,
+  kind,
+  body,
+  shape,
+}: Pick<EntryRow, 'ledger' | 'kind' | 'body' | 'shape'>): AnyEvent | TakenBack {
   return broughtUp(ledger as LedgerKind, { kind, ...(body as object) }, shape) as AnyEvent | TakenBack;
 }
 

@@ -16,7 +16,8 @@ export function clockOf(db: Database): Clock {
   return {
     now: async () => {
       const past = asked ? performance.now() - asked.steady : Infinity;
-      if (asked && past < CARRIED_ON_MS && Math.abs(Date.now() - asked.wall - past) < PARTED_MS) return new Date(asked.at + past);
+      if (asked && past < CARRIED_ON_MS && Math.abs(Date.now() - asked.wall - past) < PARTED_MS)
+        return new Date(asked.at + past);
       const { rows } = await sql<{ now: Date }>`select clock_timestamp() as now`.execute(db);
       const at = (rows[0] as { now: Date }).now.getTime();
       asked = { at, steady: performance.now(), wall: Date.now() };

@@ -15,14 +15,26 @@ export async function insertComparison(
 ): Promise<void> {
   await db
     .insertInto('comparison')
-    .values({ id, name, body: JSON.stringify(body), kept_by: keptBy, ...(keptAt === undefined ? {} : { kept_at: keptAt }) })
+    .values({
+      id,
+      name,
+      body: JSON.stringify(body),
+      kept_by: keptBy,
+      ...(keptAt === undefined ? {} : { kept_at: keptAt }),
+    })
     .execute();
 }
 
 /** Newest first. */
 export async function allComparisons(db: Database | Work): Promise<StoredComparison[]> {
   const rows = await db.selectFrom('comparison').selectAll().orderBy('kept_at', 'desc').orderBy('id').execute();
-  return rows.map(({ id, name, body, kept_by, kept_at }) => ({ id, name, body, keptBy: kept_by, keptAt: kept_at.toISOString() }));
+  return rows.map(({ id, name, body, kept_by, kept_at }) => ({
+    id,
+    name,
+    body,
+    keptBy: kept_by,
+    keptAt: kept_at.toISOString(),
+  }));
 }
 
 export async function deleteComparison(db: Database, id: string): Promise<boolean> {

@@ -8,7 +8,8 @@ import { createAuth } from '~/service/access/auth';
 import { openDatabase } from './database';
 import { migrateToLatest } from './migrate';
 
-const open = (url: string) => new Kysely<unknown>({ dialect: new PostgresDialect({ pool: new pg.Pool({ connectionString: url }) }) });
+const open = (url: string) =>
+  new Kysely<unknown>({ dialect: new PostgresDialect({ pool: new pg.Pool({ connectionString: url }) }) });
 
 it('has types that are generated from the tables as they are', async () => {
   const { owner } = await freshDatabase();
@@ -31,7 +32,9 @@ it('has types that are generated from the tables as they are', async () => {
 it('has the sign-in library’s tables as the library wants them', async () => {
   const { owner } = await freshDatabase();
   const db = openDatabase(owner);
-  const { toBeCreated, toBeAdded } = await getMigrations(createAuth(db, { baseUrl: 'http://127.0.0.1:1', secret: 'x'.repeat(64) }).options);
+  const { toBeCreated, toBeAdded } = await getMigrations(
+    createAuth(db, { baseUrl: 'http://127.0.0.1:1', secret: 'x'.repeat(64) }).options,
+  );
   expect([toBeCreated, toBeAdded]).toEqual([[], []]);
   await db.destroy();
 });

@@ -24,7 +24,11 @@ export interface ListedDrive extends StoredLife {
 
 /** A drive's life, however its serial was typed. */
 export async function lifeOf(db: Database | Work, serial: string): Promise<StoredLife | undefined> {
-  const row = await db.selectFrom('drive_life').select(['version', 'last_happened_at', 'life']).where('serial', '=', serialKey(serial)).executeTakeFirst();
+  const row = await db
+    .selectFrom('drive_life')
+    .select(['version', 'last_happened_at', 'life'])
+    .where('serial', '=', serialKey(serial))
+    .executeTakeFirst();
   return row && toLife(row);
 }
 
@@ -34,7 +38,12 @@ export async function lifeMeant(db: Database | Work, typed: string): Promise<Sto
   if (exact) return exact;
   const end = serialKey(typed).replace(/[\\%_]/g, '\\$&');
   if (end.length < SHORTEST_END) return undefined;
-  const rows = await db.selectFrom('drive_life').select(['version', 'last_happened_at', 'life']).where('serial', 'like', `%${end}`).limit(2).execute();
+  const rows = await db
+    .selectFrom('drive_life')
+    .select(['version', 'last_happened_at', 'life'])
+    .where('serial', 'like', `%${end}`)
+    .limit(2)
+    .execute();
   return rows.length === 1 && rows[0] ? toLife(rows[0]) : undefined;
 }
 
@@ -127,13 +136,21 @@ export async function countListed(db: Database, place: PlaceKind | undefined, wo
 }
 
 /** By serial, in one kind of place or in all, `most` at a time. */
-export async function listLives(db: Database, place: PlaceKind | undefined, from: number, most: number, order?: DriveOrdered): Promise<ListedDrive[]> {
+export async function listLives(
+  db: Database,
+  place: PlaceKind | undefined,
+  from: number,
+  most: number,
+  order?: DriveOrdered,
+): Promise<ListedDrive[]> {
   return (
     await listed(db)
       .$if(place !== undefined, (query) => query.where('place', '=', place ?? ''))
       .$if((order?.words ?? '') !== '', (query) => query.where(hasWords(order?.words ?? '')))
       .$if(order?.by != null, (query) =>
-        query.orderBy(COLUMNS[order?.by ?? 'serial'], (ordered) => (order?.desc === true ? ordered.desc() : ordered.asc()).nullsLast()),
+        query.orderBy(COLUMNS[order?.by ?? 'serial'], (ordered) =>
+          (order?.desc === true ? ordered.desc() : ordered.asc()).nullsLast(),
+        ),
       )
       .orderBy('drive_life.serial')
       .offset(from)
@@ -144,7 +161,12 @@ export async function listLives(db: Database, place: PlaceKind | undefined, from
 
 /** Every drive that stands ready in a drawer: not known to be sick, not wiped to be sent away. */
 export async function drawerDrives(db: Database | Work): Promise<DrawerDrive[]> {
-  const rows = await db.selectFrom('drive_life').select('life').where('place', '=', 'drawer').orderBy('serial').execute();
+  const rows = await db
+    .selectFrom('drive_life')
+    .select('life')
+    .where('place', '=', 'drawer')
+    .orderBy('serial')
+    .execute();
   return rows.flatMap((row): DrawerDrive[] => {
     const { serial, where, drive, sick, tested } = row.life as unknown as DriveLife;
     if (where.kind !== 'drawer') return [];
@@ -203,7 +225,12 @@ function listed(db: Database) {
     .select(['version', 'last_happened_at', 'life', 'condition', 'role', 'pool']);
 }
 
-function toListed({ condition, role, pool, ...row }: Awaited<ReturnType<ReturnType<typeof listed>['execute']>>[number]): ListedDrive {
+function toListed({
+  condition,
+  role,
+  pool,
+  ...row
+}: Awaited<ReturnType<ReturnType<typeof listed>['execute']>>[number]): ListedDrive {
   return { ...toLife(row), condition, role, pool };
 }
 

@@ -39,7 +39,11 @@ export async function allFeeds(db: Database | Work): Promise<Feed[]> {
 
 /** Gives somebody an address of before, where there is such a person and none has been made since. */
 export async function bringFeed(work: Work, { person, hash, madeAt }: Feed): Promise<'added' | 'there' | 'nobody'> {
-  const user = await work.selectFrom('auth.user').select('id').where('email', '=', person.toLowerCase()).executeTakeFirst();
+  const user = await work
+    .selectFrom('auth.user')
+    .select('id')
+    .where('email', '=', person.toLowerCase())
+    .executeTakeFirst();
   if (!user) return 'nobody';
   const made = await work
     .insertInto('calendar_feed')
@@ -51,5 +55,7 @@ export async function bringFeed(work: Work, { person, hash, madeAt }: Feed): Pro
 }
 
 export async function isFeed(db: Database, hash: string): Promise<boolean> {
-  return (await db.selectFrom('calendar_feed').select('user_id').where('hash', '=', hash).executeTakeFirst()) !== undefined;
+  return (
+    (await db.selectFrom('calendar_feed').select('user_id').where('hash', '=', hash).executeTakeFirst()) !== undefined
+  );
 }

@@ -4,8 +4,27 @@ export const APP_ROLE = 'patient_shelf_app';
 /** May only be added to: the record is never edited. */
 const APPEND_ONLY = ['act', 'entry', 'reading', 'drive_order', 'drive_order_closed'];
 /** Kept in step with the ledger in the same transaction; can be rebuilt from it. */
-export const PROJECTIONS = ['unit_now', 'drive_now', 'drive_life', 'plan_now', 'need_now', 'wait_now', 'reading_now', 'reading_day'] as const;
-const OTHERS = ['api_token', 'organisation', 'comparison', 'profile', 'paper', 'tested_model', 'calendar_feed', 'message', 'sign_in_guess'];
+export const PROJECTIONS = [
+  'unit_now',
+  'drive_now',
+  'drive_life',
+  'plan_now',
+  'need_now',
+  'wait_now',
+  'reading_now',
+  'reading_day',
+] as const;
+const OTHERS = [
+  'api_token',
+  'organisation',
+  'comparison',
+  'profile',
+  'paper',
+  'tested_model',
+  'calendar_feed',
+  'message',
+  'sign_in_guess',
+];
 
 /** All the application's role may do, as statements that can be run again. */
 export function grants(role: string): string[] {

@@ -27,7 +27,12 @@ export async function countGuess(db: Database, account: string, address: string)
       (select count(*) from sign_in_guess where address = ${address} and at > now() - interval '1 minute') as by_address,
       exists (select from known where known.address = ${address}) as is_familiar`.execute(db);
   const row = rows[0] as (typeof rows)[number];
-  return { here: Number(row.here), strangers: Number(row.strangers), byAddress: Number(row.by_address), isFamiliar: row.is_familiar };
+  return {
+    here: Number(row.here),
+    strangers: Number(row.strangers),
+    byAddress: Number(row.by_address),
+    isFamiliar: row.is_familiar,
+  };
 }
 
 /** It was no guess after all. */

@@ -20,7 +20,13 @@ export async function addMessages(work: Work | Database, messages: readonly NewM
 }
 
 export async function newestMessages(db: Database, since: Date, most: number): Promise<Message[]> {
-  const rows = await db.selectFrom('message').selectAll().where('made_at', '>=', since).orderBy('made_at', 'desc').limit(most).execute();
+  const rows = await db
+    .selectFrom('message')
+    .selectAll()
+    .where('made_at', '>=', since)
+    .orderBy('made_at', 'desc')
+    .limit(most)
+    .execute();
   return rows.map(toMessage);
 }
 
@@ -35,7 +41,11 @@ export interface HandedOver {
  * Hands over what was not sent yet, each in a transaction of its own: what was taken is not sent again because another was
  * refused. Any number of processes may do so at once.
  */
-export async function handOver(db: Database, most: number, deliver: (message: Message) => Promise<void>): Promise<HandedOver> {
+export async function handOver(
+  db: Database,
+  most: number,
+  deliver: (message: Message) => Promise<void>,
+): Promise<HandedOver> {
   const refused: string[] = [];
   for (let sent = 0; ;) {
     if (sent + refused.length >= most) return { sent, refused };
@@ -79,7 +89,23 @@ export async function handOver(db: Database, most: number, deliver: (message: Me
 /** One that is refused again and again is tried again at least this often. */
 const MOST_WAIT_MINUTES = 60;
 
-function toMessage(row: { id: string; unit: string; job: string; code: string; sentence: string; about_at: Date; made_at: Date }): Message {
+function toMessage(row: {
+  id: string;
+  unit: string;
+  job: string;
+  code: string;
+  sentence: string;
+  about_at: Date;
+  made_at: Date;
+}): Message {
   const { id, unit, job, code, sentence, about_at, made_at } = row;
-  return { id, unit, job, code: code as NewMessage['code'], sentence, aboutAt: about_at.toISOString(), madeAt: made_at.toISOString() };
+  return {
+    id,
+    unit,
+    job,
+    code: code as NewMessage['code'],
+    sentence,
+    aboutAt: about_at.toISOString(),
+    madeAt: made_at.toISOString(),
+  };
 }

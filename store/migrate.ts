@@ -8,7 +8,9 @@ const MIGRATIONS: Record<string, Migration> = { '001_auth': auth, '002_shelf': s
 
 /** What bringing a database up to date came to. */
 export type Migrated =
-  { readonly kind: 'up-to-date' } | { readonly kind: 'newer-than-program'; readonly unknown: string } | { readonly kind: 'failed'; readonly reason: string };
+  | { readonly kind: 'up-to-date' }
+  | { readonly kind: 'newer-than-program'; readonly unknown: string }
+  | { readonly kind: 'failed'; readonly reason: string };
 
 /**
  * Brings a database up to this program's tables, with what the application's role may do with them. Safe when two
@@ -31,7 +33,9 @@ export async function migrateToLatest(db: Kysely<unknown>): Promise<Migrated> {
 }
 
 async function unknownMigration(db: Kysely<unknown>): Promise<string | undefined> {
-  const { rows: exists } = await sql<{ there: boolean }>`select to_regclass('public.kysely_migration') is not null as there`.execute(db);
+  const { rows: exists } = await sql<{
+    there: boolean;
+  }>`select to_regclass('public.kysely_migration') is not null as there`.execute(db);
   if (exists[0]?.there !== true) return undefined;
   const { rows } = await sql<{ name: string }>`select name from public.kysely_migration order by name`.execute(db);
   return rows.map(({ name }) => name).find((name) => !(name in MIGRATIONS));

@@ -8,7 +8,9 @@ export interface Organisation {
 
 export async function organisation(db: Database | Work): Promise<Organisation> {
   const row = await db.selectFrom('organisation').selectAll().executeTakeFirst();
-  return row ? { name: row.name, currency: row.currency, isDemo: row.is_demo } : { name: '', currency: 'EUR', isDemo: false };
+  return row
+    ? { name: row.name, currency: row.currency, isDemo: row.is_demo }
+    : { name: '', currency: 'EUR', isDemo: false };
 }
 
 export async function saveOrganisation(db: Database | Work, { name, currency, isDemo }: Organisation): Promise<void> {

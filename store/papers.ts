@@ -1,6 +1,13 @@
 import type { Database, Work } from './database';
 
-export const PAPER_TYPES = ['image/png', 'image/jpeg', 'image/webp', 'application/pdf', 'text/plain', 'text/csv'] as const;
+export const PAPER_TYPES = [
+  'image/png',
+  'image/jpeg',
+  'image/webp',
+  'application/pdf',
+  'text/plain',
+  'text/csv',
+] as const;
 export type PaperType = (typeof PAPER_TYPES)[number];
 
 /** A picture or a paper kept with a unit or a drive. */
@@ -30,7 +37,10 @@ export async function insertPaper(
     .execute();
 }
 
-export async function papersOf(db: Database, of: { readonly unit: string } | { readonly serial: string }): Promise<Paper[]> {
+export async function papersOf(
+  db: Database,
+  of: { readonly unit: string } | { readonly serial: string },
+): Promise<Paper[]> {
   const rows = await db
     .selectFrom('paper')
     .select(ABOUT)
@@ -67,5 +77,15 @@ function toPaper(row: {
   added_by: string;
 }): Paper {
   const { id, unit, serial, name, type, size, sha256 } = row;
-  return { id, unit, serial, name, type: type as PaperType, size, sha256, addedAt: row.added_at.toISOString(), addedBy: row.added_by };
+  return {
+    id,
+    unit,
+    serial,
+    name,
+    type: type as PaperType,
+    size,
+    sha256,
+    addedAt: row.added_at.toISOString(),
+    addedBy: row.added_by,
+  };
 }

@@ -25,7 +25,15 @@ export async function allPeople(db: Database): Promise<Person[]> {
         .where('expiresAt', '>', new Date())
         .select((s) => s.fn.countAll<string>().as('n'))
         .as('sessions'),
-      of.exists(of.selectFrom('auth.account').whereRef('userId', '=', 'person.id').where('password', 'is not', null).select('id')).as('hasPassword'),
+      of
+        .exists(
+          of
+            .selectFrom('auth.account')
+            .whereRef('userId', '=', 'person.id')
+            .where('password', 'is not', null)
+            .select('id'),
+        )
+        .as('hasPassword'),
     ])
     .orderBy('person.name')
     .execute();

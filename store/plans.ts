@@ -14,7 +14,12 @@ export interface StoredPlan {
 const SNAPSHOT = ['plan', 'version', 'last_happened_at', 'run'] as const;
 
 function toPlan(row: { plan: string; version: number; last_happened_at: Date; run: unknown }): StoredPlan {
-  return { id: row.plan, version: row.version, lastHappenedAt: row.last_happened_at.toISOString(), run: row.run as PlanRun };
+  return {
+    id: row.plan,
+    version: row.version,
+    lastHappenedAt: row.last_happened_at.toISOString(),
+    run: row.run as PlanRun,
+  };
 }
 
 export async function planById(db: Database | Work, id: string): Promise<StoredPlan | undefined> {
@@ -35,8 +40,17 @@ export async function openPlansOf(db: Database | Work, unit: string): Promise<St
 }
 
 /** Which plans are under way at which units, the newest first. */
-export async function openPlanPlaces(db: Database, most: number): Promise<{ readonly plan: string; readonly units: readonly string[] }[]> {
-  return db.selectFrom('plan_now').select(['plan', 'units']).where('is_open', '=', true).orderBy('started_at', 'desc').limit(most).execute();
+export async function openPlanPlaces(
+  db: Database,
+  most: number,
+): Promise<{ readonly plan: string; readonly units: readonly string[] }[]> {
+  return db
+    .selectFrom('plan_now')
+    .select(['plan', 'units'])
+    .where('is_open', '=', true)
+    .orderBy('started_at', 'desc')
+    .limit(most)
+    .execute();
 }
 
 /** Every plan, those under way first, then the newest; with the names of its units. */
@@ -45,7 +59,9 @@ export async function allPlans(db: Database): Promise<(StoredPlan & { readonly u
     .selectFrom('plan_now')
     .select([
       ...SNAPSHOT,
-      sql<string[]>`array(select coalesce(u.name, '') from unnest(units) with ordinality as of (id, i) left join unit_now u on u.unit = of.id order by i)`.as(
+      sql<
+        string[]
+      >`array(select coalesce(u.name, '') from unnest(units) with ordinality as of (id, i) left join unit_now u on u.unit = of.id order by i)`.as(
         'names',
       ),
     ])

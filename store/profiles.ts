@@ -3,7 +3,9 @@ import type { Database, Work } from './database';
 
 /** Profiles of the user's own, by id. */
 export async function ownProfiles(db: Database): Promise<Profile[]> {
-  return (await db.selectFrom('profile').select('body').orderBy('id').execute()).map(({ body }) => body as unknown as Profile);
+  return (await db.selectFrom('profile').select('body').orderBy('id').execute()).map(
+    ({ body }) => body as unknown as Profile,
+  );
 }
 
 export async function saveProfile(db: Database | Work, profile: Profile, changedBy: string): Promise<void> {

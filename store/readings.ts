@@ -104,7 +104,11 @@ export async function growingCounts(work: Work, unit: string): Promise<GrowingCo
 }
 
 /** The days of one subject's readings by metric, oldest first, no more than the last so many. */
-export async function readingDays(db: Database, subject: string, most: number): Promise<Readonly<Partial<Record<Metric, ReadingDay[]>>>> {
+export async function readingDays(
+  db: Database,
+  subject: string,
+  most: number,
+): Promise<Readonly<Partial<Record<Metric, ReadingDay[]>>>> {
   const rows = await db
     .selectFrom((from) =>
       from
@@ -138,7 +142,9 @@ export async function rebuildReadings(work: Work): Promise<void> {
   await work.deleteFrom('reading_day').execute();
   await sql`
     insert into reading_now
-    select distinct on (unit, subject, metric) unit, subject, metric, at, value from reading order by unit, subject, metric, at desc`.execute(work);
+    select distinct on (unit, subject, metric) unit, subject, metric, at, value from reading order by unit, subject, metric, at desc`.execute(
+    work,
+  );
   await sql`
     insert into reading_day
     select unit, subject, metric, (at at time zone 'UTC')::date, min(value), max(value), (array_agg(value order by at desc))[1], max(at)

@@ -52,7 +52,12 @@ export async function sitesOf(db: Database): Promise<PlaceCount[]> {
 }
 
 /** Cards by place and name, at one site or at all, `most` at a time. */
-export async function cardsFrom(db: Database, site: string | undefined, from: number, most: number): Promise<StoredCard[]> {
+export async function cardsFrom(
+  db: Database,
+  site: string | undefined,
+  from: number,
+  most: number,
+): Promise<StoredCard[]> {
   const rows = await db
     .selectFrom('unit_now')
     .select(['unit', 'version', 'card'])
@@ -67,7 +72,12 @@ export async function cardsFrom(db: Database, site: string | undefined, from: nu
 }
 
 /** What needs hands at a unit, each held against what lies in the drawers. */
-export async function saveNeeds(work: Work, unit: string, needs: readonly NeedForHands[], drawers: readonly DrawerDrive[]): Promise<void> {
+export async function saveNeeds(
+  work: Work,
+  unit: string,
+  needs: readonly NeedForHands[],
+  drawers: readonly DrawerDrive[],
+): Promise<void> {
   await work.deleteFrom('need_now').where('unit', '=', unit).execute();
   if (needs.length === 0) return;
   await work
@@ -108,7 +118,12 @@ export async function holdAgainstDrawers(work: Work, drawers: readonly DrawerDri
 }
 
 /** What needs hands now, most urgent first. */
-export async function needsNow(db: Database, now: string, most: number, unit?: string): Promise<{ readonly needs: NeedForHands[]; readonly total: number }> {
+export async function needsNow(
+  db: Database,
+  now: string,
+  most: number,
+  unit?: string,
+): Promise<{ readonly needs: NeedForHands[]; readonly total: number }> {
   const holds = db
     .selectFrom('need_now')
     .where('shown', 'is not', null)
@@ -167,18 +182,28 @@ export async function waitsNow(db: Database, most: number): Promise<StoredWait[]
 export async function partsOfUnits<K extends keyof UnitState>(
   db: Database,
   parts: readonly K[],
-): Promise<{ readonly id: string; readonly name: string; readonly site: string; readonly state: Pick<UnitState, K> }[]> {
+): Promise<
+  { readonly id: string; readonly name: string; readonly site: string; readonly state: Pick<UnitState, K> }[]
+> {
   const rows = await db
     .selectFrom('unit_now')
     .select(['unit', 'name', 'site'])
-    .select(sql<unknown>`jsonb_build_object(${sql.join(parts.flatMap((part) => [sql.lit(part), sql`state->${sql.lit(part)}`]))})`.as('state'))
+    .select(
+      sql<unknown>`jsonb_build_object(${sql.join(parts.flatMap((part) => [sql.lit(part), sql`state->${sql.lit(part)}`]))})`.as(
+        'state',
+      ),
+    )
     .orderBy('name')
     .execute();
   return rows.map(({ unit, name, site, state }) => ({ id: unit, name, site, state: state as Pick<UnitState, K> }));
 }
 
 /** Units whose name or place holds the text. */
-export async function unitsMatching(db: Database, text: string, most: number): Promise<{ id: string; name: string; site: string; room: string }[]> {
+export async function unitsMatching(
+  db: Database,
+  text: string,
+  most: number,
+): Promise<{ id: string; name: string; site: string; room: string }[]> {
   const like = `%${text.replace(/[\\%_]/g, '\\$&')}%`;
   const rows = await db
     .selectFrom('unit_now')

@@ -45,7 +45,9 @@ export async function fingerprints(db: Database | Work): Promise<Map<string, str
   for (const table of PROJECTIONS) {
     const subject = sql.ref(SUBJECTS[table]);
     const { rows } = await sql<{ of: string; hash: string }>`
-      select ${subject}::text as of, md5(string_agg(t::text, E'\\n' order by t::text)) as hash from ${sql.table(table)} t group by 1`.execute(db);
+      select ${subject}::text as of, md5(string_agg(t::text, E'\\n' order by t::text)) as hash from ${sql.table(table)} t group by 1`.execute(
+      db,
+    );
     for (const { of, hash } of rows) made.set(`${table} ${of}`, hash);
   }
   return made;

@@ -12,11 +12,17 @@ export async function testedModels(db: Database): Promise<TestedModel[]> {
   return rows.map((row) => ({ ...row, verdict: row.verdict as TestedModel['verdict'] }));
 }
 
-export async function saveTestedModel(db: Database | Work, { model, verdict, note }: TestedModel, by: string): Promise<void> {
+export async function saveTestedModel(
+  db: Database | Work,
+  { model, verdict, note }: TestedModel,
+  by: string,
+): Promise<void> {
   await db
     .insertInto('tested_model')
     .values({ model, verdict, note, recorded_by: by })
-    .onConflict((conflict) => conflict.column('model').doUpdateSet({ verdict, note, recorded_by: by, recorded_at: new Date() }))
+    .onConflict((conflict) =>
+      conflict.column('model').doUpdateSet({ verdict, note, recorded_by: by, recorded_at: new Date() }),
+    )
     .execute();
 }
 

@@ -23,12 +23,25 @@ export interface NewToken {
 export async function insertToken(db: Database, token: NewToken): Promise<void> {
   await db
     .insertInto('api_token')
-    .values({ id: token.id, user_id: token.userId, name: token.name, hash: token.hash, scopes: [...token.scopes], expires_at: token.expiresAt ?? null })
+    .values({
+      id: token.id,
+      user_id: token.userId,
+      name: token.name,
+      hash: token.hash,
+      scopes: [...token.scopes],
+      expires_at: token.expiresAt ?? null,
+    })
     .execute();
 }
 
 export async function tokensOf(db: Database, userId: string): Promise<StoredToken[]> {
-  const rows = await db.selectFrom('api_token').selectAll().where('user_id', '=', userId).where('revoked_at', 'is', null).orderBy('created_at').execute();
+  const rows = await db
+    .selectFrom('api_token')
+    .selectAll()
+    .where('user_id', '=', userId)
+    .where('revoked_at', 'is', null)
+    .orderBy('created_at')
+    .execute();
   return rows.map((row) => ({
     id: row.id,
     userId: row.user_id,

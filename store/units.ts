@@ -15,7 +15,12 @@ export interface StoredUnit {
 const SNAPSHOT = ['unit', 'version', 'last_happened_at', 'state'] as const;
 
 function toUnit(row: { unit: string; version: number; last_happened_at: Date; state: unknown }): StoredUnit {
-  return { id: row.unit, version: row.version, lastHappenedAt: row.last_happened_at.toISOString(), state: row.state as UnitState };
+  return {
+    id: row.unit,
+    version: row.version,
+    lastHappenedAt: row.last_happened_at.toISOString(),
+    state: row.state as UnitState,
+  };
 }
 
 export async function allUnits(db: Database | Work): Promise<StoredUnit[]> {
@@ -24,7 +29,9 @@ export async function allUnits(db: Database | Work): Promise<StoredUnit[]> {
 
 /** Units by name, so many at a time. */
 export async function unitsFrom(db: Database, from: number, most: number): Promise<StoredUnit[]> {
-  return (await db.selectFrom('unit_now').select(SNAPSHOT).orderBy('name').orderBy('unit').offset(from).limit(most).execute()).map(toUnit);
+  return (
+    await db.selectFrom('unit_now').select(SNAPSHOT).orderBy('name').orderBy('unit').offset(from).limit(most).execute()
+  ).map(toUnit);
 }
 
 /** Units of a site, or of all, by place and name. */

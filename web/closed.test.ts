@@ -4,7 +4,13 @@ import { OPEN, OPEN_BY_SECRET } from './open';
 /** Pages anybody may see. A page that is not here is made by `insidePage`, which asks who is there. */
 const OPEN_PAGES = ['(open)/enter/page.tsx', '(open)/sign-in/page.tsx', 'offline/page.tsx'];
 /** Route handlers: the two doors that ask for themselves, the calendar behind its secret, health, and the worker that knows nothing of anybody. */
-const ROUTES = ['api/auth/[...path]/route.ts', 'api/health/route.ts', 'api/v1/[...path]/route.ts', 'calendar/[secret]/route.ts', 'serwist/[path]/route.ts'];
+const ROUTES = [
+  'api/auth/[...path]/route.ts',
+  'api/health/route.ts',
+  'api/v1/[...path]/route.ts',
+  'calendar/[secret]/route.ts',
+  'serwist/[path]/route.ts',
+];
 
 const files = (readdirSync('web/app', { recursive: true }) as string[]).sort();
 const named = (name: string): string[] => files.filter((file) => file.endsWith(`/${name}`));
@@ -13,7 +19,10 @@ it('makes every page that is not open by the one maker that asks who is there', 
   const inside = named('page.tsx').filter((file) => !OPEN_PAGES.includes(file));
   expect(inside.length).toBeGreaterThan(4);
   for (const file of inside)
-    expect([file, /^export default insidePage\('(reader|keeper|owner)',/m.test(readFileSync(`web/app/${file}`, 'utf8'))]).toEqual([file, true]);
+    expect([
+      file,
+      /^export default insidePage\('(reader|keeper|owner)',/m.test(readFileSync(`web/app/${file}`, 'utf8')),
+    ]).toEqual([file, true]);
 });
 
 it('has no route handler beside the known doors, and no server action at all', () => {

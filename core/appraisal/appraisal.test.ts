@@ -13,15 +13,20 @@ import { appraise, USUAL_ASSUMPTIONS, type AppraisedDrive } from './appraise';
 import { recommend, type Needs } from './recommend';
 
 const PLAIN = plain as Profile;
-const drives = (...terabytes: number[]): AppraisedDrive[] => terabytes.map((size, i) => ({ bay: String(i + 1), bytes: size * 1e12, priceCents: size * 2000 }));
+const drives = (...terabytes: number[]): AppraisedDrive[] =>
+  terabytes.map((size, i) => ({ bay: String(i + 1), bytes: size * 1e12, priceCents: size * 2000 }));
 const FIVE = drives(12, 12, 6, 6, 4);
-const of = (scheme: Scheme, list = FIVE, width?: number) => appraise(PLAIN, planLayout(PLAIN, scheme, list, 0, width), list);
+const of = (scheme: Scheme, list = FIVE, width?: number) =>
+  appraise(PLAIN, planLayout(PLAIN, scheme, list, 0, width), list);
 
 describe('appraise', () => {
   it('gives price for each usable TB, spares and all', () => {
     // 40 TB at 20.00 each TB is 800.00 over 28 usable.
     expect(of('mixed-1').centsPerUsableTB).toBeCloseTo(80000 / 28, 9);
-    expect(appraise(PLAIN, planLayout(PLAIN, 'mirror', FIVE), [...FIVE.slice(1), { bay: '1', bytes: 12e12 }]).centsPerUsableTB).toBeNull();
+    expect(
+      appraise(PLAIN, planLayout(PLAIN, 'mirror', FIVE), [...FIVE.slice(1), { bay: '1', bytes: 12e12 }])
+        .centsPerUsableTB,
+    ).toBeNull();
   });
 
   it('caps what a client sees by the port', () => {
@@ -75,7 +80,11 @@ describe('appraise', () => {
           for (const layout of compareLayouts(PLAIN, SCHEMES, named)) {
             const { rebuild, risk, speed } = appraise(PLAIN, layout, named);
             if (!layout.legal) continue;
-            expect([speed.read, speed.write, speed.smallReads, speed.smallWrites].every((value) => Number.isFinite(value) && value > 0)).toBe(true);
+            expect(
+              [speed.read, speed.write, speed.smallReads, speed.smallWrites].every(
+                (value) => Number.isFinite(value) && value > 0,
+              ),
+            ).toBe(true);
             expect(risk?.chanceOfLoss).toBeGreaterThan(0);
             expect(risk?.chanceOfLoss).toBeLessThanOrEqual(1);
             if (rebuild) expect(rebuild.low <= rebuild.likely && rebuild.likely <= rebuild.high).toBe(true);
@@ -89,7 +98,15 @@ describe('appraise', () => {
 });
 
 describe('recommend', () => {
-  const needs: Needs = { survive: 1, terabytesNow: 10, growthPerYear: 0.1, years: 3, mostCentsPerTB: null, work: 'large-files', mayStandStill: true };
+  const needs: Needs = {
+    survive: 1,
+    terabytesNow: 10,
+    growthPerYear: 0.1,
+    years: 3,
+    mostCentsPerTB: null,
+    work: 'large-files',
+    mayStandStill: true,
+  };
   const ranked = (change: Partial<Needs> = {}) =>
     recommend(
       compareLayouts(PLAIN, SCHEMES, FIVE).map((layout) => appraise(PLAIN, layout, FIVE)),
@@ -104,7 +121,8 @@ describe('recommend', () => {
 
   it('takes the most small writes where that is the work', () => {
     const [best, ...others] = ranked({ work: 'many-small' }).filter(({ verdicts }) => verdicts.every(({ met }) => met));
-    for (const other of others) expect(best?.appraisal.speed.smallWrites).toBeGreaterThanOrEqual(Math.floor(other.appraisal.speed.smallWrites));
+    for (const other of others)
+      expect(best?.appraisal.speed.smallWrites).toBeGreaterThanOrEqual(Math.floor(other.appraisal.speed.smallWrites));
   });
 
   it('says why, and what would have to change for another to win; changed so, it does', () => {
@@ -117,9 +135,14 @@ describe('recommend', () => {
   });
 
   it('counts growth to the 80 % line', () => {
-    const space = ranked({ terabytesNow: 20, growthPerYear: 0.25, years: 2 }).find(({ appraisal }) => appraisal.layout.scheme === 'mixed-1')?.verdicts[1];
+    const space = ranked({ terabytesNow: 20, growthPerYear: 0.25, years: 2 }).find(
+      ({ appraisal }) => appraisal.layout.scheme === 'mixed-1',
+    )?.verdicts[1];
     // 28 × 0.8 = 22.4 TB; 20 × 1.25² = 31.3; ln(22.4/20)/ln 1.25 = 0.5 years.
-    expect(space).toMatchObject({ met: false, sentence: '22.4 TB up to the 80 % line, enough for 0.5 years (31.3 TB in 2 years asked for)' });
+    expect(space).toMatchObject({
+      met: false,
+      sentence: '22.4 TB up to the 80 % line, enough for 0.5 years (31.3 TB in 2 years asked for)',
+    });
   });
 
   it('never ranks what dies too early above what survives, nor more unmet needs above fewer (property)', () => {
@@ -154,13 +177,19 @@ describe('nextSteps', () => {
 
   it('says where nothing grows before the last', () => {
     const [step] = steps('parity-1', drives(4, 4, 4), 3);
-    expect(step).toMatchObject({ what: 'Swap 3 drives for 6 TB, one at a time; nothing grows before the last', drives: 3 });
+    expect(step).toMatchObject({
+      what: 'Swap 3 drives for 6 TB, one at a time; nothing grows before the last',
+      drives: 3,
+    });
     expect(step?.gainedBytes).toBeGreaterThan(3.9e12);
   });
 
   it('adds whole groups where the family grows by groups', () => {
     const twelve = drives(...Array<number>(12).fill(16));
-    expect(steps('parity-2-groups', twelve, 24, causeway as Profile, 6)[0]).toMatchObject({ what: 'Add 6 drives of 16 TB, a whole group', drives: 6 });
+    expect(steps('parity-2-groups', twelve, 24, causeway as Profile, 6)[0]).toMatchObject({
+      what: 'Add 6 drives of 16 TB, a whole group',
+      drives: 6,
+    });
   });
 
   it('names no larger drive than gives the same, pairs for pairs, and parity before data', () => {
@@ -175,17 +204,22 @@ describe('nextSteps', () => {
     ['span', drives(4, 4)],
     ['separate', drives(4)],
   ])('swaps no member of %s under the data: it is copied off first', (scheme, list) => {
-    for (const { what } of steps(scheme, list, list.length)) expect(what).toMatch(/^Copy everything off first and prove the copy; then make it anew/);
+    for (const { what } of steps(scheme, list, list.length))
+      expect(what).toMatch(/^Copy everything off first and prove the copy; then make it anew/);
   });
 
   it('always gains (property)', () => {
     fc.assert(
-      fc.property(fc.array(fc.integer({ min: 1, max: 20 }), { minLength: 2, maxLength: 7 }), fc.constantFrom(...SCHEMES), (sizes, scheme) => {
-        const list = drives(...sizes);
-        const layout = planLayout(PLAIN, scheme, list);
-        if (!layout.legal) return;
-        for (const { gainedBytes } of nextSteps(PLAIN, layout, list, 8)) expect(gainedBytes).toBeGreaterThan(0);
-      }),
+      fc.property(
+        fc.array(fc.integer({ min: 1, max: 20 }), { minLength: 2, maxLength: 7 }),
+        fc.constantFrom(...SCHEMES),
+        (sizes, scheme) => {
+          const list = drives(...sizes);
+          const layout = planLayout(PLAIN, scheme, list);
+          if (!layout.legal) return;
+          for (const { gainedBytes } of nextSteps(PLAIN, layout, list, 8)) expect(gainedBytes).toBeGreaterThan(0);
+        },
+      ),
     );
   });
 });
@@ -210,14 +244,19 @@ describe('one more drive', () => {
 
   it('never gains more than planning from scratch, and as much when the drive is as large as the largest (property)', () => {
     fc.assert(
-      fc.property(fc.array(fc.integer({ min: 1, max: 12 }), { minLength: 3, maxLength: 7 }), fc.integer({ min: 1, max: 14 }), (sizes, more) => {
-        const list = drives(...sizes);
-        const scratch = (bytes: number): number =>
-          planLayout(PLAIN, 'mixed-1', [...list, { bay: 'new', bytes }]).usableBytes - planLayout(PLAIN, 'mixed-1', list).usableBytes;
-        expect(gain('mixed-1', list, more * 1e12).gainedBytes).toBeLessThanOrEqual(scratch(more * 1e12));
-        const largest = Math.max(...sizes) * 1e12;
-        expect(gain('mixed-1', list, largest).gainedBytes).toBe(scratch(largest));
-      }),
+      fc.property(
+        fc.array(fc.integer({ min: 1, max: 12 }), { minLength: 3, maxLength: 7 }),
+        fc.integer({ min: 1, max: 14 }),
+        (sizes, more) => {
+          const list = drives(...sizes);
+          const scratch = (bytes: number): number =>
+            planLayout(PLAIN, 'mixed-1', [...list, { bay: 'new', bytes }]).usableBytes -
+            planLayout(PLAIN, 'mixed-1', list).usableBytes;
+          expect(gain('mixed-1', list, more * 1e12).gainedBytes).toBeLessThanOrEqual(scratch(more * 1e12));
+          const largest = Math.max(...sizes) * 1e12;
+          expect(gain('mixed-1', list, largest).gainedBytes).toBe(scratch(largest));
+        },
+      ),
     );
   });
 });
@@ -240,7 +279,16 @@ describe('sharedCauses', () => {
       ['The cable to Extension 1', -10],
     ]);
     // Two drives of each group in an extension: it may drop out whole.
-    const spread = [{ kind: 'parity' as const, fromBytes: 0, toBytes: 1, members: ['a1', 'a2', 'b1', 'b2'], redundancy: 2, usableBytes: 2 }];
+    const spread = [
+      {
+        kind: 'parity' as const,
+        fromBytes: 0,
+        toBytes: 1,
+        members: ['a1', 'a2', 'b1', 'b2'],
+        redundancy: 2,
+        usableBytes: 2,
+      },
+    ];
     expect(
       sharedCauses(spread, [
         { name: 'Head', bays: ['a1', 'a2'] },

@@ -22,7 +22,12 @@ export interface Assumptions extends RiskAssumptions {
 }
 
 /** Five years, three days to a new drive, gigabit, half full (common practice). */
-export const USUAL_ASSUMPTIONS: Assumptions = Object.freeze({ years: 5, hoursToReplace: 72, portGigabits: 1, usedShare: 0.5 });
+export const USUAL_ASSUMPTIONS: Assumptions = Object.freeze({
+  years: 5,
+  hoursToReplace: 72,
+  portGigabits: 1,
+  usedShare: 0.5,
+});
 
 /** What a layout costs, does and risks, beside what it holds and survives. */
 export interface Appraisal {
@@ -43,11 +48,20 @@ export interface Appraisal {
 const NO_SPEED: PoolSpeed = Object.freeze({ kind: 'pool-speed', read: 0, write: 0, smallReads: 0, smallWrites: 0 });
 
 /** Appraises one layout of these drives. An illegal one holds nothing and has neither risk nor speed. */
-export function appraise(profile: Profile, layout: Layout, drives: readonly AppraisedDrive[], assumptions: Assumptions = USUAL_ASSUMPTIONS): Appraisal {
-  const known = new Map(drives.map(({ bay, bytes, media = 'hard-disk' }): [string, RebuildDrive] => [bay, { bay, bytes, media }]));
+export function appraise(
+  profile: Profile,
+  layout: Layout,
+  drives: readonly AppraisedDrive[],
+  assumptions: Assumptions = USUAL_ASSUMPTIONS,
+): Appraisal {
+  const known = new Map(
+    drives.map(({ bay, bytes, media = 'hard-disk' }): [string, RebuildDrive] => [bay, { bay, bytes, media }]),
+  );
   const { bands, legal } = layout;
   const rebuild = longestRebuild(bands, known, profile.rebuild, assumptions.usedShare);
-  const risk = legal ? riskOfLayout(bands, known, rebuild, profile.rebuild, layout.spareBays.length, assumptions) : null;
+  const risk = legal
+    ? riskOfLayout(bands, known, rebuild, profile.rebuild, layout.spareBays.length, assumptions)
+    : null;
   const speed = legal ? speedOfLayout(bands, known) : NO_SPEED;
   const port = ethernetPayload(assumptions.portGigabits);
   const prices = drives.flatMap(({ priceCents }) => (priceCents === undefined ? [] : [priceCents]));

@@ -54,9 +54,12 @@ export interface RankedLayout {
  * of loss, then by space. The reasons are the figures compared.
  */
 export function recommend(appraisals: readonly Appraisal[], needs: Needs): RankedLayout[] {
-  const judged = appraisals.filter(({ layout }) => layout.legal).map((appraisal) => ({ appraisal, verdicts: verdictsOf(appraisal, needs) }));
+  const judged = appraisals
+    .filter(({ layout }) => layout.legal)
+    .map((appraisal) => ({ appraisal, verdicts: verdictsOf(appraisal, needs) }));
   const unmet = ({ verdicts }: (typeof judged)[number]): number => verdicts.filter(({ met }) => !met).length;
-  const dies = ({ verdicts }: (typeof judged)[number]): number => verdicts.filter(({ about, met }) => about === 'survival' && !met).length;
+  const dies = ({ verdicts }: (typeof judged)[number]): number =>
+    verdicts.filter(({ about, met }) => about === 'survival' && !met).length;
   judged.sort(
     (a, b) =>
       dies(a) - dies(b) ||
@@ -66,11 +69,19 @@ export function recommend(appraisals: readonly Appraisal[], needs: Needs): Ranke
       b.appraisal.layout.usableBytes - a.appraisal.layout.usableBytes,
   );
   const [first] = judged;
-  return judged.map((one, i) => Object.freeze({ kind: 'ranked-layout', ...one, wouldWinIf: i === 0 || !first ? null : wouldWinIf(one, first, needs) }));
+  return judged.map((one, i) =>
+    Object.freeze({
+      kind: 'ranked-layout',
+      ...one,
+      wouldWinIf: i === 0 || !first ? null : wouldWinIf(one, first, needs),
+    }),
+  );
 }
 
 function byWork(a: Appraisal, b: Appraisal, { work }: Needs): number {
-  return work === 'many-small' ? Math.round(b.speed.smallWrites) - Math.round(a.speed.smallWrites) : b.layout.usableBytes - a.layout.usableBytes;
+  return work === 'many-small'
+    ? Math.round(b.speed.smallWrites) - Math.round(a.speed.smallWrites)
+    : b.layout.usableBytes - a.layout.usableBytes;
 }
 
 function lossOf({ risk }: Appraisal): number {

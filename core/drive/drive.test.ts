@@ -151,7 +151,12 @@ describe('readDriveList', () => {
     const list = read('size;spindle colour;empty\n2 TB;blue;\n4 TB;;');
     expect(list.drives).toHaveLength(2);
     expect(list.problems).toEqual([
-      { kind: 'list-problem', row: 1, column: 'spindle colour', reason: expect.stringContaining('“spindle colour” is not understood') },
+      {
+        kind: 'list-problem',
+        row: 1,
+        column: 'spindle colour',
+        reason: expect.stringContaining('“spindle colour” is not understood'),
+      },
     ]);
   });
 
@@ -173,7 +178,9 @@ describe('readDriveList', () => {
   });
 
   it('names row, column and reason, and keeps the good rows', () => {
-    const { drives, problems } = read('Bay;Capacity;S/N\n1;-8 TB;A\n2;8 TB;B\n2;8 TB;C\n4;8 TB;b\n5;eight;E\n6;8 TB;=HYPERLINK("x")');
+    const { drives, problems } = read(
+      'Bay;Capacity;S/N\n1;-8 TB;A\n2;8 TB;B\n2;8 TB;C\n4;8 TB;b\n5;eight;E\n6;8 TB;=HYPERLINK("x")',
+    );
     expect(drives.map(({ bay }) => bay)).toEqual(['2', '6']);
     expect(drives[1]?.serial).toBe('=HYPERLINK("x")');
     expect(problems.map(({ row, column }) => [row, column])).toEqual([
@@ -216,13 +223,23 @@ describe('readDriveList', () => {
   });
 
   it('keeps when a drive was bought and its lot, and writes them again', () => {
-    const { drives, problems } = read('size;serial;Purchase date;Batch\n8 TB;Q-1;2021-03-04;0412\n8 TB;Q-2;4. 3.2021;\n8 TB;Q-3;;0413');
+    const { drives, problems } = read(
+      'size;serial;Purchase date;Batch\n8 TB;Q-1;2021-03-04;0412\n8 TB;Q-2;4. 3.2021;\n8 TB;Q-3;;0413',
+    );
     expect(problems).toEqual([]);
-    expect(drives).toMatchObject([{ boughtOn: '2021-03-04', lot: '0412' }, { boughtOn: '2021-03-04' }, { lot: '0413' }]);
+    expect(drives).toMatchObject([
+      { boughtOn: '2021-03-04', lot: '0412' },
+      { boughtOn: '2021-03-04' },
+      { lot: '0413' },
+    ]);
     const again = readDriveList([[...SHEET_HEAD], ...sheetRows(drives).map((row) => row.map(String))]);
     expect(again.drives).toEqual(drives);
     // On record the bytes count, whatever the label says.
-    expect(sheetRows([{ bay: '1', bytes: 8e12, basis: 'label', label: '8 TB' }], true)[0]?.slice(0, 3)).toEqual(['1', '8 TB', 8e12]);
+    expect(sheetRows([{ bay: '1', bytes: 8e12, basis: 'label', label: '8 TB' }], true)[0]?.slice(0, 3)).toEqual([
+      '1',
+      '8 TB',
+      8e12,
+    ]);
     for (const day of ['03/04/2021', '2021-02-30', '31.4.2021', 'last year'])
       expect(read(`size;bought\n8 TB;${day}`).problems).toMatchObject([{ row: 2, column: 'bought' }]);
   });

@@ -79,7 +79,10 @@ export function readDriveList(cells: readonly (readonly string[])[]): DriveList 
   const isBlank = (row: readonly string[] | undefined): boolean => !row || row.every((cell) => cell.trim() === '');
   const headAt = cells.findIndex((row) => !isBlank(row));
   const sheetProblem = (reason: string, row = 0): DriveList => done([], [problem(row, undefined, reason)]);
-  if (headAt < 0) return sheetProblem('The sheet is empty. It needs a head row such as "bay,size,serial,model,price" and a drive on each row after it.');
+  if (headAt < 0)
+    return sheetProblem(
+      'The sheet is empty. It needs a head row such as "bay,size,serial,model,price" and a drive on each row after it.',
+    );
   if (cells.some((row) => row.some((cell) => /[\u0000\ufffd]/.test(cell)))) {
     return sheetProblem('This is not a text file. Save the sheet as CSV (plain text, UTF-8) and try again.');
   }
@@ -98,14 +101,24 @@ export function readDriveList(cells: readonly (readonly string[])[]): DriveList 
     if (column === undefined) {
       const isFilled = cells.slice(headAt + 1).some((row) => (row[index] ?? '').trim() !== '');
       if (isFilled)
-        problems.push(problem(headAt + 1, name.trim(), `The column “${name.trim().slice(0, 40)}” is not understood: what stands in it is left out.`));
+        problems.push(
+          problem(
+            headAt + 1,
+            name.trim(),
+            `The column “${name.trim().slice(0, 40)}” is not understood: what stands in it is left out.`,
+          ),
+        );
       return;
     }
-    if (columns.has(column)) problems.push(problem(headAt + 1, name.trim(), `There are two columns for the ${column}; the first is used.`));
+    if (columns.has(column))
+      problems.push(problem(headAt + 1, name.trim(), `There are two columns for the ${column}; the first is used.`));
     else columns.set(column, index);
   });
   if (!columns.has('size') && !columns.has('bytes')) {
-    return sheetProblem('The head row names no column for the size. Call one "size" (as on the label, "12 TB") or "bytes".', headAt + 1);
+    return sheetProblem(
+      'The head row names no column for the size. Call one "size" (as on the label, "12 TB") or "bytes".',
+      headAt + 1,
+    );
   }
 
   const drives: ListedDrive[] = [];
@@ -116,7 +129,8 @@ export function readDriveList(cells: readonly (readonly string[])[]): DriveList 
     if (isBlank(row)) return;
     const number = headAt + 2 + offset;
     // An apostrophe before a formula sign is how sheets set it off; it is not part of the text.
-    const cell = (column: Column): string => (row[columns.get(column) ?? -1]?.trim() ?? '').replace(/^'(?=[=+\-@])/, '');
+    const cell = (column: Column): string =>
+      (row[columns.get(column) ?? -1]?.trim() ?? '').replace(/^'(?=[=+\-@])/, '');
     const name = (column: Column): string => head[columns.get(column) ?? -1]?.trim() ?? column;
     const before = problems.length;
     const wrong = (column: Column, reason: string): void => void problems.push(problem(number, name(column), reason));
@@ -128,30 +142,40 @@ export function readDriveList(cells: readonly (readonly string[])[]): DriveList 
     const count = cell('count') === '' ? times : Number(cell('count'));
     if (!Number.isInteger(count) || count < 1 || count > MOST_IN_A_ROW)
       wrong('count', `"${cell('count').slice(0, 20)}" is not a number of drives: 1 to ${String(MOST_IN_A_ROW)}.`);
-    else if (cell('count') !== '' && times > 1 && count !== times) wrong('count', `The count says ${String(count)} and the size ${String(times)}.`);
+    else if (cell('count') !== '' && times > 1 && count !== times)
+      wrong('count', `The count says ${String(count)} and the size ${String(times)}.`);
 
     const bay = cell('bay').replace(/^bay\s+/i, '');
     const bays = baysFrom(bay, count);
     const taken = bays?.find((one) => rowOfBay.has(one));
-    if (bay !== '' && !/^[\w.:/ -]{1,16}$/.test(bay)) wrong('bay', `"${bay.slice(0, 20)}" is not the name of a bay: up to 16 letters, digits and dashes.`);
-    else if (bays === null) wrong('bay', `${String(count)} drives need bays that are numbers, or none: "${bay}" is one.`);
+    if (bay !== '' && !/^[\w.:/ -]{1,16}$/.test(bay))
+      wrong('bay', `"${bay.slice(0, 20)}" is not the name of a bay: up to 16 letters, digits and dashes.`);
+    else if (bays === null)
+      wrong('bay', `${String(count)} drives need bays that are numbers, or none: "${bay}" is one.`);
     else if (taken !== undefined) wrong('bay', `Bay ${taken} is already taken by row ${String(rowOfBay.get(taken))}.`);
 
     const serial = cell('serial');
-    if (serial !== '' && count > 1) wrong('serial', `One serial cannot be that of ${String(count)} drives: give each a row.`);
+    if (serial !== '' && count > 1)
+      wrong('serial', `One serial cannot be that of ${String(count)} drives: give each a row.`);
     const key = serialKey(serial);
     if (serial.length > MOST_TEXT) wrong('serial', `A serial has at most ${String(MOST_TEXT)} characters.`);
-    else if (serial !== '' && rowOfSerial.has(key)) wrong('serial', `Serial ${serial} is already on row ${String(rowOfSerial.get(key))}.`);
+    else if (serial !== '' && rowOfSerial.has(key))
+      wrong('serial', `Serial ${serial} is already on row ${String(rowOfSerial.get(key))}.`);
     if (cell('model').length > MOST_TEXT) wrong('model', `A model has at most ${String(MOST_TEXT)} characters.`);
 
     const media = readMedia(cell('media'));
-    if (media === null) wrong('media', `"${cell('media').slice(0, 20)}" is not a kind of drive known here: hard disk, shingled, SSD or NVMe.`);
+    if (media === null)
+      wrong(
+        'media',
+        `"${cell('media').slice(0, 20)}" is not a kind of drive known here: hard disk, shingled, SSD or NVMe.`,
+      );
 
     const price = cell('price') === '' ? undefined : readPrice(cell('price'));
     if (price === null) wrong('price', `"${cell('price').slice(0, 20)}" is not a price. Write 249 or 249.90.`);
 
     const boughtOn = cell('bought') === '' ? undefined : readDay(cell('bought'));
-    if (boughtOn === null) wrong('bought', `"${cell('bought').slice(0, 20)}" is not a day. Write 2026-01-31 or 31.1.2026.`);
+    if (boughtOn === null)
+      wrong('bought', `"${cell('bought').slice(0, 20)}" is not a day. Write 2026-01-31 or 31.1.2026.`);
     if (cell('lot').length > MOST_LOT) wrong('lot', `A lot has at most ${String(MOST_LOT)} characters.`);
 
     if (problems.length > before || isRefusal(size)) return;
@@ -183,14 +207,19 @@ export function readDriveList(cells: readonly (readonly string[])[]): DriveList 
     rowOfBay.set(String(free), drive.row);
     drives[index] = { ...drive, bay: String(free) };
   }
-  if (drives.length === 0 && problems.length === 0) return sheetProblem('There is a head row and no drive below it.', headAt + 1);
+  if (drives.length === 0 && problems.length === 0)
+    return sheetProblem('There is a head row and no drive below it.', headAt + 1);
   return done(drives, problems);
 }
 
 /** A list without a head, of sizes and nothing else: "4 x 2 TB" and "8 TB" on two lines. */
 function isSizesAlone(cells: readonly (readonly string[])[]): boolean {
-  const filled = cells.map((row) => row.map((cell) => cell.trim()).filter((cell) => cell !== '')).filter((row) => row.length > 0);
-  return filled.every(([first = '', ...others]) => others.length === 0 && /\d/.test(first) && !isRefusal(readSize(severalOf(first).each)));
+  const filled = cells
+    .map((row) => row.map((cell) => cell.trim()).filter((cell) => cell !== ''))
+    .filter((row) => row.length > 0);
+  return filled.every(
+    ([first = '', ...others]) => others.length === 0 && /\d/.test(first) && !isRefusal(readSize(severalOf(first).each)),
+  );
 }
 
 /** "4 x 2 TB", "2 TB x 4", "4× 2 TB": how many, and of which size. */
@@ -210,7 +239,11 @@ function baysFrom(bay: string, count: number): readonly string[] | null {
 
 function done(drives: ListedDrive[], problems: ListProblem[]): DriveList {
   drives.sort((a, b) => compareBays(a.bay, b.bay));
-  return Object.freeze({ kind: 'drive-list', drives: Object.freeze(drives.map((drive) => Object.freeze(drive))), problems: Object.freeze(problems) });
+  return Object.freeze({
+    kind: 'drive-list',
+    drives: Object.freeze(drives.map((drive) => Object.freeze(drive))),
+    problems: Object.freeze(problems),
+  });
 }
 
 function problem(row: number, column: string | undefined, reason: string): ListProblem {

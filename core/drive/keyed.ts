@@ -14,7 +14,8 @@ const NO_DRIVES = new Set(['details', 'profile']);
  * @param pointer where the value stands (RFC 6901), for the refusal
  */
 export function keyed<T>(value: T, pointer = ''): T | Refusal {
-  if (Array.isArray(value)) return listed(value, (item, i) => keyed(item as unknown, `${pointer}/${String(i)}`)) as T | Refusal;
+  if (Array.isArray(value))
+    return listed(value, (item, i) => keyed(item as unknown, `${pointer}/${String(i)}`)) as T | Refusal;
   if (typeof value !== 'object' || value === null) return value;
   const made: Record<string, unknown> = {};
   for (const [name, inner] of Object.entries(value)) {
@@ -24,7 +25,11 @@ export function keyed<T>(value: T, pointer = ''): T | Refusal {
       : ONE.has(name) && typeof inner === 'string'
         ? readKey(inner, at)
         : MANY.has(name) && Array.isArray(inner)
-          ? listed(inner, (item, i) => (typeof item === 'string' ? readKey(item, `${at}/${String(i)}`) : keyed(item as unknown, `${at}/${String(i)}`)))
+          ? listed(inner, (item, i) =>
+              typeof item === 'string'
+                ? readKey(item, `${at}/${String(i)}`)
+                : keyed(item as unknown, `${at}/${String(i)}`),
+            )
           : keyed(inner, at);
     if (isRefusal(next)) return next;
     made[name] = next;

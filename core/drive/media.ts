@@ -24,7 +24,8 @@ export interface MediaFigures {
   readonly fits: readonly ('3.5-inch' | '2.5-inch' | 'm2')[];
 }
 
-const figures = (values: Omit<MediaFigures, 'kind'>): MediaFigures => Object.freeze({ kind: 'media-figures', ...values });
+const figures = (values: Omit<MediaFigures, 'kind'>): MediaFigures =>
+  Object.freeze({ kind: 'media-figures', ...values });
 
 const FIGURES: Readonly<Record<Media, MediaFigures>> = Object.freeze({
   'hard-disk': figures({

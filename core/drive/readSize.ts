@@ -22,7 +22,17 @@ const LONGEST = 80;
 
 const DECIMAL_GB: Record<string, number> = { mb: MB / GB, gb: 1, tb: 1e3, pb: 1e6 };
 const BINARY: Record<string, number> = { kib: KIB, mib: MIB, gib: GIB, tib: TIB, pib: PIB };
-const NAMES: Record<string, string> = { mb: 'MB', gb: 'GB', tb: 'TB', pb: 'PB', kib: 'KiB', mib: 'MiB', gib: 'GiB', tib: 'TiB', pib: 'PiB' };
+const NAMES: Record<string, string> = {
+  mb: 'MB',
+  gb: 'GB',
+  tb: 'TB',
+  pb: 'PB',
+  kib: 'KiB',
+  mib: 'MiB',
+  gib: 'GiB',
+  tib: 'TiB',
+  pib: 'PiB',
+};
 
 /**
  * Reads the size of one drive: "12 TB", "12000 GB", "11.2 TiB", "11,2 TiB", "12000138625024", "12 000 138 625 024 B",
@@ -34,18 +44,35 @@ const NAMES: Record<string, string> = { mb: 'MB', gb: 'GB', tb: 'TB', pb: 'PB', 
  */
 export function readSize(text: string): DriveSize | Refusal {
   const trimmed = text.trim();
-  if (trimmed === '') return refusal('size-missing', 'There is no size. Write it as on the label, "12 TB", or in bytes.');
-  if (trimmed.length > LONGEST) return refusal('size-unreadable', `"${clip(trimmed)}" is not a size. Write it as on the label, "12 TB", or in bytes.`);
+  if (trimmed === '')
+    return refusal('size-missing', 'There is no size. Write it as on the label, "12 TB", or in bytes.');
+  if (trimmed.length > LONGEST)
+    return refusal(
+      'size-unreadable',
+      `"${clip(trimmed)}" is not a size. Write it as on the label, "12 TB", or in bytes.`,
+    );
   const match = /^([+-]?[\d.,\s\u00a0\u2009\u202f'’_]*\d)\s*([a-z]*)$/i.exec(trimmed);
-  if (!match) return refusal('size-unreadable', `"${clip(trimmed)}" is not a size. Write it as on the label, "12 TB", or in bytes.`);
+  if (!match)
+    return refusal(
+      'size-unreadable',
+      `"${clip(trimmed)}" is not a size. Write it as on the label, "12 TB", or in bytes.`,
+    );
   const unit = (match[2] as string).toLowerCase();
   const isFine = ['', 'b', 'byte', 'bytes', 'sector', 'sectors'].includes(unit);
   if (!isFine && !(unit in DECIMAL_GB) && !(unit in BINARY)) {
-    return refusal('size-unit-unknown', `"${clip(match[2] as string)}" is not a unit of size known here. Use TB, GB, TiB, GiB or bytes.`);
+    return refusal(
+      'size-unit-unknown',
+      `"${clip(match[2] as string)}" is not a unit of size known here. Use TB, GB, TiB, GiB or bytes.`,
+    );
   }
   const number = parseNumber(match[1] as string, /^[tp]/.test(unit) ? 'decimal' : 'grouped');
-  if (number === null) return refusal('size-unreadable', `"${clip(trimmed)}" is not a size. Write it as on the label, "12 TB", or in bytes.`);
-  if (number <= 0) return refusal('size-not-positive', `"${clip(trimmed)}" is not a size: a drive holds more than nothing.`);
+  if (number === null)
+    return refusal(
+      'size-unreadable',
+      `"${clip(trimmed)}" is not a size. Write it as on the label, "12 TB", or in bytes.`,
+    );
+  if (number <= 0)
+    return refusal('size-not-positive', `"${clip(trimmed)}" is not a size: a drive holds more than nothing.`);
 
   if (unit in DECIMAL_GB) {
     const gigabytes = number * (DECIMAL_GB[unit] as number);
@@ -58,7 +85,10 @@ export function readSize(text: string): DriveSize | Refusal {
   }
   const bytes = unit.startsWith('sector') ? number * 512 : number;
   if (unit === '' && bytes < MB) {
-    return refusal('size-without-unit', `"${clip(trimmed)}" has no unit. Write "${clip(trimmed)} TB" if that is what the label says.`);
+    return refusal(
+      'size-without-unit',
+      `"${clip(trimmed)}" has no unit. Write "${clip(trimmed)} TB" if that is what the label says.`,
+    );
   }
   if (bytes > MOST_BYTES) return tooLarge(trimmed);
   if (!Number.isInteger(bytes)) return refusal('size-unreadable', `"${clip(trimmed)}" is not a whole number of bytes.`);

@@ -80,7 +80,11 @@ describe('what comes from outside', () => {
       spares: ['S1'],
       replaces: 'OLD',
     });
-    expect(keyed({ serial: 'ABC-1', bytes: 1, printed: 'aBc-1' })).toEqual({ serial: 'ABC-1', bytes: 1, printed: 'aBc-1' });
+    expect(keyed({ serial: 'ABC-1', bytes: 1, printed: 'aBc-1' })).toEqual({
+      serial: 'ABC-1',
+      bytes: 1,
+      printed: 'aBc-1',
+    });
     expect(keyed(keyed(event))).toEqual(keyed(event));
   });
 

@@ -30,7 +30,8 @@ export function serialKey(text: string): SerialKey {
 export function readKey(text: string, pointer?: string): SerialKey | Refusal {
   const key = serialKey(text);
   if (key === '') return refusal('serial-blank', 'A serial has at least one character that can be seen.', pointer);
-  if (key.length > LONGEST_SERIAL) return refusal('serial-too-long', `A serial has at most ${String(LONGEST_SERIAL)} characters.`, pointer);
+  if (key.length > LONGEST_SERIAL)
+    return refusal('serial-too-long', `A serial has at most ${String(LONGEST_SERIAL)} characters.`, pointer);
   return key;
 }
 

@@ -16,7 +16,9 @@ export function serialsScanned(texts: readonly string[]): string[] {
   const fields = texts.flatMap((text) => {
     const ours = /\/drives\/([^/?#\s]+)/.exec(text)?.[1];
     if (ours !== undefined) return [{ text: decoded(ours), isNamed: true }];
-    return text.split(/[\r\n;,|\u001d\u001e]+/).map((field) => ({ text: field.trim().replace(NAMED, ''), isNamed: NAMED.test(field.trim()) }));
+    return text
+      .split(/[\r\n;,|\u001d\u001e]+/)
+      .map((field) => ({ text: field.trim().replace(NAMED, ''), isNamed: NAMED.test(field.trim()) }));
   });
   const named = fields.filter(({ isNamed }) => isNamed);
   const possible = (named.length > 0 ? named : fields)

@@ -14,7 +14,8 @@ describe('sizeOnPage', () => {
   // 8 TB by IDEMA LBA1-03 are 15,628,053,168 sectors, 7.2776 TiB; taken at its word 7.28 TiB would be 2.9 GB more.
   it('takes the one size sold that a page would show so', () => {
     const eight = [15_628_053_168 * 512, 'label'];
-    for (const text of ['7.28 TiB', '7,3 TiB', '7.3 TB', '7452 GiB', '8 TB']) expect([text, read(text, PRINTS_TB)]).toEqual([text, eight]);
+    for (const text of ['7.28 TiB', '7,3 TiB', '7.3 TB', '7452 GiB', '8 TB'])
+      expect([text, read(text, PRINTS_TB)]).toEqual([text, eight]);
     expect(read('16.37 TiB')).toEqual([labelBytes(18_000), 'label']);
     expect(read('223.6 GiB')).toEqual([labelBytes(240), 'label']);
   });
@@ -33,7 +34,11 @@ it('never takes a drive for more than it is, at two decimals, whichever is sold'
   // Decimal sizes of drives, independent of the list the code has.
   for (const terabytes of [1, 2, 3, 4, 5, 6, 8, 10, 12, 14, 16, 18, 20, 22, 24, 26, 28, 30, 32]) {
     const bytes = labelBytes(terabytes * 1000);
-    for (const text of [`${(bytes / 2 ** 40).toFixed(2)} TiB`, `${(bytes / 2 ** 40).toFixed(2)} TB`, `${(bytes / 2 ** 30).toFixed(0)} GiB`])
+    for (const text of [
+      `${(bytes / 2 ** 40).toFixed(2)} TiB`,
+      `${(bytes / 2 ** 40).toFixed(2)} TB`,
+      `${(bytes / 2 ** 30).toFixed(0)} GiB`,
+    ])
       expect([text, read(text, PRINTS_TB)]).toEqual([text, [bytes, 'label']]);
   }
 });
@@ -43,5 +48,6 @@ it('reads an amount of space by what the page counts in, not as a drive', () => 
   expect(shownAmount('12 TB', PRINTS_TB)).toBe(12 * 2 ** 40);
   expect(shownAmount(' 21,5 TiB', DECIMAL)).toBe(21.5 * 2 ** 40);
   expect(shownAmount('0 GB', DECIMAL)).toBe(0);
-  for (const text of ['12', 'TB', '-1 TB', '1.2.3 TB', '10000 PB']) expect([text, isRefusal(shownAmount(text, DECIMAL))]).toEqual([text, true]);
+  for (const text of ['12', 'TB', '-1 TB', '1.2.3 TB', '10000 PB'])
+    expect([text, isRefusal(shownAmount(text, DECIMAL))]).toEqual([text, true]);
 });

@@ -7,8 +7,9 @@ import { readSize, type DriveSize } from './readSize';
 
 /** Sizes drives are sold in, in GB (common practice, from memory). */
 const SOLD = [
-  120, 128, 240, 250, 256, 480, 500, 512, 750, 800, 960, 1000, 1600, 1920, 2000, 3000, 3200, 3840, 4000, 5000, 6000, 7680, 8000, 10_000, 12_000, 14_000, 15_360,
-  16_000, 18_000, 20_000, 22_000, 24_000, 26_000, 28_000, 30_000, 30_720, 32_000, 36_000,
+  120, 128, 240, 250, 256, 480, 500, 512, 750, 800, 960, 1000, 1600, 1920, 2000, 3000, 3200, 3840, 4000, 5000, 6000,
+  7680, 8000, 10_000, 12_000, 14_000, 15_360, 16_000, 18_000, 20_000, 22_000, 24_000, 26_000, 28_000, 30_000, 30_720,
+  32_000, 36_000,
 ];
 
 /**
@@ -18,15 +19,24 @@ const SOLD = [
  *
  * @returns the size, or the refusal of what is no size
  */
-export function sizeOnPage(text: string, page: Profile['unitPage'] = { counts: 'TiB', prints: 'TiB' }): DriveSize | Refusal {
+export function sizeOnPage(
+  text: string,
+  page: Profile['unitPage'] = { counts: 'TiB', prints: 'TiB' },
+): DriveSize | Refusal {
   const read = readSize(text);
   if (isRefusal(read) || read.basis === 'exact') return read;
-  if (read.basis === 'label' && (page.counts === 'TB' || SOLD.some((gigabytes) => labelBytes(gigabytes) === read.bytes))) return read;
+  if (
+    read.basis === 'label' &&
+    (page.counts === 'TB' || SOLD.some((gigabytes) => labelBytes(gigabytes) === read.bytes))
+  )
+    return read;
   const number = /\d[\d.,]*/.exec(text)?.[0] ?? '';
   const shown = parseNumber(number, 'decimal') ?? NaN;
   const decimals = /[.,](\d+)$/.exec(number)?.[1]?.length ?? 0;
   const unit = /p/i.test(text) ? TIB * 1024 : /g/i.test(text) ? TIB / 1024 : TIB;
-  const alike = SOLD.filter((gigabytes) => Math.abs(labelBytes(gigabytes) / unit - shown) <= 0.5 / 10 ** decimals + 1e-9);
+  const alike = SOLD.filter(
+    (gigabytes) => Math.abs(labelBytes(gigabytes) / unit - shown) <= 0.5 / 10 ** decimals + 1e-9,
+  );
   const [gigabytes] = alike;
   if (gigabytes === undefined || alike.length > 1) return read;
   const bytes = labelBytes(gigabytes);
@@ -39,6 +49,9 @@ export function sizeOnPage(text: string, page: Profile['unitPage'] = { counts: '
 }
 
 /** What is recorded of a drive of that size. */
-export function sizedDrive(serial: string, { bytes, basis, label }: DriveSize): { serial: string; bytes: number; basis: DriveSize['basis']; label?: string } {
+export function sizedDrive(
+  serial: string,
+  { bytes, basis, label }: DriveSize,
+): { serial: string; bytes: number; basis: DriveSize['basis']; label?: string } {
   return { serial, bytes, basis, ...(label === undefined ? {} : { label }) };
 }

@@ -17,5 +17,7 @@ it('counts what two rules for one label differ by in sectors, and a smaller clas
   // IDEMA LBA1-03 and SFF-8447 lie 1.1 GB apart at 8 TB.
   expect(plain(shortWords(needs - 1_100_000_000, needs))).toBe('2 148 438 sectors short');
   expect(shortWords(labelBytes(4000), needs)).toBe('too small by 4 TB');
-  expect(plain(tooSmallWords('N', needs - 41 * 512, needs))).toBe('N is 41 sectors short: it holds 8 001 563 201 024 bytes, 8 001 563 222 016 are needed.');
+  expect(plain(tooSmallWords('N', needs - 41 * 512, needs))).toBe(
+    'N is 41 sectors short: it holds 8 001 563 201 024 bytes, 8 001 563 222 016 are needed.',
+  );
 });

@@ -7,7 +7,9 @@ const FEW_SECTORS = 3_000_000;
 /** By how much a drive is too small: a few sectors are counted, for labels agree where sectors do not. */
 export function shortWords(bytes: number, needs: number): string {
   const sectors = Math.ceil((needs - bytes) / SECTOR);
-  return sectors > FEW_SECTORS ? `too small by ${formatBytes(needs - bytes)}` : `${formatExactBytes(sectors)} ${sectors === 1 ? 'sector' : 'sectors'} short`;
+  return sectors > FEW_SECTORS
+    ? `too small by ${formatBytes(needs - bytes)}`
+    : `${formatExactBytes(sectors)} ${sectors === 1 ? 'sector' : 'sectors'} short`;
 }
 
 /** The sentence for a drive that cannot take over: what it holds, what is needed, both to the byte. */

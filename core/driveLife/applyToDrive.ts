@@ -11,24 +11,39 @@ import type { DriveLife, Whereabouts } from './life';
  *
  * @param life `null` before its first entry, which says what drive it is
  */
-export function applyToDrive(serial: string, life: DriveLife | null, event: DriveEvent, at: string): DriveLife | Refusal {
+export function applyToDrive(
+  serial: string,
+  life: DriveLife | null,
+  event: DriveEvent,
+  at: string,
+): DriveLife | Refusal {
   if (life === null) return begin(serial, event, at);
-  const to = (where: Whereabouts, change: Partial<DriveLife> = {}): DriveLife => frozen({ ...life, ...change, where, whereSince: at });
+  const to = (where: Whereabouts, change: Partial<DriveLife> = {}): DriveLife =>
+    frozen({ ...life, ...change, where, whereSince: at });
   switch (event.kind) {
     case 'described':
       return frozen({ ...life, drive: { ...life.drive, ...event.drive } });
     case 'received':
       return (
-        outside(life) ?? to({ kind: 'in-hand' }, { drive: { ...life.drive, ...event.drive }, ...(event.order === undefined ? {} : { order: event.order }) })
+        outside(life) ??
+        to(
+          { kind: 'in-hand' },
+          { drive: { ...life.drive, ...event.drive }, ...(event.order === undefined ? {} : { order: event.order }) },
+        )
       );
     case 'put-in-drawer':
       return outside(life) ?? to({ kind: 'drawer', ...event.drawer });
     case 'fitted':
       return whole(life) ?? elsewhere(life) ?? fit(life, event, at);
     case 'taken-out':
-      return life.where.kind === 'bay' && life.where.unit === event.unit ? to({ kind: 'in-hand' }, leaving(life, event, at)) : life;
+      return life.where.kind === 'bay' && life.where.unit === event.unit
+        ? to({ kind: 'in-hand' }, leaving(life, event, at))
+        : life;
     case 'tested':
-      return frozen({ ...life, tested: { result: event.result, at, ...(event.note === undefined ? {} : { note: event.note }) } });
+      return frozen({
+        ...life,
+        tested: { result: event.result, at, ...(event.note === undefined ? {} : { note: event.note }) },
+      });
     case 'sent-under-warranty':
       return outside(life) ?? to({ kind: 'under-warranty', to: event.to });
     case 'warranty-settled':
@@ -83,19 +98,29 @@ function fit(life: DriveLife, { unit, unitName, bay, place, drive }: OfDrive<'fi
 }
 
 function whole({ serial, wiped }: DriveLife): Refusal | undefined {
-  return wiped?.method === 'destroy' ? refusal('drive-destroyed', `${serial} was destroyed on ${wiped.at.slice(0, 10)}.`, '/serial') : undefined;
+  return wiped?.method === 'destroy'
+    ? refusal('drive-destroyed', `${serial} was destroyed on ${wiped.at.slice(0, 10)}.`, '/serial')
+    : undefined;
 }
 
 /** A drive is in one place: it leaves one bay before it stands in another. */
 function elsewhere({ serial, where }: DriveLife): Refusal | undefined {
   return where.kind === 'bay'
-    ? refusal('drive-elsewhere', `${serial} stands in ${inBay(where)} of ${where.unitName}. A drive is in one place.`, '/drive/serial')
+    ? refusal(
+        'drive-elsewhere',
+        `${serial} stands in ${inBay(where)} of ${where.unitName}. A drive is in one place.`,
+        '/drive/serial',
+      )
     : undefined;
 }
 
 function outside(life: DriveLife): Refusal | undefined {
   const { serial, where } = life;
   if (where.kind === 'bay')
-    return refusal('drive-in-bay', `${serial} stands in ${inBay(where)} of ${where.unitName}. Record first that it was taken out.`, '/kind');
+    return refusal(
+      'drive-in-bay',
+      `${serial} stands in ${inBay(where)} of ${where.unitName}. Record first that it was taken out.`,
+      '/kind',
+    );
   return whole(life);
 }

@@ -7,7 +7,8 @@ import type { DriveEvent, RecordedDriveEvent } from './event';
 import type { DriveLife } from './life';
 
 const at = (minute: number): string => new Date(Date.UTC(2026, 0, 1, 0, minute)).toISOString();
-const recorded = (...events: DriveEvent[]): RecordedDriveEvent[] => events.map((event, i) => ({ seq: i + 1, happenedAt: at(i), event }));
+const recorded = (...events: DriveEvent[]): RecordedDriveEvent[] =>
+  events.map((event, i) => ({ seq: i + 1, happenedAt: at(i), event }));
 const UNIT = '00000000-0000-4000-8000-000000000001';
 const drive = { bytes: 8001563222016, basis: 'exact' as const };
 const drawer = { site: 'Packing house', room: 'cupboard', drawer: 'top' };
@@ -25,7 +26,14 @@ function life(...events: DriveEvent[]): DriveLife {
 }
 
 it('goes from a box to a drawer, a bay, in hand, wiped and away', () => {
-  const steps: DriveEvent[] = [{ kind: 'received', drive }, { kind: 'put-in-drawer', drawer }, fitted, taken, wiped, { kind: 'sent-away', to: 'the shredder' }];
+  const steps: DriveEvent[] = [
+    { kind: 'received', drive },
+    { kind: 'put-in-drawer', drawer },
+    fitted,
+    taken,
+    wiped,
+    { kind: 'sent-away', to: 'the shredder' },
+  ];
   const places = steps.map((_, i) => whereWords(life(...steps.slice(0, i + 1)).where));
   expect(places).toEqual([
     'in hand, not put anywhere yet',
@@ -48,7 +56,10 @@ it.each<[string, DriveEvent[]]>([
   ['drive-in-bay', [fitted, wiped]],
   ['drive-in-bay', [fitted, { kind: 'sent-away', to: 'x' }]],
   ['drive-destroyed', [{ kind: 'received', drive }, { ...wiped, method: 'destroy' } as DriveEvent, fitted]],
-  ['drive-destroyed', [{ kind: 'received', drive }, { ...wiped, method: 'destroy' } as DriveEvent, { kind: 'put-in-drawer', drawer }]],
+  [
+    'drive-destroyed',
+    [{ kind: 'received', drive }, { ...wiped, method: 'destroy' } as DriveEvent, { kind: 'put-in-drawer', drawer }],
+  ],
   ['drive-unknown', [{ kind: 'put-in-drawer', drawer }]],
   ['drive-elsewhere', [fitted, { ...fitted, unit: '00000000-0000-4000-8000-000000000002', bay: '1' }]],
 ])('refuses what cannot have happened: %s', (code, events) => {
@@ -56,7 +67,11 @@ it.each<[string, DriveEvent[]]>([
 });
 
 it('passes over what was withdrawn, and places late entries by when they happened', () => {
-  const acts = recorded({ kind: 'received', drive }, { kind: 'put-in-drawer', drawer }, { kind: 'taken-back', act: 'act 2', reason: 'wrong drive' });
+  const acts = recorded(
+    { kind: 'received', drive },
+    { kind: 'put-in-drawer', drawer },
+    { kind: 'taken-back', act: 'act 2', reason: 'wrong drive' },
+  );
   expect(
     foldDrive(
       'S1',

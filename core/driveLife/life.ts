@@ -11,7 +11,13 @@ export interface Drawer {
 export type Whereabouts =
   | { readonly kind: 'in-hand' }
   | ({ readonly kind: 'drawer' } & Drawer)
-  | { readonly kind: 'bay'; readonly unit: string; readonly unitName: string; readonly bay: string; readonly place?: string }
+  | {
+      readonly kind: 'bay';
+      readonly unit: string;
+      readonly unitName: string;
+      readonly bay: string;
+      readonly place?: string;
+    }
   | { readonly kind: 'under-warranty'; readonly to: string }
   | { readonly kind: 'gone'; readonly to: string };
 
@@ -35,7 +41,12 @@ export interface DriveLife {
   /** It showed signs or had failed when it last came out of a unit. */
   readonly sick: { readonly what: 'signs' | 'failed'; readonly at: string; readonly note?: string } | null;
   /** The pool whose data it holds since it came out; `null` once it was emptied or stood elsewhere; not there before it ever came out. */
-  readonly holds?: { readonly pool: string; readonly name: string; readonly unitName: string; readonly unit: string } | null;
+  readonly holds?: {
+    readonly pool: string;
+    readonly name: string;
+    readonly unitName: string;
+    readonly unit: string;
+  } | null;
   readonly tested: { readonly result: 'well' | 'sick'; readonly at: string; readonly note?: string } | null;
   /** What came for it under warranty. */
   readonly replacement?: string;

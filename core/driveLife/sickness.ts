@@ -10,10 +10,16 @@ export interface Sickness {
 /** What a drive's own ledger says of its health; `undefined` where nothing speaks against it. */
 export function sicknessOf({ sick, tested }: Pick<DriveLife, 'sick' | 'tested'>): Sickness | undefined {
   if (tested?.result === 'sick' && (sick === null || tested.at > sick.at))
-    return { words: `was tested on ${tested.at.slice(0, 10)} and found sick${noted(tested.note)}`, isTestedWell: false };
+    return {
+      words: `was tested on ${tested.at.slice(0, 10)} and found sick${noted(tested.note)}`,
+      isTestedWell: false,
+    };
   if (sick === null) return undefined;
   const what = sick.what === 'failed' ? 'had failed' : 'showed signs';
-  return { words: `${what} when it came out on ${sick.at.slice(0, 10)}${noted(sick.note)}`, isTestedWell: tested?.result === 'well' && tested.at > sick.at };
+  return {
+    words: `${what} when it came out on ${sick.at.slice(0, 10)}${noted(sick.note)}`,
+    isTestedWell: tested?.result === 'well' && tested.at > sick.at,
+  };
 }
 
 function noted(note: string | undefined): string {

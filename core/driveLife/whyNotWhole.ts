@@ -9,6 +9,9 @@ import type { DriveLife } from './life';
  */
 export function whyNotWhole({ serial, holds }: DriveLife, pool: string): Refusal | undefined {
   if (holds === undefined || holds?.pool === pool) return undefined;
-  const since = holds === null ? 'it was emptied since, or stood in another unit' : `it was a member of ${holds.name} in ${holds.unitName} since`;
+  const since =
+    holds === null
+      ? 'it was emptied since, or stood in another unit'
+      : `it was a member of ${holds.name} in ${holds.unitName} since`;
   return refusal('not-whole', `${serial} cannot be whole: ${since}. It comes back empty: rebuild onto it.`);
 }

@@ -22,7 +22,9 @@ export interface GrowthStep {
 
 const STEPS = 3;
 /** Label sizes drives are sold in, GB (common practice). */
-const SIZES = [1000, 2000, 3000, 4000, 6000, 8000, 10000, 12000, 14000, 16000, 18000, 20000, 22000, 24000, 28000, 32000, 36000].map(labelBytes);
+const SIZES = [
+  1000, 2000, 3000, 4000, 6000, 8000, 10000, 12000, 14000, 16000, 18000, 20000, 22000, 24000, 28000, 32000, 36000,
+].map(labelBytes);
 
 /** A pool on its way, with its members and the bays still free. */
 interface OnTheWay {
@@ -42,15 +44,32 @@ interface Step extends OnTheWay {
  * drives, one at a time where that already helps and all of a kind where nothing grows before the last. A pool without
  * protection has no member swapped under it: it is copied off first. No drive is named larger than gives the same.
  */
-export function nextSteps(profile: Profile, layout: Layout, drives: readonly PlannedDrive[], bays: number): GrowthStep[] {
+export function nextSteps(
+  profile: Profile,
+  layout: Layout,
+  drives: readonly PlannedDrive[],
+  bays: number,
+): GrowthStep[] {
   const steps: GrowthStep[] = [];
-  let now: OnTheWay = { pool: poolOfLayout(layout), members: drivesByName(membersOnly(layout, drives)), free: bays - drives.length };
+  let now: OnTheWay = {
+    pool: poolOfLayout(layout),
+    members: drivesByName(membersOnly(layout, drives)),
+    free: bays - drives.length,
+  };
   for (let i = 0; i < STEPS; i++) {
     const before = usableOf(now.pool.bands);
     const step = added(profile, now) ?? (redundancyOf(now.pool) > 0 ? swapped(profile, now) : madeAnew(profile, now));
     if (!step) break;
     const usableBytes = usableOf(step.pool.bands);
-    steps.push(Object.freeze({ kind: 'growth-step', what: step.what, usableBytes, gainedBytes: usableBytes - before, drives: step.drives }));
+    steps.push(
+      Object.freeze({
+        kind: 'growth-step',
+        what: step.what,
+        usableBytes,
+        gainedBytes: usableBytes - before,
+        drives: step.drives,
+      }),
+    );
     now = step;
   }
   return steps;
@@ -61,7 +80,10 @@ function added(profile: Profile, { pool, members, free }: OnTheWay): Step | null
   if (count === 0 || count > free) return null;
   const largest = Math.max(...[...members.values()].map(({ bytes }) => bytes));
   const withDrives = (bytes: number): (OnTheWay & { readonly gained: number }) | null => {
-    const fresh = Array.from({ length: count }, (_, i): PoolDrive => ({ name: `new ${String(members.size + i + 1)}`, bytes }));
+    const fresh = Array.from({ length: count }, (_, i): PoolDrive => ({
+      name: `new ${String(members.size + i + 1)}`,
+      bytes,
+    }));
     const made = addToPool(profile, pool, members, fresh);
     if (isRefusal(made) || made.gainedBytes <= 0) return null;
     return {
@@ -87,7 +109,8 @@ function swapped(profile: Profile, { pool, members, free }: OnTheWay): Step | nu
   const target = smallest < largest ? largest : SIZES.find((bytes) => bytes > largest * 1.2);
   if (target === undefined) return null;
   const before = usableOf(pool.bands);
-  const parity = factsOf(pool.scheme).built === 'dedicated' ? (pool.bands[0]?.members ?? []).slice(0, redundancyOf(pool)) : [];
+  const parity =
+    factsOf(pool.scheme).built === 'dedicated' ? (pool.bands[0]?.members ?? []).slice(0, redundancyOf(pool)) : [];
   const order = membersOfBands(pool.bands)
     .flatMap((name) => members.get(name) ?? [])
     .sort((a, b) => Number(parity.includes(b.name)) - Number(parity.includes(a.name)) || a.bytes - b.bytes);
@@ -103,7 +126,9 @@ function swapped(profile: Profile, { pool, members, free }: OnTheWay): Step | nu
     if (best <= 0) continue;
     const bytes = smallestThatGives(members, target, (size) => gained(count, size) === best);
     const [first] = order.filter((drive) => drive.bytes < bytes);
-    const parityFirst = order.slice(0, count).some(({ name }) => parity.includes(name)) ? '; parity first, it guards nothing above its own size' : '';
+    const parityFirst = order.slice(0, count).some(({ name }) => parity.includes(name))
+      ? '; parity first, it guards nothing above its own size'
+      : '';
     const what =
       count === 1
         ? `Swap bay ${first?.name ?? ''} (${formatBytes(first?.bytes ?? 0)}) for ${formatBytes(bytes)}`
@@ -126,7 +151,11 @@ function madeAnew(profile: Profile, { pool, members, free }: OnTheWay): Step | n
 }
 
 /** The smallest drive there is, of those sold and those already in, that gives as much as the one of `bytes` would. */
-function smallestThatGives(members: ReadonlyMap<string, PoolDrive>, bytes: number, gives: (size: number) => boolean): number {
+function smallestThatGives(
+  members: ReadonlyMap<string, PoolDrive>,
+  bytes: number,
+  gives: (size: number) => boolean,
+): number {
   const sizes = [...new Set([...SIZES, ...[...members.values()].map((drive) => drive.bytes)])].sort((a, b) => a - b);
   return sizes.find((size) => size <= bytes && gives(size)) ?? bytes;
 }

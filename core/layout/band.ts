@@ -29,7 +29,14 @@ export interface Member {
  *
  * @param copies how many members' worth of the height is protection
  */
-export function band(kind: Band['kind'], members: readonly Member[], fromBytes: number, toBytes: number, redundancy: number, copies = redundancy): Band {
+export function band(
+  kind: Band['kind'],
+  members: readonly Member[],
+  fromBytes: number,
+  toBytes: number,
+  redundancy: number,
+  copies = redundancy,
+): Band {
   return {
     kind,
     fromBytes,

@@ -65,7 +65,9 @@ export function reachOf(scheme: Scheme, sorted: readonly Member[], space: Profil
     case 'parity-2':
       return nth(sorted.length - 1)?.bytes ?? 0;
     case 'striped-mirrors':
-      return (space.mirrorPairing === 'all-as-smallest' && sorted.length > 1 ? nth(sorted.length - 1) : nth(1))?.bytes ?? 0;
+      return (
+        (space.mirrorPairing === 'all-as-smallest' && sorted.length > 1 ? nth(sorted.length - 1) : nth(1))?.bytes ?? 0
+      );
     case 'parity-1-groups':
     case 'parity-2-groups':
       return nth(width - 1)?.bytes ?? 0;

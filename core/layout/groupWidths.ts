@@ -9,7 +9,12 @@ import type { SpareWish } from './spares';
  * @param count drives, spares among them
  * @returns widths, ascending; empty when none fits
  */
-export function groupWidthsThatFit(count: number, redundancy: number, limits: SchemeLimits, spares: SpareWish = 0): number[] {
+export function groupWidthsThatFit(
+  count: number,
+  redundancy: number,
+  limits: SchemeLimits,
+  spares: SpareWish = 0,
+): number[] {
   const widths: number[] = [];
   for (let width = fewestPerGroup(redundancy); width * 2 <= count; width++) {
     const members = membersLeft(count, width, spares, limits);
@@ -28,11 +33,18 @@ function membersLeft(count: number, width: number, spares: SpareWish, limits: Sc
 }
 
 /** Why this width cannot be, with the nearest one that can; `null` when it fits. */
-export function whyWidthDoesNotFit(width: number, count: number, redundancy: number, limits: SchemeLimits): string | null {
+export function whyWidthDoesNotFit(
+  width: number,
+  count: number,
+  redundancy: number,
+  limits: SchemeLimits,
+): string | null {
   const fewest = fewestPerGroup(redundancy);
   if (width < fewest) return `A group needs at least ${String(fewest)} drives; ${String(width)} were asked for.`;
-  if (limits.widths && !limits.widths.includes(width)) return `This family makes groups of ${limits.widths.join(', ')} drives only.`;
-  if (width * 2 > count) return `Two groups of ${String(width)} need ${String(width * 2)} drives; ${String(count)} are there.`;
+  if (limits.widths && !limits.widths.includes(width))
+    return `This family makes groups of ${limits.widths.join(', ')} drives only.`;
+  if (width * 2 > count)
+    return `Two groups of ${String(width)} need ${String(width * 2)} drives; ${String(count)} are there.`;
   if (count % width !== 0 && limits.leftovers !== true) {
     const over = count % width;
     return `${String(count)} drives do not divide into groups of ${String(width)}: take away ${String(over)} or add ${String(width - over)}.`;

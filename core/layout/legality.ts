@@ -10,7 +10,13 @@ import { groupWidthsThatFit, whyWidthDoesNotFit } from './groupWidths';
  *
  * @param width the group width asked for; `undefined` when none was asked for or none fits
  */
-export function whyIllegal(scheme: Scheme, members: readonly Member[], spares: number, profile: Profile, width: number | undefined): string[] {
+export function whyIllegal(
+  scheme: Scheme,
+  members: readonly Member[],
+  spares: number,
+  profile: Profile,
+  width: number | undefined,
+): string[] {
   const limits = limitsOf(profile, scheme);
   if (!limits) return [`${profile.name} does not offer this layout.`];
 
@@ -29,13 +35,17 @@ export function whyIllegal(scheme: Scheme, members: readonly Member[], spares: n
     reasons.push(`Needs an even number of drives; ${areIn(count)}. Add one or leave one as a spare.`);
   }
   if (limits.most !== undefined && count > limits.most) {
-    reasons.push(`Takes at most ${String(limits.most)} drives in one pool; ${areIn(count)}. Leave out ${String(count - limits.most)}.`);
+    reasons.push(
+      `Takes at most ${String(limits.most)} drives in one pool; ${areIn(count)}. Leave out ${String(count - limits.most)}.`,
+    );
   }
   if (facts.isGrouped && count >= fewest) {
     const redundancy = facts.redundancy as number;
     if (width !== undefined) reasons.push(...present(whyWidthDoesNotFit(width, count, redundancy, limits)));
     else if (groupWidthsThatFit(count, redundancy, limits).length === 0) {
-      reasons.push(`${String(count)} drives do not divide into equal groups this family can make. ${nearestCount(count, redundancy, limits)}`);
+      reasons.push(
+        `${String(count)} drives do not divide into equal groups this family can make. ${nearestCount(count, redundancy, limits)}`,
+      );
     }
   }
   for (const { bay, bytes, systemBytes } of members) {
@@ -46,7 +56,9 @@ export function whyIllegal(scheme: Scheme, members: readonly Member[], spares: n
   for (const { bay, media = 'hard-disk' } of members) {
     const { name, fits } = figuresOf(media);
     if (!fits.some((kind) => profile.bays.kinds.includes(kind)))
-      reasons.push(`Bay ${bay} is to hold an unfitting drive (${name}); the bays of this family are ${profile.bays.kinds.join(' and ')}.`);
+      reasons.push(
+        `Bay ${bay} is to hold an unfitting drive (${name}); the bays of this family are ${profile.bays.kinds.join(' and ')}.`,
+      );
   }
   const largest = profile.bays.largestDriveBytes;
   for (const { bay, bytes } of members) {
@@ -67,7 +79,10 @@ function present(reason: string | null): string[] {
 function nearestCount(count: number, redundancy: number, limits: Parameters<typeof groupWidthsThatFit>[2]): string {
   const fits = (n: number): boolean => groupWidthsThatFit(n, redundancy, limits).length > 0;
   for (let step = 1; step <= count; step++) {
-    const ways = [...(fits(count - step) ? [`take away ${String(step)}`] : []), ...(fits(count + step) ? [`add ${String(step)}`] : [])];
+    const ways = [
+      ...(fits(count - step) ? [`take away ${String(step)}`] : []),
+      ...(fits(count + step) ? [`add ${String(step)}`] : []),
+    ];
     const sentence = ways.join(' or ');
     if (sentence !== '') return `${sentence[0]?.toUpperCase() ?? ''}${sentence.slice(1)}.`;
   }

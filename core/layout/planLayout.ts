@@ -31,7 +31,13 @@ export interface PlannedDrive {
  * @param wish drives set aside as hot spares, 0 and up, for the pool or for each group
  * @param groupWidth members a group; only the grouped schemes look at it
  */
-export function planLayout(profile: Profile, scheme: Scheme, drives: readonly PlannedDrive[], wish: SpareWish = 0, groupWidth?: number): Layout {
+export function planLayout(
+  profile: Profile,
+  scheme: Scheme,
+  drives: readonly PlannedDrive[],
+  wish: SpareWish = 0,
+  groupWidth?: number,
+): Layout {
   const facts = factsOf(scheme);
   const width = facts.isGrouped ? groupWidth : undefined;
   const all: Member[] = drives.map(({ bay, bytes, media }) => ({
@@ -40,7 +46,8 @@ export function planLayout(profile: Profile, scheme: Scheme, drives: readonly Pl
     systemBytes: Math.min(bytes, profile.space.systemAreaBytes),
     ...(media === undefined ? {} : { media }),
   }));
-  const bandsFor = (members: readonly Member[]): Band[] => (members.length === 0 ? [] : bandsOf(scheme, members, profile.space, width ?? members.length));
+  const bandsFor = (members: readonly Member[]): Band[] =>
+    members.length === 0 ? [] : bandsOf(scheme, members, profile.space, width ?? members.length);
   const spares = sparesWished(wish);
   const isPerGroup = typeof wish !== 'number' && width !== undefined;
   const aside = isPerGroup
@@ -98,12 +105,20 @@ export function compareLayouts(
   return schemes.flatMap((scheme) => {
     const { isGrouped, redundancy } = factsOf(scheme);
     const limits = limitsOf(profile, scheme);
-    const widths = isGrouped && limits && groupWidth === undefined ? groupWidthsThatFit(drives.length, redundancy as number, limits, wish) : [];
+    const widths =
+      isGrouped && limits && groupWidth === undefined
+        ? groupWidthsThatFit(drives.length, redundancy as number, limits, wish)
+        : [];
     return (widths.length > 0 ? widths : [groupWidth]).map((width) => planLayout(profile, scheme, drives, wish, width));
   });
 }
 
-function unusedStretches(drives: readonly Member[], bands: readonly Band[], spares: readonly Member[], legal: boolean): UnusedStretch[] {
+function unusedStretches(
+  drives: readonly Member[],
+  bands: readonly Band[],
+  spares: readonly Member[],
+  legal: boolean,
+): UnusedStretch[] {
   const top = new Map<string, number>();
   for (const band of bands) for (const bay of band.members) top.set(bay, Math.max(top.get(bay) ?? 0, band.toBytes));
   const spareBays = new Set(spares.map(({ bay }) => bay));

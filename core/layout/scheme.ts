@@ -33,14 +33,31 @@ const facts = (
   sentence: string,
   more: Partial<Pick<SchemeFacts, 'even' | 'isGrouped' | 'loses' | 'built'>> = {},
 ): SchemeFacts =>
-  Object.freeze({ kind: 'scheme-facts', name, fewest, redundancy, sentence, even: false, isGrouped: false, loses: 'pool', built: 'one', ...more });
+  Object.freeze({
+    kind: 'scheme-facts',
+    name,
+    fewest,
+    redundancy,
+    sentence,
+    even: false,
+    isGrouped: false,
+    loses: 'pool',
+    built: 'one',
+    ...more,
+  });
 
 /** Fewest drives: common practice, and for parity and mirrors the SNIA Dictionary's definitions of the levels. */
 const FACTS: Readonly<Record<Scheme, SchemeFacts>> = Object.freeze({
-  separate: facts('Separate drives', 1, 0, 'Each drive on its own: nothing is wasted, and a drive that dies takes its own files with it.', {
-    loses: 'drives',
-    built: 'own',
-  }),
+  separate: facts(
+    'Separate drives',
+    1,
+    0,
+    'Each drive on its own: nothing is wasted, and a drive that dies takes its own files with it.',
+    {
+      loses: 'drives',
+      built: 'own',
+    },
+  ),
   span: facts(
     'Span (joined end to end)',
     2,
@@ -57,8 +74,18 @@ const FACTS: Readonly<Record<Scheme, SchemeFacts>> = Object.freeze({
     'Pairs side by side: quick for many small writes and quick to rebuild; half the space is copies.',
     { even: true, built: 'pairs' },
   ),
-  'parity-1': facts('Single parity (level 5)', 3, 1, 'Good for large files and space; small writes are slow, and during a long rebuild it can lose none.'),
-  'parity-2': facts('Double parity (level 6)', 4, 2, 'Survives any two, also during a rebuild of one; small writes are slower still.'),
+  'parity-1': facts(
+    'Single parity (level 5)',
+    3,
+    1,
+    'Good for large files and space; small writes are slow, and during a long rebuild it can lose none.',
+  ),
+  'parity-2': facts(
+    'Double parity (level 6)',
+    4,
+    2,
+    'Survives any two, also during a rebuild of one; small writes are slower still.',
+  ),
   'parity-1-groups': facts(
     'Groups of single parity (level 50)',
     6,
@@ -66,12 +93,30 @@ const FACTS: Readonly<Record<Scheme, SchemeFacts>> = Object.freeze({
     'Parity groups side by side: shorter rebuilds than one wide group; two failures in one group lose everything.',
     { isGrouped: true, built: 'groups' },
   ),
-  'parity-2-groups': facts('Groups of double parity (level 60)', 8, 2, 'For many bays: each group survives any two, and grows by whole groups.', {
-    isGrouped: true,
-    built: 'groups',
-  }),
-  'mixed-1': facts('Mixed-drive pool, survives one', 2, 1, 'Unequal drives with little waste: cut in bands, each band survives one failure.', { built: 'cut' }),
-  'mixed-2': facts('Mixed-drive pool, survives two', 3, 2, 'Unequal drives with little waste: each band survives two failures.', { built: 'cut' }),
+  'parity-2-groups': facts(
+    'Groups of double parity (level 60)',
+    8,
+    2,
+    'For many bays: each group survives any two, and grows by whole groups.',
+    {
+      isGrouped: true,
+      built: 'groups',
+    },
+  ),
+  'mixed-1': facts(
+    'Mixed-drive pool, survives one',
+    2,
+    1,
+    'Unequal drives with little waste: cut in bands, each band survives one failure.',
+    { built: 'cut' },
+  ),
+  'mixed-2': facts(
+    'Mixed-drive pool, survives two',
+    3,
+    2,
+    'Unequal drives with little waste: each band survives two failures.',
+    { built: 'cut' },
+  ),
   'dedicated-1': facts(
     'Separate drives + one parity drive',
     2,
@@ -92,11 +137,16 @@ const FACTS: Readonly<Record<Scheme, SchemeFacts>> = Object.freeze({
 const SCHOOLS: Readonly<Partial<Record<Scheme, string>>> = Object.freeze({
   span: 'Some hold that the other drives’ files may be recoverable, others that all is lost. Planned here as lost.',
   mirror: 'Some make n copies of which n − 1 may fail, others only pairs. Both are here: this, and striped mirrors.',
-  'striped-mirrors': 'On four bays some take this for speed and simple rebuilds, others parity for space. The figures of both are in the table.',
-  'parity-1': 'Some call it the best of both worlds, others too thin on large drives. The risk is shown in numbers; what must survive decides.',
-  'parity-2': 'Some say “fast like striping”, others “for space, not for speed”. Reads are fast, small writes slow: the figures show both.',
-  'mixed-1': 'Three schools for unequal drives: this, dedicated parity over separate drives, or equal groups only. The family decides which are offered.',
-  'dedicated-1': 'Three schools for unequal drives: this, a banded mixed pool, or equal groups only. The family decides which are offered.',
+  'striped-mirrors':
+    'On four bays some take this for speed and simple rebuilds, others parity for space. The figures of both are in the table.',
+  'parity-1':
+    'Some call it the best of both worlds, others too thin on large drives. The risk is shown in numbers; what must survive decides.',
+  'parity-2':
+    'Some say “fast like striping”, others “for space, not for speed”. Reads are fast, small writes slow: the figures show both.',
+  'mixed-1':
+    'Three schools for unequal drives: this, dedicated parity over separate drives, or equal groups only. The family decides which are offered.',
+  'dedicated-1':
+    'Three schools for unequal drives: this, a banded mixed pool, or equal groups only. The family decides which are offered.',
 });
 
 /** The disagreement about a scheme in a sentence or two; `undefined` where there is none worth the words. */

@@ -9,7 +9,10 @@ export interface PoolSpace {
 
 /** A pool made anew: its metadata come out of usable, the reserve out of what is shown. */
 export function spaceOf(usableBytes: number, { space }: Profile): PoolSpace {
-  const metadata = usableBytes === 0 ? 0 : Math.min(usableBytes, space.poolMetadataBytes + Math.floor(usableBytes * space.poolMetadataShare));
+  const metadata =
+    usableBytes === 0
+      ? 0
+      : Math.min(usableBytes, space.poolMetadataBytes + Math.floor(usableBytes * space.poolMetadataShare));
   return withReserve(usableBytes, usableBytes - metadata, space);
 }
 

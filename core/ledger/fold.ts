@@ -10,7 +10,9 @@ export function byTime(a: Recorded<unknown>, b: Recorded<unknown>): number {
 }
 
 /** The acts that no longer count. That one is taken back stands: a taking back is never taken back itself. */
-export function takenBackIn<E extends { readonly kind: string }>(entries: readonly Recorded<E | TakenBack>[]): ReadonlySet<string> {
+export function takenBackIn<E extends { readonly kind: string }>(
+  entries: readonly Recorded<E | TakenBack>[],
+): ReadonlySet<string> {
   return new Set(entries.flatMap(({ event }) => (isTakingBack(event) ? event.act : [])));
 }
 
@@ -20,9 +22,15 @@ export function isTakingBack(event: { readonly kind: string }): event is TakenBa
 }
 
 /** The entries that count, in the order in which they happened. Nothing is ever taken out of a ledger: a fold passes over it. */
-export function standingOf<E extends { readonly kind: string }>(entries: readonly Recorded<E | TakenBack>[]): Recorded<E>[] {
+export function standingOf<E extends { readonly kind: string }>(
+  entries: readonly Recorded<E | TakenBack>[],
+): Recorded<E>[] {
   const gone = takenBackIn(entries);
-  return entries.filter((entry): entry is Recorded<E> => !isTakingBack(entry.event) && (entry.act === undefined || !gone.has(entry.act))).sort(byTime);
+  return entries
+    .filter(
+      (entry): entry is Recorded<E> => !isTakingBack(entry.event) && (entry.act === undefined || !gone.has(entry.act)),
+    )
+    .sort(byTime);
 }
 
 /** A point of a history: the entry, and the state after it. */
@@ -53,7 +61,10 @@ export function pointsOf<S, E extends { readonly kind: string }>(
  * @param entries in any order, `happenedAt` in UTC with one format, so that text order is time order
  * @returns `null` when nothing of the ledger counts; the refusal of the first entry that cannot have happened there
  */
-export function foldLedger<S, E extends { readonly kind: string }>(entries: readonly Recorded<E | TakenBack>[], apply: Apply<S, E>): S | null | Refusal {
+export function foldLedger<S, E extends { readonly kind: string }>(
+  entries: readonly Recorded<E | TakenBack>[],
+  apply: Apply<S, E>,
+): S | null | Refusal {
   const points = pointsOf(entries, apply);
   return 'refusal' in points ? points.refusal : (points.at(-1)?.state ?? null);
 }

@@ -34,7 +34,13 @@ function bare(profile: unknown, bays: number): UnitState {
 }
 
 const drives = (count: number): CommissionWish['drives'] =>
-  Array.from({ length: count }, (_, i) => ({ bay: String(i + 1), bytes: BYTES, basis: 'exact' as const, label: '8 TB', model: 'Quernholt Q8C' }));
+  Array.from({ length: count }, (_, i) => ({
+    bay: String(i + 1),
+    bytes: BYTES,
+    basis: 'exact' as const,
+    label: '8 TB',
+    model: 'Quernholt Q8C',
+  }));
 
 function planFor(unit: UnitState, wish: CommissionWish): PlanBody {
   const plan = commissionPlan(unit, wish, () => 'pool-1');
@@ -56,8 +62,12 @@ describe('commissionPlan', () => {
     expect(ids(small)).not.toContain('lift');
     expect(ids(small)).not.toContain('card');
     expect(step(small, 'supplies').title).toBe('Supply plugged in, on a protected outlet');
-    expect(step(small, 'start').caution).toContain('the drives present at the first power-on decide the layout. All 2 go in before, or none');
-    expect(ids(large)).toEqual(expect.arrayContaining(['lift', 'card', 'cable-1', 'cable-2', 'cable-3', 'cable-4', 'copy', 'compare']));
+    expect(step(small, 'start').caution).toContain(
+      'the drives present at the first power-on decide the layout. All 2 go in before, or none',
+    );
+    expect(ids(large)).toEqual(
+      expect.arrayContaining(['lift', 'card', 'cable-1', 'cable-2', 'cable-3', 'cable-4', 'copy', 'compare']),
+    );
     expect(step(large, 'cable-2').title).toBe('Cable Extension 1 to Extension 2, dial 2');
     expect(step(large, 'supplies').title).toBe('Both supplies of every enclosure plugged in');
     expect(step(large, 'start').caution).toBeUndefined();
@@ -67,20 +77,45 @@ describe('commissionPlan', () => {
   it('says 3 h 15 min for 1.3 TB over gigabit at 111 MB/s (common practice), and less over a faster link, never less than the pool writes', () => {
     expect(step(large, 'copy').why).toContain('About 3 h 15 min for large files (111 MB/s');
     const over = (copyOver: '2.5' | '10' | 'cable'): number =>
-      step(planFor(bare(reedbank, 4), { drives: drives(3), pool: { name: 'P', scheme: 'parity-1' }, copyBytes: 1.3e12, copyOver }), 'copy').hours ?? 0;
+      step(
+        planFor(bare(reedbank, 4), {
+          drives: drives(3),
+          pool: { name: 'P', scheme: 'parity-1' },
+          copyBytes: 1.3e12,
+          copyOver,
+        }),
+        'copy',
+      ).hours ?? 0;
     // 294 MB/s of payload (IEEE 802.3, RFC 7323), the same share of it as on gigabit.
     expect(1.3e12 / over('2.5') / 3600).toBeCloseTo(0.943 * 294.2e6, -6);
     expect(over('10')).toBeLessThan(over('2.5'));
     expect(over('cable')).toBeGreaterThan(over('2.5'));
     const mirror =
-      step(planFor(bare(reedbank, 2), { drives: drives(2), pool: { name: 'P', scheme: 'mirror' }, copyBytes: 1e12, copyOver: '10' }), 'copy').hours ?? 0;
+      step(
+        planFor(bare(reedbank, 2), {
+          drives: drives(2),
+          pool: { name: 'P', scheme: 'mirror' },
+          copyBytes: 1e12,
+          copyOver: '10',
+        }),
+        'copy',
+      ).hours ?? 0;
     expect(1e12 / mirror / 3600).toBeLessThan(300e6);
   });
 
   it('waits for a copy as for any other work, and refuses more than fits with the number', () => {
     expect(step(large, 'copy-start').does).toEqual([{ kind: 'start-job', task: 'copy', pool: 'pool-1' }]);
-    expect(step(large, 'copy')).toMatchObject({ kind: 'wait', does: [{ kind: 'finish-job', task: 'copy', bytes: 1.3e12 }] });
-    expect(commissionPlan(bare(reedbank, 4), { drives: drives(3), pool: { name: 'P', scheme: 'parity-1' }, copyBytes: 17e12 }, () => 'p')).toMatchObject({
+    expect(step(large, 'copy')).toMatchObject({
+      kind: 'wait',
+      does: [{ kind: 'finish-job', task: 'copy', bytes: 1.3e12 }],
+    });
+    expect(
+      commissionPlan(
+        bare(reedbank, 4),
+        { drives: drives(3), pool: { name: 'P', scheme: 'parity-1' }, copyBytes: 17e12 },
+        () => 'p',
+      ),
+    ).toMatchObject({
       code: 'does-not-fit',
       pointer: '/copyBytes',
       sentence: expect.stringMatching(/^17 TB do not fit: the pool will hold 15\.\d* TB/),
@@ -107,7 +142,10 @@ describe('commissionPlan', () => {
         sentence: expect.stringMatching(/^With 4 drives in .*single parity/),
       });
     // Others create it, and say what that erases.
-    expect(step(large, 'pool')).toMatchObject({ kind: 'act', caution: expect.stringContaining('This erases every drive in it') });
+    expect(step(large, 'pool')).toMatchObject({
+      kind: 'act',
+      caution: expect.stringContaining('This erases every drive in it'),
+    });
   });
 
   it('gives extensions power before the head, and fits each box by one list', () => {
@@ -125,7 +163,11 @@ describe('commissionPlan', () => {
   });
 
   it('unplugs before a case is opened, and copies the stick where the system lives on one', () => {
-    const plan = planFor(bare(tidemill, 4), { drives: drives(3), pool: { name: 'P', scheme: 'dedicated-1' }, fileSystem: 'with checksums' });
+    const plan = planFor(bare(tidemill, 4), {
+      drives: drives(3),
+      pool: { name: 'P', scheme: 'dedicated-1' },
+      fileSystem: 'with checksums',
+    });
     expect(step(plan, 'unplug')).toMatchObject({
       title: 'Switch off and unplug every supply before the case is opened',
       does: [{ kind: 'switch-power', on: false }],
@@ -157,13 +199,19 @@ describe('commissionPlan', () => {
   });
 
   it('has steps that wait only for steps before them', () => {
-    for (const plan of [small, large]) for (const [i, { after }] of plan.steps.entries()) for (const id of after) expect(ids(plan).indexOf(id)).toBeLessThan(i);
+    for (const plan of [small, large])
+      for (const [i, { after }] of plan.steps.entries())
+        for (const id of after) expect(ids(plan).indexOf(id)).toBeLessThan(i);
   });
 });
 
 describe('dryRun', () => {
   const unit = bare(reedbank, 4);
-  const plan = planFor(unit, { drives: drives(4), pool: { name: 'P', scheme: 'parity-1' }, fileSystem: 'without checksums' });
+  const plan = planFor(unit, {
+    drives: drives(4),
+    pool: { name: 'P', scheme: 'parity-1' },
+    fileSystem: 'without checksums',
+  });
 
   it('ends with the pool, its margin and its space, and says before what is erased', () => {
     const run = dryRun(unit, plan, NOW);
@@ -171,10 +219,17 @@ describe('dryRun', () => {
     expect(last).toMatchObject({ kind: 'dry-step', margin: { 'pool-1': 1 } });
     expect(run).toHaveLength(plan.steps.length);
     expect(run.find(({ step: of }) => of === 'pool')).toMatchObject({
-      hazards: [{ code: 'erases' }, { code: 'unguarded', sentence: expect.stringContaining('can lose none until its first build is done') }],
+      hazards: [
+        { code: 'erases' },
+        { code: 'unguarded', sentence: expect.stringContaining('can lose none until its first build is done') },
+      ],
       margin: { 'pool-1': 0 },
     });
-    expect(run.map((one) => (one.kind === 'dry-step' ? one.at : '')).every((at, i, all) => i === 0 || at >= (all[i - 1] ?? ''))).toBe(true);
+    expect(
+      run
+        .map((one) => (one.kind === 'dry-step' ? one.at : ''))
+        .every((at, i, all) => i === 0 || at >= (all[i - 1] ?? '')),
+    ).toBe(true);
   });
 
   it('stops at the step that cannot be done, and says which', () => {
@@ -201,11 +256,13 @@ describe('dryRun', () => {
     // Times differ: the plan's are its own. Everything else is the same.
     const timeless = (of: unknown): string => canonicalJson(of).replace(/\d{4}-\d\d-\d\dT[\d:.]+Z/g, 'T');
     const { profile, name, place, enclosures } = unit;
-    const whole = [{ kind: 'unit-registered', name, place, profile, enclosures } as UnitEvent, ...recorded].map((event, i) => ({
-      seq: i + 1,
-      happenedAt: NOW,
-      event,
-    }));
+    const whole = [{ kind: 'unit-registered', name, place, profile, enclosures } as UnitEvent, ...recorded].map(
+      (event, i) => ({
+        seq: i + 1,
+        happenedAt: NOW,
+        event,
+      }),
+    );
     expect(timeless(foldUnit(whole))).toBe(timeless(last?.kind === 'dry-step' ? last.after : null));
   });
 });
@@ -226,7 +283,10 @@ describe('working through it', () => {
     expect([nextStep({ plan, done }), leftOver({ plan, done })]).toEqual([null, []]);
   });
 
-  const scans = (...serials: string[]) => ({ kind: 'scans' as const, scans: serials.map((serial, i) => ({ bay: String(i + 1), serial })) });
+  const scans = (...serials: string[]) => ({
+    kind: 'scans' as const,
+    scans: serials.map((serial, i) => ({ bay: String(i + 1), serial })),
+  });
   const fitted = (evidence: Parameters<typeof attempt>[2], of = unit, knows?: Parameters<typeof attempt>[4]) =>
     attempt(of, step(plan, 'fit-1'), evidence, NOW, knows);
 
@@ -245,7 +305,11 @@ describe('working through it', () => {
   });
 
   it.each<[string, ReturnType<typeof scans>, object]>([
-    ['a bay that was not read', scans('QH8-1', 'QH8-2'), { code: 'not-scanned', sentence: 'Not read yet: bay 3.', pointer: '/evidence/scans' }],
+    [
+      'a bay that was not read',
+      scans('QH8-1', 'QH8-2'),
+      { code: 'not-scanned', sentence: 'Not read yet: bay 3.', pointer: '/evidence/scans' },
+    ],
     ['a drive read twice', scans('QH8-1', 'QH8-2', 'qh8-2'), { code: 'scanned-twice', pointer: '/evidence/scans/2' }],
     [
       'a bay that is not in it',
@@ -263,10 +327,14 @@ describe('working through it', () => {
 
   it('stops a drive of a list that is sick, still holds a pool, is smaller than planned, or is somewhere else by the record', () => {
     const facts = { bytes: BYTES, basis: 'exact' as const };
-    const knows = (more: object) => (typed: string) => (typed === 'QH8-2' ? { serial: 'QH8-2', facts, ...more } : undefined);
-    const stops = (more: object): unknown => (fitted(scans('QH8-1', 'QH8-2', 'QH8-3'), unit, knows(more)) as Attempt).interlocks;
+    const knows = (more: object) => (typed: string) =>
+      typed === 'QH8-2' ? { serial: 'QH8-2', facts, ...more } : undefined;
+    const stops = (more: object): unknown =>
+      (fitted(scans('QH8-1', 'QH8-2', 'QH8-3'), unit, knows(more)) as Attempt).interlocks;
     expect(stops({})).toEqual([]);
-    expect(stops({ sick: 'showed signs' })).toMatchObject([{ code: 'sick-drive', sentence: expect.stringMatching(/^Bay 2: QH8-2 is no drive to build on/) }]);
+    expect(stops({ sick: 'showed signs' })).toMatchObject([
+      { code: 'sick-drive', sentence: expect.stringMatching(/^Bay 2: QH8-2 is no drive to build on/) },
+    ]);
     expect(stops({ holds: { pool: 'x', name: 'Papers', unitName: 'Heron' } })).toMatchObject([
       { code: 'holds-data', sentence: expect.stringContaining('a new pool erases it') },
     ]);
@@ -275,8 +343,14 @@ describe('working through it', () => {
   });
 
   it('takes no other evidence than it asks for', () => {
-    expect(fitted({ kind: 'tick' })).toMatchObject({ code: 'evidence-kind', sentence: 'This step asks for a serial for each of its bays.' });
-    const number: PlanStep = { ...step(plan, 'attention'), asks: { kind: 'number', label: 'Screws', unit: 'screws', least: 0, most: 400 } };
+    expect(fitted({ kind: 'tick' })).toMatchObject({
+      code: 'evidence-kind',
+      sentence: 'This step asks for a serial for each of its bays.',
+    });
+    const number: PlanStep = {
+      ...step(plan, 'attention'),
+      asks: { kind: 'number', label: 'Screws', unit: 'screws', least: 0, most: 400 },
+    };
     expect(attempt(unit, number, { kind: 'number', number: 401 }, NOW)).toMatchObject({ code: 'out-of-range' });
     expect(attempt(unit, number, { kind: 'number', number: 400 }, NOW)).toMatchObject({ events: [] });
   });
@@ -285,7 +359,9 @@ describe('working through it', () => {
     const count = step(plan, 'seen-1');
     const in_ = (fitted(scans('QH8-1', 'QH8-2', 'QH8-3')) as Attempt).after;
     expect(attempt(in_, count, { kind: 'number', number: 2 }, NOW)).toMatchObject({
-      interlocks: [{ code: 'drives-missing', mayOverride: false, sentence: 'The unit shows 2 of the 3 drives in Head.' }],
+      interlocks: [
+        { code: 'drives-missing', mayOverride: false, sentence: 'The unit shows 2 of the 3 drives in Head.' },
+      ],
     });
     expect(attempt(in_, count, { kind: 'number', number: 3 }, NOW)).toMatchObject({
       interlocks: [],
@@ -299,7 +375,8 @@ describe('a drive that was typed in small letters when it was planned', () => {
   const planned = { bay: '1', serial: 'ABC-1', printed: 'abc-1', bytes: BYTES, basis: 'exact' as const };
   const plan = planFor(bare(reedbank, 2), { drives: [planned] });
   const fit = plan.steps.find(({ does }) => does.some(({ kind }) => kind === 'fit-drive')) as PlanStep;
-  const fitted = (serial: string) => (attempt(bare(reedbank, 2), fit, { kind: 'scans', scans: [{ bay: '1', serial }] }, NOW) as Attempt).events;
+  const fitted = (serial: string) =>
+    (attempt(bare(reedbank, 2), fit, { kind: 'scans', scans: [{ bay: '1', serial }] }, NOW) as Attempt).events;
 
   it('keeps that form where the serial was read by its last characters, and gives it to no other drive', () => {
     expect(fitted('bc-1')).toMatchObject([{ drive: { serial: 'ABC-1', printed: 'abc-1' } }]);

@@ -40,12 +40,16 @@ export function applyToPlan(run: PlanRun | null, event: PlanEvent, at: string): 
     case 'plan-paused':
       return frozen({ ...run, paused: { at, note: event.note } });
     case 'plan-ended':
-      return frozen({ ...run, ended: { how: event.how, at, ...(event.note === undefined ? {} : { note: event.note }) } });
+      return frozen({
+        ...run,
+        ended: { how: event.how, at, ...(event.note === undefined ? {} : { note: event.note }) },
+      });
   }
 }
 
 function withStep(run: PlanRun, step: string, done: StepDone): PlanRun | Refusal {
-  if (!run.plan.steps.some(({ id }) => id === step)) return refusal('step-unknown', `This plan has no step ${step}.`, '/step');
+  if (!run.plan.steps.some(({ id }) => id === step))
+    return refusal('step-unknown', `This plan has no step ${step}.`, '/step');
   if (own(run.done, step)) return refusal('step-done', 'This step is done already.', '/step');
   // Whoever goes on has taken over.
   const { paused: _paused, ...going } = run;

@@ -3,7 +3,12 @@ import type { PlanEvent } from './applyToPlan';
 
 const PAGE_WORDS = { done: 'done', working: 'still at work', stopped: 'stopped', other: 'something else' } as const;
 
-const AFTER_WRONG_WORDS = { 'as-before': 'as before', thinner: 'thinner', stopped: 'stopped', 'asks-to-erase': 'asks to erase' } as const;
+const AFTER_WRONG_WORDS = {
+  'as-before': 'as before',
+  thinner: 'thinner',
+  stopped: 'stopped',
+  'asks-to-erase': 'asks to erase',
+} as const;
 
 /**
  * What an entry of a plan's own ledger says, in a sentence.

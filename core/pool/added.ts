@@ -4,7 +4,16 @@ import { factsOf } from '../layout/scheme';
 import type { Profile } from '../platform/profile';
 import { formatBytes } from '../quantity/formatBytes';
 import { refusal, type Refusal } from '../value/refusal';
-import { bandOver, heightOf, membersOfBands, mostMembers, redundancyOf, usableOf, type BuiltPool, type PoolDrive } from './builtPool';
+import {
+  bandOver,
+  heightOf,
+  membersOfBands,
+  mostMembers,
+  redundancyOf,
+  usableOf,
+  type BuiltPool,
+  type PoolDrive,
+} from './builtPool';
 import { grownBands } from './grown';
 
 /** What becomes of a built pool when drives are added to it. */
@@ -34,7 +43,12 @@ export function addedAtATime(profile: Profile, { scheme, groupWidth = 0 }: Built
  * @param fresh the drives to add, as many as {@link addedAtATime} says
  * @returns the bands then, or why the family does not add them
  */
-export function addToPool(profile: Profile, pool: BuiltPool, members: ReadonlyMap<string, PoolDrive>, fresh: readonly PoolDrive[]): PoolAddition | Refusal {
+export function addToPool(
+  profile: Profile,
+  pool: BuiltPool,
+  members: ReadonlyMap<string, PoolDrive>,
+  fresh: readonly PoolDrive[],
+): PoolAddition | Refusal {
   const wrong = whyNotAdded(profile, pool, members, fresh);
   if (wrong) return wrong;
   const names = fresh.map(({ name }) => name);
@@ -42,15 +56,26 @@ export function addToPool(profile: Profile, pool: BuiltPool, members: ReadonlyMa
   const joined = withFresh(profile, pool, fresh, names);
   const bands = grownBands(profile, { ...pool, bands: joined }, all);
   const gainedBytes = usableOf(bands) - usableOf(pool.bands);
-  return Object.freeze({ kind: 'pool-addition', bands: Object.freeze(bands), gainedBytes, sentence: sentenceOf(profile, pool, bands, fresh, gainedBytes) });
+  return Object.freeze({
+    kind: 'pool-addition',
+    bands: Object.freeze(bands),
+    gainedBytes,
+    sentence: sentenceOf(profile, pool, bands, fresh, gainedBytes),
+  });
 }
 
-function whyNotAdded(profile: Profile, pool: BuiltPool, members: ReadonlyMap<string, PoolDrive>, fresh: readonly PoolDrive[]): Refusal | undefined {
+function whyNotAdded(
+  profile: Profile,
+  pool: BuiltPool,
+  members: ReadonlyMap<string, PoolDrive>,
+  fresh: readonly PoolDrive[],
+): Refusal | undefined {
   const no = (code: string, sentence: string): Refusal => refusal(code, sentence, '/drives');
   const count = addedAtATime(profile, pool);
   const { built } = factsOf(pool.scheme);
   if (profile.growth.addDrives === 'none') return no('adds-none', 'This family adds no drives to a pool.');
-  if (count === 0) return no('adds-groups', 'One drive adds nothing here: this family grows pools of groups, by whole groups.');
+  if (count === 0)
+    return no('adds-groups', 'One drive adds nothing here: this family grows pools of groups, by whole groups.');
   if (fresh.length !== count)
     return built === 'groups'
       ? no('adds-groups', `One drive adds nothing here: this pool grows by whole groups of ${String(count)}.`)
@@ -58,25 +83,35 @@ function whyNotAdded(profile: Profile, pool: BuiltPool, members: ReadonlyMap<str
   const before = membersOfBands(pool.bands).length;
   const most = mostMembers(profile, pool.scheme);
   if (before + fresh.length > most)
-    return no('most-members', `This family takes at most ${String(most)} drives in one pool of this kind; ${String(before)} are in.`);
+    return no(
+      'most-members',
+      `This family takes at most ${String(most)} drives in one pool of this kind; ${String(before)} are in.`,
+    );
   const system = profile.space.systemAreaBytes;
   const tiny = fresh.find(({ bytes }) => bytes <= system);
   if (tiny) return no('too-small', `It holds no more than the unit’s own system area, ${formatBytes(system)}.`);
   const stray = fresh.find(({ media }) => !fitsBays(profile, media));
   if (stray) return no('unfitting', 'Such a drive does not fit the bays of this family.');
   const largest = profile.bays.largestDriveBytes ?? Infinity;
-  if (fresh.some(({ bytes }) => bytes > largest)) return no('drive-too-large', `This family takes drives of up to ${formatBytes(largest)}.`);
+  if (fresh.some(({ bytes }) => bytes > largest))
+    return no('drive-too-large', `This family takes drives of up to ${formatBytes(largest)}.`);
   const least = Math.min(...fresh.map((drive) => heightOf(drive, pool, profile)));
   const top = Math.max(...pool.bands.map(({ toBytes }) => toBytes));
   // Where every member counts as the smallest, one that is smaller than that would have to make all of them smaller.
   const allAlike = built === 'one' || (built === 'pairs' && profile.space.mirrorPairing === 'all-as-smallest');
   if (allAlike && least < top) return no('too-small', `Too small: every member must hold ${formatBytes(top)}.`);
   const lowest = Math.min(...pool.bands.map(({ toBytes }) => toBytes));
-  if (built === 'cut' && least < lowest) return no('too-small', `Too small: it reaches no band’s top; the lowest ends at ${formatBytes(lowest)}.`);
+  if (built === 'cut' && least < lowest)
+    return no('too-small', `Too small: it reaches no band’s top; the lowest ends at ${formatBytes(lowest)}.`);
   if (built === 'dedicated') {
-    const parity = Math.min(...(pool.bands[0]?.members.slice(0, redundancyOf(pool)) ?? []).map((name) => members.get(name)?.bytes ?? 0));
+    const parity = Math.min(
+      ...(pool.bands[0]?.members.slice(0, redundancyOf(pool)) ?? []).map((name) => members.get(name)?.bytes ?? 0),
+    );
     if (fresh.some(({ bytes }) => bytes > parity))
-      return no('larger-than-parity', `Larger than a parity drive (${formatBytes(parity)}): it has to become parity first.`);
+      return no(
+        'larger-than-parity',
+        `Larger than a parity drive (${formatBytes(parity)}): it has to become parity first.`,
+      );
   }
   return undefined;
 }
@@ -93,24 +128,40 @@ function withFresh(profile: Profile, pool: BuiltPool, fresh: readonly PoolDrive[
   switch (factsOf(pool.scheme).built) {
     case 'one':
       // A mirror has one copy more; everything else one member more.
-      return [bandOver(band.kind === 'mirror' ? { ...band, redundancy: band.redundancy + names.length } : band, [...band.members, ...names])];
+      return [
+        bandOver(band.kind === 'mirror' ? { ...band, redundancy: band.redundancy + names.length } : band, [
+          ...band.members,
+          ...names,
+        ]),
+      ];
     case 'pairs':
     case 'groups': {
       const top = profile.space.mirrorPairing === 'all-as-smallest' && band.kind === 'mirror' ? band.toBytes : Infinity;
       return [...pool.bands, bandOver({ ...band, fromBytes: system, toBytes: Math.min(top, ...heights) }, names)];
     }
     case 'own':
-      return [...pool.bands, ...fresh.map(({ name, bytes }) => bandOver({ ...band, fromBytes: system, toBytes: bytes }, [name]))];
+      return [
+        ...pool.bands,
+        ...fresh.map(({ name, bytes }) => bandOver({ ...band, fromBytes: system, toBytes: bytes }, [name])),
+      ];
     case 'cut':
       // It joins what it reaches; a drive that reaches no band's top is in none.
-      return pool.bands.map((one) => ((heights[0] as number) >= one.toBytes ? bandOver(one, [...one.members, ...names], true) : one));
+      return pool.bands.map((one) =>
+        (heights[0] as number) >= one.toBytes ? bandOver(one, [...one.members, ...names], true) : one,
+      );
     case 'dedicated':
       // A data drive whatever its size: which bands it stands in follows when they are drawn again.
       return pool.bands.map((one, i) => (i === 0 ? bandOver(one, [...one.members, ...names]) : one));
   }
 }
 
-function sentenceOf(profile: Profile, pool: BuiltPool, bands: readonly Band[], fresh: readonly PoolDrive[], gained: number): string {
+function sentenceOf(
+  profile: Profile,
+  pool: BuiltPool,
+  bands: readonly Band[],
+  fresh: readonly PoolDrive[],
+  gained: number,
+): string {
   const [drive] = fresh as readonly [PoolDrive];
   switch (factsOf(pool.scheme).built) {
     case 'own':
@@ -118,7 +169,8 @@ function sentenceOf(profile: Profile, pool: BuiltPool, bands: readonly Band[], f
     case 'dedicated':
       return 'All of it, guarded by the parity drives there are.';
     case 'one': {
-      if (pool.scheme === 'mirror') return gained > 0 ? 'One more copy, and the space of larger members.' : 'No space: it becomes one more copy.';
+      if (pool.scheme === 'mirror')
+        return gained > 0 ? 'One more copy, and the space of larger members.' : 'No space: it becomes one more copy.';
       const top = Math.max(...bands.map(({ toBytes }) => toBytes));
       return `It counts as the smallest member, ${formatBytes(top)}${drive.bytes > top ? '; the rest of it stays unused' : ''}.`;
     }
@@ -128,7 +180,10 @@ function sentenceOf(profile: Profile, pool: BuiltPool, bands: readonly Band[], f
     case 'cut': {
       const joined = pool.bands.filter((band) => heightOf(drive, pool, profile) >= band.toBytes).length;
       const above = bands.length > pool.bands.length;
-      const reached = Math.max(0, ...bands.filter(({ members }) => members.includes(drive.name)).map(({ toBytes }) => toBytes));
+      const reached = Math.max(
+        0,
+        ...bands.filter(({ members }) => members.includes(drive.name)).map(({ toBytes }) => toBytes),
+      );
       const left = drive.bytes - reached;
       return `It joins ${String(joined)} of ${String(pool.bands.length)} bands${above ? ' and makes one more on top' : ''}${left > profile.space.cutGranularityBytes ? `; ${formatBytes(left)} of it stay unused` : ''}.`;
     }

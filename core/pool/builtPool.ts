@@ -28,7 +28,11 @@ export function membersOfBands(bands: readonly Band[]): string[] {
 }
 
 /** The height up to which a drive can be used: all of it, or down to the family's granularity where bands are cut. */
-export function heightOf({ bytes }: Pick<PoolDrive, 'bytes'>, { scheme }: Pick<BuiltPool, 'scheme'>, { space }: Profile): number {
+export function heightOf(
+  { bytes }: Pick<PoolDrive, 'bytes'>,
+  { scheme }: Pick<BuiltPool, 'scheme'>,
+  { space }: Profile,
+): number {
   if (factsOf(scheme).built !== 'cut') return bytes;
   const system = Math.min(bytes, space.systemAreaBytes);
   return system + Math.floor((bytes - system) / space.cutGranularityBytes) * space.cutGranularityBytes;
@@ -40,10 +44,21 @@ export function mostMembers(profile: Profile, scheme: Scheme): number {
 }
 
 /** A band over these members, with what it then holds; of a pool cut at sizes, of the kind it then is. */
-export function bandOver(of: Pick<Band, 'kind' | 'fromBytes' | 'toBytes' | 'redundancy'>, members: readonly string[], isCut = false): Band {
+export function bandOver(
+  of: Pick<Band, 'kind' | 'fromBytes' | 'toBytes' | 'redundancy'>,
+  members: readonly string[],
+  isCut = false,
+): Band {
   const { fromBytes, toBytes, redundancy } = of;
   const kind = isCut ? kindOfCut(members.length, redundancy) : of.kind;
-  return { kind, fromBytes, toBytes, members: [...members], redundancy, usableBytes: (toBytes - fromBytes) * (members.length - redundancy) };
+  return {
+    kind,
+    fromBytes,
+    toBytes,
+    members: [...members],
+    redundancy,
+    usableBytes: (toBytes - fromBytes) * (members.length - redundancy),
+  };
 }
 
 /** What these bands hold together, in bytes; before metadata and what the file system keeps back. */

@@ -37,7 +37,12 @@ export function convertPool(
   usedBytes = 0,
 ): PoolConversion | Refusal {
   const offered = profile.growth.conversions.find((one) => one.from === pool.scheme && one.to === to);
-  if (!offered) return refusal('not-offered', `This family does not make ${factsOf(to).name} of ${factsOf(pool.scheme).name}.`, '/to');
+  if (!offered)
+    return refusal(
+      'not-offered',
+      `This family does not make ${factsOf(to).name} of ${factsOf(pool.scheme).name}.`,
+      '/to',
+    );
   const names = membersOfBands(pool.bands);
   const drives = [...names.flatMap((name) => members.get(name) ?? []), ...fresh].map(({ name, bytes, media }) => ({
     bay: name,
@@ -49,8 +54,20 @@ export function convertPool(
   const space = spaceOf(layout.usableBytes, profile);
   const mostDataBytes = offered.keepsData ? space.shownBytes - space.fileSystemReserveBytes : 0;
   if (offered.keepsData && usedBytes > mostDataBytes)
-    return refusal('no-room', `${formatBytes(usedBytes)} are in it, and ${factsOf(to).name} would hold ${formatBytes(mostDataBytes)}: it does not fit.`, '/to');
-  return Object.freeze({ kind: 'pool-conversion', to, bands: layout.bands, keepsData: offered.keepsData, mostDataBytes, addedDrives: fresh.length, ...space });
+    return refusal(
+      'no-room',
+      `${formatBytes(usedBytes)} are in it, and ${factsOf(to).name} would hold ${formatBytes(mostDataBytes)}: it does not fit.`,
+      '/to',
+    );
+  return Object.freeze({
+    kind: 'pool-conversion',
+    to,
+    bands: layout.bands,
+    keepsData: offered.keepsData,
+    mostDataBytes,
+    addedDrives: fresh.length,
+    ...space,
+  });
 }
 
 /** Every change of level that is possible with the drives there are, and with as few added as it needs where bays are free. */
@@ -60,7 +77,10 @@ export function conversionsOf(
   members: ReadonlyMap<string, PoolDrive>,
   freeBays: number,
   usedBytes = 0,
-): { readonly possible: readonly PoolConversion[]; readonly not: readonly { readonly to: Scheme; readonly why: string }[] } {
+): {
+  readonly possible: readonly PoolConversion[];
+  readonly not: readonly { readonly to: Scheme; readonly why: string }[];
+} {
   const possible: PoolConversion[] = [];
   const not: { to: Scheme; why: string }[] = [];
   const size = Math.min(...[...members.values()].map(({ bytes }) => bytes));

@@ -24,7 +24,10 @@ export function grownBands(profile: Profile, pool: BuiltPool, drives: ReadonlyMa
     case 'own':
       return pool.bands.map((band) => rising(band));
     case 'pairs': {
-      const all = profile.space.mirrorPairing === 'all-as-smallest' ? Math.min(...membersOfBands(pool.bands).map(height)) : Infinity;
+      const all =
+        profile.space.mirrorPairing === 'all-as-smallest'
+          ? Math.min(...membersOfBands(pool.bands).map(height))
+          : Infinity;
       return pool.bands.map((band) => rising(band, all));
     }
     case 'cut':
@@ -45,9 +48,18 @@ export function grownBands(profile: Profile, pool: BuiltPool, drives: ReadonlyMa
  * Roles stay with the drives that have them. Nothing is cut in fact, each data drive has files of its own; but above the
  * smallest parity drive nothing is guarded, and no data drive is used higher than that.
  */
-export function dedicatedAgain({ space }: Profile, parity: readonly string[], data: readonly string[], height: (name: string) => number): Band[] {
+export function dedicatedAgain(
+  { space }: Profile,
+  parity: readonly string[],
+  data: readonly string[],
+  height: (name: string) => number,
+): Band[] {
   const guarded = Math.min(...parity.map(height));
-  const member = (name: string) => ({ bay: name, bytes: Math.min(guarded, height(name)), systemBytes: Math.min(height(name), space.systemAreaBytes) });
+  const member = (name: string) => ({
+    bay: name,
+    bytes: Math.min(guarded, height(name)),
+    systemBytes: Math.min(height(name), space.systemAreaBytes),
+  });
   return dedicatedOver(parity.map(member), data.map(member).sort(bySize));
 }
 
@@ -58,7 +70,11 @@ export function dedicatedAgain({ space }: Profile, parity: readonly string[], da
 function stacked(built: readonly Band[], height: (name: string) => number, redundancy: number): Band[] {
   const members = membersOfBands(built);
   const bands = built.map((band) =>
-    bandOver(band, [...band.members, ...members.filter((name) => !band.members.includes(name) && height(name) >= band.toBytes)], true),
+    bandOver(
+      band,
+      [...band.members, ...members.filter((name) => !band.members.includes(name) && height(name) >= band.toBytes)],
+      true,
+    ),
   );
   let top = Math.max(...bands.map(({ toBytes }) => toBytes));
   for (;;) {

@@ -9,7 +9,9 @@ export function poolOfLayout({ scheme, groupWidth, bands }: Layout): BuiltPool {
 
 /** Drives by the names bands use. */
 export function drivesByName(drives: readonly PlannedDrive[]): Map<string, PoolDrive> {
-  return new Map(drives.map(({ bay, bytes, media }) => [bay, { name: bay, bytes, ...(media === undefined ? {} : { media }) }]));
+  return new Map(
+    drives.map(({ bay, bytes, media }) => [bay, { name: bay, bytes, ...(media === undefined ? {} : { media }) }]),
+  );
 }
 
 /** The drives of a layout that are in its bands: spares and what is left over are not. */

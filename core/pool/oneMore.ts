@@ -11,5 +11,7 @@ export function oneMoreDrive(
   bytes: number,
 ): { readonly gainedBytes: number; readonly sentence: string } {
   const added = addToPool(profile, pool, members, [{ name: 'one more', bytes }]);
-  return isRefusal(added) ? { gainedBytes: 0, sentence: added.sentence } : { gainedBytes: added.gainedBytes, sentence: added.sentence };
+  return isRefusal(added)
+    ? { gainedBytes: 0, sentence: added.sentence }
+    : { gainedBytes: added.gainedBytes, sentence: added.sentence };
 }

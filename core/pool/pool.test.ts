@@ -22,7 +22,8 @@ const PROFILES = [plain, reedbank, saltern, tidemill, causeway] as unknown as re
 const [PLAIN, REEDBANK, SALTERN, TIDEMILL] = PROFILES as readonly [Profile, Profile, Profile, Profile];
 const TB = (n: number): number => labelBytes(n * 1000);
 
-const named = (sizes: readonly number[]): Map<string, PoolDrive> => new Map(sizes.map((bytes, i) => [String(i + 1), { name: String(i + 1), bytes }]));
+const named = (sizes: readonly number[]): Map<string, PoolDrive> =>
+  new Map(sizes.map((bytes, i) => [String(i + 1), { name: String(i + 1), bytes }]));
 const scratch = (profile: Profile, scheme: Scheme, drives: Iterable<PoolDrive>, width?: number) =>
   planLayout(
     profile,
@@ -34,19 +35,25 @@ const scratch = (profile: Profile, scheme: Scheme, drives: Iterable<PoolDrive>, 
 const built = (profile: Profile, scheme: Scheme, sizes: readonly number[], width?: number): BuiltPool =>
   poolOfLayout(scratch(profile, scheme, named(sizes).values(), width));
 /** The pool of these sizes, with some members as large as they are now. */
-const grown = (profile: Profile, pool: BuiltPool, sizes: readonly number[]): BuiltPool => ({ ...pool, bands: grownBands(profile, pool, named(sizes)) });
+const grown = (profile: Profile, pool: BuiltPool, sizes: readonly number[]): BuiltPool => ({
+  ...pool,
+  bands: grownBands(profile, pool, named(sizes)),
+});
 const pairsOf = ({ bands }: BuiltPool): string[] => bands.map(({ members }) => [...members].sort().join());
 
 describe('a built pool that grows', () => {
-  it.each([PLAIN, REEDBANK])('keeps its pairs: two larger drives in two pairs give nothing, and the other of each still carries it ($id)', (profile) => {
-    const pool = built(profile, 'striped-mirrors', [TB(4), TB(4), TB(4), TB(4)]);
-    const after = grown(profile, pool, [TB(8), TB(4), TB(8), TB(4)]);
-    expect([pairsOf(after), usableOf(after.bands)]).toEqual([pairsOf(pool), usableOf(pool.bands)]);
-    expect(pairsOf(pool)).toEqual(['1,2', '3,4']);
-    // A pair that is larger whole is, where pairs count by themselves.
-    const pair = grown(profile, pool, [TB(8), TB(8), TB(4), TB(4)]);
-    expect(usableOf(pair.bands) - usableOf(pool.bands)).toBe(profile === PLAIN ? TB(8) - TB(4) : 0);
-  });
+  it.each([PLAIN, REEDBANK])(
+    'keeps its pairs: two larger drives in two pairs give nothing, and the other of each still carries it ($id)',
+    (profile) => {
+      const pool = built(profile, 'striped-mirrors', [TB(4), TB(4), TB(4), TB(4)]);
+      const after = grown(profile, pool, [TB(8), TB(4), TB(8), TB(4)]);
+      expect([pairsOf(after), usableOf(after.bands)]).toEqual([pairsOf(pool), usableOf(pool.bands)]);
+      expect(pairsOf(pool)).toEqual(['1,2', '3,4']);
+      // A pair that is larger whole is, where pairs count by themselves.
+      const pair = grown(profile, pool, [TB(8), TB(8), TB(4), TB(4)]);
+      expect(usableOf(pair.bands) - usableOf(pool.bands)).toBe(profile === PLAIN ? TB(8) - TB(4) : 0);
+    },
+  );
 
   it('keeps its groups: a larger drive in each gives nothing', () => {
     const sizes = Array<number>(6).fill(TB(4));
@@ -73,7 +80,9 @@ describe('a built pool that grows', () => {
     const cut = (bytes: number): number => Math.floor((bytes - system) / grain) * grain;
     // By hand: one more member in the lowest band, and a mirror of two from there to the top.
     expect(one.gainedBytes).toBe(cut(TB(8)) + cut(TB(20)) - cut(TB(8)));
-    expect(scratch(SALTERN, 'mixed-1', named([TB(20), TB(8), TB(8), TB(20)]).values()).usableBytes - usableOf(pool.bands)).toBe(one.gainedBytes);
+    expect(
+      scratch(SALTERN, 'mixed-1', named([TB(20), TB(8), TB(8), TB(20)]).values()).usableBytes - usableOf(pool.bands),
+    ).toBe(one.gainedBytes);
   });
 
   it.each<[number, number]>([
@@ -99,7 +108,10 @@ describe('a built pool that grows', () => {
     ['a drive no band reaches', PLAIN, 'mixed-1', [8, 8], 4, /reaches no band’s top/],
   ])('says why it takes %s in no way', (_what, profile, scheme, sizes, more, why) => {
     const bytes = sizes.map(TB);
-    expect(oneMoreDrive(profile, built(profile, scheme, bytes), named(bytes), TB(more))).toEqual({ gainedBytes: 0, sentence: expect.stringMatching(why) });
+    expect(oneMoreDrive(profile, built(profile, scheme, bytes), named(bytes), TB(more))).toEqual({
+      gainedBytes: 0,
+      sentence: expect.stringMatching(why),
+    });
   });
 });
 
@@ -117,7 +129,9 @@ class Slices {
   /** A drive larger, or one more. */
   set(at: number, size: number): void {
     this.sizes[at] = size;
-    for (const band of this.bands) if (size >= band.to && (at < this.sizes.length - 1 || this.bands.some(({ to }) => size >= to))) band.members.add(at);
+    for (const band of this.bands)
+      if (size >= band.to && (at < this.sizes.length - 1 || this.bands.some(({ to }) => size >= to)))
+        band.members.add(at);
     this.rise(this.bands.at(-1)?.to ?? 0);
   }
   private rise(from: number): void {
@@ -142,7 +156,9 @@ describe('growing and adding (property)', () => {
     scheme: fc.constantFrom(...SCHEMES),
     start: fc.array(fc.constantFrom(...sizes), { minLength: 2, maxLength: 8 }),
     width: fc.constantFrom(3, 4),
-    steps: fc.array(fc.record({ isAdded: fc.boolean(), at: fc.nat(7), size: fc.constantFrom(...sizes) }), { maxLength: 8 }),
+    steps: fc.array(fc.record({ isAdded: fc.boolean(), at: fc.nat(7), size: fc.constantFrom(...sizes) }), {
+      maxLength: 8,
+    }),
   });
 
   it('is idempotent, never shrinks, is never more than from scratch, and always bands that can be: all five profiles', () => {
@@ -157,7 +173,10 @@ describe('growing and adding (property)', () => {
         for (const [n, { isAdded, at, size }] of steps.entries()) {
           const before = pool;
           if (isAdded) {
-            const fresh = Array.from({ length: addedAtATime(profile, pool) }, (_, i): PoolDrive => ({ name: `n${String(n)}-${String(i)}`, bytes: TB(size) }));
+            const fresh = Array.from({ length: addedAtATime(profile, pool) }, (_, i): PoolDrive => ({
+              name: `n${String(n)}-${String(i)}`,
+              bytes: TB(size),
+            }));
             const added = addToPool(profile, pool, drives, fresh);
             if (isRefusal(added)) continue;
             addedTo++;
@@ -188,35 +207,42 @@ describe('growing and adding (property)', () => {
   });
 
   it('of mixed pools agrees with counting them slice by slice', () => {
-    const steps = fc.array(fc.record({ isAdded: fc.boolean(), at: fc.nat(7), size: fc.integer({ min: 1, max: 9 }) }), { maxLength: 7 });
+    const steps = fc.array(fc.record({ isAdded: fc.boolean(), at: fc.nat(7), size: fc.integer({ min: 1, max: 9 }) }), {
+      maxLength: 7,
+    });
     fc.assert(
-      fc.property(fc.array(fc.integer({ min: 1, max: 9 }), { minLength: 3, maxLength: 5 }), fc.constantFrom(1, 2), steps, (start, redundancy, doings) => {
-        const scheme = redundancy === 1 ? 'mixed-1' : 'mixed-2';
-        let pool = built(
-          PLAIN,
-          scheme,
-          start.map((n) => n * 1e12),
-        );
-        fc.pre(pool.bands.length > 0);
-        const now = [...start];
-        const slices = new Slices(start, redundancy);
-        for (const { isAdded, at, size } of doings) {
-          const drives = named(now.map((n) => n * 1e12));
-          if (isAdded) {
-            const added = addToPool(PLAIN, pool, drives, [{ name: String(now.length + 1), bytes: size * 1e12 }]);
-            if (isRefusal(added)) continue;
-            now.push(size);
-            pool = { ...pool, bands: added.bands };
-            slices.set(now.length - 1, size);
-          } else {
-            const i = at % now.length;
-            now[i] = Math.max(now[i] as number, size);
-            pool = { ...pool, bands: grownBands(PLAIN, pool, named(now.map((n) => n * 1e12))) };
-            slices.set(i, now[i] as number);
+      fc.property(
+        fc.array(fc.integer({ min: 1, max: 9 }), { minLength: 3, maxLength: 5 }),
+        fc.constantFrom(1, 2),
+        steps,
+        (start, redundancy, doings) => {
+          const scheme = redundancy === 1 ? 'mixed-1' : 'mixed-2';
+          let pool = built(
+            PLAIN,
+            scheme,
+            start.map((n) => n * 1e12),
+          );
+          fc.pre(pool.bands.length > 0);
+          const now = [...start];
+          const slices = new Slices(start, redundancy);
+          for (const { isAdded, at, size } of doings) {
+            const drives = named(now.map((n) => n * 1e12));
+            if (isAdded) {
+              const added = addToPool(PLAIN, pool, drives, [{ name: String(now.length + 1), bytes: size * 1e12 }]);
+              if (isRefusal(added)) continue;
+              now.push(size);
+              pool = { ...pool, bands: added.bands };
+              slices.set(now.length - 1, size);
+            } else {
+              const i = at % now.length;
+              now[i] = Math.max(now[i] as number, size);
+              pool = { ...pool, bands: grownBands(PLAIN, pool, named(now.map((n) => n * 1e12))) };
+              slices.set(i, now[i] as number);
+            }
+            expect(usableOf(pool.bands)).toBe(slices.usable() * 1e12);
           }
-          expect(usableOf(pool.bands)).toBe(slices.usable() * 1e12);
-        }
-      }),
+        },
+      ),
       { numRuns: 1500 },
     );
   });
@@ -229,7 +255,11 @@ describe('a change of level', () => {
     const mirror = convertPool(REEDBANK, pool, 'mirror', members);
     const { systemAreaBytes, poolMetadataBytes, fileSystemReserveShare } = REEDBANK.space;
     const shown = 1e12 - systemAreaBytes - poolMetadataBytes;
-    expect(mirror).toMatchObject({ keepsData: true, usableBytes: 1e12 - systemAreaBytes, mostDataBytes: shown - Math.floor(shown * fileSystemReserveShare) });
+    expect(mirror).toMatchObject({
+      keepsData: true,
+      usableBytes: 1e12 - systemAreaBytes,
+      mostDataBytes: shown - Math.floor(shown * fileSystemReserveShare),
+    });
     expect(convertPool(REEDBANK, pool, 'mirror', members, [], 2e12)).toMatchObject({
       code: 'no-room',
       sentence: expect.stringMatching(/^2 TB are in it, and Mirror .* would hold 985/),
@@ -250,13 +280,24 @@ describe('a change of level', () => {
 
   it('keeps no data where the family says it erases', () => {
     const three = named([4e12, 4e12, 4e12]);
-    expect(convertPool(REEDBANK, built(REEDBANK, 'stripe', [4e12, 4e12, 4e12]), 'parity-1', three)).toMatchObject({ keepsData: false, mostDataBytes: 0 });
+    expect(convertPool(REEDBANK, built(REEDBANK, 'stripe', [4e12, 4e12, 4e12]), 'parity-1', three)).toMatchObject({
+      keepsData: false,
+      mostDataBytes: 0,
+    });
   });
 });
 
 describe('bands that cannot be', () => {
-  const of = (bands: BuiltPool['bands'], scheme: Scheme = 'parity-1') => whyNotBands({ scheme, bands }, usableOf(bands), () => 9);
-  const band = { kind: 'parity' as const, fromBytes: 0, toBytes: 8, members: ['a', 'b', 'c'], redundancy: 1, usableBytes: 16 };
+  const of = (bands: BuiltPool['bands'], scheme: Scheme = 'parity-1') =>
+    whyNotBands({ scheme, bands }, usableOf(bands), () => 9);
+  const band = {
+    kind: 'parity' as const,
+    fromBytes: 0,
+    toBytes: 8,
+    members: ['a', 'b', 'c'],
+    redundancy: 1,
+    usableBytes: 16,
+  };
   it.each<[string, BuiltPool['bands'], Scheme]>([
     ['another redundancy than the level has', [{ ...band, redundancy: 2, usableBytes: 8 }], 'parity-1'],
     ['more bytes than they have', [{ ...band, usableBytes: 24 }], 'parity-1'],
@@ -264,7 +305,11 @@ describe('bands that cannot be', () => {
     ['a level in two bands', [band, { ...band, fromBytes: 8, toBytes: 9, usableBytes: 2 }], 'parity-1'],
     ['too few members', [{ ...band, members: ['a', 'b'], usableBytes: 8 }], 'parity-1'],
     ['three to a pair', [{ ...band, kind: 'mirror', redundancy: 1 }], 'striped-mirrors'],
-    ['a gap between bands', [band, { ...band, kind: 'mirror', fromBytes: 8.5, toBytes: 9, members: ['a', 'b'], usableBytes: 0.5 }], 'mixed-1'],
+    [
+      'a gap between bands',
+      [band, { ...band, kind: 'mirror', fromBytes: 8.5, toBytes: 9, members: ['a', 'b'], usableBytes: 0.5 }],
+      'mixed-1',
+    ],
     [
       'a stranger in a higher band',
       [
@@ -290,13 +335,17 @@ describe('bands that cannot be', () => {
       ],
       'striped-mirrors',
     ],
-  ])('%s', (_what, bands, scheme) => expect(of(bands, scheme)).toMatchObject({ kind: 'refusal', code: 'bands-inconsistent' }));
+  ])('%s', (_what, bands, scheme) =>
+    expect(of(bands, scheme)).toMatchObject({ kind: 'refusal', code: 'bands-inconsistent' }),
+  );
 
   it('are not made of built ones by pairing them anew', () => {
     const pair = (...members: string[]) => ({ ...band, kind: 'mirror' as const, members, usableBytes: 8 });
     const pool = { scheme: 'striped-mirrors' as const, bands: [pair('a', 'b'), pair('c', 'd')] };
     expect(whyNotGrownFrom(pool, [pair('a', 'c'), pair('b', 'd')])).toMatchObject({ code: 'bands-cut-anew' });
     expect(whyNotGrownFrom(pool, [pair('b', 'a'), pair('c', 'd'), pair('e', 'f')])).toBeUndefined();
-    expect(whyNotGrownFrom(pool, [{ ...pair('a', 'b'), toBytes: 7 }, pair('c', 'd')])).toMatchObject({ code: 'bands-cut-anew' });
+    expect(whyNotGrownFrom(pool, [{ ...pair('a', 'b'), toBytes: 7 }, pair('c', 'd')])).toMatchObject({
+      code: 'bands-cut-anew',
+    });
   });
 });

@@ -9,11 +9,19 @@ import { bandOver, membersOfBands, usableOf, type BuiltPool } from './builtPool'
  *
  * @param bytesOf of a member; 0 for one that is not there
  */
-export function whyNotBands(pool: BuiltPool, usableBytes: number, bytesOf: (member: string) => number): Refusal | undefined {
+export function whyNotBands(
+  pool: BuiltPool,
+  usableBytes: number,
+  bytesOf: (member: string) => number,
+): Refusal | undefined {
   const { bands, scheme } = pool;
   const no = (sentence: string, code = 'bands-inconsistent'): Refusal => refusal(code, sentence, '/bands');
   if (usableOf(bands) !== usableBytes)
-    return refusal('bands-inconsistent', `The bands hold ${String(usableOf(bands))} bytes together, not ${String(usableBytes)}.`, '/usableBytes');
+    return refusal(
+      'bands-inconsistent',
+      `The bands hold ${String(usableOf(bands))} bytes together, not ${String(usableBytes)}.`,
+      '/usableBytes',
+    );
   for (const band of bands) {
     const { members, fromBytes, toBytes, redundancy } = band;
     if (new Set(members).size < members.length) return no('A band has a member twice.');
@@ -33,18 +41,27 @@ export function whyNotBands(pool: BuiltPool, usableBytes: number, bytesOf: (memb
     const stray = of.bands.find(({ kind }) => !kinds.includes(kind));
     if (stray) return `${facts.name} has no band of the kind “${stray.kind}”.`;
     const wrong = of.bands.find(({ redundancy, members }) => redundancy !== (facts.redundancy ?? members.length - 1));
-    if (wrong) return `${facts.name} does not survive ${String(wrong.redundancy)} in a band of ${String(wrong.members.length)}.`;
+    if (wrong)
+      return `${facts.name} does not survive ${String(wrong.redundancy)} in a band of ${String(wrong.members.length)}.`;
     const count = membersOfBands(of.bands).length;
-    if (count < facts.fewest) return `${facts.name} has at least ${String(facts.fewest)} members; ${String(count)} are named.`;
-    if (facts.built === 'one') return of.bands.length === 1 ? undefined : `${facts.name} is one band over all its members.`;
-    if (facts.built === 'cut' || facts.built === 'dedicated') return whyNotStacked(of, facts.redundancy ?? 0, facts.built === 'dedicated');
-    if (of.bands.reduce((sum, { members }) => sum + members.length, 0) !== count) return 'A drive is in two bands that stand side by side.';
+    if (count < facts.fewest)
+      return `${facts.name} has at least ${String(facts.fewest)} members; ${String(count)} are named.`;
+    if (facts.built === 'one')
+      return of.bands.length === 1 ? undefined : `${facts.name} is one band over all its members.`;
+    if (facts.built === 'cut' || facts.built === 'dedicated')
+      return whyNotStacked(of, facts.redundancy ?? 0, facts.built === 'dedicated');
+    if (of.bands.reduce((sum, { members }) => sum + members.length, 0) !== count)
+      return 'A drive is in two bands that stand side by side.';
     const width = { pairs: 2, own: 1, groups: of.groupWidth ?? of.bands[0]?.members.length }[facts.built];
-    return of.bands.every(({ members }) => members.length === width) ? undefined : `Every band of ${facts.name} has ${String(width)} members.`;
+    return of.bands.every(({ members }) => members.length === width)
+      ? undefined
+      : `Every band of ${facts.name} has ${String(width)} members.`;
   }
 }
 
-const KINDS: Readonly<Record<ReturnType<typeof factsOf>['built'], (scheme: BuiltPool['scheme']) => readonly Band['kind'][]>> = {
+const KINDS: Readonly<
+  Record<ReturnType<typeof factsOf>['built'], (scheme: BuiltPool['scheme']) => readonly Band['kind'][]>
+> = {
   one: (scheme) => [scheme === 'stripe' ? 'stripe' : scheme === 'mirror' ? 'mirror' : 'parity'],
   pairs: () => ['mirror'],
   groups: () => ['parity'],
@@ -61,7 +78,8 @@ function whyNotStacked({ bands }: BuiltPool, redundancy: number, isDedicated: bo
     const below = bands[i - 1];
     if (!below) continue;
     if (below.toBytes !== band.fromBytes) return 'Bands lie one above the other, without a gap.';
-    if (!band.members.every((member) => below.members.includes(member))) return 'A band has a member that is not in the band below it.';
+    if (!band.members.every((member) => below.members.includes(member)))
+      return 'A band has a member that is not in the band below it.';
     if (isDedicated && below.members.slice(0, redundancy).join() !== band.members.slice(0, redundancy).join())
       return 'Parity stands on the same drives in every band.';
   }
@@ -75,13 +93,19 @@ export function whyNotGrownFrom(pool: BuiltPool, bands: readonly Band[]): Refusa
   if (built === 'dedicated') {
     const redundancy = factsOf(pool.scheme).redundancy ?? 0;
     const parity = (of: readonly Band[]): string => [...(of[0]?.members ?? []).slice(0, redundancy)].sort().join();
-    return parity(pool.bands) === parity(bands) ? undefined : no('Roles stay with the drives that have them: parity does not move as a pool grows.');
+    return parity(pool.bands) === parity(bands)
+      ? undefined
+      : no('Roles stay with the drives that have them: parity does not move as a pool grows.');
   }
   for (const before of pool.bands) {
     const isSame = ({ members }: Band): boolean =>
-      (built === 'one' || built === 'cut' || members.length === before.members.length) && before.members.every((one) => members.includes(one));
-    const after = bands.find((band) => band.fromBytes === before.fromBytes && band.toBytes >= before.toBytes && isSame(band));
-    if (!after) return no(`Built bands are never cut or paired anew: there is none over ${before.members.join(', ')} any more.`);
+      (built === 'one' || built === 'cut' || members.length === before.members.length) &&
+      before.members.every((one) => members.includes(one));
+    const after = bands.find(
+      (band) => band.fromBytes === before.fromBytes && band.toBytes >= before.toBytes && isSame(band),
+    );
+    if (!after)
+      return no(`Built bands are never cut or paired anew: there is none over ${before.members.join(', ')} any more.`);
   }
   return undefined;
 }

@@ -39,7 +39,14 @@ describe('formatBytes', () => {
 describe('formatCount and formatPercent', () => {
   it('group by three and keep two figures', () => {
     expect([0, 999, 1000, 14000, 1234567].map(formatCount)).toEqual(['0', '999', '1,000', '14,000', '1,234,567']);
-    expect([0, 0.00013, 0.092, 0.617, 0.9999, 1].map(formatPercent)).toEqual(['0 %', '0.013 %', '9.2 %', '62 %', 'over 99 %', '100 %']);
+    expect([0, 0.00013, 0.092, 0.617, 0.9999, 1].map(formatPercent)).toEqual([
+      '0 %',
+      '0.013 %',
+      '9.2 %',
+      '62 %',
+      'over 99 %',
+      '100 %',
+    ]);
     expect([0.799, 0.8, 1].map(wholePercent)).toEqual([79, 80, 100]);
   });
 });
@@ -69,7 +76,14 @@ describe('parseNumber', () => {
 
 describe('compareBays', () => {
   it('counts as a person does', () => {
-    expect(['10', '9', 'ext2-1', 'ext1-12', 'ext1-2', '1'].sort(compareBays)).toEqual(['1', '9', '10', 'ext1-2', 'ext1-12', 'ext2-1']);
+    expect(['10', '9', 'ext2-1', 'ext1-12', 'ext1-2', '1'].sort(compareBays)).toEqual([
+      '1',
+      '9',
+      '10',
+      'ext1-2',
+      'ext1-12',
+      'ext2-1',
+    ]);
     expect(compareBays('3', '3')).toBe(0);
   });
 });

@@ -11,12 +11,21 @@ const POWER: Readonly<Record<string, number>> = { k: 1, m: 2, g: 3, t: 4, p: 5 }
  *
  * @param page what it counts in, and prints
  */
-export function shownAmount(text: string, page: { readonly counts: 'TiB' | 'TB'; readonly prints: 'TiB' | 'TB' }): number | Refusal {
-  const [, number = '', prefix = '', binary] = text.length > LONGEST ? [] : (/^\s*(\d[\d.,\s]*?)\s*([kmgtp])(i)?b\s*$/i.exec(text) ?? []);
+export function shownAmount(
+  text: string,
+  page: { readonly counts: 'TiB' | 'TB'; readonly prints: 'TiB' | 'TB' },
+): number | Refusal {
+  const [, number = '', prefix = '', binary] =
+    text.length > LONGEST ? [] : (/^\s*(\d[\d.,\s]*?)\s*([kmgtp])(i)?b\s*$/i.exec(text) ?? []);
   const amount = parseNumber(number, 'decimal');
   if (amount === null)
-    return refusal('size-unreadable', `"${text.trim().slice(0, 40)}" is no amount of space. Write it as the page shows it: "21.4 ${page.prints}".`);
+    return refusal(
+      'size-unreadable',
+      `"${text.trim().slice(0, 40)}" is no amount of space. Write it as the page shows it: "21.4 ${page.prints}".`,
+    );
   const base = binary !== undefined || (page.counts === 'TiB' && page.prints === 'TB') ? 1024 : 1000;
   const bytes = Math.floor(amount * base ** (POWER[prefix.toLowerCase()] ?? 0));
-  return bytes > MOST_BYTES ? refusal('size-too-large', 'That is more than 9 PB, the most this program counts to the byte.') : bytes;
+  return bytes > MOST_BYTES
+    ? refusal('size-too-large', 'That is more than 9 PB, the most this program counts to the byte.')
+    : bytes;
 }

@@ -16,7 +16,12 @@ const hoursOf = (time: string | undefined): number => (Date.parse(time ?? '') - 
 
 function unitOf(profile: object, events: readonly UnitEvent[]): UnitState {
   const drives = ['1', '2', '3'].map((bay) => ({ bay, bytes: 8e12 }));
-  const pool = poolCreated(planLayout(profile as Profile, 'parity-1', drives), 'p', 'P', new Map(drives.map(({ bay }) => [bay, `D-${bay}`])));
+  const pool = poolCreated(
+    planLayout(profile as Profile, 'parity-1', drives),
+    'p',
+    'P',
+    new Map(drives.map(({ bay }) => [bay, `D-${bay}`])),
+  );
   if (isRefusal(pool)) throw new Error(pool.sentence);
   const all: UnitEvent[] = [
     {
@@ -26,7 +31,11 @@ function unitOf(profile: object, events: readonly UnitEvent[]): UnitState {
       profile: profile as Profile,
       enclosures: [{ name: 'Head', bays: ['1', '2', '3', '4'] }],
     },
-    ...drives.map(({ bay, bytes }): UnitEvent => ({ kind: 'drive-inserted', bay, drive: { serial: `D-${bay}`, bytes, basis: 'exact' } })),
+    ...drives.map(({ bay, bytes }): UnitEvent => ({
+      kind: 'drive-inserted',
+      bay,
+      drive: { serial: `D-${bay}`, bytes, basis: 'exact' },
+    })),
     pool,
     ...events,
   ];
@@ -79,7 +88,8 @@ describe('estimateOfJob', () => {
   it('keeps the newest reports only, and takes a restart as one', () => {
     const { unit } = rebuilding(plain);
     let state = unit;
-    for (let i = 0; i < 450; i++) state = apply(state, { kind: 'job-progressed', job: 'j', percent: i / 10 }, at(i / 20)) as UnitState;
+    for (let i = 0; i < 450; i++)
+      state = apply(state, { kind: 'job-progressed', job: 'j', percent: i / 10 }, at(i / 20)) as UnitState;
     expect(state.jobs['j']?.reports).toHaveLength(400);
     state = apply(state, { kind: 'job-restarted', job: 'j' }, at(30)) as UnitState;
     const again = state.jobs['j'] as Job;

@@ -20,7 +20,9 @@ export function estimateOfJob(unit: UnitState, job: Job, used: Readonly<Record<s
     pool.bands
       .flatMap(({ members }) => members)
       .map((serial): [string, RebuildDrive] => {
-        const { bytes, media = 'hard-disk' } = unit.drives[serial === job.replaces ? (job.onto ?? serial) : serial] ?? { bytes: 1 };
+        const { bytes, media = 'hard-disk' } = unit.drives[serial === job.replaces ? (job.onto ?? serial) : serial] ?? {
+          bytes: 1,
+        };
         return [serial, { bay: serial, bytes, media }];
       }),
   );

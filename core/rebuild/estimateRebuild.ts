@@ -67,7 +67,9 @@ export function longestRebuild(
   // Groups side by side are mostly alike.
   const known = new Map<string, TimedBand>();
   const timeOnce = (band: Band): TimedBand => {
-    const makes = slowestOfEachMedia(band.members.map((member) => drives.get(member) as RebuildDrive)).map(({ media, bytes }) => `${media} ${String(bytes)}`);
+    const makes = slowestOfEachMedia(band.members.map((member) => drives.get(member) as RebuildDrive)).map(
+      ({ media, bytes }) => `${media} ${String(bytes)}`,
+    );
     const key = [band.kind, band.fromBytes, band.toBytes, band.members.length, band.redundancy, ...makes].join();
     const time = known.get(key) ?? timeBand(band, drives, rebuild);
     known.set(key, time);
@@ -124,14 +126,20 @@ function timeBand(band: Band, drives: ReadonlyMap<string, RebuildDrive>, rebuild
   };
 }
 
-function estimateFor(member: string, bands: readonly TimedBand[], rebuild: Profile['rebuild'], usedShare: number): RebuildEstimate {
+function estimateFor(
+  member: string,
+  bands: readonly TimedBand[],
+  rebuild: Profile['rebuild'],
+  usedShare: number,
+): RebuildEstimate {
   const isUsedOnly = rebuild.covers === 'used-space';
   const share = isUsedOnly ? usedShare : 1;
   const sum = (of: (band: TimedBand) => number): number => share * bands.reduce((total, band) => total + of(band), 0);
   const seconds = sum((band) => band.seconds) / (isUsedOnly ? USED_ONLY.efficiency : 1);
   const start = isUsedOnly ? USED_ONLY.startSeconds : 0;
   const isShingled = bands.some((band) => band.isShingled);
-  const time = (how: keyof typeof SHARES): number => (start + seconds / SHARES[how]) * (isShingled ? SHINGLED_FACTOR[how] : 1);
+  const time = (how: keyof typeof SHARES): number =>
+    (start + seconds / SHARES[how]) * (isShingled ? SHINGLED_FACTOR[how] : 1);
   return Object.freeze({
     kind: 'rebuild-estimate',
     member,
@@ -146,7 +154,8 @@ function estimateFor(member: string, bands: readonly TimedBand[], rebuild: Profi
 /** Of drives of one medium the smallest is slowest at any height: it has passed the largest share of itself. */
 function slowestOfEachMedia(drives: readonly RebuildDrive[]): RebuildDrive[] {
   const slowest = new Map<Media, RebuildDrive>();
-  for (const drive of drives) if (drive.bytes < (slowest.get(drive.media)?.bytes ?? Infinity)) slowest.set(drive.media, drive);
+  for (const drive of drives)
+    if (drive.bytes < (slowest.get(drive.media)?.bytes ?? Infinity)) slowest.set(drive.media, drive);
   return [...slowest.values()];
 }
 

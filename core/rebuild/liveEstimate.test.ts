@@ -102,7 +102,8 @@ describe('workCurve', () => {
 
 describe('liveEstimate on generated runs with known truth', () => {
   const runs = Array.from({ length: 2000 }, (_, i) => generated(i + 1)).filter(({ reports }) => reports.length > 0);
-  const ask = (reports: readonly ProgressReport[]): LiveEstimate => liveEstimate(curve, START, reports, { likely: curve.seconds / 0.7 });
+  const ask = (reports: readonly ProgressReport[]): LiveEstimate =>
+    liveEstimate(curve, START, reports, { likely: curve.seconds / 0.7 });
 
   it('holds the truth in 74 to 86 of a hundred spans that claim 80', () => {
     const inside = runs.filter(({ end, reports }) => {
@@ -135,21 +136,36 @@ describe('liveEstimate', () => {
     for (const ms of [1, 500, 2000, 60_000, 3600e3, 365 * 86_400e3])
       for (const percent of [0.01, 1, 50, 97, 100]) {
         const likely = ((ms / 1000 / percent) * 100) as number;
-        const seen = liveEstimate(steady, new Date(start).toISOString(), [{ at: new Date(start + ms).toISOString(), percent }], { likely });
-        expect([ms, percent, seen.low <= seen.likely && seen.likely <= seen.high, Number.isNaN(Date.parse(seen.high))]).toEqual([ms, percent, true, false]);
+        const seen = liveEstimate(
+          steady,
+          new Date(start).toISOString(),
+          [{ at: new Date(start + ms).toISOString(), percent }],
+          { likely },
+        );
+        expect([
+          ms,
+          percent,
+          seen.low <= seen.likely && seen.likely <= seen.high,
+          Number.isNaN(Date.parse(seen.high)),
+        ]).toEqual([ms, percent, true, false]);
       }
   });
 
   const likely = curve.seconds / 0.7;
   const steady = (share: number, hours: readonly number[]): ProgressReport[] =>
-    hours.map((hour) => ({ at: at(hour * HOUR), percent: Math.floor(percentAt(curve, (share * hour * HOUR) / curve.seconds)) }));
+    hours.map((hour) => ({
+      at: at(hour * HOUR),
+      percent: Math.floor(percentAt(curve, (share * hour * HOUR) / curve.seconds)),
+    }));
   const width = ({ low, high }: LiveEstimate): number => secondsOf(high) - secondsOf(low);
 
   it('begins with what was expected, and narrows as it hears more', () => {
     const none = liveEstimate(curve, START, [], { likely });
     expect(secondsOf(none.likely)).toBeCloseTo(likely, 0);
     const hours = [1, 2, 3, 4, 5, 6, 7, 8, 9, 10];
-    const widths = [0, 2, 5, 10].map((count) => width(liveEstimate(curve, START, steady(0.7, hours.slice(0, count)), { likely })));
+    const widths = [0, 2, 5, 10].map((count) =>
+      width(liveEstimate(curve, START, steady(0.7, hours.slice(0, count)), { likely })),
+    );
     expect(widths).toEqual([...widths].sort((a, b) => b - a));
     const late = liveEstimate(curve, START, steady(0.5, hours), { likely });
     expect(Math.abs(secondsOf(late.likely) - curve.seconds / 0.5)).toBeLessThan(0.05 * (curve.seconds / 0.5));
@@ -177,13 +193,18 @@ describe('liveEstimate', () => {
     const truth = 5 * HOUR + (curve.seconds * (1 - timeAt(curve, 0.02))) / 0.5;
     expect(Math.abs(secondsOf(again.likely) - truth)).toBeLessThan(0.1 * truth);
     // A correction by a point is none.
-    expect(liveEstimate(curve, START, [...steady(0.5, [1, 2]), { at: at(2.1 * HOUR), percent: 15 }], { likely }).found).not.toContain('stalled');
+    expect(
+      liveEstimate(curve, START, [...steady(0.5, [1, 2]), { at: at(2.1 * HOUR), percent: 15 }], { likely }).found,
+    ).not.toContain('stalled');
   });
 
   it('notices that it goes slower than it did, and goes by the slower speed', () => {
     const fast = steady(0.8, [1, 2, 3]);
     const done = timeAt(curve, (fast.at(-1)?.percent ?? 0) / 100);
-    const slow = [4, 5, 6, 7].map((hour) => ({ at: at(hour * HOUR), percent: Math.floor(percentAt(curve, done + (0.2 * (hour - 3) * HOUR) / curve.seconds)) }));
+    const slow = [4, 5, 6, 7].map((hour) => ({
+      at: at(hour * HOUR),
+      percent: Math.floor(percentAt(curve, done + (0.2 * (hour - 3) * HOUR) / curve.seconds)),
+    }));
     const estimate = liveEstimate(curve, START, [...fast, ...slow], { likely });
     expect(estimate.found).toEqual(['slowed']);
     const truth = 3 * HOUR + ((1 - done) * curve.seconds) / 0.2;
@@ -198,7 +219,10 @@ describe('liveEstimate', () => {
     const counted = liveEstimate(two, START, reports, { likely: two.seconds, countsEachBand: true });
     expect([counted.found, Math.round(counted.progress * 100)]).toEqual([[], 55]);
     expect(liveEstimate(two, START, reports, { likely: two.seconds }).found).toEqual(['restarted']);
-    const named = liveEstimate(two, START, [{ at: at(4 * HOUR), percent: 10, band: 2 }], { likely: two.seconds, countsEachBand: true });
+    const named = liveEstimate(two, START, [{ at: at(4 * HOUR), percent: 10, band: 2 }], {
+      likely: two.seconds,
+      countsEachBand: true,
+    });
     expect(Math.round(named.progress * 100)).toBe(55);
   });
 });

@@ -69,11 +69,19 @@ interface Point {
  * @param startedAt ISO 8601, as all times
  * @param reports oldest first
  */
-export function liveEstimate(curve: WorkCurve, startedAt: string, reports: readonly ProgressReport[], expected: Expected): LiveEstimate {
+export function liveEstimate(
+  curve: WorkCurve,
+  startedAt: string,
+  reports: readonly ProgressReport[],
+  expected: Expected,
+): LiveEstimate {
   const full = curve.seconds > 0 ? curve.seconds : expected.likely;
   const { points, found: began, previousRate } = pointsOf(curve, full, startedAt, reports, expected);
   const found: Finding[] = [...began];
-  const prior = { logRate: Math.log(previousRate ?? full / expected.likely), spread: previousRate === undefined ? PRIOR_SPREAD : KNOWN_SPREAD };
+  const prior = {
+    logRate: Math.log(previousRate ?? full / expected.likely),
+    spread: previousRate === undefined ? PRIOR_SPREAD : KNOWN_SPREAD,
+  };
   const stall = lastMoving(points);
   const moving = points.slice(0, stall + 1);
   let fit = fitRate(moving, full, prior);
@@ -85,7 +93,8 @@ export function liveEstimate(curve: WorkCurve, startedAt: string, reports: reado
   const last = points.at(-1) as Point;
   const stood = last.t - (points[stall] as Point).t;
   const passed = (Math.exp(fit.logRate) * stood) / full;
-  if (stood > 0 && passed * 100 >= STALL_POINTS && passed / relativeSpread(fit.wander, stood, passed) > SIGNIFICANT) found.push('stalled');
+  if (stood > 0 && passed * 100 >= STALL_POINTS && passed / relativeSpread(fit.wander, stood, passed) > SIGNIFICANT)
+    found.push('stalled');
 
   const left = Math.max(0, full - last.u);
   const likely = left / Math.exp(fit.logRate);
@@ -93,7 +102,8 @@ export function liveEstimate(curve: WorkCurve, startedAt: string, reports: reado
   const spread = likely > 0 ? Math.sqrt(fit.wander / likely + fit.spread ** 2 + own ** 2) : 0;
   const far = Math.min(MOST_FAR, studentFactor(fit.weight) * QUANTILE * spread);
   // What is left is counted from the last report; what has passed since is not known.
-  const at = (seconds: number): string => new Date(Math.min(END_OF_TIME, Date.parse(startedAt) + (last.t + seconds) * 1000)).toISOString();
+  const at = (seconds: number): string =>
+    new Date(Math.min(END_OF_TIME, Date.parse(startedAt) + (last.t + seconds) * 1000)).toISOString();
   return Object.freeze({
     kind: 'live-estimate',
     progress: shareOf(curve, last.u / full),
@@ -162,7 +172,11 @@ interface Fit {
   readonly weight: number;
 }
 
-function fitRate(points: readonly Point[], full: number, prior: { readonly logRate: number; readonly spread: number }): Fit {
+function fitRate(
+  points: readonly Point[],
+  full: number,
+  prior: { readonly logRate: number; readonly spread: number },
+): Fit {
   const [first, last] = [points[0] as Point, points.at(-1) as Point];
   const [time, work] = [last.t - first.t, last.u - first.u];
   const { seconds, weight } = PRIOR_WANDER;
@@ -174,7 +188,13 @@ function fitRate(points: readonly Point[], full: number, prior: { readonly logRa
     // Each block's departure from the steady rate, less what rounding alone would make of it.
     const departures = blocks.map(({ t, u }) => ((u - mean * t) ** 2 - rounding) / (mean ** 2 * t));
     const degrees = Math.max(0, blocks.length - 1);
-    return { wander: Math.max(LEAST_WANDER, (weight * seconds + departures.reduce((sum, of) => sum + of, 0)) / (weight + degrees)), degrees };
+    return {
+      wander: Math.max(
+        LEAST_WANDER,
+        (weight * seconds + departures.reduce((sum, of) => sum + of, 0)) / (weight + degrees),
+      ),
+      degrees,
+    };
   });
   // A load that lasts shows in the long blocks only: the widest look counts.
   const { wander, degrees } = looks.reduce((widest, look) => (look.wander > widest.wander ? look : widest));
@@ -208,8 +228,18 @@ function slowedFrom(points: readonly Point[], { wander }: Fit, full: number): nu
     const [before, since] = [(b.u - a.u) / (b.t - a.t), (c.u - b.u) / (c.t - b.t)];
     const usual = Math.max(PRIOR_WANDER.seconds, Math.min(wander, 4 * PRIOR_WANDER.seconds));
     const rounded = 2 * (ROUNDING * full) ** 2;
-    const noise = Math.sqrt(usual * (1 / (b.t - a.t) + 1 / (c.t - b.t)) + rounded / (b.u - a.u) ** 2 + rounded / Math.max(1, before * (c.t - b.t)) ** 2);
-    if (b.t > a.t && c.t - b.t >= BLOCK_SECONDS && since < SLOWED_SHARE * before && (1 - since / before) / noise > SIGNIFICANT) return from;
+    const noise = Math.sqrt(
+      usual * (1 / (b.t - a.t) + 1 / (c.t - b.t)) +
+        rounded / (b.u - a.u) ** 2 +
+        rounded / Math.max(1, before * (c.t - b.t)) ** 2,
+    );
+    if (
+      b.t > a.t &&
+      c.t - b.t >= BLOCK_SECONDS &&
+      since < SLOWED_SHARE * before &&
+      (1 - since / before) / noise > SIGNIFICANT
+    )
+      return from;
   }
   return null;
 }

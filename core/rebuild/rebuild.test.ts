@@ -7,7 +7,12 @@ import { averageSpeed, speedAt } from './passTime';
 
 const rebuild = { ...(plain as Profile).rebuild, ceilingBytesPerSecond: 1e12 };
 const disks = (...terabytes: number[]): Map<string, RebuildDrive> =>
-  new Map(terabytes.map((size, i) => [String(i + 1), { bay: String(i + 1), bytes: size * 1e12, media: 'hard-disk' as const }]));
+  new Map(
+    terabytes.map((size, i) => [
+      String(i + 1),
+      { bay: String(i + 1), bytes: size * 1e12, media: 'hard-disk' as const },
+    ]),
+  );
 const bandsOf = (scheme: 'mirror' | 'parity-1' | 'mixed-1', drives: Map<string, RebuildDrive>) =>
   planLayout(plain as Profile, scheme, [...drives.values()]).bands;
 
@@ -33,7 +38,10 @@ describe('estimateRebuild', () => {
   it('holds the ceiling point by point, not by averages', () => {
     const drives = disks(12, 12);
     const ceiling = 150e6;
-    const { low } = estimateRebuild(bandsOf('mirror', drives), drives, '1', { ...rebuild, ceilingBytesPerSecond: ceiling });
+    const { low } = estimateRebuild(bandsOf('mirror', drives), drives, '1', {
+      ...rebuild,
+      ceilingBytesPerSecond: ceiling,
+    });
     // Closed form: flat at the ceiling until v(x) falls to it, then the curve.
     const [v0, s] = [220e6, 0.5];
     const x = (1 - (ceiling / v0) ** 2) / (1 - s * s);
@@ -44,10 +52,16 @@ describe('estimateRebuild', () => {
 
   it('reads as much from the others as the level needs', () => {
     const drives = disks(8, 8, 8, 8);
-    expect(estimateRebuild(bandsOf('parity-1', drives), drives, '2', rebuild)).toMatchObject({ writtenBytes: 8e12, readBytes: 24e12 });
+    expect(estimateRebuild(bandsOf('parity-1', drives), drives, '2', rebuild)).toMatchObject({
+      writtenBytes: 8e12,
+      readBytes: 24e12,
+    });
     const mixed = disks(12, 12, 6, 6, 4);
     // Bands 0-4 over five, 4-6 over four, 6-12 a mirror: 4×4 + 2×3 + 6×1.
-    expect(estimateRebuild(bandsOf('mixed-1', mixed), mixed, '1', rebuild)).toMatchObject({ writtenBytes: 12e12, readBytes: 28e12 });
+    expect(estimateRebuild(bandsOf('mixed-1', mixed), mixed, '1', rebuild)).toMatchObject({
+      writtenBytes: 12e12,
+      readBytes: 28e12,
+    });
   });
 
   it('of used space alone: 50 GB in about 20 minutes on an old two-bay unit (common practice)', () => {
@@ -82,6 +96,8 @@ describe('longestRebuild', () => {
   });
 
   it('is none where nothing can be rebuilt', () => {
-    expect(longestRebuild(planLayout(plain as Profile, 'stripe', [...disks(8, 8).values()]).bands, disks(8, 8), rebuild)).toBeNull();
+    expect(
+      longestRebuild(planLayout(plain as Profile, 'stripe', [...disks(8, 8).values()]).bands, disks(8, 8), rebuild),
+    ).toBeNull();
   });
 });

@@ -27,8 +27,16 @@ const KNOTS = 64;
  *
  * @param member left out: every band counts, as in a first build or a check
  */
-export function workCurve(bands: readonly Band[], drives: ReadonlyMap<string, RebuildDrive>, rebuild: Profile['rebuild'], member?: string): WorkCurve {
-  const chosen = member === undefined ? highest(bands) : bands.filter(({ members, redundancy }) => redundancy > 0 && members.includes(member));
+export function workCurve(
+  bands: readonly Band[],
+  drives: ReadonlyMap<string, RebuildDrive>,
+  rebuild: Profile['rebuild'],
+  member?: string,
+): WorkCurve {
+  const chosen =
+    member === undefined
+      ? highest(bands)
+      : bands.filter(({ members, redundancy }) => redundancy > 0 && members.includes(member));
   const [bytes, seconds, ends] = [[0], [0], [] as number[]];
   for (const band of [...chosen].sort((a, b) => a.fromBytes - b.fromBytes)) {
     const rate = rateThrough(band, drives, rebuild);
@@ -60,7 +68,10 @@ const FLAT: WorkCurve = Object.freeze({ kind: 'work-curve', seconds: 0, shares: 
 function highest(bands: readonly Band[]): Band[] {
   const byHeight = new Map(bands.map((band) => [`${String(band.fromBytes)} ${String(band.toBytes)}`, band]));
   const sorted = [...byHeight.values()].sort((a, b) => b.toBytes - b.fromBytes - (a.toBytes - a.fromBytes));
-  return sorted.filter((band, i) => !sorted.slice(0, i).some((other) => other.fromBytes <= band.fromBytes && band.toBytes <= other.toBytes));
+  return sorted.filter(
+    (band, i) =>
+      !sorted.slice(0, i).some((other) => other.fromBytes <= band.fromBytes && band.toBytes <= other.toBytes),
+  );
 }
 
 /** The share of the full-speed time that a share of the bytes takes, both 0..1. */

@@ -23,14 +23,20 @@ export function aboutVolumes(unit: UnitState, said: string): StatedUnitEvent[] {
   const pools = poolsOf(unit);
   const named = pools.filter(({ name }) => low.includes(name.toLowerCase()));
   const [, name = '', verb = '', rest = ''] = SAID.exec(said) ?? [];
-  const changed = name === '' && LEVEL_CHANGED.test(low) ? (named.length > 0 ? named : pools).flatMap((pool) => levelChanged(unit, pool, low)) : [];
+  const changed =
+    name === '' && LEVEL_CHANGED.test(low)
+      ? (named.length > 0 ? named : pools).flatMap((pool) => levelChanged(unit, pool, low))
+      : [];
   if (changed.length > 0) return changed;
-  if (name === '') return POOL_GONE.test(low) ? named.map(({ id }): StatedUnitEvent => ({ kind: 'pool-destroyed', pool: id })) : [];
+  if (name === '')
+    return POOL_GONE.test(low) ? named.map(({ id }): StatedUnitEvent => ({ kind: 'pool-destroyed', pool: id })) : [];
   const known = Object.values(unit.volumes).filter((volume) => volume.name.toLowerCase() === name.toLowerCase());
-  if (/removed|deleted|gone/i.test(verb)) return known.map(({ id }): StatedUnitEvent => ({ kind: 'volume-removed', volume: id }));
+  if (/removed|deleted|gone/i.test(verb))
+    return known.map(({ id }): StatedUnitEvent => ({ kind: 'volume-removed', volume: id }));
   const bytes = shownAmount(/\d[\d.,]* ?[kmgtp]i?b\b/i.exec(rest)?.[0] ?? '', unit.profile.unitPage);
   if (isRefusal(bytes) || bytes === 0) return [];
-  if (known.length > 0) return known.map(({ id: volume, ...body }): StatedUnitEvent => ({ ...body, kind: 'volume-set', volume, bytes }));
+  if (known.length > 0)
+    return known.map(({ id: volume, ...body }): StatedUnitEvent => ({ ...body, kind: 'volume-set', volume, bytes }));
   // What is to be grown and is not there has another name.
   if (!/added|made|created|new/i.test(verb)) return [];
   const thin = /\bthin\b/.test(rest.toLowerCase());
@@ -53,7 +59,9 @@ function isNamed(scheme: Scheme, low: string): boolean {
 
 /** A change of level the family offers, by the one rule for built pools: with as few of the idle drives as it takes. */
 function levelChanged(unit: UnitState, pool: Pool, low: string): StatedUnitEvent[] {
-  const to = unit.profile.growth.conversions.filter((one) => one.from === pool.scheme && isNamed(one.to, low)).map((one) => one.to);
+  const to = unit.profile.growth.conversions
+    .filter((one) => one.from === pool.scheme && isNamed(one.to, low))
+    .map((one) => one.to);
   const idle = idleBays(unit);
   return to.flatMap((scheme) => {
     for (let count = 0; count <= idle.length; count++) {

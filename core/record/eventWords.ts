@@ -60,7 +60,9 @@ export function eventWords(event: UnitEvent, unit: Pick<UnitState, 'enclosures'>
     case 'pool-destroyed':
       return 'Pool taken apart; what it held is gone.';
     case 'cache-set':
-      return event.serials.length === 0 ? 'No drive is cache any more.' : `Cache of the unit: ${event.serials.join(', ')}.`;
+      return event.serials.length === 0
+        ? 'No drive is cache any more.'
+        : `Cache of the unit: ${event.serials.join(', ')}.`;
     case 'spare-assigned':
       return `${event.serial} made a spare.`;
     case 'spare-took-over':
@@ -140,7 +142,8 @@ export function eventWords(event: UnitEvent, unit: Pick<UnitState, 'enclosures'>
 
 function stepWords({ how, title, note }: Of<'plan-step'>): string {
   if (how === 'refused') return `A step was stopped, “${title}”${because(note)}`;
-  const done = how === 'skipped' ? 'Step left out' : how === 'overridden' ? 'Step done against the record' : 'Step done';
+  const done =
+    how === 'skipped' ? 'Step left out' : how === 'overridden' ? 'Step done against the record' : 'Step done';
   return `${done}: ${title}${note === undefined || note === '' ? '' : `; ${note}`}.`;
 }
 

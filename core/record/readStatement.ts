@@ -33,10 +33,12 @@ export interface Measured {
 const PLACE_SAID =
   /^(.*?)\b(?:(?:bay|slot|tray|drive|disk) #?[\w.:-]+(?:,? (?:of|in|on) (?:the )?(?:[a-z]+ ?#?\d+|head))?|[a-z]\d*[·.:-]\d+)\s*(?:is|has|was)?\s*/i;
 
-const SICK = /(expects? to fail|failing|predict|click|noisy|noise|slow|error|warning|reallocat|unreadable|pending|bad sector|sick|suspect|degrad|hot)/;
+const SICK =
+  /(expects? to fail|failing|predict|click|noisy|noise|slow|error|warning|reallocat|unreadable|pending|bad sector|sick|suspect|degrad|hot)/;
 const DEAD = /(failed|fails|dead|died|gone|broken|red|amber|orange|violet|magenta|faulty|dropped out|blink)/;
 /** Colours and rhythms of lamps. */
-const LAMP_LOOKS = /\b(fast|slow|steady|amber|red|violet|magenta|blink\w*|flash\w*|green|blue|white|orange|lamp|light|led)\b/g;
+const LAMP_LOOKS =
+  /\b(fast|slow|steady|amber|red|violet|magenta|blink\w*|flash\w*|green|blue|white|orange|lamp|light|led)\b/g;
 const OUT = /(pulled|removed|taken out|took out|came out|out of (the )?bay)/;
 
 /**
@@ -49,28 +51,43 @@ export function readStatement(unit: UnitState, text: string): (Statement | Measu
   if (said === '') return [];
   const low = said.toLowerCase();
   const found: (Statement | Measured)[] = [];
-  const add = (event: StatedUnitEvent, sentence = eventWords(event, unit)): void => void found.push({ kind: 'statement', event, sentence });
+  const add = (event: StatedUnitEvent, sentence = eventWords(event, unit)): void =>
+    void found.push({ kind: 'statement', event, sentence });
 
   const seen = /\b(\d{1,4}) (?:of|out of|\/) ?(\d{1,4}) ?(?:drives|disks|members)?/.exec(low);
   const [box] = enclosuresMeant(unit, low);
   if (seen && /drive|disk|member|seen|present/.test(low)) {
-    const counted: StatedUnitEvent = { kind: 'drives-counted', seen: Number(seen[1]), expected: Number(seen[2]), ...(box ? { enclosure: box.name } : {}) };
+    const counted: StatedUnitEvent = {
+      kind: 'drives-counted',
+      seen: Number(seen[1]),
+      expected: Number(seen[2]),
+      ...(box ? { enclosure: box.name } : {}),
+    };
     add(counted);
   } else if (/^(all )?(\d{1,4} )?(drives|disks) (seen|present|there)/.test(low)) {
     const count = /(\d{1,4})/.exec(low)?.[1];
     add({ kind: 'drives-counted', seen: count === undefined ? drivesExpected(unit) : Number(count) });
   }
 
-  const firmware = /firmware.*\b(?:to|now|is|at|version|v)\s*v?([\w][\w.-]{0,38})$/i.exec(said) ?? /firmware ([\d][\w.-]*)/i.exec(said);
+  const firmware =
+    /firmware.*\b(?:to|now|is|at|version|v)\s*v?([\w][\w.-]{0,38})$/i.exec(said) ??
+    /firmware ([\d][\w.-]*)/i.exec(said);
   if (/^(the )?firmware/.test(low) && firmware?.[1]) add({ kind: 'firmware-updated', version: firmware[1].trim() });
 
   const sign = baysMeant(unit, low).length === 0 ? lampMeant(unit.profile, low, false) : undefined;
   if (sign) add({ kind: 'sign-noted', note: said, lamp: sign.see }, `“${sign.see}” is seen: ${sign.means}`);
-  found.push(...aboutBay(unit, said, low), ...aboutSerial(unit, said, low), ...aboutCopies(unit, low), ...aboutWork(unit, low), ...aboutParts(unit, low));
+  found.push(
+    ...aboutBay(unit, said, low),
+    ...aboutSerial(unit, said, low),
+    ...aboutCopies(unit, low),
+    ...aboutWork(unit, low),
+    ...aboutParts(unit, low),
+  );
   for (const event of aboutVolumes(unit, said)) add(event, wordsIn(unit, event));
 
   const percentFull = /(\d{1,3}(?:[.,]\d)?) ?% ?(full|used)/.exec(low);
-  const usedSize = /(?:used|holds)\s+([\d.,]+ ?[kmgtp]i?b)\b/.exec(low) ?? /([\d.,]+ ?[kmgtp]i?b) (?:used|in use)/.exec(low);
+  const usedSize =
+    /(?:used|holds)\s+([\d.,]+ ?[kmgtp]i?b)\b/.exec(low) ?? /([\d.,]+ ?[kmgtp]i?b) (?:used|in use)/.exec(low);
   for (const pool of poolsOf(unit)) {
     const size = usedSize?.[1] === undefined ? null : shownAmount(usedSize[1], unit.profile.unitPage);
     const used =
@@ -89,10 +106,14 @@ export function readStatement(unit: UnitState, text: string): (Statement | Measu
       });
   }
 
-  if (/^(switched |powered |power |turned )?off$|switched off|powered down|power(ed)? off|shut down/.test(low)) add({ kind: 'power', on: false });
-  if (/^(switched |powered |power |turned )?on$|switched on|powered (up|on)|power on/.test(low)) add({ kind: 'power', on: true });
-  if (/(test )?(alarm|mail).*(arrived|tested|came|works)/.test(low)) add({ kind: 'check-confirmed', check: 'alarm-mail-tested' });
-  if (/(factory |default )?password.*(changed|new)/.test(low)) add({ kind: 'check-confirmed', check: 'factory-password-changed' });
+  if (/^(switched |powered |power |turned )?off$|switched off|powered down|power(ed)? off|shut down/.test(low))
+    add({ kind: 'power', on: false });
+  if (/^(switched |powered |power |turned )?on$|switched on|powered (up|on)|power on/.test(low))
+    add({ kind: 'power', on: true });
+  if (/(test )?(alarm|mail).*(arrived|tested|came|works)/.test(low))
+    add({ kind: 'check-confirmed', check: 'alarm-mail-tested' });
+  if (/(factory |default )?password.*(changed|new)/.test(low))
+    add({ kind: 'check-confirmed', check: 'factory-password-changed' });
   const speed =
     /(\d+(?:[.,]\d+)?) ?(?:mb\/s)? ?(?:read|down)\w*[ ,/and]+(\d+(?:[.,]\d+)?) ?(?:mb\/s)? ?(?:writ|up)\w*/.exec(low) ??
     /(?:speed|reads?) (\d+(?:[.,]\d+)?)[ ,/andwrites]+(\d+(?:[.,]\d+)?)/.exec(low);
@@ -103,7 +124,10 @@ export function readStatement(unit: UnitState, text: string): (Statement | Measu
       writeBytesPerSecond: mega(speed[2]),
       ...(unit.speed.baseline === null ? { isBaseline: true } : {}),
     });
-  if (/(settled|all well|back to normal|lamp (is )?(out|off)|stopped beeping|beeping stopped)/.test(low) && unit.signs.length > 0)
+  if (
+    /(settled|all well|back to normal|lamp (is )?(out|off)|stopped beeping|beeping stopped)/.test(low) &&
+    unit.signs.length > 0
+  )
     add({ kind: 'signs-cleared', note: said });
   else if (
     /(light|lamp|led|beep|tone|knock|chime|alarm|smell|hot|warning|noise|noisy|hum)/.test(low) &&
@@ -111,7 +135,12 @@ export function readStatement(unit: UnitState, text: string): (Statement | Measu
   )
     add({ kind: 'sign-noted', note: said });
 
-  add({ kind: 'noted', note: said }, found.length > 0 ? `Only note: “${said}”` : `Not understood, and changes nothing in the record. Only note: “${said}”`);
+  add(
+    { kind: 'noted', note: said },
+    found.length > 0
+      ? `Only note: “${said}”`
+      : `Not understood, and changes nothing in the record. Only note: “${said}”`,
+  );
   return found;
 }
 
@@ -136,7 +165,9 @@ function aboutBay(unit: UnitState, said: string, low: string): (Statement | Meas
             standing.map(({ serial }) => serial),
           );
     const bay = meant === null ? null : unit.drives[meant]?.bay;
-    return bay == null || isGoingIn(low) ? [] : aboutOneBay(unit, bay, said.replace(word, `bay ${bay}`), low.replace(word.toLowerCase(), `bay ${bay}`));
+    return bay == null || isGoingIn(low)
+      ? []
+      : aboutOneBay(unit, bay, said.replace(word, `bay ${bay}`), low.replace(word.toLowerCase(), `bay ${bay}`));
   });
 }
 
@@ -153,7 +184,11 @@ function aboutOneBay(unit: UnitState, bay: string, said: string, low: string): (
   const behind = low.slice(place.length);
   // "deactivated bay 1" says it before.
   const note = before.trim() === '' ? said.slice(place.length).slice(0, 400) || said : said;
-  const of = (event: StatedUnitEvent): Statement => ({ kind: 'statement', event, sentence: `${BayName(unit, bay)}: ${eventWords(event, unit)}` });
+  const of = (event: StatedUnitEvent): Statement => ({
+    kind: 'statement',
+    event,
+    sentence: `${BayName(unit, bay)}: ${eventWords(event, unit)}`,
+  });
   const lamp = lampMeant(unit.profile, low, true);
   // What a lamp looks like says what the family says it means, and no more.
   const rest = (lamp ? `${behind} ${before}`.replace(LAMP_LOOKS, ' ') : `${behind} ${before}`).trim();
@@ -161,7 +196,8 @@ function aboutOneBay(unit: UnitState, bay: string, said: string, low: string): (
   const meant: StatedUnitEvent[] = [];
   if (/out of service|offline|deactivat/.test(rest)) meant.push({ kind: 'drive-taken-out-of-service', serial });
   if (OUT.test(rest)) meant.push({ kind: 'drive-removed', serial });
-  if (/(came|is|has come) back|^back\b|returned|seen again/.test(rest)) meant.push({ kind: 'drive-returned', serial, note });
+  if (/(came|is|has come) back|^back\b|returned|seen again/.test(rest))
+    meant.push({ kind: 'drive-returned', serial, note });
   if (/(is |looks )?(well|fine|ok|good)\b|cleared/.test(rest)) meant.push({ kind: 'drive-cleared', serial, note });
   if (SICK.test(rest)) meant.push({ kind: 'drive-suspected', serial, note });
   if (DEAD.test(rest)) meant.push({ kind: 'drive-failed', serial, note });
@@ -174,7 +210,8 @@ function aboutOneBay(unit: UnitState, bay: string, said: string, low: string): (
         },
       ]
     : [];
-  if (meant.length === 0 && counted.length === 0 && !lamp) meant.push({ kind: 'drive-suspected', serial, note }, { kind: 'drive-failed', serial, note });
+  if (meant.length === 0 && counted.length === 0 && !lamp)
+    meant.push({ kind: 'drive-suspected', serial, note }, { kind: 'drive-failed', serial, note });
   return [...seen, ...counted, ...meant.map(of)];
 }
 
@@ -190,7 +227,9 @@ const COUNTS: readonly (readonly [RegExp, Metric, string])[] = [
 function measuredOf(rest: string, serial: string, place: string): Measured[] {
   return COUNTS.flatMap(([pattern, metric, words]): Measured[] => {
     const count = pattern.exec(rest)?.[1];
-    return count === undefined ? [] : [{ kind: 'measured', subject: serial, metric, value: Number(count), sentence: `${place}: ${count} ${words}.` }];
+    return count === undefined
+      ? []
+      : [{ kind: 'measured', subject: serial, metric, value: Number(count), sentence: `${place}: ${count} ${words}.` }];
   });
 }
 
@@ -256,7 +295,8 @@ function aboutWork(unit: UnitState, low: string): Statement[] {
 function aboutParts(unit: UnitState, low: string): Statement[] {
   const match = /\b(supply|psu|power supply|fan|cable|port|battery) ?([\w-]{0,10})/.exec(low);
   if (!match) return [];
-  const part = ({ psu: 'supply', 'power supply': 'supply' }[match[1] as string] ?? match[1]) as 'supply' | 'fan' | 'cable' | 'port' | 'battery';
+  const part = ({ psu: 'supply', 'power supply': 'supply' }[match[1] as string] ?? match[1]) as
+    'supply' | 'fan' | 'cable' | 'port' | 'battery';
   const name = /^\d/.test(match[2] ?? '') ? (match[2] as string) : '1';
   // Every box has supplies and fans of its own.
   const [box] = enclosuresMeant(unit, low);
@@ -264,7 +304,9 @@ function aboutParts(unit: UnitState, low: string): Statement[] {
   const partName = box ? `${name} of ${box.name}`.slice(0, 60) : name;
   const isOut = /(fail|out|dead|stopped|loose|gone|broken|not)/.test(low);
   if (!isBack && !isOut) return [];
-  const event: StatedUnitEvent = isBack ? { kind: 'part-back', part, name: partName } : { kind: 'part-lost', part, name: partName };
+  const event: StatedUnitEvent = isBack
+    ? { kind: 'part-back', part, name: partName }
+    : { kind: 'part-lost', part, name: partName };
   return [{ kind: 'statement', event, sentence: eventWords(event, unit) }];
 }
 

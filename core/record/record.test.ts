@@ -22,8 +22,17 @@ const events: UnitEvent[] = [
     profile: reedbank as Profile,
     enclosures: [{ name: 'Head', bays: ['1', '2', '3', '4'] }],
   },
-  ...drives.map(({ bay, bytes }): UnitEvent => ({ kind: 'drive-inserted', bay, drive: { serial: `QH8-${bay}`, bytes, basis: 'exact' } })),
-  poolCreated(planLayout(reedbank as Profile, 'parity-1', drives), 'p', 'Pool', new Map(bays.map((bay) => [bay, `QH8-${bay}`]))) as UnitEvent,
+  ...drives.map(({ bay, bytes }): UnitEvent => ({
+    kind: 'drive-inserted',
+    bay,
+    drive: { serial: `QH8-${bay}`, bytes, basis: 'exact' },
+  })),
+  poolCreated(
+    planLayout(reedbank as Profile, 'parity-1', drives),
+    'p',
+    'Pool',
+    new Map(bays.map((bay) => [bay, `QH8-${bay}`])),
+  ) as UnitEvent,
   { kind: 'data-set-described', dataSet: 'd', name: 'Accounts' },
   { kind: 'copy-described', dataSet: 'd', copy: 'c', where: 'bank', keeps: 'versions', offSite: true },
   { kind: 'job-started', job: 'j', task: 'scrub', pool: 'p' },
@@ -71,7 +80,10 @@ describe('readStatement', () => {
     ['switched off', { kind: 'power', on: false }],
     ['alarm mail arrived', { kind: 'check-confirmed', check: 'alarm-mail-tested' }],
     ['factory password changed', { kind: 'check-confirmed', check: 'factory-password-changed' }],
-    ['reads 110 writes 95', { kind: 'speed-measured', readBytesPerSecond: 110e6, writeBytesPerSecond: 95e6, isBaseline: true }],
+    [
+      'reads 110 writes 95',
+      { kind: 'speed-measured', readBytesPerSecond: 110e6, writeBytesPerSecond: 95e6, isBaseline: true },
+    ],
     ['beeping stopped', { kind: 'signs-cleared' }],
     ['moved the desk lamp-post', { kind: 'sign-noted' }],
     ['cleaned the shelf', { kind: 'noted', note: 'cleaned the shelf' }],
@@ -82,51 +94,99 @@ describe('readStatement', () => {
 
   it('reads what became of volumes and of a whole pool, each pool offered where several can be meant', () => {
     const after = (of: UnitState, event: UnitEvent): UnitState => apply(of, event, AT) as UnitState;
-    const two = after(heron, { kind: 'volume-set', volume: 'volume-1', pool: 'p', name: 'Projects', bytes: 5e12, thin: true, fileSystem: 'F' });
+    const two = after(heron, {
+      kind: 'volume-set',
+      volume: 'volume-1',
+      pool: 'p',
+      name: 'Projects',
+      bytes: 5e12,
+      thin: true,
+      fileSystem: 'F',
+    });
     const eventsOf = (text: string): unknown[] =>
-      readStatement(two, text).flatMap((one) => (one.kind === 'statement' && one.event.kind !== 'noted' ? [one.event] : []));
-    const projects = { kind: 'volume-set', volume: 'volume-1', pool: 'p', name: 'Projects', thin: true, fileSystem: 'F' };
+      readStatement(two, text).flatMap((one) =>
+        one.kind === 'statement' && one.event.kind !== 'noted' ? [one.event] : [],
+      );
+    const projects = {
+      kind: 'volume-set',
+      volume: 'volume-1',
+      pool: 'p',
+      name: 'Projects',
+      thin: true,
+      fileSystem: 'F',
+    };
     expect(eventsOf('volume projects grown to 9 TiB')).toEqual([{ ...projects, bytes: 9 * 2 ** 40 }]);
     expect(eventsOf('Volume Old scans added, 2,5 TiB thin')).toEqual([
       { kind: 'volume-set', volume: 'volume-2', pool: 'p', name: 'Old scans', bytes: 2.5 * 2 ** 40, thin: true },
     ]);
     expect(eventsOf('volume Projects removed')).toEqual([{ kind: 'volume-removed', volume: 'volume-1' }]);
-    for (const text of ['volume Else grown to 9 TiB', 'volume Else removed', 'volume Projects grown a lot']) expect([text, eventsOf(text)]).toEqual([text, []]);
+    for (const text of ['volume Else grown to 9 TiB', 'volume Else removed', 'volume Projects grown a lot'])
+      expect([text, eventsOf(text)]).toEqual([text, []]);
     const gone = readStatement(two, 'pool erased')[0];
-    expect(gone).toMatchObject({ sentence: 'Pool: Pool taken apart; what it held is gone.', event: { kind: 'pool-destroyed', pool: 'p' } });
+    expect(gone).toMatchObject({
+      sentence: 'Pool: Pool taken apart; what it held is gone.',
+      event: { kind: 'pool-destroyed', pool: 'p' },
+    });
     // It is said before, and asks for a serial.
-    expect(preview(two, { kind: 'pool-destroyed', pool: 'p' }, AT)).toMatchObject({ hazards: [{ code: 'erases', serials: ['QH8-1', 'QH8-2', 'QH8-3'] }] });
+    expect(preview(two, { kind: 'pool-destroyed', pool: 'p' }, AT)).toMatchObject({
+      hazards: [{ code: 'erases', serials: ['QH8-1', 'QH8-2', 'QH8-3'] }],
+    });
   });
 
   it('reads the family’s own words for a lamp, at a bay and at the unit, as that sign and not as a failure', () => {
     const salt = { ...heron, profile: saltern as Profile };
-    const events = (text: string): unknown[] => readStatement(salt, text).flatMap((one) => (one.kind === 'statement' ? [one.event] : []));
+    const events = (text: string): unknown[] =>
+      readStatement(salt, text).flatMap((one) => (one.kind === 'statement' ? [one.event] : []));
     const fast = events('bay 2 lamp is fast orange');
-    expect(fast[0]).toEqual({ kind: 'sign-noted', note: 'bay 2 lamp is fast orange', lamp: 'Bay lamp fast orange', bay: '2' });
+    expect(fast[0]).toEqual({
+      kind: 'sign-noted',
+      note: 'bay 2 lamp is fast orange',
+      lamp: 'Bay lamp fast orange',
+      bay: '2',
+    });
     expect(fast).not.toContainEqual(expect.objectContaining({ kind: 'drive-failed' }));
-    expect(events('four knocking sounds, every half minute')[0]).toMatchObject({ kind: 'sign-noted', lamp: 'Four knocking sounds every half minute' });
-    expect(events('bay 2 failed, fast orange')).toContainEqual(expect.objectContaining({ kind: 'drive-failed', serial: 'QH8-2' }));
+    expect(events('four knocking sounds, every half minute')[0]).toMatchObject({
+      kind: 'sign-noted',
+      lamp: 'Four knocking sounds every half minute',
+    });
+    expect(events('bay 2 failed, fast orange')).toContainEqual(
+      expect.objectContaining({ kind: 'drive-failed', serial: 'QH8-2' }),
+    );
   });
 
   it('reads a level that was changed, by the one rule for built pools; and none the family does not change to', () => {
     const offered = heron.profile.growth.conversions.map(({ from, to }) => `${from} ${to}`);
     expect(offered).toContain('parity-1 parity-2');
     const five = ['4', '5'].reduce(
-      (of, bay) => apply(of, { kind: 'drive-inserted', bay, drive: { serial: `QH8-${bay}`, bytes: 8e12, basis: 'exact' } }, AT) as UnitState,
+      (of, bay) =>
+        apply(
+          of,
+          { kind: 'drive-inserted', bay, drive: { serial: `QH8-${bay}`, bytes: 8e12, basis: 'exact' } },
+          AT,
+        ) as UnitState,
       { ...heron, enclosures: [{ name: 'Head', bays: ['1', '2', '3', '4', '5'] }] } as UnitState,
     );
     const first = readStatement(five, 'pool changed to level 6')[0];
     expect(first).toMatchObject({ event: { kind: 'pool-converted', pool: 'p', scheme: 'parity-2' } });
     expect(readStatement(five, 'changed to double parity')[0]).toMatchObject({ event: { kind: 'pool-converted' } });
-    expect(readStatement(five, 'pool changed to level 10').map((one) => (one.kind === 'statement' ? one.event.kind : one.kind))).toEqual(['noted']);
+    expect(
+      readStatement(five, 'pool changed to level 10').map((one) =>
+        one.kind === 'statement' ? one.event.kind : one.kind,
+      ),
+    ).toEqual(['noted']);
   });
 
   it('says of which box a part is, and what it does not understand', () => {
-    const boxes = { ...heron, enclosures: [...heron.enclosures, { name: 'Extension 1', bays: ['5'] }, { name: 'Extension 2', bays: ['6'] }] } as UnitState;
+    const boxes = {
+      ...heron,
+      enclosures: [...heron.enclosures, { name: 'Extension 1', bays: ['5'] }, { name: 'Extension 2', bays: ['6'] }],
+    } as UnitState;
     expect(readStatement(boxes, 'power supply of extension 2 dead')[0]).toMatchObject({
       event: { kind: 'part-lost', part: 'supply', name: '1 of Extension 2' },
     });
-    expect(readStatement(boxes, 'fan 2 in extension 1 replaced')[0]).toMatchObject({ event: { kind: 'part-back', part: 'fan', name: '2 of Extension 1' } });
+    expect(readStatement(boxes, 'fan 2 in extension 1 replaced')[0]).toMatchObject({
+      event: { kind: 'part-back', part: 'fan', name: '2 of Extension 1' },
+    });
     expect(readStatement(heron, 'the thing did its thing')).toEqual([
       {
         kind: 'statement',
@@ -163,7 +223,8 @@ describe('readStatement', () => {
     for (const text of ['bay 9 failed', 'bay 4 failed', 'constructor into bay 1', '300 %', 'x']) {
       const meanings = readStatement(heron, text);
       expect(meanings.at(-1)).toMatchObject({ event: { kind: 'noted' } });
-      for (const meaning of meanings) if (meaning.kind === 'statement') expect(isRefusal(apply(heron, meaning.event, AT))).toBe(false);
+      for (const meaning of meanings)
+        if (meaning.kind === 'statement') expect(isRefusal(apply(heron, meaning.event, AT))).toBe(false);
     }
     expect(readStatement(heron, '   ')).toEqual([]);
   });
@@ -172,7 +233,11 @@ describe('readStatement', () => {
 describe('eventWords', () => {
   it('says every entry in a sentence', () => {
     for (const event of events) expect(eventWords(event, { enclosures: [] })).toMatch(/^\S.*[.]$/);
-    expect(eventWords({ kind: 'taken-back', act: 'a', reason: 'wrong bay' }, { enclosures: [] })).toBe('Taken back: wrong bay.');
-    expect(eventWords({ kind: 'round-walked', signs: [], seen: 4 }, { enclosures: [] })).toBe('Evening round: nothing out of the ordinary; 4 drives seen.');
+    expect(eventWords({ kind: 'taken-back', act: 'a', reason: 'wrong bay' }, { enclosures: [] })).toBe(
+      'Taken back: wrong bay.',
+    );
+    expect(eventWords({ kind: 'round-walked', signs: [], seen: 4 }, { enclosures: [] })).toBe(
+      'Evening round: nothing out of the ordinary; 4 drives seen.',
+    );
   });
 });

@@ -10,7 +10,18 @@ import type { Report, ReportedBay } from './readReport';
 export interface Contradiction {
   readonly kind: 'contradiction';
   readonly bay: string;
-  readonly code: 'other-serial' | 'not-in-record' | 'gone' | 'failed' | 'sick' | 'recovered' | 'size' | 'progress' | 'not-reported' | 'count' | 'unknown-word';
+  readonly code:
+    | 'other-serial'
+    | 'not-in-record'
+    | 'gone'
+    | 'failed'
+    | 'sick'
+    | 'recovered'
+    | 'size'
+    | 'progress'
+    | 'not-reported'
+    | 'count'
+    | 'unknown-word';
   readonly sentence: string;
   /** What accepting the page's word would record, in order. Empty: it is for a person to look. */
   readonly events: readonly StatedUnitEvent[];
@@ -48,7 +59,12 @@ export function compareReport(unit: UnitState, report: Report): Contradiction[] 
       const present = inBox.filter(({ state }) => state !== 'empty').length;
       const expected = drivesExpected(unit, name);
       const isTold = report.counts.some(({ enclosure }) => enclosure === undefined || enclosure === name);
-      if (isTold || present >= expected || !found.some(({ code, bay }) => code === 'not-reported' && bays.includes(bay))) continue;
+      if (
+        isTold ||
+        present >= expected ||
+        !found.some(({ code, bay }) => code === 'not-reported' && bays.includes(bay))
+      )
+        continue;
       found.push(counted(present, expected, isOne ? undefined : name));
     }
   }
@@ -72,8 +88,16 @@ function compareBay(unit: UnitState, { bay, serial, size, state, percent, unknow
   const drive = driveInBay(unit, bay);
   if (!drive) {
     if (state === 'empty' || serial === undefined) return [];
-    const events: StatedUnitEvent[] = size === undefined ? [] : [{ kind: 'drive-inserted', bay, drive: sizedDrive(serial, size) }];
-    return [contradiction('not-in-record', bay, `The page has ${serial} in ${bayName(unit, bay)}; the record has the bay empty.`, events)];
+    const events: StatedUnitEvent[] =
+      size === undefined ? [] : [{ kind: 'drive-inserted', bay, drive: sizedDrive(serial, size) }];
+    return [
+      contradiction(
+        'not-in-record',
+        bay,
+        `The page has ${serial} in ${bayName(unit, bay)}; the record has the bay empty.`,
+        events,
+      ),
+    ];
   }
   if (state === 'empty')
     return [
@@ -100,12 +124,22 @@ function compareBay(unit: UnitState, { bay, serial, size, state, percent, unknow
   }
   const found: Contradiction[] = [];
   if (size !== undefined && Math.abs(size.bytes - drive.bytes) > SIZE_SLACK * drive.bytes)
-    found.push(contradiction('size', bay, `The page gives ${bayName(unit, bay)} ${formatBytes(size.bytes)}; the record has ${formatBytes(drive.bytes)}.`, []));
+    found.push(
+      contradiction(
+        'size',
+        bay,
+        `The page gives ${bayName(unit, bay)} ${formatBytes(size.bytes)}; the record has ${formatBytes(drive.bytes)}.`,
+        [],
+      ),
+    );
   if (unknown !== undefined && drive.condition === 'well')
     found.push(
-      contradiction('unknown-word', bay, `The page says “${unknown}” of ${bayName(unit, bay)}; what that means is not known here. Look it up in its manual.`, [
-        { kind: 'drive-suspected', serial: drive.serial, note: `its page says “${unknown}”` },
-      ]),
+      contradiction(
+        'unknown-word',
+        bay,
+        `The page says “${unknown}” of ${bayName(unit, bay)}; what that means is not known here. Look it up in its manual.`,
+        [{ kind: 'drive-suspected', serial: drive.serial, note: `its page says “${unknown}”` }],
+      ),
     );
   const isOut = drive.condition === 'failed' || drive.condition === 'out-of-service';
   if (state === 'failed' && !isOut)
@@ -144,19 +178,42 @@ function compareBay(unit: UnitState, { bay, serial, size, state, percent, unknow
   return found;
 }
 
-function progress(unit: UnitState, bay: string, percent: number, jobs: readonly UnitState['jobs'][string][]): Contradiction[] {
+function progress(
+  unit: UnitState,
+  bay: string,
+  percent: number,
+  jobs: readonly UnitState['jobs'][string][],
+): Contradiction[] {
   const job = jobs[0];
-  if (!job) return [contradiction('progress', bay, `The page is at ${String(percent)} % of some work; the record of ${unit.name} has none under way.`, [])];
+  if (!job)
+    return [
+      contradiction(
+        'progress',
+        bay,
+        `The page is at ${String(percent)} % of some work; the record of ${unit.name} has none under way.`,
+        [],
+      ),
+    ];
   if (Math.abs(job.percent - percent) < 0.01) return [];
   const back = percent < job.percent ? ' It has gone back: it may have begun again.' : '';
   return [
-    contradiction('progress', bay, `The page is at ${String(percent)} %; the record last heard ${String(job.percent)} %.${back}`, [
-      ...(percent < job.percent ? [{ kind: 'job-restarted', job: job.id } as const] : []),
-      { kind: 'job-progressed', job: job.id, percent },
-    ]),
+    contradiction(
+      'progress',
+      bay,
+      `The page is at ${String(percent)} %; the record last heard ${String(job.percent)} %.${back}`,
+      [
+        ...(percent < job.percent ? [{ kind: 'job-restarted', job: job.id } as const] : []),
+        { kind: 'job-progressed', job: job.id, percent },
+      ],
+    ),
   ];
 }
 
-function contradiction(code: Contradiction['code'], bay: string, sentence: string, events: readonly StatedUnitEvent[]): Contradiction {
+function contradiction(
+  code: Contradiction['code'],
+  bay: string,
+  sentence: string,
+  events: readonly StatedUnitEvent[],
+): Contradiction {
   return Object.freeze({ kind: 'contradiction', code, bay, sentence, events });
 }

@@ -40,7 +40,10 @@ export interface Report {
 const STATES: readonly (readonly [RegExp, NonNullable<ReportedBay['state']>])[] = [
   [/\b(rebuild\w*|resync\w*|recover\w*|repairing)\b/i, 'rebuilding'],
   // What is only expected to fail works still: a sign, and no failure.
-  [/\b(failing|critical|predict\w*|imminent|at risk|(?:expect\w*|about|going|likely) to fail|expects? failure)\b/i, 'sick'],
+  [
+    /\b(failing|critical|predict\w*|imminent|at risk|(?:expect\w*|about|going|likely) to fail|expects? failure)\b/i,
+    'sick',
+  ],
   [/\b(failed|fail|faulty|dead|offline|error|crashed|missing|removed|degraded)\b/i, 'failed'],
   [/\b(warning|predict\w*|sick|caution|bad|reallocat\w*|pending)\b/i, 'sick'],
   [/\b(empty|no drive|no disk|not installed|absent)\b/i, 'empty'],
@@ -55,7 +58,10 @@ const STATES: readonly (readonly [RegExp, NonNullable<ReportedBay['state']>])[] 
  *
  * @param unit its boxes, and what its page counts in; a line that names none of their bays, or one of several, is kept as unread
  */
-export function readReport(text: string, unit: Pick<UnitState, 'enclosures' | 'drives'> & { readonly profile?: Pick<Profile, 'unitPage'> }): Report {
+export function readReport(
+  text: string,
+  unit: Pick<UnitState, 'enclosures' | 'drives'> & { readonly profile?: Pick<Profile, 'unitPage'> },
+): Report {
   const knownSerials = Object.keys(unit.drives);
   const isCountedThrough = countsThrough(unit, text);
   const bays: ReportedBay[] = [];
@@ -72,7 +78,12 @@ export function readReport(text: string, unit: Pick<UnitState, 'enclosures' | 'd
       continue;
     }
     const cells = line.split(/[\t;,|]|\s{2,}/).map((cell) => cell.trim());
-    if (head.length === 0 && /\b(bay|slot|drive|disk|tray)\b/i.test(line) && /\b(serial|status|state|health|size|capacity)\b/i.test(line) && !/\d/.test(line)) {
+    if (
+      head.length === 0 &&
+      /\b(bay|slot|drive|disk|tray)\b/i.test(line) &&
+      /\b(serial|status|state|health|size|capacity)\b/i.test(line) &&
+      !/\d/.test(line)
+    ) {
       head = cells.map((cell) => cell.toLowerCase());
       continue;
     }
@@ -92,12 +103,15 @@ export function readReport(text: string, unit: Pick<UnitState, 'enclosures' | 'd
     const share = /(\d{1,3}(?:[.,]\d{1,2})?) ?%/.exec(line)?.[1];
     const done = share === undefined ? undefined : Number(share.replace(',', '.'));
     if (bay === undefined) {
-      if (done !== undefined && done <= 100 && /rebuild|resync|repair|build|progress|check|scrub|expand/i.test(line)) percent = done;
+      if (done !== undefined && done <= 100 && /rebuild|resync|repair|build|progress|check|scrub|expand/i.test(line))
+        percent = done;
       else unread.push({ line: index + 1, text: line.slice(0, 120) });
       continue;
     }
     const size = sizeOf(serial === undefined ? line : line.replace(serial, ' '), cells, unit.profile);
-    const state = STATES.find(([pattern]) => pattern.test(serial === undefined ? line : line.replace(serial, ' ')))?.[1];
+    const state = STATES.find(([pattern]) =>
+      pattern.test(serial === undefined ? line : line.replace(serial, ' ')),
+    )?.[1];
     const unknown = state === undefined ? unknownWords(cells, head, serial) : undefined;
     bays.push({
       kind: 'reported-bay',
@@ -114,7 +128,11 @@ export function readReport(text: string, unit: Pick<UnitState, 'enclosures' | 'd
 }
 
 /** "Extension 2: 16 drives", "15 of 16 disks present": a count and no bay. */
-function countOf(unit: Pick<UnitState, 'enclosures'>, line: string, box: string): Omit<ReportedCount, 'line'> | undefined {
+function countOf(
+  unit: Pick<UnitState, 'enclosures'>,
+  line: string,
+  box: string,
+): Omit<ReportedCount, 'line'> | undefined {
   if (line.length > 80) return undefined;
   const seen =
     /\b(\d{1,4})(?: ?(?:of|\/) ?\d{1,4})? ?(?:drives|disks)\b/i.exec(line)?.[1] ??
@@ -129,11 +147,20 @@ const NOT_HEALTH =
   /^(hdd|ssd|nvme|sata|sas|disk|drive|hard disk|bay|slot|tray|type|member|data|parity|spare|hot spare|pool|volume|yes|no|none|n\/a|-+|[a-z]{1,2})$/i;
 
 /** What stands where the health of a drive would stand, and is none of the words known here. */
-function unknownWords(cells: readonly string[], head: readonly string[], serial: string | undefined): string | undefined {
+function unknownWords(
+  cells: readonly string[],
+  head: readonly string[],
+  serial: string | undefined,
+): string | undefined {
   const column = head.findIndex((name) => /^(status|state|health|condition)/.test(name));
-  if (column >= 0) return cells[column] === undefined || cells[column] === '' || NOT_HEALTH.test(cells[column]) ? undefined : cells[column].slice(0, 60);
+  if (column >= 0)
+    return cells[column] === undefined || cells[column] === '' || NOT_HEALTH.test(cells[column])
+      ? undefined
+      : cells[column].slice(0, 60);
   const last = cells.length > 1 ? cells.at(-1) : undefined;
-  return last === undefined || last === serial || !/^[a-z][a-z !-]{2,40}$/i.test(last) || NOT_HEALTH.test(last) ? undefined : last;
+  return last === undefined || last === serial || !/^[a-z][a-z !-]{2,40}$/i.test(last) || NOT_HEALTH.test(last)
+    ? undefined
+    : last;
 }
 
 /** No page shows a longer one; what reads it looks at every character more than once. */
@@ -143,7 +170,12 @@ const MOST_LINES = 5000;
 
 /** A line that only names a box: what follows is in it. */
 function isHeading(unit: Pick<UnitState, 'enclosures'>, line: string): boolean {
-  return enclosuresMeant(unit, line).length === 1 && baysMeant(unit, line).length === 0 && !/\d[\d.,]* ?[gtp]i?b\b|%/i.test(line) && line.length <= 60;
+  return (
+    enclosuresMeant(unit, line).length === 1 &&
+    baysMeant(unit, line).length === 0 &&
+    !/\d[\d.,]* ?[gtp]i?b\b|%/i.test(line) &&
+    line.length <= 60
+  );
 }
 
 /** As much of a line as a bay is told by. */
@@ -156,7 +188,11 @@ function countsThrough({ enclosures }: Pick<UnitState, 'enclosures'>, text: stri
     const number = /^\W*(?:(?:bay|slot|tray|drive|disk)\s*#?\s*)?(\d{1,4})\b/i.exec(line.slice(0, BEGINNING))?.[1];
     return number === undefined ? [] : [Number(number)];
   });
-  return enclosures.length > 1 && enclosuresMeant({ enclosures }, text).length === 0 && numbers.some((number) => number > most);
+  return (
+    enclosures.length > 1 &&
+    enclosuresMeant({ enclosures }, text).length === 0 &&
+    numbers.some((number) => number > most)
+  );
 }
 
 interface Reading {
@@ -176,7 +212,8 @@ function bayOf(
   const column = head.findIndex((name) => /^(bay|slot|tray|drive|disk|no\.?|#)/.test(name));
   const boxColumn = head.findIndex((name) => /^(enclosure|extension|box|chassis|shelf|expansion)/.test(name));
   const inCell = boxColumn >= 0 ? (cells[boxColumn] ?? '') : '';
-  const where = enclosuresMeant(unit, line).length > 0 ? line : /^\d+$/.test(inCell) ? `enclosure ${inCell}` : inCell || box;
+  const where =
+    enclosuresMeant(unit, line).length > 0 ? line : /^\d+$/.test(inCell) ? `enclosure ${inCell}` : inCell || box;
   const named = /\b(?:bay|slot|tray|drive|disk)\s*#?\s*([\w.:-]{1,16})\b/i.exec(line)?.[1];
   const all = unit.enclosures.flatMap(({ bays }) => bays);
   for (const number of [column >= 0 ? cells[column] : undefined, named, cells[0]?.replace(/[.:)]$/, '')]) {
@@ -191,18 +228,30 @@ function bayOf(
 }
 
 /** A serial has letters and digits, or is one the record knows; sizes, percentages and words are not. */
-function serialOf(line: string, cells: readonly string[], head: readonly string[], known: readonly string[]): string | undefined {
+function serialOf(
+  line: string,
+  cells: readonly string[],
+  head: readonly string[],
+  known: readonly string[],
+): string | undefined {
   const whole = known.find((serial) => line.toUpperCase().includes(serial.toUpperCase()));
   if (whole !== undefined) return whole;
   const column = head.findIndex((name) => name.startsWith('serial') || name === 's/n');
   if (column >= 0 && cells[column]) return cells[column];
   const words = line.split(/[\s;,|\t]+/);
-  return words.find((word) => /^[A-Z0-9][A-Z0-9-]{5,39}$/i.test(word) && /\d/.test(word) && /[A-Z]/i.test(word) && !/^\d+([.,]\d+)?[kmgtp]i?b$/i.test(word));
+  return words.find(
+    (word) =>
+      /^[A-Z0-9][A-Z0-9-]{5,39}$/i.test(word) &&
+      /\d/.test(word) &&
+      /[A-Z]/i.test(word) &&
+      !/^\d+([.,]\d+)?[kmgtp]i?b$/i.test(word),
+  );
 }
 
 /** A cell that is a size and nothing else comes first: in "2,8 TB" of a row the comma may stand between two cells. */
 function sizeOf(line: string, cells: readonly string[], profile?: Pick<Profile, 'unitPage'>): DriveSize | undefined {
-  const written = cells.find((cell) => /^\d[\d.,]* ?[gtp]i?b$/i.test(cell)) ?? /(\d[\d.,]*) ?([gtp]i?b)\b/i.exec(line)?.[0];
+  const written =
+    cells.find((cell) => /^\d[\d.,]* ?[gtp]i?b$/i.test(cell)) ?? /(\d[\d.,]*) ?([gtp]i?b)\b/i.exec(line)?.[0];
   if (written === undefined) return undefined;
   const size = sizeOnPage(written, profile?.unitPage);
   return isRefusal(size) ? undefined : size;

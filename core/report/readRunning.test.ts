@@ -32,7 +32,15 @@ const pool = (change: Partial<PoolInWords> = {}): PoolInWords => ({
 it('reads drives box by box and pools with their volumes, by what the page counts in', () => {
   const running = readRunning(boxes, PAGE, [
     pool(),
-    pool({ name: 'Pool 2', members: 'Extension 1 1', spares: 'Extension 1 4', shown: '', used: '', builtOn: '', volumes: '' }),
+    pool({
+      name: 'Pool 2',
+      members: 'Extension 1 1',
+      spares: 'Extension 1 4',
+      shown: '',
+      used: '',
+      builtOn: '',
+      volumes: '',
+    }),
   ]);
   expect(running).toEqual({
     cache: [],

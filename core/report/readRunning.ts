@@ -32,7 +32,11 @@ export interface PoolInWords {
 export interface Running {
   /** Bays of the drives that are cache of the unit. */
   readonly cache: readonly string[];
-  readonly drives: readonly ({ readonly bay: string; readonly boughtOn?: string; readonly shows?: 'failed' | 'signs' } & ReturnType<typeof sizedDrive>)[];
+  readonly drives: readonly ({
+    readonly bay: string;
+    readonly boughtOn?: string;
+    readonly shows?: 'failed' | 'signs';
+  } & ReturnType<typeof sizedDrive>)[];
   readonly pools: readonly (FoundPool & {
     readonly usedBytes?: number;
     readonly volumes?: readonly { readonly name: string; readonly bytes: number; readonly thin: boolean }[];
@@ -52,7 +56,13 @@ type Boxes = Pick<UnitState, 'enclosures'> & { readonly profile: Pick<Profile, '
  * @param cache bays of its cache drives, in words; empty where it has none
  * @param boughtOn when the drives were bought, asked once for all of them; empty where nobody knows
  */
-export function readRunning(boxes: Boxes, page: string, pools: readonly PoolInWords[], boughtOn = '', cache = ''): Running | Refusal {
+export function readRunning(
+  boxes: Boxes,
+  page: string,
+  pools: readonly PoolInWords[],
+  boughtOn = '',
+  cache = '',
+): Running | Refusal {
   const report = readReport(page, { ...boxes, drives: {} });
   const [odd] = report.unread;
   const bays = boxes.enclosures.reduce((sum, box) => sum + box.bays.length, 0);
@@ -68,7 +78,11 @@ export function readRunning(boxes: Boxes, page: string, pools: readonly PoolInWo
     if (serial === undefined) return refusal('serial-missing', `Line ${String(line)} shows no serial.`, '/drives');
     if (size === undefined) return refusal('size-missing', `Line ${String(line)} shows no size.`, '/drives');
     if (drives.some((drive) => drive.bay === bay))
-      return refusal('bay-twice', `Line ${String(line)} names ${bayName(boxes, bay)}, which an earlier line names too.`, '/drives');
+      return refusal(
+        'bay-twice',
+        `Line ${String(line)} names ${bayName(boxes, bay)}, which an earlier line names too.`,
+        '/drives',
+      );
     if (state === 'rebuilding')
       return refusal(
         'work-runs',
@@ -76,7 +90,12 @@ export function readRunning(boxes: Boxes, page: string, pools: readonly PoolInWo
         '/drives',
       );
     const shows = state === 'failed' ? 'failed' : state === 'sick' ? 'signs' : undefined;
-    drives.push({ bay, ...sizedDrive(serial, size), ...(boughtOn === '' ? {} : { boughtOn }), ...(shows === undefined ? {} : { shows }) });
+    drives.push({
+      bay,
+      ...sizedDrive(serial, size),
+      ...(boughtOn === '' ? {} : { boughtOn }),
+      ...(shows === undefined ? {} : { shows }),
+    });
   }
   const found: Running['pools'][number][] = [];
   for (const [i, pool] of pools.entries()) {
@@ -103,10 +122,15 @@ function readPool(boxes: Boxes, pool: PoolInWords): Running['pools'][number] | R
   if (isRefusal(usedBytes)) return { ...usedBytes, pointer: '/usedBytes' };
   const volumes: { name: string; bytes: number; thin: boolean }[] = [];
   for (const line of pool.volumes.split('\n').filter((one) => one.trim() !== '')) {
-    const [, name = '', size = '', thin] = /^\s*(.+?)[\s,:;]+(\d[\d.,]* ?[kmgtp]i?b)(?:[\s,;]+(thin))?\s*$/i.exec(line.slice(0, LONGEST_LINE)) ?? [];
+    const [, name = '', size = '', thin] =
+      /^\s*(.+?)[\s,:;]+(\d[\d.,]* ?[kmgtp]i?b)(?:[\s,;]+(thin))?\s*$/i.exec(line.slice(0, LONGEST_LINE)) ?? [];
     const bytes = shownAmount(size, boxes.profile.unitPage);
     if (isRefusal(bytes))
-      return refusal('volume-unreadable', `"${line.trim().slice(0, 60)}" is no volume: write its name, its size, and "thin" where it is.`, '/volumes');
+      return refusal(
+        'volume-unreadable',
+        `"${line.trim().slice(0, 60)}" is no volume: write its name, its size, and "thin" where it is.`,
+        '/volumes',
+      );
     volumes.push({ name, bytes, thin: thin !== undefined });
   }
   return {

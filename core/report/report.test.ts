@@ -15,8 +15,18 @@ const drives = ['1', '2', '3', '4'].map((bay) => ({ bay, bytes: 8001563222016 })
 const serialOf = new Map(drives.map(({ bay }) => [bay, `QH8-0442${bay}`]));
 function unitAfter(...later: UnitEvent[]): UnitState {
   const events = [
-    { kind: 'unit-registered', name: 'Heron', place: { site: 'S', room: 'R' }, profile: reedbank, enclosures: [{ name: 'Head', bays: BAYS }] },
-    ...drives.map(({ bay, bytes }) => ({ kind: 'drive-inserted', bay, drive: { serial: serialOf.get(bay), bytes, basis: 'exact' } })),
+    {
+      kind: 'unit-registered',
+      name: 'Heron',
+      place: { site: 'S', room: 'R' },
+      profile: reedbank,
+      enclosures: [{ name: 'Head', bays: BAYS }],
+    },
+    ...drives.map(({ bay, bytes }) => ({
+      kind: 'drive-inserted',
+      bay,
+      drive: { serial: serialOf.get(bay), bytes, basis: 'exact' },
+    })),
     poolCreated(planLayout(reedbank as Profile, 'parity-1', drives), 'p', 'Pool', serialOf),
     ...later,
   ] as UnitEvent[];
@@ -68,14 +78,21 @@ describe('compareReport', () => {
   });
 
   it.each<[string, string, UnitEvent[], object]>([
-    ['failed', 'Bay 2  QH8-04422  7.3 TiB  Failed', [], { code: 'failed', events: [{ kind: 'drive-failed', serial: 'QH8-04422' }] }],
-    ['sick', 'Bay 2  QH8-04422  7.3 TiB  Warning', [], { code: 'sick', events: [{ kind: 'drive-suspected' }] }],
-    ...['Failing', 'Critical', 'Predicted failure', 'Expects to fail', 'About to fail'].map((word): [string, string, UnitEvent[], object] => [
-      `sick by “${word}”`,
-      `Bay 2  QH8-04422  7.3 TiB  ${word}`,
+    [
+      'failed',
+      'Bay 2  QH8-04422  7.3 TiB  Failed',
       [],
-      { code: 'sick', events: [{ kind: 'drive-suspected' }] },
-    ]),
+      { code: 'failed', events: [{ kind: 'drive-failed', serial: 'QH8-04422' }] },
+    ],
+    ['sick', 'Bay 2  QH8-04422  7.3 TiB  Warning', [], { code: 'sick', events: [{ kind: 'drive-suspected' }] }],
+    ...['Failing', 'Critical', 'Predicted failure', 'Expects to fail', 'About to fail'].map(
+      (word): [string, string, UnitEvent[], object] => [
+        `sick by “${word}”`,
+        `Bay 2  QH8-04422  7.3 TiB  ${word}`,
+        [],
+        { code: 'sick', events: [{ kind: 'drive-suspected' }] },
+      ],
+    ),
     [
       'recovered',
       'Bay 2  QH8-04422  7.3 TiB  Normal',
@@ -87,7 +104,10 @@ describe('compareReport', () => {
       'other serial',
       'Bay 2  QH8-99999  8 TB  Normal',
       [],
-      { code: 'other-serial', events: [{ kind: 'drive-removed' }, { kind: 'drive-inserted', bay: '2', drive: { serial: 'QH8-99999' } }] },
+      {
+        code: 'other-serial',
+        events: [{ kind: 'drive-removed' }, { kind: 'drive-inserted', bay: '2', drive: { serial: 'QH8-99999' } }],
+      },
     ],
     ['size', 'Bay 2  QH8-04422  4 TB  Normal', [], { code: 'size', events: [] }],
     ['progress without work', 'Bay 2  QH8-04422  7.3 TiB  Normal 40 %', [], { code: 'progress', events: [] }],
@@ -105,7 +125,9 @@ describe('compareReport', () => {
   });
 
   it('finds a drive the record has not, and a bay the page does not mention', () => {
-    expect(compared(unitAfter(), `${all()}\nBay 5  QH8-77777  8 TB  Normal`)).toMatchObject([{ code: 'not-in-record', bay: '5' }]);
+    expect(compared(unitAfter(), `${all()}\nBay 5  QH8-77777  8 TB  Normal`)).toMatchObject([
+      { code: 'not-in-record', bay: '5' },
+    ]);
     const short = all().split('\n').slice(0, 3).join('\n');
     expect(compared(unitAfter(), short)).toMatchObject([
       { code: 'not-reported', bay: '4' },
@@ -116,11 +138,18 @@ describe('compareReport', () => {
   it('says of a health it does not know that it does not, and offers it as a sign', () => {
     const told = compared(unitAfter(), all({ '2': 'Bay 2  QH8-04422  7.3 TiB  Wobbly' }));
     expect(told).toMatchObject([
-      { code: 'unknown-word', bay: '2', events: [{ kind: 'drive-suspected', serial: 'QH8-04422', note: 'its page says “Wobbly”' }] },
+      {
+        code: 'unknown-word',
+        bay: '2',
+        events: [{ kind: 'drive-suspected', serial: 'QH8-04422', note: 'its page says “Wobbly”' }],
+      },
     ]);
-    expect(compared(unitAfter(), `Bay;Serial;Health\n1;${serialOf.get('1') ?? ''};Abnormal use`)).toMatchObject([{ code: 'unknown-word', bay: '1' }]);
+    expect(compared(unitAfter(), `Bay;Serial;Health\n1;${serialOf.get('1') ?? ''};Abnormal use`)).toMatchObject([
+      { code: 'unknown-word', bay: '1' },
+    ]);
     // What a drive is, is no health.
-    for (const word of ['SATA', 'HDD', 'Spare', 'SAS disk 12']) expect(compared(unitAfter(), all({ '2': `Bay 2  QH8-04422  7.3 TiB  ${word}` }))).toEqual([]);
+    for (const word of ['SATA', 'HDD', 'Spare', 'SAS disk 12'])
+      expect(compared(unitAfter(), all({ '2': `Bay 2  QH8-04422  7.3 TiB  ${word}` }))).toEqual([]);
   });
 
   it('holds the count of each box against that box', () => {
@@ -142,10 +171,18 @@ describe('compareReport', () => {
   });
 
   it('moves work on, and says so when it has gone back', () => {
-    const unit = unitAfter({ kind: 'job-started', job: 'j', task: 'scrub', pool: 'p' }, { kind: 'job-progressed', job: 'j', percent: 50 });
-    expect(compared(unit, 'Scrub progress 60 %')).toMatchObject([{ code: 'progress', events: [{ kind: 'job-progressed', job: 'j', percent: 60 }] }]);
+    const unit = unitAfter(
+      { kind: 'job-started', job: 'j', task: 'scrub', pool: 'p' },
+      { kind: 'job-progressed', job: 'j', percent: 50 },
+    );
+    expect(compared(unit, 'Scrub progress 60 %')).toMatchObject([
+      { code: 'progress', events: [{ kind: 'job-progressed', job: 'j', percent: 60 }] },
+    ]);
     expect(compared(unit, 'Scrub progress 10 %')).toMatchObject([
-      { events: [{ kind: 'job-restarted' }, { kind: 'job-progressed', percent: 10 }], sentence: expect.stringContaining('gone back') },
+      {
+        events: [{ kind: 'job-restarted' }, { kind: 'job-progressed', percent: 10 }],
+        sentence: expect.stringContaining('gone back'),
+      },
     ]);
     expect(compared(unit, 'Scrub progress 50 %')).toEqual([]);
   });

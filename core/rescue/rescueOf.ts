@@ -67,7 +67,8 @@ export function rescueOf(unit: UnitState, events: readonly RecordedEvent[]): Res
   const pools = poolsOf(unit)
     .filter(({ lost }) => lost.length > 0)
     .map((pool) => lostPool(unit, pool, leavings, bays));
-  const inLost = (id: string | undefined): boolean => pools.length === 0 || id === undefined || pools.some(({ pool }) => pool === id);
+  const inLost = (id: string | undefined): boolean =>
+    pools.length === 0 || id === undefined || pools.some(({ pool }) => pool === id);
   return Object.freeze({
     kind: 'rescue',
     copies: Object.values(unit.dataSets)
@@ -93,7 +94,11 @@ export function rescueOf(unit: UnitState, events: readonly RecordedEvent[]): Res
 
 /** The bay each drive was last put into. */
 function lastBays(events: readonly RecordedEvent[]): ReadonlyMap<string, string> {
-  return new Map(standingOf(events).flatMap(({ event }) => (event.kind === 'drive-inserted' ? [[event.drive.serial, event.bay] as const] : [])));
+  return new Map(
+    standingOf(events).flatMap(({ event }) =>
+      event.kind === 'drive-inserted' ? [[event.drive.serial, event.bay] as const] : [],
+    ),
+  );
 }
 
 function lostPool(unit: UnitState, pool: Pool, all: readonly Leaving[], bays: ReadonlyMap<string, string>): LostPool {
@@ -133,7 +138,8 @@ function lostPool(unit: UnitState, pool: Pool, all: readonly Leaving[], bays: Re
       words: `${together ? 'Nothing was written without it: it fits the others.' : `The pool was written ${hours(staleHours)} without it: what changed since is not on it.`} ${works}`,
     };
   });
-  const rank = ({ how, isSick, staleHours }: LeftDrive): number => (how === 'failed' ? 1e9 : isSick ? 1e8 : 0) + staleHours;
+  const rank = ({ how, isSick, staleHours }: LeftDrive): number =>
+    (how === 'failed' ? 1e9 : isSick ? 1e8 : 0) + staleHours;
   const tryFirst = drives.sort((a, b) => rank(a) - rank(b) || (a.leftAt < b.leftAt ? 1 : -1));
   const stillThere = membersOf(pool)
     .filter((serial) => !missing.has(serial))
@@ -156,7 +162,11 @@ function lostPool(unit: UnitState, pool: Pool, all: readonly Leaving[], bays: Re
 }
 
 function hours(of: number): string {
-  return of < 1 ? `${String(Math.round(of * 60))} minutes` : of < 48 ? `${String(Math.round(of))} hours` : `${String(Math.round(of / 24))} days`;
+  return of < 1
+    ? `${String(Math.round(of * 60))} minutes`
+    : of < 48
+      ? `${String(Math.round(of))} hours`
+      : `${String(Math.round(of / 24))} days`;
 }
 
 function leaveAlone({ name, profile }: UnitState): string[] {
@@ -186,7 +196,11 @@ function firmAsks(
     },
     ...pools.map(({ name, pool }) => {
       const of = unit.pools[pool] as Pool;
-      const bands = of.bands.map(({ members, kind, redundancy }) => `${kind} over ${String(members.length)}, may lose ${String(redundancy)}`).join('; ');
+      const bands = of.bands
+        .map(
+          ({ members, kind, redundancy }) => `${kind} over ${String(members.length)}, may lose ${String(redundancy)}`,
+        )
+        .join('; ');
       return {
         question: `How ${name} was laid out`,
         answer: `${factsOf(of.scheme).name}${of.groupWidth === undefined ? '' : `, groups of ${String(of.groupWidth)}`}: ${bands}; built ${of.builtAt === null ? 'at a time nobody knows' : of.builtAt.slice(0, 10)}`,

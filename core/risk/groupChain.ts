@@ -99,7 +99,9 @@ function shortStep(up: readonly number[], down: readonly number[], fastest: numb
       for (let column = 0; column < size; column++) {
         // Column j of Pᵏ⁺¹ is reached from j (staying), from j − 1 (a failure) and from j + 1 (a repair).
         let sum =
-          column < states ? (term[at + column] as number) * (1 - ((up[column] as number) + (down[column] as number)) / fastest) : (term[at + column] as number);
+          column < states
+            ? (term[at + column] as number) * (1 - ((up[column] as number) + (down[column] as number)) / fastest)
+            : (term[at + column] as number);
         if (column > 0) sum += ((term[at + column - 1] as number) * (up[column - 1] as number)) / fastest;
         if (column + 1 < states) sum += ((term[at + column + 1] as number) * (down[column + 1] as number)) / fastest;
         next[at + column] = sum * factor;

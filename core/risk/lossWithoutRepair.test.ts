@@ -8,7 +8,14 @@ import { lossWithoutRepair } from './lossWithoutRepair';
 
 const MTTF = 1e6;
 const names = (n: number, of = 'd'): string[] => Array.from({ length: n }, (_, i) => `${of}${String(i)}`);
-const band = (members: readonly string[], redundancy: number): Band => ({ kind: 'parity', fromBytes: 0, toBytes: 8, members, redundancy, usableBytes: 8 });
+const band = (members: readonly string[], redundancy: number): Band => ({
+  kind: 'parity',
+  fromBytes: 0,
+  toBytes: 8,
+  members,
+  redundancy,
+  usableBytes: 8,
+});
 const unit = { drives: {} } as UnitState;
 const pool = (bands: readonly Band[], missing: readonly string[] = [], scheme: Scheme = 'parity-2'): Pool =>
   ({ bands, missing, lost: [], scheme }) as unknown as Pool;
@@ -16,7 +23,10 @@ const pool = (bands: readonly Band[], missing: readonly string[] = [], scheme: S
 describe('lossWithoutRepair', () => {
   it('is one failure of any of n when none may fail: 1 − e^(−nt/MTTF) (closed form)', () => {
     for (const hours of [1, 24, 5000])
-      expect(lossWithoutRepair(unit, pool([band(names(4), 1)], ['d0']), hours)).toBeCloseTo(-Math.expm1((-3 * hours) / MTTF), 12);
+      expect(lossWithoutRepair(unit, pool([band(names(4), 1)], ['d0']), hours)).toBeCloseTo(
+        -Math.expm1((-3 * hours) / MTTF),
+        12,
+      );
   });
 
   it('agrees with the chain whose repairs take for ever', () => {
@@ -25,7 +35,10 @@ describe('lossWithoutRepair', () => {
       [8, 2, 2000],
       [12, 2, 20],
     ] as const) {
-      const chain = chanceOfLossBy({ members, redundancy, failureRate: 1 / MTTF, repairRate: 1e-15, repairs: 'serial' }, hours);
+      const chain = chanceOfLossBy(
+        { members, redundancy, failureRate: 1 / MTTF, repairRate: 1e-15, repairs: 'serial' },
+        hours,
+      );
       expect(lossWithoutRepair(unit, pool([band(names(members), redundancy)]), hours) / chain).toBeCloseTo(1, 6);
     }
   });
@@ -44,14 +57,18 @@ describe('lossWithoutRepair', () => {
       const row = [0, 0, 0, 0, 0];
       if (!from) return row;
       for (const group of [0, 1] as const) {
-        const to = from[group] === 0 ? states.findIndex((of) => of[group] === 1 && of[1 - group] === from[1 - group]) : 4;
+        const to =
+          from[group] === 0 ? states.findIndex((of) => of[group] === 1 && of[1 - group] === from[1 - group]) : 4;
         row[to] = (row[to] as number) + (3 - from[group]) * rate;
       }
       row[states.indexOf(from)] = -row.reduce((sum, one) => sum + one, 0);
       return row;
     });
     const lost = expm(matrix(rows.map((row) => row.map((one) => one * hours)))).get([0, 4]) as number;
-    expect(lossWithoutRepair(unit, pool([band(names(3, 'a'), 1), band(names(3, 'b'), 1)], [], 'parity-1-groups'), hours) / lost).toBeCloseTo(1, 6);
+    expect(
+      lossWithoutRepair(unit, pool([band(names(3, 'a'), 1), band(names(3, 'b'), 1)], [], 'parity-1-groups'), hours) /
+        lost,
+    ).toBeCloseTo(1, 6);
   });
 
   it('is certain once lost, and nothing in no time', () => {

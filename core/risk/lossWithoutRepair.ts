@@ -24,7 +24,9 @@ export function lossWithoutRepair(unit: UnitState, pool: Pool, hours: number): n
   });
   const members = [...new Set(left.flatMap((band) => band.members))];
   if (members.length === 0 || hours <= 0) return 0;
-  const rate = members.reduce((sum, serial) => sum + 1 / figuresOf(unit.drives[serial]?.media ?? 'hard-disk').mttfHours, 0) / members.length;
+  const rate =
+    members.reduce((sum, serial) => sum + 1 / figuresOf(unit.drives[serial]?.media ?? 'hard-disk').mttfHours, 0) /
+    members.length;
   const fails = -Math.expm1(-rate * hours);
   let [chance, exactly] = [0, (1 - fails) ** members.length];
   for (const { failed, survived, of } of survivalTable(left, factsOf(pool.scheme).loses)) {
@@ -35,10 +37,19 @@ export function lossWithoutRepair(unit: UnitState, pool: Pool, hours: number): n
 }
 
 /** The chance of an unreadable sector among the bytes a rebuild reads: at the data sheet's bound, and as it usually is. */
-export function unreadableWhile(unit: UnitState, pool: Pool, readBytes: number): { readonly bound: number; readonly usual: number } {
-  const media = independentGroups(pool.bands).flatMap(({ members }) => members.map((serial) => figuresOf(unit.drives[serial]?.media ?? 'hard-disk')));
+export function unreadableWhile(
+  unit: UnitState,
+  pool: Pool,
+  readBytes: number,
+): { readonly bound: number; readonly usual: number } {
+  const media = independentGroups(pool.bands).flatMap(({ members }) =>
+    members.map((serial) => figuresOf(unit.drives[serial]?.media ?? 'hard-disk')),
+  );
   const perBit = Math.max(...media.map(({ unreadablePerBit }) => unreadablePerBit));
-  return { bound: chanceOfUnreadableSector(readBytes, perBit), usual: chanceOfUnreadableSector(readBytes, perBit / FIELD_FACTOR) };
+  return {
+    bound: chanceOfUnreadableSector(readBytes, perBit),
+    usual: chanceOfUnreadableSector(readBytes, perBit / FIELD_FACTOR),
+  };
 }
 
 /** Data-sheet rates are bounds; in the field unreadable sectors are met tens of times more rarely (common practice). */

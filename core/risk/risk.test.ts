@@ -4,7 +4,13 @@ import { chanceOfUnreadableSector } from './chanceOfUnreadableSector';
 import { chanceOfLossBy, meanTimeToLoss, type GroupChain } from './groupChain';
 import { YEAR_HOURS } from './riskOfLayout';
 
-const chain = (members: number, redundancy: number, mttf: number, repairHours: number, more: Partial<GroupChain> = {}): GroupChain => ({
+const chain = (
+  members: number,
+  redundancy: number,
+  mttf: number,
+  repairHours: number,
+  more: Partial<GroupChain> = {},
+): GroupChain => ({
   members,
   redundancy,
   failureRate: 1 / mttf,
@@ -18,7 +24,9 @@ it.each([
   [12e12, 1e-14, 0.617],
   [12e12, 1e-15, 0.092],
   [0, 1e-14, 0],
-])('%d bytes at %d per bit: %d', (bytes, perBit, chance) => expect(chanceOfUnreadableSector(bytes, perBit)).toBeCloseTo(chance, 3));
+])('%d bytes at %d per bit: %d', (bytes, perBit, chance) =>
+  expect(chanceOfUnreadableSector(bytes, perBit)).toBeCloseTo(chance, 3),
+);
 
 describe('one drive', () => {
   it('with a mean time to failure of 1,000,000 h fails in a year with 0.87 %', () => {
@@ -42,11 +50,18 @@ describe('meanTimeToLoss', () => {
 
   it('equals the closed forms of a pair and of single parity', () => {
     fc.assert(
-      fc.property(fc.integer({ min: 3, max: 40 }), fc.integer({ min: 1e4, max: 2e6 }), fc.integer({ min: 1, max: 200 }), (n, mttf, hours) => {
-        const [lambda, mu] = [1 / mttf, 1 / hours];
-        expect(meanTimeToLoss(chain(2, 1, mttf, hours)) / ((3 * lambda + mu) / (2 * lambda ** 2))).toBeCloseTo(1, 10);
-        expect(meanTimeToLoss(chain(n, 1, mttf, hours)) / (((2 * n - 1) * lambda + mu) / (n * (n - 1) * lambda ** 2))).toBeCloseTo(1, 10);
-      }),
+      fc.property(
+        fc.integer({ min: 3, max: 40 }),
+        fc.integer({ min: 1e4, max: 2e6 }),
+        fc.integer({ min: 1, max: 200 }),
+        (n, mttf, hours) => {
+          const [lambda, mu] = [1 / mttf, 1 / hours];
+          expect(meanTimeToLoss(chain(2, 1, mttf, hours)) / ((3 * lambda + mu) / (2 * lambda ** 2))).toBeCloseTo(1, 10);
+          expect(
+            meanTimeToLoss(chain(n, 1, mttf, hours)) / (((2 * n - 1) * lambda + mu) / (n * (n - 1) * lambda ** 2)),
+          ).toBeCloseTo(1, 10);
+        },
+      ),
     );
   });
 
@@ -57,7 +72,10 @@ describe('meanTimeToLoss', () => {
 
 describe('chanceOfLossBy', () => {
   /** The same chain as a generator matrix, for a general library's matrix exponential. */
-  function byLibrary({ members, redundancy, failureRate, repairRate, repairs, abort = 0 }: GroupChain, hours: number): number {
+  function byLibrary(
+    { members, redundancy, failureRate, repairRate, repairs, abort = 0 }: GroupChain,
+    hours: number,
+  ): number {
     const size = redundancy + 2;
     const generator = Array.from({ length: size }, () => Array<number>(size).fill(0));
     for (let failed = 0; failed <= redundancy; failed++) {

@@ -50,7 +50,8 @@ export function riskOfLayout(
   const shapes = new Map<string, { chain: GroupChain; count: number }>();
   for (const { members, redundancy } of independentGroups(bands)) {
     const media = members.map((member) => figuresOf((drives.get(member) as RebuildDrive).media));
-    const failureRate = media.reduce((sum, figures) => sum + 1 / (assumptions.mttfHours ?? figures.mttfHours), 0) / members.length;
+    const failureRate =
+      media.reduce((sum, figures) => sum + 1 / (assumptions.mttfHours ?? figures.mttfHours), 0) / members.length;
     const perBit = Math.max(...media.map(({ unreadablePerBit }) => unreadablePerBit));
     const unreadable = redundancy === 0 ? 0 : chanceOfUnreadableSector(longest?.readBytes ?? 0, perBit);
     chanceOfUnreadable = Math.max(chanceOfUnreadable, unreadable);

@@ -21,10 +21,17 @@ const LEFT_BY_REBUILD = 0.5;
  *
  * @param isRebuilding with one member of each band missing, and a rebuild running
  */
-export function speedOfLayout(bands: readonly Band[], drives: ReadonlyMap<string, { readonly media: Media }>, isRebuilding = false): PoolSpeed {
+export function speedOfLayout(
+  bands: readonly Band[],
+  drives: ReadonlyMap<string, { readonly media: Media }>,
+  isRebuilding = false,
+): PoolSpeed {
   const usable = bands.reduce((sum, band) => sum + band.usableBytes, 0);
   const parallel = bands.length > 0 && areSideBySide(bands);
-  const speeds = bands.map((band) => ({ share: band.usableBytes / usable, speed: speedOfBand(band, drives, isRebuilding && band.redundancy > 0) }));
+  const speeds = bands.map((band) => ({
+    share: band.usableBytes / usable,
+    speed: speedOfBand(band, drives, isRebuilding && band.redundancy > 0),
+  }));
   const over = (of: (speed: PoolSpeed) => number): number => {
     // Groups side by side work at once; bands on top of one another take turns.
     if (parallel) return speeds.reduce((sum, { speed }) => sum + of(speed), 0);
@@ -46,7 +53,11 @@ function areSideBySide(bands: readonly Band[]): boolean {
   return striped && new Set(all).size === all.length;
 }
 
-function speedOfBand({ kind, members, redundancy }: Band, drives: ReadonlyMap<string, { readonly media: Media }>, isThinned: boolean): PoolSpeed {
+function speedOfBand(
+  { kind, members, redundancy }: Band,
+  drives: ReadonlyMap<string, { readonly media: Media }>,
+  isThinned: boolean,
+): PoolSpeed {
   const media = members.map((member) => figuresOf(drives.get(member)?.media ?? 'hard-disk'));
   const slowest = (of: (figures: (typeof media)[number]) => number): number => Math.min(...media.map(of));
   const [v, reads, writes] = [
@@ -76,7 +87,12 @@ function speedOfBand({ kind, members, redundancy }: Band, drives: ReadonlyMap<st
       const data = n - redundancy;
       // What the missing member held is worked out from all the others.
       const cost = isThinned ? ((n - 1) / n) * 1 + (1 / n) * data : 1;
-      return speed(data * v, data * v, (there * reads) / cost, (there * Math.min(reads, writes)) / (2 + 2 * redundancy) / cost);
+      return speed(
+        data * v,
+        data * v,
+        (there * reads) / cost,
+        (there * Math.min(reads, writes)) / (2 + 2 * redundancy) / cost,
+      );
     }
     case 'dedicated': {
       const data = n - redundancy;

@@ -26,7 +26,9 @@ export function independentGroups(bands: readonly Band[]): IndependentGroup[] {
   }
   return found.map((part) => {
     const redundancy = Math.min(...part.bands.map((band) => band.redundancy));
-    const isDecided = part.bands.some((band) => band.redundancy === redundancy && band.members.length === part.members.size);
+    const isDecided = part.bands.some(
+      (band) => band.redundancy === redundancy && band.members.length === part.members.size,
+    );
     return { members: [...part.members], redundancy, bands: part.bands, isDecided };
   });
 }

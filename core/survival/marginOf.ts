@@ -8,5 +8,7 @@ import type { Band } from '../layout/band';
  * @param missing members that failed, left or were taken out of service and whose band is not restored yet
  */
 export function marginOf(bands: readonly Pick<Band, 'members' | 'redundancy'>[], missing: ReadonlySet<string>): number {
-  return Math.min(...bands.map(({ members, redundancy }) => redundancy - members.filter((member) => missing.has(member)).length));
+  return Math.min(
+    ...bands.map(({ members, redundancy }) => redundancy - members.filter((member) => missing.has(member)).length),
+  );
 }

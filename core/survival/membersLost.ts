@@ -11,7 +11,10 @@ import { marginOf } from './marginOf';
 export function membersLost(bands: readonly Band[], loses: 'pool' | 'drives', missing: ReadonlySet<string>): string[] {
   const gone = bands.filter((band) => marginOf([band], missing) < 0);
   if (gone.length === 0) return [];
-  const lost = loses === 'pool' ? bands.flatMap(({ members }) => members) : gone.flatMap((band) => filesOf(band).filter((member) => missing.has(member)));
+  const lost =
+    loses === 'pool'
+      ? bands.flatMap(({ members }) => members)
+      : gone.flatMap((band) => filesOf(band).filter((member) => missing.has(member)));
   return [...new Set(lost)];
 }
 

@@ -17,15 +17,29 @@ export interface SharedCause {
  *
  * @param enclosures head first, then extensions in the order of their cables; bays by the names the bands use
  */
-export function sharedCauses(bands: readonly Band[], enclosures: readonly { readonly name: string; readonly bays: readonly string[] }[]): SharedCause[] {
+export function sharedCauses(
+  bands: readonly Band[],
+  enclosures: readonly { readonly name: string; readonly bays: readonly string[] }[],
+): SharedCause[] {
   const inPool = new Set(bands.flatMap(({ members }) => members));
   const causes: SharedCause[] = [];
   const add = (cause: string, bays: readonly string[]): void => {
     const takes = bays.filter((bay) => inPool.has(bay));
-    if (takes.length > 0) causes.push(Object.freeze({ kind: 'shared-cause', cause, takes: Object.freeze(takes), marginLeft: marginOf(bands, new Set(takes)) }));
+    if (takes.length > 0)
+      causes.push(
+        Object.freeze({
+          kind: 'shared-cause',
+          cause,
+          takes: Object.freeze(takes),
+          marginLeft: marginOf(bands, new Set(takes)),
+        }),
+      );
   };
   enclosures.forEach(({ name, bays }, i) => {
-    add(enclosures.length === 1 ? `${name}: all its supplies` : i === 0 ? `${name} alone` : `${name}: its supplies`, bays);
+    add(
+      enclosures.length === 1 ? `${name}: all its supplies` : i === 0 ? `${name} alone` : `${name}: its supplies`,
+      bays,
+    );
     if (i > 0)
       add(
         i === enclosures.length - 1 ? `The cable to ${name}` : `The cable to ${name}, and all behind it`,

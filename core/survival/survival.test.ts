@@ -27,10 +27,14 @@ describe('survivalTable, published and closed forms', () => {
     expect(row('striped-mirrors', 4, 2)).toBe('4 of 6');
     expect(row('striped-mirrors', 8, 2)).toBe('24 of 28');
     expect(row('striped-mirrors', 8, 4)).toBe('16 of 70');
-    for (let k = 0; k <= 12; k++) expect(row('striped-mirrors', 12, k)).toBe(`${String(choose(6, k) * 2n ** BigInt(k))} of ${String(choose(12, k))}`);
+    for (let k = 0; k <= 12; k++)
+      expect(row('striped-mirrors', 12, k)).toBe(
+        `${String(choose(6, k) * 2n ** BigInt(k))} of ${String(choose(12, k))}`,
+      );
   });
 
-  it('two single-parity groups of three survive 9 of 15 pairs', () => expect(row('parity-1-groups', 6, 2, 3)).toBe('9 of 15'));
+  it('two single-parity groups of three survive 9 of 15 pairs', () =>
+    expect(row('parity-1-groups', 6, 2, 3)).toBe('9 of 15'));
 
   it('a mirror of n survives all but everything', () => {
     expect([0, 1, 2, 3, 4].map((k) => row('mirror', 4, k))).toEqual(['1 of 1', '4 of 4', '6 of 6', '4 of 4', '0 of 1']);
@@ -50,8 +54,15 @@ describe('survivalTable, published and closed forms', () => {
   });
 
   it('separate and dedicated lose only the failed drives’ share', () => {
-    expect(layoutsOf('separate', [8, 4, 4])[0]?.survival.map(({ lostShare }) => lostShare)).toEqual([0, 1 / 3, 2 / 3, 1]);
-    expect(layoutsOf('dedicated-1', [8, 8, 4, 4])[0]?.survival.map(({ lostShare }) => lostShare)).toEqual([0, 0, 0.5, 0.75, 1]);
+    expect(layoutsOf('separate', [8, 4, 4])[0]?.survival.map(({ lostShare }) => lostShare)).toEqual([
+      0,
+      1 / 3,
+      2 / 3,
+      1,
+    ]);
+    expect(layoutsOf('dedicated-1', [8, 8, 4, 4])[0]?.survival.map(({ lostShare }) => lostShare)).toEqual([
+      0, 0, 0.5, 0.75, 1,
+    ]);
     expect(layoutsOf('parity-1', [8, 8, 8])[0]?.survival.map(({ lostShare }) => lostShare)).toEqual([0, 0, 1, 1]);
   });
 });
@@ -59,24 +70,31 @@ describe('survivalTable, published and closed forms', () => {
 describe('survivalTable, against plain enumeration up to 12 drives', () => {
   it('agrees for every scheme, in sets and in bytes', () => {
     fc.assert(
-      fc.property(fc.constantFrom(...SCHEMES), fc.array(fc.integer({ min: 1, max: 5 }), { minLength: 1, maxLength: 12 }), (scheme, sizes) => {
-        for (const layout of layoutsOf(scheme, sizes)) {
-          const members = [...new Set(layout.bands.flatMap((band) => band.members))];
-          for (const { failed, survived, of, lostShare } of layout.survival) {
-            let [whole, count, lost] = [0, 0, 0];
-            for (const set of subsets(members, failed)) {
-              count++;
-              const isWhole = isSurvived(layout.bands, new Set(set));
-              if (isWhole) whole++;
-              else lost += lostBytes(layout.bands, new Set(set), factsOf(scheme).loses) / layout.usableBytes;
+      fc.property(
+        fc.constantFrom(...SCHEMES),
+        fc.array(fc.integer({ min: 1, max: 5 }), { minLength: 1, maxLength: 12 }),
+        (scheme, sizes) => {
+          for (const layout of layoutsOf(scheme, sizes)) {
+            const members = [...new Set(layout.bands.flatMap((band) => band.members))];
+            for (const { failed, survived, of, lostShare } of layout.survival) {
+              let [whole, count, lost] = [0, 0, 0];
+              for (const set of subsets(members, failed)) {
+                count++;
+                const isWhole = isSurvived(layout.bands, new Set(set));
+                if (isWhole) whole++;
+                else lost += lostBytes(layout.bands, new Set(set), factsOf(scheme).loses) / layout.usableBytes;
+              }
+              expect([survived, of]).toEqual([String(whole), String(count)]);
+              expect(lostShare).toBeCloseTo(lost / count, 9);
             }
-            expect([survived, of]).toEqual([String(whole), String(count)]);
-            expect(lostShare).toBeCloseTo(lost / count, 9);
+            // "Survives n for certain" is the last row that loses nothing.
+            if (layout.legal)
+              expect(layout.survival.findLastIndex(({ survived, of }) => survived === of)).toBe(
+                layout.guaranteedFailures,
+              );
           }
-          // "Survives n for certain" is the last row that loses nothing.
-          if (layout.legal) expect(layout.survival.findLastIndex(({ survived, of }) => survived === of)).toBe(layout.guaranteedFailures);
-        }
-      }),
+        },
+      ),
       { numRuns: 60 },
     );
   });
@@ -86,7 +104,9 @@ describe('survivalTable, against plain enumeration up to 12 drives', () => {
     const usable = bands.reduce((sum, band) => sum + band.usableBytes, 0);
     if (loses === 'pool') return usable;
     const top = new Map<string, number>();
-    for (const band of bands) for (const member of band.members.slice(band.kind === 'dedicated' ? band.redundancy : 0)) top.set(member, band.toBytes);
+    for (const band of bands)
+      for (const member of band.members.slice(band.kind === 'dedicated' ? band.redundancy : 0))
+        top.set(member, band.toBytes);
     return [...top].reduce((sum, [member, bytes]) => sum + (failed.has(member) ? bytes : 0), 0);
   }
 

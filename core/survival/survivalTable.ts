@@ -32,9 +32,12 @@ export function survivalTable(bands: readonly Band[], loses: 'pool' | 'drives'):
   const parts = independentGroups(bands);
   const count = parts.reduce((sum, part) => sum + part.members.length, 0);
   if (count === 0) return [];
-  const isShort = count > MOST_FOR_WHOLE_TABLE || parts.some((part) => !part.isDecided && part.members.length > MOST_TO_ENUMERATE);
+  const isShort =
+    count > MOST_FOR_WHOLE_TABLE || parts.some((part) => !part.isDecided && part.members.length > MOST_TO_ENUMERATE);
   const most = isShort ? Math.min(SHORT_TABLE, count) : count;
-  const polynomial = parts.map((part) => toleratedSets(part, most)).reduce((product, part) => multiply(product, part, most), [1n]);
+  const polynomial = parts
+    .map((part) => toleratedSets(part, most))
+    .reduce((product, part) => multiply(product, part, most), [1n]);
   return Array.from({ length: most + 1 }, (_, failed) => {
     const of = choose(count, failed);
     const survived = polynomial[failed] ?? 0n;

@@ -22,7 +22,9 @@ import type { UnitState } from './state';
  */
 export function apply(unit: UnitState | null, event: UnitEvent, happenedAt: string): UnitState | Refusal {
   if (event.kind === 'unit-registered')
-    return unit === null ? box.register(event, happenedAt) : refusal('already-registered', `${unit.name} is registered already.`);
+    return unit === null
+      ? box.register(event, happenedAt)
+      : refusal('already-registered', `${unit.name} is registered already.`);
   if (unit === null) return refusal('not-registered', 'Nothing can happen to a unit before it is registered.');
   switch (event.kind) {
     case 'drive-inserted':

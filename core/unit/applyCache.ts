@@ -7,11 +7,16 @@ import { poolOfDrive, type UnitState } from './state';
 
 /** Which drives are the cache of the unit, from now on: these and no others. */
 export function setCache(unit: UnitState, { serials }: Of<'cache-set'>): UnitState | Refusal {
-  const wrong = serials.findIndex((serial) => own(unit.drives, serial)?.bay == null || !isWorking(unit, serial) || poolOfDrive(unit, serial));
+  const wrong = serials.findIndex(
+    (serial) => own(unit.drives, serial)?.bay == null || !isWorking(unit, serial) || poolOfDrive(unit, serial),
+  );
   if (wrong < 0) return frozen({ ...unit, cache: [...serials] });
   const serial = serials[wrong] as string;
   const at = `/serials/${String(wrong)}`;
-  if (own(unit.drives, serial)?.bay == null) return refusal('drive-not-here', `${serial} is not in any bay of ${unit.name}.`, at);
+  if (own(unit.drives, serial)?.bay == null)
+    return refusal('drive-not-here', `${serial} is not in any bay of ${unit.name}.`, at);
   const pool = poolOfDrive(unit, serial);
-  return pool ? refusal('drive-in-pool', `${serial} belongs to ${pool.name}.`, at) : refusal('not-working', `${serial} does not work: it is no cache.`, at);
+  return pool
+    ? refusal('drive-in-pool', `${serial} belongs to ${pool.name}.`, at)
+    : refusal('not-working', `${serial} does not work: it is no cache.`, at);
 }

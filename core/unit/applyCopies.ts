@@ -8,7 +8,10 @@ import type { Copy, DataSet, UnitState } from './state';
 /** The register of copies: what is kept where, when it last ran, when a restore was last tried. */
 
 /** A data set enters the register, or is described anew: what is known of its copies stays. Refused for a pool that is not there. */
-export function describeDataSet(unit: UnitState, { kind: _kind, dataSet: id, ...body }: Of<'data-set-described'>): UnitState | Refusal {
+export function describeDataSet(
+  unit: UnitState,
+  { kind: _kind, dataSet: id, ...body }: Of<'data-set-described'>,
+): UnitState | Refusal {
   if (body.pool !== undefined && !own(unit.pools, body.pool)) return poolUnknown(unit, body.pool);
   return withDataSet(unit, { id, ...body, copies: own(unit.dataSets, id)?.copies ?? {} });
 }
@@ -22,7 +25,11 @@ export function removeDataSet(unit: UnitState, { dataSet }: Of<'data-set-removed
 }
 
 /** A copy enters the register, or is described anew: when it ran and was tried stays. Refused without its data set. */
-export function describeCopy(unit: UnitState, { kind: _kind, dataSet, copy: id, ...body }: Of<'copy-described'>, happenedAt: string): UnitState | Refusal {
+export function describeCopy(
+  unit: UnitState,
+  { kind: _kind, dataSet, copy: id, ...body }: Of<'copy-described'>,
+  happenedAt: string,
+): UnitState | Refusal {
   return inDataSet(unit, dataSet, (set) => {
     const before = own(set.copies, id);
     const { ranAt, failedAt, restoreTriedAt, restoreWorked, describedAt = happenedAt } = before ?? {};
@@ -41,7 +48,11 @@ export function removeCopy(unit: UnitState, { dataSet, copy }: Of<'copy-removed'
 }
 
 /** What was heard of a copy: it ran or failed, a restore worked or did not; and, where said, the bytes still free there. */
-export function confirmCopy(unit: UnitState, { dataSet, copy, outcome, freeBytes }: Of<'copy-confirmed'>, at: string): UnitState | Refusal {
+export function confirmCopy(
+  unit: UnitState,
+  { dataSet, copy, outcome, freeBytes }: Of<'copy-confirmed'>,
+  at: string,
+): UnitState | Refusal {
   return inCopy(unit, dataSet, copy, (set, before) => {
     const news: Partial<Copy> = {
       ran: { ranAt: at },
@@ -59,12 +70,21 @@ export function confirmCopy(unit: UnitState, { dataSet, copy, outcome, freeBytes
 
 function inDataSet(unit: UnitState, id: string, change: (set: DataSet) => UnitState | Refusal): UnitState | Refusal {
   const set = own(unit.dataSets, id);
-  return set ? change(set) : refusal('data-set-unknown', `${unit.name} has no data set ${id} in its register.`, '/dataSet');
+  return set
+    ? change(set)
+    : refusal('data-set-unknown', `${unit.name} has no data set ${id} in its register.`, '/dataSet');
 }
 
-function inCopy(unit: UnitState, dataSet: string, id: string, change: (set: DataSet, copy: Copy) => UnitState | Refusal): UnitState | Refusal {
+function inCopy(
+  unit: UnitState,
+  dataSet: string,
+  id: string,
+  change: (set: DataSet, copy: Copy) => UnitState | Refusal,
+): UnitState | Refusal {
   const copy = own(own(unit.dataSets, dataSet)?.copies ?? {}, id);
-  return inDataSet(unit, dataSet, (set) => (copy ? change(set, copy) : refusal('copy-unknown', `${set.name} has no copy ${id}.`, '/copy')));
+  return inDataSet(unit, dataSet, (set) =>
+    copy ? change(set, copy) : refusal('copy-unknown', `${set.name} has no copy ${id}.`, '/copy'),
+  );
 }
 
 function withDataSet(unit: UnitState, set: DataSet): UnitState {

@@ -14,7 +14,12 @@ export function insert(unit: UnitState, { bay, drive }: Of<'drive-inserted'>, ha
   const there = driveInBay(unit, bay);
   if (there) return refusal('bay-occupied', `${BayName(unit, bay)} of ${unit.name} holds ${there.serial}.`, '/bay');
   const before = own(unit.drives, drive.serial);
-  if (before?.bay != null) return refusal('drive-elsewhere', `${drive.serial} is in ${bayName(unit, before.bay)} of ${unit.name} already.`, '/drive/serial');
+  if (before?.bay != null)
+    return refusal(
+      'drive-elsewhere',
+      `${drive.serial} is in ${bayName(unit, before.bay)} of ${unit.name} already.`,
+      '/drive/serial',
+    );
   // A drive that comes back is the same drive; whether its pool takes it in again is another event's matter.
   // What it had shown before is not forgotten by taking it out and putting it in again.
   const { sick, note } = before ?? {};
@@ -35,14 +40,24 @@ export function insert(unit: UnitState, { bay, drive }: Of<'drive-inserted'>, ha
 
 /** A drive has failed: its pools are without it from then on. Refused for one that is not here. */
 export function failDrive(unit: UnitState, { serial, note }: Of<'drive-failed'>): UnitState | Refusal {
-  return withDrive(unit, serial, (drive) => ({ ...drive, condition: 'failed', sick: 'failed', ...(note === undefined ? {} : { note }) }), true);
+  return withDrive(
+    unit,
+    serial,
+    (drive) => ({ ...drive, condition: 'failed', sick: 'failed', ...(note === undefined ? {} : { note }) }),
+    true,
+  );
 }
 
 export function suspectDrive(unit: UnitState, { serial, note }: Of<'drive-suspected'>): UnitState | Refusal {
   return withDrive(
     unit,
     serial,
-    (drive) => ({ ...drive, condition: drive.condition === 'well' ? 'suspected' : drive.condition, sick: drive.sick ?? 'signs', note }),
+    (drive) => ({
+      ...drive,
+      condition: drive.condition === 'well' ? 'suspected' : drive.condition,
+      sick: drive.sick ?? 'signs',
+      note,
+    }),
     false,
   );
 }
@@ -63,11 +78,21 @@ export function clearDrive(unit: UnitState, { serial, note }: Of<'drive-cleared'
 
 /** A drive comes out of its bay, and is no cache any more. Refused for one that is not here. */
 export function removeDrive(unit: UnitState, { serial }: Of<'drive-removed'>): UnitState | Refusal {
-  return withDrive({ ...unit, cache: unit.cache.filter((one) => one !== serial) }, serial, (drive) => ({ ...drive, bay: null, condition: 'removed' }), true);
+  return withDrive(
+    { ...unit, cache: unit.cache.filter((one) => one !== serial) },
+    serial,
+    (drive) => ({ ...drive, bay: null, condition: 'removed' }),
+    true,
+  );
 }
 
 export function takeOutOfService(unit: UnitState, { serial }: Of<'drive-taken-out-of-service'>): UnitState | Refusal {
-  return withDrive(unit, serial, (drive) => ({ ...drive, condition: drive.condition === 'failed' ? 'failed' : 'out-of-service' }), true);
+  return withDrive(
+    unit,
+    serial,
+    (drive) => ({ ...drive, condition: drive.condition === 'failed' ? 'failed' : 'out-of-service' }),
+    true,
+  );
 }
 
 /**
@@ -75,12 +100,23 @@ export function takeOutOfService(unit: UnitState, { serial }: Of<'drive-taken-ou
  * rebuild onto it has finished or the unit is recorded to have taken it back whole.
  */
 export function returnDrive(unit: UnitState, { serial, note }: Of<'drive-returned'>): UnitState | Refusal {
-  return withDrive(unit, serial, (drive) => ({ ...drive, condition: 'suspected', note: note ?? 'dropped out and came back' }), false);
+  return withDrive(
+    unit,
+    serial,
+    (drive) => ({ ...drive, condition: 'suspected', note: note ?? 'dropped out and came back' }),
+    false,
+  );
 }
 
-function withDrive(unit: UnitState, serial: string, change: (drive: DriveInUnit) => DriveInUnit, goesMissing: boolean): UnitState | Refusal {
+function withDrive(
+  unit: UnitState,
+  serial: string,
+  change: (drive: DriveInUnit) => DriveInUnit,
+  goesMissing: boolean,
+): UnitState | Refusal {
   const drive = own(unit.drives, serial);
-  if (!drive || drive.bay === null) return refusal('drive-not-here', `${serial} is not in any bay of ${unit.name}.`, '/serial');
+  if (!drive || drive.bay === null)
+    return refusal('drive-not-here', `${serial} is not in any bay of ${unit.name}.`, '/serial');
   const after = { ...unit, drives: { ...unit.drives, [serial]: change(drive) } };
   return frozen(goesMissing ? goMissing(after, [serial]) : after);
 }

@@ -4,7 +4,15 @@ import { own } from '../value/own';
 import { refusal, type Refusal } from '../value/refusal';
 import { isWorking, withPool } from './applyPool';
 import type { Of } from './event';
-import { membersOf, MOST_REPORTS, poolOfDrive, type Job, type Pool, type ProgressReport, type UnitState } from './state';
+import {
+  membersOf,
+  MOST_REPORTS,
+  poolOfDrive,
+  type Job,
+  type Pool,
+  type ProgressReport,
+  type UnitState,
+} from './state';
 import { fullMarginOfPool } from './margin';
 import { neededBytes } from './neededBytes';
 
@@ -20,9 +28,20 @@ export function startJob(unit: UnitState, event: Of<'job-started'>, happenedAt: 
     if (wrong) return wrong;
   }
   const { kind: _kind, job, ...body } = event;
-  const building = event.task === 'first-build' && unit.profile.growth.protectedDuringFirstBuild !== true && fullMarginOfPool(pool) > 0;
+  const building =
+    event.task === 'first-build' &&
+    unit.profile.growth.protectedDuringFirstBuild !== true &&
+    fullMarginOfPool(pool) > 0;
   const begun = building ? withPool(unit, { ...pool, building: true }) : unit;
-  return putJob(begun, { kind: 'job', id: job, ...body, percent: 0, startedAt: happenedAt, heardAt: happenedAt, reports: [] });
+  return putJob(begun, {
+    kind: 'job',
+    id: job,
+    ...body,
+    percent: 0,
+    startedAt: happenedAt,
+    heardAt: happenedAt,
+    reports: [],
+  });
 }
 
 /** A drive that cannot be written as the new member: no unit starts on it. */
@@ -34,28 +53,44 @@ function whyNotOnto(unit: UnitState, pool: Pool, { task, replaces, onto }: Of<'j
       '/replaces',
     );
   const drive = own(unit.drives, onto ?? '');
-  if (onto === undefined || drive?.bay == null) return refusal('drive-not-here', 'A rebuild names the drive it writes, which is in a bay.', '/onto');
-  if (!isWorking(unit, onto)) return refusal('not-working', `${onto} does not work: nothing is rebuilt onto it.`, '/onto');
-  if (unit.power === 'off') return refusal('switched-off', `${unit.name} is switched off: nothing is rebuilt while it is.`, '/onto');
+  if (onto === undefined || drive?.bay == null)
+    return refusal('drive-not-here', 'A rebuild names the drive it writes, which is in a bay.', '/onto');
+  if (!isWorking(unit, onto))
+    return refusal('not-working', `${onto} does not work: nothing is rebuilt onto it.`, '/onto');
+  if (unit.power === 'off')
+    return refusal('switched-off', `${unit.name} is switched off: nothing is rebuilt while it is.`, '/onto');
   const box = unit.enclosures.find(({ bays }) => drive.bay !== null && bays.includes(drive.bay));
-  if (box && unit.away.includes(box.name)) return refusal('enclosure-away', `${onto} stands in ${box.name}, which has dropped out.`, '/onto');
+  if (box && unit.away.includes(box.name))
+    return refusal('enclosure-away', `${onto} stands in ${box.name}, which has dropped out.`, '/onto');
   const member = membersOf(pool).includes(onto) && (onto !== replaces || task === 'replace');
-  if (member || (poolOfDrive(unit, onto) ?? pool) !== pool) return refusal('drive-in-pool', `${onto} is a member already.`, '/onto');
+  if (member || (poolOfDrive(unit, onto) ?? pool) !== pool)
+    return refusal('drive-in-pool', `${onto} is a member already.`, '/onto');
   if (unit.cache.includes(onto)) return refusal('drive-in-pool', `${onto} is cache of the unit.`, '/onto');
-  const busy = Object.values(unit.jobs).find((job) => job.onto === onto || (job.pool === pool.id && job.replaces === replaces));
+  const busy = Object.values(unit.jobs).find(
+    (job) => job.onto === onto || (job.pool === pool.id && job.replaces === replaces),
+  );
   if (busy) return refusal('rebuild-runs', `A rebuild from ${replaces} or onto ${onto} is under way already.`, '/onto');
   const needs = neededBytes(unit, replaces);
-  if (drive.bytes < needs && drive.basis === 'exact') return refusal('drive-too-small', tooSmallWords(onto, drive.bytes, needs), '/onto');
+  if (drive.bytes < needs && drive.basis === 'exact')
+    return refusal('drive-too-small', tooSmallWords(onto, drive.bytes, needs), '/onto');
   return undefined;
 }
 
 /** The percent (0 to 100) a page shows of work, of the whole or of one band. Refused for work that is not under way. */
-export function progressJob(unit: UnitState, { job: id, percent, band }: Of<'job-progressed'>, at: string): UnitState | Refusal {
-  return withJob(unit, id, (job) => putJob(unit, { ...reported(job, { at, percent, ...(band === undefined ? {} : { band }) }), percent, heardAt: at }));
+export function progressJob(
+  unit: UnitState,
+  { job: id, percent, band }: Of<'job-progressed'>,
+  at: string,
+): UnitState | Refusal {
+  return withJob(unit, id, (job) =>
+    putJob(unit, { ...reported(job, { at, percent, ...(band === undefined ? {} : { band }) }), percent, heardAt: at }),
+  );
 }
 
 export function restartJob(unit: UnitState, { job: id }: Of<'job-restarted'>, at: string): UnitState | Refusal {
-  return withJob(unit, id, (job) => putJob(unit, { ...reported(job, { at, percent: 0 }), percent: 0, startedAt: at, heardAt: at }));
+  return withJob(unit, id, (job) =>
+    putJob(unit, { ...reported(job, { at, percent: 0 }), percent: 0, startedAt: at, heardAt: at }),
+  );
 }
 
 function reported(job: Job, report: ProgressReport): Job {
@@ -63,8 +98,13 @@ function reported(job: Job, report: ProgressReport): Job {
 }
 
 /** A spare steps in for a member that went: one event, and the rebuild onto it has begun. */
-export function takeOver(unit: UnitState, { pool: id, spare, replaces, job }: Of<'spare-took-over'>, happenedAt: string): UnitState | Refusal {
-  if (own(unit.pools, id)?.spares.includes(spare) !== true) return refusal('not-a-spare', `${spare} is not a spare of this pool.`, '/spare');
+export function takeOver(
+  unit: UnitState,
+  { pool: id, spare, replaces, job }: Of<'spare-took-over'>,
+  happenedAt: string,
+): UnitState | Refusal {
+  if (own(unit.pools, id)?.spares.includes(spare) !== true)
+    return refusal('not-a-spare', `${spare} is not a spare of this pool.`, '/spare');
   return startJob(unit, { kind: 'job-started', job, task: 'rebuild', pool: id, replaces, onto: spare }, happenedAt);
 }
 
@@ -80,13 +120,20 @@ export function finishJob(unit: UnitState, job: Job): UnitState | Refusal {
   if (replaces === undefined || onto === undefined) return after;
   const written = unit.drives[onto];
   if (written?.bay == null || written.condition === 'failed')
-    return refusal('drive-not-here', `${onto} is not working in a bay of ${unit.name}: a rebuild onto it cannot have finished.`, '/job');
+    return refusal(
+      'drive-not-here',
+      `${onto} is not working in a bay of ${unit.name}: a rebuild onto it cannot have finished.`,
+      '/job',
+    );
   const { backIn: _rebuilt, ...whole } = written;
   return withPool(
     { ...after, drives: { ...after.drives, [onto]: whole } },
     {
       ...pool,
-      bands: pool.bands.map((band) => ({ ...band, members: band.members.map((member) => (member === replaces ? onto : member)) })),
+      bands: pool.bands.map((band) => ({
+        ...band,
+        members: band.members.map((member) => (member === replaces ? onto : member)),
+      })),
       spares: pool.spares.filter((spare) => spare !== onto),
       missing: pool.missing.filter((member) => member !== replaces),
     },

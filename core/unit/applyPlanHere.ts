@@ -7,10 +7,15 @@ import type { PlanHere, UnitState } from './state';
 
 /** What a unit knows of the plans that act on it: that one is under way, and how far it is. The plan has a ledger of its own. */
 
-export function beginPlan(unit: UnitState, { plan: id, job, title, of, serials }: Of<'plan-began'>, startedAt: string): UnitState | Refusal {
+export function beginPlan(
+  unit: UnitState,
+  { plan: id, job, title, of, serials }: Of<'plan-began'>,
+  startedAt: string,
+): UnitState | Refusal {
   if (own(unit.plans, id)) return refusal('plan-exists', `${unit.name} has this plan already.`, '/plan');
   const running = Object.values(unit.plans).find((other) => isSameWork(other.job, job));
-  if (running) return refusal('plan-running', `“${running.title}” is under way already. Finish or stop it first.`, '/job');
+  if (running)
+    return refusal('plan-running', `“${running.title}” is under way already. Finish or stop it first.`, '/job');
   return withPlan(unit, { id, job, title, of, serials, done: 0, startedAt });
 }
 
@@ -23,7 +28,9 @@ const MEMBER_JOBS: ReadonlySet<PlanJob> = new Set(['replace', 'replace-all', 'sp
 
 /** A step that was stopped changes nothing; it is remembered that it was. */
 export function passStep(unit: UnitState, { plan, how }: Of<'plan-step'>): UnitState | Refusal {
-  return inPlan(unit, plan, ({ paused: _paused, ...going }) => withPlan(unit, how === 'refused' ? going : { ...going, done: going.done + 1 }));
+  return inPlan(unit, plan, ({ paused: _paused, ...going }) =>
+    withPlan(unit, how === 'refused' ? going : { ...going, done: going.done + 1 }),
+  );
 }
 
 export function restPlan(unit: UnitState, { plan, note }: Of<'plan-paused'>, at: string): UnitState | Refusal {

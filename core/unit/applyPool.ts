@@ -26,7 +26,10 @@ export function goMissing(unit: UnitState, serials: readonly string[]): UnitStat
 
 /** Once a band has lost more than it may, its data is gone, whatever is put back later. */
 function noteLoss(pool: Pool): Pool {
-  const lost = pool.building === true ? lostWhileBuilding(pool) : membersLost(pool.bands, factsOf(pool.scheme).loses, new Set(pool.missing));
+  const lost =
+    pool.building === true
+      ? lostWhileBuilding(pool)
+      : membersLost(pool.bands, factsOf(pool.scheme).loses, new Set(pool.missing));
   return lost.length === 0 ? pool : { ...pool, lost: [...new Set([...pool.lost, ...lost])] };
 }
 
@@ -48,10 +51,12 @@ export function createPool(unit: UnitState, event: Of<'pool-created'>, happenedA
   const dead = serials.find((serial) => !isWorking(unit, serial));
   if (dead !== undefined) return refusal('not-working', `${dead} does not work: no pool is made with it.`, '/bands');
   const taken = serials.find((serial) => ownerOf(unit, serial));
-  if (taken !== undefined) return refusal('drive-in-pool', `${taken} belongs to ${ownerOf(unit, taken) ?? ''} already.`, '/bands');
+  if (taken !== undefined)
+    return refusal('drive-in-pool', `${taken} belongs to ${ownerOf(unit, taken) ?? ''} already.`, '/bands');
   const twice = body.spares.find((serial) => body.bands.some(({ members }) => members.includes(serial)));
   if (twice !== undefined) return refusal('drive-in-pool', `${twice} is named as member and as spare.`, '/spares');
-  const wrong = whyNotBands(body, body.usableBytes, (serial) => own(unit.drives, serial)?.bytes ?? 0) ?? whyNotShown(body);
+  const wrong =
+    whyNotBands(body, body.usableBytes, (serial) => own(unit.drives, serial)?.bytes ?? 0) ?? whyNotShown(body);
   if (wrong) return wrong;
   return withPool(unit, { kind: 'pool', id, ...body, builtAt: happenedAt, missing: [], lost: [] });
 }
@@ -74,7 +79,8 @@ export function reshapePool(unit: UnitState, event: Of<'pool-grown'> | Of<'pool-
   const absent = serials.find((serial) => !known.has(serial) && own(unit.drives, serial)?.bay == null);
   if (absent !== undefined) return refusal('drive-not-here', `${absent} is not in any bay of ${unit.name}.`, '/bands');
   const taken = serials.find((serial) => !known.has(serial) && ownerOf(unit, serial));
-  if (taken !== undefined) return refusal('drive-in-pool', `${taken} belongs to ${ownerOf(unit, taken) ?? ''} already.`, '/bands');
+  if (taken !== undefined)
+    return refusal('drive-in-pool', `${taken} belongs to ${ownerOf(unit, taken) ?? ''} already.`, '/bands');
   const left = membersOf(pool).find((serial) => !serials.includes(serial));
   if (left !== undefined)
     return refusal(
@@ -86,8 +92,14 @@ export function reshapePool(unit: UnitState, event: Of<'pool-grown'> | Of<'pool-
   if (dead !== undefined) return refusal('not-working', `${dead} does not work: no pool takes it in.`, '/bands');
   const isGrown = event.kind === 'pool-grown';
   if (!isGrown && pool.missing.length > 0)
-    return refusal('others-missing', `${pool.missing.join(', ')} is missing from ${pool.name}: it is rebuilt before the level is changed.`, '/pool');
-  const after = isGrown ? { ...pool, bands } : { bands, scheme: event.scheme, ...(event.groupWidth === undefined ? {} : { groupWidth: event.groupWidth }) };
+    return refusal(
+      'others-missing',
+      `${pool.missing.join(', ')} is missing from ${pool.name}: it is rebuilt before the level is changed.`,
+      '/pool',
+    );
+  const after = isGrown
+    ? { ...pool, bands }
+    : { bands, scheme: event.scheme, ...(event.groupWidth === undefined ? {} : { groupWidth: event.groupWidth }) };
   const wrong =
     whyNotBands(after, usableBytes, (serial) => own(unit.drives, serial)?.bytes ?? 0) ??
     whyNotShown(event) ??
@@ -114,9 +126,11 @@ export function restorePool(unit: UnitState, { pool: id, serials }: Of<'pool-res
   const pool = own(unit.pools, id);
   if (!pool) return poolUnknown(unit, id);
   const stranger = serials.find((serial) => !pool.missing.includes(serial));
-  if (stranger !== undefined) return refusal('not-missing', `${stranger} is not missing from ${pool.name}.`, '/serials');
+  if (stranger !== undefined)
+    return refusal('not-missing', `${stranger} is not missing from ${pool.name}.`, '/serials');
   const absent = serials.find((serial) => own(unit.drives, serial)?.bay == null);
-  if (absent !== undefined) return refusal('drive-not-here', `${absent} is not in any bay of ${unit.name}.`, '/serials');
+  if (absent !== undefined)
+    return refusal('drive-not-here', `${absent} is not in any bay of ${unit.name}.`, '/serials');
   const missing = pool.missing.filter((serial) => !serials.includes(serial));
   const drives = { ...unit.drives };
   for (const serial of serials) {
@@ -138,10 +152,17 @@ export function destroyPool(unit: UnitState, { pool: id }: Of<'pool-destroyed'>)
 export function assignSpare(unit: UnitState, { pool: id, serial }: Of<'spare-assigned'>): UnitState | Refusal {
   const pool = own(unit.pools, id);
   if (!pool) return poolUnknown(unit, id);
-  if (own(unit.drives, serial)?.bay == null) return refusal('drive-not-here', `${serial} is not in any bay of ${unit.name}.`, '/serial');
+  if (own(unit.drives, serial)?.bay == null)
+    return refusal('drive-not-here', `${serial} is not in any bay of ${unit.name}.`, '/serial');
   if (!isWorking(unit, serial)) return refusal('not-working', `${serial} does not work: it is no spare.`, '/serial');
-  if (ownerOf(unit, serial) !== undefined) return refusal('drive-in-pool', `${serial} belongs to ${ownerOf(unit, serial) ?? ''} already.`, '/serial');
-  if (fullMarginOfPool(pool) === 0) return refusal('nothing-to-rebuild', `${pool.name} has no protection: a spare has nothing to rebuild from.`, '/pool');
+  if (ownerOf(unit, serial) !== undefined)
+    return refusal('drive-in-pool', `${serial} belongs to ${ownerOf(unit, serial) ?? ''} already.`, '/serial');
+  if (fullMarginOfPool(pool) === 0)
+    return refusal(
+      'nothing-to-rebuild',
+      `${pool.name} has no protection: a spare has nothing to rebuild from.`,
+      '/pool',
+    );
   return withPool(unit, { ...pool, spares: [...pool.spares, serial] });
 }
 
@@ -153,7 +174,8 @@ export function isWorking(unit: UnitState, serial: string): boolean {
 
 /** More is shown than there is, or more kept back than is shown. */
 function whyNotShown({ usableBytes, shownBytes, fileSystemReserveBytes }: PoolSpace): Refusal | undefined {
-  if (shownBytes > usableBytes) return refusal('shown-too-large', 'The unit’s page cannot show more than the pool holds.', '/shownBytes');
+  if (shownBytes > usableBytes)
+    return refusal('shown-too-large', 'The unit’s page cannot show more than the pool holds.', '/shownBytes');
   return fileSystemReserveBytes > shownBytes
     ? refusal('reserve-too-large', 'The file system cannot keep back more than is shown.', '/fileSystemReserveBytes')
     : undefined;

@@ -33,11 +33,22 @@ export function leavePool(unit: UnitState, { pool: id }: Of<'pool-left'>): UnitS
       '/pool',
     );
   const busy = Object.values(unit.jobs).find((job) => job.pool === id && job.task !== 'scrub' && job.task !== 'test');
-  if (busy) return refusal('work-runs', `${pool.name} is busy: its ${busy.task.replace('-', ' ')} runs to its end before it leaves.`, '/pool');
+  if (busy)
+    return refusal(
+      'work-runs',
+      `${pool.name} is busy: its ${busy.task.replace('-', ' ')} runs to its end before it leaves.`,
+      '/pool',
+    );
   const { [id]: _gone, ...pools } = unit.pools;
   const without = <T extends { readonly pool?: string }>(all: Readonly<Record<string, T>>): Record<string, T> =>
     Object.fromEntries(Object.entries(all).filter(([, one]) => one.pool !== id));
-  return frozen({ ...unit, pools, jobs: without(unit.jobs), volumes: without(unit.volumes), dataSets: without(unit.dataSets) });
+  return frozen({
+    ...unit,
+    pools,
+    jobs: without(unit.jobs),
+    volumes: without(unit.volumes),
+    dataSets: without(unit.dataSets),
+  });
 }
 
 /** It is there as it was built, over drives that stand in this unit and in no other pool. */
@@ -46,30 +57,54 @@ export function bringPool(unit: UnitState, event: Of<'pool-arrived'>, happenedAt
   if (own(unit.pools, id)) return refusal('pool-exists', `${unit.name} has this pool already.`, '/pool');
   if (builtAt !== null && Date.parse(builtAt) > Date.parse(happenedAt))
     return refusal('built-later', 'It cannot have been built after it came here.', '/builtAt');
-  const pool: Pool = { kind: 'pool', id, ...body, builtAt: builtAt === null ? null : new Date(builtAt).toISOString(), missing, lost: [], arrivedFrom: from };
+  const pool: Pool = {
+    kind: 'pool',
+    id,
+    ...body,
+    builtAt: builtAt === null ? null : new Date(builtAt).toISOString(),
+    missing,
+    lost: [],
+    arrivedFrom: from,
+  };
   const members = membersOf(pool);
   const stray = missing.find((serial) => !members.includes(serial));
-  if (stray !== undefined) return refusal('not-a-member', `${stray} is said to be missing and is no member.`, '/missing');
+  if (stray !== undefined)
+    return refusal('not-a-member', `${stray} is said to be missing and is no member.`, '/missing');
   const here = [...members, ...body.spares].filter((serial) => !missing.includes(serial));
   const absent = here.find((serial) => own(unit.drives, serial)?.bay == null);
-  if (absent !== undefined) return refusal('drive-not-here', `${absent} is not in any bay of ${unit.name}: the pool has not arrived whole.`, '/bands');
+  if (absent !== undefined)
+    return refusal(
+      'drive-not-here',
+      `${absent} is not in any bay of ${unit.name}: the pool has not arrived whole.`,
+      '/bands',
+    );
   const taken = here.find((serial) => ownerOf(unit, serial));
-  if (taken !== undefined) return refusal('drive-in-pool', `${taken} belongs to ${ownerOf(unit, taken) ?? ''} already.`, '/bands');
+  if (taken !== undefined)
+    return refusal('drive-in-pool', `${taken} belongs to ${ownerOf(unit, taken) ?? ''} already.`, '/bands');
   const dead = here.find((serial) => !isWorking(unit, serial));
   if (dead !== undefined) return refusal('not-working', `${dead} does not work: say that it is missing.`, '/bands');
-  const wrong = whyNotBands(body, body.usableBytes, (serial) => own(unit.drives, serial)?.bytes ?? (missing.includes(serial) ? Infinity : 0));
+  const wrong = whyNotBands(
+    body,
+    body.usableBytes,
+    (serial) => own(unit.drives, serial)?.bytes ?? (missing.includes(serial) ? Infinity : 0),
+  );
   return wrong ?? withPool(unit, pool);
 }
 
 /** What was in it at the unit it left. */
 export function fillPool(unit: UnitState, { pool: id, volumes, dataSets }: Of<'pool-contents'>): UnitState | Refusal {
   if (!own(unit.pools, id)) return poolUnknown(unit, id);
-  const taken = [...Object.keys(volumes).filter((one) => own(unit.volumes, one)), ...Object.keys(dataSets).filter((one) => own(unit.dataSets, one))];
+  const taken = [
+    ...Object.keys(volumes).filter((one) => own(unit.volumes, one)),
+    ...Object.keys(dataSets).filter((one) => own(unit.dataSets, one)),
+  ];
   // Names of volumes are given by each unit: one that is taken goes by the pool's as well.
   const named = <T extends { readonly id: string }>(all: Readonly<Record<string, T>>): Record<string, T> =>
     Object.fromEntries(
       Object.values(all).map((one) =>
-        taken.includes(one.id) ? [`${one.id}-${id.slice(0, 8)}`, { ...one, id: `${one.id}-${id.slice(0, 8)}` }] : [one.id, one],
+        taken.includes(one.id)
+          ? [`${one.id}-${id.slice(0, 8)}`, { ...one, id: `${one.id}-${id.slice(0, 8)}` }]
+          : [one.id, one],
       ),
     );
   return frozen({

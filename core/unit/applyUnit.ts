@@ -7,11 +7,26 @@ import { drivesExpected, type UnitState } from './state';
 
 /** What happens to the unit as a box: its name and papers, its parts, its power, what was seen and made sure of. */
 
-export function register({ name, place, profile, enclosures }: Of<'unit-registered'>, happenedAt: string): UnitState | Refusal {
+export function register(
+  { name, place, profile, enclosures }: Of<'unit-registered'>,
+  happenedAt: string,
+): UnitState | Refusal {
   const bays = enclosures.flatMap((enclosure) => enclosure.bays);
   const twice = bays.find((bay, index) => bays.indexOf(bay) !== index);
-  if (twice !== undefined) return refusal('bay-twice', `Two bays are called ${twice}. Every bay of a unit needs its own name.`, '/enclosures');
-  const nothing = { drives: {}, pools: {}, jobs: {}, volumes: {}, dataSets: {}, confirmed: {}, upkeep: {}, upkeepDone: {}, plans: {}, details: {} };
+  if (twice !== undefined)
+    return refusal('bay-twice', `Two bays are called ${twice}. Every bay of a unit needs its own name.`, '/enclosures');
+  const nothing = {
+    drives: {},
+    pools: {},
+    jobs: {},
+    volumes: {},
+    dataSets: {},
+    confirmed: {},
+    upkeep: {},
+    upkeepDone: {},
+    plans: {},
+    details: {},
+  };
   return frozen<UnitState>({
     kind: 'unit',
     name,
@@ -32,8 +47,13 @@ export function register({ name, place, profile, enclosures }: Of<'unit-register
   });
 }
 
-export function describeUnit(unit: UnitState, { name = unit.name, place = unit.place, details = {} }: Of<'unit-described'>): UnitState {
-  const merged = Object.fromEntries(Object.entries({ ...unit.details, ...details }).filter(([, value]) => value !== null && value !== ''));
+export function describeUnit(
+  unit: UnitState,
+  { name = unit.name, place = unit.place, details = {} }: Of<'unit-described'>,
+): UnitState {
+  const merged = Object.fromEntries(
+    Object.entries({ ...unit.details, ...details }).filter(([, value]) => value !== null && value !== ''),
+  );
   return frozen({ ...unit, name, place, details: merged });
 }
 
@@ -42,7 +62,12 @@ export function addEnclosure(unit: UnitState, { enclosure }: Of<'enclosure-added
     return refusal('enclosure-exists', `${unit.name} has an enclosure called ${enclosure.name}.`, '/enclosure/name');
   const bays = [...unit.enclosures.flatMap((one) => one.bays), ...enclosure.bays];
   const twice = bays.find((bay, index) => bays.indexOf(bay) !== index);
-  if (twice !== undefined) return refusal('bay-twice', `There is a bay ${twice} already. Every bay of a unit needs its own name.`, '/enclosure/bays');
+  if (twice !== undefined)
+    return refusal(
+      'bay-twice',
+      `There is a bay ${twice} already. Every bay of a unit needs its own name.`,
+      '/enclosure/bays',
+    );
   return frozen({ ...unit, enclosures: [...unit.enclosures, enclosure] });
 }
 
@@ -51,13 +76,16 @@ export function loseEnclosure(unit: UnitState, { enclosure: name }: Of<'enclosur
   const enclosure = unit.enclosures.find((one) => one.name === name);
   if (!enclosure) return enclosureUnknown(unit, name);
   if (unit.away.includes(name)) return unit;
-  const inside = Object.values(unit.drives).flatMap(({ bay, serial }) => (bay !== null && enclosure.bays.includes(bay) ? [serial] : []));
+  const inside = Object.values(unit.drives).flatMap(({ bay, serial }) =>
+    bay !== null && enclosure.bays.includes(bay) ? [serial] : [],
+  );
   return frozen(goMissing({ ...unit, away: [...unit.away, name] }, inside));
 }
 
 /** It is seen again. Its members stay missing until the unit is recorded to have taken them back. */
 export function regainEnclosure(unit: UnitState, { enclosure: name }: Of<'enclosure-back'>): UnitState | Refusal {
-  if (!unit.away.includes(name)) return unit.enclosures.some((one) => one.name === name) ? unit : enclosureUnknown(unit, name);
+  if (!unit.away.includes(name))
+    return unit.enclosures.some((one) => one.name === name) ? unit : enclosureUnknown(unit, name);
   return frozen({ ...unit, away: unit.away.filter((one) => one !== name) });
 }
 
@@ -73,7 +101,10 @@ export function regainPart(unit: UnitState, back: Of<'part-back'>): UnitState {
   return frozen({ ...unit, parts: unit.parts.filter((one) => !isPart(one, back)) });
 }
 
-function isPart(a: { readonly part: string; readonly name: string }, b: { readonly part: string; readonly name: string }): boolean {
+function isPart(
+  a: { readonly part: string; readonly name: string },
+  b: { readonly part: string; readonly name: string },
+): boolean {
   return a.part === b.part && a.name.toLowerCase() === b.name.toLowerCase();
 }
 
@@ -82,12 +113,20 @@ export function updateFirmware(unit: UnitState, { version }: Of<'firmware-update
 }
 
 export function noteSign(unit: UnitState, { kind: _kind, ...sign }: Of<'sign-noted'>, since: string): UnitState {
-  return frozen({ ...unit, signs: [...unit.signs.filter(({ note, bay }) => note !== sign.note || bay !== sign.bay), { ...sign, since }] });
+  return frozen({
+    ...unit,
+    signs: [...unit.signs.filter(({ note, bay }) => note !== sign.note || bay !== sign.bay), { ...sign, since }],
+  });
 }
 
 /** `expected` left out means what the record expects at that moment. */
-export function countDrives(unit: UnitState, { seen, enclosure, expected }: Of<'drives-counted'>, at: string): UnitState | Refusal {
-  if (enclosure !== undefined && !unit.enclosures.some(({ name }) => name === enclosure)) return enclosureUnknown(unit, enclosure);
+export function countDrives(
+  unit: UnitState,
+  { seen, enclosure, expected }: Of<'drives-counted'>,
+  at: string,
+): UnitState | Refusal {
+  if (enclosure !== undefined && !unit.enclosures.some(({ name }) => name === enclosure))
+    return enclosureUnknown(unit, enclosure);
   const where = enclosure === undefined ? {} : { enclosure };
   return frozen({ ...unit, counted: { seen, expected: expected ?? drivesExpected(unit, enclosure), at, ...where } });
 }
@@ -99,7 +138,11 @@ export function walkRound(unit: UnitState, { seen, signs }: Of<'round-walked'>, 
   return seen === undefined ? walked : countDrives(walked, { kind: 'drives-counted', seen }, at);
 }
 
-export function measureSpeed(unit: UnitState, { readBytesPerSecond, writeBytesPerSecond, isBaseline = false }: Of<'speed-measured'>, at: string): UnitState {
+export function measureSpeed(
+  unit: UnitState,
+  { readBytesPerSecond, writeBytesPerSecond, isBaseline = false }: Of<'speed-measured'>,
+  at: string,
+): UnitState {
   const last = { readBytesPerSecond, writeBytesPerSecond, at };
   return frozen({ ...unit, speed: { baseline: isBaseline ? last : unit.speed.baseline, last } });
 }

@@ -55,7 +55,11 @@ export function baysMeant(unit: Boxes, words: string): string[] {
   const { enclosures } = unit;
   const all = enclosures.flatMap(({ bays }) => bays);
   const shorts = all.filter(
-    (bay) => enclosures.length > 1 && new RegExp(`(^|[^\\w])${escaped(bayShort(unit, bay).toLowerCase()).replace('·', '[·.: -]?')}(?![\\w·])`).test(low),
+    (bay) =>
+      enclosures.length > 1 &&
+      new RegExp(`(^|[^\\w])${escaped(bayShort(unit, bay).toLowerCase()).replace('·', '[·.: -]?')}(?![\\w·])`).test(
+        low,
+      ),
   );
   if (shorts.length > 0) return shorts;
   const number = /\b(?:bay|slot|tray|drive|disk) #?([\w.:-]{1,16})\b/.exec(low)?.[1];
@@ -63,7 +67,8 @@ export function baysMeant(unit: Boxes, words: string): string[] {
   const boxes = enclosuresMeant(unit, low);
   // One that is not there has no trays either.
   if (boxes.length === 0 && enclosures.length > 1 && BOX_SAID.test(low)) return [];
-  if (boxes.length > 0) return boxes.flatMap(({ bays }) => bays.filter((bay) => trayOf(unit, bay)?.tray.toLowerCase() === number));
+  if (boxes.length > 0)
+    return boxes.flatMap(({ bays }) => bays.filter((bay) => trayOf(unit, bay)?.tray.toLowerCase() === number));
   const inEach = all.filter((bay) => trayOf(unit, bay)?.tray.toLowerCase() === number);
   // A number no enclosure has can only be counted through.
   return inEach.length > 0 ? inEach : all.filter((bay) => bay.toLowerCase() === number);
@@ -76,7 +81,9 @@ const BOX_SAID = /\b(?:extension|enclosure|expansion|box|dial) #?(\d{1,3})\b/;
 export function enclosuresMeant({ enclosures }: Boxes, words: string): Enclosure[] {
   if (enclosures.length < 2) return [];
   const low = words.toLowerCase();
-  const named = enclosures.filter(({ name }) => new RegExp(`(^|[^\\w])${escaped(name.toLowerCase())}(?![\\w])`).test(low));
+  const named = enclosures.filter(({ name }) =>
+    new RegExp(`(^|[^\\w])${escaped(name.toLowerCase())}(?![\\w])`).test(low),
+  );
   if (named.length > 0) return named;
   if (/\b(head|main unit|main box)\b/.test(low)) return enclosures.slice(0, 1);
   const number = BOX_SAID.exec(low)?.[1];

@@ -21,7 +21,8 @@ export function baysListed(unit: Pick<UnitState, 'enclosures'>, words: string): 
     .split(/[,;\n]/)
     .map((one) => one.trim())
     .filter((one) => one !== '')) {
-    if (part.length > LONGEST) return refusal('bay-unclear', `"${part.slice(0, 40)}…" names no bay. Write it as "Head 1-4".`);
+    if (part.length > LONGEST)
+      return refusal('bay-unclear', `"${part.slice(0, 40)}…" names no bay. Write it as "Head 1-4".`);
     const whole = unit.enclosures.find(({ name }) => name.toLowerCase() === part.toLowerCase());
     if (whole) {
       box = whole;
@@ -33,15 +34,21 @@ export function baysListed(unit: Pick<UnitState, 'enclosures'>, words: string): 
     if (before !== '') {
       const exact = unit.enclosures.filter(({ name }) => name.toLowerCase() === before.toLowerCase());
       const named = exact.length > 0 ? exact : enclosuresMeant(unit, before);
-      if (named.length !== 1) return refusal('bay-unknown', `"${part}" names no box of this unit. Write it as "Head 1-4".`);
+      if (named.length !== 1)
+        return refusal('bay-unknown', `"${part}" names no box of this unit. Write it as "Head 1-4".`);
       box = named[0];
     }
-    if (box === undefined) return refusal('bay-unclear', `Say which box "${part}" is in: "${unit.enclosures[0]?.name ?? ''} ${part}".`);
-    const range = /^\d+$/.test(first) && /^\d+$/.test(last) && Number(last) - Number(first) < MOST ? numbers(Number(first), Number(last)) : [];
+    if (box === undefined)
+      return refusal('bay-unclear', `Say which box "${part}" is in: "${unit.enclosures[0]?.name ?? ''} ${part}".`);
+    const range =
+      /^\d+$/.test(first) && /^\d+$/.test(last) && Number(last) - Number(first) < MOST
+        ? numbers(Number(first), Number(last))
+        : [];
     for (const tray of range.length === 0 ? [last === first ? first : `${first}-${last}`] : range) {
       const inside: Enclosure = box;
       const bay = inside.bays.find((one) => trayOf(unit, one)?.tray.toLowerCase() === tray.toLowerCase());
-      if (bay === undefined) return refusal('bay-unknown', `${inside.name} has no bay ${tray}: it has ${String(inside.bays.length)}.`);
+      if (bay === undefined)
+        return refusal('bay-unknown', `${inside.name} has no bay ${tray}: it has ${String(inside.bays.length)}.`);
       bays.push(bay);
     }
   }

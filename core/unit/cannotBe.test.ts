@@ -39,12 +39,26 @@ function bare(sizes: readonly number[], profile: unknown = plain): UnitState {
     { name: 'Head', bays: [1, 2, 3, 4].map(bay) },
     { name: 'Extension 1', bays: [5, 6, 7, 8].map(bay) },
   ];
-  const registered: UnitEvent = { kind: 'unit-registered', name: 'U', place: { site: 'S', room: 'R' }, profile: profile as Profile, enclosures };
+  const registered: UnitEvent = {
+    kind: 'unit-registered',
+    name: 'U',
+    place: { site: 'S', room: 'R' },
+    profile: profile as Profile,
+    enclosures,
+  };
   return after(null, registered, ...sizes.map((size, i) => inserted(i + 1, size)));
 }
 function made(unit: UnitState, scheme: Scheme, count: number): Of<'pool-created'> {
-  const drives = Array.from({ length: count }, (_, i) => ({ bay: bay(i + 1), bytes: unit.drives[`D-${String(i + 1)}`]?.bytes ?? 0 }));
-  const event = poolCreated(planLayout(unit.profile, scheme, drives), 'p', 'Pool', new Map(drives.map((drive) => [drive.bay, `D-${drive.bay}`])));
+  const drives = Array.from({ length: count }, (_, i) => ({
+    bay: bay(i + 1),
+    bytes: unit.drives[`D-${String(i + 1)}`]?.bytes ?? 0,
+  }));
+  const event = poolCreated(
+    planLayout(unit.profile, scheme, drives),
+    'p',
+    'Pool',
+    new Map(drives.map((drive) => [drive.bay, `D-${drive.bay}`])),
+  );
   if (isRefusal(event)) throw new Error(event.sentence);
   return event;
 }
@@ -73,8 +87,12 @@ describe('what cannot be is refused', () => {
     const unit = bare([8, 8, 8]);
     const right = made(unit, 'parity-1', 3);
     const [band] = right.bands as [(typeof right.bands)[number]];
-    expect(refused(unit, { ...right, bands: [{ ...band, redundancy: 2, usableBytes: 8 * TB }], usableBytes: 8 * TB })).toBe('bands-inconsistent');
-    expect(refused(unit, { ...right, bands: [{ ...band, usableBytes: 24 * TB }], usableBytes: 24 * TB })).toBe('bands-inconsistent');
+    expect(
+      refused(unit, { ...right, bands: [{ ...band, redundancy: 2, usableBytes: 8 * TB }], usableBytes: 8 * TB }),
+    ).toBe('bands-inconsistent');
+    expect(refused(unit, { ...right, bands: [{ ...band, usableBytes: 24 * TB }], usableBytes: 24 * TB })).toBe(
+      'bands-inconsistent',
+    );
     expect(refused(unit, { ...right, scheme: 'mirror' })).toBe('bands-inconsistent');
     expect(refused(unit, { ...right, shownBytes: right.usableBytes + 1 })).toBe('shown-too-large');
     expect(refused(unit, { ...right, spares: ['D-1'] })).toBe('drive-in-pool');
@@ -96,7 +114,9 @@ describe('what cannot be is refused', () => {
       };
     };
     expect(refused(unit, grown(['D-1', 'D-4', 'D-3']))).toBe('member-left-out');
-    expect(refused(after(unit, { kind: 'drive-failed', serial: 'D-4' }), grown(['D-1', 'D-2', 'D-3', 'D-4']))).toBe('not-working');
+    expect(refused(after(unit, { kind: 'drive-failed', serial: 'D-4' }), grown(['D-1', 'D-2', 'D-3', 'D-4']))).toBe(
+      'not-working',
+    );
     expect(after(unit, grown(['D-1', 'D-2', 'D-3', 'D-4'])).pools['p']?.missing).toEqual(['D-2']);
     const conversion: UnitEvent = {
       kind: 'pool-converted',
@@ -114,7 +134,11 @@ describe('what cannot be is refused', () => {
     const unit = after(withPool([8, 8, 8], 'parity-1'), inserted(4, 8), inserted(5, 8));
     const failed = after(unit, { kind: 'drive-failed', serial: 'D-4' });
     expect(refused(failed, { kind: 'spare-assigned', pool: 'p', serial: 'D-4' })).toBe('not-working');
-    const spare = after(unit, { kind: 'spare-assigned', pool: 'p', serial: 'D-4' }, { kind: 'drive-failed', serial: 'D-2' });
+    const spare = after(
+      unit,
+      { kind: 'spare-assigned', pool: 'p', serial: 'D-4' },
+      { kind: 'drive-failed', serial: 'D-2' },
+    );
     const over: UnitEvent = { kind: 'spare-took-over', pool: 'p', spare: 'D-4', replaces: 'D-2', job: 'r' };
     expect(refused(after(spare, { kind: 'drive-failed', serial: 'D-4' }), over)).toBe('not-working');
     expect(after(spare, over).jobs['r']?.onto).toBe('D-4');
@@ -128,18 +152,23 @@ describe('what cannot be is refused', () => {
 });
 
 describe('a built pool in a unit', () => {
-  it.each([plain, reedbank])('keeps its pairs through an expand: with one of a pair out, pulling the other loses data ($id)', (profile) => {
-    let unit = withPool([4, 4, 4, 4], 'striped-mirrors', profile);
-    unit = after(unit, ...swap(1, 8), ...swap(3, 8));
-    expect(expanded(unit, unit.pools['p'] as Pool)).toBeNull();
-    const out = after(unit, { kind: 'drive-removed', serial: 'N-1' });
-    const pull = preview(out, { kind: 'drive-removed', serial: 'D-2' }, NOW);
-    expect(isRefusal(pull) ? pull : pull.hazards).toMatchObject([{ code: 'data-lost', serials: ['D-2'] }]);
-    // Growing that pairs anew would hide it.
-    const { bands, usableBytes, shownBytes, fileSystemReserveBytes } = unit.pools['p'] as Pool;
-    const anew = bands.map((band, i) => ({ ...band, members: i === 0 ? ['N-1', 'N-3'] : ['D-2', 'D-4'] }));
-    expect(refused(unit, { kind: 'pool-grown', pool: 'p', bands: anew, usableBytes, shownBytes, fileSystemReserveBytes })).toBe('bands-cut-anew');
-  });
+  it.each([plain, reedbank])(
+    'keeps its pairs through an expand: with one of a pair out, pulling the other loses data ($id)',
+    (profile) => {
+      let unit = withPool([4, 4, 4, 4], 'striped-mirrors', profile);
+      unit = after(unit, ...swap(1, 8), ...swap(3, 8));
+      expect(expanded(unit, unit.pools['p'] as Pool)).toBeNull();
+      const out = after(unit, { kind: 'drive-removed', serial: 'N-1' });
+      const pull = preview(out, { kind: 'drive-removed', serial: 'D-2' }, NOW);
+      expect(isRefusal(pull) ? pull : pull.hazards).toMatchObject([{ code: 'data-lost', serials: ['D-2'] }]);
+      // Growing that pairs anew would hide it.
+      const { bands, usableBytes, shownBytes, fileSystemReserveBytes } = unit.pools['p'] as Pool;
+      const anew = bands.map((band, i) => ({ ...band, members: i === 0 ? ['N-1', 'N-3'] : ['D-2', 'D-4'] }));
+      expect(
+        refused(unit, { kind: 'pool-grown', pool: 'p', bands: anew, usableBytes, shownBytes, fileSystemReserveBytes }),
+      ).toBe('bands-cut-anew');
+    },
+  );
 
   it('asks of a replacement what it uses of the member, everywhere', () => {
     const unit = after(withPool([4, 4, 12], 'parity-1'), inserted(4, 4));
@@ -165,11 +194,18 @@ describe('a built pool in a unit', () => {
         sizes.map((size, i) => ({ bay: bay(i + 1), bytes: size * TB })),
         1,
       );
-      const pool = poolCreated(layout, 'p', 'Pool', new Map(sizes.map((_, i) => [bay(i + 1), `D-${String(i + 1)}`]))) as Of<'pool-created'>;
+      const pool = poolCreated(
+        layout,
+        'p',
+        'Pool',
+        new Map(sizes.map((_, i) => [bay(i + 1), `D-${String(i + 1)}`])),
+      ) as Of<'pool-created'>;
       const [spare] = pool.spares as [string];
       for (const member of pool.bands[0]?.members ?? []) {
         const failed = after(unit, pool, { kind: 'drive-failed', serial: member });
-        expect(isRefusal(apply(failed, { kind: 'spare-took-over', pool: 'p', spare, replaces: member, job: 'r' }, NOW))).toBe(false);
+        expect(
+          isRefusal(apply(failed, { kind: 'spare-took-over', pool: 'p', spare, replaces: member, job: 'r' }, NOW)),
+        ).toBe(false);
       }
     }
   });

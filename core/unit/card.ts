@@ -62,7 +62,14 @@ export function frontOf(unit: UnitState): UnitInFront {
         const { serial, bytes, condition } = drive;
         const job = rebuilds.find(({ onto }) => onto === serial);
         const isSpare = job === undefined && roleOf(unit, serial) === 'spare';
-        return { ...place, serial, bytes, condition, ...(isSpare ? { isSpare } : {}), ...(job ? { percent: job.percent } : {}) };
+        return {
+          ...place,
+          serial,
+          bytes,
+          condition,
+          ...(isSpare ? { isSpare } : {}),
+          ...(job ? { percent: job.percent } : {}),
+        };
       }),
     })),
   };

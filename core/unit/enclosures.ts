@@ -13,7 +13,11 @@ export function fewestBays(named: readonly string[]): number {
  * @param bays how many bays the unit has, at least as many as are named
  * @param named bays that are known by name
  */
-export function enclosuresOf(profile: Profile, bays: number, named: readonly string[]): { name: string; bays: string[] }[] {
+export function enclosuresOf(
+  profile: Profile,
+  bays: number,
+  named: readonly string[],
+): { name: string; bays: string[] }[] {
   const names = [...new Set(named)];
   for (let number = 1; names.length < bays; number++) if (!names.includes(String(number))) names.push(String(number));
   names.sort(compareBays);
@@ -25,7 +29,9 @@ export function enclosuresOf(profile: Profile, bays: number, named: readonly str
 }
 
 /** Enclosures as a person lists them, in their order, with bays numbered on from one to the next. */
-export function enclosuresNamed(boxes: readonly { readonly name: string; readonly bays: number; readonly dial?: number | undefined }[]): {
+export function enclosuresNamed(
+  boxes: readonly { readonly name: string; readonly bays: number; readonly dial?: number | undefined }[],
+): {
   name: string;
   bays: string[];
   dial?: number;

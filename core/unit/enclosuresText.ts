@@ -6,7 +6,10 @@ import type { Enclosure } from './state';
  */
 export function enclosuresText(enclosures: readonly Enclosure[]): string {
   return enclosures
-    .map(({ name, bays, dial }) => `${encodeURIComponent(name)}${dial === undefined ? '' : `@${String(dial)}`}=${runsOf(bays).join(',')}`)
+    .map(
+      ({ name, bays, dial }) =>
+        `${encodeURIComponent(name)}${dial === undefined ? '' : `@${String(dial)}`}=${runsOf(bays).join(',')}`,
+    )
     .join(';');
 }
 
@@ -20,7 +23,8 @@ export function readEnclosures(text: string): readonly Enclosure[] | null {
     enclosures.push({ name: decoded(name), bays, ...(dial === undefined ? {} : { dial: Number(dial) }) });
   }
   const all = enclosures.flatMap(({ bays }) => bays);
-  const isClear = new Set(all).size === all.length && new Set(enclosures.map(({ name }) => name)).size === enclosures.length;
+  const isClear =
+    new Set(all).size === all.length && new Set(enclosures.map(({ name }) => name)).size === enclosures.length;
   return isClear && all.length <= MOST_BAYS ? enclosures : null;
 }
 

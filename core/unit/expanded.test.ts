@@ -16,7 +16,14 @@ import type { Pool, UnitState } from './state';
 
 const NOW = '2026-01-01T00:00:00.000Z';
 const SIZES = [2000, 4000, 6000, 8000, 12000].map(labelBytes);
-const SCHEMES = ['mirror', 'parity-1', 'parity-2', 'mixed-1', 'mixed-2', 'dedicated-1'] as const satisfies readonly Scheme[];
+const SCHEMES = [
+  'mirror',
+  'parity-1',
+  'parity-2',
+  'mixed-1',
+  'mixed-2',
+  'dedicated-1',
+] as const satisfies readonly Scheme[];
 
 function must(unit: UnitState | null, event: UnitEvent): UnitState {
   const after = apply(unit, event, NOW);
@@ -27,7 +34,12 @@ function must(unit: UnitState | null, event: UnitEvent): UnitState {
 /** A unit with one pool over drives of these sizes; `null` where the layout is not legal. */
 function built(profile: object, scheme: Scheme, sizes: readonly number[]): UnitState | null {
   const drives = sizes.map((bytes, i) => ({ bay: String(i + 1), bytes }));
-  const pool = poolCreated(planLayout(profile as Profile, scheme, drives), 'p', 'P', new Map(drives.map(({ bay }) => [bay, `D-${bay}-0`])));
+  const pool = poolCreated(
+    planLayout(profile as Profile, scheme, drives),
+    'p',
+    'P',
+    new Map(drives.map(({ bay }) => [bay, `D-${bay}-0`])),
+  );
   if (isRefusal(pool)) return null;
   let unit = must(null, {
     kind: 'unit-registered',
@@ -36,7 +48,8 @@ function built(profile: object, scheme: Scheme, sizes: readonly number[]): UnitS
     profile: profile as Profile,
     enclosures: [{ name: 'Head', bays: drives.map(({ bay }) => bay) }],
   });
-  for (const { bay, bytes } of drives) unit = must(unit, { kind: 'drive-inserted', bay, drive: { serial: `D-${bay}-0`, bytes, basis: 'exact' } });
+  for (const { bay, bytes } of drives)
+    unit = must(unit, { kind: 'drive-inserted', bay, drive: { serial: `D-${bay}-0`, bytes, basis: 'exact' } });
   return must(unit, pool);
 }
 

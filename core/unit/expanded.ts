@@ -11,7 +11,14 @@ export function poolDrives(unit: UnitState, pool: Pool): Map<string, PoolDrive> 
   return new Map(
     membersOf(pool).flatMap((serial) => {
       const drive = unit.drives[serial];
-      return drive ? [[serial, { name: serial, bytes: drive.bytes, ...(drive.media === undefined ? {} : { media: drive.media }) }] as const] : [];
+      return drive
+        ? [
+            [
+              serial,
+              { name: serial, bytes: drive.bytes, ...(drive.media === undefined ? {} : { media: drive.media }) },
+            ] as const,
+          ]
+        : [];
     }),
   );
 }
@@ -25,5 +32,10 @@ export function expanded(unit: UnitState, pool: Pool): Of<'pool-grown'> | null {
 /** The event of a pool that has these bands from now on. */
 export function poolGrown(profile: Profile, pool: Pool, bands: readonly Band[]): Of<'pool-grown'> {
   const space = spaceAfter(pool, usableOf(bands), profile);
-  return { kind: 'pool-grown', pool: pool.id, bands: bands.map((band) => ({ ...band, members: [...band.members] })), ...space };
+  return {
+    kind: 'pool-grown',
+    pool: pool.id,
+    bands: bands.map((band) => ({ ...band, members: [...band.members] })),
+    ...space,
+  };
 }

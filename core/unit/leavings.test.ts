@@ -15,18 +15,39 @@ const hour = (n: number): string => new Date(Date.parse('2026-01-01T00:00:00Z') 
 
 function begun(): RecordedEvent[] {
   const drives = BAYS.map((bay) => ({ bay, bytes: 8e12 }));
-  const pool = poolCreated(planLayout(plain as Profile, 'parity-2', drives), 'p', 'P', new Map(BAYS.map((bay) => [bay, `D-${bay}`])));
+  const pool = poolCreated(
+    planLayout(plain as Profile, 'parity-2', drives),
+    'p',
+    'P',
+    new Map(BAYS.map((bay) => [bay, `D-${bay}`])),
+  );
   if (isRefusal(pool)) throw new Error(pool.sentence);
   const events: UnitEvent[] = [
-    { kind: 'unit-registered', name: 'U', place: { site: 'S', room: 'R' }, profile: plain as Profile, enclosures: [{ name: 'Head', bays: BAYS }] },
-    ...drives.map(({ bay, bytes }): UnitEvent => ({ kind: 'drive-inserted', bay, drive: { serial: `D-${bay}`, bytes, basis: 'exact' } })),
+    {
+      kind: 'unit-registered',
+      name: 'U',
+      place: { site: 'S', room: 'R' },
+      profile: plain as Profile,
+      enclosures: [{ name: 'Head', bays: BAYS }],
+    },
+    ...drives.map(({ bay, bytes }): UnitEvent => ({
+      kind: 'drive-inserted',
+      bay,
+      drive: { serial: `D-${bay}`, bytes, basis: 'exact' },
+    })),
     pool,
   ];
   return events.map((event, i) => ({ seq: i + 1, happenedAt: hour(0), event }));
 }
 
 const what = fc.record({
-  kind: fc.constantFrom('drive-failed', 'drive-taken-out-of-service', 'drive-removed', 'drive-returned', 'pool-restored'),
+  kind: fc.constantFrom(
+    'drive-failed',
+    'drive-taken-out-of-service',
+    'drive-removed',
+    'drive-returned',
+    'pool-restored',
+  ),
   bay: fc.constantFrom(...BAYS),
   at: fc.integer({ min: 1, max: 200 }),
 });

@@ -28,12 +28,20 @@ export function leavingsOf(events: readonly RecordedEvent[]): Leaving[] {
       const before: UnitState['pools'][string] | undefined = state?.pools[pool.id];
       for (const serial of pool.missing)
         if (before?.missing.includes(serial) !== true)
-          leavings.push({ pool: pool.id, serial, at: happenedAt, event, lost: pool.lost.length > 0 && (before?.lost.length ?? 0) === 0 });
+          leavings.push({
+            pool: pool.id,
+            serial,
+            at: happenedAt,
+            event,
+            lost: pool.lost.length > 0 && (before?.lost.length ?? 0) === 0,
+          });
     }
     leavings = leavings.filter(({ pool, serial }) => next.pools[pool]?.missing.includes(serial) === true);
     state = next;
   }
-  return state === null ? leavings : leavings.map((one) => (one.lost || !tookDown(state as UnitState, leavings, one) ? one : { ...one, lost: true }));
+  return state === null
+    ? leavings
+    : leavings.map((one) => (one.lost || !tookDown(state as UnitState, leavings, one) ? one : { ...one, lost: true }));
 }
 
 /** Where the one that took a lost pool down is back: the first of those missing now without which it cannot be. */
@@ -42,6 +50,7 @@ function tookDown({ pools }: UnitState, leavings: readonly Leaving[], { pool: id
   const gone = leavings.filter((one) => one.pool === id);
   if (!pool || pool.lost.length === 0 || gone.some(({ lost }) => lost)) return false;
   const at = gone.findIndex((one) => one.serial === serial);
-  const isLost = (n: number): boolean => membersLost(pool.bands, factsOf(pool.scheme).loses, new Set(gone.slice(0, n).map((one) => one.serial))).length > 0;
+  const isLost = (n: number): boolean =>
+    membersLost(pool.bands, factsOf(pool.scheme).loses, new Set(gone.slice(0, n).map((one) => one.serial))).length > 0;
   return isLost(at + 1) && !isLost(at);
 }

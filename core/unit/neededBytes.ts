@@ -9,5 +9,7 @@ export function neededBytes(unit: UnitState, serial: string): number {
   const pool = poolOfDrive(unit, serial);
   if (!pool) return unit.drives[serial]?.bytes ?? 0;
   const members = membersOf(pool);
-  return members.includes(serial) ? neededHeight(pool.bands, serial) : Math.max(...members.map((member) => neededHeight(pool.bands, member)));
+  return members.includes(serial)
+    ? neededHeight(pool.bands, serial)
+    : Math.max(...members.map((member) => neededHeight(pool.bands, member)));
 }

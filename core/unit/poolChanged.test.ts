@@ -16,7 +16,13 @@ const AT = '2026-01-01T00:00:00.000Z';
 function unitOf(profile: unknown, ...sizes: number[]): UnitState {
   const bays = Array.from({ length: Math.max(8, sizes.length) }, (_, i) => String(i + 1));
   const events: UnitEvent[] = [
-    { kind: 'unit-registered', name: 'Heron', place: { site: 'S', room: 'R' }, profile: profile as Profile, enclosures: [{ name: 'Head', bays }] },
+    {
+      kind: 'unit-registered',
+      name: 'Heron',
+      place: { site: 'S', room: 'R' },
+      profile: profile as Profile,
+      enclosures: [{ name: 'Head', bays }],
+    },
     ...sizes.map((size, i): UnitEvent => ({
       kind: 'drive-inserted',
       bay: String(i + 1),
@@ -29,18 +35,31 @@ function done<T>(value: T): Exclude<T, { kind: 'refusal' }> {
   if (isRefusal(value)) throw new Error(`${value.code}: ${value.sentence}`);
   return value as Exclude<T, { kind: 'refusal' }>;
 }
-const changed = (unit: UnitState, change: PoolChange, used?: number): UnitState => done(apply(unit, done(poolChanged(unit, change, 'new', used)), AT));
+const changed = (unit: UnitState, change: PoolChange, used?: number): UnitState =>
+  done(apply(unit, done(poolChanged(unit, change, 'new', used)), AT));
 const hazards = (unit: UnitState, change: PoolChange) =>
-  done(preview(unit, done(poolChanged(unit, change, 'new')), AT)).hazards.map(({ code, serials }) => [code, serials.join(' ')]);
+  done(preview(unit, done(poolChanged(unit, change, 'new')), AT)).hazards.map(({ code, serials }) => [
+    code,
+    serials.join(' '),
+  ]);
 const MADE = { kind: 'made', name: 'Pool 1' } as const;
 
 describe('what was done to the pools of a unit in use', () => {
   it('is a pool made of drives that stand idle, with its spares, and made anew once it was erased', () => {
-    const unit = changed(unitOf(plain, 4, 4, 4, 4, 4), { ...MADE, scheme: 'parity-1', bays: ['1', '2', '3'], spares: ['5'] });
+    const unit = changed(unitOf(plain, 4, 4, 4, 4, 4), {
+      ...MADE,
+      scheme: 'parity-1',
+      bays: ['1', '2', '3'],
+      spares: ['5'],
+    });
     expect(unit.pools['new']).toMatchObject({ usableBytes: 8e12, spares: ['D5'], scheme: 'parity-1' });
     expect(idleBays(unit)).toEqual(['4']);
     expect(hazards(unit, { kind: 'erased', pool: 'new' })).toEqual([['erases', 'D1 D2 D3']]);
-    const again = changed(changed(unit, { kind: 'erased', pool: 'new' }), { ...MADE, scheme: 'mirror', bays: ['4', '5'] });
+    const again = changed(changed(unit, { kind: 'erased', pool: 'new' }), {
+      ...MADE,
+      scheme: 'mirror',
+      bays: ['4', '5'],
+    });
     expect(again.pools['new']).toMatchObject({ usableBytes: 4e12, bands: [{ members: ['D4', 'D5'] }] });
   });
 
@@ -48,9 +67,15 @@ describe('what was done to the pools of a unit in use', () => {
     const single = changed(unitOf(reedbank, 4, 4), { ...MADE, scheme: 'separate', bays: ['1'] });
     const mirror: PoolChange = { kind: 'became', pool: 'new', to: 'mirror', bays: ['2'] };
     expect(hazards(single, mirror)).toEqual([['erases', 'D2']]);
-    expect(changed(single, mirror).pools['new']).toMatchObject({ scheme: 'mirror', bands: [{ members: ['D1', 'D2'], redundancy: 1 }] });
+    expect(changed(single, mirror).pools['new']).toMatchObject({
+      scheme: 'mirror',
+      bands: [{ members: ['D1', 'D2'], redundancy: 1 }],
+    });
     // The same by a family that keeps nothing over it.
-    const conversions = (reedbank as unknown as Profile).growth.conversions.map((one) => ({ ...one, keepsData: false }));
+    const conversions = (reedbank as unknown as Profile).growth.conversions.map((one) => ({
+      ...one,
+      keepsData: false,
+    }));
     const other = { ...reedbank, growth: { ...reedbank.growth, conversions } };
     expect(hazards(changed(unitOf(other, 4, 4), { ...MADE, scheme: 'separate', bays: ['1'] }), mirror)).toEqual([
       ['erases', 'D2'],
@@ -82,7 +107,11 @@ describe('what was done to the pools of a unit in use', () => {
     ['no-room', { kind: 'became', pool: 'p', to: 'parity-1', bays: ['1'] }, 9e12],
   ])('refuses %s: %j', (code, change, used) => {
     const unit = done(
-      apply(unitOf(reedbank, 4, 4, 4, 4), done(poolChanged(unitOf(reedbank, 4, 4, 4, 4), { ...MADE, scheme: 'mirror', bays: ['3', '4'] }, 'p')), AT),
+      apply(
+        unitOf(reedbank, 4, 4, 4, 4),
+        done(poolChanged(unitOf(reedbank, 4, 4, 4, 4), { ...MADE, scheme: 'mirror', bays: ['3', '4'] }, 'p')),
+        AT,
+      ),
     );
     expect(poolChanged(unit, change, 'new', used)).toMatchObject({ kind: 'refusal', code });
   });
@@ -100,17 +129,34 @@ describe('cache', () => {
       'member',
     ]);
     expect(idleBays(cached)).toEqual(['5']);
-    expect(poolChanged(cached, { ...MADE, scheme: 'mirror', bays: ['4', '5'] }, 'q')).toMatchObject({ code: 'drive-in-pool' });
-    expect(apply(cached, { kind: 'spare-assigned', pool: 'new', serial: 'D4' }, AT)).toMatchObject({ code: 'drive-in-pool', pointer: '/serial' });
+    expect(poolChanged(cached, { ...MADE, scheme: 'mirror', bays: ['4', '5'] }, 'q')).toMatchObject({
+      code: 'drive-in-pool',
+    });
+    expect(apply(cached, { kind: 'spare-assigned', pool: 'new', serial: 'D4' }, AT)).toMatchObject({
+      code: 'drive-in-pool',
+      pointer: '/serial',
+    });
     const failed = done(apply(cached, { kind: 'drive-failed', serial: 'D1' }, AT));
-    const rebuild = { kind: 'job-started', job: 'j', task: 'rebuild', pool: 'new', replaces: 'D1', onto: 'D4' } as const;
+    const rebuild = {
+      kind: 'job-started',
+      job: 'j',
+      task: 'rebuild',
+      pool: 'new',
+      replaces: 'D1',
+      onto: 'D4',
+    } as const;
     expect(apply(failed, rebuild, AT)).toMatchObject({ code: 'drive-in-pool', pointer: '/onto' });
   });
 
   it('is what stands, works and is in no pool; and what is only in it goes with it', () => {
-    expect(apply(cached, { kind: 'cache-set', serials: ['D5', 'D1'] }, AT)).toMatchObject({ code: 'drive-in-pool', pointer: '/serials/1' });
+    expect(apply(cached, { kind: 'cache-set', serials: ['D5', 'D1'] }, AT)).toMatchObject({
+      code: 'drive-in-pool',
+      pointer: '/serials/1',
+    });
     expect(apply(cached, { kind: 'cache-set', serials: ['nobody'] }, AT)).toMatchObject({ code: 'drive-not-here' });
-    expect(done(preview(cached, { kind: 'drive-removed', serial: 'D4' }, AT)).hazards).toMatchObject([{ code: 'data-lost', serials: ['D4'] }]);
+    expect(done(preview(cached, { kind: 'drive-removed', serial: 'D4' }, AT)).hazards).toMatchObject([
+      { code: 'data-lost', serials: ['D4'] },
+    ]);
     expect(done(apply(cached, { kind: 'drive-removed', serial: 'D4' }, AT)).cache).toEqual([]);
     expect(done(apply(cached, { kind: 'cache-set', serials: [] }, AT)).cache).toEqual([]);
   });

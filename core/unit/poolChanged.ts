@@ -46,7 +46,15 @@ export function poolChanged(unit: UnitState, change: PoolChange, newPool: string
     if (isRefusal(after)) return after;
     const { to, bands, usableBytes, shownBytes, fileSystemReserveBytes } = after;
     const copied = bands.map((band) => ({ ...band, members: [...band.members] }));
-    return { kind: 'pool-converted', pool: pool.id, scheme: to, bands: copied, usableBytes, shownBytes, fileSystemReserveBytes };
+    return {
+      kind: 'pool-converted',
+      pool: pool.id,
+      scheme: to,
+      bands: copied,
+      usableBytes,
+      shownBytes,
+      fileSystemReserveBytes,
+    };
   }
   if (fresh.length === 0) return refusal('nothing-added', 'Say which drives were added.', '/bays');
   // As many at a time as the family takes; several times over where more came.
@@ -62,9 +70,14 @@ export function poolChanged(unit: UnitState, change: PoolChange, newPool: string
   return poolGrown(unit.profile, pool, now.bands);
 }
 
-function made(unit: UnitState, { name, scheme, groupWidth, bays, spares = [] }: Extract<PoolChange, { kind: 'made' }>, pool: string): Changed | Refusal {
+function made(
+  unit: UnitState,
+  { name, scheme, groupWidth, bays, spares = [] }: Extract<PoolChange, { kind: 'made' }>,
+  pool: string,
+): Changed | Refusal {
   const both = spares.find((bay) => bays.includes(bay));
-  if (both !== undefined) return refusal('drive-in-pool', `${BayName(unit, both)} is named as member and as spare.`, '/spares');
+  if (both !== undefined)
+    return refusal('drive-in-pool', `${BayName(unit, both)} is named as member and as spare.`, '/spares');
   const members = idle(unit, bays);
   if (isRefusal(members)) return members;
   const waiting = idle(unit, spares);
@@ -85,7 +98,8 @@ function idle(unit: UnitState, bays: readonly string[]): DriveInUnit[] | Refusal
   const drives: DriveInUnit[] = [];
   for (const bay of bays) {
     const drive = driveInBay(unit, bay);
-    if (!baysOf(unit).includes(bay) || !drive) return refusal('bay-empty', `${BayName(unit, bay)} is empty: record the drive in it first.`, '/bays');
+    if (!baysOf(unit).includes(bay) || !drive)
+      return refusal('bay-empty', `${BayName(unit, bay)} is empty: record the drive in it first.`, '/bays');
     const owner = ownerOf(unit, drive.serial);
     if (owner !== undefined) return refusal('drive-in-pool', `${BayName(unit, bay)} belongs to ${owner}.`, '/bays');
     drives.push(drive);

@@ -18,7 +18,12 @@ export function poolCreated(
   if (layout.usableBytes < 1) return refusal('layout-empty', 'This layout would hold nothing.', '/scheme');
   const bays = [...new Set(layout.bands.flatMap(({ members }) => members)), ...layout.spareBays];
   const unread = bays.find((bay) => !serialOf.get(bay));
-  if (unread !== undefined) return refusal('serial-missing', `Bay ${unread} has no serial. Read it off the drive: everything later goes by it.`, '/drives');
+  if (unread !== undefined)
+    return refusal(
+      'serial-missing',
+      `Bay ${unread} has no serial. Read it off the drive: everything later goes by it.`,
+      '/drives',
+    );
   const serial = (bay: string): string => serialOf.get(bay) as string;
   return {
     kind: 'pool-created',

@@ -33,15 +33,26 @@ export function poolFound(
 ): Of<'pool-arrived'> | Refusal {
   const { name, scheme, groupWidth, members, spares = [], shownBytes, builtAt = null } = found;
   const empty = [...members, ...spares].find((bay) => !drives.has(bay));
-  if (empty !== undefined) return refusal('bay-empty', `There is no drive in ${bayName({ enclosures }, empty)}: say first what is in it.`, '/members');
+  if (empty !== undefined)
+    return refusal(
+      'bay-empty',
+      `There is no drive in ${bayName({ enclosures }, empty)}: say first what is in it.`,
+      '/members',
+    );
   const both = spares.find((bay) => members.includes(bay));
-  if (both !== undefined) return refusal('drive-in-pool', `${BayName({ enclosures }, both)} is named as member and as spare.`, '/spares');
-  const of = (bays: readonly string[]): (PlannedDrive & { readonly serial: string })[] => bays.flatMap((bay) => drives.get(bay) ?? []);
+  if (both !== undefined)
+    return refusal('drive-in-pool', `${BayName({ enclosures }, both)} is named as member and as spare.`, '/spares');
+  const of = (bays: readonly string[]): (PlannedDrive & { readonly serial: string })[] =>
+    bays.flatMap((bay) => drives.get(bay) ?? []);
   const layout = planLayout(profile, scheme, of(members), 0, groupWidth);
   if (!layout.legal) return refusal('layout-illegal', layout.reasons.join(' '), '/scheme');
   const shown = shownBytes ?? layout.shownBytes;
   if (shown > layout.usableBytes)
-    return refusal('shown-too-large', 'The page shows more than these drives hold in this layout: one of the two is another.', '/shownBytes');
+    return refusal(
+      'shown-too-large',
+      'The page shows more than these drives hold in this layout: one of the two is another.',
+      '/shownBytes',
+    );
   const serial = (bay: string): string => drives.get(bay)?.serial ?? '';
   return {
     kind: 'pool-arrived',

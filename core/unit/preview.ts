@@ -35,9 +35,14 @@ export function preview(unit: UnitState | null, event: UnitEvent, happenedAt: st
 /** What a person must hear of an event; of a pool taken apart too, which no state tells from one that left. */
 export function hazardsOf(unit: UnitState | null, event: UnitEvent, after: UnitState): readonly Hazard[] {
   const { hazards } = difference(unit, after);
-  if (unit && (event.kind === 'drive-removed' || event.kind === 'drive-taken-out-of-service') && unit.cache.includes(event.serial))
+  if (
+    unit &&
+    (event.kind === 'drive-removed' || event.kind === 'drive-taken-out-of-service') &&
+    unit.cache.includes(event.serial)
+  )
     return [...hazards, cacheOut(unit, event.serial)];
-  if (!unit || (event.kind !== 'pool-destroyed' && event.kind !== 'pool-grown' && event.kind !== 'pool-converted')) return hazards;
+  if (!unit || (event.kind !== 'pool-destroyed' && event.kind !== 'pool-grown' && event.kind !== 'pool-converted'))
+    return hazards;
   const pool = own(unit.pools, event.pool);
   return pool ? [...erasing(unit, pool, event), ...hazards] : hazards;
 }
@@ -49,21 +54,45 @@ function cacheOut({ name }: UnitState, serial: string): Hazard {
 }
 
 /** What is on drives goes with a pool that is taken apart, with a change of level that keeps nothing, and by being taken in. */
-function erasing(unit: UnitState, pool: Pool, event: Of<'pool-destroyed'> | Of<'pool-grown'> | Of<'pool-converted'>): Hazard[] {
-  const erases = (serials: readonly string[], sentence: string): Hazard => ({ kind: 'hazard', code: 'erases', serials, sentence });
+function erasing(
+  unit: UnitState,
+  pool: Pool,
+  event: Of<'pool-destroyed'> | Of<'pool-grown'> | Of<'pool-converted'>,
+): Hazard[] {
+  const erases = (serials: readonly string[], sentence: string): Hazard => ({
+    kind: 'hazard',
+    code: 'erases',
+    serials,
+    sentence,
+  });
   const members = membersOf(pool);
-  if (event.kind === 'pool-destroyed') return [erases(members, `With ${pool.name} taken apart, all that it holds is gone.`)];
-  const fresh = membersOfBands(event.bands).filter((serial) => !members.includes(serial) && !pool.spares.includes(serial));
-  const offered = unit.profile.growth.conversions.find(({ from, to }) => event.kind === 'pool-converted' && from === pool.scheme && to === event.scheme);
+  if (event.kind === 'pool-destroyed')
+    return [erases(members, `With ${pool.name} taken apart, all that it holds is gone.`)];
+  const fresh = membersOfBands(event.bands).filter(
+    (serial) => !members.includes(serial) && !pool.spares.includes(serial),
+  );
+  const offered = unit.profile.growth.conversions.find(
+    ({ from, to }) => event.kind === 'pool-converted' && from === pool.scheme && to === event.scheme,
+  );
   const keeps = event.kind === 'pool-grown' || event.scheme === pool.scheme || offered?.keepsData === true;
   return [
-    ...(fresh.length === 0 ? [] : [erases(fresh, `Taking ${fresh.join(', ')} into ${pool.name} erases what is on ${fresh.length === 1 ? 'it' : 'them'}.`)]),
+    ...(fresh.length === 0
+      ? []
+      : [
+          erases(
+            fresh,
+            `Taking ${fresh.join(', ')} into ${pool.name} erases what is on ${fresh.length === 1 ? 'it' : 'them'}.`,
+          ),
+        ]),
     ...(keeps ? [] : [erases(members, `This family erases ${pool.name} to make it anew: all that it holds is gone.`)]),
   ];
 }
 
 /** What a person must hear before one state becomes another: margins by pool, and the hazards with their serials. */
-export function difference(unit: UnitState | null, after: UnitState): Pick<Preview, 'marginBefore' | 'marginAfter' | 'hazards'> {
+export function difference(
+  unit: UnitState | null,
+  after: UnitState,
+): Pick<Preview, 'marginBefore' | 'marginAfter' | 'hazards'> {
   const marginBefore = unit === null ? {} : marginsOf(unit);
   const marginAfter = marginsOf(after);
   const hazards: Hazard[] = [];
@@ -75,9 +104,19 @@ export function difference(unit: UnitState | null, after: UnitState): Pick<Previ
     }
     if (before === undefined) {
       const serials = [...membersOf(pool), ...pool.spares];
-      hazards.push({ kind: 'hazard', code: 'erases', serials, sentence: `Creating ${pool.name} erases every drive in it: ${serials.join(', ')}.` });
+      hazards.push({
+        kind: 'hazard',
+        code: 'erases',
+        serials,
+        sentence: `Creating ${pool.name} erases every drive in it: ${serials.join(', ')}.`,
+      });
       if (now === 0)
-        hazards.push({ kind: 'hazard', code: 'unguarded', serials, sentence: `${pool.name} can lose none: one dead drive loses data. Keep another copy.` });
+        hazards.push({
+          kind: 'hazard',
+          code: 'unguarded',
+          serials,
+          sentence: `${pool.name} can lose none: one dead drive loses data. Keep another copy.`,
+        });
       continue;
     }
     if (now >= before) continue;
@@ -93,7 +132,12 @@ export function difference(unit: UnitState | null, after: UnitState): Pick<Previ
     }
     hazards.push(
       now < 0
-        ? { kind: 'hazard', code: 'data-lost', serials, sentence: `Without ${serials.join(', ')} ${pool.name} loses data.` }
+        ? {
+            kind: 'hazard',
+            code: 'data-lost',
+            serials,
+            sentence: `Without ${serials.join(', ')} ${pool.name} loses data.`,
+          }
         : {
             kind: 'hazard',
             code: (unit?.pools[id]?.missing.length ?? 0) > 0 ? 'second-out' : 'margin-lowered',
@@ -118,9 +162,14 @@ function interrupted(unit: UnitState, after: UnitState): Hazard[] {
     }
     if (!isSwitchedOff) return [];
     const what = `${MUST_FINISH.get(task) ?? ''}${onto === undefined ? ` of ${unit.pools[pool]?.name ?? pool}` : ` onto ${onto}`} at ${String(Math.floor(percent))} %`;
-    const then = powerOff === 'starts-again' ? 'on this family it starts again from nothing' : 'on this family it must run to its end';
+    const then =
+      powerOff === 'starts-again'
+        ? 'on this family it starts again from nothing'
+        : 'on this family it must run to its end';
     const serials = onto === undefined ? membersOf(unit.pools[pool] as Pool) : [onto];
-    return [{ kind: 'hazard', code: 'interrupts-work', serials, sentence: `Switching off stops the ${what}: ${then}.` }];
+    return [
+      { kind: 'hazard', code: 'interrupts-work', serials, sentence: `Switching off stops the ${what}: ${then}.` },
+    ];
   });
 }
 

@@ -15,7 +15,9 @@ export function standingWords(unit: UnitState, standing: Standing): string {
   const worst = pools.reduce((a, b) => (marginOfPool(a) <= marginOfPool(b) ? a : b));
   const words = `${marginWords(marginOfPool(worst))}${untilBuilt(worst)}`;
   if (standing === 'unguarded') return `${words}, by choice`;
-  const signs = Object.values(unit.drives).filter(({ condition, bay }) => condition === 'suspected' && bay !== null).length;
+  const signs = Object.values(unit.drives).filter(
+    ({ condition, bay }) => condition === 'suspected' && bay !== null,
+  ).length;
   if (standing === 'watch') return `${words}, ${String(signs)} showing signs`;
   return factsOf(worst.scheme).isGrouped && marginOfPool(worst) > 0 ? `${words} in every group` : words;
 }

@@ -210,7 +210,12 @@ export interface UnitState {
   readonly away: readonly string[];
   readonly parts: readonly LostPart[];
   readonly signs: readonly Sign[];
-  readonly counted: { readonly seen: number; readonly expected: number; readonly at: string; readonly enclosure?: string } | null;
+  readonly counted: {
+    readonly seen: number;
+    readonly expected: number;
+    readonly at: string;
+    readonly enclosure?: string;
+  } | null;
   readonly roundAt: string | null;
   readonly volumes: Readonly<Record<string, Volume>>;
   readonly dataSets: Readonly<Record<string, DataSet>>;
@@ -258,7 +263,11 @@ export function membersOf(pool: Pool): string[] {
 
 /** How many drives the unit's own page ought to show: those in bays that have not failed, of enclosures that are there. */
 export function drivesExpected(unit: UnitState, enclosure?: string): number {
-  const there = unit.enclosures.filter(({ name }) => !unit.away.includes(name) && (enclosure === undefined || name === enclosure));
+  const there = unit.enclosures.filter(
+    ({ name }) => !unit.away.includes(name) && (enclosure === undefined || name === enclosure),
+  );
   const bays = new Set(there.flatMap((box) => box.bays));
-  return Object.values(unit.drives).filter(({ bay, condition }) => bay !== null && condition !== 'failed' && bays.has(bay)).length;
+  return Object.values(unit.drives).filter(
+    ({ bay, condition }) => bay !== null && condition !== 'failed' && bays.has(bay),
+  ).length;
 }

@@ -22,11 +22,20 @@ const registered: UnitEvent = {
   enclosures: [{ name: 'Head', bays: ['1', '2', '3', '4', '5'] }],
 };
 const serial = (bay: string): string => `S${bay}`;
-const inserted = (bay: string, bytes: number): UnitEvent => ({ kind: 'drive-inserted', bay, drive: { serial: serial(bay), bytes, basis: 'exact' } });
+const inserted = (bay: string, bytes: number): UnitEvent => ({
+  kind: 'drive-inserted',
+  bay,
+  drive: { serial: serial(bay), bytes, basis: 'exact' },
+});
 
 function unitWith(scheme: Scheme, sizes: number[], spares = 0): UnitState {
   const drives = sizes.map((bytes, i) => ({ bay: String(i + 1), bytes }));
-  const built = poolCreated(planLayout(plain as Profile, scheme, drives, spares), 'pool-1', 'Pool 1', new Map(drives.map(({ bay }) => [bay, serial(bay)])));
+  const built = poolCreated(
+    planLayout(plain as Profile, scheme, drives, spares),
+    'pool-1',
+    'Pool 1',
+    new Map(drives.map(({ bay }) => [bay, serial(bay)])),
+  );
   if (isRefusal(built)) throw new Error(built.sentence);
   return after(null, registered, ...drives.map(({ bay, bytes }) => inserted(bay, bytes)), built);
 }
@@ -57,7 +66,10 @@ describe('apply', () => {
     ['drive-not-here', { kind: 'drive-failed', serial: 'nobody' }],
     ['job-unknown', { kind: 'job-finished', job: 'none' }],
     ['pool-unknown', { kind: 'job-started', job: 'j', task: 'scrub', pool: 'none' }],
-    ['nothing-to-rebuild', { kind: 'job-started', job: 'j', task: 'rebuild', pool: 'pool-1', replaces: 'S1', onto: 'S2' }],
+    [
+      'nothing-to-rebuild',
+      { kind: 'job-started', job: 'j', task: 'rebuild', pool: 'pool-1', replaces: 'S1', onto: 'S2' },
+    ],
   ])('refuses %s', (code, event) => {
     expect(apply(unitWith('parity-1', [8, 8, 8, 8]), event, at(9))).toMatchObject({ kind: 'refusal', code });
   });
@@ -88,12 +100,21 @@ describe('apply', () => {
       const there = after(unit, { kind: 'drive-inserted', bay: '5', drive: { serial, bytes: 8, basis: 'exact' } });
       expect(marginOfUnit(after(there, { kind: 'drive-failed', serial }))).toBe(1);
     }
-    expect(apply(unit, { kind: 'job-started', job: 'constructor', task: 'scrub', pool: 'constructor' }, at(9))).toMatchObject({ code: 'pool-unknown' });
+    expect(
+      apply(unit, { kind: 'job-started', job: 'constructor', task: 'scrub', pool: 'constructor' }, at(9)),
+    ).toMatchObject({ code: 'pool-unknown' });
   });
 
   it('refuses bands that do not add up', () => {
     const bare = after(null, registered, inserted('1', 8), inserted('2', 8), inserted('3', 8));
-    const band = { kind: 'parity', fromBytes: 0, toBytes: 8, members: ['S1', 'S2', 'S3'], redundancy: 1, usableBytes: 16 } as const;
+    const band = {
+      kind: 'parity',
+      fromBytes: 0,
+      toBytes: 8,
+      members: ['S1', 'S2', 'S3'],
+      redundancy: 1,
+      usableBytes: 16,
+    } as const;
     const made = (change: object, usableBytes = 16): UnitEvent => ({
       kind: 'pool-created',
       pool: 'p',
@@ -129,7 +150,11 @@ describe('margin', () => {
     expect([marginOfUnit(unit), standingOfUnit(unit)]).toEqual([2, 'watch']);
     unit = after(unit, { kind: 'drive-failed', serial: 'S2' });
     expect([marginOfUnit(unit), standingOfUnit(unit)]).toEqual([1, 'thinned']);
-    unit = after(unit, { kind: 'drive-removed', serial: 'S2' }, { kind: 'drive-inserted', bay: '2', drive: { serial: 'N2', bytes: 8, basis: 'exact' } });
+    unit = after(
+      unit,
+      { kind: 'drive-removed', serial: 'S2' },
+      { kind: 'drive-inserted', bay: '2', drive: { serial: 'N2', bytes: 8, basis: 'exact' } },
+    );
     expect(marginOfUnit(unit)).toBe(1);
     unit = after(
       unit,
@@ -143,17 +168,29 @@ describe('margin', () => {
   });
 
   it('is lost for good below 0: all of a striped pool, named drives of separate ones', () => {
-    const parity = after(unitWith('parity-1', [8, 8, 8]), { kind: 'drive-failed', serial: 'S1' }, { kind: 'drive-removed', serial: 'S2' });
+    const parity = after(
+      unitWith('parity-1', [8, 8, 8]),
+      { kind: 'drive-failed', serial: 'S1' },
+      { kind: 'drive-removed', serial: 'S2' },
+    );
     expect([marginOfUnit(parity), standingOfUnit(parity), pool(parity).lost]).toEqual([-1, 'lost', ['S1', 'S2', 'S3']]);
     const back = after(parity, { kind: 'drive-inserted', bay: '2', drive: { serial: 'S2', bytes: 8, basis: 'exact' } });
     expect(standingOfUnit(back)).toBe('lost');
 
     const separate = after(unitWith('separate', [8, 8, 8]), { kind: 'drive-failed', serial: 'S2' });
     expect(pool(separate).lost).toEqual(['S2']);
-    const dedicated = after(unitWith('dedicated-1', [12, 8, 4]), { kind: 'drive-failed', serial: 'S3' }, { kind: 'drive-failed', serial: 'S2' });
+    const dedicated = after(
+      unitWith('dedicated-1', [12, 8, 4]),
+      { kind: 'drive-failed', serial: 'S3' },
+      { kind: 'drive-failed', serial: 'S2' },
+    );
     expect(pool(dedicated).lost).toEqual(['S2', 'S3']);
     // The parity drive, S1, holds no files that could be lost.
-    const withParity = after(unitWith('dedicated-1', [12, 8, 4]), { kind: 'drive-failed', serial: 'S1' }, { kind: 'drive-failed', serial: 'S2' });
+    const withParity = after(
+      unitWith('dedicated-1', [12, 8, 4]),
+      { kind: 'drive-failed', serial: 'S1' },
+      { kind: 'drive-failed', serial: 'S2' },
+    );
     expect(pool(withParity).lost).toEqual(['S2']);
   });
 
@@ -168,7 +205,10 @@ describe('margin', () => {
         fc.constantFrom<Scheme>('parity-1', 'parity-2', 'mixed-1', 'mixed-2', 'mirror'),
         fc.uniqueArray(fc.integer({ min: 1, max: 5 }), { maxLength: 5 }),
         (scheme, failing) => {
-          const unit = after(unitWith(scheme, [9, 8, 7, 7, 5]), ...failing.map((bay): UnitEvent => ({ kind: 'drive-failed', serial: serial(String(bay)) })));
+          const unit = after(
+            unitWith(scheme, [9, 8, 7, 7, 5]),
+            ...failing.map((bay): UnitEvent => ({ kind: 'drive-failed', serial: serial(String(bay)) })),
+          );
           const full = fullMarginOfPool(pool(unit));
           expect(marginOfPool(pool(unit))).toBe(full - failing.length);
         },
@@ -186,7 +226,9 @@ describe('preview', () => {
       hazards: [{ code: 'margin-lowered', serials: ['S3'], sentence: 'Without S3 Pool 1 can lose none more.' }],
     });
     const thinned = after(unit, { kind: 'drive-failed', serial: 'S1' });
-    expect(preview(thinned, { kind: 'drive-removed', serial: 'S3' }, at(9))).toMatchObject({ hazards: [{ code: 'data-lost', serials: ['S3'] }] });
+    expect(preview(thinned, { kind: 'drive-removed', serial: 'S3' }, at(9))).toMatchObject({
+      hazards: [{ code: 'data-lost', serials: ['S3'] }],
+    });
     expect(marginOfUnit(thinned)).toBe(0);
   });
 
@@ -205,7 +247,9 @@ describe('preview', () => {
         ['2', 'S2'],
       ]),
     ) as UnitEvent;
-    expect(preview(bare, event, at(9))).toMatchObject({ hazards: [{ code: 'erases', serials: ['S1', 'S2'] }, { code: 'unguarded' }] });
+    expect(preview(bare, event, at(9))).toMatchObject({
+      hazards: [{ code: 'erases', serials: ['S1', 'S2'] }, { code: 'unguarded' }],
+    });
   });
 });
 
@@ -221,7 +265,9 @@ describe('poolCreated', () => {
     });
   });
   it('does not build an illegal layout', () => {
-    expect(poolCreated(planLayout(plain as Profile, 'parity-1', []), 'p', 'P', new Map())).toMatchObject({ code: 'layout-illegal' });
+    expect(poolCreated(planLayout(plain as Profile, 'parity-1', []), 'p', 'P', new Map())).toMatchObject({
+      code: 'layout-illegal',
+    });
   });
 });
 

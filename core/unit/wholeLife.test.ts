@@ -24,7 +24,11 @@ const registered: UnitEvent = {
     { name: 'Extension 1', bays: bays.slice(4), dial: 1 },
   ],
 };
-const inserted = (bay: string, bytes = 8): UnitEvent => ({ kind: 'drive-inserted', bay, drive: { serial: `S${bay}`, bytes, basis: 'exact' } });
+const inserted = (bay: string, bytes = 8): UnitEvent => ({
+  kind: 'drive-inserted',
+  bay,
+  drive: { serial: `S${bay}`, bytes, basis: 'exact' },
+});
 const built = (of: readonly string[], spares = 0, scheme: 'parity-1' | 'parity-2' = 'parity-1'): UnitEvent => {
   const event = poolCreated(
     planLayout(
@@ -40,7 +44,8 @@ const built = (of: readonly string[], spares = 0, scheme: 'parity-1' | 'parity-2
   if (isRefusal(event)) throw new Error(event.sentence);
   return event;
 };
-const recorded = (...events: UnitEvent[]): RecordedEvent[] => events.map((event, i) => ({ seq: i + 1, happenedAt: at(i), event }));
+const recorded = (...events: UnitEvent[]): RecordedEvent[] =>
+  events.map((event, i) => ({ seq: i + 1, happenedAt: at(i), event }));
 function after(...events: UnitEvent[]): UnitState {
   const state = foldUnit(recorded(...events));
   if (isRefusal(state)) throw new Error(state.sentence);
@@ -111,13 +116,21 @@ describe('pools over their life', () => {
     expect(marginOfUnit(after(...withSpare, ...steps))).toBe(0);
     const done = after(...withSpare, ...steps, { kind: 'job-finished', job: 'r' });
     expect([marginOfUnit(done), done.pools['p']?.spares, done.pools['p']?.missing]).toEqual([1, [], []]);
-    expect(refusalOf(...three, { kind: 'drive-failed', serial: 'S1' }, { kind: 'spare-took-over', pool: 'p', spare: 'S5', replaces: 'S1', job: 'r' })).toBe(
-      'not-a-spare',
-    );
+    expect(
+      refusalOf(
+        ...three,
+        { kind: 'drive-failed', serial: 'S1' },
+        { kind: 'spare-took-over', pool: 'p', spare: 'S5', replaces: 'S1', job: 'r' },
+      ),
+    ).toBe('not-a-spare');
   });
 
   it('are gone when taken apart, their drives idle', () => {
-    const gone = after(...three, { kind: 'volume-set', volume: 'v', pool: 'p', name: 'V', bytes: 20, thin: true }, { kind: 'pool-destroyed', pool: 'p' });
+    const gone = after(
+      ...three,
+      { kind: 'volume-set', volume: 'v', pool: 'p', name: 'V', bytes: 20, thin: true },
+      { kind: 'pool-destroyed', pool: 'p' },
+    );
     expect([gone.pools, gone.volumes, Object.keys(gone.drives).length]).toEqual([{}, {}, 6]);
   });
 
@@ -131,7 +144,10 @@ describe('pools over their life', () => {
     ['bay-twice', { kind: 'enclosure-added', enclosure: { name: 'E', bays: ['1'] } }],
     ['enclosure-exists', { kind: 'enclosure-added', enclosure: { name: 'Head', bays: ['90'] } }],
     ['volume-unknown', { kind: 'volume-removed', volume: 'v' }],
-    ['data-set-unknown', { kind: 'copy-described', dataSet: 'd', copy: 'c', where: 'w', keeps: 'versions', offSite: true }],
+    [
+      'data-set-unknown',
+      { kind: 'copy-described', dataSet: 'd', copy: 'c', where: 'w', keeps: 'versions', offSite: true },
+    ],
     ['data-set-unknown', { kind: 'data-set-removed', dataSet: 'constructor' }],
     ['upkeep-unknown', { kind: 'upkeep-dropped', task: 'toString' }],
     ['plan-unknown', { kind: 'plan-ended', plan: 'x', how: 'stopped' }],
@@ -149,20 +165,40 @@ describe('a drive under suspicion', () => {
       { kind: 'drive-cleared', serial: 'S1', note: 'it was the fan' },
     );
     expect(cleared.drives['S1']).toMatchObject({ condition: 'well', note: 'it was the fan' });
-    expect(after(...start, { kind: 'drive-failed', serial: 'S1' }, { kind: 'drive-cleared', serial: 'S1' }).drives['S1']?.condition).toBe('failed');
+    expect(
+      after(...start, { kind: 'drive-failed', serial: 'S1' }, { kind: 'drive-cleared', serial: 'S1' }).drives['S1']
+        ?.condition,
+    ).toBe('failed');
   });
 
   it('that dropped out and came back works, and is still missing from its pool', () => {
-    const state = after(...start, built(bays), { kind: 'drive-failed', serial: 'S1' }, { kind: 'drive-returned', serial: 'S1' });
-    expect([state.drives['S1']?.condition, state.pools['p']?.missing, marginOfUnit(state)]).toEqual(['suspected', ['S1'], 0]);
+    const state = after(
+      ...start,
+      built(bays),
+      { kind: 'drive-failed', serial: 'S1' },
+      { kind: 'drive-returned', serial: 'S1' },
+    );
+    expect([state.drives['S1']?.condition, state.pools['p']?.missing, marginOfUnit(state)]).toEqual([
+      'suspected',
+      ['S1'],
+      0,
+    ]);
   });
 });
 
 describe('what is seen and made sure of', () => {
   it('keeps signs until a round no longer sees them', () => {
-    const seen = after(...start, { kind: 'sign-noted', note: 'beeping' }, { kind: 'sign-noted', note: 'amber', bay: '2' });
+    const seen = after(
+      ...start,
+      { kind: 'sign-noted', note: 'beeping' },
+      { kind: 'sign-noted', note: 'amber', bay: '2' },
+    );
     expect(seen.signs.map(({ note }) => note)).toEqual(['beeping', 'amber']);
-    const walked = after(...start, { kind: 'sign-noted', note: 'beeping' }, { kind: 'round-walked', seen: 5, signs: ['amber', 'beeping'] });
+    const walked = after(
+      ...start,
+      { kind: 'sign-noted', note: 'beeping' },
+      { kind: 'round-walked', seen: 5, signs: ['amber', 'beeping'] },
+    );
     expect([walked.signs, walked.counted]).toEqual([
       [
         { note: 'amber', since: at(8) },
@@ -177,7 +213,11 @@ describe('what is seen and made sure of', () => {
     const out: UnitEvent = { kind: 'part-lost', part: 'supply', name: 'Left' };
     expect(after(...start, out).parts).toHaveLength(1);
     expect(after(...start, out, { kind: 'part-back', part: 'supply', name: 'left' }).parts).toEqual([]);
-    const described = after(...start, { kind: 'unit-described', details: { serial: 'X1', call: 'Ada' } }, { kind: 'unit-described', details: { call: null } });
+    const described = after(
+      ...start,
+      { kind: 'unit-described', details: { serial: 'X1', call: 'Ada' } },
+      { kind: 'unit-described', details: { call: null } },
+    );
     expect(described.details).toEqual({ serial: 'X1' });
     expect(after(...start, { kind: 'firmware-updated', version: '4.2' }).details.firmware).toBe('4.2');
   });
@@ -193,19 +233,30 @@ describe('what is seen and made sure of', () => {
       { kind: 'copy-confirmed', ...copy, outcome: 'restore-failed' },
       { ...described, where: 'vault' },
     );
-    expect(state.dataSets['d']?.copies['c']).toMatchObject({ where: 'vault', ranAt: at(9), restoreTriedAt: at(10), restoreWorked: false, describedAt: at(8) });
+    expect(state.dataSets['d']?.copies['c']).toMatchObject({
+      where: 'vault',
+      ranAt: at(9),
+      restoreTriedAt: at(10),
+      restoreWorked: false,
+      describedAt: at(8),
+    });
   });
 
   it('measures against what it was when new', () => {
     const speeds = { readBytesPerSecond: 100, writeBytesPerSecond: 90 };
-    const state = after(...start, { kind: 'speed-measured', ...speeds, isBaseline: true }, { kind: 'speed-measured', ...speeds, readBytesPerSecond: 50 });
+    const state = after(
+      ...start,
+      { kind: 'speed-measured', ...speeds, isBaseline: true },
+      { kind: 'speed-measured', ...speeds, readBytesPerSecond: 50 },
+    );
     expect([state.speed.baseline?.readBytesPerSecond, state.speed.last?.readBytesPerSecond]).toEqual([100, 50]);
   });
 });
 
 describe('taking back', () => {
   /** Every entry by an act of its own, numbered as the entries are. */
-  const byActs = (...events: UnitEvent[]): RecordedEvent[] => recorded(...events).map((one) => ({ ...one, act: `act ${String(one.seq)}` }));
+  const byActs = (...events: UnitEvent[]): RecordedEvent[] =>
+    recorded(...events).map((one) => ({ ...one, act: `act ${String(one.seq)}` }));
   const back = (seq: number): UnitEvent => ({ kind: 'taken-back', act: `act ${String(seq)}`, reason: 'wrong bay' });
 
   it('folds as if the act had never been, and leaves it in the ledger', () => {
@@ -214,7 +265,13 @@ describe('taking back', () => {
   });
 
   it('takes every entry of the act with it', () => {
-    const together = recorded(...start, built(bays), { kind: 'drive-failed', serial: 'S3' }, { kind: 'noted', note: 'n' }, back(9)).map((one) => ({
+    const together = recorded(
+      ...start,
+      built(bays),
+      { kind: 'drive-failed', serial: 'S3' },
+      { kind: 'noted', note: 'n' },
+      back(9),
+    ).map((one) => ({
       ...one,
       act: one.seq === 9 || one.seq === 10 ? 'act 9' : `act ${String(one.seq)}`,
     }));

@@ -83,7 +83,11 @@ export function checkNeeds(unit: WatchedUnit): NeedForHands[] {
         'Copy one large file each way and write the speeds down, to know later what slow is.',
       ),
     );
-  else if (last && (last.readBytesPerSecond < SLOW_SHARE * baseline.readBytesPerSecond || last.writeBytesPerSecond < SLOW_SHARE * baseline.writeBytesPerSecond))
+  else if (
+    last &&
+    (last.readBytesPerSecond < SLOW_SHARE * baseline.readBytesPerSecond ||
+      last.writeBytesPerSecond < SLOW_SHARE * baseline.writeBytesPerSecond)
+  )
     needs.push(
       need(
         unit,
@@ -101,8 +105,10 @@ export function ageNeeds(unit: WatchedUnit): NeedForHands[] {
   const needs: NeedForHands[] = [];
   const standing = Object.values(state.drives).filter(({ bay, serial }) => bay !== null && poolOfDrive(state, serial));
   const ends = new Map<string, string[]>();
-  for (const { warrantyUntil, serial } of standing) if (warrantyUntil !== undefined) ends.set(warrantyUntil, [...(ends.get(warrantyUntil) ?? []), serial]);
-  if (state.details.warrantyUntil != null) ends.set(state.details.warrantyUntil, [...(ends.get(state.details.warrantyUntil) ?? []), 'the unit itself']);
+  for (const { warrantyUntil, serial } of standing)
+    if (warrantyUntil !== undefined) ends.set(warrantyUntil, [...(ends.get(warrantyUntil) ?? []), serial]);
+  if (state.details.warrantyUntil != null)
+    ends.set(state.details.warrantyUntil, [...(ends.get(state.details.warrantyUntil) ?? []), 'the unit itself']);
   for (const [day, what] of ends)
     needs.push(
       need(

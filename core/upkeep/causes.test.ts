@@ -29,8 +29,18 @@ describe('causesOf', () => {
   });
 
   it('leaves nothing out and says nothing twice, in the order of urgency', () => {
-    const codes = fc.constantFrom<NeedCode>('data-lost', 'member-failed', 'no-copy', 'near-full', 'drive-old', 'alarm-mail', 'sign-open');
-    const any = fc.array(fc.tuple(fc.constantFrom('A', 'B', 'C'), codes, fc.integer({ min: 0, max: 50 })), { maxLength: 30 });
+    const codes = fc.constantFrom<NeedCode>(
+      'data-lost',
+      'member-failed',
+      'no-copy',
+      'near-full',
+      'drive-old',
+      'alarm-mail',
+      'sign-open',
+    );
+    const any = fc.array(fc.tuple(fc.constantFrom('A', 'B', 'C'), codes, fc.integer({ min: 0, max: 50 })), {
+      maxLength: 30,
+    });
     fc.assert(
       fc.property(any, (of) => {
         const needs = of.map(([unit, code, urgency]) => need(unit, code, urgency));

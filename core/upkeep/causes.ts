@@ -53,5 +53,7 @@ export function causesOf(needs: readonly NeedForHands[]): Cause[] {
     if (sofar) sofar.push(need);
     else causes.set(key, [need]);
   }
-  return [...causes.values()].map(([first, ...others]) => Object.freeze({ kind: 'cause', unit: first.unit, first, others }));
+  return [...causes.values()].map(([first, ...others]) =>
+    Object.freeze({ kind: 'cause', unit: first.unit, first, others }),
+  );
 }

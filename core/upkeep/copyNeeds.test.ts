@@ -6,7 +6,13 @@ import { isRefusal } from '../value/refusal';
 import { needsHands } from './needsHands';
 
 const BEGUN = '2026-01-01T00:00:00.000Z';
-const registered = { kind: 'unit-registered', name: 'Teal', place: { site: 'S', room: 'R' }, profile: plain, enclosures: [{ name: 'Head', bays: ['1'] }] };
+const registered = {
+  kind: 'unit-registered',
+  name: 'Teal',
+  place: { site: 'S', room: 'R' },
+  profile: plain,
+  enclosures: [{ name: 'Head', bays: ['1'] }],
+};
 const photos = { kind: 'data-set-described', dataSet: 'photos', name: 'Photos', bytes: 10e12 };
 const copy = (more: object = {}) => ({
   kind: 'copy-described',
@@ -18,7 +24,13 @@ const copy = (more: object = {}) => ({
   everyDays: 7,
   ...more,
 });
-const heard = (outcome: string, more: object = {}) => ({ kind: 'copy-confirmed', dataSet: 'photos', copy: 'a', outcome, ...more });
+const heard = (outcome: string, more: object = {}) => ({
+  kind: 'copy-confirmed',
+  dataSet: 'photos',
+  copy: 'a',
+  outcome,
+  ...more,
+});
 
 /** The troubles with copies so many days after the last thing was said, most urgent first. */
 function troubles(days: number, ...events: object[]): string[] {
@@ -47,7 +59,12 @@ it.each<readonly [string, number, readonly object[], readonly string[]]>([
   ['it keeps no versions', 1, [copy({ keeps: 'mirror' }), heard('ran'), heard('restore-worked')], ['only-mirrors']],
   ['it is in the same house', 1, [copy({ offSite: false }), heard('ran'), heard('restore-worked')], ['none-off-site']],
   ['a tenth of it is free there', 1, [copy(), heard('ran', { freeBytes: 1e12 }), heard('restore-worked')], []],
-  ['less than a tenth of it is free there', 1, [copy(), heard('ran', { freeBytes: 0.99e12 }), heard('restore-worked')], ['copy-target-full']],
+  [
+    'less than a tenth of it is free there',
+    1,
+    [copy(), heard('ran', { freeBytes: 0.99e12 }), heard('restore-worked')],
+    ['copy-target-full'],
+  ],
   ['it is no longer kept', 1, [copy(), { kind: 'copy-removed', dataSet: 'photos', copy: 'a' }], ['no-copy']],
   ['the data is gone from the register', 1, [copy(), { kind: 'data-set-removed', dataSet: 'photos' }], []],
 ])('%s', (_what, days, events, codes) => {

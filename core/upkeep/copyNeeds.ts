@@ -4,7 +4,15 @@ import { poolsOf, type Copy, type DataSet, type UnitState } from '../unit/state'
 
 /** What is wrong with the copies of a data set, and from when on it is. */
 export interface CopyTrouble {
-  readonly code: 'no-copy' | 'copy-failed' | 'copy-old' | 'only-mirrors' | 'none-off-site' | 'never-restored' | 'restore-failed' | 'copy-target-full';
+  readonly code:
+    | 'no-copy'
+    | 'copy-failed'
+    | 'copy-old'
+    | 'only-mirrors'
+    | 'none-off-site'
+    | 'never-restored'
+    | 'restore-failed'
+    | 'copy-target-full';
   readonly reason: string;
   readonly from: string;
 }
@@ -29,10 +37,20 @@ export function copyTroubles(set: DataSet, since: string): CopyTrouble[] {
   const troubles: CopyTrouble[] = [];
   for (const copy of copies) troubles.push(...oneCopy(set, copy));
   if (copies.every(({ keeps }) => keeps === 'mirror'))
-    troubles.push({ code: 'only-mirrors', from, reason: `Every copy of ${set.name} is a mirror: it repeats a deletion. Keep one with versions.` });
+    troubles.push({
+      code: 'only-mirrors',
+      from,
+      reason: `Every copy of ${set.name} is a mirror: it repeats a deletion. Keep one with versions.`,
+    });
   if (!copies.some(({ offSite }) => offSite))
-    troubles.push({ code: 'none-off-site', from, reason: `No copy of ${set.name} is off site: one fire takes all of them.` });
-  const tried = copies.flatMap(({ restoreTriedAt, restoreWorked, where }) => (restoreTriedAt === undefined ? [] : [{ restoreTriedAt, restoreWorked, where }]));
+    troubles.push({
+      code: 'none-off-site',
+      from,
+      reason: `No copy of ${set.name} is off site: one fire takes all of them.`,
+    });
+  const tried = copies.flatMap(({ restoreTriedAt, restoreWorked, where }) =>
+    restoreTriedAt === undefined ? [] : [{ restoreTriedAt, restoreWorked, where }],
+  );
   const last = tried.sort((a, b) => (a.restoreTriedAt < b.restoreTriedAt ? 1 : -1))[0];
   if (!last)
     troubles.push({
@@ -59,7 +77,11 @@ function oneCopy(set: DataSet, copy: Copy): CopyTrouble[] {
   const { where, ranAt, failedAt, describedAt, everyDays = USUAL_EVERY_DAYS, freeBytes } = copy;
   const troubles: CopyTrouble[] = [];
   if (failedAt !== undefined)
-    troubles.push({ code: 'copy-failed', from: failedAt, reason: `The copy of ${set.name} at ${where} failed on ${dayOf(failedAt)} and has not run since.` });
+    troubles.push({
+      code: 'copy-failed',
+      from: failedAt,
+      reason: `The copy of ${set.name} at ${where} failed on ${dayOf(failedAt)} and has not run since.`,
+    });
   else
     troubles.push({
       code: 'copy-old',

@@ -6,7 +6,9 @@ export function copyWords({ name, copies }: DataSet): string {
   const each = Object.values(copies).map(({ where, keeps, offSite, ranAt, restoreTriedAt, restoreWorked }) => {
     const kept = `${keeps === 'mirror' ? 'a mirror' : 'versions'}${offSite ? ', off site' : ''}`;
     const tried =
-      restoreTriedAt === undefined ? 'a restore was never tried' : `restore tried ${dayOf(restoreTriedAt)}${restoreWorked === false ? ' and failed' : ''}`;
+      restoreTriedAt === undefined
+        ? 'a restore was never tried'
+        : `restore tried ${dayOf(restoreTriedAt)}${restoreWorked === false ? ' and failed' : ''}`;
     return `${where} (${kept}): ${ranAt === undefined ? 'no run on record' : `last ran ${dayOf(ranAt)}`}, ${tried}`;
   });
   return `${name}: ${each.join('; ')}.`;

@@ -30,7 +30,24 @@ export function lampsOf(profile: Profile): readonly Lamp[] {
 }
 
 /** Words that say of every lamp that it is one. */
-const LAMP_SAID = new Set(['bay', 'tray', 'drive', 'unit', 'lamp', 'lamps', 'light', 'led', 'the', 'a', 'is', 'of', 'at', 'its', 'and', 'every']);
+const LAMP_SAID = new Set([
+  'bay',
+  'tray',
+  'drive',
+  'unit',
+  'lamp',
+  'lamps',
+  'light',
+  'led',
+  'the',
+  'a',
+  'is',
+  'of',
+  'at',
+  'its',
+  'and',
+  'every',
+]);
 
 /** Words of a sentence that tell one sign from another. */
 function tellingWords(text: string): string[] {
@@ -49,7 +66,10 @@ function tellingWords(text: string): string[] {
 export function lampMeant(profile: Profile, text: string, isAtBay: boolean): Lamp | undefined {
   const said = new Set(tellingWords(text));
   return profile.lamps
-    .filter(({ see, isOfBay = false }) => isOfBay === isAtBay && tellingWords(see).length > 0 && tellingWords(see).every((word) => said.has(word)))
+    .filter(
+      ({ see, isOfBay = false }) =>
+        isOfBay === isAtBay && tellingWords(see).length > 0 && tellingWords(see).every((word) => said.has(word)),
+    )
     .sort((a, b) => tellingWords(b.see).length - tellingWords(a.see).length)[0];
 }
 
@@ -91,7 +111,8 @@ function readingOf(unit: UnitState, lamp: Lamp, at: string, bay: string | undefi
   }[explainedBy];
   const unexplained = {
     nothing: 'The record knows nothing that explains it: take it as new.',
-    thinned: 'The record has every member well: take it as new. Compare the unit’s page with the record before touching a drive.',
+    thinned:
+      'The record has every member well: take it as new. Compare the unit’s page with the record before touching a drive.',
     work: 'The record knows of no work under way: look at the unit’s page.',
     part: 'The record has every part well: take it as new.',
     start: 'The record has the unit running: give it a quarter of an hour before you believe it.',
@@ -119,7 +140,8 @@ function atBay(unit: UnitState, lamp: Lamp, at: string, bay: string): Reading {
   const pool = poolOfDrive(unit, drive.serial);
   const isWorked = jobs.some((job) => job.onto === drive.serial || (pool !== undefined && job.pool === pool.id));
   if (lamp.explainedBy === 'work' && isWorked) return expected(lamp);
-  if (lamp.explainedBy === 'thinned' && (gone.includes(drive.serial) || jobs.some(({ onto }) => onto === drive.serial))) return expected(lamp);
+  if (lamp.explainedBy === 'thinned' && (gone.includes(drive.serial) || jobs.some(({ onto }) => onto === drive.serial)))
+    return expected(lamp);
   if (lamp.explainedBy !== 'thinned')
     return {
       reads: 'new',
@@ -150,5 +172,7 @@ function withoutIt(unit: UnitState, serial: string, at: string): string {
   const seen = preview(unit, { kind: 'drive-failed', serial }, at);
   if (isRefusal(seen)) return '';
   const margin = seen.marginAfter[pool.id] ?? 0;
-  return margin < 0 ? `If it is out, ${pool.name} is lost. ` : `If it is out, ${pool.name} can lose ${margin === 0 ? 'none' : String(margin)} more. `;
+  return margin < 0
+    ? `If it is out, ${pool.name} is lost. `
+    : `If it is out, ${pool.name} can lose ${margin === 0 ? 'none' : String(margin)} more. `;
 }

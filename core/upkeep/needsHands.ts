@@ -12,20 +12,32 @@ import { fittingInDrawers, openDemands, type DrawerDrive, type OpenDemand } from
 import { upkeepOf } from './upkeepOf';
 
 /** What needs hands at a moment, over all units, most urgent first. */
-export function needsHands(units: readonly WatchedUnit[], drawers: readonly DrawerDrive[], now: string): NeedForHands[] {
-  const holding = units.flatMap(needsOf).filter(({ from, until }) => from <= now && (until === undefined || now < until));
+export function needsHands(
+  units: readonly WatchedUnit[],
+  drawers: readonly DrawerDrive[],
+  now: string,
+): NeedForHands[] {
+  const holding = units
+    .flatMap(needsOf)
+    .filter(({ from, until }) => from <= now && (until === undefined || now < until));
   return byUrgency(holding.flatMap((one) => againstDrawers(one, drawers)));
 }
 
 /** A need that drawers may settle: nothing when one at the same site does; otherwise about the bays that are left, with where the nearest lies. */
 export function againstDrawers(one: NeedForHands, drawers: readonly DrawerDrive[]): NeedForHands[] {
   if (one.unless === undefined) return [one];
-  const open = one.unless.filter(({ demand }) => fittingInDrawers(demand, drawers).every(({ reach }) => reach === 'other-site'));
-  const hardest = open.reduce<OpenDemand | undefined>((a, b) => (a !== undefined && a.demand.neededBytes >= b.demand.neededBytes ? a : b), undefined);
+  const open = one.unless.filter(({ demand }) =>
+    fittingInDrawers(demand, drawers).every(({ reach }) => reach === 'other-site'),
+  );
+  const hardest = open.reduce<OpenDemand | undefined>(
+    (a, b) => (a !== undefined && a.demand.neededBytes >= b.demand.neededBytes ? a : b),
+    undefined,
+  );
   if (!hardest) return [];
   const bays = open.flatMap((demand) => demand.bays).sort(compareBays);
   const far = fittingInDrawers(hardest.demand, drawers)[0];
-  const named = bays.length > 6 ? `${bays.slice(0, 5).join(', ')} and ${String(bays.length - 5)} more` : bays.join(', ');
+  const named =
+    bays.length > 6 ? `${bays.slice(0, 5).join(', ')} and ${String(bays.length - 5)} more` : bays.join(', ');
   const nearest = far ? `The nearest, ${far.serial}, lies at ${far.place?.site ?? ''}.` : 'No drawer anywhere does.';
   const title = `${one.title} ${bays.length === 1 ? `bay ${bays[0] ?? ''}` : `${String(bays.length)} bays`}`;
   return [
@@ -38,7 +50,9 @@ export function againstDrawers(one: NeedForHands, drawers: readonly DrawerDrive[
 }
 
 export function byUrgency(needs: readonly NeedForHands[]): NeedForHands[] {
-  return [...needs].sort((a, b) => a.urgency - b.urgency || (a.title < b.title ? -1 : a.title > b.title ? 1 : a.reason < b.reason ? -1 : 1));
+  return [...needs].sort(
+    (a, b) => a.urgency - b.urgency || (a.title < b.title ? -1 : a.title > b.title ? 1 : a.reason < b.reason ? -1 : 1),
+  );
 }
 
 /**
@@ -57,20 +71,28 @@ export function needsOf(unit: WatchedUnit): NeedForHands[] {
     ...upkeepOf(state).flatMap((task) =>
       task.due === null
         ? []
-        : [need(unit, 'upkeep-due', 40, `${state.name} · ${task.title}`, `Due on ${task.due}, ${everyWords(task)}.`, { from: startOfDay(task.due) })],
+        : [
+            need(unit, 'upkeep-due', 40, `${state.name} · ${task.title}`, `Due on ${task.due}, ${everyWords(task)}.`, {
+              from: startOfDay(task.due),
+            }),
+          ],
     ),
     // What a plan says next was right for a pool that is not lost.
     ...Object.values(state.plans).flatMap(({ id, job, title, done, of, serials }) =>
       job !== 'rescue' && serials.some((serial) => (poolOfDrive(state, serial)?.lost.length ?? 0) > 0)
         ? []
-        : need(unit, 'plan-open', 18, `${state.name} · ${title}`, `${String(done)} of ${String(of)} steps are done.`, { plan: id }),
+        : need(unit, 'plan-open', 18, `${state.name} · ${title}`, `${String(done)} of ${String(of)} steps are done.`, {
+            plan: id,
+          }),
     ),
   ]) as NeedForHands[];
 }
 
 function spareNeeds(unit: WatchedUnit): NeedForHands[] {
   const unless = openDemands(unit.state);
-  return unless.length === 0 ? [] : [{ ...need(unit, 'no-spare', 36, `${unit.state.name} · no spare for`, ''), unless }];
+  return unless.length === 0
+    ? []
+    : [{ ...need(unit, 'no-spare', 36, `${unit.state.name} · no spare for`, ''), unless }];
 }
 function boxNeeds(unit: WatchedUnit): NeedForHands[] {
   const { state } = unit;

@@ -10,12 +10,18 @@ const MOST_STEPS = 40_000;
  * @param after a day (2026-01-31); left out means the first day of the rule itself
  * @returns a day, or `null` when the rule never comes again (only a rule that names a day no month of it has)
  */
-export function nextOccurrence({ from, every, unit }: Pick<UpkeepTask, 'from' | 'every' | 'unit'>, after?: string): string | null {
+export function nextOccurrence(
+  { from, every, unit }: Pick<UpkeepTask, 'from' | 'every' | 'unit'>,
+  after?: string,
+): string | null {
   if (after === undefined || after < from) return from;
   const [year, month, day] = from.split('-').map(Number) as [number, number, number];
   const at = (k: number): Date => {
-    if (unit === 'day' || unit === 'week') return new Date(Date.UTC(year, month - 1, day + k * every * (unit === 'week' ? 7 : 1)));
-    return unit === 'month' ? new Date(Date.UTC(year, month - 1 + k * every, day)) : new Date(Date.UTC(year + k * every, month - 1, day));
+    if (unit === 'day' || unit === 'week')
+      return new Date(Date.UTC(year, month - 1, day + k * every * (unit === 'week' ? 7 : 1)));
+    return unit === 'month'
+      ? new Date(Date.UTC(year, month - 1 + k * every, day))
+      : new Date(Date.UTC(year + k * every, month - 1, day));
   };
   // Starts near the day looked for: no rule is walked from its beginning over decades.
   const span = { day: 1, week: 7, month: 31, year: 366 }[unit] * every;

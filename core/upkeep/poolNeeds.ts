@@ -11,7 +11,11 @@ import { ERROR_WORDS, FULL_LINE, need, sentence, type NeedForHands, type Watched
 /** Every pool's trouble, fullness and promises, and the counts of errors that grow. */
 export function poolNeeds(unit: WatchedUnit): NeedForHands[] {
   return [
-    ...poolsOf(unit.state).flatMap((pool) => [...troubleOf(unit, pool), ...fullnessOf(unit, pool), ...overcommitmentOf(unit, pool)]),
+    ...poolsOf(unit.state).flatMap((pool) => [
+      ...troubleOf(unit, pool),
+      ...fullnessOf(unit, pool),
+      ...overcommitmentOf(unit, pool),
+    ]),
     ...growthNeeds(unit),
   ];
 }
@@ -44,8 +48,13 @@ function troubleOf(unit: WatchedUnit, pool: Pool): NeedForHands[] {
   const rebuilding = Object.values(state.jobs).filter(({ task, pool: of }) => task === 'rebuild' && of === pool.id);
   const waiting = pool.missing.filter((serial) => !rebuilding.some(({ replaces }) => replaces === serial));
   for (const serial of [...waiting].sort((a, b) => compareBays(place(a), place(b)))) {
-    const left = margin === 0 ? 'It can lose none until it is rebuilt.' : `It can lose ${String(margin)} more until it is rebuilt.`;
-    const went = { failed: 'has failed', removed: 'was taken out', 'out-of-service': 'is out of service' }[state.drives[serial]?.condition as string];
+    const left =
+      margin === 0
+        ? 'It can lose none until it is rebuilt.'
+        : `It can lose ${String(margin)} more until it is rebuilt.`;
+    const went = { failed: 'has failed', removed: 'was taken out', 'out-of-service': 'is out of service' }[
+      state.drives[serial]?.condition as string
+    ];
     needs.push(
       need(
         unit,

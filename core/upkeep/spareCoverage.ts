@@ -70,7 +70,12 @@ export function demandOf(unit: UnitState, { serial, media = 'hard-disk' }: Drive
 /** Found well where it had been sick; byte for byte and kind for kind: flash never stands in for a disk, nor a shingled drive inside a parity pool. */
 export function isFitting(
   demand: SpareDemand,
-  { bytes, media = 'hard-disk', form, sick }: Pick<DrawerDrive, 'bytes' | 'media' | 'form'> & { readonly sick?: unknown },
+  {
+    bytes,
+    media = 'hard-disk',
+    form,
+    sick,
+  }: Pick<DrawerDrive, 'bytes' | 'media' | 'form'> & { readonly sick?: unknown },
 ): boolean {
   if (isSick(sick)) return false;
   if (bytes < demand.neededBytes) return false;
@@ -133,7 +138,10 @@ function nearerAndSmaller(a: SpareThatFits, b: SpareThatFits): number {
 }
 
 /** For every member of every pool: which spare really fits, and how far away it is. */
-export function spareCoverage(units: readonly { readonly id: string; readonly state: UnitState }[], drawers: readonly DrawerDrive[]): BayCover[] {
+export function spareCoverage(
+  units: readonly { readonly id: string; readonly state: UnitState }[],
+  drawers: readonly DrawerDrive[],
+): BayCover[] {
   return units.flatMap(({ id, state }) =>
     membersToCover(state)
       .map(({ drive, demand, inUnit }): BayCover => {
@@ -145,7 +153,14 @@ export function spareCoverage(units: readonly { readonly id: string; readonly st
           sizeUncertain: basis !== 'exact',
         }));
         const spares = [...near.sort(nearerAndSmaller), ...fittingInDrawers(demand, drawers)];
-        return { unit: id, bay: drive.bay ?? '', place: BayName(state, drive.bay), serial: drive.serial, neededBytes: demand.neededBytes, spares };
+        return {
+          unit: id,
+          bay: drive.bay ?? '',
+          place: BayName(state, drive.bay),
+          serial: drive.serial,
+          neededBytes: demand.neededBytes,
+          spares,
+        };
       })
       .sort((a, b) => compareBays(a.bay, b.bay)),
   );

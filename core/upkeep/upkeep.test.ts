@@ -19,10 +19,25 @@ import { volumeAgainstPool } from './volumeAgainstPool';
 
 function unit(name: string, ...later: UnitEvent[]): { id: string; state: UnitState; used: Record<string, number> } {
   const drives = ['1', '2', '3', '4'].map((bay) => ({ bay, bytes: 8e12 }));
-  const built = poolCreated(planLayout(plain as Profile, 'parity-2', drives), 'pool-1', 'Pool 1', new Map(drives.map(({ bay }) => [bay, `${name}-${bay}`])));
+  const built = poolCreated(
+    planLayout(plain as Profile, 'parity-2', drives),
+    'pool-1',
+    'Pool 1',
+    new Map(drives.map(({ bay }) => [bay, `${name}-${bay}`])),
+  );
   const events = [
-    { kind: 'unit-registered', name, place: { site: 'S', room: 'R' }, profile: plain, enclosures: [{ name: 'Head', bays: ['1', '2', '3', '4'] }] },
-    ...drives.map(({ bay, bytes }) => ({ kind: 'drive-inserted', bay, drive: { serial: `${name}-${bay}`, bytes, basis: 'exact' } })),
+    {
+      kind: 'unit-registered',
+      name,
+      place: { site: 'S', room: 'R' },
+      profile: plain,
+      enclosures: [{ name: 'Head', bays: ['1', '2', '3', '4'] }],
+    },
+    ...drives.map(({ bay, bytes }) => ({
+      kind: 'drive-inserted',
+      bay,
+      drive: { serial: `${name}-${bay}`, bytes, basis: 'exact' },
+    })),
     built,
     ...later,
   ] as UnitEvent[];
@@ -36,7 +51,9 @@ function unit(name: string, ...later: UnitEvent[]): { id: string; state: UnitSta
 }
 
 const NOW = '2026-01-02T00:00:00.000Z';
-const DRAWERS: DrawerDrive[] = [{ serial: 'D1', bytes: 8e12, basis: 'exact', place: { site: 'S', room: 'R', drawer: 'top' } }];
+const DRAWERS: DrawerDrive[] = [
+  { serial: 'D1', bytes: 8e12, basis: 'exact', place: { site: 'S', room: 'R', drawer: 'top' } },
+];
 const failed = (serial: string): UnitEvent => ({ kind: 'drive-failed', serial });
 
 describe('needsHands', () => {
@@ -46,7 +63,9 @@ describe('needsHands', () => {
     const one = unit('One', failed('One-2'));
     const sign = unit('Sign', { kind: 'drive-suspected', serial: 'Sign-4', note: 'clicking' });
     const full = { ...unit('Full'), used: { 'pool-1': 16e12 * 0.83 } };
-    const needs = needsHands([full, sign, one, none, lost, unit('Well')], DRAWERS, NOW).filter(({ urgency }) => urgency < 24 || (urgency > 29 && urgency < 31));
+    const needs = needsHands([full, sign, one, none, lost, unit('Well')], DRAWERS, NOW).filter(
+      ({ urgency }) => urgency < 24 || (urgency > 29 && urgency < 31),
+    );
     expect(needs.map(({ unit: id, code }) => `${id} ${code}`)).toEqual([
       'Lost data-lost',
       'None member-failed',
@@ -55,7 +74,9 @@ describe('needsHands', () => {
       'Sign sign-growing',
       'Full near-full',
     ]);
-    expect(needs[1]?.reason).toBe('It can lose none until it is rebuilt. Replace None-1 only, with a drive of at least 8 TB.');
+    expect(needs[1]?.reason).toBe(
+      'It can lose none until it is rebuilt. Replace None-1 only, with a drive of at least 8 TB.',
+    );
     expect(needs[4]?.reason).toBe('Clicking. Have a fitting drive at hand.');
     expect(needs[5]?.title).toBe('Full · 83 % full');
   });
@@ -69,7 +90,9 @@ describe('needsHands', () => {
       { kind: 'job-started', job: 'r', task: 'rebuild', pool: 'pool-1', replaces: 'Wait-1', onto: 'New' },
     );
     const cared = [waiting, { ...unit('Near'), used: { 'pool-1': 16e12 * 0.799 } }];
-    expect(needsHands(cared, DRAWERS, NOW).filter(({ urgency }) => urgency < 24 || (urgency > 29 && urgency < 31))).toEqual([]);
+    expect(
+      needsHands(cared, DRAWERS, NOW).filter(({ urgency }) => urgency < 24 || (urgency > 29 && urgency < 31)),
+    ).toEqual([]);
   });
 });
 
@@ -81,14 +104,17 @@ describe('volumeAgainstPool', () => {
       looksFullAt: 0.75,
       sentence: expect.stringContaining('looks 75 % full. Set its warning at 60 %.'),
     });
-    expect(volumeAgainstPool(16e12, 12e12, false).sentence).toMatch(/^A thick volume of 14\.6 TiB does not fit: the pool holds 10\.9 TiB\.$/);
+    expect(volumeAgainstPool(16e12, 12e12, false).sentence).toMatch(
+      /^A thick volume of 14\.6 TiB does not fit: the pool holds 10\.9 TiB\.$/,
+    );
     expect(volumeAgainstPool(8e12, 12e12, true)).toMatchObject({ fits: true, looksFullAt: 1 });
   });
 });
 
 describe('needs of a unit cared for too little', () => {
   const later = (days: number): string => new Date(Date.parse('2026-01-01T00:00:00.000Z') + days * 864e5).toISOString();
-  const codes = (of: WatchedUnit, at = later(1), drawers = DRAWERS): string[] => needsHands([of], drawers, at).map(({ code }) => code);
+  const codes = (of: WatchedUnit, at = later(1), drawers = DRAWERS): string[] =>
+    needsHands([of], drawers, at).map(({ code }) => code);
   const copy = { dataSet: 'd', copy: 'c' } as const;
   const cared: UnitEvent[] = [
     { kind: 'check-confirmed', check: 'factory-password-changed' },
@@ -115,24 +141,43 @@ describe('needs of a unit cared for too little', () => {
 
   it.each<[string, UnitEvent[], string[]]>([
     ['a failed copy', [{ kind: 'copy-confirmed', ...copy, outcome: 'failed' }], ['copy-failed']],
-    ['a restore that did not work', [{ kind: 'copy-confirmed', ...copy, outcome: 'restore-failed' }], ['restore-failed']],
-    ['mirrors only, on site', [{ kind: 'copy-described', ...copy, where: 'next room', keeps: 'mirror', offSite: false }], ['only-mirrors', 'none-off-site']],
+    [
+      'a restore that did not work',
+      [{ kind: 'copy-confirmed', ...copy, outcome: 'restore-failed' }],
+      ['restore-failed'],
+    ],
+    [
+      'mirrors only, on site',
+      [{ kind: 'copy-described', ...copy, where: 'next room', keeps: 'mirror', offSite: false }],
+      ['only-mirrors', 'none-off-site'],
+    ],
     ['a pool nobody wrote down', [{ kind: 'data-set-removed', dataSet: 'd' }], ['no-copy']],
     ['speed lost', [{ kind: 'speed-measured', readBytesPerSecond: 60e6, writeBytesPerSecond: 90e6 }], ['slow']],
     ['a supply out', [{ kind: 'part-lost', part: 'supply', name: 'left' }], ['part-lost']],
     ['too few drives seen', [{ kind: 'drives-counted', seen: 3 }], ['drives-unseen']],
     ['a sign', [{ kind: 'sign-noted', note: 'beeping' }], ['sign-open']],
-    ['upkeep due', [{ kind: 'upkeep-planned', tasks: [{ id: 'dust', title: 'Dust', every: 1, unit: 'year', from: '2026-01-01' }] }], ['upkeep-due']],
+    [
+      'upkeep due',
+      [{ kind: 'upkeep-planned', tasks: [{ id: 'dust', title: 'Dust', every: 1, unit: 'year', from: '2026-01-01' }] }],
+      ['upkeep-due'],
+    ],
     ['an enclosure away', [{ kind: 'enclosure-lost', enclosure: 'Head' }], ['data-lost', 'enclosure-away']],
   ])('names %s', (_what, events, expected) => {
     expect(codes(unit('U', ...cared, ...events))).toEqual(expected);
   });
 
   it('names counts of errors that grow, as long as nobody has said anything of the drive', () => {
-    const growing = [{ serial: 'U-2', metric: 'reallocated-sectors', before: 2, beforeDay: '2025-12-20', now: 16 } as const];
+    const growing = [
+      { serial: 'U-2', metric: 'reallocated-sectors', before: 2, beforeDay: '2025-12-20', now: 16 } as const,
+    ];
     const [need] = needsHands([{ ...unit('U', ...cared), growing }], DRAWERS, later(1));
-    expect([need?.title, need?.reason]).toEqual(['U · bay 2: reallocated sectors grow', expect.stringMatching(/^From 2 on 2025-12-20 to 16\./)]);
-    expect(codes({ ...unit('U', ...cared, { kind: 'drive-suspected', serial: 'U-2', note: 'defects' }), growing })).toEqual(['sign-growing']);
+    expect([need?.title, need?.reason]).toEqual([
+      'U · bay 2: reallocated sectors grow',
+      expect.stringMatching(/^From 2 on 2025-12-20 to 16\./),
+    ]);
+    expect(
+      codes({ ...unit('U', ...cared, { kind: 'drive-suspected', serial: 'U-2', note: 'defects' }), growing }),
+    ).toEqual(['sign-growing']);
   });
 
   it('settles upkeep by doing it, and warns of a warranty only while it is ending', () => {
@@ -154,12 +199,15 @@ describe('needs of a unit cared for too little', () => {
   });
 
   it('misses a spare that does not fit, or lies at another site, and says where the nearest is', () => {
-    const needs = (drawers: DrawerDrive[]): string[] => needsHands([unit('U', ...cared)], drawers, later(1)).map(({ reason }) => reason);
+    const needs = (drawers: DrawerDrive[]): string[] =>
+      needsHands([unit('U', ...cared)], drawers, later(1)).map(({ reason }) => reason);
     const [fits] = DRAWERS as [DrawerDrive];
     expect(needs([{ ...fits, bytes: 8e12 - 512 }])[0]).toMatch(/^Bay 1, 2, 3, 4: .*No drawer anywhere does\.$/);
     expect(needs([{ ...fits, media: 'shingled' }])).toHaveLength(1);
     expect(needs([{ ...fits, media: 'ssd' }])).toHaveLength(1);
-    expect(needs([{ ...fits, place: { site: 'T', room: 'R', drawer: 'top' } }])[0]).toContain('The nearest, D1, lies at T.');
+    expect(needs([{ ...fits, place: { site: 'T', room: 'R', drawer: 'top' } }])[0]).toContain(
+      'The nearest, D1, lies at T.',
+    );
     expect(needs([fits])).toEqual([]);
   });
 });
@@ -199,7 +247,9 @@ describe('nextOccurrence', () => {
           fc.pre(!(of === 'year' && from.endsWith('-02-29')));
           const after = new Date(first.getTime() + days * 864e5).toISOString().slice(0, 10);
           const frequency = { day: 'DAILY', week: 'WEEKLY', month: 'MONTHLY', year: 'YEARLY' }[of];
-          const walk = ICAL.Recur.fromString(`FREQ=${frequency};INTERVAL=${String(every)}`).iterator(ICAL.Time.fromDateString(from));
+          const walk = ICAL.Recur.fromString(`FREQ=${frequency};INTERVAL=${String(every)}`).iterator(
+            ICAL.Time.fromDateString(from),
+          );
           let expected: string | null = null;
           for (let i = 0; i < 3000; i++) {
             const next = walk.next()?.toString().slice(0, 10);
@@ -230,10 +280,15 @@ describe('nextOccurrence', () => {
 
 describe('usualUpkeep', () => {
   it('fits the family: a stick is copied where the system lives on one', () => {
-    const titles = (profile: unknown): string[] => usualUpkeep(profile as Profile, '2026-01-31').tasks.map(({ id }) => id);
+    const titles = (profile: unknown): string[] =>
+      usualUpkeep(profile as Profile, '2026-01-31').tasks.map(({ id }) => id);
     expect(titles(tidemill)).toContain('flash-stick');
     expect(titles(plain)).not.toContain('flash-stick');
-    expect(usualUpkeep(plain as Profile, '2026-01-31').tasks.every(({ from }) => from > '2026-01-31' && Number(from.slice(8)) <= 28)).toBe(true);
+    expect(
+      usualUpkeep(plain as Profile, '2026-01-31').tasks.every(
+        ({ from }) => from > '2026-01-31' && Number(from.slice(8)) <= 28,
+      ),
+    ).toBe(true);
   });
 });
 
@@ -243,7 +298,10 @@ describe('decodeLamp', () => {
 
   it('asks which bay a lamp belongs to, and answers for that one: expected, new, or worse than the record knows', () => {
     expect(of(undefined)).toMatchObject({ isOfBay: true, reads: 'unsaid' });
-    expect(of('1')).toMatchObject({ reads: 'new', now: expect.stringMatching(/U-1, is well by the record: take it as new\. If it is out, .* can lose/) });
+    expect(of('1')).toMatchObject({
+      reads: 'new',
+      now: expect.stringMatching(/U-1, is well by the record: take it as new\. If it is out, .* can lose/),
+    });
     expect(of('1', failed('U-1'))).toMatchObject({ reads: 'expected' });
     // The other bay, while one is missing: a second fault, not "expected while it is being replaced".
     expect(of('2', failed('U-1'))).toMatchObject({
@@ -260,7 +318,10 @@ describe('decodeLamp', () => {
 
   const beep = 'A beep that repeats';
   it('says what it means in the family, and whether the record explains it', () => {
-    expect(decodeLamp(unit('U').state, beep, NOW)).toMatchObject({ reads: 'new', now: expect.stringContaining('every member well: take it as new') });
+    expect(decodeLamp(unit('U').state, beep, NOW)).toMatchObject({
+      reads: 'new',
+      now: expect.stringContaining('every member well: take it as new'),
+    });
     expect(decodeLamp(unit('U', failed('U-1')).state, beep, NOW)).toMatchObject({
       reads: 'expected',
       now: 'Expected. Thinned, not broken: expected until the rebuild is done.',

@@ -25,15 +25,24 @@ export function upkeepOf(unit: UnitState): DueTask[] {
  * @param from the day it is counted from
  */
 export function usualUpkeep({ software, roaming }: Profile, from: string): Of<'upkeep-planned'> {
-  const start = (months: number): string => nextOccurrence({ from: safeDay(from), every: months, unit: 'month' }, from) ?? from;
-  const task = (id: string, title: string, every: number): UpkeepTask => ({ id, title, every, unit: 'month', from: start(every) });
+  const start = (months: number): string =>
+    nextOccurrence({ from: safeDay(from), every: months, unit: 'month' }, from) ?? from;
+  const task = (id: string, title: string, every: number): UpkeepTask => ({
+    id,
+    title,
+    every,
+    unit: 'month',
+    from: start(every),
+  });
   const tasks = [
     task('scrub', 'Read everything to check it (scrub)', 1),
     task('health-test', 'Long health test of every drive', 3),
     task('restore-trial', 'Try a restore from the backup', 6),
     task('alarm-mail', 'Send a test alarm and see it arrive', 6),
     task('firmware', 'Look for firmware, read what it changes', 6),
-    ...(software.configurationExport ? [task('configuration', 'Export the configuration and keep it elsewhere', 6)] : []),
+    ...(software.configurationExport
+      ? [task('configuration', 'Export the configuration and keep it elsewhere', 6)]
+      : []),
     ...(roaming.flashStick ? [task('flash-stick', 'Copy the flash stick and photograph the drive roles', 6)] : []),
     task('dust', 'Look at dust, fans and cables', 12),
   ];

@@ -20,7 +20,8 @@ export interface VolumeVerdict {
  */
 export function volumeAgainstPool(volumeBytes: number, poolBytes: number, thin: boolean): VolumeVerdict {
   const looksFullAt = Math.min(1, poolBytes / volumeBytes);
-  const verdict = (fits: boolean, sentence: string): VolumeVerdict => Object.freeze({ kind: 'volume-verdict', fits, looksFullAt, sentence });
+  const verdict = (fits: boolean, sentence: string): VolumeVerdict =>
+    Object.freeze({ kind: 'volume-verdict', fits, looksFullAt, sentence });
   if (volumeBytes <= poolBytes) {
     const left = poolBytes - volumeBytes;
     return verdict(
@@ -28,7 +29,11 @@ export function volumeAgainstPool(volumeBytes: number, poolBytes: number, thin: 
       `${formatBytes(volumeBytes, 'binary')} stand behind it in full${left > 0 ? `; ${formatBytes(left, 'binary')} of the pool stay free` : ''}.`,
     );
   }
-  if (!thin) return verdict(false, `A thick volume of ${formatBytes(volumeBytes, 'binary')} does not fit: the pool holds ${formatBytes(poolBytes, 'binary')}.`);
+  if (!thin)
+    return verdict(
+      false,
+      `A thick volume of ${formatBytes(volumeBytes, 'binary')} does not fit: the pool holds ${formatBytes(poolBytes, 'binary')}.`,
+    );
   return verdict(
     false,
     `It is shown with ${formatBytes(volumeBytes, 'binary')} and has ${formatBytes(poolBytes, 'binary')} behind it: the pool is full when the volume looks ${String(wholePercent(looksFullAt))} % full. Set its warning at ${String(wholePercent(looksFullAt * FULL_LINE))} %.`,

@@ -1,6 +1,10 @@
 import { compareWaits, type Waited } from './waitOrder';
 
-const wait = (task: Waited['task'], likely: string | null, found: ('stalled' | 'slowed' | 'restarted')[] = []): Waited => ({
+const wait = (
+  task: Waited['task'],
+  likely: string | null,
+  found: ('stalled' | 'slowed' | 'restarted')[] = [],
+): Waited => ({
   task,
   startedAt: '2026-01-01T00:00:00Z',
   estimate: likely === null ? null : { likely, found },

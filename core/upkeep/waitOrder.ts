@@ -9,7 +9,16 @@ export interface Waited {
 }
 
 /** Work that a pool is thin during comes before work that only takes time. */
-const RANK: Readonly<Record<JobTask, number>> = { rebuild: 1, 'first-build': 2, replace: 3, convert: 4, expand: 5, copy: 6, scrub: 7, test: 8 };
+const RANK: Readonly<Record<JobTask, number>> = {
+  rebuild: 1,
+  'first-build': 2,
+  replace: 3,
+  convert: 4,
+  expand: 5,
+  copy: 6,
+  scrub: 7,
+  test: 8,
+};
 
 /** Which of two waits is looked at first: what is odd, then what a pool is thin during, then what ends sooner. */
 export function compareWaits(a: Waited, b: Waited): number {

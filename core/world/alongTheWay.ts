@@ -11,13 +11,18 @@ import type { AnyEvent, AnyState } from './ledger';
  * @param is every state with it
  * @param from when it happened
  */
-export function alongTheWay(was: readonly Point<AnyState, AnyEvent>[], is: readonly Point<AnyState, AnyEvent>[], from: string): Hazard[] {
+export function alongTheWay(
+  was: readonly Point<AnyState, AnyEvent>[],
+  is: readonly Point<AnyState, AnyEvent>[],
+  from: string,
+): Hazard[] {
   const found = new Map<string, Hazard>();
   let i = 0;
   let without: UnitState | null = null;
   for (const { entry, state } of is) {
     // The same history without it, as far as it had come by then.
-    while (i < was.length && !isAfter(was[i] as Point<AnyState, AnyEvent>, entry)) without = (was[i++] as Point<AnyState, AnyEvent>).state as UnitState;
+    while (i < was.length && !isAfter(was[i] as Point<AnyState, AnyEvent>, entry))
+      without = (was[i++] as Point<AnyState, AnyEvent>).state as UnitState;
     if (entry.happenedAt < from || without === null) continue;
     for (const hazard of difference(without, state as UnitState).hazards) found.set(hazard.sentence, hazard);
   }

@@ -8,7 +8,10 @@ import type { ActEntry } from './act';
 
 /** The ledgers an act's entries touch, with those of the drives its entries move. */
 export function ledgersOf(entries: readonly ActEntry[]): LedgerName[] {
-  return entries.flatMap(({ ledger, event }) => [ledger, ...(ledger.kind === 'unit' ? movedBy(event as UnitEvent) : [])]);
+  return entries.flatMap(({ ledger, event }) => [
+    ledger,
+    ...(ledger.kind === 'unit' ? movedBy(event as UnitEvent) : []),
+  ]);
 }
 
 function movedBy(event: UnitEvent): LedgerName[] {
@@ -30,13 +33,19 @@ export function consequencesOf({ ledger, event }: ActEntry, unit: UnitState | nu
   if (of.kind === 'drive-inserted') {
     const { serial, ...drive } = of.drive;
     const place = unit.enclosures.length > 1 ? { place: bayName(unit, of.bay) } : {};
-    return [{ ledger: driveLedger(serialKey(serial)), event: { kind: 'fitted', unit: ledger.id, unitName: unit.name, bay: of.bay, ...place, drive } }];
+    return [
+      {
+        ledger: driveLedger(serialKey(serial)),
+        event: { kind: 'fitted', unit: ledger.id, unitName: unit.name, bay: of.bay, ...place, drive },
+      },
+    ];
   }
   if (of.kind === 'drive-removed') {
     const serial = serialKey(of.serial);
     const { sick, note } = own(unit.drives, serial) ?? {};
     const pool = poolOfDrive(unit, serial);
-    const holds = pool && !pool.spares.includes(serial) ? { holds: { pool: pool.id, name: pool.name, unitName: unit.name } } : {};
+    const holds =
+      pool && !pool.spares.includes(serial) ? { holds: { pool: pool.id, name: pool.name, unitName: unit.name } } : {};
     const marks = sick === undefined ? {} : { sick, ...(note === undefined ? {} : { note }) };
     return [{ ledger: driveLedger(serial), event: { kind: 'taken-out', unit: ledger.id, ...marks, ...holds } }];
   }

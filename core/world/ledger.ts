@@ -45,7 +45,10 @@ export function rulesOf({ kind, id }: LedgerName): Apply<AnyState, AnyEvent> {
     case 'unit':
       return apply as Apply<AnyState, AnyEvent>;
     case 'drive':
-      return ((life: DriveLife | null, event: DriveEvent, at: string) => applyToDrive(id, life, event, at)) as Apply<AnyState, AnyEvent>;
+      return ((life: DriveLife | null, event: DriveEvent, at: string) => applyToDrive(id, life, event, at)) as Apply<
+        AnyState,
+        AnyEvent
+      >;
     case 'plan':
       return applyToPlan as Apply<AnyState, AnyEvent>;
   }

@@ -30,10 +30,17 @@ const FINDINGS: Readonly<Record<Finding, string>> = {
  * @param before the world the act was judged in
  * @param after the ledgers it touched, as they are after it
  */
-export function messagesOf(before: World, after: readonly Ledger[], written: readonly Written[]): readonly WorkMessage[] {
+export function messagesOf(
+  before: World,
+  after: readonly Ledger[],
+  written: readonly Written[],
+): readonly WorkMessage[] {
   return written.flatMap(({ kind, id, event }): WorkMessage[] => {
     if (kind !== 'unit' || !isOfWork(event as UnitEvent)) return [];
-    const [was, now] = [unitIn(before, id), after.find((one) => one.kind === 'unit' && one.id === id)?.state as UnitState | null | undefined];
+    const [was, now] = [
+      unitIn(before, id),
+      after.find((one) => one.kind === 'unit' && one.id === id)?.state as UnitState | null | undefined,
+    ];
     return was && now ? ofWork(id, was, now, event as UnitEvent, before.used ?? {}) : [];
   });
 }
@@ -43,13 +50,20 @@ export function isOfWork({ kind }: Pick<UnitEvent, 'kind'>): boolean {
   return kind === 'job-finished' || kind === 'job-aborted' || kind === 'job-progressed' || kind === 'job-restarted';
 }
 
-function ofWork(unit: string, before: UnitState, after: UnitState, event: UnitEvent, used: Readonly<Record<string, number>>): WorkMessage[] {
+function ofWork(
+  unit: string,
+  before: UnitState,
+  after: UnitState,
+  event: UnitEvent,
+  used: Readonly<Record<string, number>>,
+): WorkMessage[] {
   const was = 'job' in event ? before.jobs[event.job] : undefined;
   if (!was) return [];
   const about = { unit, job: was.id, aboutAt: was.startedAt };
   const what = `${after.name}: ${workWords(before, was)}`;
   if (event.kind === 'job-finished') return [{ ...about, code: 'done', sentence: `${what} is done.` }];
-  if (event.kind === 'job-aborted') return [{ ...about, code: 'ended', sentence: `${what} was stopped before its end.` }];
+  if (event.kind === 'job-aborted')
+    return [{ ...about, code: 'ended', sentence: `${what} was stopped before its end.` }];
   const now = after.jobs[was.id];
   const found = now ? (estimateOfJob(after, now, used)?.found ?? []) : [];
   return found.map((code) => ({ ...about, code, sentence: `${what} ${FINDINGS[code]}.` }));

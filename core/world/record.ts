@@ -61,11 +61,15 @@ export function record(world: World, act: Act): RecordedAct | Refusal {
     for (const [n, one] of [
       entry,
       ...arrives,
-      ...consequencesOf(entry, entry.ledger.kind === 'unit' ? (stateAt(open, world, entry.ledger) as UnitState | null) : null),
+      ...consequencesOf(
+        entry,
+        entry.ledger.kind === 'unit' ? (stateAt(open, world, entry.ledger) as UnitState | null) : null,
+      ),
     ].entries()) {
       const wrong = enter(open, world, act, one, hazards, written);
       // What an entry means elsewhere is at fault at the entry itself.
-      if (wrong) return { ...wrong, pointer: `/entries/${String(i)}${n === 0 ? `/event${wrong.pointer ?? ''}` : `/event`}` };
+      if (wrong)
+        return { ...wrong, pointer: `/entries/${String(i)}${n === 0 ? `/event${wrong.pointer ?? ''}` : `/event`}` };
     }
   }
   const ledgers: Ledger[] = [];
@@ -91,11 +95,18 @@ interface Leaving {
   readonly contents: PoolContents;
 }
 
-function leaving(open: ReadonlyMap<string, Open>, world: World, act: Act, { ledger, event }: ActEntry): Leaving | undefined {
+function leaving(
+  open: ReadonlyMap<string, Open>,
+  world: World,
+  act: Act,
+  { ledger, event }: ActEntry,
+): Leaving | undefined {
   if (ledger.kind !== 'unit' || event.kind !== 'pool-left') return undefined;
   const before = ledgerIn(world, ledger);
   const unit = (
-    isLateFor(before, act.happenedAt) ? ledgerIn(worldAt(world, act.happenedAt), ledger).state : (open.get(nameText(ledger))?.state ?? before.state)
+    isLateFor(before, act.happenedAt)
+      ? ledgerIn(worldAt(world, act.happenedAt), ledger).state
+      : (open.get(nameText(ledger))?.state ?? before.state)
   ) as UnitState | null;
   const pool = unit ? own(unit.pools, event.pool) : undefined;
   return unit && pool ? { unit: ledger.id, pool, contents: contentsOf(unit, pool.id) } : undefined;
@@ -116,11 +127,21 @@ function arriving(left: ReadonlyMap<string, Leaving>, { ledger, event }: ActEntr
     shownBytes,
     builtAt,
     missing = [],
-  }: Pick<Pool, 'scheme' | 'groupWidth' | 'bands' | 'spares' | 'usableBytes' | 'shownBytes' | 'builtAt'> & { readonly missing?: readonly string[] }): string =>
-    canonicalJson({ scheme, groupWidth, bands, spares, usableBytes, shownBytes, builtAt, missing });
+  }: Pick<Pool, 'scheme' | 'groupWidth' | 'bands' | 'spares' | 'usableBytes' | 'shownBytes' | 'builtAt'> & {
+    readonly missing?: readonly string[];
+  }): string => canonicalJson({ scheme, groupWidth, bands, spares, usableBytes, shownBytes, builtAt, missing });
   if (event.from !== unit || plain(event as never) !== plain(pool))
-    return refusal('not-as-it-left', `${pool.name} arrives as it left, or not at all: as it was built, with its age and its members.`, '/bands');
-  return [{ ledger, event: { kind: 'pool-contents', pool: event.pool, volumes: contents.volumes, dataSets: contents.dataSets } }];
+    return refusal(
+      'not-as-it-left',
+      `${pool.name} arrives as it left, or not at all: as it was built, with its age and its members.`,
+      '/bands',
+    );
+  return [
+    {
+      ledger,
+      event: { kind: 'pool-contents', pool: event.pool, volumes: contents.volumes, dataSets: contents.dataSets },
+    },
+  ];
 }
 
 /** A ledger that is being written in. */
@@ -148,7 +169,14 @@ function notWhole(open: ReadonlyMap<string, Open>, world: World, { ledger, event
   return undefined;
 }
 
-function enter(open: Map<string, Open>, world: World, act: Act, { ledger: name, event }: ActEntry, hazards: Hazard[], written: Written[]): Refusal | undefined {
+function enter(
+  open: Map<string, Open>,
+  world: World,
+  act: Act,
+  { ledger: name, event }: ActEntry,
+  hazards: Hazard[],
+  written: Written[],
+): Refusal | undefined {
   const before = ledgerIn(world, name);
   const of: Open = open.get(nameText(name)) ?? { before, fresh: [], state: before.state };
   open.set(nameText(name), of);
@@ -182,7 +210,8 @@ export function placed(
   fresh: readonly Recorded<AnyEvent>[],
   { id, happenedAt }: Pick<Act, 'id' | 'happenedAt'>,
 ): { readonly state: AnyState | null; readonly hazards: readonly Hazard[] } | Refusal {
-  if (before.history === null) throw new Error(`The history of ${nameText(before)} is needed to place what happened at ${happenedAt}.`);
+  if (before.history === null)
+    throw new Error(`The history of ${nameText(before)} is needed to place what happened at ${happenedAt}.`);
   const rules = rulesOf(before);
   const after = pointsOf<AnyState, AnyEvent>([...before.history, ...fresh], rules);
   if ('refusal' in after) return after.at.act === id ? after.refusal : makesImpossible(after.refusal, after.at);
@@ -194,7 +223,11 @@ export function placed(
 /** A late entry that leaves no room for something recorded since. */
 function makesImpossible({ pointer: _pointer, ...no }: Refusal, { happenedAt }: Recorded<AnyEvent>): Refusal {
   const when = `${happenedAt.slice(0, 16).replace('T', ' ')} UTC`;
-  return { ...no, sentence: `With that, what is on record for ${when} cannot have happened: ${no.sentence}`, pointer: '/happenedAt' };
+  return {
+    ...no,
+    sentence: `With that, what is on record for ${when} cannot have happened: ${no.sentence}`,
+    pointer: '/happenedAt',
+  };
 }
 
 /** The ledgers that have moved on since their author looked. */
@@ -208,6 +241,12 @@ function movedOn(world: World, { expects }: Act): Refusal | undefined {
       'Somebody recorded something in the meantime. Look again, then decide.',
       `/expects/${String(expects.indexOf(first))}/version`,
     ),
-    more: { ledgers: moved.map((one) => ({ [one.kind]: one.id, version: ledgerIn(world, one).version, expected: one.version })) },
+    more: {
+      ledgers: moved.map((one) => ({
+        [one.kind]: one.id,
+        version: ledgerIn(world, one).version,
+        expected: one.version,
+      })),
+    },
   };
 }

@@ -35,13 +35,18 @@ export function takeBack(world: World, { id, by, happenedAt, act, reason }: Taki
     const history = ledger.history ?? [];
     if (history.some((entry) => entry.act === act && isTakingBack(entry.event)))
       return refusal('entry-stands', 'A withdrawal stands. Record again what was right after all.', '/act');
-    if (takenBackIn<AnyEvent>(history).has(act)) return refusal('entry-withdrawn', 'This is taken back already.', '/act');
+    if (takenBackIn<AnyEvent>(history).has(act))
+      return refusal('entry-withdrawn', 'This is taken back already.', '/act');
     const seq = ledger.version + 1;
     const longer = [...history, { seq, happenedAt, event, act: id }];
     const state = foldLedger<AnyState, AnyEvent>(longer, rulesOf(ledger));
     if (isRefusal(state)) return restsOnIt(state);
-    if (state?.kind === 'unit') hazards.push(...difference(ledger.state as UnitState | null, state).hazards.filter(({ code }) => code !== 'erases'));
-    const lastHappenedAt = ledger.lastHappenedAt !== null && ledger.lastHappenedAt > happenedAt ? ledger.lastHappenedAt : happenedAt;
+    if (state?.kind === 'unit')
+      hazards.push(
+        ...difference(ledger.state as UnitState | null, state).hazards.filter(({ code }) => code !== 'erases'),
+      );
+    const lastHappenedAt =
+      ledger.lastHappenedAt !== null && ledger.lastHappenedAt > happenedAt ? ledger.lastHappenedAt : happenedAt;
     ledgers.push({ ...ledger, version: seq, lastHappenedAt, state, history: longer });
     written.push({ kind: ledger.kind, id: ledger.id, seq, event });
   }

@@ -31,7 +31,8 @@ const at = (n: number, entries: readonly ActEntry[], expects: Act['expects'] = [
   expects,
   entries,
 });
-const of = (unit: string, ...events: UnitEvent[]): ActEntry[] => events.map((event) => ({ ledger: unitLedger(unit), event }));
+const of = (unit: string, ...events: UnitEvent[]): ActEntry[] =>
+  events.map((event) => ({ ledger: unitLedger(unit), event }));
 const registered = (name: string): UnitEvent => ({
   kind: 'unit-registered',
   name,
@@ -39,10 +40,19 @@ const registered = (name: string): UnitEvent => ({
   profile: plain as Profile,
   enclosures: [{ name: 'Head', bays: ['1', '2', '3', '4'] }],
 });
-const inserted = (bay: string, serial: string): UnitEvent => ({ kind: 'drive-inserted', bay, drive: { serial, bytes: 8e12, basis: 'exact' } });
+const inserted = (bay: string, serial: string): UnitEvent => ({
+  kind: 'drive-inserted',
+  bay,
+  drive: { serial, bytes: 8e12, basis: 'exact' },
+});
 const pool = (...serials: string[]): UnitEvent => {
   const drives = serials.map((bay) => ({ bay, bytes: 8e12 }));
-  return poolCreated(planLayout(plain as Profile, 'parity-1', drives), 'p', 'Pool', new Map(serials.map((serial) => [serial, serial]))) as UnitEvent;
+  return poolCreated(
+    planLayout(plain as Profile, 'parity-1', drives),
+    'p',
+    'Pool',
+    new Map(serials.map((serial) => [serial, serial])),
+  ) as UnitEvent;
 };
 
 function done(world: World, result: RecordedAct | Refusal): { readonly world: World; readonly result: RecordedAct } {
@@ -52,7 +62,20 @@ function done(world: World, result: RecordedAct | Refusal): { readonly world: Wo
 const recorded = (world: World, act: Act): World => done(world, record(world, act)).world;
 /** A unit with a pool of three that can lose one. */
 const withPool = (): World =>
-  recorded(EMPTY, at(0, of(A, registered('Avocet'), inserted('1', 'd1'), inserted('2', 'd2'), inserted('3', 'd3'), pool('D1', 'D2', 'D3'))));
+  recorded(
+    EMPTY,
+    at(
+      0,
+      of(
+        A,
+        registered('Avocet'),
+        inserted('1', 'd1'),
+        inserted('2', 'd2'),
+        inserted('3', 'd3'),
+        pool('D1', 'D2', 'D3'),
+      ),
+    ),
+  );
 const margin = (world: World): readonly string[] => unitIn(world, A)?.pools['p']?.missing ?? [];
 
 describe('an act', () => {
@@ -74,19 +97,29 @@ describe('an act', () => {
     expect([unitIn(world, A)?.drives['D3']?.bay, unitIn(world, B)?.drives['D3']?.bay]).toEqual([null, '4']);
     expect(driveIn(world, serialKey('d3'))?.where).toMatchObject({ unit: B, bay: '4' });
     // The other way round it would stand in two bays for a moment.
-    expect(record(two, { ...move, entries: [...move.entries].reverse() })).toMatchObject({ code: 'drive-elsewhere', pointer: '/entries/0/event' });
+    expect(record(two, { ...move, entries: [...move.entries].reverse() })).toMatchObject({
+      code: 'drive-elsewhere',
+      pointer: '/entries/0/event',
+    });
   });
 
   it('is refused whole, with the entry at fault', () => {
     const world = withPool();
-    expect(record(world, at(1, of(A, { kind: 'noted', note: 'n' }, { kind: 'drive-failed', serial: 'nobody' })))).toMatchObject({
+    expect(
+      record(world, at(1, of(A, { kind: 'noted', note: 'n' }, { kind: 'drive-failed', serial: 'nobody' }))),
+    ).toMatchObject({
       code: 'drive-not-here',
       pointer: '/entries/1/event/serial',
     });
     expect(record(world, at(1, of(B, { kind: 'noted', note: 'n' })))).toMatchObject({ code: 'not-registered' });
-    expect(record(world, at(1, [{ ledger: driveLedger(serialKey('z')), event: { kind: 'noted', note: 'n' } }]))).toMatchObject({ code: 'drive-unknown' });
+    expect(
+      record(world, at(1, [{ ledger: driveLedger(serialKey('z')), event: { kind: 'noted', note: 'n' } }])),
+    ).toMatchObject({ code: 'drive-unknown' });
     expect(record(world, at(1, of(A, inserted('4', 'd1'))))).toMatchObject({ code: 'drive-elsewhere' });
-    expect(record(world, at(1, of(A, inserted('9', 'x'))))).toMatchObject({ code: 'bay-unknown', pointer: '/entries/0/event/bay' });
+    expect(record(world, at(1, of(A, inserted('9', 'x'))))).toMatchObject({
+      code: 'bay-unknown',
+      pointer: '/entries/0/event/bay',
+    });
     expect(record(world, at(1, []))).toMatchObject({ code: 'nothing-to-record' });
   });
 
@@ -109,14 +142,28 @@ describe('an act', () => {
     const running = recorded(withPool(), at(1, of(A, scrub)));
     const started = new Date(hour(1)).toISOString();
     const ended = done(running, record(running, at(20, of(A, { kind: 'job-finished', job: 's' }))));
-    expect(ended.result.messages).toEqual([{ unit: A, job: 's', aboutAt: started, code: 'done', sentence: 'Avocet: reading everything to check it is done.' }]);
+    expect(ended.result.messages).toEqual([
+      {
+        unit: A,
+        job: 's',
+        aboutAt: started,
+        code: 'done',
+        sentence: 'Avocet: reading everything to check it is done.',
+      },
+    ]);
     const stopped = record(running, at(20, of(A, { kind: 'job-aborted', job: 's' })));
-    expect(stopped).toMatchObject({ messages: [{ code: 'ended', sentence: 'Avocet: reading everything to check it was stopped before its end.' }] });
+    expect(stopped).toMatchObject({
+      messages: [{ code: 'ended', sentence: 'Avocet: reading everything to check it was stopped before its end.' }],
+    });
     expect(record(running, at(20, of(A, { kind: 'noted', note: 'n' })))).toMatchObject({ messages: [] });
     // 40 % after four hours, and the same ten hours later.
     const told = recorded(running, at(5, of(A, { kind: 'job-progressed', job: 's', percent: 40 })));
-    expect(record(told, at(15, of(A, { kind: 'job-progressed', job: 's', percent: 40 })))).toMatchObject({ messages: [{ code: 'stalled', aboutAt: started }] });
-    expect(takeBack(ended.world, { id: 'back', by: BY, happenedAt: hour(21), act: ended.result.act.id, reason: 'r' })).toMatchObject({ messages: [] });
+    expect(record(told, at(15, of(A, { kind: 'job-progressed', job: 's', percent: 40 })))).toMatchObject({
+      messages: [{ code: 'stalled', aboutAt: started }],
+    });
+    expect(
+      takeBack(ended.world, { id: 'back', by: BY, happenedAt: hour(21), act: ended.result.act.id, reason: 'r' }),
+    ).toMatchObject({ messages: [] });
   });
 
   it('is judged at its own time, and along everything since', () => {
@@ -124,7 +171,10 @@ describe('an act', () => {
     let world = withPool();
     world = recorded(world, at(2, of(A, { kind: 'drive-failed', serial: 'd2' })));
     world = recorded(world, at(3, of(A, inserted('4', 'n1'))));
-    world = recorded(world, at(3.5, of(A, { kind: 'job-started', job: 'r', task: 'rebuild', pool: 'p', replaces: 'd2', onto: 'n1' })));
+    world = recorded(
+      world,
+      at(3.5, of(A, { kind: 'job-started', job: 'r', task: 'rebuild', pool: 'p', replaces: 'd2', onto: 'n1' })),
+    );
     world = recorded(world, at(8, of(A, { kind: 'job-finished', job: 'r' })));
     expect(margin(world)).toEqual([]);
     const out = (n: number): readonly string[] => {
@@ -153,7 +203,10 @@ describe('a pool that moves', () => {
   const members = ['D1', 'D2', 'D3'];
   const begin = (): World => {
     const made = { ...pool(...members), pool: P } as UnitEvent;
-    const world = recorded(EMPTY, at(0, of(A, registered('Avocet'), inserted('1', 'd1'), inserted('2', 'd2'), inserted('3', 'd3'), made)));
+    const world = recorded(
+      EMPTY,
+      at(0, of(A, registered('Avocet'), inserted('1', 'd1'), inserted('2', 'd2'), inserted('3', 'd3'), made)),
+    );
     const described: UnitEvent[] = [
       { kind: 'volume-set', volume: 'volume-1', pool: P, name: 'Office', bytes: 20e12, thin: true },
       { kind: 'data-set-described', dataSet: 'd', name: 'Accounts', pool: P },
@@ -169,7 +222,10 @@ describe('a pool that moves', () => {
   const move = (world: World, n: number, change?: object): Act =>
     at(n, [
       ...of(A, { kind: 'pool-left', pool: P, to: B }),
-      ...members.flatMap((serial, i) => [...of(A, { kind: 'drive-removed', serial }), ...of(B, inserted(String(4 - i), serial))]),
+      ...members.flatMap((serial, i) => [
+        ...of(A, { kind: 'drive-removed', serial }),
+        ...of(B, inserted(String(4 - i), serial)),
+      ]),
       ...of(B, arrives(world, change)),
     ]);
 
@@ -179,21 +235,40 @@ describe('a pool that moves', () => {
     expect(result.hazards).toEqual([]);
     const [old, now] = [unitIn(world, A), unitIn(world, B)];
     expect([old?.pools, old?.volumes, Object.keys(old?.dataSets ?? {})]).toEqual([{}, {}, ['e']]);
-    expect(now?.pools[P]).toMatchObject({ bands: unitIn(before, A)?.pools[P]?.bands, builtAt: hour(0), arrivedFrom: A, lost: [], missing: [] });
+    expect(now?.pools[P]).toMatchObject({
+      bands: unitIn(before, A)?.pools[P]?.bands,
+      builtAt: hour(0),
+      arrivedFrom: A,
+      lost: [],
+      missing: [],
+    });
     expect(now?.volumes['volume-1']).toMatchObject({ name: 'Office', pool: P });
     expect(now?.dataSets['d']?.copies['c']).toMatchObject({ where: 'bank' });
-    expect(members.map((serial) => driveIn(world, serialKey(serial))?.where)).toMatchObject([{ unit: B, bay: '4' }, { bay: '3' }, { bay: '2' }]);
+    expect(members.map((serial) => driveIn(world, serialKey(serial))?.where)).toMatchObject([
+      { unit: B, bay: '4' },
+      { bay: '3' },
+      { bay: '2' },
+    ]);
     // Taken back, all of it is where it was.
-    const back = done(world, takeBack(world, { id: 'back', by: BY, happenedAt: hour(9), act: result.act.id, reason: 'not today' })).world;
+    const back = done(
+      world,
+      takeBack(world, { id: 'back', by: BY, happenedAt: hour(9), act: result.act.id, reason: 'not today' }),
+    ).world;
     expect(canonicalJson(unitIn(back, A))).toBe(canonicalJson(unitIn(before, A)));
     expect(canonicalJson(unitIn(back, B))).toBe(canonicalJson(unitIn(before, B)));
   });
 
   it('is refused whole where it is not the pool that left, or has not all its members', () => {
     const world = begin();
-    expect(record(world, move(world, 2, { builtAt: hour(1) }))).toMatchObject({ code: 'not-as-it-left', pointer: '/entries/7/event/bands' });
+    expect(record(world, move(world, 2, { builtAt: hour(1) }))).toMatchObject({
+      code: 'not-as-it-left',
+      pointer: '/entries/7/event/bands',
+    });
     const without = move(world, 2);
-    const short = { ...without, entries: without.entries.filter(({ event }) => !(event.kind === 'drive-inserted' && event.drive.serial === 'D2')) };
+    const short = {
+      ...without,
+      entries: without.entries.filter(({ event }) => !(event.kind === 'drive-inserted' && event.drive.serial === 'D2')),
+    };
     expect(record(world, short)).toMatchObject({ code: 'drive-not-here', pointer: '/entries/6/event/bands' });
     expect(record(world, at(2, of(B, arrives(world))))).toMatchObject({ code: 'drive-not-here' });
   });
@@ -201,7 +276,10 @@ describe('a pool that moves', () => {
   it('does not leave while a rebuild runs', () => {
     let world = begin();
     world = recorded(world, at(2, of(A, { kind: 'drive-failed', serial: 'd2' }, inserted('4', 'n1'))));
-    world = recorded(world, at(3, of(A, { kind: 'job-started', job: 'r', task: 'rebuild', pool: P, replaces: 'd2', onto: 'n1' })));
+    world = recorded(
+      world,
+      at(3, of(A, { kind: 'job-started', job: 'r', task: 'rebuild', pool: P, replaces: 'd2', onto: 'n1' })),
+    );
     expect(record(world, at(4, of(A, { kind: 'pool-left', pool: P, to: B })))).toMatchObject({ code: 'work-runs' });
   });
 
@@ -215,14 +293,18 @@ describe('a pool that moves', () => {
   });
 
   it('does not leave as if it were whole once it is lost', () => {
-    const world = recorded(begin(), at(2, of(A, { kind: 'drive-failed', serial: 'd2' }, { kind: 'drive-failed', serial: 'd3' })));
+    const world = recorded(
+      begin(),
+      at(2, of(A, { kind: 'drive-failed', serial: 'd2' }, { kind: 'drive-failed', serial: 'd3' })),
+    );
     expect(unitIn(world, A)?.pools[P]?.lost).not.toEqual([]);
     expect(record(world, move(world, 3))).toMatchObject({ code: 'pool-lost', pointer: '/entries/0/event/pool' });
   });
 });
 
 describe('taking an act back', () => {
-  const back = (world: World, act: string) => takeBack(world, { id: `back-${act}`, by: BY, happenedAt: hour(20), act, reason: 'wrong unit' });
+  const back = (world: World, act: string) =>
+    takeBack(world, { id: `back-${act}`, by: BY, happenedAt: hour(20), act, reason: 'wrong unit' });
 
   it('takes it out of every ledger it touched, once and for good', () => {
     const before = withPool();
@@ -285,16 +367,31 @@ describe('histories over many ledgers (property)', () => {
             remove: of(unit, { kind: 'drive-removed', serial }),
             fail: of(unit, { kind: 'drive-failed', serial }),
             note: of(unit, { kind: 'noted', note: 'n' }),
-            move: [...of(unit, { kind: 'drive-removed', serial }), ...of(other, inserted(String(Math.min(n, 4)), serial))],
+            move: [
+              ...of(unit, { kind: 'drive-removed', serial }),
+              ...of(other, inserted(String(Math.min(n, 4)), serial)),
+            ],
             drawer: [
-              { ledger: driveLedger(serialKey(serial)), event: { kind: 'received', drive: { bytes: 8e12, basis: 'exact' } } },
-              { ledger: driveLedger(serialKey(serial)), event: { kind: 'put-in-drawer', drawer: { site: 'S', room: 'R', drawer: 'D' } } },
+              {
+                ledger: driveLedger(serialKey(serial)),
+                event: { kind: 'received', drive: { bytes: 8e12, basis: 'exact' } },
+              },
+              {
+                ledger: driveLedger(serialKey(serial)),
+                event: { kind: 'put-in-drawer', drawer: { site: 'S', room: 'R', drawer: 'D' } },
+              },
             ],
           };
           const act = at(hours, entries[what] ?? []);
           const result =
             what === 'back'
-              ? takeBack(world, { id: act.id, by: BY, happenedAt: hour(50), act: ids[(n * 7 + hours) % Math.max(1, ids.length)] ?? '', reason: 'r' })
+              ? takeBack(world, {
+                  id: act.id,
+                  by: BY,
+                  happenedAt: hour(50),
+                  act: ids[(n * 7 + hours) % Math.max(1, ids.length)] ?? '',
+                  reason: 'r',
+                })
               : record(world, act);
           if (isRefusal(result)) continue;
           world = withLedgers(world, result.ledgers);
@@ -304,7 +401,9 @@ describe('histories over many ledgers (property)', () => {
         for (const ledger of Object.values(world.ledgers)) {
           const folded = foldLedger<AnyState, AnyEvent>(ledger.history ?? [], rulesOf(ledger));
           expect([nameText(ledger), canonicalJson(folded)]).toEqual([nameText(ledger), canonicalJson(ledger.state)]);
-          expect(ledger.history?.map(({ seq }) => seq)).toEqual(Array.from({ length: ledger.version }, (_, i) => i + 1));
+          expect(ledger.history?.map(({ seq }) => seq)).toEqual(
+            Array.from({ length: ledger.version }, (_, i) => i + 1),
+          );
           if (ledger.kind !== 'unit') continue;
           for (const { serial, bay } of Object.values((ledger.state as UnitState).drives)) {
             if (bay === null) continue;

@@ -15,7 +15,10 @@ export interface World {
 }
 
 export function worldOf(ledgers: readonly Ledger[]): World {
-  return Object.freeze({ kind: 'world', ledgers: Object.freeze(Object.fromEntries(ledgers.map((ledger) => [nameText(ledger), ledger]))) });
+  return Object.freeze({
+    kind: 'world',
+    ledgers: Object.freeze(Object.fromEntries(ledgers.map((ledger) => [nameText(ledger), ledger]))),
+  });
 }
 
 /** A ledger nothing has been written in. */
@@ -52,7 +55,9 @@ export function isLateFor({ lastHappenedAt }: Pick<Ledger, 'lastHappenedAt'>, ha
 /** The world as it was at a moment: every ledger folded up to it. Ledgers whose history is not there stay as they are. */
 export function worldAt(world: World, at: string): World {
   const then = worldOf(
-    Object.values(world.ledgers).map((ledger) => (isLateFor(ledger, at) && ledger.history ? { ...ledger, state: stateAt(ledger, at) } : ledger)),
+    Object.values(world.ledgers).map((ledger) =>
+      isLateFor(ledger, at) && ledger.history ? { ...ledger, state: stateAt(ledger, at) } : ledger,
+    ),
   );
   return world.used === undefined ? then : { ...then, used: world.used };
 }

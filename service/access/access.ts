@@ -42,9 +42,13 @@ const addPerson = operationTaking<FromSchema<typeof newPersonSchema>>(newPersonS
   run: async ({ app, body }) => {
     const email = body.email.toLowerCase();
     const known = await allPeople(app.db);
-    if (known.some((person) => person.email === email)) return refusal('name-taken', `${email} is in the list already.`, '/email');
+    if (known.some((person) => person.email === email))
+      return refusal('name-taken', `${email} is in the list already.`, '/email');
     const { internalAdapter } = await app.auth.$context;
-    const person = await internalAdapter.createUser({ name: body.name.trim(), email, emailVerified: false, role: body.role }, { method: 'admin' });
+    const person = await internalAdapter.createUser(
+      { name: body.name.trim(), email, emailVerified: false, role: body.role },
+      { method: 'admin' },
+    );
     return invited(app, person.id);
   },
 });
@@ -137,7 +141,13 @@ const createToken = operationTaking<FromSchema<typeof newTokenSchema>>(newTokenS
   run: async ({ app, viewer, body }) => {
     const token = `shelf_${newKey()}`;
     const id = randomUUID();
-    await insertToken(app.db, { id, userId: viewer.id, name: body.name.trim(), hash: hashOfKey(token), scopes: body.scopes });
+    await insertToken(app.db, {
+      id,
+      userId: viewer.id,
+      name: body.name.trim(),
+      hash: hashOfKey(token),
+      scopes: body.scopes,
+    });
     return { id, token };
   },
 });
@@ -168,4 +178,15 @@ const changeOrganisation = operationTaking<FromSchema<typeof organisationSchema>
   },
 });
 
-export const access = [listPeople, addPerson, linkAgain, changePerson, removeFromList, endSessions, listTokens, createToken, endToken, changeOrganisation];
+export const access = [
+  listPeople,
+  addPerson,
+  linkAgain,
+  changePerson,
+  removeFromList,
+  endSessions,
+  listTokens,
+  createToken,
+  endToken,
+  changeOrganisation,
+];

@@ -24,10 +24,20 @@ export function createAuth(db: Database, { baseUrl, secret }: AuthSettings) {
     secret,
     trustedOrigins: originsOf(baseUrl),
     telemetry: { enabled: false },
-    emailAndPassword: { enabled: true, disableSignUp: true, minPasswordLength: 10, maxPasswordLength: 200, revokeSessionsOnPasswordReset: true },
+    emailAndPassword: {
+      enabled: true,
+      disableSignUp: true,
+      minPasswordLength: 10,
+      maxPasswordLength: 200,
+      revokeSessionsOnPasswordReset: true,
+    },
     user: { additionalFields: { role: { type: 'string', required: true, defaultValue: 'reader', input: false } } },
     session: { expiresIn: MONTH_SECONDS, updateAge: DAY_SECONDS, cookieCache: { enabled: false } },
-    advanced: { cookiePrefix: 'patient-shelf', useSecureCookies: isSecure(baseUrl), ipAddress: { ipAddressHeaders: [CLIENT_HEADER] } },
+    advanced: {
+      cookiePrefix: 'patient-shelf',
+      useSecureCookies: isSecure(baseUrl),
+      ipAddress: { ipAddressHeaders: [CLIENT_HEADER] },
+    },
     rateLimit: {
       enabled: true,
       storage: 'database',

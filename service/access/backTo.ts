@@ -8,7 +8,13 @@ const NOWHERE = 'http://nowhere.invalid';
  * @param from what stands in the address, whoever wrote it
  */
 export function backTo(from: string | readonly string[] | undefined): string {
-  if (typeof from !== 'string' || !from.startsWith('/') || /[\u0000-\u001f\u007f\\]/.test(from) || !URL.canParse(from, NOWHERE)) return '/';
+  if (
+    typeof from !== 'string' ||
+    !from.startsWith('/') ||
+    /[\u0000-\u001f\u007f\\]/.test(from) ||
+    !URL.canParse(from, NOWHERE)
+  )
+    return '/';
   const { origin, pathname, search } = new URL(from, NOWHERE);
   return origin === NOWHERE && !pathname.startsWith('//') ? pathname + search : '/';
 }

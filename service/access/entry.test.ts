@@ -19,7 +19,8 @@ const post = (path: string, body: object, client = '127.0.0.1') =>
       body: JSON.stringify(body),
     }),
   );
-const viewer = (response: Response) => viewerOf(shelf.app, new Headers({ cookie: (response.headers.get('set-cookie') ?? '').split(';')[0] ?? '' }));
+const viewer = (response: Response) =>
+  viewerOf(shelf.app, new Headers({ cookie: (response.headers.get('set-cookie') ?? '').split(';')[0] ?? '' }));
 
 it('makes the first account the owner’s, once', async () => {
   const key = await armEntry(shelf.app.auth, { kind: 'first-owner' }, 1);
@@ -28,9 +29,13 @@ it('makes the first account the owner’s, once', async () => {
   // A form that was not right has not cost the key.
   const entered = await post('/entry', { key, name: 'Ann', email: 'Ann@Example.org', password: 'long enough, this' });
   expect(await viewer(entered)).toMatchObject({ name: 'Ann', role: 'owner', via: 'session' });
-  expect((await post('/entry', { key, name: 'Eve', email: 'eve@example.org', password: 'long enough, too' })).status).toBe(410);
+  expect(
+    (await post('/entry', { key, name: 'Eve', email: 'eve@example.org', password: 'long enough, too' })).status,
+  ).toBe(410);
   const other = await armEntry(shelf.app.auth, { kind: 'first-owner' }, 1);
-  expect((await post('/entry', { key: other, name: 'Eve', email: 'eve@example.org', password: 'long enough, too' })).status).toBe(410);
+  expect(
+    (await post('/entry', { key: other, name: 'Eve', email: 'eve@example.org', password: 'long enough, too' })).status,
+  ).toBe(410);
   expect((await post('/sign-in/email', { email: 'ann@example.org', password: 'long enough, this' })).status).toBe(200);
 });
 
@@ -58,7 +63,9 @@ it('is not used up by looking, is not kept in clear, and ends with its time', as
 });
 
 it('does not let anybody sign up, or choose a role', async () => {
-  expect((await post('/sign-up/email', { name: 'Eve', email: 'eve@example.org', password: 'long enough, too' })).status).toBeGreaterThanOrEqual(400);
+  expect(
+    (await post('/sign-up/email', { name: 'Eve', email: 'eve@example.org', password: 'long enough, too' })).status,
+  ).toBeGreaterThanOrEqual(400);
   const key = await armEntry(shelf.app.auth, { kind: 'join', userId: (await shelf.cookieOf('reader')).id }, 1);
   expect((await post('/entry', { key, password: 'long enough, too', role: 'owner' })).status).toBe(422);
   expect(await viewer(await post('/entry', { key, password: 'long enough, too' }))).toMatchObject({ role: 'reader' });
@@ -66,9 +73,11 @@ it('does not let anybody sign up, or choose a role', async () => {
 
 it('keeps one live link a person; a password that is set ends every session and link; one of somebody removed is used up', async () => {
   const session = await shelf.cookieOf('owner');
-  const added = (await shelf.ask('POST', '/people', session, { name: 'Bo', email: 'bo@example.org', role: 'keeper' })).body;
+  const added = (await shelf.ask('POST', '/people', session, { name: 'Bo', email: 'bo@example.org', role: 'keeper' }))
+    .body;
   const keyOf = ({ link }: { readonly link?: string }): string => new URL(String(link)).searchParams.get('key') ?? '';
-  const another = async (): Promise<string> => keyOf((await shelf.ask('POST', `/people/${String(added['id'])}/link`, session)).body);
+  const another = async (): Promise<string> =>
+    keyOf((await shelf.ask('POST', `/people/${String(added['id'])}/link`, session)).body);
   const first = keyOf(added);
   const second = await another();
   expect((await post('/entry', { key: first, password: 'long enough, this' })).status).toBe(410);
@@ -109,7 +118,9 @@ it('counts guesses by account and address: wrong ones of one lock nobody else ou
   expect(await signIn(password, '10.2.2.2')).toBe(200);
 
   // Many strangers from many places: strangers are stopped, its person is not.
-  await sql`insert into sign_in_guess (account, address) select ${email}, '10.4.0.' || n from generate_series(1, 100) n`.execute(shelf.app.db);
+  await sql`insert into sign_in_guess (account, address) select ${email}, '10.4.0.' || n from generate_series(1, 100) n`.execute(
+    shelf.app.db,
+  );
   expect(await signIn('wrong', '10.5.5.5')).toBe(429);
   expect(await signIn(password, '10.2.2.2')).toBe(200);
   // Many at once count each other.

@@ -15,16 +15,21 @@ export function entryPlugin() {
       entry: createAuthEndpoint('/entry', { method: 'POST', requireHeaders: true }, async (ctx) => {
         const checked = validateBody(ctx.body);
         if (checked.kind === 'invalid')
-          throw new APIError('UNPROCESSABLE_ENTITY', { message: checked.errors.map(({ detail }) => detail).join(' '), errors: checked.errors });
+          throw new APIError('UNPROCESSABLE_ENTITY', {
+            message: checked.errors.map(({ detail }) => detail).join(' '),
+            errors: checked.errors,
+          });
         const { key, name, email, password } = checked.value;
         // Looked at before it is used up, so that a form with a field missing does not cost the key.
         const purpose = await peek(ctx, key);
-        if (purpose.kind !== 'enter' && password === undefined) throw new APIError('UNPROCESSABLE_ENTITY', { message: 'Choose a password.' });
+        if (purpose.kind !== 'enter' && password === undefined)
+          throw new APIError('UNPROCESSABLE_ENTITY', { message: 'Choose a password.' });
         if (purpose.kind === 'first-owner' && (name === undefined || email === undefined))
           throw new APIError('UNPROCESSABLE_ENTITY', { message: 'Say your name and your e-mail address.' });
         if (!(await ctx.context.internalAdapter.consumeVerificationValue(entryIdentifier(key)))) throw usedUp();
 
-        const userId = purpose.kind === 'first-owner' ? await makeOwner(ctx, name as string, email as string) : purpose.userId;
+        const userId =
+          purpose.kind === 'first-owner' ? await makeOwner(ctx, name as string, email as string) : purpose.userId;
         const user = await ctx.context.internalAdapter.findUserById(userId);
         // Somebody who was removed since.
         if (!user) throw usedUp();
@@ -61,8 +66,15 @@ async function makeOwner(ctx: GenericEndpointContext, name: string, email: strin
 async function setPassword(ctx: GenericEndpointContext, userId: string, password: string): Promise<void> {
   const hash = await ctx.context.password.hash(password);
   const accounts = await ctx.context.internalAdapter.findAccounts(userId);
-  if (accounts.some(({ providerId }) => providerId === 'credential')) await ctx.context.internalAdapter.updatePassword(userId, hash);
-  else await ctx.context.internalAdapter.linkAccount({ userId, providerId: 'credential', accountId: userId, password: hash });
+  if (accounts.some(({ providerId }) => providerId === 'credential'))
+    await ctx.context.internalAdapter.updatePassword(userId, hash);
+  else
+    await ctx.context.internalAdapter.linkAccount({
+      userId,
+      providerId: 'credential',
+      accountId: userId,
+      password: hash,
+    });
 }
 
 /** Whoever lost the phone comes in by an owner's link: the second factor is set up anew, or not. */
@@ -72,5 +84,7 @@ async function forgetSecondFactor(ctx: GenericEndpointContext, userId: string): 
 }
 
 function usedUp(): APIError {
-  return new APIError('GONE', { message: 'This link has been used or is too old. Start Patient Shelf again for a new one, or ask its owner.' });
+  return new APIError('GONE', {
+    message: 'This link has been used or is too old. Start Patient Shelf again for a new one, or ask its owner.',
+  });
 }

@@ -27,7 +27,16 @@ export async function viewerOf(app: App, headers: Headers): Promise<Viewer | nul
     return { kind: 'viewer', id, name, role: role as Role, via: 'token', scopes: scopes as Scope[], token: by };
   }
   const session = await app.auth.api.getSession({ headers });
-  return session ? { kind: 'viewer', id: session.user.id, name: session.user.name, role: session.user.role as Role, via: 'session', scopes: SCOPES } : null;
+  return session
+    ? {
+        kind: 'viewer',
+        id: session.user.id,
+        name: session.user.name,
+        role: session.user.role as Role,
+        via: 'session',
+        scopes: SCOPES,
+      }
+    : null;
 }
 
 /** Who it is that records: a person or a token by id; the name is for display only. */

@@ -18,7 +18,12 @@ export interface KeptComparison {
 
 /** Everything that was kept on the bench, newest first. */
 export async function readComparisons(app: App): Promise<KeptComparison[]> {
-  return (await allComparisons(app.db)).map(({ id, body, keptBy, keptAt }) => ({ id, keptBy, keptAt, comparison: body as Comparison }));
+  return (await allComparisons(app.db)).map(({ id, body, keptBy, keptAt }) => ({
+    id,
+    keptBy,
+    keptAt,
+    comparison: body as Comparison,
+  }));
 }
 
 const noComparison = refusal('not-found', 'There is no such comparison.');
@@ -38,7 +43,8 @@ const get = operation({
   summary: 'One comparison, as JSON to take away',
   needs: 'reader',
   scope: 'read',
-  run: async ({ app, params }) => (await readComparisons(app)).find(({ id }) => id === params['id'])?.comparison ?? noComparison,
+  run: async ({ app, params }) =>
+    (await readComparisons(app)).find(({ id }) => id === params['id'])?.comparison ?? noComparison,
 });
 
 const keep = operationTaking<Comparison>(comparisonSchema)({

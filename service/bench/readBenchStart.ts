@@ -24,7 +24,12 @@ export interface BenchStart {
 
 /** What the bench starts from: the profiles, what was kept, and perhaps a kept comparison or a unit's own drives. */
 export async function readBenchStart(app: App, keptId: string | null, unitId: string | null): Promise<BenchStart> {
-  const [profiles, sites, kept, unit] = await Promise.all([allProfiles(app), sitesOf(app.db), readComparisons(app), findUnit(app, unitId ?? undefined)]);
+  const [profiles, sites, kept, unit] = await Promise.all([
+    allProfiles(app),
+    sitesOf(app.db),
+    readComparisons(app),
+    findUnit(app, unitId ?? undefined),
+  ]);
   const comparison = kept.find(({ id }) => id === keptId)?.comparison;
   const start = { profiles: [...profiles.values()], places: sites.map(({ site }) => site), kept };
   if (comparison) return { ...start, begin: { name: comparison.name, sheet: comparison.sheet, built: null } };

@@ -25,10 +25,15 @@ export function whyDrivesDoNotFit(drives: readonly PlannedDrive[], bays: number)
     if (seen.has(bay)) return refusal('bay-twice', `Bay ${bay} is there twice.`, `/drives/${String(i)}/bay`);
     seen.set(bay, i);
   }
-  if (drives.length > bays) return refusal('too-many-drives', `${String(drives.length)} drives do not fit ${String(bays)} bays.`, '/drives');
+  if (drives.length > bays)
+    return refusal('too-many-drives', `${String(drives.length)} drives do not fit ${String(bays)} bays.`, '/drives');
   const total = drives.reduce((sum, { bytes }) => sum + bytes, 0);
   if (total > MOST_BYTES)
-    return refusal('too-large', `All drives together hold ${formatBytes(total)}; at most ${formatBytes(MOST_BYTES)} are counted to the byte.`, '/drives');
+    return refusal(
+      'too-large',
+      `All drives together hold ${formatBytes(total)}; at most ${formatBytes(MOST_BYTES)} are counted to the byte.`,
+      '/drives',
+    );
   return undefined;
 }
 
@@ -74,7 +79,9 @@ export function appraisalsOf(body: FromSchema<typeof appraisalRequestSchema>, pr
     appraise(profile, layout, drives, { ...USUAL_ASSUMPTIONS, ...body.assumptions }),
   );
   const becoming = (layout: Layout) =>
-    layout.legal ? conversionsOf(profile, poolOfLayout(layout), drivesByName(membersOnly(layout, drives)), bays - drives.length) : { possible: [], not: [] };
+    layout.legal
+      ? conversionsOf(profile, poolOfLayout(layout), drivesByName(membersOnly(layout, drives)), bays - drives.length)
+      : { possible: [], not: [] };
   const ranking = body.needs ? recommend(appraisals, { ...USUAL_NEEDS, ...body.needs }) : null;
   return {
     appraisals: appraisals.map(({ kind: _kind, layout, ...appraisal }) => ({
@@ -89,7 +96,10 @@ export function appraisalsOf(body: FromSchema<typeof appraisalRequestSchema>, pr
       })),
       becomesNot: becoming(layout).not,
       growth: layout.legal ? nextSteps(profile, layout, drives, bays) : [],
-      volume: body.volume && layout.legal ? volumeAgainstPool(body.volume.bytes, layout.shownBytes - layout.fileSystemReserveBytes, body.volume.thin) : null,
+      volume:
+        body.volume && layout.legal
+          ? volumeAgainstPool(body.volume.bytes, layout.shownBytes - layout.fileSystemReserveBytes, body.volume.thin)
+          : null,
       sharedCauses: layout.legal ? sharedCauses(layout.bands, enclosures) : [],
     })),
     ranking:

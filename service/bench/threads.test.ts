@@ -4,7 +4,8 @@ import { isRefusal } from '../../core/value/refusal';
 import type { Profile } from '../../core/platform/profile';
 
 const plain = readProfiles('core/platform/profiles').get('plain') as Profile;
-const drives = (count: number) => Array.from({ length: count }, (_, i) => ({ bay: String(i + 1), bytes: 8001563222016 }));
+const drives = (count: number) =>
+  Array.from({ length: count }, (_, i) => ({ bay: String(i + 1), bytes: 8001563222016 }));
 const few = { profile: 'plain', drives: drives(4) };
 const many = { profile: 'plain', bays: 1000, drives: drives(1000) };
 const waits = new AbortController().signal;
@@ -14,19 +15,28 @@ beforeAll(() => {
   threads = openThreads(process.cwd());
 });
 afterAll(() => threads.end());
-const reckon = (body: object, person = 'Ann', signal = waits) => threads.reckon('layouts', body as never, plain, { for: person, signal });
+const reckon = (body: object, person = 'Ann', signal = waits) =>
+  threads.reckon('layouts', body as never, plain, { for: person, signal });
 
 it('reckons in a thread what is reckoned here, and refuses what is refused here', async () => {
   const { layoutsOf } = await import('./reckoning');
   const made = await reckon(few);
-  expect(isRefusal(made) ? made : JSON.parse(made.json)).toEqual(JSON.parse(JSON.stringify(layoutsOf(few as never, plain))));
-  expect(await reckon({ ...few, drives: [...drives(2), { bay: '2', bytes: 1 }] })).toMatchObject({ code: 'bay-twice', pointer: '/drives/2/bay' });
+  expect(isRefusal(made) ? made : JSON.parse(made.json)).toEqual(
+    JSON.parse(JSON.stringify(layoutsOf(few as never, plain))),
+  );
+  expect(await reckon({ ...few, drives: [...drives(2), { bay: '2', bytes: 1 }] })).toMatchObject({
+    code: 'bay-twice',
+    pointer: '/drives/2/bay',
+  });
 });
 
 it('leaves this thread free meanwhile', async () => {
   let turns = 0;
   const timer = setInterval(() => turns++, 1);
-  await threads.reckon('appraisals', { ...many, drives: drives(200), bays: 200 } as never, plain, { for: 'Ann', signal: waits });
+  await threads.reckon('appraisals', { ...many, drives: drives(200), bays: 200 } as never, plain, {
+    for: 'Ann',
+    signal: waits,
+  });
   clearInterval(timer);
   // Reckoned here, not one would have come.
   expect(turns).toBeGreaterThan(3);
@@ -43,7 +53,10 @@ it('ends when nobody waits for it any more, in the middle of it too, and goes on
 
 it('takes turns: whoever asks for one thing does not wait for all that another asked for', async () => {
   const order: string[] = [];
-  const asked = [...Array.from({ length: 12 }, () => reckon(few, 'Ann').then(() => order.push('Ann'))), reckon(few, 'Bea').then(() => order.push('Bea'))];
+  const asked = [
+    ...Array.from({ length: 12 }, () => reckon(few, 'Ann').then(() => order.push('Ann'))),
+    reckon(few, 'Bea').then(() => order.push('Bea')),
+  ];
   await Promise.all(asked);
   expect(order.indexOf('Bea')).toBeLessThan(4);
 });

@@ -34,7 +34,10 @@ export function openThreads(root: string, bundle?: string): Threads {
   const opened = (): Piscina =>
     (pool ??= new Piscina({
       ...(bundle === undefined
-        ? { filename: join(root, 'service', 'bench', 'reckoningThread.ts'), execArgv: ['--import', 'tsx', '--no-warnings'] }
+        ? {
+            filename: join(root, 'service', 'bench', 'reckoningThread.ts'),
+            execArgv: ['--import', 'tsx', '--no-warnings'],
+          }
         : { filename: bundle, execArgv: [] }),
       minThreads: 0,
       maxThreads: Math.max(1, Math.floor(availableParallelism() / 2)),
@@ -48,7 +51,11 @@ export function openThreads(root: string, bundle?: string): Threads {
   /** One after the other for each person, whoever else is waiting. */
   async function inLine<T>(person: string, work: () => Promise<T>): Promise<T | Refusal> {
     const line = lines.get(person) ?? { waiting: 0, last: Promise.resolve() };
-    if (line.waiting >= MOST_WAITING) return refusal('too-much-at-once', 'So much of yours is being reckoned already: wait for its answers, then ask again.');
+    if (line.waiting >= MOST_WAITING)
+      return refusal(
+        'too-much-at-once',
+        'So much of yours is being reckoned already: wait for its answers, then ask again.',
+      );
     const mine = line.last.then(work, work);
     lines.set(person, { waiting: line.waiting + 1, last: mine.catch(() => undefined) });
     try {
@@ -66,13 +73,17 @@ export function openThreads(root: string, bundle?: string): Threads {
         if (asked.signal.aborted) return nobodyWaits;
         const deadline = AbortSignal.timeout(DEADLINE_MS);
         try {
-          const made = (await opened().run({ name, body, profile } satisfies ReckoningAsked, { signal: AbortSignal.any([asked.signal, deadline]) })) as
-            string | Refusal;
+          const made = (await opened().run({ name, body, profile } satisfies ReckoningAsked, {
+            signal: AbortSignal.any([asked.signal, deadline]),
+          })) as string | Refusal;
           return isRefusal(made) ? made : { kind: 'made-answer', json: made };
         } catch (error) {
           if (asked.signal.aborted) return nobodyWaits;
           if (deadline.aborted || (error as { code?: string }).code === 'ERR_WORKER_OUT_OF_MEMORY')
-            return refusal('too-long', 'This would take too long to reckon: ask with fewer drives, or name the schemes and the width of the groups.');
+            return refusal(
+              'too-long',
+              'This would take too long to reckon: ask with fewer drives, or name the schemes and the width of the groups.',
+            );
           throw error;
         }
       }),

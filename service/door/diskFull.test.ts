@@ -7,15 +7,21 @@ it('says that the disk is full, stores nothing by half, goes on reading, and sto
   const keeper = await shelf.tokenOf('keeper');
   const tables = new pg.Client({ connectionString: shelf.addresses.owner });
   await tables.connect();
-  const unit = (name: string) => shelf.ask('POST', '/units', keeper, { name, place: { site: 'S', room: 'R' }, profile: 'plain', bays: 2 });
+  const unit = (name: string) =>
+    shelf.ask('POST', '/units', keeper, { name, place: { site: 'S', room: 'R' }, profile: 'plain', bays: 2 });
   try {
     expect((await unit('Teal')).status).toBe(201);
     // What the database says when it finds no room (SQLSTATE 53100), at the last thing that is written of an act.
     await tables.query(
       `create function no_room() returns trigger language plpgsql as 'begin raise exception using errcode = ''53100'', message = ''could not extend file''; end'`,
     );
-    await tables.query('create trigger no_room before insert or update on unit_now for each row execute function no_room()');
-    expect(await unit('Smew')).toMatchObject({ status: 507, body: { code: 'disk-full', detail: expect.stringContaining('nothing was stored') } });
+    await tables.query(
+      'create trigger no_room before insert or update on unit_now for each row execute function no_room()',
+    );
+    expect(await unit('Smew')).toMatchObject({
+      status: 507,
+      body: { code: 'disk-full', detail: expect.stringContaining('nothing was stored') },
+    });
     const units = async () => ((await shelf.ask('GET', '/units', keeper)).body['units'] as { name: string }[]).length;
     expect(await units()).toBe(1);
     expect((await shelf.ask('GET', '/export', keeper)).body['acts']).toHaveLength(1);

@@ -20,7 +20,8 @@ const pointers = (body: Json): string[] => (body['errors'] as { pointer: string 
 
 describe('the door is closed by default', () => {
   it('has a schema that compiles for everything that takes a body', () => {
-    for (const { method, path, bodySchema, check } of OPERATIONS) if (bodySchema) expect([method, path, check(42).kind]).toEqual([method, path, 'invalid']);
+    for (const { method, path, bodySchema, check } of OPERATIONS)
+      if (bodySchema) expect([method, path, check(42).kind]).toEqual([method, path, 'invalid']);
   });
 
   it.each(OPERATIONS.map(({ method, path }) => [method, path]))('%s %s needs somebody', async (method, path) => {
@@ -37,9 +38,19 @@ describe('the door is closed by default', () => {
     '%s %s as a reader: needs %s',
     async (method, path, needs, scope) => {
       const isRefused = needs !== 'reader';
-      const session = await shelf.ask(method, filled(path), await shelf.cookieOf('reader'), method === 'GET' ? undefined : {});
+      const session = await shelf.ask(
+        method,
+        filled(path),
+        await shelf.cookieOf('reader'),
+        method === 'GET' ? undefined : {},
+      );
       expect(session.status === 403).toBe(isRefused);
-      const token = await shelf.ask(method, filled(path), await shelf.tokenOf('reader'), method === 'GET' ? undefined : {});
+      const token = await shelf.ask(
+        method,
+        filled(path),
+        await shelf.tokenOf('reader'),
+        method === 'GET' ? undefined : {},
+      );
       expect(token.status === 403).toBe(isRefused || scope === null);
     },
   );
@@ -55,7 +66,8 @@ describe('the door is closed by default', () => {
 
   it('refuses a change that another site sends with the session along', async () => {
     const owner = await shelf.cookieOf('owner');
-    const from = (origin: string) => shelf.ask('PUT', '/organisation', owner, { name: 'M', currency: 'EUR' }, { origin });
+    const from = (origin: string) =>
+      shelf.ask('PUT', '/organisation', owner, { name: 'M', currency: 'EUR' }, { origin });
     expect((await from('http://elsewhere.example')).status).toBe(403);
     expect((await from('null')).status).toBe(403);
     expect((await from('http://127.0.0.1:4999')).status).toBe(200);
@@ -63,7 +75,10 @@ describe('the door is closed by default', () => {
     const silent = (method: string, path: string, more: Record<string, string> = {}) =>
       answer(
         shelf.app,
-        new Request(`http://127.0.0.1:4999/api/v1${path}`, { method, headers: { host: '127.0.0.1:4999', cookie: owner.cookie, ...more } }),
+        new Request(`http://127.0.0.1:4999/api/v1${path}`, {
+          method,
+          headers: { host: '127.0.0.1:4999', cookie: owner.cookie, ...more },
+        }),
         path,
       );
     const nobody = '/tokens/00000000-0000-4000-8000-000000000000';
@@ -120,7 +135,16 @@ describe('POST /layouts', () => {
             { failed: 1, survived: '2', of: '2', lostShare: 0 },
             { failed: 2, survived: '0', of: '1', lostShare: 1 },
           ],
-          bands: [{ kind: 'mirror', fromBytes: 0, toBytes: 12_000_138_625_024, members: ['1', '2'], redundancy: 1, usableBytes: 12_000_138_625_024 }],
+          bands: [
+            {
+              kind: 'mirror',
+              fromBytes: 0,
+              toBytes: 12_000_138_625_024,
+              members: ['1', '2'],
+              redundancy: 1,
+              usableBytes: 12_000_138_625_024,
+            },
+          ],
           spareBays: [],
         },
       ],
@@ -146,7 +170,11 @@ describe('POST /layouts', () => {
         })
       ).body['layouts'][0];
     const [one, other] = [await ask(4e12), await ask(4e12 + 1)];
-    expect([other.rawBytes - one.rawBytes, other.usableBytes - one.usableBytes, other.bands[0].toBytes - one.bands[0].toBytes]).toEqual([1, 1, 1]);
+    expect([
+      other.rawBytes - one.rawBytes,
+      other.usableBytes - one.usableBytes,
+      other.bands[0].toBytes - one.bands[0].toBytes,
+    ]).toEqual([1, 1, 1]);
   });
 
   it('takes a whole profile sent as JSON, one nobody has seen, with limits of its own', async () => {
@@ -208,32 +236,56 @@ describe('POST /layouts', () => {
       },
       '#/drives',
     ],
-    ['more than 1,000 drives', { profile: 'plain', drives: Array.from({ length: 1001 }, (_, i) => ({ bay: String(i), bytes: 1 })) }, '#/drives'],
+    [
+      'more than 1,000 drives',
+      { profile: 'plain', drives: Array.from({ length: 1001 }, (_, i) => ({ bay: String(i), bytes: 1 })) },
+      '#/drives',
+    ],
     ['no object at all', [1], '#'],
   ])('refuses %s, and points at it', async (_what, body, pointer) => {
     const answer = await shelf.ask('POST', '/layouts', keeper, body);
     expect(answer.status).toBe(422);
     expect(answer.headers.get('content-type')).toBe('application/problem+json');
-    expect(answer.body).toMatchObject({ type: 'about:blank', status: 422, title: expect.any(String), detail: expect.any(String) });
+    expect(answer.body).toMatchObject({
+      type: 'about:blank',
+      status: 422,
+      title: expect.any(String),
+      detail: expect.any(String),
+    });
     expect(pointers(answer.body)).toContain(pointer);
   });
 
   it('refuses what is not JSON, and not said to be', async () => {
     expect((await shelf.ask('POST', '/layouts', keeper, '{"profile":')).status).toBe(400);
-    expect((await shelf.ask('POST', '/layouts', keeper, 'profile=plain', { 'content-type': 'text/plain' })).status).toBe(415);
+    expect(
+      (await shelf.ask('POST', '/layouts', keeper, 'profile=plain', { 'content-type': 'text/plain' })).status,
+    ).toBe(415);
     expect((await shelf.ask('POST', '/layouts', keeper, `"${'x'.repeat(5_000_001)}"`)).status).toBe(413);
   });
 
   it('gives back an illegal layout for a width that does not fit, not an error', async () => {
     const drives = ['1', '2', '3', '4', '5', '6'].map((bay) => ({ bay, bytes: 8e12 }));
-    const { status, body } = await shelf.ask('POST', '/layouts', keeper, { profile: 'plain', drives, schemes: ['parity-1-groups'], groupWidth: 4 });
+    const { status, body } = await shelf.ask('POST', '/layouts', keeper, {
+      profile: 'plain',
+      drives,
+      schemes: ['parity-1-groups'],
+      groupWidth: 4,
+    });
     expect(status).toBe(200);
-    expect(body['layouts'][0]).toMatchObject({ legal: false, groupWidth: 4, reasons: ['Two groups of 4 need 8 drives; 6 are there.'] });
+    expect(body['layouts'][0]).toMatchObject({
+      legal: false,
+      groupWidth: 4,
+      reasons: ['Two groups of 4 need 8 drives; 6 are there.'],
+    });
   });
 });
 
 describe('POST /appraisals', () => {
-  const five = [12, 12, 6, 6, 4].map((size, i) => ({ bay: String(i + 1), label: `${String(size)} TB`, priceCents: size * 2000 }));
+  const five = [12, 12, 6, 6, 4].map((size, i) => ({
+    bay: String(i + 1),
+    label: `${String(size)} TB`,
+    priceCents: size * 2000,
+  }));
 
   it('gives everything the bench shows, and ranks by what matters', async () => {
     const { status, body } = await shelf.ask('POST', '/appraisals', keeper, {
@@ -244,7 +296,9 @@ describe('POST /appraisals', () => {
       needs: { survive: 2, terabytesNow: 8 },
     });
     expect(status).toBe(200);
-    const single = (body['appraisals'] as Json[]).find(({ layout }) => (layout as Json)['scheme'] === 'mixed-1') as Json;
+    const single = (body['appraisals'] as Json[]).find(
+      ({ layout }) => (layout as Json)['scheme'] === 'mixed-1',
+    ) as Json;
     expect(single).toMatchObject({
       growth: [{ what: 'Add one 12 TB drive in a free bay' }, {}, {}],
       sharedCauses: [{ cause: 'Head: all its supplies', marginLeft: -4 }],
@@ -275,7 +329,9 @@ describe('POST /appraisals', () => {
     const ask = (more: object) => shelf.ask('POST', '/appraisals', keeper, { profile: 'plain', drives: five, ...more });
     expect(pointers((await ask({ needs: { survive: -1, terabytesNow: 1 } })).body)).toEqual(['#/needs/survive']);
     expect(pointers((await ask({ assumptions: { years: 0 } })).body)).toEqual(['#/assumptions/years']);
-    expect(pointers((await ask({ drives: [{ bay: '1', label: '8 TB', media: 'drum' }] })).body)).toContain('#/drives/0/media');
+    expect(pointers((await ask({ drives: [{ bay: '1', label: '8 TB', media: 'drum' }] })).body)).toContain(
+      '#/drives/0/media',
+    );
   });
 });
 
@@ -284,7 +340,9 @@ describe('profiles and comparisons', () => {
     const plain = (await shelf.ask('GET', '/profiles/plain', keeper)).body;
     const tide = { ...plain, id: 'plain', name: 'Plainer', schemes: { mirror: {} } };
     expect((await shelf.ask('PUT', '/profiles/other', keeper, tide)).body['errors'][0].pointer).toBe('#/id');
-    expect(pointers((await shelf.ask('PUT', '/profiles/plain', keeper, { ...tide, colour: 1 })).body)).toEqual(['#/colour']);
+    expect(pointers((await shelf.ask('PUT', '/profiles/plain', keeper, { ...tide, colour: 1 })).body)).toEqual([
+      '#/colour',
+    ]);
     expect((await shelf.ask('PUT', '/profiles/plain', keeper, tide)).status).toBe(200);
     const legal = async () =>
       (
@@ -306,7 +364,12 @@ describe('profiles and comparisons', () => {
   });
 
   it('keeps a comparison, gives it back word for word, and forgets it', async () => {
-    const comparison = { kind: 'patient-shelf-comparison', name: 'For the hut', sheet: 'size\n8 TB', address: 'profile=plain' };
+    const comparison = {
+      kind: 'patient-shelf-comparison',
+      name: 'For the hut',
+      sheet: 'size\n8 TB',
+      address: 'profile=plain',
+    };
     const { status, body } = await shelf.ask('POST', '/comparisons', keeper, comparison);
     expect(status).toBe(201);
     expect((await shelf.ask('GET', `/comparisons/${String(body['id'])}`, keeper)).body).toEqual(comparison);
@@ -330,7 +393,8 @@ describe('/openapi.json', () => {
     expect(validate({ profile: 'plain', drives: [{ bay: '1', bytes: 1, more: 1 }] })).toBe(false);
     // Nothing is answered of which nobody says what it is.
     for (const { method, path, file } of OPERATIONS)
-      if (file === null) expect([method, path, Object.keys(answerSchema(method, path))]).not.toEqual([method, path, []]);
+      if (file === null)
+        expect([method, path, Object.keys(answerSchema(method, path))]).not.toEqual([method, path, []]);
     // Every reference inside the document leads somewhere in it.
     for (const [, target] of JSON.stringify(body).matchAll(/"\$ref":"#\/([^"]+)"/g)) {
       expect((target as string).split('/').reduce<Json>((at, key) => at[key] as Json, body)).toBeDefined();
@@ -349,7 +413,9 @@ describe('tokens and people', () => {
     expect(JSON.stringify(list.body)).not.toContain(token);
     expect(JSON.stringify(await shelf.app.db.selectFrom('api_token').selectAll().execute())).not.toContain(token);
     // Somebody else cannot end it; its holder can.
-    expect((await shelf.ask('DELETE', `/tokens/${String(body['id'])}`, await shelf.cookieOf('owner'))).status).toBe(404);
+    expect((await shelf.ask('DELETE', `/tokens/${String(body['id'])}`, await shelf.cookieOf('owner'))).status).toBe(
+      404,
+    );
     expect((await shelf.ask('DELETE', `/tokens/${String(body['id'])}`, owner)).status).toBe(200);
     expect((await shelf.ask('GET', '/units', token)).status).toBe(401);
   });
@@ -381,6 +447,8 @@ describe('tokens and people', () => {
     expect((await shelf.ask('POST', '/people', owner, body)).status).toBe(201);
     const again = await shelf.ask('POST', '/people', owner, { ...body, email: 'new@example.org' });
     expect([again.status, pointers(again.body)]).toEqual([409, ['#/email']]);
-    expect(pointers((await shelf.ask('POST', '/people', owner, { ...body, email: 'nonsense' })).body)).toEqual(['#/email']);
+    expect(pointers((await shelf.ask('POST', '/people', owner, { ...body, email: 'nonsense' })).body)).toEqual([
+      '#/email',
+    ]);
   });
 });

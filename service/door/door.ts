@@ -36,7 +36,8 @@ async function answerOpenly(app: App, request: Request, path: string): Promise<R
   });
   if (here.length === 0) return toResponse(problems.noSuchOperation);
   const found = here.find(({ operation }) => operation.method === request.method);
-  if (!found) return toResponse(problems.wrongMethod, { allow: here.map(({ operation }) => operation.method).join(', ') });
+  if (!found)
+    return toResponse(problems.wrongMethod, { allow: here.map(({ operation }) => operation.method).join(', ') });
   const { operation, params } = found;
   const query = new URL(request.url).searchParams;
   // Nothing here is called by what the database cannot keep.
@@ -50,7 +51,15 @@ async function answerOpenly(app: App, request: Request, path: string): Promise<R
   const checked = operation.check(body.value);
   if (checked.kind === 'invalid') return toResponse(problems.invalid(checked.errors));
 
-  const asked = { app, viewer, params, body: checked.value as never, query, now: await app.clock.now(), signal: request.signal };
+  const asked = {
+    app,
+    viewer,
+    params,
+    body: checked.value as never,
+    query,
+    now: await app.clock.now(),
+    signal: request.signal,
+  };
   const result = await operation.run(asked);
   if (isRefusal(result)) return toResponse(problemOf(result));
   if (isFile(result)) {
@@ -64,7 +73,11 @@ async function answerOpenly(app: App, request: Request, path: string): Promise<R
       },
     });
   }
-  if (isMadeAnswer(result)) return new Response(result.json, { status: operation.status, headers: { ...HEADERS, 'content-type': 'application/json' } });
+  if (isMadeAnswer(result))
+    return new Response(result.json, {
+      status: operation.status,
+      headers: { ...HEADERS, 'content-type': 'application/json' },
+    });
   if (isStatusAnswer(result)) return Response.json(result.body, { status: result.status, headers: HEADERS });
   return Response.json(result, { status: operation.status, headers: HEADERS });
 }
@@ -98,9 +111,15 @@ function isStatusAnswer(result: unknown): result is StatusAnswer {
 }
 
 /** `undefined` when the viewer may. */
-function whyNot({ baseUrl }: App, viewer: Viewer, { needs, scope, method }: Operation, request: Request): string | undefined {
+function whyNot(
+  { baseUrl }: App,
+  viewer: Viewer,
+  { needs, scope, method }: Operation,
+  request: Request,
+): string | undefined {
   if (viewer.via === 'token' && scope === null) return 'No token may do this: sign in.';
-  if (viewer.via === 'token' && scope !== null && !viewer.scopes.includes(scope)) return `This token is not scoped for "${scope}".`;
+  if (viewer.via === 'token' && scope !== null && !viewer.scopes.includes(scope))
+    return `This token is not scoped for "${scope}".`;
   if (!mayAct(viewer, needs)) return `This needs the role "${needs}"; yours is "${viewer.role}".`;
   // A page elsewhere can make a browser send the session's cookie along, but not without saying where it comes from; what
   // says nothing is no browser, and a cookie alone opens nothing to it.
@@ -109,9 +128,13 @@ function whyNot({ baseUrl }: App, viewer: Viewer, { needs, scope, method }: Oper
   return undefined;
 }
 
-async function readBody(request: Request, operation: Operation): Promise<{ readonly value: unknown } | { readonly problem: Problem }> {
+async function readBody(
+  request: Request,
+  operation: Operation,
+): Promise<{ readonly value: unknown } | { readonly problem: Problem }> {
   if (operation.bodySchema === null) return { value: undefined };
-  if (!/^application\/(?:[\w.+-]+\+)?json\b/i.test(request.headers.get('content-type') ?? '')) return { problem: problems.wrongType };
+  if (!/^application\/(?:[\w.+-]+\+)?json\b/i.test(request.headers.get('content-type') ?? ''))
+    return { problem: problems.wrongType };
   const most = operation.mostCharacters ?? MOST_BODY_CHARACTERS;
   if (Number(request.headers.get('content-length') ?? 0) > most) return { problem: problems.tooLarge(most) };
   const bytes = await request.arrayBuffer();

@@ -51,28 +51,41 @@ afterAll(() => shelf.close());
 async function faults(method: string, path: string, body?: unknown): Promise<string[]> {
   // Some things no token may do: whoever is signed in may try them.
   const { status } = await shelf.ask(method, path, session, body);
-  return status >= 500 ? [`${method} ${path.slice(0, 120)} ${JSON.stringify(body ?? '').slice(0, 200)}: ${String(status)}`] : [];
+  return status >= 500
+    ? [`${method} ${path.slice(0, 120)} ${JSON.stringify(body ?? '').slice(0, 200)}: ${String(status)}`]
+    : [];
 }
 
 /** Operations that end what the others need, or answer for as long as they are heard. */
-const reads = OPERATIONS.filter(({ method, bodySchema }) => method === 'GET' || (method === 'DELETE' && bodySchema === null));
+const reads = OPERATIONS.filter(
+  ({ method, bodySchema }) => method === 'GET' || (method === 'DELETE' && bodySchema === null),
+);
 
-it.each(reads.map(({ method, path, query }) => [method, path, query] as const))('%s %s answers whatever stands in its address', async (method, path, query) => {
-  const named = [...path.matchAll(/\{(\w+)\}/g)].map(([, name]) => name as string);
-  const real = (name: string): string =>
-    name === 'id' && path.startsWith('/units') ? String(unit['id']) : name === 'serial' ? 'H-1' : 'ffffffff-ffff-4fff-8fff-ffffffffffff';
-  const found: string[] = [];
-  for (const value of VALUES) {
-    for (const hostile of named) {
-      const address = path.replaceAll(/\{(\w+)\}/g, (_, name: string) => (name === hostile ? value : real(name)));
-      found.push(...(await faults(method, address)));
+it.each(reads.map(({ method, path, query }) => [method, path, query] as const))(
+  '%s %s answers whatever stands in its address',
+  async (method, path, query) => {
+    const named = [...path.matchAll(/\{(\w+)\}/g)].map(([, name]) => name as string);
+    const real = (name: string): string =>
+      name === 'id' && path.startsWith('/units')
+        ? String(unit['id'])
+        : name === 'serial'
+          ? 'H-1'
+          : 'ffffffff-ffff-4fff-8fff-ffffffffffff';
+    const found: string[] = [];
+    for (const value of VALUES) {
+      for (const hostile of named) {
+        const address = path.replaceAll(/\{(\w+)\}/g, (_, name: string) => (name === hostile ? value : real(name)));
+        found.push(...(await faults(method, address)));
+      }
+      if (method === 'GET')
+        for (const name of [...Object.keys(query), 'from'])
+          found.push(
+            ...(await faults(method, `${path.replaceAll(/\{(\w+)\}/g, (_, of: string) => real(of))}?${name}=${value}`)),
+          );
     }
-    if (method === 'GET')
-      for (const name of [...Object.keys(query), 'from'])
-        found.push(...(await faults(method, `${path.replaceAll(/\{(\w+)\}/g, (_, of: string) => real(of))}?${name}=${value}`)));
-  }
-  expect(found).toEqual([]);
-});
+    expect(found).toEqual([]);
+  },
+);
 
 const TIMES = [
   '0000-01-01T00:00:00Z',
@@ -97,7 +110,8 @@ describe('what changes something', () => {
   it.each(events)('takes a time and a version as what they are: %s', async (_what, event) => {
     const path = `/units/${String(unit['id'])}/events`;
     const found: string[] = [];
-    for (const happenedAt of TIMES) found.push(...(await faults('POST', path, { expectedVersion: 1, event, happenedAt })));
+    for (const happenedAt of TIMES)
+      found.push(...(await faults('POST', path, { expectedVersion: 1, event, happenedAt })));
     for (const expectedVersion of NUMBERS) found.push(...(await faults('POST', path, { expectedVersion, event })));
     expect(found).toEqual([]);
   });
@@ -106,8 +120,13 @@ describe('what changes something', () => {
     const { version } = (await shelf.ask('GET', `/units/${String(unit['id'])}`, owner)).body;
     for (const happenedAt of TIMES.slice(0, 3))
       expect(
-        (await shelf.ask('POST', `/units/${String(unit['id'])}/events`, owner, { expectedVersion: version, event: { kind: 'noted', note: 'x' }, happenedAt }))
-          .body['code'],
+        (
+          await shelf.ask('POST', `/units/${String(unit['id'])}/events`, owner, {
+            expectedVersion: version,
+            event: { kind: 'noted', note: 'x' },
+            happenedAt,
+          })
+        ).body['code'],
       ).toMatch(/no-moment|bad-input/);
   });
 
@@ -119,7 +138,13 @@ describe('what changes something', () => {
     for (const path of ['/layouts', '/appraisals']) {
       found.push(...(await faults('POST', path, { profile: slow, bays: 3, drives })));
       for (const bytes of [1, 511, 9e15])
-        found.push(...(await faults('POST', path, { profile: 'plain', bays: 3, drives: drives.map((drive) => ({ ...drive, bytes })) })));
+        found.push(
+          ...(await faults('POST', path, {
+            profile: 'plain',
+            bays: 3,
+            drives: drives.map((drive) => ({ ...drive, bytes })),
+          })),
+        );
     }
     const registered = await shelf.ask('POST', '/units', owner, {
       name: 'Snail',
@@ -142,9 +167,19 @@ describe('what changes something', () => {
 
   it('answers a body of any shape to everything that takes one', async () => {
     const found: string[] = [];
-    const shapes: unknown[] = [null, [], 0, '', { constructor: 1 }, { __proto__: null, a: { b: { c: [] } } }, JSON.parse('{"__proto__":{"x":1}}')];
+    const shapes: unknown[] = [
+      null,
+      [],
+      0,
+      '',
+      { constructor: 1 },
+      { __proto__: null, a: { b: { c: [] } } },
+      JSON.parse('{"__proto__":{"x":1}}'),
+    ];
     for (const { method, path, bodySchema } of OPERATIONS)
-      if (bodySchema !== null) for (const shape of shapes) found.push(...(await faults(method, path.replaceAll(/\{\w+\}/g, String(unit['id'])), shape)));
+      if (bodySchema !== null)
+        for (const shape of shapes)
+          found.push(...(await faults(method, path.replaceAll(/\{\w+\}/g, String(unit['id'])), shape)));
     expect(found).toEqual([]);
   });
 });

@@ -78,7 +78,13 @@ interface Described<M, P, B, A> extends Pick<Operation, 'summary' | 'needs' | 's
 }
 
 /** What is sent as JSON of what an operation gives. */
-type Sent<A> = A extends Refusal | FileAnswer ? never : A extends StatusAnswer<infer B> ? B : A extends MadeAnswer<infer B> ? B : A;
+type Sent<A> = A extends Refusal | FileAnswer
+  ? never
+  : A extends StatusAnswer<infer B>
+    ? B
+    : A extends MadeAnswer<infer B>
+      ? B
+      : A;
 
 /** An operation without a body. */
 export function operation<M extends Method, const P extends string, A extends object>(
@@ -89,8 +95,9 @@ export function operation<M extends Method, const P extends string, A extends ob
 
 /** An operation that takes a body, checked by its schema before anything else happens. `B` is the schema's type. */
 export function operationTaking<B>(body: object) {
-  return <M extends Method, const P extends string, A extends object>(described: Described<M, P, B, A>): Operation<M, P, B, Sent<A>> =>
-    describe(body, compileCheck(body), described);
+  return <M extends Method, const P extends string, A extends object>(
+    described: Described<M, P, B, A>,
+  ): Operation<M, P, B, Sent<A>> => describe(body, compileCheck(body), described);
 }
 
 function describe<M extends Method, P extends string, B, A>(
@@ -98,5 +105,13 @@ function describe<M extends Method, P extends string, B, A>(
   check: Operation['check'],
   { query = {}, file, status = 200, run, ...rest }: Described<M, P, B, A>,
 ): Operation<M, P, B, Sent<A>> {
-  return Object.freeze({ ...rest, query, file: file ?? null, bodySchema, status, check, run: run as unknown as Operation['run'] });
+  return Object.freeze({
+    ...rest,
+    query,
+    file: file ?? null,
+    bodySchema,
+    status,
+    check,
+    run: run as unknown as Operation['run'],
+  });
 }

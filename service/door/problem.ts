@@ -24,18 +24,50 @@ const STATUS: Record<string, number> = {
 export function problemOf({ code, sentence, pointer, more }: Refusal): Problem {
   const status = STATUS[code] ?? 422;
   const title = status === 404 ? 'Not found' : status === 409 ? 'Conflict' : 'Cannot be done';
-  return { ...more, status, title, code, detail: sentence, ...(pointer === undefined ? {} : { errors: [{ pointer: `#${pointer}`, detail: sentence }] }) };
+  return {
+    ...more,
+    status,
+    title,
+    code,
+    detail: sentence,
+    ...(pointer === undefined ? {} : { errors: [{ pointer: `#${pointer}`, detail: sentence }] }),
+  };
 }
 
 export const problems = {
-  nobody: { status: 401, title: 'Not signed in', code: 'not-signed-in', detail: 'This needs a session or a bearer token.' },
+  nobody: {
+    status: 401,
+    title: 'Not signed in',
+    code: 'not-signed-in',
+    detail: 'This needs a session or a bearer token.',
+  },
   notAllowed: (detail: string): Problem => ({ status: 403, title: 'Not allowed', code: 'not-allowed', detail }),
   noSuchOperation: { status: 404, title: 'Not found', code: 'not-found', detail: 'There is nothing at this address.' },
-  wrongMethod: { status: 405, title: 'Method not allowed', code: 'wrong-method', detail: 'This address does not take that method.' },
+  wrongMethod: {
+    status: 405,
+    title: 'Method not allowed',
+    code: 'wrong-method',
+    detail: 'This address does not take that method.',
+  },
   notJson: { status: 400, title: 'Not JSON', code: 'not-json', detail: 'The body is not JSON.' },
-  cutShort: { status: 400, title: 'Cut short', code: 'cut-short', detail: 'The body ended before its length: it was cut on its way. Send it again.' },
-  notText: { status: 422, title: 'Bad input', code: 'not-text', detail: 'A text holds a character that cannot be stored: NUL, or half of a pair.' },
-  wrongType: { status: 415, title: 'Unsupported media type', code: 'wrong-type', detail: 'Send JSON, with Content-Type: application/json.' },
+  cutShort: {
+    status: 400,
+    title: 'Cut short',
+    code: 'cut-short',
+    detail: 'The body ended before its length: it was cut on its way. Send it again.',
+  },
+  notText: {
+    status: 422,
+    title: 'Bad input',
+    code: 'not-text',
+    detail: 'A text holds a character that cannot be stored: NUL, or half of a pair.',
+  },
+  wrongType: {
+    status: 415,
+    title: 'Unsupported media type',
+    code: 'wrong-type',
+    detail: 'Send JSON, with Content-Type: application/json.',
+  },
   tooLarge: (most: number): Problem => ({
     status: 413,
     title: 'Too large',
@@ -46,7 +78,9 @@ export const problems = {
     status: 422,
     title: 'Bad input',
     code: 'bad-input',
-    detail: errors.map(({ pointer, detail }) => `${pointer === '#' ? 'The body' : pointer.slice(2).replaceAll('/', ' ')} ${detail}`).join(' '),
+    detail: errors
+      .map(({ pointer, detail }) => `${pointer === '#' ? 'The body' : pointer.slice(2).replaceAll('/', ' ')} ${detail}`)
+      .join(' '),
     errors,
   }),
   diskFull: {
@@ -55,5 +89,10 @@ export const problems = {
     code: 'disk-full',
     detail: 'The disk is full: nothing was stored. Free some space on it, then send this again; reading goes on.',
   },
-  ourFault: { status: 500, title: 'Internal error', code: 'internal', detail: 'Something went wrong here. Nothing was stored.' },
+  ourFault: {
+    status: 500,
+    title: 'Internal error',
+    code: 'internal',
+    detail: 'Something went wrong here. Nothing was stored.',
+  },
 } as const;

@@ -9,18 +9,28 @@ let session: { readonly cookie: string; readonly id: string };
 let unit: Json;
 let pool: string;
 
-const ask = (method: string, path: string, body?: unknown, as: typeof owner | typeof session = owner) => shelf.ask(method, path, as, body);
+const ask = (method: string, path: string, body?: unknown, as: typeof owner | typeof session = owner) =>
+  shelf.ask(method, path, as, body);
 const state = async (): Promise<Json> => (await ask('GET', `/units/${String(unit['id'])}`)).body;
-const event = async (sent: Json) => ask('POST', `/units/${String(unit['id'])}/events`, { expectedVersion: (await state())['version'], event: sent });
-const plan = async (job: string, wish: Json) => ask('POST', `/units/${String(unit['id'])}/plans`, { expectedVersion: (await state())['version'], job, wish });
+const event = async (sent: Json) =>
+  ask('POST', `/units/${String(unit['id'])}/events`, { expectedVersion: (await state())['version'], event: sent });
+const plan = async (job: string, wish: Json) =>
+  ask('POST', `/units/${String(unit['id'])}/plans`, { expectedVersion: (await state())['version'], job, wish });
 
 beforeAll(async () => {
   shelf = await testShelf();
   owner = await shelf.tokenOf('owner');
   session = await shelf.cookieOf('owner');
-  const drives = ['1', '2', '3', '4'].map((bay) => ({ bay, serial: `T-${bay}`, bytes: bay === '4' ? TB : 2 * TB, basis: 'exact' }));
+  const drives = ['1', '2', '3', '4'].map((bay) => ({
+    bay,
+    serial: `T-${bay}`,
+    bytes: bay === '4' ? TB : 2 * TB,
+    basis: 'exact',
+  }));
   const about = { name: 'Teal', place: { site: 'S', room: 'R' }, profile: 'plain', bays: 6, drives };
-  unit = (await ask('POST', '/units', { ...about, pools: [{ name: 'Data', scheme: 'parity-1', members: ['1', '2', '3'] }] })).body;
+  unit = (
+    await ask('POST', '/units', { ...about, pools: [{ name: 'Data', scheme: 'parity-1', members: ['1', '2', '3'] }] })
+  ).body;
   pool = Object.keys((await state())['state'].pools as Json)[0] ?? '';
 });
 afterAll(() => shelf.close());
@@ -31,17 +41,43 @@ const shape = () => ({
   shownBytes: TB,
   fileSystemReserveBytes: 0,
 });
-const CASES: readonly (readonly [code: string, pointer: string | null, ask: () => Promise<{ status: number; body: Json }>])[] = [
-  ['pool-exists', '#/event/pool', () => event({ kind: 'pool-created', pool, name: 'Again', scheme: 'separate', spares: [], ...shape() })],
+const CASES: readonly (readonly [
+  code: string,
+  pointer: string | null,
+  ask: () => Promise<{ status: number; body: Json }>,
+])[] = [
+  [
+    'pool-exists',
+    '#/event/pool',
+    () => event({ kind: 'pool-created', pool, name: 'Again', scheme: 'separate', spares: [], ...shape() }),
+  ],
   [
     'reserve-too-large',
     '#/event/fileSystemReserveBytes',
-    () => event({ kind: 'pool-created', pool: randomUUID(), name: 'New', scheme: 'separate', spares: [], ...shape(), fileSystemReserveBytes: 2 * TB }),
+    () =>
+      event({
+        kind: 'pool-created',
+        pool: randomUUID(),
+        name: 'New',
+        scheme: 'separate',
+        spares: [],
+        ...shape(),
+        fileSystemReserveBytes: 2 * TB,
+      }),
   ],
   [
     'shown-too-large',
     '#/event/shownBytes',
-    () => event({ kind: 'pool-created', pool: randomUUID(), name: 'New', scheme: 'separate', spares: [], ...shape(), shownBytes: 2 * TB }),
+    () =>
+      event({
+        kind: 'pool-created',
+        pool: randomUUID(),
+        name: 'New',
+        scheme: 'separate',
+        spares: [],
+        ...shape(),
+        shownBytes: 2 * TB,
+      }),
   ],
   ['pool-unknown', '#/event/pool', () => event({ kind: 'job-started', job: 'j', task: 'scrub', pool: 'none' })],
   [
@@ -55,7 +91,10 @@ const CASES: readonly (readonly [code: string, pointer: string | null, ask: () =
   [
     'job-exists',
     '#/event/job',
-    async () => (await event({ kind: 'job-started', job: 'look', task: 'scrub', pool }), event({ kind: 'job-started', job: 'look', task: 'scrub', pool })),
+    async () => (
+      await event({ kind: 'job-started', job: 'look', task: 'scrub', pool }),
+      event({ kind: 'job-started', job: 'look', task: 'scrub', pool })
+    ),
   ],
   [
     'no-moment',
@@ -77,8 +116,16 @@ const CASES: readonly (readonly [code: string, pointer: string | null, ask: () =
         event: { kind: 'noted', note: 'x' },
       }),
   ],
-  ['name-taken', '#/name', () => ask('POST', '/units', { name: 'Teal', place: { site: 'S', room: 'R' }, profile: 'plain', bays: 2 })],
-  ['profile-unknown', '#/profile', () => ask('POST', '/units', { name: 'Smew', place: { site: 'S', room: 'R' }, profile: 'no such', bays: 2 })],
+  [
+    'name-taken',
+    '#/name',
+    () => ask('POST', '/units', { name: 'Teal', place: { site: 'S', room: 'R' }, profile: 'plain', bays: 2 }),
+  ],
+  [
+    'profile-unknown',
+    '#/profile',
+    () => ask('POST', '/units', { name: 'Smew', place: { site: 'S', room: 'R' }, profile: 'no such', bays: 2 }),
+  ],
   [
     'too-many-drives',
     '#/drives',
@@ -91,20 +138,46 @@ const CASES: readonly (readonly [code: string, pointer: string | null, ask: () =
         drives: ['1', '2'].map((bay) => ({ bay, serial: `S-${bay}`, bytes: TB, basis: 'exact' })),
       }),
   ],
-  ['too-large', '#/drives', () => ask('POST', '/layouts', { profile: 'plain', drives: ['1', '2'].map((bay) => ({ bay, bytes: 9e15 })) })],
+  [
+    'too-large',
+    '#/drives',
+    () => ask('POST', '/layouts', { profile: 'plain', drives: ['1', '2'].map((bay) => ({ bay, bytes: 9e15 })) }),
+  ],
   [
     'unit-unknown',
     '#/readings/0/unit',
-    () => ask('POST', '/readings', { readings: [{ unit: randomUUID(), subject: 'T-1', metric: 'temperature', value: 30 }] }),
+    () =>
+      ask('POST', '/readings', {
+        readings: [{ unit: randomUUID(), subject: 'T-1', metric: 'temperature', value: 30 }],
+      }),
   ],
   [
     'subject-unknown',
     '#/readings/1/subject',
-    () => ask('POST', '/readings', { readings: ['T-1', 'T-9'].map((subject) => ({ unit: unit['id'], subject, metric: 'temperature', value: 30 })) }),
+    () =>
+      ask('POST', '/readings', {
+        readings: ['T-1', 'T-9'].map((subject) => ({ unit: unit['id'], subject, metric: 'temperature', value: 30 })),
+      }),
   ],
-  ['not-missing', '#/wish/serial', () => plan('spare-in', { serial: 'T-1', spare: 'T-4', drive: { bytes: 2 * TB, basis: 'exact' } })],
-  ['cannot-be-kept', null, () => ask('POST', '/drives', { drives: [{ serial: 'ß'.repeat(33), drive: { bytes: TB, basis: 'exact' } }] })],
-  ['paper-type', '#/base64', () => ask('POST', `/units/${String(unit['id'])}/papers`, { name: 'x', base64: Buffer.from([0, 1, 2, 3]).toString('base64') })],
+  [
+    'not-missing',
+    '#/wish/serial',
+    () => plan('spare-in', { serial: 'T-1', spare: 'T-4', drive: { bytes: 2 * TB, basis: 'exact' } }),
+  ],
+  [
+    'cannot-be-kept',
+    null,
+    () => ask('POST', '/drives', { drives: [{ serial: 'ß'.repeat(33), drive: { bytes: TB, basis: 'exact' } }] }),
+  ],
+  [
+    'paper-type',
+    '#/base64',
+    () =>
+      ask('POST', `/units/${String(unit['id'])}/papers`, {
+        name: 'x',
+        base64: Buffer.from([0, 1, 2, 3]).toString('base64'),
+      }),
+  ],
   ['not-found', null, () => ask('POST', `/acts/${randomUUID()}/back`, { reason: 'x' })],
   ['id-differs', '#/id', () => ask('PUT', '/profiles/another', { ...(shelf.app.profiles.get('plain') as object) })],
   [
@@ -120,10 +193,14 @@ const CASES: readonly (readonly [code: string, pointer: string | null, ask: () =
 ];
 
 it.each(CASES)('%s', async (code, pointer, request) => {
-  const acts = async (): Promise<number> => ((await ask('GET', '/export')).body['acts'] as unknown[] | undefined)?.length ?? 0;
+  const acts = async (): Promise<number> =>
+    ((await ask('GET', '/export')).body['acts'] as unknown[] | undefined)?.length ?? 0;
   const answer = await request();
   const before = await acts();
-  expect([answer.body['code'], (answer.body['errors'] as Json[] | undefined)?.[0]?.['pointer'] ?? null]).toEqual([code, pointer]);
+  expect([answer.body['code'], (answer.body['errors'] as Json[] | undefined)?.[0]?.['pointer'] ?? null]).toEqual([
+    code,
+    pointer,
+  ]);
   expect(answer.status).toBeGreaterThanOrEqual(400);
   expect(answer.status).toBeLessThan(500);
   // Asked once more it is refused once more, and leaves nothing behind.

@@ -3,7 +3,8 @@ import formatsModule from 'ajv-formats';
 import type { FromSchema, JSONSchema } from 'json-schema-to-ts';
 import { explainFaults, type FieldError } from '../../schemas/faults';
 
-export type Validated<T> = { readonly kind: 'valid'; readonly value: T } | { readonly kind: 'invalid'; readonly errors: readonly FieldError[] };
+export type Validated<T> =
+  { readonly kind: 'valid'; readonly value: T } | { readonly kind: 'invalid'; readonly errors: readonly FieldError[] };
 
 /** A body beyond this is told its first fault: looking for all of them may take longer than it took to send. */
 const MOST_LOOKED_THROUGH = 200_000;
@@ -14,7 +15,9 @@ export const AJV_OPTIONS = { discriminator: true, strictTypes: false, strictRequ
 const quick = new Ajv2020(AJV_OPTIONS);
 /** Looks for all of them. */
 const thorough = new Ajv2020({ ...AJV_OPTIONS, allErrors: true });
-const addFormats = (typeof formatsModule === 'function' ? formatsModule : (formatsModule as { default: unknown }).default) as (ajv: Ajv2020) => void;
+const addFormats = (
+  typeof formatsModule === 'function' ? formatsModule : (formatsModule as { default: unknown }).default
+) as (ajv: Ajv2020) => void;
 addFormats(quick);
 addFormats(thorough);
 
@@ -30,7 +33,8 @@ export function compileCheck(schema: object): (input: unknown) => Validated<unkn
     // Shared parts carry an $id; compiled on their own they would clash.
     const isRight = (first ??= quick.compile(withoutIds(schema) as object));
     if (isRight(input)) return { kind: 'valid', value: input };
-    if ((JSON.stringify(input) ?? '').length > MOST_LOOKED_THROUGH) return { kind: 'invalid', errors: explainFaults(isRight.errors ?? []) };
+    if ((JSON.stringify(input) ?? '').length > MOST_LOOKED_THROUGH)
+      return { kind: 'invalid', errors: explainFaults(isRight.errors ?? []) };
     const look = (all ??= thorough.compile(withoutIds(schema) as object));
     look(input);
     return { kind: 'invalid', errors: explainFaults(look.errors ?? []) };
@@ -41,5 +45,9 @@ export function compileCheck(schema: object): (input: unknown) => Validated<unkn
 export function withoutIds(schema: unknown): unknown {
   if (Array.isArray(schema)) return schema.map(withoutIds);
   if (typeof schema !== 'object' || schema === null) return schema;
-  return Object.fromEntries(Object.entries(schema).flatMap(([key, inner]) => (key === '$id' || key === '$schema' ? [] : [[key, withoutIds(inner)]])));
+  return Object.fromEntries(
+    Object.entries(schema).flatMap(([key, inner]) =>
+      key === '$id' || key === '$schema' ? [] : [[key, withoutIds(inner)]],
+    ),
+  );
 }

@@ -38,12 +38,23 @@ const MOST_FOUND = 12;
 export async function find(app: App, text: string): Promise<Found[]> {
   const wanted = text.replaceAll('\0', '').trim().slice(0, 80);
   if (wanted === '') return [];
-  const [units, drives] = await Promise.all([unitsMatching(app.db, wanted, MOST_FOUND), findLives(app.db, wanted, MOST_FOUND)]);
+  const [units, drives] = await Promise.all([
+    unitsMatching(app.db, wanted, MOST_FOUND),
+    findLives(app.db, wanted, MOST_FOUND),
+  ]);
   return [
-    ...units.map(({ id, name, site, room }): Found => ({ kind: 'unit', href: `/units/${id}`, title: name, detail: `${site}, ${room}` })),
+    ...units.map(({ id, name, site, room }): Found => ({
+      kind: 'unit',
+      href: `/units/${id}`,
+      title: name,
+      detail: `${site}, ${room}`,
+    })),
     ...drives.map(({ life: { serial, where } }): Found => ({
       kind: 'drive',
-      href: where.kind === 'bay' ? `/units/${where.unit}?bay=${encodeURIComponent(where.bay)}` : `/drives/${encodeURIComponent(serial)}`,
+      href:
+        where.kind === 'bay'
+          ? `/units/${where.unit}?bay=${encodeURIComponent(where.bay)}`
+          : `/drives/${encodeURIComponent(serial)}`,
       title: serial,
       detail: whereWords(where),
     })),
@@ -73,9 +84,11 @@ const listDrives = operation({
   scope: 'read',
   run: async ({ app, query }) => {
     const from = Number(query.get('from') ?? 0);
-    if (!Number.isInteger(from) || from < 0 || from > 1e9) return refusal('bad-input', '"from" is a whole number, 0 and up.');
+    if (!Number.isInteger(from) || from < 0 || from > 1e9)
+      return refusal('bad-input', '"from" is a whole number, 0 and up.');
     const place = query.get('place') ?? undefined;
-    if (place !== undefined && !(PLACES as readonly string[]).includes(place)) return refusal('bad-input', `"place" is one of ${PLACES.join(', ')}.`);
+    if (place !== undefined && !(PLACES as readonly string[]).includes(place))
+      return refusal('bad-input', `"place" is one of ${PLACES.join(', ')}.`);
     return readDrives(app, place as PlaceKind | undefined, from, PAGE);
   },
 });
@@ -102,19 +115,36 @@ const receive = operationTaking<FromSchema<typeof newDrivesSchema>>(newDrivesSch
     const { app, body } = asked;
     const keys = body.drives.map(({ serial }) => serialKey(serial));
     const twice = keys.findIndex((key, i) => keys.indexOf(key) !== i);
-    if (twice >= 0) return refusal('serial-twice', `Serial ${body.drives[twice]?.serial ?? ''} is there twice.`, `/drives/${String(twice)}/serial`);
+    if (twice >= 0)
+      return refusal(
+        'serial-twice',
+        `Serial ${body.drives[twice]?.serial ?? ''} is there twice.`,
+        `/drives/${String(twice)}/serial`,
+      );
     const { order, drawer } = body;
-    if (order !== undefined && (await listOrders(app.db, order)).length === 0) return refusal('order-unknown', 'There is no such order.', '/order');
+    if (order !== undefined && (await listOrders(app.db, order)).length === 0)
+      return refusal('order-unknown', 'There is no such order.', '/order');
     for (const [i, key] of keys.entries()) {
       const known = await lifeOf(app.db, key);
       if (known && known.life.where.kind === 'bay')
-        return refusal('drive-elsewhere', `${key} stands in ${whereWords(known.life.where)}.`, `/drives/${String(i)}/serial`);
+        return refusal(
+          'drive-elsewhere',
+          `${key} stands in ${whereWords(known.life.where)}.`,
+          `/drives/${String(i)}/serial`,
+        );
     }
     const perDrive = drawer === undefined ? 1 : 2;
     const entries = body.drives.flatMap(({ serial, drive }, i): ActEntry[] => {
       const ledger = driveLedger(keys[i] as (typeof keys)[number]);
-      const received = { kind: 'received' as const, drive: describedAs(drive, serial), ...(order === undefined ? {} : { order }) };
-      return [{ ledger, event: received }, ...(drawer === undefined ? [] : [{ ledger, event: { kind: 'put-in-drawer' as const, drawer } }])];
+      const received = {
+        kind: 'received' as const,
+        drive: describedAs(drive, serial),
+        ...(order === undefined ? {} : { order }),
+      };
+      return [
+        { ledger, event: received },
+        ...(drawer === undefined ? [] : [{ ledger, event: { kind: 'put-in-drawer' as const, drawer } }]),
+      ];
     });
     const act = actOf(asked, entries);
     if (isRefusal(act)) return act;
@@ -146,7 +176,10 @@ const recordOfDrive = operationTaking<FromSchema<typeof newDriveEventSchema>>(ne
     const isFirst = event.kind === 'described' || event.kind === 'received';
     if (!isFirst && (await lifeOf(app.db, ledger.id)) === undefined) return noDrive;
     const expects = [{ ...ledger, version: body.expectedVersion }];
-    const said = event.kind === 'described' || event.kind === 'received' ? { ...event, drive: describedAs(event.drive, serial) } : event;
+    const said =
+      event.kind === 'described' || event.kind === 'received'
+        ? { ...event, drive: describedAs(event.drive, serial) }
+        : event;
     const act = actOf(asked, said.kind === 'statement-withdrawn' ? [] : [{ ledger, event: said }], expects);
     if (isRefusal(act)) return act;
     if (event.kind === 'statement-withdrawn') {
@@ -154,7 +187,14 @@ const recordOfDrive = operationTaking<FromSchema<typeof newDriveEventSchema>>(ne
       const target = await actOfEntry(app.db, ledger, event.seq);
       if (!about || target === undefined || about.event.kind === 'fitted' || about.event.kind === 'taken-out')
         return refusal('entry-stands', 'What the unit says of this drive is withdrawn at the unit.', '/event/seq');
-      const taken = await takeBackAct(app.db, { id: act.id, act: target, by: actorOf(viewer), happenedAt: act.happenedAt, reason: event.reason, expects });
+      const taken = await takeBackAct(app.db, {
+        id: act.id,
+        act: target,
+        by: actorOf(viewer),
+        happenedAt: act.happenedAt,
+        reason: event.reason,
+        expects,
+      });
       if (isRefusal(taken)) return taken.code === 'version-conflict' ? taken : { ...taken, pointer: '/event/seq' };
       return { act: taken.act, ...(taken.drives.find(({ life }) => isSameSerial(life.serial, serial)) ?? {}) };
     }
@@ -175,10 +215,26 @@ const orderDrives = operationTaking<FromSchema<typeof newOrderSchema>>(newOrderS
     const orderedAt = momentOf(body.orderedAt, now);
     if (isRefusal(orderedAt)) return { ...orderedAt, pointer: '/orderedAt' };
     const { supplier, count, drive, expectedOn = null, note = null } = body;
-    const order = { id: body.act?.toLowerCase() ?? randomUUID(), supplier, count, drive, expectedOn, note, recordedBy: viewer.name };
-    const written = await writeOrder(app.db, { ...order, orderedAt }, { isDated: body.orderedAt !== undefined, isNamed: body.act !== undefined });
+    const order = {
+      id: body.act?.toLowerCase() ?? randomUUID(),
+      supplier,
+      count,
+      drive,
+      expectedOn,
+      note,
+      recordedBy: viewer.name,
+    };
+    const written = await writeOrder(
+      app.db,
+      { ...order, orderedAt },
+      { isDated: body.orderedAt !== undefined, isNamed: body.act !== undefined },
+    );
     return written === 'differs'
-      ? refusal('act-differs', 'An order of this id is on record, and says something else. Give every order an id of its own.', '/act')
+      ? refusal(
+          'act-differs',
+          'An order of this id is on record, and says something else. Give every order an id of its own.',
+          '/act',
+        )
       : { id: written };
   },
 });
@@ -202,7 +258,9 @@ const endOrder = operationTaking<FromSchema<typeof closeOrderSchema>>(closeOrder
     const id = params['id'] ?? '';
     const known = isUuid(id) && (await listOrders(app.db, id)).length > 0;
     if (!known) return refusal('not-found', 'There is no such order.');
-    return (await closeOrder(app.db, id, body.reason, viewer.name)) ? { id } : refusal('order-closed', 'This order is closed already.');
+    return (await closeOrder(app.db, id, body.reason, viewer.name))
+      ? { id }
+      : refusal('order-closed', 'This order is closed already.');
   },
 });
 

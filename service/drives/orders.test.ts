@@ -10,12 +10,21 @@ beforeAll(async () => {
 afterAll(() => shelf.close());
 
 const order = (more: object = {}, as = keeper) =>
-  shelf.ask('POST', '/drive-orders', as, { supplier: 'Fenside Supplies', count: 2, drive: { bytes: 8001563222016, basis: 'label' }, ...more });
-const many = async (): Promise<number> => ((await shelf.ask('GET', '/drive-orders', keeper)).body['orders'] as unknown[]).length;
+  shelf.ask('POST', '/drive-orders', as, {
+    supplier: 'Fenside Supplies',
+    count: 2,
+    drive: { bytes: 8001563222016, basis: 'label' },
+    ...more,
+  });
+const many = async (): Promise<number> =>
+  ((await shelf.ask('GET', '/drive-orders', keeper)).body['orders'] as unknown[]).length;
 
 describe('an order', () => {
   it('sent twice within a moment is one, also at once; another person’s, or another one, is not', async () => {
-    const ids = (await Promise.all([order(), order(), order(), order()])).map(({ status, body }) => [status, body['id'] as string]);
+    const ids = (await Promise.all([order(), order(), order(), order()])).map(({ status, body }) => [
+      status,
+      body['id'] as string,
+    ]);
     expect(new Set(ids.map(([, id]) => id)).size).toBe(1);
     expect(await many()).toBe(1);
     await order({ count: 3 });

@@ -54,7 +54,10 @@ it('finds a drive’s page by every event that names it, wherever in it', async 
   // As a member among others.
   expect(before.some(({ words }) => words.startsWith('Pool'))).toBe(true);
   const version = ((await shelf.ask('GET', `/units/${unit}`, keeper)).body as Json)['version'] as number;
-  await shelf.ask('POST', `/units/${unit}/events`, keeper, { expectedVersion: version, event: { kind: 'drive-suspected', serial: 'A_1', note: 'clicks' } });
+  await shelf.ask('POST', `/units/${unit}/events`, keeper, {
+    expectedVersion: version,
+    event: { kind: 'drive-suspected', serial: 'A_1', note: 'clicks' },
+  });
   const after = (await readDrive(shelf.app, 'A_1'))?.ledger ?? [];
   expect(after.length).toBe(before.length + 1);
   // Of another that only ends alike nothing is said.

@@ -42,7 +42,13 @@ export interface DriveList {
 }
 
 /** Drives, a page at a time: by serial, or as asked. */
-export async function readDrives(app: App, place: PlaceKind | undefined, from: number, most: number, order?: DriveOrdered): Promise<DriveList> {
+export async function readDrives(
+  app: App,
+  place: PlaceKind | undefined,
+  from: number,
+  most: number,
+  order?: DriveOrdered,
+): Promise<DriveList> {
   const [drives, counts] = await Promise.all([listLives(app.db, place, from, most, order), countLives(app.db)]);
   return { drives, counts };
 }
@@ -101,7 +107,9 @@ export async function readDrive(app: App, named: string): Promise<DrivePage | nu
   // In every unit it has stood in, by the trays of that unit.
   const units = await Promise.all([...new Set(said.map(({ unit: id }) => id))].map((id) => unitById(app.db, id)));
   const boxes = new Map(units.flatMap((one) => (one ? [[one.id, one.state] as const] : [])));
-  const ofUnits = new Set(own.flatMap(({ event, act }) => (event.kind === 'fitted' || event.kind === 'taken-out' ? act : [])));
+  const ofUnits = new Set(
+    own.flatMap(({ event, act }) => (event.kind === 'fitted' || event.kind === 'taken-out' ? act : [])),
+  );
   const lines: DriveLine[] = [
     // What its unit says in its own words is not said twice.
     ...own

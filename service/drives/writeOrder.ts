@@ -13,17 +13,32 @@ const SAME_SECONDS = 15;
  * @param how whether its time was said (where it was not, each sending has one of its own), and whether its id was
  * @returns the order's id, or that another order has it
  */
-export function writeOrder(db: Database, order: NewOrder, how: { readonly isDated: boolean; readonly isNamed: boolean }): Promise<string> {
+export function writeOrder(
+  db: Database,
+  order: NewOrder,
+  how: { readonly isDated: boolean; readonly isNamed: boolean },
+): Promise<string> {
   return db.transaction().execute(async (work) => {
     await lockOrders(work);
     const said = (one: NewOrder): string => {
       const { supplier, count, drive, expectedOn, note, recordedBy } = one;
-      return canonicalJson({ supplier, count, drive, expectedOn, note, recordedBy, ...(how.isDated ? { orderedAt: one.orderedAt } : {}) });
+      return canonicalJson({
+        supplier,
+        count,
+        drive,
+        expectedOn,
+        note,
+        recordedBy,
+        ...(how.isDated ? { orderedAt: one.orderedAt } : {}),
+      });
     };
     const [known] = await listOrders(work, order.id);
     if (known) return said(known) === said(order) ? known.id : 'differs';
     const late = new Set(how.isNamed ? [] : await ordersOfLate(work, SAME_SECONDS));
-    const same = late.size === 0 ? undefined : (await listOrders(work)).find((one) => late.has(one.id) && said(one) === said(order));
+    const same =
+      late.size === 0
+        ? undefined
+        : (await listOrders(work)).find((one) => late.has(one.id) && said(one) === said(order));
     if (same) return same.id;
     await insertOrder(work, order);
     return order.id;

@@ -22,7 +22,9 @@ interface Named {
 function ledgerNamed({ unit, drive, plan }: Named): LedgerName {
   // Ids are compared as the database writes them.
   if (unit !== undefined) return { kind: 'unit', id: unit.toLowerCase() };
-  return drive === undefined ? { kind: 'plan', id: (plan ?? '').toLowerCase() } : { kind: 'drive', id: serialKey(drive) };
+  return drive === undefined
+    ? { kind: 'plan', id: (plan ?? '').toLowerCase() }
+    : { kind: 'drive', id: serialKey(drive) };
 }
 
 /** What came of an act, and where the ledgers it touched are now. */
@@ -51,7 +53,8 @@ interface ActSent {
 const send = operationTaking<ActSent>(actSchema)({
   method: 'POST',
   path: '/acts',
-  summary: 'Record what happened to units, drives and plans at once: whole or not at all, and once however often it is sent',
+  summary:
+    'Record what happened to units, drives and plans at once: whole or not at all, and once however often it is sent',
   needs: 'keeper',
   scope: 'write',
   status: 201,
@@ -62,10 +65,14 @@ const send = operationTaking<ActSent>(actSchema)({
     const act = actOf({ viewer, now, body: { act: body.id, ...happened } }, entries, expects);
     if (isRefusal(act)) return act;
     const result = await recordAct(app.db, act);
-    if (!isRefusal(result)) return !result.isNew ? { kind: 'status-answer' as const, status: 200, body: answered(result) } : answered(result);
+    if (!isRefusal(result))
+      return !result.isNew ? { kind: 'status-answer' as const, status: 200, body: answered(result) } : answered(result);
     if (result.code === 'version-conflict') return result;
     const field = { 'not-registered': 'unit', 'drive-unknown': 'drive' }[result.code];
-    return named(field === undefined ? result : withoutRest(result), (entry) => `/entries/${String(entry)}/${field ?? 'event'}`);
+    return named(
+      field === undefined ? result : withoutRest(result),
+      (entry) => `/entries/${String(entry)}/${field ?? 'event'}`,
+    );
   },
 });
 
@@ -82,7 +89,14 @@ const back = operationTaking<FromSchema<typeof actBackSchema>>(actBackSchema)({
     if (!isUuid(id)) return refusal('not-found', 'There is no such act.');
     const act = actOf(asked, []);
     if (isRefusal(act)) return act;
-    const taken = await takeBackAct(app.db, { id: act.id, act: id, by: actorOf(viewer), happenedAt: act.happenedAt, reason: body.reason, expects: [] });
+    const taken = await takeBackAct(app.db, {
+      id: act.id,
+      act: id,
+      by: actorOf(viewer),
+      happenedAt: act.happenedAt,
+      reason: body.reason,
+      expects: [],
+    });
     if (!isRefusal(taken)) return answered(taken);
     const { pointer: _none, ...no } = taken;
     return no;

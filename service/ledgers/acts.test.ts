@@ -24,7 +24,8 @@ const put = async (name: string): Promise<Json> =>
     })
   ).body;
 const unitNow = async (unit: Json): Promise<Json> => (await ask('GET', `/units/${String(unit['id'])}`)).body;
-const whereIs = async (serial: string): Promise<Json> => (await ask('GET', `/drives/${serial}`)).body['life']?.where as Json;
+const whereIs = async (serial: string): Promise<Json> =>
+  (await ask('GET', `/drives/${serial}`)).body['life']?.where as Json;
 const counted = async (): Promise<number> =>
   Number(
     (
@@ -34,7 +35,11 @@ const counted = async (): Promise<number> =>
         .executeTakeFirstOrThrow()
     ).n,
   );
-const insert = (bay: string, serial: string): object => ({ kind: 'drive-inserted', bay, drive: { serial, bytes: BYTES, basis: 'exact' } });
+const insert = (bay: string, serial: string): object => ({
+  kind: 'drive-inserted',
+  bay,
+  drive: { serial, bytes: BYTES, basis: 'exact' },
+});
 
 describe('an act over several ledgers', () => {
   it('is written once however often it is sent, answers as the first time, and is taken back whole', async () => {
@@ -68,7 +73,10 @@ describe('an act over several ledgers', () => {
     expect([...(again.body['versions'] as Json[])].map((one) => JSON.stringify(one)).sort()).toEqual(
       [...(first.body['versions'] as Json[])].map((one) => JSON.stringify(one)).sort(),
     );
-    const other = await ask('POST', '/acts', { id: act.id, entries: [{ unit: a['id'], event: { kind: 'noted', note: 'else' } }] });
+    const other = await ask('POST', '/acts', {
+      id: act.id,
+      entries: [{ unit: a['id'], event: { kind: 'noted', note: 'else' } }],
+    });
     expect([other.status, other.body['code']]).toEqual([409, 'act-differs']);
     expect(await whereIs('AVOCET-3')).toMatchObject({ unitName: 'Bunting', bay: '4' });
 
@@ -77,7 +85,9 @@ describe('an act over several ledgers', () => {
     expect(await whereIs('AVOCET-3')).toMatchObject({ unitName: 'Avocet', bay: '3' });
     expect([(await unitNow(a))['margin'], (await unitNow(b))['state'].drives['AVOCET-3']]).toEqual([1, undefined]);
     expect((await ask('POST', `/acts/${act.id}/back`, { reason: 'again' })).body['code']).toBe('entry-withdrawn');
-    expect((await ask('POST', `/acts/${String(back.body['id'])}/back`, { reason: 'again' })).body['code']).toBe('entry-stands');
+    expect((await ask('POST', `/acts/${String(back.body['id'])}/back`, { reason: 'again' })).body['code']).toBe(
+      'entry-stands',
+    );
     expect((await ask('POST', `/acts/${randomUUID()}/back`, { reason: 'x' })).status).toBe(404);
     expect((await ask('POST', '/acts/nonsense/back', { reason: 'x' })).status).toBe(404);
     expect((await ask('POST', `/acts/${act.id}/back`, { reason: 'x' }, reader)).status).toBe(403);
@@ -103,20 +113,44 @@ describe('an act over several ledgers', () => {
   });
 
   it.each<[string, (unit: Json) => Json, string, string]>([
-    ['an unknown unit', () => ({ entries: [{ unit: randomUUID(), event: { kind: 'noted', note: 'n' } }] }), 'not-registered', '#/entries/0/unit'],
-    ['an unknown drive', () => ({ entries: [{ drive: 'nobody', event: { kind: 'noted', note: 'n' } }] }), 'drive-unknown', '#/entries/0/drive'],
+    [
+      'an unknown unit',
+      () => ({ entries: [{ unit: randomUUID(), event: { kind: 'noted', note: 'n' } }] }),
+      'not-registered',
+      '#/entries/0/unit',
+    ],
+    [
+      'an unknown drive',
+      () => ({ entries: [{ drive: 'nobody', event: { kind: 'noted', note: 'n' } }] }),
+      'drive-unknown',
+      '#/entries/0/drive',
+    ],
     [
       'a drive twice',
       (unit) => ({ entries: [{ unit: unit['id'], event: insert('4', `${String(unit['state'].name)}-1 `) }] }),
       'drive-elsewhere',
       '#/entries/0/event/drive/serial',
     ],
-    ['a bay that is not there', (unit) => ({ entries: [{ unit: unit['id'], event: insert('17', 'new') }] }), 'bay-unknown', '#/entries/0/event/bay'],
-    ['a serial nobody sees', (unit) => ({ entries: [{ unit: unit['id'], event: insert('4', '\u200b') }] }), 'bad-input', '#/entries/0/event/drive/serial'],
+    [
+      'a bay that is not there',
+      (unit) => ({ entries: [{ unit: unit['id'], event: insert('17', 'new') }] }),
+      'bay-unknown',
+      '#/entries/0/event/bay',
+    ],
+    [
+      'a serial nobody sees',
+      (unit) => ({ entries: [{ unit: unit['id'], event: insert('4', '\u200b') }] }),
+      'bad-input',
+      '#/entries/0/event/drive/serial',
+    ],
     ['an entry of nothing', () => ({ entries: [{ event: { kind: 'noted', note: 'n' } }] }), 'bad-input', '#/entries/0'],
     [
       'a step nobody did',
-      (unit) => ({ entries: [{ unit: unit['id'], event: { kind: 'plan-step', plan: randomUUID(), step: 's', title: 't', how: 'done' } }] }),
+      (unit) => ({
+        entries: [
+          { unit: unit['id'], event: { kind: 'plan-step', plan: randomUUID(), step: 's', title: 't', how: 'done' } },
+        ],
+      }),
       'bad-input',
       '#/entries/0/event',
     ],
@@ -126,10 +160,18 @@ describe('an act over several ledgers', () => {
       'bad-input',
       '#/entries/0/event',
     ],
-    ['a plan’s ledger', () => ({ entries: [{ plan: randomUUID(), event: { kind: 'plan-ended', how: 'finished' } }] }), 'bad-input', '#/entries/0/plan'],
+    [
+      'a plan’s ledger',
+      () => ({ entries: [{ plan: randomUUID(), event: { kind: 'plan-ended', how: 'finished' } }] }),
+      'bad-input',
+      '#/entries/0/plan',
+    ],
     [
       'tomorrow',
-      (unit) => ({ happenedAt: '2999-01-01T00:00:00Z', entries: [{ unit: unit['id'], event: { kind: 'noted', note: 'n' } }] }),
+      (unit) => ({
+        happenedAt: '2999-01-01T00:00:00Z',
+        entries: [{ unit: unit['id'], event: { kind: 'noted', note: 'n' } }],
+      }),
       'in-the-future',
       '#/happenedAt',
     ],
@@ -139,20 +181,34 @@ describe('an act over several ledgers', () => {
     const { entries, ...rest } = make(unit);
     // Something that is right comes before it: nothing of it is kept.
     const right = { unit: unit['id'], event: { kind: 'noted', note: 'right' } };
-    const { body } = await ask('POST', '/acts', { id: randomUUID(), ...rest, entries: [...(entries as Json[]), right] });
-    expect([body['code'], (body['errors'] as Json[]).map((one) => one['pointer'])]).toEqual([code, expect.arrayContaining([pointer])]);
+    const { body } = await ask('POST', '/acts', {
+      id: randomUUID(),
+      ...rest,
+      entries: [...(entries as Json[]), right],
+    });
+    expect([body['code'], (body['errors'] as Json[]).map((one) => one['pointer'])]).toEqual([
+      code,
+      expect.arrayContaining([pointer]),
+    ]);
     expect(await counted()).toBe(before);
   });
 
   it('makes no two of one drive, whoever is quicker', async () => {
     const [a, b] = [await put('Dunlin'), await put('Egret')];
     const both = await Promise.all(
-      [a, b].map((unit) => ask('POST', '/acts', { id: randomUUID(), entries: [{ unit: unit['id'], event: insert('4', unit === a ? 'twin' : 'TWIN') }] })),
+      [a, b].map((unit) =>
+        ask('POST', '/acts', {
+          id: randomUUID(),
+          entries: [{ unit: unit['id'], event: insert('4', unit === a ? 'twin' : 'TWIN') }],
+        }),
+      ),
     );
     expect(both.map(({ status }) => status).sort()).toEqual([201, 409]);
     const same = randomUUID();
     const twice = await Promise.all(
-      [1, 2, 3].map(() => ask('POST', '/acts', { id: same, entries: [{ unit: a['id'], event: { kind: 'noted', note: 'once' } }] })),
+      [1, 2, 3].map(() =>
+        ask('POST', '/acts', { id: same, entries: [{ unit: a['id'], event: { kind: 'noted', note: 'once' } }] }),
+      ),
     );
     expect(twice.map(({ status }) => status).sort()).toEqual([200, 200, 201]);
   });
@@ -169,7 +225,14 @@ describe('a unit that runs already', () => {
       { name: 'Extension 1', bays: 4, dial: 1 },
       { name: 'Extension 2', bays: 4, dial: 2 },
     ],
-    drives: bays.map((bay) => ({ bay, serial: `${name}-${bay}`, bytes: BYTES, basis: 'exact', boughtOn: '2024-02-01', lot: '0442' })),
+    drives: bays.map((bay) => ({
+      bay,
+      serial: `${name}-${bay}`,
+      bytes: BYTES,
+      basis: 'exact',
+      boughtOn: '2024-02-01',
+      lot: '0442',
+    })),
     pools,
   });
   const two: readonly Json[] = [
@@ -192,7 +255,9 @@ describe('a unit that runs already', () => {
       ['Office', '2024-03-01T00:00:00.000Z', null, []],
       ['Archive', null, null, ['GODWIT-10']],
     ]);
-    expect(Object.values(body['state'].volumes as Json)).toMatchObject([{ name: 'Shares', thin: true, pool: pools[0]?.['id'] }]);
+    expect(Object.values(body['state'].volumes as Json)).toMatchObject([
+      { name: 'Shares', thin: true, pool: pools[0]?.['id'] },
+    ]);
     expect(body['state'].drives['GODWIT-12']).toMatchObject({ boughtOn: '2024-02-01', lot: '0442', bay: '12' });
     expect((await ask('GET', '/readings.csv')).body['text']).toContain(`${String(pools[0]?.['id'])},used-bytes`);
     // One act, one undo.
@@ -203,28 +268,42 @@ describe('a unit that runs already', () => {
   it('is told by box and tray where it has more than one', async () => {
     const sent = running('Dotterel', two) as { drives: Json[] };
     const { body } = await ask('POST', '/units', { ...sent, drives: sent.drives.filter(({ bay }) => bay !== '6') });
-    expect([body['code'], body['detail']]).toEqual(['bay-empty', 'There is no drive in Extension 1, tray 2: say first what is in it.']);
+    expect([body['code'], body['detail']]).toEqual([
+      'bay-empty',
+      'There is no drive in Extension 1, tray 2: say first what is in it.',
+    ]);
   });
 
   it('has its cache drives in no other use', async () => {
     const sent = running('Whinchat', two);
     const { status, body } = await ask('POST', '/units', { ...sent, cache: ['11'] });
     expect([status, body['state'].cache]).toEqual([201, ['WHINCHAT-11']]);
-    expect((await ask('GET', '/drives/WHINCHAT-11')).body).toMatchObject({ role: 'cache', partOf: 'cache of the unit', pool: null });
+    expect((await ask('GET', '/drives/WHINCHAT-11')).body).toMatchObject({
+      role: 'cache',
+      partOf: 'cache of the unit',
+      pool: null,
+    });
     const spare = {
       expectedVersion: body['version'],
       event: { kind: 'spare-assigned', pool: Object.keys(body['state'].pools as Json)[0], serial: 'Whinchat-11' },
     };
     expect((await ask('POST', `/units/${String(body['id'])}/events`, spare)).body['code']).toBe('drive-in-pool');
     const other = running('Wigeon', two) as { drives: Json[] };
-    const empty = await ask('POST', '/units', { ...other, drives: other.drives.filter(({ bay }) => bay !== '11'), cache: ['12', '11'] });
+    const empty = await ask('POST', '/units', {
+      ...other,
+      drives: other.drives.filter(({ bay }) => bay !== '11'),
+      cache: ['12', '11'],
+    });
     expect([empty.body['code'], empty.body['detail'], (empty.body['errors'] as Json[])[0]?.['pointer']]).toEqual([
       'bay-empty',
       'There is no drive in Extension 2, tray 3: say first what is in it.',
       '#/cache/1',
     ]);
     const member = await ask('POST', '/units', { ...other, cache: ['1'] });
-    expect([member.body['code'], (member.body['errors'] as Json[])[0]?.['pointer']]).toEqual(['drive-in-pool', '#/cache/serials/0']);
+    expect([member.body['code'], (member.body['errors'] as Json[])[0]?.['pointer']]).toEqual([
+      'drive-in-pool',
+      '#/cache/serials/0',
+    ]);
   });
 
   it('is taken over once, whoever is quicker', async () => {
@@ -239,9 +318,16 @@ describe('a unit that runs already', () => {
 
   it('is not all well where its page says it is not', async () => {
     const sick = running('Gannet', two) as { drives: Json[] };
-    const drives = sick.drives.map((drive) => ({ ...drive, ...(drive['bay'] === '2' ? { shows: 'failed' } : drive['bay'] === '6' ? { shows: 'signs' } : {}) }));
+    const drives = sick.drives.map((drive) => ({
+      ...drive,
+      ...(drive['bay'] === '2' ? { shows: 'failed' } : drive['bay'] === '6' ? { shows: 'signs' } : {}),
+    }));
     const { status, body } = await ask('POST', '/units', { ...sick, drives });
-    expect([status, body['margin'], (body['hazards'] as Json[]).map(({ code }) => code)]).toEqual([201, 0, ['margin-lowered']]);
+    expect([status, body['margin'], (body['hazards'] as Json[]).map(({ code }) => code)]).toEqual([
+      201,
+      0,
+      ['margin-lowered'],
+    ]);
     expect(body['state'].drives).toMatchObject({
       'GANNET-2': { condition: 'failed' },
       'GANNET-6': { condition: 'suspected' },
@@ -255,7 +341,12 @@ describe('a unit that runs already', () => {
 
   it.each<[string, object, string, string]>([
     ['a bay without a drive', { members: ['1', '2', '77'] }, 'bay-empty', '#/pools/0/members'],
-    ['a layout these drives do not make', { scheme: 'mixed-2', members: ['1', '2'] }, 'layout-illegal', '#/pools/0/scheme'],
+    [
+      'a layout these drives do not make',
+      { scheme: 'mixed-2', members: ['1', '2'] },
+      'layout-illegal',
+      '#/pools/0/scheme',
+    ],
     ['more than there is', { shownBytes: 9e15 }, 'shown-too-large', '#/pools/0/shownBytes'],
     ['more in it than there is', { usedBytes: 9e14 }, 'used-too-large', '#/pools/0/usedBytes'],
     ['a pool built tomorrow', { builtAt: '2999-01-01T00:00:00Z' }, 'built-later', '#/pools/0/builtAt'],
@@ -263,17 +354,37 @@ describe('a unit that runs already', () => {
   ])('refuses %s, and keeps nothing', async (_what, change, code, pointer) => {
     const before = await counted();
     const { body } = await ask('POST', '/units', running('Knot', [{ ...two[0], ...change }, two[1] as Json]));
-    expect([body['code'], (body['errors'] as Json[])[0]?.['pointer'], await counted()]).toEqual([code, pointer, before]);
+    expect([body['code'], (body['errors'] as Json[])[0]?.['pointer'], await counted()]).toEqual([
+      code,
+      pointer,
+      before,
+    ]);
   });
 });
 
 describe('what only the model makes', () => {
   it.each<[string, object]>([
-    ['a step done, with an override', { kind: 'step-done', step: 'pull', evidence: { kind: 'tick' }, override: { serial: 'x', reason: 'y' } }],
+    [
+      'a step done, with an override',
+      { kind: 'step-done', step: 'pull', evidence: { kind: 'tick' }, override: { serial: 'x', reason: 'y' } },
+    ],
     ['a step left out', { kind: 'step-skipped', step: 'pull', reason: 'r' }],
     ['a plan ended', { kind: 'plan-ended', plan: '00000000-0000-4000-8000-000000000000', how: 'finished' }],
-    ['a plan begun', { kind: 'plan-began', plan: '00000000-0000-4000-8000-000000000000', job: 'replace', title: 't', of: 1, serials: [] }],
-    ['a step passed', { kind: 'plan-step', plan: '00000000-0000-4000-8000-000000000000', step: 'pull', title: 't', how: 'done' }],
+    [
+      'a plan begun',
+      {
+        kind: 'plan-began',
+        plan: '00000000-0000-4000-8000-000000000000',
+        job: 'replace',
+        title: 't',
+        of: 1,
+        serials: [],
+      },
+    ],
+    [
+      'a step passed',
+      { kind: 'plan-step', plan: '00000000-0000-4000-8000-000000000000', step: 'pull', title: 't', how: 'done' },
+    ],
     ['something taken back', { kind: 'taken-back', act: '00000000-0000-4000-8000-000000000000', reason: 'r' }],
   ])('is not sent: %s', async (what, event) => {
     const unit = await put(`V ${what.slice(0, 20)}`);
@@ -290,21 +401,40 @@ describe('one drive', () => {
   it('is one however its serial is typed, in a drawer, in a bay, and in an address', async () => {
     const unit = await put('Fulmar');
     const drawer = { site: 'S', room: 'R', drawer: 'top' };
-    await ask('POST', '/drives', { drives: [{ serial: 'abc-1234', drive: { bytes: BYTES - 512, basis: 'exact' } }], drawer });
-    const added = await ask('POST', `/units/${String(unit['id'])}/events`, { expectedVersion: unit['version'], event: insert('4', ' ABC-1234') });
+    await ask('POST', '/drives', {
+      drives: [{ serial: 'abc-1234', drive: { bytes: BYTES - 512, basis: 'exact' } }],
+      drawer,
+    });
+    const added = await ask('POST', `/units/${String(unit['id'])}/events`, {
+      expectedVersion: unit['version'],
+      event: insert('4', ' ABC-1234'),
+    });
     expect([added.status, added.body['state'].drives['ABC-1234'].bay]).toEqual([201, '4']);
     expect(await whereIs('aBc-1234')).toMatchObject({ kind: 'bay', unitName: 'Fulmar' });
-    expect((await ask('GET', '/drives?place=drawer')).body['drives'].filter((one: Json) => one['life'].serial === 'ABC-1234')).toEqual([]);
-    const { body } = await ask('POST', '/drives', { drives: [{ serial: 'abc\u200b-1234', drive: { bytes: 1, basis: 'exact' } }] });
+    expect(
+      (await ask('GET', '/drives?place=drawer')).body['drives'].filter(
+        (one: Json) => one['life'].serial === 'ABC-1234',
+      ),
+    ).toEqual([]);
+    const { body } = await ask('POST', '/drives', {
+      drives: [{ serial: 'abc\u200b-1234', drive: { bytes: 1, basis: 'exact' } }],
+    });
     expect(body['code']).toBe('drive-elsewhere');
     for (const serial of ['', ' ', '\u200b', '\u0007', 'x'.repeat(65)])
-      expect((await ask('POST', '/drives', { drives: [{ serial, drive: { bytes: 1, basis: 'exact' } }] })).status).toBe(422);
+      expect((await ask('POST', '/drives', { drives: [{ serial, drive: { bytes: 1, basis: 'exact' } }] })).status).toBe(
+        422,
+      );
     const readings = [{ unit: unit['id'], subject: 'abc-1234', metric: 'temperature', value: 31 }];
     expect((await ask('POST', '/readings', { readings })).body).toEqual({ added: 1 });
   });
 
   it('keeps the serial as it is printed for the eye', async () => {
-    await ask('POST', '/drives', { drives: [{ serial: 'Qx9-lower', drive: { bytes: 1, basis: 'exact', printed: 'made up' } }] });
-    expect((await ask('GET', '/drives/QX9-LOWER')).body['life']).toMatchObject({ serial: 'QX9-LOWER', drive: { printed: 'Qx9-lower' } });
+    await ask('POST', '/drives', {
+      drives: [{ serial: 'Qx9-lower', drive: { bytes: 1, basis: 'exact', printed: 'made up' } }],
+    });
+    expect((await ask('GET', '/drives/QX9-LOWER')).body['life']).toMatchObject({
+      serial: 'QX9-LOWER',
+      drive: { printed: 'Qx9-lower' },
+    });
   });
 });

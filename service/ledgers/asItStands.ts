@@ -8,9 +8,12 @@ import type { Done } from './save';
 
 /** The answer to an act that was recorded before: the versions it left, and the ledgers as they stand now. */
 export async function asItStands(work: Work, { id, entries, happenedAt }: StoredAct): Promise<Done> {
-  const left = new Map(entries.map((entry) => [nameText(entry), { kind: entry.kind, id: entry.id, version: entry.seq }]));
+  const left = new Map(
+    entries.map((entry) => [nameText(entry), { kind: entry.kind, id: entry.id, version: entry.seq }]),
+  );
   for (const entry of entries)
-    if (entry.seq > (left.get(nameText(entry))?.version ?? 0)) left.set(nameText(entry), { kind: entry.kind, id: entry.id, version: entry.seq });
+    if (entry.seq > (left.get(nameText(entry))?.version ?? 0))
+      left.set(nameText(entry), { kind: entry.kind, id: entry.id, version: entry.seq });
   const versions = [...left.values()];
   const ledgers = await loadLedgers(work, versions, '9999');
   const stored = ledgers.map((ledger) => ({ ...ledger, lastHappenedAt: ledger.lastHappenedAt ?? happenedAt }));
@@ -20,9 +23,23 @@ export async function asItStands(work: Work, { id, entries, happenedAt }: Stored
     act: id,
     isNew: false,
     versions,
-    units: of('unit').map((one) => ({ id: one.id, version: one.version, lastHappenedAt: one.lastHappenedAt, state: one.state as UnitState })),
-    drives: of('drive').map((one) => ({ version: one.version, lastHappenedAt: one.lastHappenedAt, life: one.state as DriveLife })),
-    plans: of('plan').map((one) => ({ id: one.id, version: one.version, lastHappenedAt: one.lastHappenedAt, run: one.state as PlanRun })),
+    units: of('unit').map((one) => ({
+      id: one.id,
+      version: one.version,
+      lastHappenedAt: one.lastHappenedAt,
+      state: one.state as UnitState,
+    })),
+    drives: of('drive').map((one) => ({
+      version: one.version,
+      lastHappenedAt: one.lastHappenedAt,
+      life: one.state as DriveLife,
+    })),
+    plans: of('plan').map((one) => ({
+      id: one.id,
+      version: one.version,
+      lastHappenedAt: one.lastHappenedAt,
+      run: one.state as PlanRun,
+    })),
     hazards: [],
   };
 }

@@ -21,7 +21,14 @@ export function actOf(
 ): Act | Refusal {
   const happenedAt = momentOf(body.happenedAt, now);
   if (isRefusal(happenedAt)) return happenedAt;
-  return { kind: 'act', id: body.act?.toLowerCase() ?? randomUUID(), by: actorOf(viewer), happenedAt, expects, entries };
+  return {
+    kind: 'act',
+    id: body.act?.toLowerCase() ?? randomUUID(),
+    by: actorOf(viewer),
+    happenedAt,
+    expects,
+    entries,
+  };
 }
 
 /** Events of one unit. */

@@ -43,25 +43,52 @@ export async function commandIn(work: Work, command: Command): Promise<Done | St
   if (known)
     return known.entries.some((entry) => entry.kind === 'plan' && entry.id === plan)
       ? asItStands(work, known)
-      : refusal('act-differs', 'An act of this id is on record, and says something else. Give every act an id of its own.', '/act');
+      : refusal(
+          'act-differs',
+          'An act of this id is on record, and says something else. Give every act an id of its own.',
+          '/act',
+        );
   // Somebody was first: said in the words of the ledger, before anything is judged by a state nobody saw.
   if (expects.some((one) => ledgerIn(world, one).version !== one.version))
-    return told(work, { expects }, refusal('version-conflict', 'Somebody recorded something in the meantime. Look again, then decide.', '/expectedVersion'));
+    return told(
+      work,
+      { expects },
+      refusal(
+        'version-conflict',
+        'Somebody recorded something in the meantime. Look again, then decide.',
+        '/expectedVersion',
+      ),
+    );
   const pools = units.flatMap((unit) => Object.keys(unitIn(world, unit)?.pools ?? {}));
   const made = make({ ...world, used: await usedOf(work, pools) });
   if (isRefusal(made)) return made;
   const isStopped = made.kind === 'stopped';
-  const act: Act = { kind: 'act', id, by, happenedAt: isStopped ? now : happenedAt, expects: [], entries: made.entries };
+  const act: Act = {
+    kind: 'act',
+    id,
+    by,
+    happenedAt: isStopped ? now : happenedAt,
+    expects: [],
+    entries: made.entries,
+  };
   const drives = ledgersOf(made.entries).filter(({ kind }) => kind === 'drive');
-  const whole = drives.length === 0 ? world : withLedgers(world, Object.values((await hold(work, drives, act.happenedAt)).ledgers));
+  const whole =
+    drives.length === 0 ? world : withLedgers(world, Object.values((await hold(work, drives, act.happenedAt)).ledgers));
   const recorded = record(await withUsed(work, whole, act), act);
-  if (isRefusal(recorded)) return { ...recorded, pointer: recorded.pointer === '/happenedAt' ? '/happenedAt' : '/evidence' };
+  if (isRefusal(recorded))
+    return { ...recorded, pointer: recorded.pointer === '/happenedAt' ? '/happenedAt' : '/evidence' };
   const done = await save(work, whole, recorded);
   const fills = isStopped || isRefusal(done) ? [] : (made.fills ?? []);
   if (fills.length > 0)
     await addMeasured(
       work,
-      fills.map(({ unit, pool, bytes }) => ({ unit, subject: pool, metric: 'used-bytes', at: happenedAt, value: bytes })),
+      fills.map(({ unit, pool, bytes }) => ({
+        unit,
+        subject: pool,
+        metric: 'used-bytes',
+        at: happenedAt,
+        value: bytes,
+      })),
     );
   return isRefusal(done) || !isStopped ? done : { kind: 'stopped', interlocks: made.interlocks, done };
 }

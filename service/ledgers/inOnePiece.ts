@@ -9,7 +9,11 @@ const TRIES = 4;
  * Runs work in one transaction: a refusal leaves nothing behind, as an exception does. It may run more than once; only
  * the last counts.
  */
-export async function inOnePiece<T>(db: Database, work: (work: Work) => Promise<T | Refusal>, tries = TRIES): Promise<T | Refusal> {
+export async function inOnePiece<T>(
+  db: Database,
+  work: (work: Work) => Promise<T | Refusal>,
+  tries = TRIES,
+): Promise<T | Refusal> {
   try {
     return await db.transaction().execute(async (inside) => {
       const result = await work(inside);
@@ -33,8 +37,14 @@ class Refused extends Error {
 
 /** Two at once, past the checks: the database's own constraints have the last word. */
 function conflictOf({ constraint }: { constraint?: string }): Refusal {
-  const refused = (code: string, sentence: string, pointer: string): Refusal => ({ kind: 'refusal', code, sentence, pointer });
-  if (constraint === 'unit_now_name') return refused('name-taken', 'Somebody has just put a unit of that name on the shelf.', '/name');
+  const refused = (code: string, sentence: string, pointer: string): Refusal => ({
+    kind: 'refusal',
+    code,
+    sentence,
+    pointer,
+  });
+  if (constraint === 'unit_now_name')
+    return refused('name-taken', 'Somebody has just put a unit of that name on the shelf.', '/name');
   if (constraint?.startsWith('drive_now') === true)
     return refused('drive-elsewhere', 'One of these serials has just been recorded in another unit.', '/drives');
   return refused('version-conflict', 'Somebody recorded something in the same moment. Look again.', '/expectedVersion');

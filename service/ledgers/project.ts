@@ -20,7 +20,8 @@ export async function project(work: Work, stored: StoredUnit, before: UnitState 
   await saveSnapshot(work, unit);
   const drives = standingDrives(unit);
   // Most of what is recorded moves no drive.
-  if (before === null || canonicalJson(standingDrives({ ...unit, state: before })) !== canonicalJson(drives)) await replaceDrivesOf(work, unit.id, drives);
+  if (before === null || canonicalJson(standingDrives({ ...unit, state: before })) !== canonicalJson(drives))
+    await replaceDrivesOf(work, unit.id, drives);
   await projectReckoned(work, unit);
 }
 
@@ -28,12 +29,22 @@ export async function project(work: Work, stored: StoredUnit, before: UnitState 
 export async function projectReckoned(work: Work, stored: StoredUnit): Promise<void> {
   const { id, state } = ordered(stored);
   const used = await usedOf(work, Object.keys(state.pools));
-  await saveNeeds(work, id, needsOf({ id, state, used, growing: await growingCounts(work, id) }), await drawerDrives(work));
+  await saveNeeds(
+    work,
+    id,
+    needsOf({ id, state, used, growing: await growingCounts(work, id) }),
+    await drawerDrives(work),
+  );
   await saveWaits(work, id, await waitsOf(work, id, state, used));
 }
 
 /** Everything a unit is busy with, and when it will be done. */
-async function waitsOf(work: Work, id: string, state: UnitState, used: Readonly<Record<string, number>>): Promise<UnitWait[]> {
+async function waitsOf(
+  work: Work,
+  id: string,
+  state: UnitState,
+  used: Readonly<Record<string, number>>,
+): Promise<UnitWait[]> {
   // Nobody waits for what was running on a pool that is lost.
   const jobs = Object.values(state.jobs).filter(({ pool }) => (state.pools[pool]?.lost.length ?? 0) === 0);
   const plans = jobs.length > 0 && Object.keys(state.plans).length > 0 ? await openPlansOf(work, id) : [];

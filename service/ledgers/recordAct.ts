@@ -44,7 +44,9 @@ export async function recordActIn(work: Work, act: Act, kept: Kept = {}): Promis
 
 /** What is told of work that is under way depends on how full its pool is. */
 export async function withUsed(work: Work, world: World, { entries }: Act): Promise<World> {
-  const units = entries.filter(({ ledger, event }) => ledger.kind === 'unit' && isOfWork(event as UnitEvent)).map(({ ledger }) => unitIn(world, ledger.id));
+  const units = entries
+    .filter(({ ledger, event }) => ledger.kind === 'unit' && isOfWork(event as UnitEvent))
+    .map(({ ledger }) => unitIn(world, ledger.id));
   const pools = units.flatMap((unit) => Object.keys(unit?.pools ?? {}));
   return pools.length === 0 ? world : { ...world, used: await usedOf(work, pools) };
 }
@@ -61,7 +63,11 @@ export async function repeated(work: Work, known: StoredAct, act: Act): Promise<
   const sent = keyed(act.entries);
   if (isRefusal(sent)) return sent;
   if (!sent.every(({ ledger, event }) => stands.has(text(ledger, event))))
-    return refusal('act-differs', 'An act of this id is on record, and says something else. Give every act an id of its own.', '/id');
+    return refusal(
+      'act-differs',
+      'An act of this id is on record, and says something else. Give every act an id of its own.',
+      '/id',
+    );
   return asItStands(work, known);
 }
 
@@ -80,7 +86,11 @@ export async function told(work: Work, { expects }: Pick<Act, 'expects'>, confli
     const steps = (kind === 'plan' ? await planById(work, id) : undefined)?.run.plan.steps ?? [];
     const last = since
       .slice(-MOST_TOLD)
-      .map(({ event, recordedBy, happenedAt }) => ({ words: wordsOf(kind, event, boxes, steps), by: recordedBy, happenedAt }));
+      .map(({ event, recordedBy, happenedAt }) => ({
+        words: wordsOf(kind, event, boxes, steps),
+        by: recordedBy,
+        happenedAt,
+      }));
     ledgers.push({ [kind]: id, version: (since.at(-1) as LedgerRow).seq, since: last });
     sentences.push(...last.map(({ words, by }) => `“${words}” (${by})`));
   }
@@ -94,7 +104,12 @@ export async function told(work: Work, { expects }: Pick<Act, 'expects'>, confli
 
 const MOST_TOLD = 3;
 
-function wordsOf(kind: LedgerKind, event: object, boxes: Pick<UnitState, 'enclosures'>, steps: PlanBody['steps']): string {
+function wordsOf(
+  kind: LedgerKind,
+  event: object,
+  boxes: Pick<UnitState, 'enclosures'>,
+  steps: PlanBody['steps'],
+): string {
   switch (kind) {
     case 'unit':
       return eventWords(event as UnitEvent, boxes);

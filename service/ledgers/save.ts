@@ -50,7 +50,8 @@ export async function save(work: Work, before: World, recorded: RecordedAct, kep
     const { name } = state as UnitState;
     if ((ledgerIn(before, { kind, id }).state as UnitState | null)?.name === name) continue;
     const taken = await unitNamed(work, name);
-    if (taken !== undefined && taken !== id) return refusal('name-taken', `There is a unit called ${name} already.`, '/name');
+    if (taken !== undefined && taken !== id)
+      return refusal('name-taken', `There is a unit called ${name} already.`, '/name');
   }
   await insertAct(work, recorded, kept);
   await addMessages(work, recorded.messages);
@@ -73,7 +74,12 @@ export async function save(work: Work, before: World, recorded: RecordedAct, kep
       await forgetUnit(work, ledger.id);
       continue;
     }
-    const unit: StoredUnit = { id: ledger.id, version: ledger.version, lastHappenedAt: lastOf(ledger), state: ledger.state as UnitState };
+    const unit: StoredUnit = {
+      id: ledger.id,
+      version: ledger.version,
+      lastHappenedAt: lastOf(ledger),
+      state: ledger.state as UnitState,
+    };
     await project(work, unit, touched.length > 1 ? null : was);
     units.push(unit);
   }
@@ -84,7 +90,13 @@ export async function save(work: Work, before: World, recorded: RecordedAct, kep
   }
   await saveLives(work, drives);
   const inDrawer = (life: DriveLife | null): boolean => life?.where.kind === 'drawer';
-  if (ledgers.some((one) => one.kind === 'drive' && (inDrawer(one.state as DriveLife | null) || inDrawer(ledgerIn(before, one).state as DriveLife | null))))
+  if (
+    ledgers.some(
+      (one) =>
+        one.kind === 'drive' &&
+        (inDrawer(one.state as DriveLife | null) || inDrawer(ledgerIn(before, one).state as DriveLife | null)),
+    )
+  )
     await holdAgainstDrawers(work, await drawerDrives(work));
   const versions = ledgers.map(({ kind, id, version }) => ({ kind, id, version }));
   return { kind: 'done', act: recorded.act.id, isNew: true, versions, units, drives, plans, hazards: recorded.hazards };
@@ -95,7 +107,12 @@ async function savedPlan(work: Work, ledger: Ledger): Promise<StoredPlan[]> {
     await forgetPlan(work, ledger.id);
     return [];
   }
-  const plan: StoredPlan = { id: ledger.id, version: ledger.version, lastHappenedAt: lastOf(ledger), run: ledger.state as PlanRun };
+  const plan: StoredPlan = {
+    id: ledger.id,
+    version: ledger.version,
+    lastHappenedAt: lastOf(ledger),
+    run: ledger.state as PlanRun,
+  };
   await savePlan(work, plan);
   return [plan];
 }

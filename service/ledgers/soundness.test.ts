@@ -12,7 +12,10 @@ beforeAll(async () => {
     const drives = [{ bay: '1', serial: `${name}-1`, bytes: 4000787030016, basis: 'exact' }];
     const about = { name, place: { site: 'S', room: 'R' }, profile: 'reedbank', bays: 4, drives };
     const { body } = await shelf.ask('POST', '/units', owner, about);
-    await shelf.ask('POST', `/units/${String(body['id'])}/events`, owner, { expectedVersion: (body as Json)['version'], event: { kind: 'noted', note: 'x' } });
+    await shelf.ask('POST', `/units/${String(body['id'])}/events`, owner, {
+      expectedVersion: (body as Json)['version'],
+      event: { kind: 'noted', note: 'x' },
+    });
   }
 });
 afterAll(() => shelf.close());
@@ -34,20 +37,32 @@ it('finds nothing off in what was recorded', async () => {
 
 // Each is done, found, and undone by the second statement.
 it.each([
-  [`update entry set seq = 7 where kind = 'noted' and ledger = 'unit'`, `update entry set seq = 4 where kind = 'noted'`, /entries numbered up to 7/],
+  [
+    `update entry set seq = 7 where kind = 'noted' and ledger = 'unit'`,
+    `update entry set seq = 4 where kind = 'noted'`,
+    /entries numbered up to 7/,
+  ],
   [
     `update entry set body = '{"note": ""}' where kind = 'noted'`,
     `update entry set body = '{"note": "x"}' where kind = 'noted'`,
     /Act .*: entries 0 event note must/,
   ],
-  [`update act set recorded_at = now() + interval '2 days' where n = 1`, `update act set recorded_at = happened_at where n = 1`, /has not come yet/],
+  [
+    `update act set recorded_at = now() + interval '2 days' where n = 1`,
+    `update act set recorded_at = happened_at where n = 1`,
+    /has not come yet/,
+  ],
   [
     `update act set happened_at = happened_at + interval '1 day' where n = 1`,
     `update act set happened_at = happened_at - interval '1 day' where n = 1`,
     /another time than its act/,
   ],
   [`update act set by_name = ' ' where n = 1`, `update act set by_name = 'A owner' where n = 1`, /by nobody/],
-  [`update unit_now set state = jsonb_set(state, '{name}', '"Forged"')`, 'select 1', /computed in unit_now for .* is not what its ledger comes to/],
+  [
+    `update unit_now set state = jsonb_set(state, '{name}', '"Forged"')`,
+    'select 1',
+    /computed in unit_now for .* is not what its ledger comes to/,
+  ],
   [`update drive_now set condition = 'failed'`, 'select 1', /computed in drive_now/],
   [`delete from drive_life where serial = 'TEAL-1'`, 'select 1', /computed in drive_life for TEAL-1/],
   [

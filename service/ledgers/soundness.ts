@@ -34,7 +34,9 @@ export async function whatIsOff(db: Database): Promise<Off> {
   if (before === null) return { broken, odd };
   const after = await fingerprints(db);
   const other = [...new Set([...before.keys(), ...after.keys()])].filter((key) => before.get(key) !== after.get(key));
-  const named = other.slice(0, MOST_NAMED).map((key) => `What is computed in ${key.replace(' ', ' for ')} is not what its ledger comes to.`);
+  const named = other
+    .slice(0, MOST_NAMED)
+    .map((key) => `What is computed in ${key.replace(' ', ' for ')} is not what its ledger comes to.`);
   const more = other.length > MOST_NAMED ? [`So are ${String(other.length - MOST_NAMED)} more.`] : [];
   return { broken, odd: [...odd, ...named, ...more] };
 }

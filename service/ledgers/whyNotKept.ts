@@ -6,8 +6,17 @@ import { compileCheck } from '../door/validation';
 const check = compileCheck(takenActSchema);
 
 /** Acts as an export writes them, whichever they are read from. */
-export function asTaken({ act: { id, happenedAt, by }, written }: Pick<RecordedAct, 'act' | 'written'>, recordedAt: string) {
-  return { id, happenedAt, recordedAt, by, entries: written.map((one) => ({ [one.kind]: one.id, seq: one.seq, event: one.event })) };
+export function asTaken(
+  { act: { id, happenedAt, by }, written }: Pick<RecordedAct, 'act' | 'written'>,
+  recordedAt: string,
+) {
+  return {
+    id,
+    happenedAt,
+    recordedAt,
+    by,
+    entries: written.map((one) => ({ [one.kind]: one.id, seq: one.seq, event: one.event })),
+  };
 }
 
 /** What is wrong with the form of an act, as an export would write it; `undefined` when nothing is. */

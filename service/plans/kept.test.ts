@@ -12,16 +12,29 @@ afterAll(() => shelf.close());
 const TB16 = 16000900661248;
 const ask = (method: string, path: string, body?: unknown) => shelf.ask(method, path, keeper, body);
 const long = (start: string, most: number): string => start.padEnd(most, 'x');
-const begin = (unit: Json, job: string, wish: Json) => ask('POST', `/units/${String(unit['id'])}/plans`, { expectedVersion: unit['version'], job, wish });
+const begin = (unit: Json, job: string, wish: Json) =>
+  ask('POST', `/units/${String(unit['id'])}/plans`, { expectedVersion: unit['version'], job, wish });
 
 /** A head and extensions with the longest names there may be. */
-async function unitOf(name: string, profile: string, boxes: number, bays: number, more: Json = {}): Promise<{ unit: Json; bays: string[] }> {
+async function unitOf(
+  name: string,
+  profile: string,
+  boxes: number,
+  bays: number,
+  more: Json = {},
+): Promise<{ unit: Json; bays: string[] }> {
   const enclosures = Array.from({ length: boxes }, (_, i) => ({
     name: long(i === 0 ? 'Head ' : `Extension ${String(i)} `, 60),
     bays,
     ...(i === 0 ? {} : { dial: i }),
   }));
-  const { status, body } = await ask('POST', '/units', { name: long(name, 60), place: { site: 'S', room: 'R' }, profile, enclosures, ...more });
+  const { status, body } = await ask('POST', '/units', {
+    name: long(name, 60),
+    place: { site: 'S', room: 'R' },
+    profile,
+    enclosures,
+    ...more,
+  });
   expect([status, body['detail']]).toEqual([201, undefined]);
   return { unit: body, bays: (body['state'] as Json)['enclosures'].flatMap((box: Json) => box['bays'] as string[]) };
 }
@@ -34,14 +47,22 @@ it('commissioning a head with four extensions, and copying more into it than a y
     basis: 'exact',
     ...(i % 2 === 0 ? { serial: long(`Q${String(i)}`, 64), model: long('m', 64) } : {}),
   }));
-  const wish = { drives, pool: { name: long('Surveys', 60), scheme: 'parity-2-groups', groupWidth: 10 }, copyBytes: 8e14, copyOver: '1' };
+  const wish = {
+    drives,
+    pool: { name: long('Surveys', 60), scheme: 'parity-2-groups', groupWidth: 10 },
+    copyBytes: 8e14,
+    copyOver: '1',
+  };
   const begun = await begin(unit, 'commission', wish);
   expect([begun.status, begun.body['detail']]).toEqual([201, undefined]);
 });
 
 it('replacing one, and all, of drives with the longest serials', async () => {
   for (const [job, wish] of [
-    ['replace', { serial: long('Q1', 64), way: 'in-place', drive: { bytes: TB16, basis: 'exact', serial: long('N', 64) } }],
+    [
+      'replace',
+      { serial: long('Q1', 64), way: 'in-place', drive: { bytes: TB16, basis: 'exact', serial: long('N', 64) } },
+    ],
     ['replace-all', { pool: '', drive: { bytes: 2 * TB16, basis: 'exact' }, way: 'in-place' }],
   ] as const) {
     const drives = Array.from({ length: 6 }, (_, i) => ({

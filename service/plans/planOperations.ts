@@ -40,10 +40,16 @@ async function planned(app: App, unit: StoredUnit, job: PlanJob, sent: Wish): Pr
   const verdicts = new Map((await testedModels(app.db)).map(({ model, verdict }) => [model.toLowerCase(), verdict]));
   const tested = (model: string): 'works' | 'avoid' | undefined => verdicts.get(model.toLowerCase());
   const events = job === 'rescue' ? await entriesOf<UnitEvent>(app.db, unitLedger(unit.id)) : [];
-  const known = 'drive' in wish && wish.drive.serial !== undefined ? await lifeOf(app.db, wish.drive.serial) : undefined;
+  const known =
+    'drive' in wish && wish.drive.serial !== undefined ? await lifeOf(app.db, wish.drive.serial) : undefined;
   const drive = 'drive' in wish ? { ...wish.drive, ...(known ? knownDrive(known.life).facts : {}) } : undefined;
   const share = 'usedShare' in wish ? undefined : await usedShareOf(app, unit, wish);
-  const whole = { ...wish, tested, ...(drive === undefined ? {} : { drive }), ...(share === undefined ? {} : { usedShare: share }) } as Wish;
+  const whole = {
+    ...wish,
+    tested,
+    ...(drive === undefined ? {} : { drive }),
+    ...(share === undefined ? {} : { usedShare: share }),
+  } as Wish;
   const empty = 'how' in wish && wish.how === 'whole' ? await whyEmpty(app, unit, wish.serial) : undefined;
   if (empty) return empty;
   const plan = makePlan(job, unit.state, whole, events, randomUUID);
@@ -61,7 +67,12 @@ async function whyEmpty(app: App, { state }: StoredUnit, serial: string): Promis
 }
 
 async function usedShareOf(app: App, { state }: StoredUnit, wish: Wish): Promise<number | undefined> {
-  const pool = 'pool' in wish && typeof wish.pool === 'string' ? own(state.pools, wish.pool) : 'serial' in wish ? poolOfDrive(state, wish.serial) : undefined;
+  const pool =
+    'pool' in wish && typeof wish.pool === 'string'
+      ? own(state.pools, wish.pool)
+      : 'serial' in wish
+        ? poolOfDrive(state, wish.serial)
+        : undefined;
   const used = pool && (await usedOf(app.db, [pool.id]))[pool.id];
   return pool && used !== undefined ? Math.min(1, used / pool.shownBytes) : undefined;
 }
@@ -112,7 +123,12 @@ const tries = JOBS.map((job) =>
   }),
 );
 
-const start = operationTaking<{ readonly expectedVersion: number; readonly act?: string; readonly job: PlanJob; readonly wish: Wish }>(planStartSchema)({
+const start = operationTaking<{
+  readonly expectedVersion: number;
+  readonly act?: string;
+  readonly job: PlanJob;
+  readonly wish: Wish;
+}>(planStartSchema)({
   method: 'POST',
   path: '/units/{id}/plans',
   summary: 'Begin a plan',
@@ -125,13 +141,21 @@ const start = operationTaking<{ readonly expectedVersion: number; readonly act?:
     if (isRefusal(unit)) return unit;
     const plan = await planned(app, unit, body.job, body.wish);
     if (isRefusal(plan)) return plan;
-    const act = actOf({ ...asked, body: body.act === undefined ? {} : { act: body.act } }, [], expectsUnit(unit.id, body.expectedVersion));
+    const act = actOf(
+      { ...asked, body: body.act === undefined ? {} : { act: body.act } },
+      [],
+      expectsUnit(unit.id, body.expectedVersion),
+    );
     if (isRefusal(act)) return act;
     const { id, by, happenedAt, expects } = act;
     // A plan goes by the act it was begun with.
     const command = { id, by, happenedAt, now: now.toISOString(), plan: id, units: [unit.id], expects };
-    const result = await inOnePiece(app.db, (work) => commandIn(work, { ...command, make: (world) => startPlan(world, id, [unit.id], plan) }));
-    return isRefusal(result) ? { ...result, pointer: result.code === 'version-conflict' ? '/expectedVersion' : '/job' } : planAnswer(result, id, unit.id);
+    const result = await inOnePiece(app.db, (work) =>
+      commandIn(work, { ...command, make: (world) => startPlan(world, id, [unit.id], plan) }),
+    );
+    return isRefusal(result)
+      ? { ...result, pointer: result.code === 'version-conflict' ? '/expectedVersion' : '/job' }
+      : planAnswer(result, id, unit.id);
   },
 });
 
@@ -144,7 +168,12 @@ export interface ListedPlan {
 
 /** Every plan, those under way first, then the newest. */
 export async function readPlans(app: App): Promise<ListedPlan[]> {
-  return (await allPlans(app.db)).map(({ id, run, unitNames }) => ({ id, unit: run.units[0] ?? '', unitName: unitNames[0] ?? '', run }));
+  return (await allPlans(app.db)).map(({ id, run, unitNames }) => ({
+    id,
+    unit: run.units[0] ?? '',
+    unitName: unitNames[0] ?? '',
+    run,
+  }));
 }
 
 const list = operation({

@@ -15,13 +15,18 @@ let reader: string;
 let owner: string;
 beforeAll(async () => {
   shelf = await testShelf();
-  [keeper, reader, owner] = await Promise.all([shelf.tokenOf('keeper'), shelf.tokenOf('reader'), shelf.tokenOf('owner')]);
+  [keeper, reader, owner] = await Promise.all([
+    shelf.tokenOf('keeper'),
+    shelf.tokenOf('reader'),
+    shelf.tokenOf('owner'),
+  ]);
 });
 afterAll(() => shelf.close());
 
 const BYTES = 8001563222016;
 const NEW = { bytes: BYTES, basis: 'exact' };
-const ask = (method: string, path: string, body?: unknown, as: string | { readonly cookie: string } = keeper) => shelf.ask(method, path, as, body);
+const ask = (method: string, path: string, body?: unknown, as: string | { readonly cookie: string } = keeper) =>
+  shelf.ask(method, path, as, body);
 
 const poolOf = (unit: Json): string => Object.keys(unit['state'].pools as Json)[0] ?? '';
 
@@ -56,8 +61,10 @@ async function begun(name: string, wish: object = {}, profile?: string) {
   if (started.status !== 201) throw new Error(JSON.stringify(started.body));
   const address = `${page}/plans/${String(started.body['plan'])}`;
   const state = async (): Promise<Json> => (await ask('GET', page)).body;
-  const send = async (path: string, body: object, as = keeper) => ask('POST', address + path, { expectedVersion: (await state())['version'], ...body }, as);
-  const step = (id: string, evidence: object = { kind: 'tick' }, more: object = {}, as = keeper) => send('/steps', { step: id, evidence, ...more }, as);
+  const send = async (path: string, body: object, as = keeper) =>
+    ask('POST', address + path, { expectedVersion: (await state())['version'], ...body }, as);
+  const step = (id: string, evidence: object = { kind: 'tick' }, more: object = {}, as = keeper) =>
+    send('/steps', { step: id, evidence, ...more }, as);
   const before = async (last: string): Promise<void> => {
     for (const one of (started.body['run'] as PlanRun).plan.steps) {
       if (one.id === last) return;
@@ -76,11 +83,35 @@ describe('a replacement', () => {
     const { body } = await ask('POST', '/plans/replace', { unit: unit['id'], wish }, reader);
     expect(body['risks']).toMatchObject([{ pool: poolOf(unit), stretches: [{ margin: 0 }, { margin: 1 }] }]);
     expect(body['dryRun'].at(-1)).toMatchObject({ kind: 'dry-step', margin: { [poolOf(unit)]: 1 }, interlocks: [] });
-    const wrong = await ask('POST', '/plans/replace', { unit: unit['id'], wish: { ...wish, way: 'free-bay', bay: '4' } }, reader);
+    const wrong = await ask(
+      'POST',
+      '/plans/replace',
+      { unit: unit['id'], wish: { ...wish, way: 'free-bay', bay: '4' } },
+      reader,
+    );
     expect([wrong.body['code'], wrong.body['errors'][0].pointer]).toEqual(['not-working', '#/wish/way']);
-    expect((await ask('POST', '/plans/replace', { unit: unit['id'], wish: { ...wish, way: 'sideways' } }, reader)).status).toBe(422);
-    expect((await ask('POST', `/units/${String(unit['id'])}/plans`, { expectedVersion: unit['version'], job: 'replace', wish }, reader)).status).toBe(403);
-    expect((await ask('POST', `/units/${String(unit['id'])}/plans`, { expectedVersion: unit['version'], job: 'repair', wish })).status).toBe(422);
+    expect(
+      (await ask('POST', '/plans/replace', { unit: unit['id'], wish: { ...wish, way: 'sideways' } }, reader)).status,
+    ).toBe(422);
+    expect(
+      (
+        await ask(
+          'POST',
+          `/units/${String(unit['id'])}/plans`,
+          { expectedVersion: unit['version'], job: 'replace', wish },
+          reader,
+        )
+      ).status,
+    ).toBe(403);
+    expect(
+      (
+        await ask('POST', `/units/${String(unit['id'])}/plans`, {
+          expectedVersion: unit['version'],
+          job: 'repair',
+          wish,
+        })
+      ).status,
+    ).toBe(422);
   });
 
   it('refuses the wrong serial with the way back, remembers it, and changes nothing else', async () => {
@@ -92,12 +123,23 @@ describe('a replacement', () => {
     expect(body['detail']).toContain('That is bay 3, a working member');
     const now = await state();
     expect({ ...now['state'], plans: {} }).toEqual({ ...was['state'], plans: {} });
-    const { events } = (await ask('GET', `${address.split('/plans')[0] ?? ''}/events`)).body as { events: { event: Json }[] };
-    expect(events.map(({ event }) => event).findLast(({ kind }) => kind === 'plan-step')).toMatchObject({ how: 'refused', step: 'pull' });
+    const { events } = (await ask('GET', `${address.split('/plans')[0] ?? ''}/events`)).body as {
+      events: { event: Json }[];
+    };
+    expect(events.map(({ event }) => event).findLast(({ kind }) => kind === 'plan-step')).toMatchObject({
+      how: 'refused',
+      step: 'pull',
+    });
     expect(await run()).toMatchObject({ refused: 1 });
     // What somebody else recorded meanwhile comes first.
     expect(
-      (await ask('POST', `${address}/steps`, { expectedVersion: was['version'], step: 'pull', evidence: { kind: 'serial', serial: 'BUNTING-2' } })).status,
+      (
+        await ask('POST', `${address}/steps`, {
+          expectedVersion: was['version'],
+          step: 'pull',
+          evidence: { kind: 'serial', serial: 'BUNTING-2' },
+        })
+      ).status,
     ).toBe(409);
   });
 
@@ -108,18 +150,26 @@ describe('a replacement', () => {
     expect((await step('pull', unread)).body['code']).toBe('serial-unread');
     const override = { serial: 'COOT-2', reason: 'only this lamp is lit' };
     expect((await step('pull', unread, { override })).body['code']).toBe('owner-only');
-    expect((await step('pull', unread, { override: { ...override, serial: 'COOT-3' } }, owner)).body['code']).toBe('override-serial');
+    expect((await step('pull', unread, { override: { ...override, serial: 'COOT-3' } }, owner)).body['code']).toBe(
+      'override-serial',
+    );
     expect((await step('pull', unread, { override: { serial: 'COOT-2', reason: ' ' } }, owner)).status).toBe(422);
     expect((await step('pull', unread, { override }, owner)).status).toBe(201);
     const { drives } = (await state())['state'] as { drives: Json };
-    expect([(await run())['done']['pull'], drives['COOT-2']]).toMatchObject([{ override, evidence: unread }, { bay: null }]);
+    expect([(await run())['done']['pull'], drives['COOT-2']]).toMatchObject([
+      { override, evidence: unread },
+      { bay: null },
+    ]);
   });
 
   it('goes by what the drive’s own ledger says of its size, whatever the plan thought', async () => {
     const drive = { serial: 'SHORT-1', drive: { bytes: BYTES - 41 * 512, basis: 'exact' } };
-    expect((await ask('POST', '/drives', { drives: [drive], drawer: { site: 'S', room: 'R', drawer: 'top' } })).status).toBe(201);
+    expect(
+      (await ask('POST', '/drives', { drives: [drive], drawer: { site: 'S', room: 'R', drawer: 'top' } })).status,
+    ).toBe(201);
     const { step } = await begun('Dunlin', { drive: { bytes: BYTES, basis: 'label', label: '8 TB' } });
-    for (const id of ['copy', 'serial']) await step(id, id === 'copy' ? { kind: 'text', text: 'none' } : { kind: 'tick' });
+    for (const id of ['copy', 'serial'])
+      await step(id, id === 'copy' ? { kind: 'text', text: 'none' } : { kind: 'tick' });
     // Taken in hand it is too small already; and where another was taken, at the bay.
     const taken = (await step('new-drive', { kind: 'serial', serial: 'SHORT-1' })).body;
     expect([taken['code'], taken['detail']]).toEqual(['too-small', expect.stringContaining('41 sectors short')]);
@@ -128,15 +178,26 @@ describe('a replacement', () => {
     await step('pull', { kind: 'serial', serial: 'DUNLIN-2' });
     const { body } = await step('fit', { kind: 'serial', serial: 'SHORT-1' });
     expect([body['code'], body['detail']]).toEqual(['too-small', expect.stringContaining('41 sectors short')]);
-    expect((await step('fit', { kind: 'serial', serial: 'SHORT-1' }, { override: { serial: 'SHORT-1', reason: 'try' } }, owner)).body['code']).toBe(
-      'no-override',
-    );
+    expect(
+      (
+        await step(
+          'fit',
+          { kind: 'serial', serial: 'SHORT-1' },
+          { override: { serial: 'SHORT-1', reason: 'try' } },
+          owner,
+        )
+      ).body['code'],
+    ).toBe('no-override');
   });
 
   it('takes a sheet filled by hand, all of it or nothing, each row with its time', async () => {
     const { state, send } = await begun('Egret');
     const minutes = (n: number): string => new Date(Date.now() - n * 60_000).toISOString();
-    const row = (step: string, ago: number, evidence: object = { kind: 'tick' }) => ({ step, evidence, happenedAt: minutes(ago) });
+    const row = (step: string, ago: number, evidence: object = { kind: 'tick' }) => ({
+      step,
+      evidence,
+      happenedAt: minutes(ago),
+    });
     const was = (await state())['version'];
     // Within the minute the plan began in, later rows are later.
     const rows = [
@@ -149,9 +210,13 @@ describe('a replacement', () => {
     const wrong = await send('/sheet', { steps: [...rows, row('pull', 0.2, { kind: 'serial', serial: 'EGRET-1' })] });
     expect([wrong.body['code'], wrong.body['errors'][0].pointer]).toEqual(['wrong-serial', '#/steps/5/evidence']);
     expect((await send('/sheet', { steps: [row('serial', 0.1)] })).body['code']).toBe('not-yet');
-    expect((await send('/sheet', { steps: [rows[0], row('serial', 500)] })).body['errors'][0].pointer).toBe('#/steps/1/happenedAt');
+    expect((await send('/sheet', { steps: [rows[0], row('serial', 500)] })).body['errors'][0].pointer).toBe(
+      '#/steps/1/happenedAt',
+    );
     expect((await state())['version']).toBe(was);
-    const { status, body } = await send('/sheet', { steps: [...rows, row('pull', 0.2, { kind: 'serial', serial: 'egret-2' })] });
+    const { status, body } = await send('/sheet', {
+      steps: [...rows, row('pull', 0.2, { kind: 'serial', serial: 'egret-2' })],
+    });
     expect([status, body['next'], body['state'].drives['EGRET-2'].bay]).toEqual([201, 'fit', null]);
   });
 
@@ -185,7 +250,9 @@ describe('every kind of plan', () => {
       { kind: 'drive-inserted', bay: '4', drive: { serial: `${name}-4`, ...NEW } },
       { kind: 'spare-assigned', pool: poolOf(unit), serial: `${name}-4` },
     ])
-      version = (await ask('POST', `/units/${String(unit['id'])}/events`, { expectedVersion: version, event })).body['version'] as number;
+      version = (await ask('POST', `/units/${String(unit['id'])}/events`, { expectedVersion: version, event })).body[
+        'version'
+      ] as number;
     const wish = wishOf(name, unit);
     const tried = await ask('POST', `/plans/${job}`, { unit: unit['id'], wish }, reader);
     if (step === '') expect(tried.body['code']).toBe('thinned');
@@ -200,8 +267,12 @@ describe('every kind of plan', () => {
       const { status, body } = await ask('POST', `/plans/${job}`, { unit: unit['id'], wish: wrong }, reader);
       expect([status, body['errors'][0].pointer]).toEqual([422, expect.stringMatching(/^#\/wish/)]);
     }
-    expect((await ask('POST', `/plans/${job}`, { unit: '00000000-0000-4000-8000-000000000000', wish }, reader)).status).toBe(404);
-    expect((await ask('POST', `/units/${String(unit['id'])}/plans`, { expectedVersion: version - 1, job, wish })).status).toBe(step === '' ? 422 : 409);
+    expect(
+      (await ask('POST', `/plans/${job}`, { unit: '00000000-0000-4000-8000-000000000000', wish }, reader)).status,
+    ).toBe(404);
+    expect(
+      (await ask('POST', `/units/${String(unit['id'])}/plans`, { expectedVersion: version - 1, job, wish })).status,
+    ).toBe(step === '' ? 422 : 409);
   });
 });
 
@@ -221,7 +292,9 @@ describe('waiting', () => {
 
     const feed = (await shelf.ask('POST', '/calendar-feed', await shelf.cookieOf('keeper'), undefined)).body;
     const secret = String(feed['path']).split('/').at(-1) ?? '';
-    const calendar = new ICAL.Component(ICAL.parse((await calendarAt(shelf.app, secret, new Date())) ?? '') as object[]);
+    const calendar = new ICAL.Component(
+      ICAL.parse((await calendarAt(shelf.app, secret, new Date())) ?? '') as object[],
+    );
     const summaries = calendar.getAllSubcomponents('vevent').map((of) => String(of.getFirstPropertyValue('summary')));
     expect(summaries).toContain('Grebe: rebuild, bay 2 about done');
 
@@ -232,11 +305,17 @@ describe('waiting', () => {
     await look(shelf.addresses.app, 'http://shelf.example', null, new Date(Date.now() + 90 * 86_400_000));
     // Ticked too early: only what its own page says ends the wait, and "done" is said twice.
     for (const evidence of [{ kind: 'tick' }, { kind: 'page', says: 'done' }])
-      expect((await step('wait', evidence)).body).toMatchObject({ code: 'too-early', detail: expect.stringContaining('At the last reading it stood at 0 %') });
+      expect((await step('wait', evidence)).body).toMatchObject({
+        code: 'too-early',
+        detail: expect.stringContaining('At the last reading it stood at 0 %'),
+      });
     const working = await step('wait', { kind: 'page', says: 'working', note: 'step 2 of 3' });
     expect([working.status, working.body['next'], working.body['margin']]).toEqual([201, 'wait', 0]);
     const { events } = (await ask('GET', `${page}/events`)).body as { events: { event: Json }[] };
-    expect(events.at(-1)?.event).toEqual({ kind: 'noted', note: 'Its page says that it is still at work: step 2 of 3' });
+    expect(events.at(-1)?.event).toEqual({
+      kind: 'noted',
+      note: 'Its page says that it is still at work: step 2 of 3',
+    });
     expect((await step('wait', { kind: 'page', says: 'done', again: true })).status).toBe(201);
     const told = (await readMessages(shelf.app, new Date(), 10)).filter(({ sentence }) => sentence.startsWith('Grebe'));
     expect(told.map(({ code }) => code).sort()).toEqual(['done', 'overdue', 'restarted']);
@@ -276,27 +355,47 @@ async function postbox(): Promise<{
     socket.write('220 box\r\n');
     socket.on('data', (part) => {
       text += part.toString();
-      for (let end = text.indexOf(isData ? '\r\n.\r\n' : '\r\n'); end >= 0; end = text.indexOf(isData ? '\r\n.\r\n' : '\r\n')) {
+      for (
+        let end = text.indexOf(isData ? '\r\n.\r\n' : '\r\n');
+        end >= 0;
+        end = text.indexOf(isData ? '\r\n.\r\n' : '\r\n')
+      ) {
         const line = text.slice(0, end);
         text = text.slice(end + (isData ? 5 : 2));
         const isRefused = isData && refused !== null && line.includes(refused);
         if (isData && !isRefused) sent.push(line);
         const wasData = isData;
         isData = !wasData && line === 'DATA';
-        socket.write(isData ? '354 go on\r\n' : line === 'QUIT' ? '221 bye\r\n' : isRefused ? '550 not this one\r\n' : '250 ok\r\n');
+        socket.write(
+          isData
+            ? '354 go on\r\n'
+            : line === 'QUIT'
+              ? '221 bye\r\n'
+              : isRefused
+                ? '550 not this one\r\n'
+                : '250 ok\r\n',
+        );
         if (line === 'QUIT') socket.end();
       }
     });
   });
   await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
   const refuse = (what: string | null): void => void (refused = what);
-  return { sent, refuse, url: `smtp://127.0.0.1:${String((server.address() as AddressInfo).port)}`, close: () => server.close() };
+  return {
+    sent,
+    refuse,
+    url: `smtp://127.0.0.1:${String((server.address() as AddressInfo).port)}`,
+    close: () => server.close(),
+  };
 }
 
 describe('the bad day', () => {
   it('has a rescue desk by the ledger, and a plan that may begin beside another', async () => {
     const { page, state } = await begun('Heron');
-    await ask('POST', `${page}/events`, { expectedVersion: (await state())['version'], event: { kind: 'drive-removed', serial: 'HERON-3' } });
+    await ask('POST', `${page}/events`, {
+      expectedVersion: (await state())['version'],
+      event: { kind: 'drive-removed', serial: 'HERON-3' },
+    });
     const { body } = await ask('GET', `${page}/rescue`, undefined, reader);
     expect(body['pools']).toMatchObject([
       {
@@ -309,7 +408,11 @@ describe('the bad day', () => {
     ]);
     const { needs } = (await ask('GET', '/needs', undefined, reader)).body as { needs: Json[] };
     expect(needs.find(({ title }) => String(title).startsWith('Heron'))).toMatchObject({ code: 'data-lost' });
-    const rescue = await ask('POST', `${page}/plans`, { expectedVersion: (await state())['version'], job: 'rescue', wish: { because: 'lost' } });
+    const rescue = await ask('POST', `${page}/plans`, {
+      expectedVersion: (await state())['version'],
+      job: 'rescue',
+      wish: { because: 'lost' },
+    });
     expect(rescue.status).toBe(201);
     const again = await ask('POST', `${page}/plans`, {
       expectedVersion: rescue.body['version'],

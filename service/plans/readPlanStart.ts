@@ -18,7 +18,10 @@ export async function readPlanStart(app: App, id: string): Promise<PlanStart | n
   if (isRefusal(unit)) return null;
   const drawers = await drawerDrives(app.db);
   const models = await Promise.all(drawers.map(async ({ serial }) => (await lifeOf(app.db, serial))?.life.drive.model));
-  return { unit, drawers: drawers.map((drive, i) => ({ ...drive, ...(models[i] === undefined ? {} : { model: models[i] }) })) };
+  return {
+    unit,
+    drawers: drawers.map((drive, i) => ({ ...drive, ...(models[i] === undefined ? {} : { model: models[i] }) })),
+  };
 }
 
 interface Named {
@@ -27,7 +30,9 @@ interface Named {
 }
 
 /** Units a plan can begin at: those without a pool and without a plan under way, and those with one. */
-export async function readUnitsToPlan(app: App): Promise<{ readonly bare: readonly Named[]; readonly pooled: readonly Named[] }> {
+export async function readUnitsToPlan(
+  app: App,
+): Promise<{ readonly bare: readonly Named[]; readonly pooled: readonly Named[] }> {
   const units = await partsOfUnits(app.db, ['pools', 'plans']);
   const hasPool = ({ state }: (typeof units)[number]): boolean => Object.keys(state.pools).length > 0;
   return {

@@ -20,14 +20,26 @@ interface At {
 
 async function put(name: string): Promise<At> {
   const drives = ['1', '2', '3'].map((bay) => ({ bay, serial: `${name}-${bay}`, ...drive }));
-  const { body } = await ask('POST', '/units', { name, place: { site: 'S', room: 'R' }, profile: 'reedbank', bays: 4, drives, pool: { scheme: 'parity-1' } });
+  const { body } = await ask('POST', '/units', {
+    name,
+    place: { site: 'S', room: 'R' },
+    profile: 'reedbank',
+    bays: 4,
+    drives,
+    pool: { scheme: 'parity-1' },
+  });
   return { id: String(body['id']), pool: Object.keys(body['state'].pools as Json)[0] ?? '' };
 }
 const now = async ({ id }: At): Promise<Json> => (await ask('GET', `/units/${id}`)).body;
 const say = async (unit: At, event: object): Promise<Json> =>
   (await ask('POST', `/units/${unit.id}/events`, { expectedVersion: (await now(unit))['version'], event })).body;
 const tell = async (serial: string, event: object): Promise<Json> =>
-  (await ask('POST', `/drives/${serial}/events`, { expectedVersion: (await ask('GET', `/drives/${serial}`)).body['version'], event })).body;
+  (
+    await ask('POST', `/drives/${serial}/events`, {
+      expectedVersion: (await ask('GET', `/drives/${serial}`)).body['version'],
+      event,
+    })
+  ).body;
 const spares = async (unit: At): Promise<string[]> =>
   ((await ask('GET', `/spares?unit=${unit.id}`)).body['units'][0].bays as Json[]).flatMap(({ spares: found }) =>
     (found as Json[]).map(({ serial }) => String(serial)),
@@ -40,18 +52,25 @@ describe('a drive that came out sick', () => {
     await say(unit, { kind: 'drive-taken-out-of-service', serial: 'Avocet-2' });
     await say(unit, { kind: 'drive-removed', serial: 'Avocet-2' });
     await tell('Avocet-2', { kind: 'put-in-drawer', drawer: DRAWER });
-    expect((await ask('GET', '/drives/AVOCET-2')).body['life']).toMatchObject({ sick: { what: 'signs', note: 'clicks' }, holds: { name: 'Pool 1' } });
+    expect((await ask('GET', '/drives/AVOCET-2')).body['life']).toMatchObject({
+      sick: { what: 'signs', note: 'clicks' },
+      holds: { name: 'Pool 1' },
+    });
     expect(await spares(other)).toEqual([]);
 
     // It is not fitted as the new drive either, not even by its last four, and nothing is recorded of it but that it was tried.
     const wish = { serial: 'Bittern-2', way: 'in-place', drive };
     const version = (await now(other))['version'];
-    const started = (await ask('POST', `/units/${other.id}/plans`, { expectedVersion: version, job: 'replace', wish })).body;
+    const started = (await ask('POST', `/units/${other.id}/plans`, { expectedVersion: version, job: 'replace', wish }))
+      .body;
     const steps = `/units/${other.id}/plans/${String(started['plan'])}/steps`;
-    const step = async (name: string, evidence: object) => ask('POST', steps, { expectedVersion: (await now(other))['version'], step: name, evidence });
+    const step = async (name: string, evidence: object) =>
+      ask('POST', steps, { expectedVersion: (await now(other))['version'], step: name, evidence });
     for (const { id, asks } of started['run'].plan.steps as Json[]) {
       if (id === 'new-drive') break;
-      expect((await step(String(id), asks.kind === 'text' ? { kind: 'text', text: 'x' } : { kind: 'tick' })).status).toBe(201);
+      expect(
+        (await step(String(id), asks.kind === 'text' ? { kind: 'text', text: 'x' } : { kind: 'tick' })).status,
+      ).toBe(201);
     }
     for (const serial of ['Avocet-2', 'et-2']) {
       const { body } = await step('new-drive', { kind: 'serial', serial });
@@ -64,7 +83,9 @@ describe('a drive that came out sick', () => {
     await tell('Avocet-2', { kind: 'tested', result: 'well', note: 'read through twice' });
     expect(await spares(other)).toEqual(['AVOCET-2', 'AVOCET-2', 'AVOCET-2']);
     // It still holds what it had in the other pool: that is said too.
-    expect((await step('new-drive', { kind: 'serial', serial: 'Avocet-2' })).body).toMatchObject({ code: 'holds-data' });
+    expect((await step('new-drive', { kind: 'serial', serial: 'Avocet-2' })).body).toMatchObject({
+      code: 'holds-data',
+    });
     await tell('Avocet-2', { kind: 'wiped', method: 'purge', how: 'overwritten', by: 'K' });
     expect((await step('new-drive', { kind: 'serial', serial: 'Avocet-2' })).status).toBe(201);
     expect((await step('new-drive', { kind: 'serial', serial: '1234' })).body).toMatchObject({ code: 'step-done' });
@@ -85,8 +106,10 @@ describe('a member that was out', () => {
     await say(unit, { kind: 'drive-removed', serial: `${name}-2` });
     return unit;
   };
-  const back = (unit: At, name: string): Promise<Json> => say(unit, { kind: 'drive-inserted', bay: '2', drive: { serial: `${name}-2`, ...drive } });
-  const whole = (unit: At, name: string): Promise<Json> => say(unit, { kind: 'pool-restored', pool: unit.pool, serials: [`${name}-2`] });
+  const back = (unit: At, name: string): Promise<Json> =>
+    say(unit, { kind: 'drive-inserted', bay: '2', drive: { serial: `${name}-2`, ...drive } });
+  const whole = (unit: At, name: string): Promise<Json> =>
+    say(unit, { kind: 'pool-restored', pool: unit.pool, serials: [`${name}-2`] });
 
   it('is taken back whole where it only left its bay', async () => {
     const unit = await out('Dunlin');
@@ -100,8 +123,13 @@ describe('a member that was out', () => {
     await back(unit, 'Egret');
     expect(await whole(unit, 'Egret')).toMatchObject({ code: 'not-whole', errors: [{ pointer: '#/event/serials/0' }] });
     const wish = { serial: 'Egret-2', how: 'whole' };
-    expect((await ask('POST', '/plans/came-back', { unit: unit.id, wish })).body).toMatchObject({ code: 'not-whole', errors: [{ pointer: '#/wish/how' }] });
-    expect((await ask('POST', '/plans/came-back', { unit: unit.id, wish: { ...wish, how: 'rebuild' } })).status).toBe(200);
+    expect((await ask('POST', '/plans/came-back', { unit: unit.id, wish })).body).toMatchObject({
+      code: 'not-whole',
+      errors: [{ pointer: '#/wish/how' }],
+    });
+    expect((await ask('POST', '/plans/came-back', { unit: unit.id, wish: { ...wish, how: 'rebuild' } })).status).toBe(
+      200,
+    );
     expect(await now(unit)).toMatchObject({ margin: 0 });
   });
 

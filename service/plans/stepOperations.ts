@@ -41,11 +41,17 @@ interface InRun {
 }
 
 /** The unit and the plan an address names. */
-export async function findRun(app: App, unitId: string | undefined, plan: string | undefined): Promise<InRun | Refusal> {
+export async function findRun(
+  app: App,
+  unitId: string | undefined,
+  plan: string | undefined,
+): Promise<InRun | Refusal> {
   const unit = await findUnit(app, unitId);
   if (isRefusal(unit)) return unit;
   const found = isUuid(plan) ? await planById(app.db, plan) : undefined;
-  return found?.run.units.includes(unit.id) === true ? { unit: unit.id, plan: found } : refusal('not-found', 'There is no such plan.');
+  return found?.run.units.includes(unit.id) === true
+    ? { unit: unit.id, plan: found }
+    : refusal('not-found', 'There is no such plan.');
 }
 
 /** The answer to what was done in a plan: the unit as it is now, how far the plan is, and which step is next. */
@@ -60,7 +66,11 @@ export function planAnswer(result: Done | Stopped, plan: string, unit: string): 
   if (result.kind === 'stopped') return stopped(result, unit);
   const now = result.units.find(({ id }) => id === unit);
   const run = result.plans.find(({ id }) => id === plan)?.run;
-  return { ...(now ? recorded(result, now) : { act: result.act, hazards: result.hazards }), plan, ...(run ? { run, next: nextStep(run)?.id ?? null } : {}) };
+  return {
+    ...(now ? recorded(result, now) : { act: result.act, hazards: result.hazards }),
+    plan,
+    ...(run ? { run, next: nextStep(run)?.id ?? null } : {}),
+  };
 }
 
 /** What stops a step, as an answer; the ledger remembers that it was tried. */
@@ -84,7 +94,11 @@ function inPlan<B extends Sent>(schema: object) {
   return <const P extends string>(
     path: P,
     summary: string,
-    make: (asked: Asked<B>, plan: string, happenedAt: string) => Promise<((world: World) => Made | StepStopped | Refusal) | Refusal>,
+    make: (
+      asked: Asked<B>,
+      plan: string,
+      happenedAt: string,
+    ) => Promise<((world: World) => Made | StepStopped | Refusal) | Refusal>,
   ) =>
     operationTaking<B>(schema)({
       method: 'POST',
@@ -139,17 +153,31 @@ async function stepCommand(
 ): Promise<((world: World) => Made | StepStopped | Refusal) | Refusal> {
   if (evidence.kind === 'picture' && !(await papersOf(app.db, { unit })).some(({ id }) => id === evidence.paper))
     return refusal('paper-unknown', 'This picture is not among the papers of the unit.', '/evidence/paper');
-  const read = evidence.kind === 'serial' ? [evidence.serial] : evidence.kind === 'scans' ? evidence.scans.map(({ serial }) => serial) : [];
+  const read =
+    evidence.kind === 'serial'
+      ? [evidence.serial]
+      : evidence.kind === 'scans'
+        ? evidence.scans.map(({ serial }) => serial)
+        : [];
   const lives = await Promise.all(read.map((serial) => lifeMeant(app.db, serial)));
   const known = new Map(read.map((serial, i) => [serial, lives[i] && knownDrive(lives[i].life)]));
   return (world) =>
-    doStep(world, { plan, step, evidence, happenedAt, isOwner, knows: (serial) => known.get(serial), ...(override === undefined ? {} : { override }) });
+    doStep(world, {
+      plan,
+      step,
+      evidence,
+      happenedAt,
+      isOwner,
+      knows: (serial) => known.get(serial),
+      ...(override === undefined ? {} : { override }),
+    });
 }
 
 const step = inPlan<StepBody>(stepSchema)(
   'steps',
   'Do a step, with the evidence it asks for; what it changes is recorded with it, or neither is. A step that must not be done is refused with what would be lost and the way back, and that is recorded',
-  async ({ app, viewer, params, body }, plan, happenedAt) => stepCommand(app, params['id'] ?? '', plan, body, happenedAt, mayAct(viewer, 'owner')),
+  async ({ app, viewer, params, body }, plan, happenedAt) =>
+    stepCommand(app, params['id'] ?? '', plan, body, happenedAt, mayAct(viewer, 'owner')),
 );
 
 const enterSheet = operationTaking<FromSchema<typeof sheetSchema>>(sheetSchema)({
@@ -180,17 +208,38 @@ async function enterRows(
   let above: string | null = null;
   let done: Done | Refusal = refusal('nothing-to-record', 'There is nothing to record.', '/steps');
   for (const [i, row] of rows.entries()) {
-    const here = (no: Refusal): Refusal => ({ ...no, pointer: no.code === 'version-conflict' ? '/expectedVersion' : `/steps/${String(i)}${no.pointer ?? ''}` });
+    const here = (no: Refusal): Refusal => ({
+      ...no,
+      pointer: no.code === 'version-conflict' ? '/expectedVersion' : `/steps/${String(i)}${no.pointer ?? ''}`,
+    });
     const given = momentOf(row.happenedAt, now);
     if (isRefusal(given)) return here(given);
     const happenedAt = inItsMinute(given, before);
-    if (above !== null && happenedAt < above) return here(refusal('out-of-order', 'It lies before the step above it.', '/happenedAt'));
-    const make = await stepCommand(app, unit, plan.id, { step: row.step, evidence: row.evidence as StepEvidence }, happenedAt, false);
+    if (above !== null && happenedAt < above)
+      return here(refusal('out-of-order', 'It lies before the step above it.', '/happenedAt'));
+    const make = await stepCommand(
+      app,
+      unit,
+      plan.id,
+      { step: row.step, evidence: row.evidence as StepEvidence },
+      happenedAt,
+      false,
+    );
     if (isRefusal(make)) return here(make);
     const expects = i === 0 ? expectsUnit(unit, expectedVersion) : [];
-    const result = await commandIn(work, { id: randomUUID(), by, happenedAt, now: now.toISOString(), plan: plan.id, units: plan.run.units, expects, make });
+    const result = await commandIn(work, {
+      id: randomUUID(),
+      by,
+      happenedAt,
+      now: now.toISOString(),
+      plan: plan.id,
+      units: plan.run.units,
+      expects,
+      make,
+    });
     if (isRefusal(result)) return here(result);
-    if (result.kind === 'stopped') return here({ ...stopWords(result.interlocks), more: { interlocks: result.interlocks } });
+    if (result.kind === 'stopped')
+      return here({ ...stopWords(result.interlocks), more: { interlocks: result.interlocks } });
     done = result;
     above = happenedAt;
     if (happenedAt > before) before = happenedAt;
@@ -215,8 +264,10 @@ const pause = inPlan<FromSchema<typeof pauseSchema>>(pauseSchema)(
   ({ body: { note } }, plan) => Promise.resolve((world) => pausePlan(world, { plan, note })),
 );
 
-const skip = inPlan<FromSchema<typeof skipSchema>>(skipSchema)('skips', 'Leave a step out, with the reason; only steps that may be', ({ body }, plan) =>
-  Promise.resolve((world) => skipStep(world, { plan, step: body.step, reason: body.reason })),
+const skip = inPlan<FromSchema<typeof skipSchema>>(skipSchema)(
+  'skips',
+  'Leave a step out, with the reason; only steps that may be',
+  ({ body }, plan) => Promise.resolve((world) => skipStep(world, { plan, step: body.step, reason: body.reason })),
 );
 
 const end = inPlan<FromSchema<typeof endSchema>>(endSchema)(
@@ -242,14 +293,22 @@ const goBack = operationTaking<FromSchema<typeof backSchema>>(backSchema)({
       const no = whyNotBack(worldOf(await loadLedgers(work, [name, unitLedger(unit)], '9999')), plan.id, body.step);
       if (no) return no;
       const entry = entries.findLast(
-        ({ act, event }) => !gone.has(act) && (event.kind === 'step-done' || event.kind === 'step-skipped') && event.step === body.step,
+        ({ act, event }) =>
+          !gone.has(act) && (event.kind === 'step-done' || event.kind === 'step-skipped') && event.step === body.step,
       );
       if (!entry) return refusal('step-not-done', 'This step has not been done.', '/step');
       const id = body.act?.toLowerCase() ?? randomUUID();
-      const back = { id, act: entry.act, by: actorOf(viewer), happenedAt: now.toISOString(), reason: 'step taken back' };
+      const back = {
+        id,
+        act: entry.act,
+        by: actorOf(viewer),
+        happenedAt: now.toISOString(),
+        reason: 'step taken back',
+      };
       return takeBackActIn(work, { ...back, expects: expectsUnit(unit, body.expectedVersion) });
     });
-    if (isRefusal(result)) return { ...result, pointer: result.code === 'version-conflict' ? '/expectedVersion' : '/step' };
+    if (isRefusal(result))
+      return { ...result, pointer: result.code === 'version-conflict' ? '/expectedVersion' : '/step' };
     return planAnswer(result, plan.id, unit);
   },
 });

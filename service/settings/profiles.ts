@@ -7,14 +7,20 @@ import { operation, operationTaking } from '../door/operation';
 
 /** Every profile known here: the shipped ones, and the user's own, which take the place of a shipped one of their id. */
 export async function allProfiles(app: App): Promise<Map<string, Profile>> {
-  return new Map([...app.profiles, ...(await ownProfiles(app.db)).map((profile): [string, Profile] => [profile.id, profile])]);
+  return new Map([
+    ...app.profiles,
+    ...(await ownProfiles(app.db)).map((profile): [string, Profile] => [profile.id, profile]),
+  ]);
 }
 
 /** A profile by its id, or the whole one that was sent along. */
 export async function profileOf(app: App, asked: string | Profile): Promise<Profile | Refusal> {
   if (typeof asked !== 'string') return asked;
   const known = await allProfiles(app);
-  return known.get(asked) ?? refusal('profile-unknown', `There is no profile "${asked}". Known: ${[...known.keys()].join(', ')}.`, '/profile');
+  return (
+    known.get(asked) ??
+    refusal('profile-unknown', `There is no profile "${asked}". Known: ${[...known.keys()].join(', ')}.`, '/profile')
+  );
 }
 
 const listProfiles = operation({
@@ -54,7 +60,12 @@ const putProfile = operationTaking<Profile>(profileSchema)({
   needs: 'keeper',
   scope: 'write',
   run: async ({ app, viewer, params, body }) => {
-    if (body.id !== params['id']) return refusal('id-differs', `The profile calls itself "${body.id}", the address says "${params['id'] ?? ''}".`, '/id');
+    if (body.id !== params['id'])
+      return refusal(
+        'id-differs',
+        `The profile calls itself "${body.id}", the address says "${params['id'] ?? ''}".`,
+        '/id',
+      );
     await saveProfile(app.db, body, viewer.name);
     return body;
   },
@@ -67,7 +78,9 @@ const removeProfile = operation({
   needs: 'keeper',
   scope: 'write',
   run: async ({ app, params }) =>
-    (await deleteProfile(app.db, params['id'] ?? '')) ? { id: params['id'] } : refusal('not-found', 'There is no such profile of your own.'),
+    (await deleteProfile(app.db, params['id'] ?? ''))
+      ? { id: params['id'] }
+      : refusal('not-found', 'There is no such profile of your own.'),
 });
 
 export const profiles = [listProfiles, getProfile, putProfile, removeProfile, getSchema];

@@ -12,12 +12,17 @@ afterAll(() => shelf.close());
 
 const ask = (method: string, path: string, body?: unknown) => shelf.ask(method, path, owner, body);
 const exporting = async () => {
-  const response = await answer(shelf.app, new Request('http://127.0.0.1:4999/api/v1/export', { headers: { authorization: `Bearer ${owner}` } }), '/export');
+  const response = await answer(
+    shelf.app,
+    new Request('http://127.0.0.1:4999/api/v1/export', { headers: { authorization: `Bearer ${owner}` } }),
+    '/export',
+  );
   return (response.body as ReadableStream<Uint8Array>).getReader();
 };
 async function rest(reader: Awaited<ReturnType<typeof exporting>>, begun: string): Promise<Json> {
   let text = begun;
-  for (let next = await reader.read(); !next.done; next = await reader.read()) text += new TextDecoder().decode(next.value);
+  for (let next = await reader.read(); !next.done; next = await reader.read())
+    text += new TextDecoder().decode(next.value);
   return JSON.parse(text) as Json;
 }
 
@@ -41,11 +46,21 @@ describe('an export', () => {
     // A drive moves from one unit to the other, and a model is tested, between two pieces of the document.
     const [from, to] = two as [Json, Json];
     expect(
-      (await ask('POST', `/units/${String(from['id'])}/events`, { expectedVersion: from['version'], event: { kind: 'drive-removed', serial: 'Knot-1' } }))
-        .status,
+      (
+        await ask('POST', `/units/${String(from['id'])}/events`, {
+          expectedVersion: from['version'],
+          event: { kind: 'drive-removed', serial: 'Knot-1' },
+        })
+      ).status,
     ).toBe(201);
-    const moved = { kind: 'drive-inserted', bay: '2', drive: { serial: 'Knot-1', bytes: 8001563222016, basis: 'exact' } };
-    expect((await ask('POST', `/units/${String(to['id'])}/events`, { expectedVersion: to['version'], event: moved })).status).toBe(201);
+    const moved = {
+      kind: 'drive-inserted',
+      bay: '2',
+      drive: { serial: 'Knot-1', bytes: 8001563222016, basis: 'exact' },
+    };
+    expect(
+      (await ask('POST', `/units/${String(to['id'])}/events`, { expectedVersion: to['version'], event: moved })).status,
+    ).toBe(201);
     expect((await ask('POST', '/tested-models', { model: 'Q9', verdict: 'works' })).status).toBeLessThan(300);
     const document = await rest(reader, begun);
     expect(JSON.stringify(document)).not.toContain('"drive-removed"');
@@ -55,7 +70,9 @@ describe('an export', () => {
       const there = await other.tokenOf('owner');
       expect(await other.ask('POST', '/import', there, { document })).toMatchObject({ status: 200 });
       const units = (await other.ask('GET', '/units', there)).body['units'] as Json[];
-      expect(units.map(({ state }) => (state as Json)['drives']['KNOT-1']?.bay)).toEqual(expect.arrayContaining(['1', undefined]));
+      expect(units.map(({ state }) => (state as Json)['drives']['KNOT-1']?.bay)).toEqual(
+        expect.arrayContaining(['1', undefined]),
+      );
     } finally {
       await other.close();
     }
@@ -81,7 +98,8 @@ describe('a sheet', () => {
         cells.map((cell) => [cell]),
       ).split('\r\n')[1],
     ).toBe('"\'=1+1"');
-    for (const cell of cells.slice(0, -1)) expect([cell, toCsv(['a'], [[cell]]).includes(`'${cell}`)]).toEqual([cell, true]);
+    for (const cell of cells.slice(0, -1))
+      expect([cell, toCsv(['a'], [[cell]]).includes(`'${cell}`)]).toEqual([cell, true]);
     expect(toCsv(['a'], [['QH8-1']])).toBe('a\r\nQH8-1\r\n');
   });
 });

@@ -25,7 +25,12 @@ const exportAll = operation({
   needs: 'reader',
   scope: 'read',
   run: ({ app, now }) =>
-    Promise.resolve({ kind: 'file' as const, name: `patient-shelf-${DAY(now)}.json`, type: 'application/json; charset=utf-8', pieces: wholeShelf(app, now) }),
+    Promise.resolve({
+      kind: 'file' as const,
+      name: `patient-shelf-${DAY(now)}.json`,
+      type: 'application/json; charset=utf-8',
+      pieces: wholeShelf(app, now),
+    }),
 });
 
 const exportSchema = operation({
@@ -45,7 +50,8 @@ const bringBack = operationTaking<{ document: ExportDocument; try?: boolean }>(i
   scope: 'write',
   // As long as a text can be here.
   mostCharacters: 500_000_000,
-  run: ({ app, viewer, body, now }) => importAll(app, body.document, { by: viewer.name, now, isTrial: body.try === true }),
+  run: ({ app, viewer, body, now }) =>
+    importAll(app, body.document, { by: viewer.name, now, isTrial: body.try === true }),
 });
 
 /** A sheet that is written as it is read. */
@@ -64,11 +70,19 @@ function sheet<const P extends string>(
     needs: 'reader',
     scope: 'read',
     run: ({ app, now }) =>
-      Promise.resolve({ kind: 'file' as const, name: `${name}-${DAY(now)}.csv`, type: 'text/csv; charset=utf-8', pieces: lines(head, rows(app)) }),
+      Promise.resolve({
+        kind: 'file' as const,
+        name: `${name}-${DAY(now)}.csv`,
+        type: 'text/csv; charset=utf-8',
+        pieces: lines(head, rows(app)),
+      }),
   });
 }
 
-async function* lines(head: readonly string[], rows: AsyncGenerator<(string | number | null)[]>): AsyncGenerator<string> {
+async function* lines(
+  head: readonly string[],
+  rows: AsyncGenerator<(string | number | null)[]>,
+): AsyncGenerator<string> {
   yield toCsv(head, []);
   let some: (string | number | null)[][] = [];
   for await (const row of rows) {
@@ -119,7 +133,15 @@ const drivesSheet = sheet(
     for (let from = 0; ; from += most) {
       const drives = await listLives(app.db, undefined, from, most);
       for (const { life, condition } of drives) {
-        const { bytes, model = '', media = 'hard-disk', lot = '', boughtOn = '', warrantyUntil = '', priceCents } = life.drive;
+        const {
+          bytes,
+          model = '',
+          media = 'hard-disk',
+          lot = '',
+          boughtOn = '',
+          warrantyUntil = '',
+          priceCents,
+        } = life.drive;
         yield [
           life.serial,
           whereWords(life.where),
@@ -146,14 +168,33 @@ const eventsSheet = sheet(
   async function* (app) {
     for (const id of await ledgersOfKind(app.db, 'unit')) {
       const unit = (await unitById(app.db, id))?.state ?? { name: id, enclosures: [] };
-      for (const { seq, happenedAt, recordedAt, recordedBy, event } of await entriesOf<UnitEvent>(app.db, unitLedger(id)))
-        yield [unit.name, seq, happenedAt, recordedAt, recordedBy, event.kind, eventWords(event, unit), canonicalJson(event)];
+      for (const { seq, happenedAt, recordedAt, recordedBy, event } of await entriesOf<UnitEvent>(
+        app.db,
+        unitLedger(id),
+      ))
+        yield [
+          unit.name,
+          seq,
+          happenedAt,
+          recordedAt,
+          recordedBy,
+          event.kind,
+          eventWords(event, unit),
+          canonicalJson(event),
+        ];
     }
   },
 );
 
-const readingsSheet = sheet('/readings.csv', 'Every reading as a sheet', 'readings', ['unit', 'subject', 'metric', 'at', 'value'], async function* (app) {
-  for await (const { unit, subject, metric, at, value } of allReadings(app.db)) yield [unit, subject, metric, at, value];
-});
+const readingsSheet = sheet(
+  '/readings.csv',
+  'Every reading as a sheet',
+  'readings',
+  ['unit', 'subject', 'metric', 'at', 'value'],
+  async function* (app) {
+    for await (const { unit, subject, metric, at, value } of allReadings(app.db))
+      yield [unit, subject, metric, at, value];
+  },
+);
 
 export const takeAway = [exportAll, exportSchema, bringBack, unitsSheet, drivesSheet, eventsSheet, readingsSheet];

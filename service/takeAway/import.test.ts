@@ -8,10 +8,23 @@ let document: Json;
 beforeAll(async () => {
   shelf = await testShelf();
   owner = await shelf.tokenOf('owner');
-  const drives = [1, 2].map((n) => ({ bay: String(n), serial: `QH8-${String(n)}`, bytes: 4000787030016, basis: 'exact' }));
-  const unit = (await ask('POST', '/units', { name: 'Teal', place: { site: 'S', room: 'R' }, profile: 'reedbank', bays: 4, drives })).body;
-  await ask('POST', `/units/${String(unit['id'])}/events`, { expectedVersion: unit['version'], event: { kind: 'drive-removed', serial: 'QH8-2' } });
-  await ask('POST', `/units/${String(unit['id'])}/papers`, { name: 'note', base64: Buffer.from('kept').toString('base64') });
+  const drives = [1, 2].map((n) => ({
+    bay: String(n),
+    serial: `QH8-${String(n)}`,
+    bytes: 4000787030016,
+    basis: 'exact',
+  }));
+  const unit = (
+    await ask('POST', '/units', { name: 'Teal', place: { site: 'S', room: 'R' }, profile: 'reedbank', bays: 4, drives })
+  ).body;
+  await ask('POST', `/units/${String(unit['id'])}/events`, {
+    expectedVersion: unit['version'],
+    event: { kind: 'drive-removed', serial: 'QH8-2' },
+  });
+  await ask('POST', `/units/${String(unit['id'])}/papers`, {
+    name: 'note',
+    base64: Buffer.from('kept').toString('base64'),
+  });
   const { exportedAt: _at, ...taken } = (await ask('GET', '/export')).body;
   document = taken as Json;
 });
@@ -26,11 +39,15 @@ function changed(change: (copy: Json) => void): Json {
   return copy;
 }
 /** Brings it into an empty shelf; what was refused there, and whether anything is in it afterwards. */
-async function into(other: TestShelf, copy: Json): Promise<{ readonly status: number; readonly refused: string[]; readonly after: Json }> {
+async function into(
+  other: TestShelf,
+  copy: Json,
+): Promise<{ readonly status: number; readonly refused: string[]; readonly after: Json }> {
   const as = await other.tokenOf('owner');
   const { status, body } = await other.ask('POST', '/import', as, { document: copy });
   const rows = ((body['rows'] ?? []) as Json[]).filter((row) => row['verdict'] === 'refused');
-  const refused = status === 200 ? rows.map((row) => `${String(row['what'])}: ${String(row['detail'])}`) : [String(body['detail'])];
+  const refused =
+    status === 200 ? rows.map((row) => `${String(row['what'])}: ${String(row['detail'])}`) : [String(body['detail'])];
   return { status, refused, after: (await other.ask('GET', '/export', as)).body };
 }
 
@@ -39,8 +56,16 @@ describe('bringing back refuses what recording refuses', () => {
   const CASES: readonly (readonly [string, (copy: Json) => void, RegExp])[] = [
     ['an act that happens after now', (copy) => (copy['acts'][1].happenedAt = later), /has not come yet/],
     ['an act recorded after now', (copy) => (copy['acts'][1].recordedAt = later), /has not come yet/],
-    ['an act recorded before it happened', (copy) => (copy['acts'][1].recordedAt = '2026-01-01T00:00:00Z'), /has not come yet/],
-    ['a time before there were such units', (copy) => (copy['acts'][0].happenedAt = '1979-12-31T23:59:59Z'), /no moment/],
+    [
+      'an act recorded before it happened',
+      (copy) => (copy['acts'][1].recordedAt = '2026-01-01T00:00:00Z'),
+      /has not come yet/,
+    ],
+    [
+      'a time before there were such units',
+      (copy) => (copy['acts'][0].happenedAt = '1979-12-31T23:59:59Z'),
+      /no moment/,
+    ],
     [
       'a drive that came out of no unit',
       (copy) => (copy['acts'][1].entries = copy['acts'][1].entries.filter((one: Json) => one['drive'])),
@@ -60,26 +85,47 @@ describe('bringing back refuses what recording refuses', () => {
           ...copy['acts'][1],
           id: randomUUID(),
           takesBack: copy['acts'][1].id,
-          entries: [{ ...copy['acts'][1].entries[0], event: { kind: 'taken-back', act: copy['acts'][1].id, reason: 'x' } }],
+          entries: [
+            { ...copy['acts'][1].entries[0], event: { kind: 'taken-back', act: copy['acts'][1].id, reason: 'x' } },
+          ],
         }),
       /no such entry/,
     ],
-    ['an id in capitals', (copy) => (copy['acts'][1].entries[0].unit = String(copy['acts'][1].entries[0].unit).toUpperCase()), /match pattern/],
+    [
+      'an id in capitals',
+      (copy) => (copy['acts'][1].entries[0].unit = String(copy['acts'][1].entries[0].unit).toUpperCase()),
+      /match pattern/,
+    ],
     [
       'a drive by another spelling of its serial',
-      (copy) => copy['acts'].forEach((act: Json) => act['entries'].forEach((one: Json) => one['drive'] && (one['drive'] = String(one['drive']).toLowerCase()))),
+      (copy) =>
+        copy['acts'].forEach((act: Json) =>
+          act['entries'].forEach((one: Json) => one['drive'] && (one['drive'] = String(one['drive']).toLowerCase())),
+        ),
       /goes by QH8-/,
     ],
     ['a paper of tomorrow', (copy) => (copy['papers'][0].addedAt = later), /has not come yet/],
-    ['a reading of tomorrow', (copy) => (copy['readings'] = [[copy['papers'][0].unit, 'QH8-1', 'temperature', later, 30]]), /readings: .* has not come yet/],
+    [
+      'a reading of tomorrow',
+      (copy) => (copy['readings'] = [[copy['papers'][0].unit, 'QH8-1', 'temperature', later, 30]]),
+      /readings: .* has not come yet/,
+    ],
     [
       'a reading beyond all bounds',
       (copy) => (copy['readings'] = [[copy['papers'][0].unit, 'QH8-1', 'temperature', '2026-01-01T00:00:00Z', 1e300]]),
       /must be <=/,
     ],
-    ['a paper of nothing that is here', (copy) => (copy['papers'][0].unit = randomUUID()), /no unit .* it could belong to/],
+    [
+      'a paper of nothing that is here',
+      (copy) => (copy['papers'][0].unit = randomUUID()),
+      /no unit .* it could belong to/,
+    ],
     ['a paper of a unit and a drive at once', (copy) => (copy['papers'][0].serial = 'QH8-1'), /one thing/],
-    ['a ceiling of a profile that is none', (copy) => (copy['acts'][0].entries[0].event.profile.limits = 'none'), /not a known field|must be/],
+    [
+      'a ceiling of a profile that is none',
+      (copy) => (copy['acts'][0].entries[0].event.profile.limits = 'none'),
+      /not a known field|must be/,
+    ],
   ];
   it.each(CASES)('%s', async (_what, change, sentence) => {
     const other = await testShelf();
@@ -99,7 +145,9 @@ describe('bringing back refuses what recording refuses', () => {
       ...moved,
       id: randomUUID(),
       takesBack: moved['id'],
-      entries: [{ ...unit, seq: Number(unit['seq']) + 1, event: { kind: 'taken-back', act: moved['id'], reason: 'half' } }],
+      entries: [
+        { ...unit, seq: Number(unit['seq']) + 1, event: { kind: 'taken-back', act: moved['id'], reason: 'half' } },
+      ],
     };
     const { body } = await ask('POST', '/import', { document: { ...document, acts: [back], papers: [] } });
     expect(body['done']).toBe(false);
@@ -112,8 +160,16 @@ describe('a body that was cut on its way', () => {
   it('is refused as cut, and not for what it begins with', async () => {
     const whole = JSON.stringify({ document });
     const cut = whole.slice(0, -10);
-    const headers = { authorization: `Bearer ${owner}`, 'content-type': 'application/json', 'content-length': String(Buffer.byteLength(whole)) };
-    const response = await answer(shelf.app, new Request('http://127.0.0.1:4999/api/v1/import', { method: 'POST', headers, body: cut }), '/import');
+    const headers = {
+      authorization: `Bearer ${owner}`,
+      'content-type': 'application/json',
+      'content-length': String(Buffer.byteLength(whole)),
+    };
+    const response = await answer(
+      shelf.app,
+      new Request('http://127.0.0.1:4999/api/v1/import', { method: 'POST', headers, body: cut }),
+      '/import',
+    );
     expect([response.status, ((await response.json()) as Json)['code']]).toEqual([400, 'cut-short']);
   });
 });

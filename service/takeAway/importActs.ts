@@ -57,7 +57,10 @@ export async function bringActs(work: Work, given: readonly ActGiven[], now: Dat
     if (here === 'same') continue;
     const seen =
       here === 'other'
-        ? refusal('act-differs', 'It says something else here than in the file: two ledgers that have parted cannot be joined.')
+        ? refusal(
+            'act-differs',
+            'It says something else here than in the file: two ledgers that have parted cannot be joined.',
+          )
         : (whyNotThen(act, now) ?? whyNotSoCalled(act) ?? again(world, act));
     if (isRefusal(seen)) {
       if (!refused.has(key))
@@ -84,7 +87,10 @@ export async function bringActs(work: Work, given: readonly ActGiven[], now: Dat
       return {
         ...rowOf(world, name),
         verdict: was === is ? 'unchanged' : was === 0 ? 'added' : 'changed',
-        detail: was === is ? `${String(was)} ${was === 1 ? 'entry is' : 'entries are'} here.` : `${String(is - was)} ${is - was === 1 ? 'entry' : 'entries'}.`,
+        detail:
+          was === is
+            ? `${String(was)} ${was === 1 ? 'entry is' : 'entries are'} here.`
+            : `${String(is - was)} ${is - was === 1 ? 'entry' : 'entries'}.`,
       };
     });
   return [...rows, ...refused.values()];
@@ -93,9 +99,13 @@ export async function bringActs(work: Work, given: readonly ActGiven[], now: Dat
 /** An act of the file, made again in the world as it had come by then. */
 function again(world: World, act: ActGiven): RecordedAct | Refusal {
   const { id, by, happenedAt } = act;
-  const made = act.takesBack === undefined ? againRecorded(world, act) : againTakenBack(world, act, { id, by, happenedAt, act: act.takesBack });
+  const made =
+    act.takesBack === undefined
+      ? againRecorded(world, act)
+      : againTakenBack(world, act, { id, by, happenedAt, act: act.takesBack });
   if (isRefusal(made)) return made;
-  const text = (kind: string, ledger: string, seq: number, event: object): string => `${kind} ${ledger} ${String(seq)} ${canonicalJson(event)}`;
+  const text = (kind: string, ledger: string, seq: number, event: object): string =>
+    `${kind} ${ledger} ${String(seq)} ${canonicalJson(event)}`;
   const said = act.entries.map((entry) => text(nameOf(entry).kind, nameOf(entry).id, entry.seq, entry.event)).sort();
   const is = made.written.map((one) => text(one.kind, one.id, one.seq, one.event)).sort();
   return canonicalJson(said) === canonicalJson(is)
@@ -109,9 +119,20 @@ function again(world: World, act: ActGiven): RecordedAct | Refusal {
 function againRecorded(world: World, { id, by, happenedAt, entries }: ActGiven): RecordedAct | Refusal {
   // What an entry means for the ledger of a drive follows from it; only what was said is said again.
   const said = entries.filter(
-    ({ event }) => event.kind !== 'fitted' && event.kind !== 'taken-out' && event.kind !== 'taken-back' && event.kind !== 'pool-contents',
+    ({ event }) =>
+      event.kind !== 'fitted' &&
+      event.kind !== 'taken-out' &&
+      event.kind !== 'taken-back' &&
+      event.kind !== 'pool-contents',
   );
-  const act: Act = { kind: 'act', id, by, happenedAt, expects: [], entries: said.map((entry) => ({ ledger: nameOf(entry), event: entry.event as AnyEvent })) };
+  const act: Act = {
+    kind: 'act',
+    id,
+    by,
+    happenedAt,
+    expects: [],
+    entries: said.map((entry) => ({ ledger: nameOf(entry), event: entry.event as AnyEvent })),
+  };
   return record(
     withLedgers(
       world,
@@ -121,9 +142,15 @@ function againRecorded(world: World, { id, by, happenedAt, entries }: ActGiven):
   );
 }
 
-function againTakenBack(world: World, { entries }: ActGiven, of: Omit<Parameters<typeof takeBack>[1], 'reason'>): RecordedAct | Refusal {
+function againTakenBack(
+  world: World,
+  { entries }: ActGiven,
+  of: Omit<Parameters<typeof takeBack>[1], 'reason'>,
+): RecordedAct | Refusal {
   const back = entries.find((entry): entry is typeof entry & { event: TakenBack } => entry.event.kind === 'taken-back');
-  return back ? takeBack(world, { ...of, reason: back.event.reason }) : refusal('nothing-to-record', 'It takes nothing back.');
+  return back
+    ? takeBack(world, { ...of, reason: back.event.reason })
+    : refusal('nothing-to-record', 'It takes nothing back.');
 }
 
 /** Whether an act was brought or recorded before: word for word, or saying something else. */
@@ -144,7 +171,11 @@ async function alsoTouched(work: Work, acts: readonly ActGiven[]): Promise<Ledge
   const known = await Promise.all(back.map((id) => actById(work, id)));
   return [
     ...known.flatMap((act) => act?.entries ?? []).map(({ kind, id }) => ({ kind, id })),
-    ...ledgersOf(acts.flatMap(({ entries }) => entries.map((entry) => ({ ledger: nameOf(entry), event: entry.event as AnyEvent })))),
+    ...ledgersOf(
+      acts.flatMap(({ entries }) =>
+        entries.map((entry) => ({ ledger: nameOf(entry), event: entry.event as AnyEvent })),
+      ),
+    ),
   ];
 }
 
@@ -159,7 +190,9 @@ function whyNotThen({ happenedAt, recordedAt }: ActGiven, now: Date): Refusal | 
 /** A drive is called by its key in every ledger. */
 function whyNotSoCalled({ entries }: ActGiven): Refusal | undefined {
   const other = entries.find(({ drive }) => drive !== undefined && serialKey(drive) !== drive);
-  return other && refusal('not-the-key', `The drive ${JSON.stringify(other.drive)} goes by ${serialKey(other.drive ?? '')}.`);
+  return (
+    other && refusal('not-the-key', `The drive ${JSON.stringify(other.drive)} goes by ${serialKey(other.drive ?? '')}.`)
+  );
 }
 
 /** Everything that is computed of the ledgers that grew. */
@@ -178,7 +211,11 @@ async function projectAll(work: Work, before: World, after: World): Promise<Impo
     else if (kind === 'unit') {
       const taken = await unitNamed(work, (state as UnitState).name);
       if (taken !== undefined && taken !== id)
-        refused.push({ ...rowOf(after, ledger), verdict: 'refused', detail: `There is another unit called ${(state as UnitState).name}.` });
+        refused.push({
+          ...rowOf(after, ledger),
+          verdict: 'refused',
+          detail: `There is another unit called ${(state as UnitState).name}.`,
+        });
       else await project(work, { id, version, lastHappenedAt, state: state as UnitState });
     } else if (kind === 'drive' && state === null) await forgetLife(work, id);
     else if (kind === 'drive') await saveLives(work, [{ version, lastHappenedAt, life: state as DriveLife }]);
@@ -197,7 +234,11 @@ function rowOf(world: World, name: LedgerName): Pick<ImportRow, 'what' | 'name'>
 }
 
 function nameOf({ unit, drive, plan }: ActGiven['entries'][number]): LedgerName {
-  return unit !== undefined ? { kind: 'unit', id: unit } : drive !== undefined ? { kind: 'drive', id: drive } : { kind: 'plan', id: plan ?? '' };
+  return unit !== undefined
+    ? { kind: 'unit', id: unit }
+    : drive !== undefined
+      ? { kind: 'drive', id: drive }
+      : { kind: 'plan', id: plan ?? '' };
 }
 
 function distinct(names: readonly LedgerName[]): LedgerName[] {

@@ -43,7 +43,11 @@ export interface ExportDocument {
     readonly closed?: string | null;
   }[];
   readonly profiles?: readonly Profile[];
-  readonly testedModels?: readonly { readonly model: string; readonly verdict: 'works' | 'avoid'; readonly note?: string | null }[];
+  readonly testedModels?: readonly {
+    readonly model: string;
+    readonly verdict: 'works' | 'avoid';
+    readonly note?: string | null;
+  }[];
   readonly papers?: readonly {
     readonly id: string;
     readonly unit?: string | null;
@@ -54,7 +58,12 @@ export interface ExportDocument {
     readonly addedAt?: string;
   }[];
   readonly organisation?: { readonly name: string; readonly currency: string };
-  readonly comparisons?: readonly { readonly id: string; readonly comparison: Comparison; readonly keptBy: string; readonly keptAt: string }[];
+  readonly comparisons?: readonly {
+    readonly id: string;
+    readonly comparison: Comparison;
+    readonly keptBy: string;
+    readonly keptAt: string;
+  }[];
   readonly calendars?: readonly Feed[];
   readonly readings?: readonly (readonly [string, string, Metric, string, number])[];
 }
@@ -130,7 +139,11 @@ async function bringIn(work: Work, document: ExportDocument, { by, now }: Bringi
     await saveTestedModel(work, { model, verdict, note }, by);
     rows.push({ what: 'tested model', name: model, verdict: 'changed', detail: verdict });
   }
-  rows.push(...(await bringOrganisation(work, document)), ...(await bringComparisons(work, document)), ...(await bringCalendars(work, document)));
+  rows.push(
+    ...(await bringOrganisation(work, document)),
+    ...(await bringComparisons(work, document)),
+    ...(await bringCalendars(work, document)),
+  );
   const papers = new Set(await paperIds(work));
   for (const paper of document.papers ?? []) rows.push(await bringPaper(work, paper, papers.has(paper.id)));
   if ((document.readings?.length ?? 0) > 0) rows.push(await bringReadings(work, document));
@@ -139,7 +152,10 @@ async function bringIn(work: Work, document: ExportDocument, { by, now }: Bringi
 }
 
 /** What the file dates after now, a row each kind: no order, paper or reading is of tomorrow. */
-function notYet({ orders = [], papers = [], comparisons = [], calendars = [], readings = [] }: ExportDocument, now: Date): ImportRow[] {
+function notYet(
+  { orders = [], papers = [], comparisons = [], calendars = [], readings = [] }: ExportDocument,
+  now: Date,
+): ImportRow[] {
   const dated: readonly (readonly [ImportRow['what'], readonly (string | undefined)[]])[] = [
     ['order', orders.map(({ orderedAt }) => orderedAt)],
     ['paper', papers.map(({ addedAt }) => addedAt)],
@@ -151,11 +167,22 @@ function notYet({ orders = [], papers = [], comparisons = [], calendars = [], re
     const i = times.findIndex((at) => at !== undefined && isRefusal(momentOf(at, now)));
     return i < 0
       ? []
-      : [{ what, name: `row ${String(i + 1)}`, verdict: 'refused', detail: `${times[i] ?? ''} has not come yet, or was before there were such units.` }];
+      : [
+          {
+            what,
+            name: `row ${String(i + 1)}`,
+            verdict: 'refused',
+            detail: `${times[i] ?? ''} has not come yet, or was before there were such units.`,
+          },
+        ];
   });
 }
 
-async function bringPaper(work: Work, paper: NonNullable<ExportDocument['papers']>[number], isThere: boolean): Promise<ImportRow> {
+async function bringPaper(
+  work: Work,
+  paper: NonNullable<ExportDocument['papers']>[number],
+  isThere: boolean,
+): Promise<ImportRow> {
   const { id, unit = null, serial = null, name, base64, addedBy, addedAt } = paper;
   const row = (verdict: ImportRow['verdict'], detail: string): ImportRow => ({ what: 'paper', name, verdict, detail });
   if (isThere) return row('unchanged', 'It is here already.');
@@ -164,11 +191,17 @@ async function bringPaper(work: Work, paper: NonNullable<ExportDocument['papers'
   if (type === null || bytes.length === 0) return row('refused', 'It is neither a picture, nor a PDF, nor text.');
   // Kept with what there is, or was: of a unit that was taken back the papers stay.
   const of = unit !== null ? unitLedger(unit) : serial !== null ? driveLedger(serialKey(serial)) : null;
-  if (of === null || (unit !== null && serial !== null)) return row('refused', 'It belongs to one thing: a unit, or a drive.');
-  if (((await loadLedgers(work, [of]))[0]?.version ?? 0) === 0) return row('refused', `There is no ${of.kind} ${of.id} it could belong to.`);
+  if (of === null || (unit !== null && serial !== null))
+    return row('refused', 'It belongs to one thing: a unit, or a drive.');
+  if (((await loadLedgers(work, [of]))[0]?.version ?? 0) === 0)
+    return row('refused', `There is no ${of.kind} ${of.id} it could belong to.`);
   const sha256 = createHash('sha256').update(bytes).digest('hex');
   const added = addedAt === undefined ? {} : { addedAt };
-  await insertPaper(work, { id, unit, serial: unit === null ? of.id : null, name, type, size: bytes.length, sha256, addedBy, ...added }, bytes);
+  await insertPaper(
+    work,
+    { id, unit, serial: unit === null ? of.id : null, name, type, size: bytes.length, sha256, addedBy, ...added },
+    bytes,
+  );
   return row('added', `${String(Math.ceil(bytes.length / 1000))} kB.`);
 }
 
@@ -179,7 +212,12 @@ async function bringOrganisation(work: Work, { organisation: given }: ExportDocu
   const isNew = here.name === '';
   if (isNew) await saveOrganisation(work, { ...here, ...given });
   return [
-    { what: 'organisation', name: given.name, verdict: isNew ? 'added' : 'unchanged', detail: isNew ? given.currency : `This shelf is that of ${here.name}.` },
+    {
+      what: 'organisation',
+      name: given.name,
+      verdict: isNew ? 'added' : 'unchanged',
+      detail: isNew ? given.currency : `This shelf is that of ${here.name}.`,
+    },
   ];
 }
 
@@ -199,9 +237,11 @@ async function bringCalendars(work: Work, { calendars = [] }: ExportDocument): P
   const rows: ImportRow[] = [];
   for (const feed of calendars) {
     const came = await bringFeed(work, feed);
-    const detail = { added: 'Their calendar address works here too.', there: 'They have an address here.', nobody: 'Nobody of that e-mail is here: left out.' }[
-      came
-    ];
+    const detail = {
+      added: 'Their calendar address works here too.',
+      there: 'They have an address here.',
+      nobody: 'Nobody of that e-mail is here: left out.',
+    }[came];
     rows.push({ what: 'calendar', name: feed.person, verdict: came === 'added' ? 'added' : 'unchanged', detail });
   }
   return rows;
@@ -214,11 +254,28 @@ async function bringReadings(work: Work, document: ExportDocument): Promise<Impo
   const units = new Map<string, StoredUnit | undefined>();
   for (const id of ids) units.set(id, await unitById(work, id));
   const stray = rows.findIndex(([unit]) => units.get(unit) === undefined);
-  if (stray >= 0) return { what: 'readings', name: `row ${String(stray + 1)}`, verdict: 'refused', detail: `There is no unit ${rows[stray]?.[0] ?? ''}.` };
+  if (stray >= 0)
+    return {
+      what: 'readings',
+      name: `row ${String(stray + 1)}`,
+      verdict: 'refused',
+      detail: `There is no unit ${rows[stray]?.[0] ?? ''}.`,
+    };
   const added = await addReadings(
     work,
-    rows.map(([unit, subject, metric, at, value]) => ({ unit, subject, metric, at: new Date(at).toISOString(), value })),
+    rows.map(([unit, subject, metric, at, value]) => ({
+      unit,
+      subject,
+      metric,
+      at: new Date(at).toISOString(),
+      value,
+    })),
   );
   for (const unit of units.values()) if (unit) await projectReckoned(work, unit);
-  return { what: 'readings', name: `${String(rows.length)} rows`, verdict: added === 0 ? 'unchanged' : 'added', detail: `${String(added)} are new.` };
+  return {
+    what: 'readings',
+    name: `${String(rows.length)} rows`,
+    verdict: added === 0 ? 'unchanged' : 'added',
+    detail: `${String(added)} are new.`,
+  };
 }

@@ -1,6 +1,17 @@
 /** What bringing one row back comes to. */
 export interface ImportRow {
-  readonly what: 'unit' | 'drive' | 'plan' | 'order' | 'profile' | 'tested model' | 'paper' | 'readings' | 'organisation' | 'comparison' | 'calendar';
+  readonly what:
+    | 'unit'
+    | 'drive'
+    | 'plan'
+    | 'order'
+    | 'profile'
+    | 'tested model'
+    | 'paper'
+    | 'readings'
+    | 'organisation'
+    | 'comparison'
+    | 'calendar';
   readonly name: string;
   readonly verdict: 'added' | 'changed' | 'unchanged' | 'refused';
   readonly detail: string;

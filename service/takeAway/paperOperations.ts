@@ -19,7 +19,8 @@ export function typeOfBytes(bytes: Buffer): PaperType | null {
   const starts = (...values: number[]): boolean => values.every((value, i) => bytes[i] === value);
   if (starts(0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a)) return 'image/png';
   if (starts(0xff, 0xd8, 0xff)) return 'image/jpeg';
-  if (bytes.subarray(0, 4).toString('latin1') === 'RIFF' && bytes.subarray(8, 12).toString('latin1') === 'WEBP') return 'image/webp';
+  if (bytes.subarray(0, 4).toString('latin1') === 'RIFF' && bytes.subarray(8, 12).toString('latin1') === 'WEBP')
+    return 'image/webp';
   if (bytes.subarray(0, 5).toString('latin1') === '%PDF-') return 'application/pdf';
   // Text is what is valid UTF-8 without control characters; it is served as text and nothing else, whatever it says.
   const text = bytes.toString('utf8');
@@ -34,14 +35,25 @@ interface PaperKept {
   readonly size: number;
 }
 
-async function keep(app: App, of: { unit: string } | { serial: string }, { name, base64 }: NewPaper, by: string): Promise<PaperKept | Refusal> {
+async function keep(
+  app: App,
+  of: { unit: string } | { serial: string },
+  { name, base64 }: NewPaper,
+  by: string,
+): Promise<PaperKept | Refusal> {
   const bytes = Buffer.from(base64, 'base64');
-  if (bytes.length > MOST_BYTES) return refusal('paper-too-large', 'A paper has at most 3 MB. Scan it smaller.', '/base64');
+  if (bytes.length > MOST_BYTES)
+    return refusal('paper-too-large', 'A paper has at most 3 MB. Scan it smaller.', '/base64');
   const type = typeOfBytes(bytes);
-  if (type === null) return refusal('paper-type', 'Kept here are pictures (PNG, JPEG, WebP), PDF and plain text.', '/base64');
+  if (type === null)
+    return refusal('paper-type', 'Kept here are pictures (PNG, JPEG, WebP), PDF and plain text.', '/base64');
   const id = randomUUID();
   const sha256 = createHash('sha256').update(bytes).digest('hex');
-  await insertPaper(app.db, { id, unit: null, serial: null, ...of, name: name.trim(), type, size: bytes.length, sha256, addedBy: by }, bytes);
+  await insertPaper(
+    app.db,
+    { id, unit: null, serial: null, ...of, name: name.trim(), type, size: bytes.length, sha256, addedBy: by },
+    bytes,
+  );
   return { id, type, size: bytes.length };
 }
 
@@ -67,7 +79,9 @@ const addToDrive = operationTaking<NewPaper>(newPaperSchema)({
   status: 201,
   run: async ({ app, viewer, params, body }) => {
     const serial = serialKey(params['serial'] ?? '');
-    return (await lifeOf(app.db, serial)) ? keep(app, { serial }, body, viewer.name) : refusal('not-found', 'There is no drive of this serial.');
+    return (await lifeOf(app.db, serial))
+      ? keep(app, { serial }, body, viewer.name)
+      : refusal('not-found', 'There is no drive of this serial.');
   },
 });
 
@@ -85,7 +99,13 @@ const get = operation({
     const paper = isUuid(id) ? await paperById(app.db, id) : undefined;
     if (!paper) return noPaper;
     const { name, type, bytes } = paper;
-    return { kind: 'file' as const, name, type: type === 'text/plain' ? 'text/plain; charset=utf-8' : type, bytes, isShown: type.startsWith('image/') };
+    return {
+      kind: 'file' as const,
+      name,
+      type: type === 'text/plain' ? 'text/plain; charset=utf-8' : type,
+      bytes,
+      isShown: type.startsWith('image/'),
+    };
   },
 });
 

@@ -30,18 +30,39 @@ const serial = fc.oneof(
   { weight: 1, arbitrary: words(64) },
   { weight: 1, arbitrary: fc.constantFrom('ß'.repeat(33), 'ŉ'.repeat(40), '   ', 'x'.repeat(4000)) },
 );
-const bay = fc.oneof({ weight: 5, arbitrary: fc.integer({ min: 1, max: 6 }).map(String) }, { weight: 1, arbitrary: words(16) });
+const bay = fc.oneof(
+  { weight: 5, arbitrary: fc.integer({ min: 1, max: 6 }).map(String) },
+  { weight: 1, arbitrary: words(16) },
+);
 const bytes = fc.constantFrom(4000787030016, 8001563222016, 1, 9_000_000_000_000_000);
 const note = words(400);
-const drive = fc.record({ bytes, basis: fc.constantFrom('exact', 'label'), model: words(64), lot: words(40) }, { requiredKeys: ['bytes', 'basis'] });
+const drive = fc.record(
+  { bytes, basis: fc.constantFrom('exact', 'label'), model: words(64), lot: words(40) },
+  { requiredKeys: ['bytes', 'basis'] },
+);
 const moment = fc.oneof(
   { weight: 12, arbitrary: fc.constant(undefined) },
-  { weight: 4, arbitrary: fc.constantFrom('2026-11-01T08:00:00Z', '2026-11-01T09:00:00+02:00', '2026-10-31T23:59:59.999Z') },
-  { weight: 1, arbitrary: fc.constantFrom('1979-01-01T00:00:00Z', '2099-01-01T00:00:00Z', '0000-01-01T00:00:00Z', '2016-12-31T23:59:60Z') },
+  {
+    weight: 4,
+    arbitrary: fc.constantFrom('2026-11-01T08:00:00Z', '2026-11-01T09:00:00+02:00', '2026-10-31T23:59:59.999Z'),
+  },
+  {
+    weight: 1,
+    arbitrary: fc.constantFrom(
+      '1979-01-01T00:00:00Z',
+      '2099-01-01T00:00:00Z',
+      '0000-01-01T00:00:00Z',
+      '2016-12-31T23:59:60Z',
+    ),
+  },
 );
 
 const unitEvent = fc.oneof(
-  fc.record({ kind: fc.constant('drive-inserted'), bay, drive: fc.tuple(serial, drive).map(([of, about]) => ({ serial: of, ...about })) }),
+  fc.record({
+    kind: fc.constant('drive-inserted'),
+    bay,
+    drive: fc.tuple(serial, drive).map(([of, about]) => ({ serial: of, ...about })),
+  }),
   fc.record({ kind: fc.constant('drive-removed'), serial }),
   fc.record({ kind: fc.constant('drive-suspected'), serial, note }),
   fc.record({ kind: fc.constant('drive-failed'), serial }),
@@ -49,20 +70,36 @@ const unitEvent = fc.oneof(
   fc.record({ kind: fc.constant('noted'), note }),
   fc.record({ kind: fc.constant('sign-noted'), note, lamp: note, bay }, { requiredKeys: ['kind', 'note'] }),
   fc.record(
-    { kind: fc.constant('round-walked'), signs: fc.array(note, { maxLength: 2 }), seen: fc.integer({ min: 0, max: 1001 }) },
+    {
+      kind: fc.constant('round-walked'),
+      signs: fc.array(note, { maxLength: 2 }),
+      seen: fc.integer({ min: 0, max: 1001 }),
+    },
     { requiredKeys: ['kind', 'signs'] },
   ),
   fc.record(
-    { kind: fc.constant('unit-described'), name: words(60), details: fc.record({ notes: words(2000), serial: words(64) }) },
+    {
+      kind: fc.constant('unit-described'),
+      name: words(60),
+      details: fc.record({ notes: words(2000), serial: words(64) }),
+    },
     { requiredKeys: ['kind'] },
   ),
   fc.record({ kind: fc.constant('power'), on: fc.boolean() }),
   fc.record({ kind: fc.constant('part-lost'), part: fc.constant('fan'), name: words(60), note }),
-  fc.record({ kind: fc.constant('data-set-described'), dataSet: fc.constantFrom('photos', 'a'.repeat(40)), name: words(60), bytes }),
+  fc.record({
+    kind: fc.constant('data-set-described'),
+    dataSet: fc.constantFrom('photos', 'a'.repeat(40)),
+    name: words(60),
+    bytes,
+  }),
 );
 const driveEvent = fc.oneof(
   fc.record({ kind: fc.constant('tested'), result: fc.constantFrom('well', 'sick'), note }),
-  fc.record({ kind: fc.constant('put-in-drawer'), drawer: fc.record({ site: words(60), room: words(60), drawer: words(60) }) }),
+  fc.record({
+    kind: fc.constant('put-in-drawer'),
+    drawer: fc.record({ site: words(60), room: words(60), drawer: words(60) }),
+  }),
   fc.record({ kind: fc.constant('wiped'), method: fc.constant('purge'), how: words(200), by: words(120) }),
   fc.record({ kind: fc.constant('sent-away'), to: words(120), note }),
   fc.record({ kind: fc.constant('noted'), note }),
@@ -70,7 +107,12 @@ const driveEvent = fc.oneof(
 
 type Deed = readonly [
   weight: number,
-  arbitrary: fc.Arbitrary<{ readonly deed: string; readonly given: Json; readonly pick: number; readonly at: string | undefined }>,
+  arbitrary: fc.Arbitrary<{
+    readonly deed: string;
+    readonly given: Json;
+    readonly pick: number;
+    readonly at: string | undefined;
+  }>,
 ];
 const deed = (weight: number, name: string, given: fc.Arbitrary<Json>): Deed => [
   weight,
@@ -108,13 +150,28 @@ const deeds = fc.oneof(
         ),
       ),
       deed(2, 'paper', fc.record({ name: words(120), text: words(200) })),
-      deed(1, 'POST /tested-models', fc.record({ model: words(64), verdict: fc.constantFrom('works', 'avoid'), note }, { requiredKeys: ['model', 'verdict'] })),
-      deed(1, 'POST /comparisons', fc.record({ kind: fc.constant('patient-shelf-comparison'), name: words(80), sheet: note, address: note })),
+      deed(
+        1,
+        'POST /tested-models',
+        fc.record(
+          { model: words(64), verdict: fc.constantFrom('works', 'avoid'), note },
+          { requiredKeys: ['model', 'verdict'] },
+        ),
+      ),
+      deed(
+        1,
+        'POST /comparisons',
+        fc.record({ kind: fc.constant('patient-shelf-comparison'), name: words(80), sheet: note, address: note }),
+      ),
       deed(1, 'PUT /organisation', fc.record({ name: words(80), currency: fc.constantFrom('EUR', 'CHF', 'eur') })),
       deed(
         2,
         'POST /readings',
-        fc.record({ metric: fc.constantFrom('temperature', 'used-bytes'), subject: serial, value: fc.double({ noNaN: true, min: -1e6, max: 9e15 }) }),
+        fc.record({
+          metric: fc.constantFrom('temperature', 'used-bytes'),
+          subject: serial,
+          value: fc.double({ noNaN: true, min: -1e6, max: 9e15 }),
+        }),
       ),
     ] as const
   ).map(([weight, arbitrary]) => ({ weight, arbitrary })),
@@ -127,7 +184,11 @@ const BEGUN = ['Teal', 'Wigeon'].map((name, i) => ({
     name,
     profile: 'reedbank',
     bays: 6,
-    drives: [1, 2].map((n) => ({ bay: String(n), serial: `QH8-${String(2 * i + n)}`, drive: { bytes: 4000787030016, basis: 'exact' } })),
+    drives: [1, 2].map((n) => ({
+      bay: String(n),
+      serial: `QH8-${String(2 * i + n)}`,
+      drive: { bytes: 4000787030016, basis: 'exact' },
+    })),
   },
   pick: 0,
   at: '2026-10-30T08:00:00Z',
@@ -136,7 +197,10 @@ const BEGUN = ['Teal', 'Wigeon'].map((name, i) => ({
 let owner: string;
 const acts: string[] = [];
 /** Does it, or is refused; what matters is that nothing is at fault here. */
-async function doIt(shelf: TestShelf, { deed: name, given, pick, at }: { deed: string; given: Json; pick: number; at: string | undefined }): Promise<number> {
+async function doIt(
+  shelf: TestShelf,
+  { deed: name, given, pick, at }: { deed: string; given: Json; pick: number; at: string | undefined },
+): Promise<number> {
   const ask = (method: string, path: string, body?: unknown) => shelf.ask(method, path, owner, body);
   const happened = at === undefined ? {} : { happenedAt: at };
   const units = ((await ask('GET', '/units')).body['units'] ?? []) as Json[];
@@ -147,19 +211,41 @@ async function doIt(shelf: TestShelf, { deed: name, given, pick, at }: { deed: s
     switch (name) {
       case 'POST /units': {
         const { drives, ...about } = given;
-        const fitted = (drives as Json[]).map((one) => ({ bay: one['bay'], serial: one['serial'], ...(one['drive'] as object) }));
-        return ask('POST', '/units', { ...about, place: { site: 'S', room: about['name'] }, drives: fitted, act, ...happened });
+        const fitted = (drives as Json[]).map((one) => ({
+          bay: one['bay'],
+          serial: one['serial'],
+          ...(one['drive'] as object),
+        }));
+        return ask('POST', '/units', {
+          ...about,
+          place: { site: 'S', room: about['name'] },
+          drives: fitted,
+          act,
+          ...happened,
+        });
       }
       case 'unit':
-        return ask('POST', `/units/${String(unit['id'])}/events`, { expectedVersion: unit['version'], event: given, act, ...happened });
+        return ask('POST', `/units/${String(unit['id'])}/events`, {
+          expectedVersion: unit['version'],
+          event: given,
+          act,
+          ...happened,
+        });
       case 'drive':
-        return ask('POST', '/acts', { id: act, entries: [{ drive: given['serial'], event: given['event'] }], ...happened });
+        return ask('POST', '/acts', {
+          id: act,
+          entries: [{ drive: given['serial'], event: given['event'] }],
+          ...happened,
+        });
       case 'POST /drives':
         return ask('POST', '/drives', { drives: [given], act, ...happened });
       case 'back':
         return ask('POST', `/acts/${acts.slice(0, -1).at(-1 - (pick % 12)) ?? ''}/back`, { ...given, act });
       case 'paper':
-        return ask('POST', `/units/${String(unit['id'])}/papers`, { name: given['name'], base64: Buffer.from(String(given['text'])).toString('base64') });
+        return ask('POST', `/units/${String(unit['id'])}/papers`, {
+          name: given['name'],
+          base64: Buffer.from(String(given['text'])).toString('base64'),
+        });
       case 'POST /readings':
         return ask('POST', '/readings', { readings: [{ unit: unit['id'], ...given }] });
       case 'PUT /organisation':
@@ -194,7 +280,9 @@ describe('whatever the shelf came to by its own doors', () => {
           const document = await taken(here, owner);
           const as = await there.tokenOf('owner');
           const brought = await there.ask('POST', '/import', as, { document });
-          expect((brought.body['rows'] as Json[] | undefined)?.filter((row) => row['verdict'] === 'refused') ?? brought.body).toEqual([]);
+          expect(
+            (brought.body['rows'] as Json[] | undefined)?.filter((row) => row['verdict'] === 'refused') ?? brought.body,
+          ).toEqual([]);
           expect(brought.body['done']).toBe(true);
           expect(JSON.stringify(await taken(there, as))).toBe(JSON.stringify(document));
         } finally {

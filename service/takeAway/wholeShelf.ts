@@ -31,7 +31,12 @@ async function* wholeShelfAt(db: Work, now: Date): AsyncGenerator<string> {
   yield* list('orders', await listOrders(db), ({ received: _received, ...order }) => order);
   yield* list('profiles', await ownProfiles(db), (profile) => profile);
   yield* list('testedModels', await testedModels(db), (model) => model);
-  yield* list('comparisons', await allComparisons(db), ({ id, body, keptBy, keptAt }) => ({ id, comparison: body, keptBy, keptAt }));
+  yield* list('comparisons', await allComparisons(db), ({ id, body, keptBy, keptAt }) => ({
+    id,
+    comparison: body,
+    keptBy,
+    keptAt,
+  }));
   yield* list('calendars', await allFeeds(db), (feed) => feed);
   yield* list('papers', await paperIds(db), async (id) => {
     const paper = await paperById(db, id);

@@ -8,12 +8,16 @@ const compiled = new Map<string, ValidateFunction>();
 
 /** What of a good answer is not as its operation says it is; every answer in a test is held against that. */
 export function faultsOf(method: string, path: string, body: unknown): readonly unknown[] {
-  const matching = OPERATIONS.filter((one) => one.method === method && new RegExp(`^${one.path.replaceAll(/\{\w+\}/g, '[^/]+')}$`).test(path));
+  const matching = OPERATIONS.filter(
+    (one) => one.method === method && new RegExp(`^${one.path.replaceAll(/\{\w+\}/g, '[^/]+')}$`).test(path),
+  );
   // "/units/{id}" would match "/units/sheet": the one with the fewest gaps is meant.
   const operation = matching.sort((a, b) => a.path.split('{').length - b.path.split('{').length)[0];
   if (!operation || operation.file !== null) return [];
   const name = `${method} ${operation.path}`;
-  const check = compiled.get(name) ?? ajv.compile({ ...answerSchema(method, operation.path), components: { schemas: answers.definitions } });
+  const check =
+    compiled.get(name) ??
+    ajv.compile({ ...answerSchema(method, operation.path), components: { schemas: answers.definitions } });
   compiled.set(name, check);
   return check(body) ? [] : (check.errors ?? []);
 }

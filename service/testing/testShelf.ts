@@ -46,20 +46,32 @@ export async function testShelf(): Promise<TestShelf> {
   };
   const tokenOf: TestShelf['tokenOf'] = async (role, scopes = ['read', 'write']) => {
     const token = newKey();
-    await insertToken(app.db, { id: randomUUID(), userId: await person(role), name: 'test', hash: hashOfKey(token), scopes });
+    await insertToken(app.db, {
+      id: randomUUID(),
+      userId: await person(role),
+      name: 'test',
+      hash: hashOfKey(token),
+      scopes,
+    });
     return token;
   };
   const cookieOf: TestShelf['cookieOf'] = async (role) => {
     const id = await person(role);
     const context = await app.auth.$context;
     const password = newKey();
-    await context.internalAdapter.linkAccount({ userId: id, providerId: 'credential', accountId: id, password: await context.password.hash(password) });
+    await context.internalAdapter.linkAccount({
+      userId: id,
+      providerId: 'credential',
+      accountId: id,
+      password: await context.password.hash(password),
+    });
     const email = (await context.internalAdapter.findUserById(id))?.email ?? '';
     const response = await app.auth.api.signInEmail({ body: { email, password }, asResponse: true });
     return { id, cookie: (response.headers.get('set-cookie') ?? '').split(';')[0] ?? '' };
   };
   const ask: TestShelf['ask'] = async (method, path, as, body, headers = {}) => {
-    const who: Record<string, string> = as === null ? {} : typeof as === 'string' ? { authorization: `Bearer ${as}` } : { cookie: as.cookie };
+    const who: Record<string, string> =
+      as === null ? {} : typeof as === 'string' ? { authorization: `Bearer ${as}` } : { cookie: as.cookie };
     // As a page of this server is sent by a browser.
     const from: Record<string, string> = as !== null && typeof as !== 'string' ? { origin: BASE } : {};
     const content: Record<string, string> = body === undefined ? {} : { 'content-type': 'application/json' };
@@ -70,7 +82,8 @@ export async function testShelf(): Promise<TestShelf> {
     });
     const response = await answer(app, request, path.split('?')[0] as string);
     const text = await response.text();
-    if (!(response.headers.get('content-type') ?? '').includes('json')) return { status: response.status, headers: response.headers, body: { text } };
+    if (!(response.headers.get('content-type') ?? '').includes('json'))
+      return { status: response.status, headers: response.headers, body: { text } };
     const json = JSON.parse(text) as Json;
     const faults = response.ok ? faultsOf(method, path.split('?')[0] as string, json) : [];
     if (faults.length > 0) throw new Error(`${method} ${path} does not answer as it says: ${JSON.stringify(faults)}`);

@@ -5,7 +5,8 @@ let keeper: string;
 beforeAll(async () => {
   shelf = await testShelf();
   keeper = await shelf.tokenOf('keeper');
-  for (const name of ['Wren', 'Coot', 'Teal']) await shelf.ask('POST', '/units', keeper, { name, place: { site: 'S', room: 'R' }, profile: 'plain', bays: 2 });
+  for (const name of ['Wren', 'Coot', 'Teal'])
+    await shelf.ask('POST', '/units', keeper, { name, place: { site: 'S', room: 'R' }, profile: 'plain', bays: 2 });
 });
 afterAll(() => shelf.close());
 
@@ -18,5 +19,6 @@ it('hands out units by name from where it is asked to, and says where the next b
   expect(await names('')).toEqual([['Coot', 'Teal', 'Wren'], null]);
   expect(await names('?from=1')).toEqual([['Teal', 'Wren'], null]);
   expect(await names('?from=9')).toEqual([[], null]);
-  for (const from of ['-1', '1.5', 'x', '1e10']) expect((await shelf.ask('GET', `/units?from=${from}`, keeper)).status).toBeGreaterThanOrEqual(400);
+  for (const from of ['-1', '1.5', 'x', '1e10'])
+    expect((await shelf.ask('GET', `/units?from=${from}`, keeper)).status).toBeGreaterThanOrEqual(400);
 });

@@ -24,11 +24,25 @@ export async function readLabels(
   app: App,
   { unit: unitId, drive: serial }: { readonly unit?: string | undefined; readonly drive?: string | undefined },
 ): Promise<Label[]> {
-  const make = async (kind: Label['kind'], large: string, small: string, of: string | null, path: string): Promise<Label> => {
+  const make = async (
+    kind: Label['kind'],
+    large: string,
+    small: string,
+    of: string | null,
+    path: string,
+  ): Promise<Label> => {
     const address = app.baseUrl + path;
-    return { kind, large, small, serial: of, address, code: await qrOf(address, { type: 'svg', margin: 0, errorCorrectionLevel: 'M' }) };
+    return {
+      kind,
+      large,
+      small,
+      serial: of,
+      address,
+      code: await qrOf(address, { type: 'svg', margin: 0, errorCorrectionLevel: 'M' }),
+    };
   };
-  const ofDrive = (of: string, small: string): Promise<Label> => make('drive', of.slice(-4), small, of, `/drives/${encodeURIComponent(of)}`);
+  const ofDrive = (of: string, small: string): Promise<Label> =>
+    make('drive', of.slice(-4), small, of, `/drives/${encodeURIComponent(of)}`);
   if (serial !== undefined) {
     const stored = await lifeOf(app.db, serial);
     return stored ? [await ofDrive(stored.life.serial, formatBytes(stored.life.drive.bytes))] : [];
@@ -52,6 +66,8 @@ export async function readLabels(
         ),
       ),
     ),
-    ...drives.map((drive) => ofDrive(drive.serial, `${formatBytes(drive.bytes)} · ${state.name}, ${bayName(state, drive.bay)}`)),
+    ...drives.map((drive) =>
+      ofDrive(drive.serial, `${formatBytes(drive.bytes)} · ${state.name}, ${bayName(state, drive.bay)}`),
+    ),
   ]);
 }

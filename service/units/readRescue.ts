@@ -8,7 +8,12 @@ import type { App } from '../app';
 import { findUnit } from './unitOperations';
 
 /** A unit and its rescue desk, by its ledger; `null` when there is no such unit. */
-export async function readRescue(app: App, id: string | undefined): Promise<{ readonly unit: StoredUnit; readonly rescue: Rescue } | null> {
+export async function readRescue(
+  app: App,
+  id: string | undefined,
+): Promise<{ readonly unit: StoredUnit; readonly rescue: Rescue } | null> {
   const unit = await findUnit(app, id);
-  return isRefusal(unit) ? null : { unit, rescue: rescueOf(unit.state, await entriesOf<UnitEvent>(app.db, unitLedger(unit.id))) };
+  return isRefusal(unit)
+    ? null
+    : { unit, rescue: rescueOf(unit.state, await entriesOf<UnitEvent>(app.db, unitLedger(unit.id))) };
 }

@@ -2,7 +2,15 @@ import type { NeedForHands } from '../../core/upkeep/need';
 import { causesOf, type Cause } from '../../core/upkeep/causes';
 import { compareWaits } from '../../core/upkeep/waitOrder';
 import { usedOf } from '../../store/readings';
-import { cardsFrom, needsNow, sitesOf, waitsNow, type PlaceCount, type StoredCard, type StoredWait } from '../../store/shelf';
+import {
+  cardsFrom,
+  needsNow,
+  sitesOf,
+  waitsNow,
+  type PlaceCount,
+  type StoredCard,
+  type StoredWait,
+} from '../../store/shelf';
 import type { Message } from '../../store/messages';
 import type { App } from '../app';
 import { readMessages } from '../upkeep/messages';
@@ -26,7 +34,14 @@ export interface Shelf {
 const MOST_MESSAGES = 4;
 
 /** A page of units with their latest fill, and what needs hands most. */
-export async function readShelf(app: App, now: Date, site: string | undefined, from: number, most: number, mostNeeds: number): Promise<Shelf> {
+export async function readShelf(
+  app: App,
+  now: Date,
+  site: string | undefined,
+  from: number,
+  most: number,
+  mostNeeds: number,
+): Promise<Shelf> {
   const [cards, sites, { needs, total }, messages] = await Promise.all([
     cardsFrom(app.db, site, from, most),
     sitesOf(app.db),
@@ -39,11 +54,22 @@ export async function readShelf(app: App, now: Date, site: string | undefined, f
   );
   const ofCard = ({ card }: StoredCard): Record<string, number> =>
     Object.fromEntries(card.pools.flatMap(({ id }) => (used[id] === undefined ? [] : [[id, used[id]]])));
-  return { units: cards.map((card) => ({ ...card, used: ofCard(card) })), sites, causes: causesOf(needs), needsTotal: total, messages };
+  return {
+    units: cards.map((card) => ({ ...card, used: ofCard(card) })),
+    sites,
+    causes: causesOf(needs),
+    needsTotal: total,
+    messages,
+  };
 }
 
 /** What needs hands now. */
-export function readNeeds(app: App, now: Date, most: number, unit?: string): Promise<{ readonly needs: NeedForHands[]; readonly total: number }> {
+export function readNeeds(
+  app: App,
+  now: Date,
+  most: number,
+  unit?: string,
+): Promise<{ readonly needs: NeedForHands[]; readonly total: number }> {
   return needsNow(app.db, now.toISOString(), most, unit);
 }
 

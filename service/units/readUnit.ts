@@ -32,7 +32,13 @@ const MOST_DAYS = 800;
 const MOST_NEEDS = 20;
 
 /** One unit with its newest entries, of some kinds or of all; `null` when there is none at this address. */
-export async function readUnit(app: App, id: string, now: Date, most: number, kinds?: readonly string[]): Promise<UnitPage | null> {
+export async function readUnit(
+  app: App,
+  id: string,
+  now: Date,
+  most: number,
+  kinds?: readonly string[],
+): Promise<UnitPage | null> {
   const unit = await findUnit(app, id);
   if (isRefusal(unit)) return null;
   const pools = Object.keys(unit.state.pools);
@@ -46,7 +52,17 @@ export async function readUnit(app: App, id: string, now: Date, most: number, ki
     ...pools.map((pool) => readingDays(app.db, pool, MOST_DAYS)),
   ]);
   const used = Object.fromEntries(pools.map((pool, i) => [pool, days[i]?.['used-bytes'] ?? []]));
-  return { ...unit, fill, ledger: events.slice(0, most), hasMore: events.length > most, withdrawn, needs, plans: open, papers, used };
+  return {
+    ...unit,
+    fill,
+    ledger: events.slice(0, most),
+    hasMore: events.length > most,
+    withdrawn,
+    needs,
+    plans: open,
+    papers,
+    used,
+  };
 }
 
 /** Bytes used by each pool of a unit, as last read. */

@@ -9,12 +9,17 @@ let reader: string;
 let owner: string;
 beforeAll(async () => {
   shelf = await testShelf();
-  [keeper, reader, owner] = await Promise.all([shelf.tokenOf('keeper'), shelf.tokenOf('reader'), shelf.tokenOf('owner')]);
+  [keeper, reader, owner] = await Promise.all([
+    shelf.tokenOf('keeper'),
+    shelf.tokenOf('reader'),
+    shelf.tokenOf('owner'),
+  ]);
 });
 afterAll(() => shelf.close());
 
 const BYTES = 8001563222016;
-const ask = (method: string, path: string, body?: unknown, as: string | { readonly cookie: string } = keeper) => shelf.ask(method, path, as, body);
+const ask = (method: string, path: string, body?: unknown, as: string | { readonly cookie: string } = keeper) =>
+  shelf.ask(method, path, as, body);
 async function put(name: string, more: object = {}): Promise<Json> {
   const drives = ['1', '2', '3'].map((bay) => ({ bay, serial: `${name}-${bay}`, bytes: BYTES, basis: 'exact' }));
   const { status, body } = await ask('POST', '/units', {
@@ -46,7 +51,10 @@ describe('registering', () => {
       details: { serial: 'CW-1', warrantyUntil: '2031-01-31', call: 'A. Reed' },
     });
     expect(status).toBe(201);
-    expect(body['state']).toMatchObject({ enclosures: [{ bays: { length: 12 } }, { dial: 4 }], details: { serial: 'CW-1', call: 'A. Reed' } });
+    expect(body['state']).toMatchObject({
+      enclosures: [{ bays: { length: 12 } }, { dial: 4 }],
+      details: { serial: 'CW-1', call: 'A. Reed' },
+    });
     expect(body['state'].enclosures[1].bays[0]).toBe('13');
     const wrong = await ask('POST', '/units', {
       name: 'Rail 2',
@@ -56,9 +64,19 @@ describe('registering', () => {
       enclosures: [{ name: 'Head', bays: 12 }],
     });
     expect([wrong.status, wrong.body['code']]).toEqual([422, 'bays-differ']);
-    expect((await ask('POST', '/units', { name: 'R', place: { site: 'M', room: 'r' }, profile: 'plain' })).body['code']).toBe('bays-missing');
     expect(
-      (await ask('POST', '/units', { name: 'R', place: { site: 'M', room: 'r' }, profile: 'plain', bays: 2, details: { warrantyUntil: 'soon' } })).status,
+      (await ask('POST', '/units', { name: 'R', place: { site: 'M', room: 'r' }, profile: 'plain' })).body['code'],
+    ).toBe('bays-missing');
+    expect(
+      (
+        await ask('POST', '/units', {
+          name: 'R',
+          place: { site: 'M', room: 'r' },
+          profile: 'plain',
+          bays: 2,
+          details: { warrantyUntil: 'soon' },
+        })
+      ).status,
     ).toBe(422);
   });
 });
@@ -66,12 +84,19 @@ describe('registering', () => {
 /** The id of the only pool of a unit, and of the pool a plan makes. */
 const poolOf = (unit: Json): string => Object.keys(unit['state'].pools as Json)[0] ?? '';
 const madePool = (plan: Json): string =>
-  (plan['steps'] as Json[]).flatMap(({ does }) => (does as Json[]).flatMap((one) => (one['kind'] === 'make-pool' ? [String(one['pool'])] : [])))[0] ?? '';
+  (plan['steps'] as Json[]).flatMap(({ does }) =>
+    (does as Json[]).flatMap((one) => (one['kind'] === 'make-pool' ? [String(one['pool'])] : [])),
+  )[0] ?? '';
 
 describe('what happened', () => {
   it('is previewed with its hazards, and recorded in one go or not at all', async () => {
     const unit = await put('Avocet');
-    const seen = await ask('POST', `/units/${String(unit['id'])}/previews`, { event: { kind: 'drive-failed', serial: 'AVOCET-2' } }, reader);
+    const seen = await ask(
+      'POST',
+      `/units/${String(unit['id'])}/previews`,
+      { event: { kind: 'drive-failed', serial: 'AVOCET-2' } },
+      reader,
+    );
     expect(seen.body).toMatchObject({
       marginBefore: { [poolOf(unit)]: 1 },
       marginAfter: { [poolOf(unit)]: 0 },
@@ -86,19 +111,29 @@ describe('what happened', () => {
       ],
     });
     expect([half.status, (await now(unit))['version']]).toEqual([422, unit['version']]);
-    expect((await ask('POST', `/units/${String(unit['id'])}/entries`, { expectedVersion: 1, events: [] }, reader)).status).toBe(403);
+    expect(
+      (await ask('POST', `/units/${String(unit['id'])}/entries`, { expectedVersion: 1, events: [] }, reader)).status,
+    ).toBe(403);
   });
 
   it('says who was first, in the words of the ledger', async () => {
     const unit = await put('Bunting');
     await event(unit, { kind: 'noted', note: 'dusted' });
     const second = await event(unit, { kind: 'noted', note: 'dusted too' });
-    expect([second.status, second.body['detail']]).toEqual([409, 'Somebody recorded something in the meantime: “dusted” (A keeper). Look again, then decide.']);
+    expect([second.status, second.body['detail']]).toEqual([
+      409,
+      'Somebody recorded something in the meantime: “dusted” (A keeper). Look again, then decide.',
+    ]);
   });
 
   it('is read out of a few words', async () => {
     const unit = await put('Crake');
-    const { body } = await ask('POST', `/units/${String(unit['id'])}/statements`, { text: 'bay 3 is clicking' }, reader);
+    const { body } = await ask(
+      'POST',
+      `/units/${String(unit['id'])}/statements`,
+      { text: 'bay 3 is clicking' },
+      reader,
+    );
     expect(body['meanings'][0]).toMatchObject({ event: { kind: 'drive-suspected', serial: 'CRAKE-3' } });
   });
 
@@ -130,10 +165,18 @@ describe('what happened', () => {
       expect((await event(undone, { kind: 'statement-withdrawn', seq: of, reason: 'x' })).body['code']).toBe(code);
     // What rests on it stands in the way; with nothing left on it, the unit itself was not so, nor were its drives in it.
     const version = (await event(undone, { kind: 'noted', note: 'dusted' })).body['version'] as number;
-    expect((await event({ ...undone, version }, { kind: 'statement-withdrawn', seq: 2, reason: 'x' })).body['code']).toBe('rests-on-it');
+    expect(
+      (await event({ ...undone, version }, { kind: 'statement-withdrawn', seq: 2, reason: 'x' })).body['code'],
+    ).toBe('rests-on-it');
     await event({ ...undone, version }, { kind: 'statement-withdrawn', seq: version, reason: 'x' });
-    expect((await event({ ...undone, version: version + 1 }, { kind: 'statement-withdrawn', seq: 2, reason: 'never came' })).status).toBe(201);
-    expect([(await ask('GET', `/units/${String(unit['id'])}`)).status, (await ask('GET', '/drives/EGRET-1')).status]).toEqual([404, 404]);
+    expect(
+      (await event({ ...undone, version: version + 1 }, { kind: 'statement-withdrawn', seq: 2, reason: 'never came' }))
+        .status,
+    ).toBe(201);
+    expect([
+      (await ask('GET', `/units/${String(unit['id'])}`)).status,
+      (await ask('GET', '/drives/EGRET-1')).status,
+    ]).toEqual([404, 404]);
   });
 });
 
@@ -155,7 +198,11 @@ describe('the evening round', () => {
       signs: [],
       used: [{ pool: 'pool-9', share: 0.5 }],
     });
-    expect([wrong.status, wrong.body['errors'][0].pointer, (await now(unit))['version']]).toEqual([422, '#/used/0/pool', walked.body['version']]);
+    expect([wrong.status, wrong.body['errors'][0].pointer, (await now(unit))['version']]).toEqual([
+      422,
+      '#/used/0/pool',
+      walked.body['version'],
+    ]);
   });
 });
 
@@ -163,7 +210,13 @@ describe('readings', () => {
   it('are added once, rolled up by day, and name the row that is wrong', async () => {
     const unit = await put('Gadwall');
     const id = String(unit['id']);
-    const row = (at: string, value: number, subject = 'GADWALL-1') => ({ unit: id, subject, metric: 'reallocated-sectors', at, value });
+    const row = (at: string, value: number, subject = 'GADWALL-1') => ({
+      unit: id,
+      subject,
+      metric: 'reallocated-sectors',
+      at,
+      value,
+    });
     const first = [row('2026-01-01T08:00:00Z', 2), row('2026-01-01T20:00:00Z', 5), row('2026-01-02T08:00:00Z', 4)];
     expect((await ask('POST', '/readings', { readings: first })).body).toEqual({ added: 3 });
     expect((await ask('POST', '/readings', { readings: first })).body).toEqual({ added: 0 });
@@ -177,52 +230,95 @@ describe('readings', () => {
     expect(needs.find((need) => need['unit'] === id && need['code'] === 'sign-growing')).toMatchObject({
       reason: expect.stringContaining('From 4 on 2026-01-02 to 9.'),
     });
-    const wrong = await ask('POST', '/readings', { readings: [row('2026-01-03T08:00:00Z', 1), row('2026-01-03T09:00:00Z', 1, 'nobody')] });
+    const wrong = await ask('POST', '/readings', {
+      readings: [row('2026-01-03T08:00:00Z', 1), row('2026-01-03T09:00:00Z', 1, 'nobody')],
+    });
     expect([wrong.status, wrong.body['errors'][0].pointer]).toEqual([422, '#/readings/1/subject']);
-    expect((await ask('POST', '/readings', { readings: [row('2199-01-01T00:00:00Z', 1)] })).body['code']).toBe('in-the-future');
-    expect((await ask('POST', '/readings', { readings: [{ ...row('2026-01-01T08:00:00Z', 1), metric: 'mood' }] })).status).toBe(422);
+    expect((await ask('POST', '/readings', { readings: [row('2199-01-01T00:00:00Z', 1)] })).body['code']).toBe(
+      'in-the-future',
+    );
+    expect(
+      (await ask('POST', '/readings', { readings: [{ ...row('2026-01-01T08:00:00Z', 1), metric: 'mood' }] })).status,
+    ).toBe(422);
   });
 });
 
 describe('a plan', () => {
   it('is tried, begun, worked with evidence, taken back, and finished', async () => {
-    const { body: unit } = await ask('POST', '/units', { name: 'Heron', place: { site: 'S', room: 'R' }, profile: 'reedbank', bays: 2 });
+    const { body: unit } = await ask('POST', '/units', {
+      name: 'Heron',
+      place: { site: 'S', room: 'R' },
+      profile: 'reedbank',
+      bays: 2,
+    });
     const wish = {
       drives: ['1', '2'].map((bay) => ({ bay, bytes: BYTES, basis: 'exact' })),
       pool: { name: 'Office', scheme: 'mirror' },
       fileSystem: 'without checksums',
     };
     const tried = await ask('POST', '/plans/commission', { unit: unit['id'], wish }, reader);
-    expect(tried.body['dryRun'].at(-1)).toMatchObject({ kind: 'dry-step', margin: { [madePool(tried.body['plan'])]: 1 } });
+    expect(tried.body['dryRun'].at(-1)).toMatchObject({
+      kind: 'dry-step',
+      margin: { [madePool(tried.body['plan'])]: 1 },
+    });
     expect(
-      (await ask('POST', '/plans/commission', { unit: unit['id'], wish: { ...wish, pool: { name: 'P', scheme: 'parity-2' } } }, reader)).body,
+      (
+        await ask(
+          'POST',
+          '/plans/commission',
+          { unit: unit['id'], wish: { ...wish, pool: { name: 'P', scheme: 'parity-2' } } },
+          reader,
+        )
+      ).body,
     ).toMatchObject({
       code: 'layout-illegal',
       errors: [{ pointer: '#/wish/pool/scheme' }],
     });
-    let state = (await ask('POST', `/units/${String(unit['id'])}/plans`, { expectedVersion: unit['version'], job: 'commission', wish })).body;
+    let state = (
+      await ask('POST', `/units/${String(unit['id'])}/plans`, {
+        expectedVersion: unit['version'],
+        job: 'commission',
+        wish,
+      })
+    ).body;
     const address = `/units/${String(unit['id'])}/plans/${String(state['plan'])}`;
     const plan = state['run'].plan as { steps: Json[] };
-    expect((await ask('POST', `/units/${String(unit['id'])}/plans`, { expectedVersion: state['version'], job: 'commission', wish })).body['code']).toBe(
-      'plan-running',
-    );
-    const step = (id: string, evidence: object) => ask('POST', `${address}/steps`, { expectedVersion: state['version'], step: id, evidence });
+    expect(
+      (
+        await ask('POST', `/units/${String(unit['id'])}/plans`, {
+          expectedVersion: state['version'],
+          job: 'commission',
+          wish,
+        })
+      ).body['code'],
+    ).toBe('plan-running');
+    const step = (id: string, evidence: object) =>
+      ask('POST', `${address}/steps`, { expectedVersion: state['version'], step: id, evidence });
 
     const early = await step('pool', { kind: 'tick' });
     expect([early.body['code'], early.body['detail']]).toEqual(['not-yet', expect.stringMatching(/^First: Fit/)]);
     expect((await step('attention', { kind: 'serial', serial: 'x' })).body['code']).toBe('evidence-kind');
     expect((await step('nonsense', { kind: 'tick' })).body['code']).toBe('step-unknown');
-    expect((await ask('POST', `${address}/skips`, { expectedVersion: state['version'], step: 'tested', reason: 'no time' })).body['code']).toBe(
-      'not-skippable',
-    );
-    expect((await ask('POST', `${address}/end`, { expectedVersion: state['version'], how: 'finished' })).body['code']).toBe('steps-open');
+    expect(
+      (await ask('POST', `${address}/skips`, { expectedVersion: state['version'], step: 'tested', reason: 'no time' }))
+        .body['code'],
+    ).toBe('not-skippable');
+    expect(
+      (await ask('POST', `${address}/end`, { expectedVersion: state['version'], how: 'finished' })).body['code'],
+    ).toBe('steps-open');
 
     for (const { id, asks, does } of plan.steps) {
       const kind = String((asks as Json)['kind']);
       const evidence = {
         // The unit says itself when its first build is done.
         tick: JSON.stringify(does).includes('finish-job') ? { kind: 'page', says: 'done', again: true } : { kind },
-        scans: { kind, scans: ((asks as Json)['bays'] as Json[] | undefined)?.map(({ bay }) => ({ bay, serial: `qh8-fit-${String(bay)}` })) },
+        scans: {
+          kind,
+          scans: ((asks as Json)['bays'] as Json[] | undefined)?.map(({ bay }) => ({
+            bay,
+            serial: `qh8-fit-${String(bay)}`,
+          })),
+        },
         number: { kind, number: (does as Json[])[0]?.['expected'] },
         text: { kind, text: 'written' },
         speed: { kind, read: 110, write: 90 },
@@ -236,19 +332,34 @@ describe('a plan', () => {
         expect((await ask('GET', '/drives/QH8-fit-2')).status).toBe(404);
         state = back.body;
         const { scans } = evidence as { scans: Json[] };
-        state = (await step('fit-1', { kind: 'scans', scans: [...scans.slice(0, -1), { ...scans.at(-1), serial: 'QH8-second' }] })).body;
+        state = (
+          await step('fit-1', {
+            kind: 'scans',
+            scans: [...scans.slice(0, -1), { ...scans.at(-1), serial: 'QH8-second' }],
+          })
+        ).body;
       } else state = done.body;
     }
     expect(state).toMatchObject({
       next: null,
       margin: 1,
-      state: { details: { call: 'written', firmware: 'written' }, dataSets: { [madePool(plan)]: { copies: { 'copy-1': { where: 'written' } } } } },
+      state: {
+        details: { call: 'written', firmware: 'written' },
+        dataSets: { [madePool(plan)]: { copies: { 'copy-1': { where: 'written' } } } },
+      },
     });
-    expect((await ask('POST', `${address}/back`, { expectedVersion: state['version'], step: 'pool' })).body['code']).toBe('rests-on-it');
+    expect(
+      (await ask('POST', `${address}/back`, { expectedVersion: state['version'], step: 'pool' })).body['code'],
+    ).toBe('rests-on-it');
     const ended = await ask('POST', `${address}/end`, { expectedVersion: state['version'], how: 'finished' });
     expect([ended.body['run'].ended, ended.body['state'].plans]).toMatchObject([{ how: 'finished' }, {}]);
-    expect((await ask('GET', '/plans', undefined, reader)).body['plans']).toMatchObject([{ unitName: 'Heron', run: { ended: { how: 'finished' } } }]);
-    expect((await ask('POST', `${address}/steps`, { expectedVersion: 1, step: 'x', evidence: { kind: 'tick' } }, reader)).status).toBe(403);
+    expect((await ask('GET', '/plans', undefined, reader)).body['plans']).toMatchObject([
+      { unitName: 'Heron', run: { ended: { how: 'finished' } } },
+    ]);
+    expect(
+      (await ask('POST', `${address}/steps`, { expectedVersion: 1, step: 'x', evidence: { kind: 'tick' } }, reader))
+        .status,
+    ).toBe(403);
   });
 });
 
@@ -260,22 +371,30 @@ describe('papers', () => {
     const kept = await ask('POST', address, { name: 'cabling.exe', base64: png });
     expect([kept.status, kept.body['type']]).toEqual([201, 'image/png']);
     const got = await shelf.ask('GET', `/papers/${String(kept.body['id'])}`, reader);
-    expect([got.headers.get('content-type'), got.headers.get('content-disposition'), got.headers.get('x-content-type-options')]).toEqual([
-      'image/png',
-      'inline; filename="cabling.exe"',
-      'nosniff',
-    ]);
+    expect([
+      got.headers.get('content-type'),
+      got.headers.get('content-disposition'),
+      got.headers.get('x-content-type-options'),
+    ]).toEqual(['image/png', 'inline; filename="cabling.exe"', 'nosniff']);
     expect(got.headers.get('content-security-policy')).toContain("default-src 'none'");
-    const html = await ask('POST', address, { name: 'page.html', base64: Buffer.from('<script>alert(1)</script>').toString('base64') });
+    const html = await ask('POST', address, {
+      name: 'page.html',
+      base64: Buffer.from('<script>alert(1)</script>').toString('base64'),
+    });
     expect(html.body['type']).toBe('text/plain');
     const served = await shelf.ask('GET', `/papers/${String(html.body['id'])}`, reader);
     expect([served.headers.get('content-type'), served.headers.get('content-disposition')]).toEqual([
       'text/plain; charset=utf-8',
       'attachment; filename="page.html"',
     ]);
-    expect((await ask('POST', address, { name: 'x', base64: Buffer.from([0x4d, 0x5a, 0x90, 0, 3]).toString('base64') })).body['code']).toBe('paper-type');
+    expect(
+      (await ask('POST', address, { name: 'x', base64: Buffer.from([0x4d, 0x5a, 0x90, 0, 3]).toString('base64') }))
+        .body['code'],
+    ).toBe('paper-type');
     expect((await ask('POST', address, { name: 'x', base64: 'not base 64' })).status).toBe(422);
-    expect((await ask('POST', address, { name: 'x', base64: Buffer.alloc(3_000_001, 65).toString('base64') })).body['code']).toBe('paper-too-large');
+    expect(
+      (await ask('POST', address, { name: 'x', base64: Buffer.alloc(3_000_001, 65).toString('base64') })).body['code'],
+    ).toBe('paper-too-large');
     expect((await ask('DELETE', `/papers/${String(kept.body['id'])}`, undefined, reader)).status).toBe(403);
     expect((await ask('DELETE', `/papers/${String(kept.body['id'])}`)).status).toBe(200);
     expect((await ask('GET', `/papers/${String(kept.body['id'])}`)).status).toBe(404);
@@ -290,9 +409,15 @@ describe('upkeep', () => {
     const { body } = await shelf.ask('POST', '/calendar-feed', as, undefined);
     const secret = String(body['path']).split('/').at(-1) ?? '';
     const text = (await calendarAt(shelf.app, secret, new Date())) ?? '';
-    const events = new ICAL.Component(ICAL.parse(text) as unknown[]).getAllSubcomponents('vevent').map((of) => new ICAL.Event(of));
+    const events = new ICAL.Component(ICAL.parse(text) as unknown[])
+      .getAllSubcomponents('vevent')
+      .map((of) => new ICAL.Event(of));
     const scrub = events.find(({ uid }) => uid === `${String(unit['id'])}-scrub@patient-shelf`);
-    expect([scrub?.summary, scrub?.isRecurring(), scrub?.startDate.isDate]).toEqual(['Jacana: Read everything to check it (scrub)', true, true]);
+    expect([scrub?.summary, scrub?.isRecurring(), scrub?.startDate.isDate]).toEqual([
+      'Jacana: Read everything to check it (scrub)',
+      true,
+      true,
+    ]);
     const task = ((await ask('GET', '/upkeep')).body['units'] as Json[])
       .find((one) => one['unit'] === unit['id'])
       ?.['tasks'].find((one: Json) => one['id'] === 'scrub') as Json;
@@ -307,7 +432,9 @@ describe('upkeep', () => {
   it('lists copies with what is wrong, spares that fit, and the tested drives', async () => {
     const unit = await put('Knot');
     await event(unit, { kind: 'data-set-described', dataSet: 'd', name: 'Accounts', pool: poolOf(unit) });
-    const copies = ((await ask('GET', '/copies', undefined, reader)).body['units'] as Json[]).find((one) => one['unit'] === unit['id']) as Json;
+    const copies = ((await ask('GET', '/copies', undefined, reader)).body['units'] as Json[]).find(
+      (one) => one['unit'] === unit['id'],
+    ) as Json;
     expect(copies).toMatchObject({ dataSets: [{ name: 'Accounts', troubles: [{ code: 'no-copy' }] }], uncovered: [] });
     const spares = () => ask('GET', `/spares?unit=${String(unit['id'])}`, undefined, reader);
     expect((await spares()).body['units'][0].bays[0]).toMatchObject({ bay: '1', spares: [] });
@@ -316,9 +443,9 @@ describe('upkeep', () => {
       drawer: { site: 'Site', room: 'Room', drawer: 'top' },
     });
     expect((await spares()).body['units'][0].bays[0].spares).toMatchObject([{ serial: 'SPARE-1', reach: 'same-room' }]);
-    expect((await ask('POST', '/tested-models', { model: 'Q8', verdict: 'avoid', note: 'stalls' })).body['models']).toEqual([
-      { model: 'Q8', verdict: 'avoid', note: 'stalls' },
-    ]);
+    expect(
+      (await ask('POST', '/tested-models', { model: 'Q8', verdict: 'avoid', note: 'stalls' })).body['models'],
+    ).toEqual([{ model: 'Q8', verdict: 'avoid', note: 'stalls' }]);
     expect((await ask('DELETE', '/tested-models/Q8')).status).toBe(200);
     expect((await ask('DELETE', '/tested-models/Q8')).status).toBe(404);
   });
@@ -339,7 +466,13 @@ describe('upkeep', () => {
 /** An act of one entry on a unit, as an export has it. */
 const actOn = (unit: Json, seq: number, event: object): Json => {
   const at = new Date().toISOString();
-  return { id: randomUUID(), happenedAt: at, recordedAt: at, by: { kind: 'person', id: null, name: 'K' }, entries: [{ unit: unit['id'], seq, event }] };
+  return {
+    id: randomUUID(),
+    happenedAt: at,
+    recordedAt: at,
+    by: { kind: 'person', id: null, name: 'K' },
+    entries: [{ unit: unit['id'], seq, event }],
+  };
 };
 
 describe('taking everything away', () => {
@@ -367,7 +500,11 @@ describe('taking everything away', () => {
       const units = async (of: TestShelf, as: string) => (await of.ask('GET', '/units', as)).body['units'];
       expect(await units(other, there)).toEqual(await units(shelf, owner));
       const twice = await other.ask('POST', '/import', there, { document: exported });
-      expect((twice.body['rows'] as Json[]).filter(({ what }) => what === 'unit').every(({ verdict }) => verdict === 'unchanged')).toBe(true);
+      expect(
+        (twice.body['rows'] as Json[])
+          .filter(({ what }) => what === 'unit')
+          .every(({ verdict }) => verdict === 'unchanged'),
+      ).toBe(true);
     } finally {
       await other.close();
     }
@@ -377,7 +514,9 @@ describe('taking everything away', () => {
     const unit = await put('Noddy');
     const exported = (await shelf.ask('GET', '/export', reader)).body as Json;
     const forged = structuredClone(exported);
-    const mine = (forged['acts'] as Json[]).find(({ entries }) => (entries as Json[])[0]?.['unit'] === unit['id']) as Json;
+    const mine = (forged['acts'] as Json[]).find(
+      ({ entries }) => (entries as Json[])[0]?.['unit'] === unit['id'],
+    ) as Json;
     mine['entries'][0].event.name = 'Forged';
     (forged['acts'] as Json[]).push(actOn(unit, (unit['version'] as number) + 1, { kind: 'noted', note: 'new' }));
     const before = (await shelf.ask('GET', '/export', reader)).body;
@@ -400,12 +539,18 @@ describe('taking everything away', () => {
     const next = (unit['version'] as number) + 1;
     (longer['acts'] as Json[]).push(actOn(unit, next, { kind: 'drive-failed', serial: 'OSPREY-1' }));
     // An entry out of its turn, or one that is made of nothing anybody did, is refused whole.
-    for (const wrong of [actOn(unit, next + 1, { kind: 'noted', note: 'n' }), actOn(unit, next, { kind: 'drive-removed', serial: 'OSPREY-1' })]) {
+    for (const wrong of [
+      actOn(unit, next + 1, { kind: 'noted', note: 'n' }),
+      actOn(unit, next, { kind: 'drive-removed', serial: 'OSPREY-1' }),
+    ]) {
       const torn = { ...exported, acts: [...(exported['acts'] as Json[]), wrong] };
       expect((await ask('POST', '/import', { document: torn }, owner)).body).toMatchObject({ done: false });
     }
     const { body } = await ask('POST', '/import', { document: longer }, owner);
-    expect((body['rows'] as Json[]).find(({ name }) => name === 'Osprey')).toMatchObject({ verdict: 'changed', detail: '1 entry.' });
+    expect((body['rows'] as Json[]).find(({ name }) => name === 'Osprey')).toMatchObject({
+      verdict: 'changed',
+      detail: '1 entry.',
+    });
     expect(await now(unit)).toMatchObject({ version: (unit['version'] as number) + 1, margin: 0 });
   });
 
@@ -418,7 +563,11 @@ describe('taking everything away', () => {
     ] as const) {
       const { headers, body } = await shelf.ask('GET', `/${path}.csv`, reader);
       const text = String(body['text']);
-      expect([headers.get('content-type'), text.startsWith(head), text.split('\r\n').length > 2]).toEqual(['text/csv; charset=utf-8', true, true]);
+      expect([headers.get('content-type'), text.startsWith(head), text.split('\r\n').length > 2]).toEqual([
+        'text/csv; charset=utf-8',
+        true,
+        true,
+      ]);
     }
   });
 });

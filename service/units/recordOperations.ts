@@ -11,7 +11,14 @@ import { ledgersOf } from '../../core/world/consequences';
 import { record } from '../../core/world/record';
 import { worldOf } from '../../core/world/world';
 import { isRefusal, refusal } from '../../core/value/refusal';
-import { entriesSchema, previewSchema, readingsSchema, reportSchema, roundSchema, statementSchema } from '../../schemas/record';
+import {
+  entriesSchema,
+  previewSchema,
+  readingsSchema,
+  reportSchema,
+  roundSchema,
+  statementSchema,
+} from '../../schemas/record';
 import { loadLedgers } from '../../store/acts';
 import type { Reading } from '../../store/readings';
 import type { StoredUnit } from '../../store/units';
@@ -39,7 +46,12 @@ const previewEvent = operationTaking<FromSchema<typeof previewSchema>>(previewSc
     const seen = record(worldOf(await loadLedgers(app.db, ledgersOf(act.entries), act.happenedAt)), act);
     if (isRefusal(seen)) return named(seen, () => '/event');
     const after = seen.ledgers.find(({ id }) => id === unit.id)?.state as UnitState;
-    return { version: unit.version, marginBefore: marginsOf(unit.state), marginAfter: marginsOf(after), hazards: seen.hazards };
+    return {
+      version: unit.version,
+      marginBefore: marginsOf(unit.state),
+      marginAfter: marginsOf(after),
+      hazards: seen.hazards,
+    };
   },
 });
 
@@ -57,7 +69,9 @@ const recordEntries = operationTaking<FromSchema<typeof entriesSchema>>(entriesS
     const act = actOf(asked, ofUnit(unit.id, body.events as UnitEvent[]), expectsUnit(unit.id, body.expectedVersion));
     if (isRefusal(act)) return act;
     const result = await recordAct(app.db, act);
-    return isRefusal(result) ? named(result, (entry) => `/events/${String(entry)}`) : recorded(result, result.units[0] as StoredUnit);
+    return isRefusal(result)
+      ? named(result, (entry) => `/events/${String(entry)}`)
+      : recorded(result, result.units[0] as StoredUnit);
   },
 });
 
@@ -99,7 +113,8 @@ const lamps = operation({
     if (isRefusal(unit)) return unit;
     const bay = query.get('bay') ?? undefined;
     const { state } = unit;
-    if (bay !== undefined && !baysOf(state).includes(bay)) return refusal('bay-unknown', `${state.name} has no bay ${bay}.`, '/bay');
+    if (bay !== undefined && !baysOf(state).includes(bay))
+      return refusal('bay-unknown', `${state.name} has no bay ${bay}.`, '/bay');
     return { lamps: lampsOf(state.profile).map(({ see }) => decodeLamp(state, see, now.toISOString(), bay)) };
   },
 });
@@ -120,10 +135,21 @@ const walkRound = operationTaking<FromSchema<typeof roundSchema>>(roundSchema)({
     for (const [i, { pool: id, share }] of (body.used ?? []).entries()) {
       const pool = unit.state.pools[id];
       if (!pool) return refusal('pool-unknown', `${unit.state.name} has no pool ${id}.`, `/used/${String(i)}/pool`);
-      readings.push({ unit: unit.id, subject: id, metric: 'used-bytes', at, value: Math.round(share * pool.shownBytes) });
+      readings.push({
+        unit: unit.id,
+        subject: id,
+        metric: 'used-bytes',
+        at,
+        value: Math.round(share * pool.shownBytes),
+      });
     }
     const { seen, signs, note } = body;
-    const event: UnitEvent = { kind: 'round-walked', signs, ...(seen === undefined ? {} : { seen }), ...(note === undefined || note === '' ? {} : { note }) };
+    const event: UnitEvent = {
+      kind: 'round-walked',
+      signs,
+      ...(seen === undefined ? {} : { seen }),
+      ...(note === undefined || note === '' ? {} : { note }),
+    };
     const act = actOf(asked, ofUnit(unit.id, [event]), expectsUnit(unit.id, body.expectedVersion));
     if (isRefusal(act)) return act;
     const result = await inOnePiece(app.db, async (work) => {
@@ -156,7 +182,11 @@ const addReadings = operationTaking<FromSchema<typeof readingsSchema>>(readingsS
       }
       const about = subjects.has(subject) ? subject : serialKey(subject);
       if (!subjects.has(about))
-        return refusal('subject-unknown', `This unit has neither a pool nor a drive called ${subject}.`, `/readings/${String(i)}/subject`);
+        return refusal(
+          'subject-unknown',
+          `This unit has neither a pool nor a drive called ${subject}.`,
+          `/readings/${String(i)}/subject`,
+        );
       const moment = momentOf(at, now);
       if (isRefusal(moment)) return { ...moment, pointer: `/readings/${String(i)}/at` };
       readings.push({ unit: id, subject: about, metric, at: moment, value });

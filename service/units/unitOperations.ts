@@ -72,16 +72,31 @@ const putOnShelf = operationTaking<FromSchema<typeof newUnitSchema>>(newUnitSche
     const drives = body.drives ?? [];
     const boxes = body.enclosures?.length === 0 ? undefined : body.enclosures;
     const bays = boxes?.reduce((sum, box) => sum + box.bays, 0) ?? body.bays;
-    if (bays === undefined) return refusal('bays-missing', 'Say how many bays it has, or list its enclosures.', '/bays');
+    if (bays === undefined)
+      return refusal('bays-missing', 'Say how many bays it has, or list its enclosures.', '/bays');
     if (body.bays !== undefined && bays !== body.bays)
-      return refusal('bays-differ', `The enclosures have ${String(bays)} bays together, not ${String(body.bays)}.`, '/enclosures');
+      return refusal(
+        'bays-differ',
+        `The enclosures have ${String(bays)} bays together, not ${String(body.bays)}.`,
+        '/enclosures',
+      );
     const serials = drives.map(({ serial }) => serialKey(serial));
     const twice = serials.findIndex((serial, i) => serials.indexOf(serial) !== i);
-    if (twice >= 0) return refusal('serial-twice', `Serial ${drives[twice]?.serial ?? ''} is there twice.`, `/drives/${String(twice)}/serial`);
+    if (twice >= 0)
+      return refusal(
+        'serial-twice',
+        `Serial ${drives[twice]?.serial ?? ''} is there twice.`,
+        `/drives/${String(twice)}/serial`,
+      );
     const wrong = whyDrivesDoNotFit(drives, bays);
     if (wrong) return wrong;
     const beyond = drives.findIndex(({ bay }) => fewestBays([bay]) > bays);
-    if (beyond >= 0) return refusal('bay-unknown', `A unit of ${String(bays)} bays has no bay ${drives[beyond]?.bay ?? ''}.`, `/drives/${String(beyond)}/bay`);
+    if (beyond >= 0)
+      return refusal(
+        'bay-unknown',
+        `A unit of ${String(bays)} bays has no bay ${drives[beyond]?.bay ?? ''}.`,
+        `/drives/${String(beyond)}/bay`,
+      );
 
     const enclosures = boxes
       ? enclosuresNamed(boxes)
@@ -98,7 +113,13 @@ const putOnShelf = operationTaking<FromSchema<typeof newUnitSchema>>(newUnitSche
     ];
     if (body.pool) {
       const { scheme, groupWidth, spares = 0, spareScope, name = 'Pool 1' } = body.pool;
-      const layout = planLayout(profile, scheme, drives, spareScope === 'group' ? { perGroup: spares } : spares, groupWidth);
+      const layout = planLayout(
+        profile,
+        scheme,
+        drives,
+        spareScope === 'group' ? { perGroup: spares } : spares,
+        groupWidth,
+      );
       const built = poolCreated(layout, randomUUID(), name, new Map(drives.map(({ bay, serial }) => [bay, serial])));
       if (isRefusal(built)) return refusal(built.code, built.sentence, '/pool/scheme');
       events.push(built);
@@ -113,7 +134,13 @@ const putOnShelf = operationTaking<FromSchema<typeof newUnitSchema>>(newUnitSche
     const id = randomUUID();
     const act = actOf(asked, ofUnit(id, events), expectsUnit(id, 0));
     if (isRefusal(act)) return act;
-    const readings = found.used.map(([subject, value]): Reading => ({ unit: id, subject, metric: 'used-bytes', at: act.happenedAt, value }));
+    const readings = found.used.map(([subject, value]): Reading => ({
+      unit: id,
+      subject,
+      metric: 'used-bytes',
+      at: act.happenedAt,
+      value,
+    }));
     const result = await inOnePiece(app.db, async (work) => {
       const done = await recordActIn(work, act);
       if (!isRefusal(done)) await addMeasured(work, readings);
@@ -137,7 +164,12 @@ function cacheOf(
 ): UnitEvent[] | Refusal {
   const serials = bays.map((bay) => drives.find((drive) => drive.bay === bay)?.serial);
   const empty = serials.indexOf(undefined);
-  if (empty >= 0) return refusal('bay-empty', `There is no drive in ${bayName(boxes, bays[empty])}: say first what is in it.`, `/cache/${String(empty)}`);
+  if (empty >= 0)
+    return refusal(
+      'bay-empty',
+      `There is no drive in ${bayName(boxes, bays[empty])}: say first what is in it.`,
+      `/cache/${String(empty)}`,
+    );
   return serials.length === 0 ? [] : [{ kind: 'cache-set', serials: serials as string[] }];
 }
 
@@ -174,11 +206,28 @@ function foundPools(
   let volumes = 0;
   for (const [i, { volumes: shown = [], usedBytes, builtAt = null, ...found }] of pools.entries()) {
     const pool = randomUUID();
-    const arrived = poolFound(unit, { ...found, builtAt: builtAt === null ? null : new Date(builtAt).toISOString() } as FoundPool, byBay, pool);
+    const arrived = poolFound(
+      unit,
+      { ...found, builtAt: builtAt === null ? null : new Date(builtAt).toISOString() } as FoundPool,
+      byBay,
+      pool,
+    );
     if (isRefusal(arrived)) return { ...arrived, pointer: `/pools/${String(i)}${arrived.pointer ?? ''}` };
-    events.push(arrived, ...shown.map((volume): UnitEvent => ({ kind: 'volume-set', volume: `volume-${String(++volumes)}`, pool, ...volume })));
+    events.push(
+      arrived,
+      ...shown.map((volume): UnitEvent => ({
+        kind: 'volume-set',
+        volume: `volume-${String(++volumes)}`,
+        pool,
+        ...volume,
+      })),
+    );
     if (usedBytes !== undefined && usedBytes > arrived.shownBytes * PAGE_ROUNDS)
-      return refusal('used-too-large', 'There cannot be more in it than the page shows of it.', `/pools/${String(i)}/usedBytes`);
+      return refusal(
+        'used-too-large',
+        'There cannot be more in it than the page shows of it.',
+        `/pools/${String(i)}/usedBytes`,
+      );
     if (usedBytes !== undefined) used.push([pool, usedBytes]);
   }
   return { events, used };
@@ -209,7 +258,8 @@ const listUnits = operation({
   scope: 'read',
   run: async ({ app, query }) => {
     const from = Number(query.get('from') ?? 0);
-    if (!Number.isInteger(from) || from < 0 || from > 1e9) return refusal('bad-input', '"from" is a whole number, 0 and up.');
+    if (!Number.isInteger(from) || from < 0 || from > 1e9)
+      return refusal('bad-input', '"from" is a whole number, 0 and up.');
     const units = await unitsFrom(app.db, from, PAGE + 1);
     return { units: units.slice(0, PAGE).map(shown), next: units.length > PAGE ? from + PAGE : null };
   },
@@ -259,8 +309,16 @@ const recordEvent = operationTaking<FromSchema<typeof newEventSchema>>(newEventS
       return isRefusal(result) ? named(result, () => '/event') : recorded(result, result.units[0] as StoredUnit);
     }
     const target = await actOfEntry(app.db, unitLedger(unit.id), event.seq);
-    if (target === undefined) return refusal('entry-unknown', `There is no entry ${String(event.seq)} to withdraw.`, '/event/seq');
-    const taken = await takeBackAct(app.db, { id: act.id, act: target, by: actorOf(viewer), happenedAt: act.happenedAt, reason: event.reason, expects });
+    if (target === undefined)
+      return refusal('entry-unknown', `There is no entry ${String(event.seq)} to withdraw.`, '/event/seq');
+    const taken = await takeBackAct(app.db, {
+      id: act.id,
+      act: target,
+      by: actorOf(viewer),
+      happenedAt: act.happenedAt,
+      reason: event.reason,
+      expects,
+    });
     if (isRefusal(taken)) return taken.code === 'version-conflict' ? taken : { ...taken, pointer: '/event/seq' };
     const now = taken.units.find(({ id }) => id === unit.id);
     return now ? recorded(taken, now) : { id: unit.id, act: taken.act, hazards: taken.hazards };
@@ -278,7 +336,10 @@ const additions = operationTaking<FromSchema<typeof additionSchema>>(additionSch
     if (isRefusal(unit)) return unit;
     const { profile } = unit.state;
     return {
-      additions: poolsOf(unit.state).map((pool) => ({ pool: pool.id, ...oneMoreDrive(profile, pool, poolDrives(unit.state, pool), body.bytes) })),
+      additions: poolsOf(unit.state).map((pool) => ({
+        pool: pool.id,
+        ...oneMoreDrive(profile, pool, poolDrives(unit.state, pool), body.bytes),
+      })),
     };
   },
 });
@@ -302,7 +363,9 @@ const drivesAsCsv = operation({
   run: async ({ app, params }) => {
     const unit = await findUnit(app, params['id']);
     if (isRefusal(unit)) return unit;
-    const drives = Object.values(unit.state.drives).flatMap((drive) => (drive.bay === null ? [] : [{ ...drive, bay: drive.bay }]));
+    const drives = Object.values(unit.state.drives).flatMap((drive) =>
+      drive.bay === null ? [] : [{ ...drive, bay: drive.bay }],
+    );
     const name = unit.state.name.replace(/[^\w-]+/g, '-');
     return {
       kind: 'file' as const,

@@ -31,7 +31,11 @@ export async function calendarAt(app: App, secret: string, now: Date): Promise<s
   const { name } = await organisation(app.db);
   const units = await partsOfUnits(app.db, ['upkeep', 'upkeepDone', 'drives', 'details']);
   const waits = await waitsNow(app.db, MOST_WAITS);
-  const calendar = ical({ name: `Upkeep, ${name}`, method: ICalCalendarMethod.PUBLISH, prodId: '//patient-shelf//upkeep//EN' });
+  const calendar = ical({
+    name: `Upkeep, ${name}`,
+    method: ICalCalendarMethod.PUBLISH,
+    prodId: '//patient-shelf//upkeep//EN',
+  });
   for (const { id, name: unit, site, state } of units) {
     for (const task of upkeepOf(state as UnitState)) {
       if (task.due === null) continue;

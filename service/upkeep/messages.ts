@@ -10,7 +10,9 @@ const MOST_WAITS = 500;
 
 /** Tells of work that ought to be done by now and of which nothing was heard. */
 export async function tellOverdue(db: Database, now: Date): Promise<void> {
-  const late = (await waitsNow(db, MOST_WAITS)).filter(({ estimate }) => estimate !== null && Date.parse(estimate.high) < now.getTime());
+  const late = (await waitsNow(db, MOST_WAITS)).filter(
+    ({ estimate }) => estimate !== null && Date.parse(estimate.high) < now.getTime(),
+  );
   await addMessages(
     db,
     late.map(({ unit, unitName, job, task, bay, startedAt, estimate }) => ({

@@ -134,7 +134,8 @@ const dropFeed = operation({
   summary: 'Close your calendar address',
   needs: 'reader',
   scope: null,
-  run: async ({ app, viewer }) => ((await deleteFeed(app.db, viewer.id)) ? { closed: true } : refusal('not-found', 'You have no calendar address.')),
+  run: async ({ app, viewer }) =>
+    (await deleteFeed(app.db, viewer.id)) ? { closed: true } : refusal('not-found', 'You have no calendar address.'),
 });
 
 export function readFeed(app: App, userId: string): Promise<{ readonly madeAt: string } | undefined> {
@@ -158,7 +159,11 @@ const saveTested = operationTaking<FromSchema<typeof testedModelSchema>>(testedM
   scope: 'write',
   status: 201,
   run: async ({ app, viewer, body }) => {
-    await saveTestedModel(app.db, { model: body.model.trim(), verdict: body.verdict, note: body.note ?? null }, viewer.name);
+    await saveTestedModel(
+      app.db,
+      { model: body.model.trim(), verdict: body.verdict, note: body.note ?? null },
+      viewer.name,
+    );
     return { models: await testedModels(app.db) };
   },
 });
@@ -170,11 +175,23 @@ const removeTested = operation({
   needs: 'keeper',
   scope: 'write',
   run: async ({ app, params }) =>
-    (await deleteTestedModel(app.db, params['model'] ?? '')) ? { model: params['model'] } : refusal('not-found', 'This model is not on your list.'),
+    (await deleteTestedModel(app.db, params['model'] ?? ''))
+      ? { model: params['model'] }
+      : refusal('not-found', 'This model is not on your list.'),
 });
 
 export function readTestedModels(app: App): ReturnType<typeof testedModels> {
   return testedModels(app.db);
 }
 
-export const upkeepOperations = [needs, upkeep, copies, coverage, makeFeed, dropFeed, listTested, saveTested, removeTested];
+export const upkeepOperations = [
+  needs,
+  upkeep,
+  copies,
+  coverage,
+  makeFeed,
+  dropFeed,
+  listTested,
+  saveTested,
+  removeTested,
+];

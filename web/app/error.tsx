@@ -8,8 +8,8 @@ export default function PageError({ reset }: { readonly error: Error; readonly r
     <main className="p-6">
       <h1 className="text-xl">This page could not be shown</h1>
       <p className="mt-1 mb-4 max-w-[60ch] text-muted">
-        What was recorded is safe. If the database is being restarted, wait a moment and try again; if it stays so, the reason is in the application’s log in
-        the data folder.
+        What was recorded is safe. If the database is being restarted, wait a moment and try again; if it stays so, the
+        reason is in the application’s log in the data folder.
       </p>
       <Button look="main" onClick={reset}>
         Try again

@@ -12,7 +12,12 @@ function cacheOf(): Cache {
     delete: (of) => Promise.resolve(kept.delete(key(of))),
     match: (of, options) =>
       Promise.resolve(
-        (kept.get(key(of)) ?? (options?.ignoreSearch === true ? [...kept].find(([path]) => without(path) === without(key(of)))?.[1] : undefined))?.clone(),
+        (
+          kept.get(key(of)) ??
+          (options?.ignoreSearch === true
+            ? [...kept].find(([path]) => without(path) === without(key(of)))?.[1]
+            : undefined)
+        )?.clone(),
       ),
   } satisfies Partial<Cache> as unknown as Cache;
 }
@@ -44,7 +49,11 @@ const found = async (path: string): Promise<string | undefined> => (await pages.
 
 it('keeps a page as it came for a day, found at its address and at the same place with another question', async () => {
   await pages.keep('/units/1?bay=2', page('unit 1'));
-  expect([await found('/units/1?bay=2'), await found('/units/1'), await found('/units/2')]).toEqual(['unit 1', 'unit 1', undefined]);
+  expect([await found('/units/1?bay=2'), await found('/units/1'), await found('/units/2')]).toEqual([
+    'unit 1',
+    'unit 1',
+    undefined,
+  ]);
   time += 24 * HOUR;
   expect(await found('/units/1')).toBe('unit 1');
   time += HOUR;
@@ -77,7 +86,11 @@ it('shows nobody the pages of another: they go with the next person, with a sign
 it('knows what was kept lately', async () => {
   await pages.keep('/', page('shelf'));
   time += HOUR;
-  expect([await pages.isFresh('/', 2 * HOUR), await pages.isFresh('/', HOUR / 2), await pages.isFresh('/x', 2 * HOUR)]).toEqual([true, false, false]);
+  expect([
+    await pages.isFresh('/', 2 * HOUR),
+    await pages.isFresh('/', HOUR / 2),
+    await pages.isFresh('/x', 2 * HOUR),
+  ]).toEqual([true, false, false]);
 });
 
 it('marks a session so that others differ and none is told', async () => {

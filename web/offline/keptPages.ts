@@ -37,7 +37,12 @@ export function keptPages(open: () => Promise<Cache>, now: () => number): KeptPa
       const owner = response.headers.get(OWNER_HEADER);
       // Sent to the sign-in: whoever was here is not any more.
       if (response.redirected || owner === null) return forget();
-      if (response.status !== 200 || response.type !== 'basic' || !(response.headers.get('content-type') ?? '').includes('text/html')) return;
+      if (
+        response.status !== 200 ||
+        response.type !== 'basic' ||
+        !(response.headers.get('content-type') ?? '').includes('text/html')
+      )
+        return;
       const before = await ownerNow();
       if (before !== undefined && before !== owner) await forget();
       const headers = new Headers(response.headers);
@@ -46,7 +51,9 @@ export function keptPages(open: () => Promise<Cache>, now: () => number): KeptPa
     },
     async find(path) {
       const cache = await open();
-      const found = (await cache.match(path, { ignoreVary: true })) ?? (await cache.match(path, { ignoreVary: true, ignoreSearch: true }));
+      const found =
+        (await cache.match(path, { ignoreVary: true })) ??
+        (await cache.match(path, { ignoreVary: true, ignoreSearch: true }));
       return found && ageOf(found) <= DAY_MS ? found : undefined;
     },
     async isFresh(path, within) {

@@ -48,11 +48,18 @@ async function page({ request, url, event }: RouteHandlerCallbackOptions): Promi
 }
 
 function withPatience(answer: Promise<Response>): Promise<Response> {
-  return Promise.race([answer, new Promise<never>((_, reject) => setTimeout(() => reject(new Error('no answer')), PATIENCE_MS))]);
+  return Promise.race([
+    answer,
+    new Promise<never>((_, reject) => setTimeout(() => reject(new Error('no answer')), PATIENCE_MS)),
+  ]);
 }
 
 serwist.registerCapture(
-  ({ request, url, sameOrigin }) => sameOrigin && request.mode === 'navigate' && !url.pathname.startsWith('/api/') && !url.pathname.startsWith('/calendar/'),
+  ({ request, url, sameOrigin }) =>
+    sameOrigin &&
+    request.mode === 'navigate' &&
+    !url.pathname.startsWith('/api/') &&
+    !url.pathname.startsWith('/calendar/'),
   page,
 );
 // A worker of the page learns its parts from the end of its address, which a kept answer has lost. It is answered here,
@@ -67,7 +74,13 @@ serwist.addEventListeners();
 
 self.addEventListener('activate', (event) => {
   event.waitUntil(
-    caches.keys().then((names) => Promise.all(names.filter((name) => name.startsWith(PREFIX) && name !== NAME).map((name) => caches.delete(name)))),
+    caches
+      .keys()
+      .then((names) =>
+        Promise.all(
+          names.filter((name) => name.startsWith(PREFIX) && name !== NAME).map((name) => caches.delete(name)),
+        ),
+      ),
   );
 });
 

@@ -47,12 +47,19 @@ export function attempt(
   if (short) return short;
   const events = eventsOfStep(unit, step, evidence, known);
   if (isRefusal(events)) return events;
-  const interlocks = [...interlocksOfEvidence(unit, step, evidence, at, known), ...interlocksOfHand(unit, step, evidence, at, known)];
+  const interlocks = [
+    ...interlocksOfEvidence(unit, step, evidence, at, known),
+    ...interlocksOfHand(unit, step, evidence, at, known),
+  ];
   interlocks.push(...interlocksOfWait(unit, step, evidence, at, used), ...interlocksOfCount(step, evidence));
   const taking = takingOver(step);
   if (taking?.kind === 'take-drive' && evidence.kind === 'serial')
     interlocks.push(
-      ...interlocksOfFit(unit, taking.for, { ...taking.drive, ...known?.facts, serial: serialMeant(unit, evidence.serial, taking.drive.serial, known) }),
+      ...interlocksOfFit(unit, taking.for, {
+        ...taking.drive,
+        ...known?.facts,
+        serial: serialMeant(unit, evidence.serial, taking.drive.serial, known),
+      }),
     );
   // Nothing further is tried with a drive that a repair would erase: no unit does that and keeps its pool.
   if (interlocks.some(({ mayOverride }) => !mayOverride)) return tried(unit, [], [], {}, interlocks);
@@ -69,7 +76,9 @@ export function attempt(
     if (isRefusal(seen)) return interlocks.length > 0 ? tried(unit, [], hazards, margin, interlocks) : seen;
     // What the wrong drive would cost is said where it is named.
     interlocks.push(
-      ...interlocksOfHazards(state, seen.hazards).filter((lock) => !interlocks.some(({ code, serial }) => code === 'wrong-serial' && serial === lock.serial)),
+      ...interlocksOfHazards(state, seen.hazards).filter(
+        (lock) => !interlocks.some(({ code, serial }) => code === 'wrong-serial' && serial === lock.serial),
+      ),
     );
     state = seen.after;
     margin = seen.marginAfter;
@@ -79,7 +88,13 @@ export function attempt(
 }
 
 /** One drive after another into its bay: each is judged as if it were fitted alone. */
-function attemptScans(unit: UnitState, step: PlanStep, evidence: Extract<StepEvidence, { kind: 'scans' }>, at: string, knows?: Knows): Attempt | Refusal {
+function attemptScans(
+  unit: UnitState,
+  step: PlanStep,
+  evidence: Extract<StepEvidence, { kind: 'scans' }>,
+  at: string,
+  knows?: Knows,
+): Attempt | Refusal {
   const wrong = whyNotScans(unit, step, evidence);
   if (wrong) return wrong;
   let [state, margin]: [UnitState, Attempt['margin']] = [unit, {}];
@@ -92,8 +107,15 @@ function attemptScans(unit: UnitState, step: PlanStep, evidence: Extract<StepEvi
     const expects = planned.find((one) => one.bay === bay)?.expects;
     const alone: PlanStep = { ...step, does, asks: { kind: 'serial', ...(expects === undefined ? {} : { expects }) } };
     const seen = attempt(state, alone, { kind: 'serial', serial }, at, knows);
-    if (isRefusal(seen)) return { ...seen, sentence: `${BayName(unit, bay)}: ${seen.sentence}`, pointer: `/evidence/scans/${String(i)}/serial` };
-    interlocks.push(...seen.interlocks.map((lock) => ({ ...lock, sentence: `${BayName(unit, bay)}: ${lock.sentence}` })));
+    if (isRefusal(seen))
+      return {
+        ...seen,
+        sentence: `${BayName(unit, bay)}: ${seen.sentence}`,
+        pointer: `/evidence/scans/${String(i)}/serial`,
+      };
+    interlocks.push(
+      ...seen.interlocks.map((lock) => ({ ...lock, sentence: `${BayName(unit, bay)}: ${lock.sentence}` })),
+    );
     if (seen.interlocks.some(({ mayOverride }) => !mayOverride)) continue;
     [state, margin] = [seen.after, seen.margin];
     events.push(...seen.events);
@@ -105,13 +127,20 @@ function attemptScans(unit: UnitState, step: PlanStep, evidence: Extract<StepEvi
 const MOST_NAMED = 6;
 
 /** Every bay of the list once, every drive once. */
-function whyNotScans(unit: UnitState, { asks }: PlanStep, { scans }: Extract<StepEvidence, { kind: 'scans' }>): Refusal | undefined {
-  if (asks.kind !== 'scans') return refusal('evidence-kind', `This step asks for ${EVIDENCE_WORDS[asks.kind]}.`, '/evidence/kind');
+function whyNotScans(
+  unit: UnitState,
+  { asks }: PlanStep,
+  { scans }: Extract<StepEvidence, { kind: 'scans' }>,
+): Refusal | undefined {
+  if (asks.kind !== 'scans')
+    return refusal('evidence-kind', `This step asks for ${EVIDENCE_WORDS[asks.kind]}.`, '/evidence/kind');
   for (const [i, { bay, serial }] of scans.entries()) {
     const here = `/evidence/scans/${String(i)}`;
-    if (!asks.bays.some((one) => one.bay === bay)) return refusal('bay-unknown', `No drive is planned for ${bayName(unit, bay)} in this step.`, `${here}/bay`);
+    if (!asks.bays.some((one) => one.bay === bay))
+      return refusal('bay-unknown', `No drive is planned for ${bayName(unit, bay)} in this step.`, `${here}/bay`);
     const twice = scans.slice(0, i).find((one) => one.bay === bay || serialKey(one.serial) === serialKey(serial));
-    if (twice) return refusal('scanned-twice', `${twice.bay === bay ? BayName(unit, bay) : serial} is in the list twice.`, here);
+    if (twice)
+      return refusal('scanned-twice', `${twice.bay === bay ? BayName(unit, bay) : serial} is in the list twice.`, here);
   }
   const without = asks.bays.filter(({ bay }) => !scans.some((one) => one.bay === bay));
   if (without.length === 0) return undefined;
@@ -136,12 +165,28 @@ function tried(
 }
 
 /** The last four are enough of a drive that is known; of one that nobody knows they would become its name. */
-function whyTooShort(unit: UnitState, step: PlanStep, evidence: StepEvidence, known: KnownDrive | undefined): Refusal | undefined {
-  if (evidence.kind !== 'serial' || step.asks.kind !== 'serial' || step.asks.expects !== undefined || known || !fitting(step)) return undefined;
+function whyTooShort(
+  unit: UnitState,
+  step: PlanStep,
+  evidence: StepEvidence,
+  known: KnownDrive | undefined,
+): Refusal | undefined {
+  if (
+    evidence.kind !== 'serial' ||
+    step.asks.kind !== 'serial' ||
+    step.asks.expects !== undefined ||
+    known ||
+    !fitting(step)
+  )
+    return undefined;
   const serial = serialMeant(unit, evidence.serial);
   return own(unit.drives, serial) || serial.length > SHORT
     ? undefined
-    : refusal('serial-short', `Nobody knows a drive that ends in ${serial} yet: read its whole serial, once.`, '/evidence/serial');
+    : refusal(
+        'serial-short',
+        `Nobody knows a drive that ends in ${serial} yet: read its whole serial, once.`,
+        '/evidence/serial',
+      );
 }
 
 const SHORT = 4;

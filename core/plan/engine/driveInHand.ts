@@ -15,14 +15,23 @@ export function fitting({ does }: PlanStep): Taking | undefined {
 
 /** The step's drive that is to take over from a member: taken in hand, or put into the bay. */
 export function takingOver({ does }: PlanStep): (Taking & { readonly for: string }) | undefined {
-  return does.find((one): one is Taking & { readonly for: string } => (one.kind === 'fit-drive' || one.kind === 'take-drive') && one.for !== undefined);
+  return does.find(
+    (one): one is Taking & { readonly for: string } =>
+      (one.kind === 'fit-drive' || one.kind === 'take-drive') && one.for !== undefined,
+  );
 }
 
 /**
  * What is wrong with the drive in hand as the one that takes over: it stands in a bay, it is the one that goes, it is sick,
  * it is somewhere else by the record, or it holds what another pool lost. Each with what it is and where it belongs.
  */
-export function interlocksOfHand(unit: UnitState, step: PlanStep, evidence: StepEvidence, at: string, known?: KnownDrive): Interlock[] {
+export function interlocksOfHand(
+  unit: UnitState,
+  step: PlanStep,
+  evidence: StepEvidence,
+  at: string,
+  known?: KnownDrive,
+): Interlock[] {
   const taking = fitting(step);
   const { asks } = step;
   if (!taking || evidence.kind !== 'serial' || asks.kind !== 'serial') return [];
@@ -36,7 +45,9 @@ export function interlocksOfHand(unit: UnitState, step: PlanStep, evidence: Step
   if (member === undefined && poolOfDrive(unit, serial)) return [];
   // Another than the planned one is told from it already.
   if (here?.bay != null)
-    return asks.expects === undefined ? stop('wrong-serial', ...both(wrongDrive(unit, serial, asks.expects ?? 'the new drive', at)), false) : [];
+    return asks.expects === undefined
+      ? stop('wrong-serial', ...both(wrongDrive(unit, serial, asks.expects ?? 'the new drive', at)), false)
+      : [];
   if (serial === member)
     return stop(
       'sick-drive',
@@ -44,7 +55,9 @@ export function interlocksOfHand(unit: UnitState, step: PlanStep, evidence: Step
       'Put it aside, write on it what it is, and take the new drive.',
     );
   const sick =
-    here?.sick === undefined ? known?.sick : `${here.sick === 'failed' ? 'had failed' : 'showed signs'}${here.note === undefined ? '' : `: ${here.note}`}`;
+    here?.sick === undefined
+      ? known?.sick
+      : `${here.sick === 'failed' ? 'had failed' : 'showed signs'}${here.note === undefined ? '' : `: ${here.note}`}`;
   if (sick !== undefined)
     return stop(
       'sick-drive',

@@ -50,7 +50,17 @@ export function dryRun(unit: UnitState, plan: PlanBody, at: string): readonly (D
     state = after;
     const margin = Object.fromEntries(poolsOf(state).map((pool) => [pool.id, marginOfPool(pool)]));
     const usableBytes = Object.values(state.pools).reduce((sum, pool) => sum + pool.usableBytes, 0);
-    run.push({ kind: 'dry-step', step: step.id, at: time, after: state, events, margin, usableBytes, hazards, interlocks });
+    run.push({
+      kind: 'dry-step',
+      step: step.id,
+      at: time,
+      after: state,
+      events,
+      margin,
+      usableBytes,
+      hazards,
+      interlocks,
+    });
   }
   return run;
 }
@@ -68,10 +78,16 @@ export function expectedEvidence({ asks, does }: PlanStep): StepEvidence {
   switch (asks.kind) {
     case 'tick':
       // A wait ends when the unit says so.
-      return does.some(({ kind }) => kind === 'finish-rebuild' || kind === 'finish-job') ? { kind: 'page', says: 'done', again: true } : { kind: 'tick' };
+      return does.some(({ kind }) => kind === 'finish-rebuild' || kind === 'finish-job')
+        ? { kind: 'page', says: 'done', again: true }
+        : { kind: 'tick' };
     case 'serial': {
       const planned = does.flatMap((one): { readonly bay: string; readonly serial?: string }[] =>
-        one.kind === 'fit-drive' || one.kind === 'take-drive' ? [one.drive] : one.kind === 'start-rebuild' ? [{ bay: one.bay }] : [],
+        one.kind === 'fit-drive' || one.kind === 'take-drive'
+          ? [one.drive]
+          : one.kind === 'start-rebuild'
+            ? [{ bay: one.bay }]
+            : [],
       )[0];
       return { kind: 'serial', serial: asks.expects ?? planned?.serial ?? `${NOT_READ_YET}${planned?.bay ?? ''}` };
     }
@@ -82,7 +98,10 @@ export function expectedEvidence({ asks, does }: PlanStep): StepEvidence {
       return { kind: 'number', number: count?.kind === 'count-drives' ? count.expected : (asks.least ?? 0) };
     }
     case 'scans':
-      return { kind: 'scans', scans: asks.bays.map(({ bay, expects }) => ({ bay, serial: expects ?? `${NOT_READ_YET}${bay}` })) };
+      return {
+        kind: 'scans',
+        scans: asks.bays.map(({ bay, expects }) => ({ bay, serial: expects ?? `${NOT_READ_YET}${bay}` })),
+      };
     case 'choice':
       return { kind: 'choice', choice: asks.options[0] ?? '' };
     case 'speed':

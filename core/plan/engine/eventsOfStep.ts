@@ -18,7 +18,12 @@ import type { Intention, PlanStep, StepEvidence } from '../plan';
  * What a step changes, as events: its intentions against the state of this moment, with the evidence in hand. Only
  * `attempt` asks: whether it may be done is found there.
  */
-export function eventsOfStep(unit: UnitState, step: PlanStep, evidence: StepEvidence, known?: KnownDrive): UnitEvent[] | Refusal {
+export function eventsOfStep(
+  unit: UnitState,
+  step: PlanStep,
+  evidence: StepEvidence,
+  known?: KnownDrive,
+): UnitEvent[] | Refusal {
   const wrong = whyNotEvidence(step, evidence);
   if (wrong) return wrong;
   const events: UnitEvent[] = [];
@@ -39,12 +44,22 @@ export function eventsOfStep(unit: UnitState, step: PlanStep, evidence: StepEvid
 function whyNotEvidence({ asks, does }: PlanStep, evidence: StepEvidence): Refusal | undefined {
   if (evidence.kind === 'unread' && asks.kind === 'serial' && asks.expects !== undefined) return undefined;
   if (evidence.kind === 'wrong-out' && asks.kind === 'serial') return undefined;
-  if (evidence.kind === 'page' && asks.kind === 'tick' && does.some(({ kind }) => kind === 'finish-rebuild' || kind === 'finish-job')) return undefined;
-  if (asks.kind !== evidence.kind) return refusal('evidence-kind', `This step asks for ${EVIDENCE_WORDS[asks.kind]}.`, '/evidence/kind');
+  if (
+    evidence.kind === 'page' &&
+    asks.kind === 'tick' &&
+    does.some(({ kind }) => kind === 'finish-rebuild' || kind === 'finish-job')
+  )
+    return undefined;
+  if (asks.kind !== evidence.kind)
+    return refusal('evidence-kind', `This step asks for ${EVIDENCE_WORDS[asks.kind]}.`, '/evidence/kind');
   if (asks.kind === 'number' && evidence.kind === 'number') {
     const { least = -Infinity, most = Infinity, unit: of } = asks;
     if (evidence.number < least || evidence.number > most)
-      return refusal('out-of-range', `${String(evidence.number)} ${of} cannot be: it lies between ${String(least)} and ${String(most)}.`, '/evidence/number');
+      return refusal(
+        'out-of-range',
+        `${String(evidence.number)} ${of} cannot be: it lies between ${String(least)} and ${String(most)}.`,
+        '/evidence/number',
+      );
   }
   if (asks.kind === 'choice' && evidence.kind === 'choice' && !asks.options.includes(evidence.choice))
     return refusal('choice-unknown', `Choose one of: ${asks.options.join('; ')}.`, '/evidence/choice');
@@ -101,7 +116,11 @@ function eventsOf(unit: UnitState, intention: Intention, inHand: InHand): UnitEv
           '/step',
         );
       }
-      const planned = drives.map(({ bay, bytes, media }) => ({ bay: bay ?? '', bytes, ...(media === undefined ? {} : { media }) }));
+      const planned = drives.map(({ bay, bytes, media }) => ({
+        bay: bay ?? '',
+        bytes,
+        ...(media === undefined ? {} : { media }),
+      }));
       const layout = planLayout(unit.profile, scheme, planned, spares, groupWidth);
       const made = poolCreated(layout, pool, name, new Map(drives.map(({ bay, serial }) => [bay ?? '', serial])));
       return isRefusal(made) ? made : [made];
@@ -117,7 +136,8 @@ function eventsOf(unit: UnitState, intention: Intention, inHand: InHand): UnitEv
     case 'start-rebuild': {
       const { pool, replaces, bay, task } = intention;
       const onto = evidence.kind === 'serial' ? serialInHand(unit, inHand, '') : driveInBay(unit, bay)?.serial;
-      if (onto === undefined) return refusal('bay-empty', `${BayName(unit, bay)} is empty: there is nothing to rebuild onto.`, '/step');
+      if (onto === undefined)
+        return refusal('bay-empty', `${BayName(unit, bay)} is empty: there is nothing to rebuild onto.`, '/step');
       return [{ kind: 'job-started', job: freeName(unit.jobs, 'rebuild'), task, pool, replaces, onto }];
     }
     case 'take-over':
@@ -131,8 +151,12 @@ function eventsOf(unit: UnitState, intention: Intention, inHand: InHand): UnitEv
         },
       ];
     case 'finish-rebuild': {
-      const job = Object.values(unit.jobs).find(({ pool, replaces }) => pool === intention.pool && replaces === intention.replaces);
-      return job ? [{ kind: 'job-finished', job: job.id }] : refusal('no-rebuild', `No rebuild from ${intention.replaces} is under way.`, '/step');
+      const job = Object.values(unit.jobs).find(
+        ({ pool, replaces }) => pool === intention.pool && replaces === intention.replaces,
+      );
+      return job
+        ? [{ kind: 'job-finished', job: job.id }]
+        : refusal('no-rebuild', `No rebuild from ${intention.replaces} is under way.`, '/step');
     }
     case 'assign-spare': {
       const serial = driveInBay(unit, intention.bay)?.serial;
@@ -151,20 +175,33 @@ function eventsOf(unit: UnitState, intention: Intention, inHand: InHand): UnitEv
       return [];
     case 'count-drives':
       return evidence.kind === 'number'
-        ? [{ kind: 'drives-counted', seen: evidence.number, expected: intention.expected, enclosure: intention.enclosure }]
+        ? [
+            {
+              kind: 'drives-counted',
+              seen: evidence.number,
+              expected: intention.expected,
+              enclosure: intention.enclosure,
+            },
+          ]
         : [];
     case 'note':
       return evidence.kind === 'text' ? [{ kind: 'noted', note: evidence.text.slice(0, 400) }] : [];
     case 'switch-power':
       return [{ kind: 'power', on: intention.on }];
     case 'write-down':
-      return evidence.kind === 'text' ? [{ kind: 'unit-described', details: { [intention.field]: evidence.text } }] : [];
+      return evidence.kind === 'text'
+        ? [{ kind: 'unit-described', details: { [intention.field]: evidence.text } }]
+        : [];
     case 'update-firmware':
       return evidence.kind === 'text' ? [{ kind: 'firmware-updated', version: evidence.text.slice(0, 40) }] : [];
     case 'confirm':
-      return (CHECKS as readonly string[]).includes(intention.check) ? [{ kind: 'check-confirmed', check: intention.check as Check }] : [];
+      return (CHECKS as readonly string[]).includes(intention.check)
+        ? [{ kind: 'check-confirmed', check: intention.check as Check }]
+        : [];
     case 'start-job':
-      return [{ kind: 'job-started', job: freeName(unit.jobs, intention.task), task: intention.task, pool: intention.pool }];
+      return [
+        { kind: 'job-started', job: freeName(unit.jobs, intention.task), task: intention.task, pool: intention.pool },
+      ];
     case 'finish-job': {
       const job = Object.values(unit.jobs).find(({ pool, task }) => pool === intention.pool && task === intention.task);
       return job
@@ -174,13 +211,23 @@ function eventsOf(unit: UnitState, intention: Intention, inHand: InHand): UnitEv
     case 'make-volume': {
       const { pool, name, thin, fileSystem, checksums } = intention;
       const bytes = unit.profile.volumes.nominalBytes ?? unit.pools[pool]?.shownBytes ?? 0;
-      const chosen = { ...(fileSystem === undefined ? {} : { fileSystem }), ...(checksums === undefined ? {} : { checksums }) };
-      return bytes > 0 ? [{ kind: 'volume-set', volume: freeName(unit.volumes, 'volume'), pool, name, bytes, thin, ...chosen }] : [];
+      const chosen = {
+        ...(fileSystem === undefined ? {} : { fileSystem }),
+        ...(checksums === undefined ? {} : { checksums }),
+      };
+      return bytes > 0
+        ? [{ kind: 'volume-set', volume: freeName(unit.volumes, 'volume'), pool, name, bytes, thin, ...chosen }]
+        : [];
     }
     case 'measure-speed':
       return evidence.kind === 'speed'
         ? [
-            { kind: 'speed-measured', readBytesPerSecond: evidence.read * 1e6, writeBytesPerSecond: evidence.write * 1e6, isBaseline: true },
+            {
+              kind: 'speed-measured',
+              readBytesPerSecond: evidence.read * 1e6,
+              writeBytesPerSecond: evidence.write * 1e6,
+              isBaseline: true,
+            },
             { kind: 'check-confirmed', check: 'speed-measured' },
           ]
         : [];
@@ -189,13 +236,18 @@ function eventsOf(unit: UnitState, intention: Intention, inHand: InHand): UnitEv
       if (evidence.kind !== 'text' || !pool) return [];
       // Said that there is none: that is kept, and no copy is believed.
       if (NO_COPY.test(evidence.text)) return [{ kind: 'noted', note: evidence.text.slice(0, 400) }];
-      const without = Object.values(unit.dataSets).filter((set) => (set.pool ?? pool.id) === pool.id && Object.keys(set.copies).length === 0);
+      const without = Object.values(unit.dataSets).filter(
+        (set) => (set.pool ?? pool.id) === pool.id && Object.keys(set.copies).length === 0,
+      );
       const copyOf = (dataSet: string): UnitEvent => ({
         kind: 'copy-described',
         dataSet,
         copy: 'copy-1',
         where: evidence.text.slice(0, 120),
-        keeps: intention.pool === undefined || /\b(version|snapshot|histor|generation|backup)/i.test(evidence.text) ? 'versions' : 'mirror',
+        keeps:
+          intention.pool === undefined || /\b(version|snapshot|histor|generation|backup)/i.test(evidence.text)
+            ? 'versions'
+            : 'mirror',
         offSite: /\boff.?site\b|\b(bank|elsewhere|other (site|place|house))\b/i.test(evidence.text),
         everyDays: 7,
       });

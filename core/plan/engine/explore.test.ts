@@ -58,10 +58,22 @@ function must(unit: UnitState | null, event: UnitEvent): UnitState {
 
 function unitOf(profile: Profile, bays: number, members: number, scheme: Scheme, spares = 0): UnitState {
   const names = Array.from({ length: bays }, (_, i) => String(i + 1));
-  let unit = must(null, { kind: 'unit-registered', name: 'U', place: { site: 'S', room: 'R' }, profile, enclosures: [{ name: 'Head', bays: names }] });
+  let unit = must(null, {
+    kind: 'unit-registered',
+    name: 'U',
+    place: { site: 'S', room: 'R' },
+    profile,
+    enclosures: [{ name: 'Head', bays: names }],
+  });
   const drives = names.slice(0, members).map((bay) => ({ bay, bytes: BYTES }));
-  for (const { bay, bytes } of drives) unit = must(unit, { kind: 'drive-inserted', bay, drive: { serial: `D-${bay}`, bytes, basis: 'exact' } });
-  const made = poolCreated(planLayout(profile, scheme, drives, spares), 'p', 'P', new Map(drives.map(({ bay }) => [bay, `D-${bay}`])));
+  for (const { bay, bytes } of drives)
+    unit = must(unit, { kind: 'drive-inserted', bay, drive: { serial: `D-${bay}`, bytes, basis: 'exact' } });
+  const made = poolCreated(
+    planLayout(profile, scheme, drives, spares),
+    'p',
+    'P',
+    new Map(drives.map(({ bay }) => [bay, `D-${bay}`])),
+  );
   if (isRefusal(made)) throw new Error(made.sentence);
   unit = must(unit, made);
   return must(must(unit, { kind: 'data-set-described', dataSet: 'd', name: 'D', pool: 'p' }), {
@@ -78,15 +90,24 @@ const matters = ({ does, asks }: PlanStep): boolean => does.length > 0 || asks.k
 
 function bare(plan: PlanBody): PlanBody {
   const steps = plan.steps.filter(matters);
-  return { ...plan, steps: steps.map((step, i) => ({ ...step, after: i === 0 ? [] : [(steps[i - 1] as PlanStep).id] })) };
+  return {
+    ...plan,
+    steps: steps.map((step, i) => ({ ...step, after: i === 0 ? [] : [(steps[i - 1] as PlanStep).id] })),
+  };
 }
 
 /** All that can matter later, and nothing else. */
 function keyOf({ unit, run, failures, plans }: Node): string {
   const drives = Object.values(unit.drives).map(({ serial, bay, condition }) => `${serial} ${bay ?? '-'} ${condition}`);
-  const pools = poolsOf(unit).map(({ missing, lost, bands }) => [[...missing].sort(), [...lost].sort(), bands.map(({ members }) => members)]);
+  const pools = poolsOf(unit).map(({ missing, lost, bands }) => [
+    [...missing].sort(),
+    [...lost].sort(),
+    bands.map(({ members }) => members),
+  ]);
   const jobs = Object.values(unit.jobs).map(({ task, replaces, onto }) => `${task} ${replaces ?? ''} ${onto ?? ''}`);
-  const running = run ? [[run.plan.job, run.plan.title, run.plan.steps.map(({ id }) => id), Object.keys(run.done)]] : [];
+  const running = run
+    ? [[run.plan.job, run.plan.title, run.plan.steps.map(({ id }) => id), Object.keys(run.done)]]
+    : [];
   return JSON.stringify([drives.sort(), pools, jobs.sort(), running, unit.power, failures, plans]);
 }
 
@@ -127,7 +148,8 @@ function* hands(node: Node, minds: boolean): Generator<Node> {
   const world = worldAround(node);
   if (!run) {
     if (plans > 0)
-      for (const body of beginnings(unit, plans, node.wider)) yield* carriedOut(node, startPlan(worldAround({ unit, run: null }), 'r', ['u'], body), plans - 1);
+      for (const body of beginnings(unit, plans, node.wider))
+        yield* carriedOut(node, startPlan(worldAround({ unit, run: null }), 'r', ['u'], body), plans - 1);
     return;
   }
   const step = nextStep(run);
@@ -140,7 +162,11 @@ function* hands(node: Node, minds: boolean): Generator<Node> {
     const sent = { plan: 'r', step: step.id, evidence, happenedAt: NOW, isOwner: !minds };
     const seen = doStep(world, sent);
     if (minds || isRefusal(seen) || seen.kind !== 'stopped') yield* carriedOut(node, seen);
-    else yield* carriedOut(node, doStep(world, { ...sent, override: { serial: seen.interlocks[0]?.serial ?? '', reason: 'does not mind' } }));
+    else
+      yield* carriedOut(
+        node,
+        doStep(world, { ...sent, override: { serial: seen.interlocks[0]?.serial ?? '', reason: 'does not mind' } }),
+      );
   }
 }
 
@@ -155,10 +181,14 @@ function beginnings(unit: UnitState, n: number, wider: boolean): PlanBody[] {
     ...free.map((bay) => replacePlan(unit, { serial, way: 'free-bay', bay, drive })),
     cameBackPlan(unit, { serial, how: 'rebuild' }),
     ...(wider ? [cameBackPlan(unit, { serial, how: 'whole' })] : []),
-    ...(wider ? poolsOf(unit).flatMap(({ spares }) => spares.map((spare) => spareInPlan(unit, { serial, spare, drive }))) : []),
+    ...(wider
+      ? poolsOf(unit).flatMap(({ spares }) => spares.map((spare) => spareInPlan(unit, { serial, spare, drive })))
+      : []),
   ]);
   const larger = poolsOf(unit).flatMap(({ id: pool }) =>
-    (['in-place', 'free-bay'] as const).map((way) => replaceAllPlan(unit, { pool, way, drive: { bytes: 2 * BYTES, basis: 'exact' } })),
+    (['in-place', 'free-bay'] as const).map((way) =>
+      replaceAllPlan(unit, { pool, way, drive: { bytes: 2 * BYTES, basis: 'exact' } }),
+    ),
   );
   return [...each, ...(wider ? larger : [])].flatMap((plan) => (isRefusal(plan) ? [] : [bare(plan)]));
 }
@@ -168,7 +198,11 @@ function evidences(unit: UnitState, step: PlanStep): StepEvidence[] {
   const expected = expectedEvidence(step);
   if (step.asks.kind !== 'serial') return [expected];
   const serials = [...Object.keys(unit.drives), 'N-1', 'N-2'];
-  return [expected, ...serials.map((serial): StepEvidence => ({ kind: 'serial', serial })), { kind: 'unread', why: 'worn off' }];
+  return [
+    expected,
+    ...serials.map((serial): StepEvidence => ({ kind: 'serial', serial })),
+    { kind: 'unread', why: 'worn off' },
+  ];
 }
 
 interface Explored {
@@ -220,7 +254,9 @@ describe('every state a small unit can reach', () => {
   ])('%s: no permitted step loses data', (_what, unit, least) => {
     const { states, steps, byHand, byFailure } = explore(unit, true, 200_000);
     if (process.env['EXPLORE'] !== undefined)
-      process.stderr.write(`${_what}: ${String(states)} states, ${String(steps)} steps, ${String(byFailure)} losses by failures\n`);
+      process.stderr.write(
+        `${_what}: ${String(states)} states, ${String(steps)} steps, ${String(byFailure)} losses by failures\n`,
+      );
     expect(byHand).toEqual([]);
     expect(states).toBeGreaterThan(least);
     expect(byFailure).toBeGreaterThan(0);

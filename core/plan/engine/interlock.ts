@@ -41,7 +41,13 @@ export interface Interlock {
 }
 
 /** What the evidence itself says: a serial that is another one, or that nobody could read. */
-export function interlocksOfEvidence(unit: UnitState, step: PlanStep, evidence: StepEvidence, at: string, known?: KnownDrive): Interlock[] {
+export function interlocksOfEvidence(
+  unit: UnitState,
+  step: PlanStep,
+  evidence: StepEvidence,
+  at: string,
+  known?: KnownDrive,
+): Interlock[] {
   const { asks, does } = step;
   if (asks.kind !== 'serial') return [];
   const expects = expectedSerial(unit, step);
@@ -76,7 +82,15 @@ export function interlocksOfEvidence(unit: UnitState, step: PlanStep, evidence: 
     ];
   }
   if (expects === undefined || serialKey(expects) === serial) return [];
-  return [{ kind: 'interlock', code: 'wrong-serial', ...wrongDrive(unit, serial, expects, at, isAtPage(step)), serial, mayOverride: true }];
+  return [
+    {
+      kind: 'interlock',
+      code: 'wrong-serial',
+      ...wrongDrive(unit, serial, expects, at, isAtPage(step)),
+      serial,
+      mayOverride: true,
+    },
+  ];
 }
 
 /** A step that is done in the unit's own page: no hand goes to a tray. */
@@ -89,7 +103,13 @@ function isAtPage({ does }: PlanStep): boolean {
  *
  * @param atPage it was read in the unit's own page, and stands where it stood
  */
-export function wrongDrive(unit: UnitState, serial: string, expects: string, at: string, atPage = false): Pick<Interlock, 'sentence' | 'back'> {
+export function wrongDrive(
+  unit: UnitState,
+  serial: string,
+  expects: string,
+  at: string,
+  atPage = false,
+): Pick<Interlock, 'sentence' | 'back'> {
   const drive = unit.drives[serial];
   const meant = unit.drives[expects];
   const right = meant?.bay == null ? expects : `${bayName(unit, meant.bay)}, ${expects}`;
@@ -107,7 +127,10 @@ export function wrongDrive(unit: UnitState, serial: string, expects: string, at:
       : `the drive ${conditionWords(drive)} in that bay`;
   const sentence = `That is ${bayName(unit, drive.bay)}, ${what}${isMember ? afterLosing(unit, serial, at) : ''}.`;
   if (atPage)
-    return { sentence, back: `Change nothing in the page for it. Choose the line that shows ${expects}: by its serial, not by its place in the list.` };
+    return {
+      sentence,
+      back: `Change nothing in the page for it. Choose the line that shows ${expects}: by its serial, not by its place in the list.`,
+    };
   if (unit.power === 'off')
     return {
       sentence: `That is ${bayName(unit, drive.bay)}, ${what}. ${unit.name} is off: nothing is lost by a drive in your hand.`,
@@ -120,7 +143,13 @@ export function wrongDrive(unit: UnitState, serial: string, expects: string, at:
 }
 
 function conditionWords({ condition }: DriveInUnit): string {
-  return condition === 'well' ? 'standing' : condition === 'suspected' ? 'under suspicion' : condition === 'failed' ? 'that failed' : 'out of service';
+  return condition === 'well'
+    ? 'standing'
+    : condition === 'suspected'
+      ? 'under suspicion'
+      : condition === 'failed'
+        ? 'that failed'
+        : 'out of service';
 }
 
 /** What losing a drive would leave, as the end of a sentence; by the one model. */

@@ -35,7 +35,13 @@ export function knownDrive({ serial, drive, where, sick, tested, holds }: DriveL
   const sickness = sicknessOf({ sick, tested });
   return {
     serial,
-    facts: { bytes, basis, ...(label === undefined ? {} : { label }), ...(model === undefined ? {} : { model }), ...(media === undefined ? {} : { media }) },
+    facts: {
+      bytes,
+      basis,
+      ...(label === undefined ? {} : { label }),
+      ...(model === undefined ? {} : { model }),
+      ...(media === undefined ? {} : { media }),
+    },
     ...(sickness && !sickness.isTestedWell ? { sick: sickness.words } : {}),
     ...(holds ? { holds } : {}),
     ...(where.kind === 'in-hand' || where.kind === 'drawer' ? {} : { elsewhere: whereWords(where) }),
@@ -46,7 +52,18 @@ export function knownDrive({ serial, drive, where, sick, tested, holds }: DriveL
  * The drive that is meant by what was read: one of those in question where it is one, the one its own ledger knows,
  * otherwise one that nobody knows.
  */
-export function serialMeant(unit: UnitState, typed: string, expects?: string, known?: Pick<KnownDrive, 'serial'>): string {
-  const inQuestion = Object.values(unit.drives).flatMap(({ serial, bay }) => (bay !== null || poolOfDrive(unit, serial) ? serial : []));
-  return whichSerial(typed, expects === undefined ? inQuestion : [...inQuestion, expects]) ?? known?.serial ?? serialKey(typed);
+export function serialMeant(
+  unit: UnitState,
+  typed: string,
+  expects?: string,
+  known?: Pick<KnownDrive, 'serial'>,
+): string {
+  const inQuestion = Object.values(unit.drives).flatMap(({ serial, bay }) =>
+    bay !== null || poolOfDrive(unit, serial) ? serial : [],
+  );
+  return (
+    whichSerial(typed, expects === undefined ? inQuestion : [...inQuestion, expects]) ??
+    known?.serial ??
+    serialKey(typed)
+  );
 }

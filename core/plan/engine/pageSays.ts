@@ -15,8 +15,11 @@ const LEAST_SHARE = 0.5;
 /** The work a step waits for the end of; `undefined` for a step that ends none, or none that runs. */
 export function jobEnding(unit: UnitState, { does }: PlanStep): Job | undefined {
   return does.flatMap((one): Job[] => {
-    if (one.kind === 'finish-rebuild') return Object.values(unit.jobs).filter(({ pool, replaces }) => pool === one.pool && replaces === one.replaces);
-    return one.kind === 'finish-job' ? Object.values(unit.jobs).filter(({ pool, task }) => pool === one.pool && task === one.task) : [];
+    if (one.kind === 'finish-rebuild')
+      return Object.values(unit.jobs).filter(({ pool, replaces }) => pool === one.pool && replaces === one.replaces);
+    return one.kind === 'finish-job'
+      ? Object.values(unit.jobs).filter(({ pool, task }) => pool === one.pool && task === one.task)
+      : [];
   })[0];
 }
 
@@ -49,13 +52,20 @@ export function interlocksOfWait(
   if (!job) return [];
   const estimate = estimateOfJob(unit, job, used);
   // Of work that nothing was heard of, what the plan reckoned is all there is.
-  const reckoned = estimate?.low ?? (step.hours === undefined ? undefined : daysAfter(job.startedAt, (step.hours * LEAST_SHARE) / 24));
+  const reckoned =
+    estimate?.low ?? (step.hours === undefined ? undefined : daysAfter(job.startedAt, (step.hours * LEAST_SHARE) / 24));
   const isEarly = reckoned !== undefined && at < reckoned;
   const isFar = job.reports.length > 0 && job.percent < NEARLY_DONE;
   if (!isEarly && !isFar) return [];
   const what = TASK_WORDS[job.task];
-  const heard = job.reports.length === 0 ? 'Nothing was heard of it yet' : `At the last reading it stood at ${String(job.percent)} %`;
-  const expected = reckoned === undefined ? '' : `, and by what is known it is not done before ${reckoned.slice(0, 16).replace('T', ' ')} UTC`;
+  const heard =
+    job.reports.length === 0
+      ? 'Nothing was heard of it yet'
+      : `At the last reading it stood at ${String(job.percent)} %`;
+  const expected =
+    reckoned === undefined
+      ? ''
+      : `, and by what is known it is not done before ${reckoned.slice(0, 16).replace('T', ' ')} UTC`;
   return [
     {
       kind: 'interlock',
@@ -68,7 +78,11 @@ export function interlocksOfWait(
   ];
 }
 
-const AGAINST = { working: 'that it is still at work', stopped: 'that the work has stopped', other: 'something else' } as const;
+const AGAINST = {
+  working: 'that it is still at work',
+  stopped: 'that the work has stopped',
+  other: 'something else',
+} as const;
 
 function isSaidTwice(evidence: StepEvidence): boolean {
   return evidence.kind === 'page' && evidence.says === 'done' && evidence.again === true;
@@ -81,8 +95,12 @@ export function eventsOfPage(unit: UnitState, step: PlanStep, evidence: StepEvid
   const words = evidence.note === undefined ? '' : `: ${evidence.note}`;
   const said = (what: string): UnitEvent => ({ kind: 'noted', note: `Its page ${what}${words}`.slice(0, 400) });
   // By the record the work is over. What the page says against it is a sign, until somebody settles it.
-  if (!job) return step.asks.kind === 'page' ? [{ kind: 'sign-noted', note: `Its page says ${AGAINST[evidence.says]}${words}`.slice(0, 400) }] : null;
+  if (!job)
+    return step.asks.kind === 'page'
+      ? [{ kind: 'sign-noted', note: `Its page says ${AGAINST[evidence.says]}${words}`.slice(0, 400) }]
+      : null;
   if (evidence.says === 'working') return [said('says that it is still at work')];
-  if (evidence.says === 'other') return [{ kind: 'sign-noted', note: `Its page says something else${words}`.slice(0, 400) }];
+  if (evidence.says === 'other')
+    return [{ kind: 'sign-noted', note: `Its page says something else${words}`.slice(0, 400) }];
   return [{ kind: 'job-aborted', job: job.id }, said('says that the work has stopped')];
 }

@@ -47,12 +47,20 @@ export function planRisk(
     const of = state.pools[pool];
     if (of && step.at > at) {
       const hours = (Date.parse(step.at) - Date.parse(at)) / 3_600_000;
-      const rebuilding = Object.values(state.jobs).find((job) => job.pool === pool && job.replaces !== undefined && of.missing.includes(job.replaces));
+      const rebuilding = Object.values(state.jobs).find(
+        (job) => job.pool === pool && job.replaces !== undefined && of.missing.includes(job.replaces),
+      );
       const margin = marginOfPool(of);
       const onto = state.drives[rebuilding?.onto ?? ''];
       const read =
         rebuilding && onto && margin === 0
-          ? rebuildOnto(state, of, rebuilding.replaces as string, onto, Math.min(1, (used[pool] ?? of.shownBytes) / of.shownBytes)).readBytes
+          ? rebuildOnto(
+              state,
+              of,
+              rebuilding.replaces as string,
+              onto,
+              Math.min(1, (used[pool] ?? of.shownBytes) / of.shownBytes),
+            ).readBytes
           : 0;
       const here: MarginStretch = {
         from: at,
@@ -72,7 +80,8 @@ export function planRisk(
   const best = Math.max(...stretches.map(({ margin }) => margin));
   const end = state.pools[pool];
   // The last step ends the plan: how it stands from then on.
-  if (end && marginOfPool(end) !== stretches.at(-1)?.margin) stretches.push({ from: at, to: at, margin: marginOfPool(end), loss: 0, unreadable: null });
+  if (end && marginOfPool(end) !== stretches.at(-1)?.margin)
+    stretches.push({ from: at, to: at, margin: marginOfPool(end), loss: 0, unreadable: null });
   const either = (chances: readonly number[]): number => 1 - chances.reduce((none, chance) => none * (1 - chance), 1);
   return Object.freeze({
     kind: 'plan-risk',
@@ -83,10 +92,19 @@ export function planRisk(
       bound: either(stretches.map(({ unreadable }) => unreadable?.bound ?? 0)),
       usual: either(stretches.map(({ unreadable }) => unreadable?.usual ?? 0)),
     },
-    thinHours: stretches.reduce((sum, { from: a, to: b, margin }) => sum + (margin < best ? (Date.parse(b) - Date.parse(a)) / 3_600_000 : 0), 0),
+    thinHours: stretches.reduce(
+      (sum, { from: a, to: b, margin }) => sum + (margin < best ? (Date.parse(b) - Date.parse(a)) / 3_600_000 : 0),
+      0,
+    ),
   });
 }
 
 function together(a: MarginStretch, b: MarginStretch): MarginStretch {
-  return { from: a.from, to: b.to, margin: a.margin, loss: a.loss + b.loss - a.loss * b.loss, unreadable: a.unreadable ?? b.unreadable };
+  return {
+    from: a.from,
+    to: b.to,
+    margin: a.margin,
+    loss: a.loss + b.loss - a.loss * b.loss,
+    unreadable: a.unreadable ?? b.unreadable,
+  };
 }

@@ -14,12 +14,20 @@ type WrongOut = Extract<StepEvidence, { kind: 'wrong-out' }>;
  *
  * @returns a refusal for a drive the record has in no bay, or while the unit is off and nothing is lost by it
  */
-export function eventsOfWrongOut(unit: UnitState, { serial: typed, says, note }: WrongOut): readonly UnitEvent[] | Refusal {
+export function eventsOfWrongOut(
+  unit: UnitState,
+  { serial: typed, says, note }: WrongOut,
+): readonly UnitEvent[] | Refusal {
   const serial = serialMeant(unit, typed);
   const drive = own(unit.drives, serial);
-  if (drive?.bay == null) return refusal('drive-not-here', `${serial} is in no bay of ${unit.name} by the record.`, '/evidence/serial');
+  if (drive?.bay == null)
+    return refusal('drive-not-here', `${serial} is in no bay of ${unit.name} by the record.`, '/evidence/serial');
   if (unit.power === 'off')
-    return refusal('unit-off', `${unit.name} is off: put ${serial} back into ${bayName(unit, drive.bay)}, and nothing has happened.`, '/evidence/kind');
+    return refusal(
+      'unit-off',
+      `${unit.name} is off: put ${serial} back into ${bayName(unit, drive.bay)}, and nothing has happened.`,
+      '/evidence/kind',
+    );
   const { bay, bytes, basis, label, model, media } = drive;
   const events: UnitEvent[] = [
     { kind: 'drive-removed', serial },
@@ -41,7 +49,15 @@ export function eventsOfWrongOut(unit: UnitState, { serial: typed, says, note }:
   if (says === 'as-before' && wasWhole) events.push({ kind: 'pool-restored', pool: pool.id, serials: [serial] });
   const words = note === undefined ? '' : `: ${note}`;
   const after = `after ${serial} was out of ${bayName(unit, bay)} by mistake`;
-  if (says === 'stopped') events.push({ kind: 'sign-noted', note: `Its page says that ${pool?.name ?? 'a pool'} has stopped, ${after}${words}`.slice(0, 400) });
-  if (says === 'asks-to-erase') events.push({ kind: 'sign-noted', note: `Its page asks to erase or initialise, ${after}; answered no${words}`.slice(0, 400) });
+  if (says === 'stopped')
+    events.push({
+      kind: 'sign-noted',
+      note: `Its page says that ${pool?.name ?? 'a pool'} has stopped, ${after}${words}`.slice(0, 400),
+    });
+  if (says === 'asks-to-erase')
+    events.push({
+      kind: 'sign-noted',
+      note: `Its page asks to erase or initialise, ${after}; answered no${words}`.slice(0, 400),
+    });
   return events;
 }

@@ -9,7 +9,10 @@ export function ageMatesOf(unit: UnitState, pool: Pool, { serial, lot, boughtOn 
     const drive = unit.drives[other];
     if (!drive || other === serial || drive.bay === null) return [];
     const sameLot = lot !== undefined && drive.lot === lot;
-    const apart = boughtOn === undefined || drive.boughtOn === undefined ? Infinity : Math.abs(Date.parse(boughtOn) - Date.parse(drive.boughtOn)) / 86_400_000;
+    const apart =
+      boughtOn === undefined || drive.boughtOn === undefined
+        ? Infinity
+        : Math.abs(Date.parse(boughtOn) - Date.parse(drive.boughtOn)) / 86_400_000;
     return sameLot || apart <= SAME_AGE_DAYS ? [drive] : [];
   });
 }

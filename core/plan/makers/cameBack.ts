@@ -19,7 +19,8 @@ export function cameBackPlan(unit: UnitState, { serial, how, usedShare }: CameBa
   const found = memberToReplace(unit, serial);
   if ('code' in found) return found;
   const { drive, pool } = found;
-  if (!pool.missing.includes(serial)) return refusal('not-missing', `${serial} is not missing from ${pool.name}.`, '/serial');
+  if (!pool.missing.includes(serial))
+    return refusal('not-missing', `${serial} is not missing from ${pool.name}.`, '/serial');
   const bay = bayLeftBy(unit, drive) ?? '';
   const draft = draftPlan();
   const { under, then } = draft;
@@ -57,7 +58,15 @@ export function cameBackPlan(unit: UnitState, { serial, how, usedShare }: CameBa
   else {
     const estimate = rebuildOnto(unit, pool, serial, drive, usedShare);
     under('Wait');
-    rebuild(draft, unit, { pool: pool.id, replaces: serial, bay, task: 'rebuild', serial, hours: estimate.likely / 3600, range: rangeWords(estimate) });
+    rebuild(draft, unit, {
+      pool: pool.id,
+      replaces: serial,
+      bay,
+      task: 'rebuild',
+      serial,
+      hours: estimate.likely / 3600,
+      range: rangeWords(estimate),
+    });
   }
   under('Afterwards');
   verified(draft, pool.name);

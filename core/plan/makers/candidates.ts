@@ -14,10 +14,20 @@ export interface Candidate {
 }
 
 const NEAREST: readonly Reach[] = ['in-unit', 'same-room', 'same-site', 'other-site'];
-const REACH_WORDS = { 'in-unit': 'in the unit', 'same-room': 'in the room', 'same-site': 'in the house', 'other-site': 'at another site' } as const;
+const REACH_WORDS = {
+  'in-unit': 'in the unit',
+  'same-room': 'in the room',
+  'same-site': 'in the house',
+  'other-site': 'at another site',
+} as const;
 
 /** What lies in drawers and could take over from a member: what fits first, nearest first, then what does not and why. */
-export function candidatesFor(unit: UnitState, pool: Pool, member: DriveInUnit, drawers: readonly DrawerDrive[]): Candidate[] {
+export function candidatesFor(
+  unit: UnitState,
+  pool: Pool,
+  member: DriveInUnit,
+  drawers: readonly DrawerDrive[],
+): Candidate[] {
   const demand = demandOf(unit, member, pool);
   return drawers
     .map((drive): Candidate => {

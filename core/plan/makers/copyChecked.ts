@@ -10,13 +10,15 @@ export function copyChecked(unit: UnitState, pool: string): Draft {
   const sets = Object.values(unit.dataSets).filter((set) => set.pool === undefined || set.pool === pool);
   const without = sets.filter(({ copies }) => Object.keys(copies).length === 0);
   if (sets.length === 0 || without.length > 0) {
-    const named = without.length > 0 ? without.map(({ name }) => name).join(', ') : (unit.pools[pool]?.name ?? 'this pool');
+    const named =
+      without.length > 0 ? without.map(({ name }) => name).join(', ') : (unit.pools[pool]?.name ?? 'this pool');
     return {
       id: 'copy',
       kind: 'record',
       title: `Say where the other copy of ${named} is`,
       why: 'No copy of it is on record; what you say is written into the register of copies. A pool is not a backup, and what follows leans on the drives that are left.',
-      caution: 'Without a copy, stop here if you can: copy first what cannot be made again, smallest and dearest first.',
+      caution:
+        'Without a copy, stop here if you can: copy first what cannot be made again, smallest and dearest first.',
       asks: { kind: 'text', label: 'Where it is, how old, and whether it keeps versions; or “none”' },
       does: [{ kind: 'arrange-copy', pool }],
     };
@@ -33,9 +35,11 @@ export function copyChecked(unit: UnitState, pool: string): Draft {
 function worriesOf({ name, copies }: DataSet): string[] {
   const all = Object.values(copies);
   const worries: string[] = [];
-  if (all.every(({ keeps }) => keeps === 'mirror')) worries.push(`Every copy of ${name} is a mirror: it repeats a deletion.`);
+  if (all.every(({ keeps }) => keeps === 'mirror'))
+    worries.push(`Every copy of ${name} is a mirror: it repeats a deletion.`);
   if (!all.some(({ restoreWorked }) => restoreWorked === true))
     worries.push(`No restore of ${name} has been proven. Fetch one file back now: it takes minutes.`);
-  if (all.every(({ failedAt }) => failedAt !== undefined)) worries.push(`The last run of every copy of ${name} failed.`);
+  if (all.every(({ failedAt }) => failedAt !== undefined))
+    worries.push(`The last run of every copy of ${name} failed.`);
   return worries;
 }

@@ -1,5 +1,8 @@
 /** What the user's own list of tested drives says of a drive, as a sentence. */
-export function driveListed({ model }: { readonly model?: string }, tested: ((model: string) => 'works' | 'avoid' | undefined) | undefined): string {
+export function driveListed(
+  { model }: { readonly model?: string },
+  tested: ((model: string) => 'works' | 'avoid' | undefined) | undefined,
+): string {
   if (model === undefined) return 'Hold its model against the maker’s list of tested drives, and your own.';
   const verdict = tested?.(model);
   if (verdict === 'works') return `${model} works, by your own list; the maker’s comes first.`;

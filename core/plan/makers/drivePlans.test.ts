@@ -47,14 +47,35 @@ interface Made {
 }
 
 /** A unit with drives D-1, D-2 … in bays 1, 2 …, one pool, and what happened since. */
-function made(profile: object, sizes: readonly number[], scheme: Scheme, later: readonly UnitEvent[] = [], { bays = sizes.length, spares = 0 } = {}): Made {
+function made(
+  profile: object,
+  sizes: readonly number[],
+  scheme: Scheme,
+  later: readonly UnitEvent[] = [],
+  { bays = sizes.length, spares = 0 } = {},
+): Made {
   const drives = sizes.map((bytes, i) => ({ bay: String(i + 1), bytes }));
-  const pool = poolCreated(planLayout(profile as Profile, scheme, drives, spares), 'p', 'Papers', new Map(drives.map(({ bay }) => [bay, `D-${bay}`])));
+  const pool = poolCreated(
+    planLayout(profile as Profile, scheme, drives, spares),
+    'p',
+    'Papers',
+    new Map(drives.map(({ bay }) => [bay, `D-${bay}`])),
+  );
   if (isRefusal(pool)) throw new Error(pool.sentence);
   const names = Array.from({ length: bays }, (_, i) => String(i + 1));
   const events: UnitEvent[] = [
-    { kind: 'unit-registered', name: 'Heron', place: { site: 'S', room: 'R' }, profile: profile as Profile, enclosures: [{ name: 'Head', bays: names }] },
-    ...drives.map(({ bay, bytes }): UnitEvent => ({ kind: 'drive-inserted', bay, drive: { serial: `D-${bay}`, bytes, basis: 'exact' } })),
+    {
+      kind: 'unit-registered',
+      name: 'Heron',
+      place: { site: 'S', room: 'R' },
+      profile: profile as Profile,
+      enclosures: [{ name: 'Head', bays: names }],
+    },
+    ...drives.map(({ bay, bytes }): UnitEvent => ({
+      kind: 'drive-inserted',
+      bay,
+      drive: { serial: `D-${bay}`, bytes, basis: 'exact' },
+    })),
     pool,
     { kind: 'data-set-described', dataSet: 'd', name: 'Accounts', pool: 'p' },
     { kind: 'copy-described', dataSet: 'd', copy: 'c', where: 'Other house', keeps: 'versions', offSite: true },
@@ -88,7 +109,8 @@ const failed: UnitEvent = { kind: 'drive-failed', serial: 'D-2' };
 const four = [TB8, TB8, TB8, TB8];
 
 describe('what stands for one unit', () => {
-  const wanted = (details: object): PlanBody => replace(after(made(reedbank, four, 'parity-1', [failed]).unit, { kind: 'unit-described', details }));
+  const wanted = (details: object): PlanBody =>
+    replace(after(made(reedbank, four, 'parity-1', [failed]).unit, { kind: 'unit-described', details }));
 
   it('how a drive is changed, and its light, go by the unit where it differs from its family', () => {
     expect(ids(wanted({}))).not.toContain('unplug');
@@ -97,35 +119,59 @@ describe('what stands for one unit', () => {
     expect(ids(cold)).toContain('power-up');
     expect(ids(wanted({ driveChange: 'off' }))).toContain('power-up');
     expect(step(wanted({ driveChange: 'off' }), 'unplug').title).toBe('Make sure that every lamp is dark');
-    expect([step(wanted({ locateLight: 'no' }), 'locate').title, step(wanted({ locateLight: 'yes' }), 'locate').title]).toEqual([
-      expect.stringMatching(/^Find bay 2/),
-      expect.stringMatching(/^Blink/),
-    ]);
+    expect([
+      step(wanted({ locateLight: 'no' }), 'locate').title,
+      step(wanted({ locateLight: 'yes' }), 'locate').title,
+    ]).toEqual([expect.stringMatching(/^Find bay 2/), expect.stringMatching(/^Blink/)]);
   });
 
   it('a copy that is named goes into the register of copies; that there is none is only kept', () => {
     const bare = after(made(reedbank, four, 'parity-1', [failed]).unit, { kind: 'data-set-removed', dataSet: 'd' });
     const copy = step(replace(bare), 'copy');
-    const said = (text: string): readonly UnitEvent[] => (attempt(bare, copy, { kind: 'text', text }, NOW) as Attempt).events;
+    const said = (text: string): readonly UnitEvent[] =>
+      (attempt(bare, copy, { kind: 'text', text }, NOW) as Attempt).events;
     expect(said('in the bank, versions of four weeks')).toEqual([
       expect.objectContaining({ kind: 'data-set-described', pool: 'p' }),
-      expect.objectContaining({ kind: 'copy-described', where: 'in the bank, versions of four weeks', keeps: 'versions', offSite: true }),
+      expect.objectContaining({
+        kind: 'copy-described',
+        where: 'in the bank, versions of four weeks',
+        keeps: 'versions',
+        offSite: true,
+      }),
     ]);
-    expect(said('on the other unit')).toContainEqual(expect.objectContaining({ kind: 'copy-described', keeps: 'mirror', offSite: false }));
+    expect(said('on the other unit')).toContainEqual(
+      expect.objectContaining({ kind: 'copy-described', keeps: 'mirror', offSite: false }),
+    );
     expect(said('There is none.')).toEqual([{ kind: 'noted', note: 'There is none.' }]);
     // A data set that is described already gets the copy; none is made beside it.
     const described = after(bare, { kind: 'data-set-described', dataSet: 'e', name: 'Accounts', pool: 'p' });
-    expect((attempt(described, step(replace(described), 'copy'), { kind: 'text', text: 'bank' }, NOW) as Attempt).events).toEqual([
-      expect.objectContaining({ kind: 'copy-described', dataSet: 'e' }),
-    ]);
+    expect(
+      (attempt(described, step(replace(described), 'copy'), { kind: 'text', text: 'bank' }, NOW) as Attempt).events,
+    ).toEqual([expect.objectContaining({ kind: 'copy-described', dataSet: 'e' })]);
   });
 });
 
 describe('replacePlan', () => {
   it('goes the order that works, made for the family', () => {
     const hot = replace(made(reedbank, four, 'parity-1', [failed]).unit);
-    expect(ids(hot)).toEqual(['copy', 'serial', 'new-drive', 'told', 'locate', 'pull', 'fit', 'seen', 'wait', 'verified', 'fate', 'next-spare']);
-    const sick = replace(made(saltern, four, 'parity-1', [{ kind: 'drive-suspected', serial: 'D-2', note: 'clicks' }]).unit, { usedShare: 0.5 });
+    expect(ids(hot)).toEqual([
+      'copy',
+      'serial',
+      'new-drive',
+      'told',
+      'locate',
+      'pull',
+      'fit',
+      'seen',
+      'wait',
+      'verified',
+      'fate',
+      'next-spare',
+    ]);
+    const sick = replace(
+      made(saltern, four, 'parity-1', [{ kind: 'drive-suspected', serial: 'D-2', note: 'clicks' }]).unit,
+      { usedShare: 0.5 },
+    );
     expect(ids(sick)).toEqual([
       'copy',
       'serial',
@@ -179,11 +225,19 @@ describe('replacePlan', () => {
         world = next;
       };
       carryOut(startPlan(world, 'r', ['u'], plan));
-      for (const one of plan.steps) carryOut(doStep(world, { plan: 'r', step: one.id, evidence: expectedEvidence(one), happenedAt: NOW, isOwner: false }));
-      const whole: RecordedEvent[] = [...events, ...recorded].map((event, i) => ({ seq: i + 1, happenedAt: NOW, event }));
+      for (const one of plan.steps)
+        carryOut(
+          doStep(world, { plan: 'r', step: one.id, evidence: expectedEvidence(one), happenedAt: NOW, isOwner: false }),
+        );
+      const whole: RecordedEvent[] = [...events, ...recorded].map((event, i) => ({
+        seq: i + 1,
+        happenedAt: NOW,
+        event,
+      }));
       const folded = foldUnit(whole) as UnitState;
       // The ledger also remembers the plan itself; times are the plan's own.
-      const plain = (of: UnitState): string => canonicalJson({ ...of, plans: {} }).replace(/\d{4}-\d\d-\d\dT[\d:.]+Z/g, 'T');
+      const plain = (of: UnitState): string =>
+        canonicalJson({ ...of, plans: {} }).replace(/\d{4}-\d\d-\d\dT[\d:.]+Z/g, 'T');
       expect(plain(folded)).toBe(plain((run.at(-1) as DryStep).after));
       expect(folded.plans['r']).toMatchObject({ done: plan.steps.length, of: plan.steps.length });
       expect(Object.keys(planIn(world, 'r')?.done ?? {})).toHaveLength(plan.steps.length);
@@ -208,7 +262,11 @@ describe('replacePlan', () => {
   it('plans the second of one age after the first, never together', () => {
     const mates: UnitEvent[] = [1, 2, 3].flatMap((n): UnitEvent[] => [
       { kind: 'drive-removed', serial: `D-${String(n)}` },
-      { kind: 'drive-inserted', bay: String(n), drive: { serial: `D-${String(n)}`, bytes: TB8, basis: 'exact', lot: 'A', boughtOn: '2020-01-01' } },
+      {
+        kind: 'drive-inserted',
+        bay: String(n),
+        drive: { serial: `D-${String(n)}`, bytes: TB8, basis: 'exact', lot: 'A', boughtOn: '2020-01-01' },
+      },
       { kind: 'pool-restored', pool: 'p', serials: [`D-${String(n)}`] },
     ]);
     const { unit } = made(reedbank, four, 'parity-1', mates);
@@ -222,7 +280,11 @@ describe('replacePlan', () => {
     const { unit } = made(reedbank, four, 'parity-1', [failed]);
     expect(step(replace(unit), 'copy').caution).toContain('No restore of Accounts has been proven');
     const bare = after(unit, { kind: 'copy-removed', dataSet: 'd', copy: 'c' });
-    expect(step(replace(bare), 'copy')).toMatchObject({ kind: 'record', asks: { kind: 'text' }, caution: expect.stringContaining('stop here if you can') });
+    expect(step(replace(bare), 'copy')).toMatchObject({
+      kind: 'record',
+      asks: { kind: 'text' },
+      caution: expect.stringContaining('stop here if you can'),
+    });
   });
 
   it.each<[string, Made, Partial<ReplaceWish>]>([
@@ -248,8 +310,20 @@ describe('replacePlan', () => {
       { serial: 'short', bytes: TB8 - 41 * 512, basis: 'exact', place },
       { serial: 'smr', bytes: TB8, basis: 'exact', media: 'shingled', place },
       { serial: 'label', bytes: TB8, basis: 'label', place },
-      { serial: 'sick', bytes: TB8, basis: 'exact', place, sick: { words: 'showed signs when it came out on 2026-01-01', isTestedWell: false } },
-      { serial: 'tested', bytes: TB8, basis: 'exact', place, sick: { words: 'showed signs when it came out on 2026-01-01', isTestedWell: true } },
+      {
+        serial: 'sick',
+        bytes: TB8,
+        basis: 'exact',
+        place,
+        sick: { words: 'showed signs when it came out on 2026-01-01', isTestedWell: false },
+      },
+      {
+        serial: 'tested',
+        bytes: TB8,
+        basis: 'exact',
+        place,
+        sick: { words: 'showed signs when it came out on 2026-01-01', isTestedWell: true },
+      },
     ]);
     expect(found.map(({ serial, words }) => [serial, words.split(/; top/)[0]])).toEqual([
       ['label', 'fits by its label: read the exact bytes first'],
@@ -265,16 +339,25 @@ describe('replacePlan', () => {
 describe('a pool with a sick drive', () => {
   const sick = (serial: string): UnitEvent => ({ kind: 'drive-suspected', serial, note: 'clicks' });
   const larger = { bytes: 2 * TB8, basis: 'exact' as const, label: '16 TB' };
-  const order = (plan: PlanBody): string[] => plan.steps.flatMap(({ does }) => does.flatMap((one) => (one.kind === 'pull-drive' ? [one.serial] : [])));
+  const order = (plan: PlanBody): string[] =>
+    plan.steps.flatMap(({ does }) => does.flatMap((one) => (one.kind === 'pull-drive' ? [one.serial] : [])));
   const both = [TB8, TB8];
 
   it('is grown from the sick drive on, then from the oldest', () => {
     const { unit } = made(saltern, four, 'mixed-1', [sick('D-3')], { bays: 5 });
     const bought = { 'D-2': '2019-03-01', 'D-4': '2021-06-01' } as Readonly<Record<string, string>>;
     const drives = Object.fromEntries(
-      Object.entries(unit.drives).map(([serial, drive]) => [serial, { ...drive, ...(bought[serial] ? { boughtOn: bought[serial] } : {}) }]),
+      Object.entries(unit.drives).map(([serial, drive]) => [
+        serial,
+        { ...drive, ...(bought[serial] ? { boughtOn: bought[serial] } : {}) },
+      ]),
     );
-    expect(order(planOf(replaceAllPlan({ ...unit, drives }, { pool: 'p', drive: larger })))).toEqual(['D-3', 'D-2', 'D-4', 'D-1']);
+    expect(order(planOf(replaceAllPlan({ ...unit, drives }, { pool: 'p', drive: larger })))).toEqual([
+      'D-3',
+      'D-2',
+      'D-4',
+      'D-1',
+    ]);
   });
 
   it('never thins what would rest on it: on two bays with one clicking, that one goes first', () => {
@@ -290,10 +373,10 @@ describe('a pool with a sick drive', () => {
     // By the word that all of it is copied and the copy proven.
     expect(replacePlan(unit, { ...well, copyProven: true })).toMatchObject({ job: 'replace' });
     const { unit: worse } = made(reedbank, both, 'mirror', [sick('D-1'), sick('D-2')]);
-    expect([replaceAllPlan(worse, { pool: 'p', drive: larger }), replacePlan(worse, { ...well, serial: 'D-1' })]).toMatchObject([
-      { code: 'rests-on-sick' },
-      { code: 'rests-on-sick' },
-    ]);
+    expect([
+      replaceAllPlan(worse, { pool: 'p', drive: larger }),
+      replacePlan(worse, { ...well, serial: 'D-1' }),
+    ]).toMatchObject([{ code: 'rests-on-sick' }, { code: 'rests-on-sick' }]);
     // What can lose one more besides rests on nobody alone.
     const { unit: double } = made(saltern, four, 'mixed-2', [sick('D-1')], { bays: 5 });
     expect(replacePlan(double, well)).toMatchObject({ job: 'replace' });
@@ -318,17 +401,31 @@ describe('a pool with a sick drive', () => {
     expect((run as DryStep[]).flatMap(({ interlocks }) => interlocks)).toEqual([]);
     expect(new Set((run as DryStep[]).map(({ margin }) => margin['p']))).toEqual(new Set([1]));
     // Each goes into the bay the one before has left.
-    const fitted = plan.steps.flatMap(({ does }) => does.flatMap((one) => (one.kind === 'fit-drive' ? [one.drive.bay] : [])));
+    const fitted = plan.steps.flatMap(({ does }) =>
+      does.flatMap((one) => (one.kind === 'fit-drive' ? [one.drive.bay] : [])),
+    );
     expect([order(plan), fitted]).toEqual([
       ['D-1', 'D-3', 'D-2', 'D-4'],
       ['5', '1', '3', '2'],
     ]);
     const { usableBytes } = run.at(-1) as DryStep;
     expect(usableBytes).toBeGreaterThan(1.9 * (unit.pools['p']?.usableBytes ?? 0));
-    expect(replaceAllPlan(made(reedbank, four, 'parity-1', [], { bays: 5 }).unit, { pool: 'p', drive: larger, way: 'free-bay' })).toMatchObject({
+    expect(
+      replaceAllPlan(made(reedbank, four, 'parity-1', [], { bays: 5 }).unit, {
+        pool: 'p',
+        drive: larger,
+        way: 'free-bay',
+      }),
+    ).toMatchObject({
       code: 'no-free-bay-way',
     });
-    expect(replaceAllPlan(made(saltern, four, 'mixed-1', [], { bays: 4 }).unit, { pool: 'p', drive: larger, way: 'free-bay' })).toMatchObject({
+    expect(
+      replaceAllPlan(made(saltern, four, 'mixed-1', [], { bays: 4 }).unit, {
+        pool: 'p',
+        drive: larger,
+        way: 'free-bay',
+      }),
+    ).toMatchObject({
       code: 'bay-occupied',
     });
   });
@@ -337,15 +434,28 @@ describe('a pool with a sick drive', () => {
 describe('what stops a step', () => {
   const { unit } = made(reedbank, four, 'parity-1', [failed]);
   const plan = replace(unit);
-  const scan = (of: UnitState, which: PlanStep, serial: string): Attempt => attempt(of, which, { kind: 'serial', serial }, NOW) as Attempt;
+  const scan = (of: UnitState, which: PlanStep, serial: string): Attempt =>
+    attempt(of, which, { kind: 'serial', serial }, NOW) as Attempt;
 
   it('speaks of the page where it was read there, and of nothing lost where the unit is off', () => {
-    const { unit: sick } = made(reedbank, four, 'parity-1', [{ kind: 'drive-suspected', serial: 'D-2', note: 'clicks' }], { bays: 5 });
+    const { unit: sick } = made(
+      reedbank,
+      four,
+      'parity-1',
+      [{ kind: 'drive-suspected', serial: 'D-2', note: 'clicks' }],
+      { bays: 5 },
+    );
     const on = replace(sick);
     expect(scan(sick, step(on, 'out'), 'D-3').interlocks).toMatchObject([
       { code: 'wrong-serial', back: expect.stringMatching(/^Change nothing in the page.*the line that shows D-2/) },
     ]);
-    const { unit: cold } = made({ ...reedbank, service: { ...reedbank.service, hotSwap: [], opensCase: true } }, four, 'parity-1', [failed], { bays: 5 });
+    const { unit: cold } = made(
+      { ...reedbank, service: { ...reedbank.service, hotSwap: [], opensCase: true } },
+      four,
+      'parity-1',
+      [failed],
+      { bays: 5 },
+    );
     const off = after(cold, { kind: 'power', on: false });
     expect(scan(off, step(replace(cold), 'pull'), 'D-3').interlocks).toMatchObject([
       {
@@ -368,10 +478,16 @@ describe('what stops a step', () => {
       },
     ]);
     expect(scan(unit, step(plan, 'pull'), 'd-2').interlocks).toEqual([]);
-    expect(scan(unit, step(plan, 'pull'), 'X').interlocks).toMatchObject([{ sentence: 'This is X; the step is about D-2.' }]);
+    expect(scan(unit, step(plan, 'pull'), 'X').interlocks).toMatchObject([
+      { sentence: 'This is X; the step is about D-2.' },
+    ]);
   });
 
-  const known = (serial: string, facts: Partial<KnownDrive['facts']> = {}, more: Partial<KnownDrive> = {}): KnownDrive => ({
+  const known = (
+    serial: string,
+    facts: Partial<KnownDrive['facts']> = {},
+    more: Partial<KnownDrive> = {},
+  ): KnownDrive => ({
     serial,
     facts: { bytes: TB8, basis: 'exact', ...facts },
     ...more,
@@ -379,11 +495,23 @@ describe('what stops a step', () => {
 
   describe('with another drive in hand than a new one', () => {
     // Bay 2 clicked, was taken out of service and pulled; the plan takes any new drive of 8 TB.
-    const { unit: well } = made(reedbank, four, 'parity-1', [{ kind: 'drive-suspected', serial: 'D-2', note: 'clicks' }], { bays: 5 });
+    const { unit: well } = made(
+      reedbank,
+      four,
+      'parity-1',
+      [{ kind: 'drive-suspected', serial: 'D-2', note: 'clicks' }],
+      { bays: 5 },
+    );
     const any = replace(well, { drive: { bytes: TB8, basis: 'label', label: '8 TB' } });
-    const pulled = after(well, { kind: 'drive-taken-out-of-service', serial: 'D-2' }, { kind: 'drive-removed', serial: 'D-2' });
+    const pulled = after(
+      well,
+      { kind: 'drive-taken-out-of-service', serial: 'D-2' },
+      { kind: 'drive-removed', serial: 'D-2' },
+    );
     const held = (serial: string, of?: KnownDrive) =>
-      ['new-drive', 'fit'].map((id) => attempt(pulled, step(any, id), { kind: 'serial', serial }, NOW, () => of) as Attempt | Refusal);
+      ['new-drive', 'fit'].map(
+        (id) => attempt(pulled, step(any, id), { kind: 'serial', serial }, NOW, () => of) as Attempt | Refusal,
+      );
 
     it.each<[string, string, KnownDrive | undefined, string, RegExp]>([
       ['the one just pulled', 'D-2', undefined, 'sick-drive', /D-2 is the drive that goes \(clicks\)/],
@@ -401,18 +529,34 @@ describe('what stops a step', () => {
         'holds-data',
         /member of Archive in Heron/,
       ],
-      ['one on record in another bay', 'Q-3', known('Q-3', {}, { elsewhere: 'Heron, bay 3' }), 'wrong-serial', /on record as Heron, bay 3/],
+      [
+        'one on record in another bay',
+        'Q-3',
+        known('Q-3', {}, { elsewhere: 'Heron, bay 3' }),
+        'wrong-serial',
+        /on record as Heron, bay 3/,
+      ],
       ['a smaller one than planned', 'Q-4', known('Q-4', { bytes: TB8 - 512 }), 'too-small', /1 sector short/],
-      ['a working member', 'D-3', known('D-3', {}, { elsewhere: 'here' }), 'wrong-serial', /bay 3, a working member of Papers/],
+      [
+        'a working member',
+        'D-3',
+        known('D-3', {}, { elsewhere: 'here' }),
+        'wrong-serial',
+        /bay 3, a working member of Papers/,
+      ],
     ])('stops %s, when it is taken and when it is fitted', (_what, serial, of, code, sentence) => {
-      for (const seen of held(serial, of)) expect(seen).toMatchObject({ interlocks: [{ code, serial, sentence: expect.stringMatching(sentence) }] });
+      for (const seen of held(serial, of))
+        expect(seen).toMatchObject({ interlocks: [{ code, serial, sentence: expect.stringMatching(sentence) }] });
     });
 
     it('takes the last four of a drive that is known, and never makes a name of them', () => {
       const [take, fitted] = held('7788', known('QH8-00001-7788')) as Attempt[];
       expect([take?.interlocks, fitted?.interlocks]).toEqual([[], []]);
-      expect(fitted?.events).toMatchObject([{ kind: 'drive-inserted', bay: '2', drive: { serial: 'QH8-00001-7788', bytes: TB8 } }]);
-      for (const seen of held('7788')) expect(seen).toMatchObject({ code: 'serial-short', pointer: '/evidence/serial' });
+      expect(fitted?.events).toMatchObject([
+        { kind: 'drive-inserted', bay: '2', drive: { serial: 'QH8-00001-7788', bytes: TB8 } },
+      ]);
+      for (const seen of held('7788'))
+        expect(seen).toMatchObject({ code: 'serial-short', pointer: '/evidence/serial' });
       for (const seen of held('QH8-00001-7788')) expect(seen).toMatchObject({ interlocks: [] });
     });
 
@@ -422,10 +566,16 @@ describe('what stops a step', () => {
       const { unit: out } = made(chosen, four, 'parity-1', [{ kind: 'drive-failed', serial: 'D-2' }], { bays: 5 });
       const unseen = replace(out, { drive: { bytes: TB8, basis: 'label', label: '8 TB' } });
       const removed = after(out, { kind: 'drive-removed', serial: 'D-2' });
-      const fitted = after(removed, { kind: 'drive-inserted', bay: '2', drive: { serial: 'NEW-77', bytes: TB8, basis: 'exact' } });
+      const fitted = after(removed, {
+        kind: 'drive-inserted',
+        bay: '2',
+        drive: { serial: 'NEW-77', bytes: TB8, basis: 'exact' },
+      });
       const start = unseen.steps.find(({ does }) => does.some(({ kind }) => kind === 'start-rebuild')) as PlanStep;
       expect(expectedSerial(fitted, start)).toBe('NEW-77');
-      expect(attempt(fitted, start, { kind: 'serial', serial: 'NEW-78' }, NOW)).toMatchObject({ interlocks: [{ code: 'wrong-serial', serial: 'NEW-78' }] });
+      expect(attempt(fitted, start, { kind: 'serial', serial: 'NEW-78' }, NOW)).toMatchObject({
+        interlocks: [{ code: 'wrong-serial', serial: 'NEW-78' }],
+      });
       expect(attempt(fitted, start, { kind: 'serial', serial: 'EW-77' }, NOW)).toMatchObject({
         interlocks: [],
         events: [{ kind: 'job-started', onto: 'NEW-77' }],
@@ -433,20 +583,28 @@ describe('what stops a step', () => {
     });
 
     it('keeps what it showed when it is put in again', () => {
-      const again = after(pulled, { kind: 'drive-inserted', bay: '2', drive: { serial: 'D-2', bytes: TB8, basis: 'exact' } });
+      const again = after(pulled, {
+        kind: 'drive-inserted',
+        bay: '2',
+        drive: { serial: 'D-2', bytes: TB8, basis: 'exact' },
+      });
       expect(again.drives['D-2']).toMatchObject({ condition: 'suspected', sick: 'signs', note: 'clicks' });
       expect(after(again, { kind: 'drive-cleared', serial: 'D-2' }).drives['D-2']).toMatchObject({ condition: 'well' });
     });
   });
 
   it('stops what nobody could read, and a drive that is some sectors short', () => {
-    expect((attempt(unit, step(plan, 'pull'), { kind: 'unread', why: 'worn' }, NOW) as Attempt).interlocks).toMatchObject([
-      { code: 'serial-unread', serial: 'D-2' },
-    ]);
+    expect(
+      (attempt(unit, step(plan, 'pull'), { kind: 'unread', why: 'worn' }, NOW) as Attempt).interlocks,
+    ).toMatchObject([{ code: 'serial-unread', serial: 'D-2' }]);
     const pulled = after(unit, { kind: 'drive-removed', serial: 'D-2' });
     const anyNew = replace(unit, { drive: { bytes: TB8, basis: 'label', label: '8 TB' } });
-    const short = attempt(pulled, step(anyNew, 'fit'), { kind: 'serial', serial: 'N-7' }, NOW, () => known('N-7', { bytes: TB8 - 41 * 512 })) as Attempt;
-    expect(short.interlocks).toMatchObject([{ code: 'too-small', mayOverride: false, sentence: expect.stringContaining('41 sectors short') }]);
+    const short = attempt(pulled, step(anyNew, 'fit'), { kind: 'serial', serial: 'N-7' }, NOW, () =>
+      known('N-7', { bytes: TB8 - 41 * 512 }),
+    ) as Attempt;
+    expect(short.interlocks).toMatchObject([
+      { code: 'too-small', mayOverride: false, sentence: expect.stringContaining('41 sectors short') },
+    ]);
     expect(short.events).toEqual([]);
   });
 
@@ -454,30 +612,46 @@ describe('what stops a step', () => {
     const { unit: well } = made(saltern, four, 'mixed-1', [], { bays: 5 });
     const early = replace(well);
     const since = after(well, { kind: 'drive-failed', serial: 'D-4' });
-    expect((attempt(since, step(early, 'out'), { kind: 'serial', serial: 'D-2' }, NOW) as Attempt).interlocks).toMatchObject([
-      { code: 'data-lost', back: 'Leave it where it is. D-4 must be rebuilt first; until then D-2 still carries the data.' },
+    expect(
+      (attempt(since, step(early, 'out'), { kind: 'serial', serial: 'D-2' }, NOW) as Attempt).interlocks,
+    ).toMatchObject([
+      {
+        code: 'data-lost',
+        back: 'Leave it where it is. D-4 must be rebuilt first; until then D-2 still carries the data.',
+      },
     ]);
     // With two to lose it is a second one out: less grave, and stopped as well.
     const { unit: double } = made(saltern, four, 'mixed-2', [{ kind: 'drive-failed', serial: 'D-4' }], { bays: 5 });
-    expect((attempt(double, step(early, 'out'), { kind: 'serial', serial: 'D-2' }, NOW) as Attempt).interlocks).toMatchObject([{ code: 'second-out' }]);
+    expect(
+      (attempt(double, step(early, 'out'), { kind: 'serial', serial: 'D-2' }, NOW) as Attempt).interlocks,
+    ).toMatchObject([{ code: 'second-out' }]);
   });
 
   it('stops a repair onto a member, which nobody overrides', () => {
     const { unit: thin } = made(saltern, four, 'mixed-1', [failed], { bays: 5 });
     const repair = step(replace(thin), 'start');
-    const fitted = after(thin, { kind: 'drive-removed', serial: 'D-2' }, { kind: 'drive-inserted', bay: '2', drive: { ...NEW, serial: 'N-1' } });
+    const fitted = after(
+      thin,
+      { kind: 'drive-removed', serial: 'D-2' },
+      { kind: 'drive-inserted', bay: '2', drive: { ...NEW, serial: 'N-1' } },
+    );
     expect(scan(fitted, repair, 'D-3').interlocks).toMatchObject([
       {
         code: 'erases-member',
         mayOverride: false,
-        sentence: 'D-3 is a member of Papers: a repair onto it erases what it holds. With it out besides D-2, Papers is lost.',
+        sentence:
+          'D-3 is a member of Papers: a repair onto it erases what it holds. With it out besides D-2, Papers is lost.',
       },
     ]);
     expect(scan(fitted, repair, 'N-1').interlocks).toEqual([]);
   });
 
   it('stops switching off while a rebuild must run, as the family has it', () => {
-    const off: PlanStep = { ...step(plan, 'verified'), asks: { kind: 'tick' }, does: [{ kind: 'switch-power', on: false }] };
+    const off: PlanStep = {
+      ...step(plan, 'verified'),
+      asks: { kind: 'tick' },
+      does: [{ kind: 'switch-power', on: false }],
+    };
     const busy = (profile: object): UnitState =>
       after(
         made(profile, four, 'parity-1', [failed], { bays: 5 }).unit,
@@ -487,11 +661,18 @@ describe('what stops a step', () => {
       );
     const tried = (profile: object): Attempt => attempt(busy(profile), off, { kind: 'tick' }, NOW) as Attempt;
     expect(tried(reedbank).interlocks).toMatchObject([
-      { code: 'interrupts-work', sentence: 'Switching off stops the rebuild onto N-1 at 62 %: on this family it starts again from nothing.' },
+      {
+        code: 'interrupts-work',
+        sentence: 'Switching off stops the rebuild onto N-1 at 62 %: on this family it starts again from nothing.',
+      },
     ]);
     expect(tried(saltern).interlocks).toEqual([]);
     // Pulling what is being written ends it, whatever the family.
-    const pullIt: PlanStep = { ...step(plan, 'pull'), asks: { kind: 'serial', expects: 'N-1' }, does: [{ kind: 'pull-drive', serial: 'N-1' }] };
+    const pullIt: PlanStep = {
+      ...step(plan, 'pull'),
+      asks: { kind: 'serial', expects: 'N-1' },
+      does: [{ kind: 'pull-drive', serial: 'N-1' }],
+    };
     expect(scan(busy(saltern), pullIt, 'N-1').interlocks).toMatchObject([{ code: 'interrupts-work' }]);
   });
 });
@@ -518,7 +699,11 @@ describe('plans of the same kind', () => {
     const along = dryRun(mixed, planOf(replaceAllPlan(mixed, { pool: 'p', drive: larger })), NOW) as DryStep[];
     const at = (id: string): number => (along.find((one) => one.step === id) as DryStep).usableBytes;
     // One larger drive gives nothing; two make a mirror on top; three share it as parity.
-    expect([at('wait-1') - (mixed.pools['p']?.usableBytes ?? 0), at('wait-2') > at('wait-1'), at('wait-3') > at('wait-2')]).toEqual([0, true, true]);
+    expect([
+      at('wait-1') - (mixed.pools['p']?.usableBytes ?? 0),
+      at('wait-2') > at('wait-1'),
+      at('wait-3') > at('wait-2'),
+    ]).toEqual([0, true, true]);
     expect(at('wait-3')).toBe(
       planLayout(
         saltern as Profile,
@@ -530,7 +715,8 @@ describe('plans of the same kind', () => {
 
   it('refuses to grow what is thinned, unprotected or not smaller', () => {
     const drive: NewDrive = { bytes: labelBytes(12000), basis: 'label' };
-    const code = (of: Made, with_ = drive) => (replaceAllPlan(of.unit, { pool: 'p', drive: with_ }) as { code?: string }).code;
+    const code = (of: Made, with_ = drive) =>
+      (replaceAllPlan(of.unit, { pool: 'p', drive: with_ }) as { code?: string }).code;
     expect(code(made(reedbank, four, 'parity-1', [failed]))).toBe('thinned');
     expect(code(made(reedbank, [TB8, TB8], 'stripe'))).toBe('unguarded');
     expect(code(made(reedbank, four, 'parity-1'), NEW)).toBe('none-smaller');
@@ -564,7 +750,9 @@ describe('plans of the same kind', () => {
       const end = dryRun(unit, plan, NOW).at(-1) as DryStep;
       expect([end.kind, end.margin['p']]).toEqual(['dry-step', 1]);
     }
-    expect(cameBackPlan(made(reedbank, four, 'parity-1').unit, { serial: 'D-2', how: 'whole' })).toMatchObject({ code: 'not-missing' });
+    expect(cameBackPlan(made(reedbank, four, 'parity-1').unit, { serial: 'D-2', how: 'whole' })).toMatchObject({
+      code: 'not-missing',
+    });
   });
 });
 
@@ -586,7 +774,13 @@ describe('the rescue desk', () => {
     expect(pool).toMatchObject({ needed: 1, stoppedAt: hour(40), stillThere: [{ serial: 'D-2' }, { serial: 'D-4' }] });
     expect(pool?.tryFirst).toMatchObject([
       { serial: 'D-3', staleHours: 0, how: 'removed', bay: null },
-      { serial: 'D-1', staleHours: 30, how: 'failed', bay: '1', words: expect.stringMatching(/^The pool was written 30 hours without it/) },
+      {
+        serial: 'D-1',
+        staleHours: 30,
+        how: 'failed',
+        bay: '1',
+        words: expect.stringMatching(/^The pool was written 30 hours without it/),
+      },
     ]);
   });
 
@@ -594,7 +788,9 @@ describe('the rescue desk', () => {
     for (const because of ['lost', 'offers-to-erase'] as const) {
       const plan = rescuePlan(unit, { because }, history);
       const run = dryRun(unit, plan, NOW) as DryStep[];
-      expect(run.flatMap(({ events: caused }) => caused.map(({ kind }) => kind)).filter((kind) => kind !== 'noted')).toEqual(['power']);
+      expect(
+        run.flatMap(({ events: caused }) => caused.map(({ kind }) => kind)).filter((kind) => kind !== 'noted'),
+      ).toEqual(['power']);
       expect(ids(plan)).toContain(because === 'lost' ? 'try-1' : 'back');
     }
     expect(rescueOf(unit, history).firmAsks.find(({ question }) => question.startsWith('Which left'))?.answer).toBe(
@@ -606,7 +802,11 @@ describe('the rescue desk', () => {
     const more: RecordedEvent[] = [
       ...history.slice(0, -4),
       { seq: 48, happenedAt: hour(5), event: { kind: 'data-set-described', dataSet: 's', name: 'Papers', pool: 'p' } },
-      { seq: 49, happenedAt: hour(5), event: { kind: 'copy-described', dataSet: 's', copy: 'c', where: 'the barn', keeps: 'versions', offSite: true } },
+      {
+        seq: 49,
+        happenedAt: hour(5),
+        event: { kind: 'copy-described', dataSet: 's', copy: 'c', where: 'the barn', keeps: 'versions', offSite: true },
+      },
       { seq: 50, happenedAt: hour(6), event: { kind: 'copy-confirmed', dataSet: 's', copy: 'c', outcome: 'ran' } },
       { seq: 51, happenedAt: hour(10), event: { kind: 'drive-suspected', serial: 'D-1', note: 'clicks' } },
       { seq: 52, happenedAt: hour(11), event: { kind: 'drive-removed', serial: 'D-1' } },
@@ -616,24 +816,35 @@ describe('the rescue desk', () => {
     const { pools, copies, firmAsks } = rescueOf(lost, more);
     expect(pools[0]?.tryFirst).toMatchObject([
       { serial: 'D-3', bay: null, from: '3', isSick: false },
-      { serial: 'D-1', bay: null, from: '1', isSick: true, words: expect.stringContaining('It showed signs before it left (clicks)') },
+      {
+        serial: 'D-1',
+        bay: null,
+        from: '1',
+        isSick: true,
+        words: expect.stringContaining('It showed signs before it left (clicks)'),
+      },
     ]);
     expect(copies).toContain('Papers: the barn (versions, off site): last ran 2026-01-01, a restore was never tried.');
-    const answer = (question: string): string | undefined => firmAsks.find((one) => one.question.startsWith(question))?.answer;
+    const answer = (question: string): string | undefined =>
+      firmAsks.find((one) => one.question.startsWith(question))?.answer;
     expect(answer('Order')).toBe('bay 1: D-1 (out now), bay 2: D-2, bay 3: D-3 (out now), bay 4: D-4');
     // A member that failed without taking the pool down is not "none".
     const thin = history.slice(0, -3);
-    expect(rescueOf(foldUnit(thin) as UnitState, thin).firmAsks.find(({ question }) => question.startsWith('Which left'))?.answer).toBe(
-      'D-1 2026-01-01 10:00 UTC',
-    );
+    expect(
+      rescueOf(foldUnit(thin) as UnitState, thin).firmAsks.find(({ question }) => question.startsWith('Which left'))
+        ?.answer,
+    ).toBe('D-1 2026-01-01 10:00 UTC');
     const tries = JSON.stringify(rescuePlan(lost, { because: 'lost' }, more));
     expect(tries).not.toContain('1. D-1');
   });
 
   it('risks an unreadable sector only in what is read: the used space, where no more is rebuilt', () => {
-    const { unit: half } = made(causeway, [TB8, TB8, TB8, TB8], 'parity-1', [{ kind: 'drive-failed', serial: 'D-2' }], { bays: 12 });
+    const { unit: half } = made(causeway, [TB8, TB8, TB8, TB8], 'parity-1', [{ kind: 'drive-failed', serial: 'D-2' }], {
+      bays: 12,
+    });
     const run = dryRun(half, replace(half), NOW);
-    const risk = (used: Readonly<Record<string, number>>): number => planRisk(half, run, 'p', NOW, used)?.unreadable.bound ?? 0;
+    const risk = (used: Readonly<Record<string, number>>): number =>
+      planRisk(half, run, 'p', NOW, used)?.unreadable.bound ?? 0;
     const [all, little] = [risk({}), risk({ p: 50e9 })];
     // Three drives of 8 TB read whole at one error in 1e15 bits: 1 - exp(-3 * 8.0016e12 * 8 / 1e15) = 17.5 %, reckoned by hand.
     expect(all).toBeCloseTo(0.1747, 3);

@@ -16,7 +16,8 @@ export interface AtBay {
   readonly suffix?: string;
 }
 
-export const HOLD_IT = 'Earth yourself before you touch a bare drive; hold it by its sides. The maker’s manual and your site’s rules come before this sheet.';
+export const HOLD_IT =
+  'Earth yourself before you touch a bare drive; hold it by its sides. The maker’s manual and your site’s rules come before this sheet.';
 
 /** From out of service to the new drive in the bay. */
 export function swap(draft: PlanDraft, unit: UnitState, old: AtBay, drive: NewDrive): void {
@@ -60,7 +61,8 @@ export function pull({ then }: PlanDraft, unit: UnitState, { serial, bay, suffix
       why: service.opensCase
         ? 'Inside a case the numbering may run from the top: look for the numbers on the board or on the cables.'
         : 'The next step is the pull.',
-      caution: 'Do not open power supplies. Fans have blades. Work on fixed wiring is for licensed people under local codes.',
+      caution:
+        'Do not open power supplies. Fans have blades. Work on fixed wiring is for licensed people under local codes.',
     });
   } else {
     then({
@@ -87,7 +89,13 @@ export function pull({ then }: PlanDraft, unit: UnitState, { serial, bay, suffix
 }
 
 /** Adds the step that fits a new drive in a bay and reads its serial off it. */
-export function fit({ then }: PlanDraft, unit: UnitState, { bay, suffix = '' }: Omit<AtBay, 'serial'>, drive: NewDrive, member?: string): void {
+export function fit(
+  { then }: PlanDraft,
+  unit: UnitState,
+  { bay, suffix = '' }: Omit<AtBay, 'serial'>,
+  drive: NewDrive,
+  member?: string,
+): void {
   then({
     id: `fit${suffix}`,
     kind: 'act',
@@ -139,7 +147,11 @@ export interface Rebuilding {
 }
 
 /** The unit sees the new drive, the rebuild is started on the right one, and it is waited for. */
-export function rebuild({ then }: PlanDraft, unit: UnitState, { pool, replaces, bay, task, serial, hours, range, suffix = '', and = [] }: Rebuilding): void {
+export function rebuild(
+  { then }: PlanDraft,
+  unit: UnitState,
+  { pool, replaces, bay, task, serial, hours, range, suffix = '', and = [] }: Rebuilding,
+): void {
   const startsAlone = task === 'rebuild' && unit.profile.rebuild.starts === 'by-itself';
   const start: PlanStep['does'] = [{ kind: 'start-rebuild', pool, replaces, bay, task }];
   then({
@@ -158,9 +170,13 @@ export function rebuild({ then }: PlanDraft, unit: UnitState, { pool, replaces, 
     then({
       id: `start${suffix}`,
       kind: 'act',
-      title: task === 'rebuild' ? 'Start the repair: read the serial it asks to erase' : 'Start the replacement: read the serial it asks to erase',
+      title:
+        task === 'rebuild'
+          ? 'Start the repair: read the serial it asks to erase'
+          : 'Start the replacement: read the serial it asks to erase',
       why: 'Choose the pool, then the new drive. It asks for the password again, and whether it may erase: type here the serial it names before you answer yes.',
-      caution: serial === undefined ? 'Answer yes only to the serial of the new drive.' : `Answer yes only to ${serial}.`,
+      caution:
+        serial === undefined ? 'Answer yes only to the serial of the new drive.' : `Answer yes only to ${serial}.`,
       asks: { kind: 'serial', ...(serial === undefined ? {} : { expects: serial }) },
       does: start,
       bay,

@@ -94,17 +94,38 @@ export function replacePlan(unit: UnitState, wish: ReplaceWish): PlanBody | Refu
 }
 
 /** The drive and the pool it is a member of. */
-export function memberToReplace(unit: UnitState, serial: string): { readonly drive: DriveInUnit; readonly pool: Pool } | Refusal {
+export function memberToReplace(
+  unit: UnitState,
+  serial: string,
+): { readonly drive: DriveInUnit; readonly pool: Pool } | Refusal {
   const drive = unit.drives[serial];
   const pool = poolOfDrive(unit, serial);
-  if (!drive || !pool || !membersOf(pool).includes(serial)) return refusal('not-a-member', `${serial} is not a member of any pool of ${unit.name}.`, '/serial');
-  if (pool.lost.length > 0) return refusal('pool-lost', `${pool.name} has lost more than it may: nothing is replaced now. Open the rescue desk.`, '/serial');
+  if (!drive || !pool || !membersOf(pool).includes(serial))
+    return refusal('not-a-member', `${serial} is not a member of any pool of ${unit.name}.`, '/serial');
+  if (pool.lost.length > 0)
+    return refusal(
+      'pool-lost',
+      `${pool.name} has lost more than it may: nothing is replaced now. Open the rescue desk.`,
+      '/serial',
+    );
   return { drive, pool };
 }
 
-function whyNot(unit: UnitState, pool: Pool, old: DriveInUnit, { way, bay, drive, copyProven }: ReplaceWish): Refusal | undefined {
-  const rebuilding = Object.values(unit.jobs).find((job) => job.pool === pool.id && (job.task === 'rebuild' || job.task === 'replace'));
-  if (rebuilding) return refusal('rebuild-runs', `${pool.name} is being rebuilt. Wait until it is done: never two at once.`, '/serial');
+function whyNot(
+  unit: UnitState,
+  pool: Pool,
+  old: DriveInUnit,
+  { way, bay, drive, copyProven }: ReplaceWish,
+): Refusal | undefined {
+  const rebuilding = Object.values(unit.jobs).find(
+    (job) => job.pool === pool.id && (job.task === 'rebuild' || job.task === 'replace'),
+  );
+  if (rebuilding)
+    return refusal(
+      'rebuild-runs',
+      `${pool.name} is being rebuilt. Wait until it is done: never two at once.`,
+      '/serial',
+    );
   const others = pool.missing.filter((serial) => serial !== old.serial);
   if (others.length > 0)
     return refusal(
@@ -122,12 +143,18 @@ function whyNot(unit: UnitState, pool: Pool, old: DriveInUnit, { way, bay, drive
   const rests = way === 'in-place' && copyProven !== true ? whyRestsOnSick(unit, pool, old.serial, '/way') : undefined;
   if (rests) return rests;
   if (way === 'free-bay') {
-    if (!unit.profile.rebuild.throughFreeBay) return refusal('no-free-bay-way', 'This family does not replace through a free bay.', '/way');
+    if (!unit.profile.rebuild.throughFreeBay)
+      return refusal('no-free-bay-way', 'This family does not replace through a free bay.', '/way');
     if (pool.missing.includes(old.serial) || old.bay === null)
       return refusal('not-working', `${old.serial} no longer works: it is replaced in its own bay.`, '/way');
     if (bay === undefined || driveInBay(unit, bay))
-      return refusal('bay-occupied', bay === undefined ? 'Say which free bay.' : `${BayName(unit, bay)} is not free.`, '/bay');
-  } else if (old.bay === null && bayLeftBy(unit, old) === undefined) return refusal('no-bay', 'There is no empty bay left to fit the new drive in.', '/serial');
+      return refusal(
+        'bay-occupied',
+        bay === undefined ? 'Say which free bay.' : `${BayName(unit, bay)} is not free.`,
+        '/bay',
+      );
+  } else if (old.bay === null && bayLeftBy(unit, old) === undefined)
+    return refusal('no-bay', 'There is no empty bay left to fit the new drive in.', '/serial');
   const parity = largestGuarded(unit, pool, old.serial);
   if (drive.bytes > parity)
     return refusal(
@@ -136,7 +163,8 @@ function whyNot(unit: UnitState, pool: Pool, old: DriveInUnit, { way, bay, drive
       '/drive/bytes',
     );
   const [bytes, needs] = [drive.bytes, neededBytes(unit, old.serial)];
-  if (bytes < needs) return refusal('drive-too-small', tooSmallWords(drive.label ?? formatBytes(bytes), bytes, needs), '/drive/bytes');
+  if (bytes < needs)
+    return refusal('drive-too-small', tooSmallWords(drive.label ?? formatBytes(bytes), bytes, needs), '/drive/bytes');
   return undefined;
 }
 
@@ -144,7 +172,9 @@ function whyNot(unit: UnitState, pool: Pool, old: DriveInUnit, { way, bay, drive
 export function largestGuarded(unit: UnitState, pool: Pool, member: string): number {
   const { built, redundancy } = factsOf(pool.scheme);
   const parity = built === 'dedicated' ? (pool.bands[0]?.members ?? []).slice(0, redundancy ?? 0) : [];
-  return parity.length === 0 || parity.includes(member) ? Infinity : Math.min(...parity.map((serial) => unit.drives[serial]?.bytes ?? 0));
+  return parity.length === 0 || parity.includes(member)
+    ? Infinity
+    : Math.min(...parity.map((serial) => unit.drives[serial]?.bytes ?? 0));
 }
 
 /** A drive that is out left a bay empty; the first that is, when the record no longer knows which. */
@@ -154,7 +184,13 @@ export function bayLeftBy(unit: UnitState, { bay }: DriveInUnit): string | undef
 }
 
 /** How long writing the new drive takes, the other members as they are. */
-export function rebuildOnto(unit: UnitState, pool: Pool, member: string, { bytes, media }: NewDrive, usedShare = 1): RebuildEstimate {
+export function rebuildOnto(
+  unit: UnitState,
+  pool: Pool,
+  member: string,
+  { bytes, media }: NewDrive,
+  usedShare = 1,
+): RebuildEstimate {
   const drives = new Map(
     membersOf(pool).map((serial) => {
       const drive = unit.drives[serial];
@@ -174,7 +210,12 @@ export function rangeWords({ low, likely, high }: RebuildEstimate): string {
 }
 
 /** Adds the steps that write the old drive down and take the new one in hand: at least as many bytes as its member needs. */
-export function newDriveChecked({ then }: PlanDraft, unit: UnitState, old: DriveInUnit, { drive, tested }: Pick<ReplaceWish, 'drive' | 'tested'>): void {
+export function newDriveChecked(
+  { then }: PlanDraft,
+  unit: UnitState,
+  old: DriveInUnit,
+  { drive, tested }: Pick<ReplaceWish, 'drive' | 'tested'>,
+): void {
   const needs = neededBytes(unit, old.serial);
   const bay = old.bay ?? bayLeftBy(unit, old) ?? '';
   then({
@@ -197,14 +238,23 @@ export function newDriveChecked({ then }: PlanDraft, unit: UnitState, old: Drive
       : drive.media === 'shingled'
         ? { caution: 'It is shingled: keep such a drive out of a parity pool.' }
         : drive.bytes < old.bytes && unit.profile.rebuild.acceptsSmaller !== true
-          ? { caution: 'It holds what the pool uses, and is smaller than the drive that leaves: some units want one as large. See the maker’s manual first.' }
+          ? {
+              caution:
+                'It holds what the pool uses, and is smaller than the drive that leaves: some units want one as large. See the maker’s manual first.',
+            }
           : {}),
     asks: { kind: 'serial', ...(drive.serial === undefined ? {} : { expects: drive.serial }) },
     does: [{ kind: 'take-drive', drive: { ...drive, bay }, for: old.serial }],
   });
 }
 
-function moveOff({ then }: PlanDraft, unit: UnitState, pool: Pool, usedShare: number | undefined, { likely }: RebuildEstimate): void {
+function moveOff(
+  { then }: PlanDraft,
+  unit: UnitState,
+  pool: Pool,
+  usedShare: number | undefined,
+  { likely }: RebuildEstimate,
+): void {
   if (unit.profile.rebuild.covers !== 'used-space' || usedShare === undefined || usedShare < 0.05) return;
   const perTerabyte = likely / ((usedShare * pool.shownBytes) / 1e12) / 3600;
   then({
@@ -244,7 +294,15 @@ export function oldDrivesFate({ then }: PlanDraft, { serial, warrantyUntil }: Dr
     kind: 'record',
     title: `Decide what becomes of ${serial}`,
     why: `Write on it what it is. Keep it untouched until the rebuild is proven: it may still hold what another drive loses. ${warrantyUntil === undefined ? '' : `Its warranty runs until ${warrantyUntil}. `}Wiping and sending away are recorded on its own page, with the paper.`,
-    asks: { kind: 'choice', options: ['Back under warranty', 'Wiped, kept as a spare', 'Wiped or shredded, sent away', 'Kept as it is for now'] },
+    asks: {
+      kind: 'choice',
+      options: [
+        'Back under warranty',
+        'Wiped, kept as a spare',
+        'Wiped or shredded, sent away',
+        'Kept as it is for now',
+      ],
+    },
     drive: serial,
   });
 }

@@ -13,7 +13,15 @@ import { fit, powerDown, powerUp, pull, rebuild, swap, type NewDrive } from './h
 import { whyRestsOnSick } from './sickAlone';
 import type { PlanBody } from '../plan';
 import { dryRun } from '../engine/dryRun';
-import { largestGuarded, nextSpare, oldDrivesFate, rangeWords, rebuildOnto, verified, type ReplaceWish } from './replace';
+import {
+  largestGuarded,
+  nextSpare,
+  oldDrivesFate,
+  rangeWords,
+  rebuildOnto,
+  verified,
+  type ReplaceWish,
+} from './replace';
 
 export interface ReplaceAllWish extends Pick<ReplaceWish, 'usedShare' | 'tested' | 'copyProven'> {
   readonly pool: string;
@@ -33,9 +41,14 @@ const MOST_MEMBERS = 60;
 export function replaceAllPlan(unit: UnitState, wish: ReplaceAllWish): PlanBody | Refusal {
   const pool = own(unit.pools, wish.pool);
   if (!pool) return refusal('pool-unknown', `${unit.name} has no pool ${wish.pool}.`, '/pool');
-  if (marginOfPool(pool) < fullMarginOfPool(pool)) return refusal('thinned', `${pool.name} is thinned: replace what is missing first, then grow.`, '/pool');
+  if (marginOfPool(pool) < fullMarginOfPool(pool))
+    return refusal('thinned', `${pool.name} is thinned: replace what is missing first, then grow.`, '/pool');
   if (fullMarginOfPool(pool) === 0)
-    return refusal('unguarded', `${pool.name} has no protection: its members cannot be swapped under it. Copy it to a new pool.`, '/pool');
+    return refusal(
+      'unguarded',
+      `${pool.name} has no protection: its members cannot be swapped under it. Copy it to a new pool.`,
+      '/pool',
+    );
   const isDedicated = factsOf(pool.scheme).built === 'dedicated';
   const isParity = (serial: string): boolean => isDedicated && largestGuarded(unit, pool, serial) === Infinity;
   const smaller = membersOf(pool)
@@ -51,15 +64,25 @@ export function replaceAllPlan(unit: UnitState, wish: ReplaceAllWish): PlanBody 
         compareBays(a.bay ?? '', b.bay ?? ''),
     );
   if (smaller.length === 0)
-    return refusal('none-smaller', `No member of ${pool.name} is smaller than ${wish.drive.label ?? formatBytes(wish.drive.bytes)}.`, '/drive/bytes');
+    return refusal(
+      'none-smaller',
+      `No member of ${pool.name} is smaller than ${wish.drive.label ?? formatBytes(wish.drive.bytes)}.`,
+      '/drive/bytes',
+    );
   if (smaller.length > MOST_MEMBERS)
-    return refusal('too-many', `${String(smaller.length)} members are too many for one plan: ${String(MOST_MEMBERS)} at most.`, '/pool');
+    return refusal(
+      'too-many',
+      `${String(smaller.length)} members are too many for one plan: ${String(MOST_MEMBERS)} at most.`,
+      '/pool',
+    );
   const limit = unit.profile.bays.largestDriveBytes ?? Infinity;
-  if (wish.drive.bytes > limit) return refusal('drive-too-large', `This family takes drives of up to ${formatBytes(limit)}.`, '/drive/bytes');
+  if (wish.drive.bytes > limit)
+    return refusal('drive-too-large', `This family takes drives of up to ${formatBytes(limit)}.`, '/drive/bytes');
 
   const way = wish.way ?? 'in-place';
   const free = baysOf(unit).find((bay) => !driveInBay(unit, bay));
-  if (way === 'free-bay' && !unit.profile.rebuild.throughFreeBay) return refusal('no-free-bay-way', 'This family does not replace through a free bay.', '/way');
+  if (way === 'free-bay' && !unit.profile.rebuild.throughFreeBay)
+    return refusal('no-free-bay-way', 'This family does not replace through a free bay.', '/way');
   if (way === 'free-bay' && free === undefined) return refusal('bay-occupied', 'No bay is free.', '/way');
   // Only the first goes out while the others are as they are; those that follow find what was sick replaced.
   let sofar = unit;
@@ -104,7 +127,11 @@ export function replaceAllPlan(unit: UnitState, wish: ReplaceAllWish): PlanBody 
       why: 'Until then the space is simply not there, and people think it failed. It takes minutes to a day; the pool can be used meanwhile.',
       does: [{ kind: 'expand', pool: pool.id }],
     });
-  const plan = { job: 'replace-all' as const, title: `Larger drives for ${pool.name} of ${unit.name}`, steps: draft.steps };
+  const plan = {
+    job: 'replace-all' as const,
+    title: `Larger drives for ${pool.name} of ${unit.name}`,
+    steps: draft.steps,
+  };
   const { counts, prints } = unit.profile.unitPage;
   const shown = spaceAfter(unit, plan, pool.id);
   then({

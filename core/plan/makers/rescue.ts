@@ -90,12 +90,21 @@ export function rescuePlan(unit: UnitState, { because }: RescueWish, events: rea
         caution: `Only if nothing clicks. If the unit takes it back whole, copy everything off at once, before any rebuild. ${stopAndCall[1] ?? ''}`,
         asks: {
           kind: 'choice',
-          options: ['It came back: copying everything off first', 'It did not: switched off again', 'Not tried: handed to a recovery firm'],
+          options: [
+            'It came back: copying everything off first',
+            'It did not: switched off again',
+            'Not tried: handed to a recovery firm',
+          ],
         },
       });
     }
   under('Then');
-  then({ id: 'call', title: 'Stop and call, when one of these is true', why: stopAndCall.join(' ').slice(0, 600), maySkip: true });
+  then({
+    id: 'call',
+    title: 'Stop and call, when one of these is true',
+    why: stopAndCall.join(' ').slice(0, 600),
+    maySkip: true,
+  });
   then({
     id: 'learnt',
     kind: 'record',

@@ -25,10 +25,14 @@ export function whyRestsOnSick(unit: UnitState, pool: Pool, member: string, poin
   const sick = sickAlone(unit, pool, member);
   const [first] = sick;
   if (!first) return undefined;
-  const names = sick.map(({ serial, bay, note }) => `${bayName(unit, bay)} (${serial}${note === undefined ? '' : `, ${note}`})`).join(' and ');
+  const names = sick
+    .map(({ serial, bay, note }) => `${bayName(unit, bay)} (${serial}${note === undefined ? '' : `, ${note}`})`)
+    .join(' and ');
   const isWell = unit.drives[member]?.sick === undefined && unit.drives[member]?.condition !== 'suspected';
   const ways = [
-    ...(unit.profile.rebuild.throughFreeBay ? ['go through a free bay, so that nothing is taken out before its copy is written'] : []),
+    ...(unit.profile.rebuild.throughFreeBay
+      ? ['go through a free bay, so that nothing is taken out before its copy is written']
+      : []),
     ...(isWell ? [`replace ${first.serial} first`] : []),
     'or copy what is on it elsewhere first, and prove the copy',
   ].join('; ');

@@ -7,7 +7,17 @@ import { copyChecked } from './copyChecked';
 import { draftPlan } from './draftPlan';
 import { fit, powerUp, pull, type NewDrive } from './handsOnDrive';
 import type { PlanBody } from '../plan';
-import { bayLeftBy, memberToReplace, newDriveChecked, nextSpare, oldDrivesFate, rangeWords, rebuildOnto, verified, type ReplaceWish } from './replace';
+import {
+  bayLeftBy,
+  memberToReplace,
+  newDriveChecked,
+  nextSpare,
+  oldDrivesFate,
+  rangeWords,
+  rebuildOnto,
+  verified,
+  type ReplaceWish,
+} from './replace';
 
 export interface SpareInWish extends Pick<ReplaceWish, 'usedShare' | 'tested'> {
   /** The member that went, and the spare of its pool that stands in. */
@@ -24,7 +34,12 @@ export function spareInPlan(unit: UnitState, wish: SpareInWish): PlanBody | Refu
   const { drive: old, pool } = found;
   const running = Object.values(unit.jobs).find(({ replaces }) => replaces === old.serial);
   const spare = own(unit.drives, wish.spare);
-  if (!pool.missing.includes(old.serial)) return refusal('not-missing', `${old.serial} is not missing from ${pool.name}: nothing has to take over.`, '/serial');
+  if (!pool.missing.includes(old.serial))
+    return refusal(
+      'not-missing',
+      `${old.serial} is not missing from ${pool.name}: nothing has to take over.`,
+      '/serial',
+    );
   if (spare?.bay == null || (!pool.spares.includes(wish.spare) && running?.onto !== wish.spare))
     return refusal('not-a-spare', `${wish.spare} is not a spare of ${pool.name}.`, '/spare');
   if (!isFitting(demandOf(unit, old, pool), spare))

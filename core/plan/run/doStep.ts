@@ -52,7 +52,9 @@ export function doStep(world: World, sent: StepSent): Made | StepStopped | Refus
   if (own(run.done, step.id)) return refusal('step-done', 'This step is done already.', '/step');
   const waiting = waitsFor(run, step);
   if (waiting.length > 0) return refusal('not-yet', `First: ${waiting.map(({ title }) => title).join('; ')}.`, '/step');
-  const early = step.after.find((id) => (own(run.done, id)?.at ?? '') > sent.happenedAt) ?? (sent.happenedAt < run.startedAt ? step.id : undefined);
+  const early =
+    step.after.find((id) => (own(run.done, id)?.at ?? '') > sent.happenedAt) ??
+    (sent.happenedAt < run.startedAt ? step.id : undefined);
   if (early !== undefined) return refusal('out-of-order', 'That is before what it comes after.', '/happenedAt');
   const kept = keptAtUnits(world, run, step, sent);
   if (kept) return kept;
@@ -65,11 +67,19 @@ export function doStep(world: World, sent: StepSent): Made | StepStopped | Refus
     const wrong = whyNotOverride(interlocks, override, sent.isOwner);
     if (wrong) return wrong;
   }
-  const done = inPlan(sent.plan, { kind: 'step-done', step: step.id, evidence, ...(override === undefined ? {} : { override }) });
+  const done = inPlan(sent.plan, {
+    kind: 'step-done',
+    step: step.id,
+    evidence,
+    ...(override === undefined ? {} : { override }),
+  });
   const here = { kind: 'plan-step', plan: sent.plan, step: step.id, title: step.title } as const;
   const entries = [
     done,
-    ...atUnits(run, override === undefined ? { ...here, how: 'done' } : { ...here, how: 'overridden', note: override.reason }),
+    ...atUnits(
+      run,
+      override === undefined ? { ...here, how: 'done' } : { ...here, how: 'overridden', note: override.reason },
+    ),
     ...changes,
   ];
   return { ...made(entries), fills: fillsOf(world, run, step) };
@@ -79,25 +89,45 @@ export function doStep(world: World, sent: StepSent): Made | StepStopped | Refus
 function fillsOf(world: World, { units }: PlanRun, { does }: PlanStep): NonNullable<Made['fills']> {
   return does.flatMap((one) =>
     one.kind === 'finish-job' && one.bytes !== undefined
-      ? [{ unit: one.unit ?? (units[0] as string), pool: one.pool, bytes: Math.max(world.used?.[one.pool] ?? 0, one.bytes) }]
+      ? [
+          {
+            unit: one.unit ?? (units[0] as string),
+            pool: one.pool,
+            bytes: Math.max(world.used?.[one.pool] ?? 0, one.bytes),
+          },
+        ]
       : [],
   );
 }
 
 /** A page that does not say done, or another drive that was out: the answer is kept, and the step is not done. */
-function keptAtUnits(world: World, { units }: PlanRun, step: PlanStep, { plan, evidence, happenedAt }: StepSent): Made | Refusal | undefined {
+function keptAtUnits(
+  world: World,
+  { units }: PlanRun,
+  step: PlanStep,
+  { plan, evidence, happenedAt }: StepSent,
+): Made | Refusal | undefined {
   const then = worldAt(world, happenedAt);
   if (evidence.kind === 'wrong-out') {
     const { says, note } = evidence;
-    if (!step.does.some(({ kind }) => kind === 'pull-drive')) return refusal('evidence-kind', 'No drive is pulled at this step.', '/evidence/kind');
+    if (!step.does.some(({ kind }) => kind === 'pull-drive'))
+      return refusal('evidence-kind', 'No drive is pulled at this step.', '/evidence/kind');
     const at = units.flatMap((one) => unitIn(then, one) ?? []);
-    const here = units.find((_, i) => own(at[i]?.drives ?? {}, serialMeant(at[i] as UnitState, evidence.serial))) ?? (units[0] as string);
+    const here =
+      units.find((_, i) => own(at[i]?.drives ?? {}, serialMeant(at[i] as UnitState, evidence.serial))) ??
+      (units[0] as string);
     const unit = unitIn(then, here);
     if (!unit) return refusal('not-registered', 'The unit was not on the shelf then.', '/happenedAt');
     const events = eventsOfWrongOut(unit, evidence);
     if (isRefusal(events)) return events;
     const serial = serialMeant(unit, evidence.serial);
-    const said = inPlan(plan, { kind: 'wrong-drive-out', step: step.id, serial, says, ...(note === undefined ? {} : { note }) });
+    const said = inPlan(plan, {
+      kind: 'wrong-drive-out',
+      step: step.id,
+      serial,
+      says,
+      ...(note === undefined ? {} : { note }),
+    });
     return made([said, ...events.map((event) => ({ ledger: unitLedger(here), event }))]);
   }
   if (evidence.kind !== 'page') return undefined;
@@ -107,7 +137,12 @@ function keptAtUnits(world: World, { units }: PlanRun, step: PlanStep, { plan, e
     return (events ?? []).map((event) => ({ ledger: unitLedger(id), event }));
   });
   const { says, note } = evidence;
-  return said.length === 0 ? undefined : made([inPlan(plan, { kind: 'page-said', step: step.id, says, ...(note === undefined ? {} : { note }) }), ...said]);
+  return said.length === 0
+    ? undefined
+    : made([
+        inPlan(plan, { kind: 'page-said', step: step.id, says, ...(note === undefined ? {} : { note }) }),
+        ...said,
+      ]);
 }
 
 interface Tried {
@@ -116,7 +151,12 @@ interface Tried {
 }
 
 /** Each unit's part of the step, tried on that unit as it was at the moment, and then along everything since. */
-function tryAtUnits(world: World, { units, plan }: PlanRun, step: PlanStep, { evidence, happenedAt, knows }: StepSent): Tried | Refusal {
+function tryAtUnits(
+  world: World,
+  { units, plan }: PlanRun,
+  step: PlanStep,
+  { evidence, happenedAt, knows }: StepSent,
+): Tried | Refusal {
   const then = worldAt(world, happenedAt);
   const changes: ActEntry[] = [];
   const interlocks: Interlock[] = [];
@@ -160,7 +200,13 @@ function sinceThen(world: World, changes: readonly ActEntry[], happenedAt: strin
   return interlocks;
 }
 
-function stopped(plan: string, run: PlanRun, step: PlanStep, evidence: StepEvidence, interlocks: readonly Interlock[]): StepStopped {
+function stopped(
+  plan: string,
+  run: PlanRun,
+  step: PlanStep,
+  evidence: StepEvidence,
+  interlocks: readonly Interlock[],
+): StepStopped {
   const [first] = interlocks as readonly [Interlock, ...Interlock[]];
   const sentence = interlocks
     .map((one) => one.sentence)
@@ -181,7 +227,12 @@ function stopped(plan: string, run: PlanRun, step: PlanStep, evidence: StepEvide
 function whyNotOverride(interlocks: readonly Interlock[], { serial }: Override, isOwner: boolean): Refusal | undefined {
   const absolute = interlocks.find(({ mayOverride }) => !mayOverride);
   if (absolute) return refusal('no-override', `${absolute.sentence} Nobody goes on here.`, '/override');
-  if (!isOwner) return refusal('owner-only', 'Only an owner goes on where the record says stop. Hand over by this address.', '/override');
+  if (!isOwner)
+    return refusal(
+      'owner-only',
+      'Only an owner goes on where the record says stop. Hand over by this address.',
+      '/override',
+    );
   const other = interlocks.find(
     (one) =>
       whichSerial(
@@ -195,5 +246,7 @@ function whyNotOverride(interlocks: readonly Interlock[], { serial }: Override, 
 
 /** The unit's events among the entries of a command, for a browser that works without a network. */
 export function changesAt(entries: readonly ActEntry[], unit: string): UnitEvent[] {
-  return entries.flatMap(({ ledger, event }) => (ledger.kind === 'unit' && ledger.id === unit ? [event as UnitEvent] : []));
+  return entries.flatMap(({ ledger, event }) =>
+    ledger.kind === 'unit' && ledger.id === unit ? [event as UnitEvent] : [],
+  );
 }

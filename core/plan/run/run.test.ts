@@ -25,7 +25,14 @@ const hour = (n: number): string => new Date(Date.UTC(2026, 0, 1) + n * 3_600_00
 let acts = 0;
 
 function recorded(world: World, n: number, entries: Act['entries']): World {
-  const act: Act = { kind: 'act', id: `act-${String(++acts)}`, by: { kind: 'person', id: 'p', name: 'K' }, happenedAt: hour(n), expects: [], entries };
+  const act: Act = {
+    kind: 'act',
+    id: `act-${String(++acts)}`,
+    by: { kind: 'person', id: 'p', name: 'K' },
+    happenedAt: hour(n),
+    expects: [],
+    entries,
+  };
   const result = record(world, act);
   if (isRefusal(result)) throw new Error(`${result.code}: ${result.sentence}`);
   return withLedgers(world, result.ledgers);
@@ -36,7 +43,11 @@ const happened = (world: World, n: number, ...events: UnitEvent[]): World =>
     n,
     events.map((event) => ({ ledger: unitLedger(U), event })),
   );
-const inserted = (bay: string): UnitEvent => ({ kind: 'drive-inserted', bay, drive: { serial: `D-${bay}`, bytes: BYTES, basis: 'exact' } });
+const inserted = (bay: string): UnitEvent => ({
+  kind: 'drive-inserted',
+  bay,
+  drive: { serial: `D-${bay}`, bytes: BYTES, basis: 'exact' },
+});
 const made = (result: Made | StepStopped | Refusal): Made => {
   if (isRefusal(result) || result.kind === 'stopped') throw new Error(JSON.stringify(result));
   return result;
@@ -45,7 +56,12 @@ const made = (result: Made | StepStopped | Refusal): Made => {
 /** Four drives in a pool that can lose one, five bays, and a plan to replace bay 2 in its bay begun at 1 h. */
 function begun(scheme: 'mixed-1' | 'mixed-2' = 'mixed-1'): World {
   const four = ['1', '2', '3', '4'].map((bay) => ({ bay, bytes: BYTES }));
-  const pool = poolCreated(planLayout(saltern as Profile, scheme, four), 'p', 'Pool', new Map(four.map(({ bay }) => [bay, `D-${bay}`]))) as UnitEvent;
+  const pool = poolCreated(
+    planLayout(saltern as Profile, scheme, four),
+    'p',
+    'Pool',
+    new Map(four.map(({ bay }) => [bay, `D-${bay}`])),
+  ) as UnitEvent;
   const world = happened(
     worldOf([]),
     0,
@@ -59,7 +75,11 @@ function begun(scheme: 'mixed-1' | 'mixed-2' = 'mixed-1'): World {
     ...['1', '2', '3', '4'].map(inserted),
     pool,
   );
-  const body = replacePlan(unitIn(world, U) as never, { serial: 'D-2', way: 'in-place', drive: { bytes: BYTES, basis: 'exact', serial: 'N-2' } }) as PlanBody;
+  const body = replacePlan(unitIn(world, U) as never, {
+    serial: 'D-2',
+    way: 'in-place',
+    drive: { bytes: BYTES, basis: 'exact', serial: 'N-2' },
+  }) as PlanBody;
   return recorded(world, 1, startPlan(world, P, [U], actingOn(body, U)).entries);
 }
 const tick: StepEvidence = { kind: 'tick' };
@@ -78,7 +98,11 @@ function worked(world: World, last: string): World {
   for (const [i, { id, asks }] of steps.entries()) {
     if (id === last) break;
     const evidence: StepEvidence =
-      asks.kind === 'serial' ? { kind: 'serial', serial: asks.expects ?? '' } : asks.kind === 'text' ? { kind: 'text', text: 'none' } : tick;
+      asks.kind === 'serial'
+        ? { kind: 'serial', serial: asks.expects ?? '' }
+        : asks.kind === 'text'
+          ? { kind: 'text', text: 'none' }
+          : tick;
     const n = 1 + (i + 1) / 100;
     now = recorded(now, n, made(doStep(now, sent(id, n, evidence))).entries);
   }
@@ -101,21 +125,35 @@ describe('a plan over two units', () => {
   const body: PlanBody = {
     ...(planIn(begun(), P) as { plan: PlanBody }).plan,
     title: 'Carry one over',
-    steps: [step('out', [], [{ kind: 'pull-drive', unit: U, serial: 'D-5' }]), step('in', ['out'], [{ kind: 'fit-drive', unit: V, drive }])],
+    steps: [
+      step('out', [], [{ kind: 'pull-drive', unit: U, serial: 'D-5' }]),
+      step('in', ['out'], [{ kind: 'fit-drive', unit: V, drive }]),
+    ],
   };
   const both = (): World => {
     const begunOnce = begun();
     const ended = recorded(begunOnce, 1, made(endPlan(begunOnce, { plan: P, how: 'stopped', note: 'n' })).entries);
     const first = happened(ended, 1, inserted('5'));
-    const { name: _name, ...box } = { kind: 'unit-registered' as const, name: 'Avocet', place: { site: 'S', room: 'R' }, profile: saltern as Profile };
-    const world = recorded(first, 1, [{ ledger: unitLedger(V), event: { ...box, name: 'Bittern', enclosures: [{ name: 'Head', bays: ['1', '2'] }] } }]);
+    const { name: _name, ...box } = {
+      kind: 'unit-registered' as const,
+      name: 'Avocet',
+      place: { site: 'S', room: 'R' },
+      profile: saltern as Profile,
+    };
+    const world = recorded(first, 1, [
+      { ledger: unitLedger(V), event: { ...box, name: 'Bittern', enclosures: [{ name: 'Head', bays: ['1', '2'] }] } },
+    ]);
     return recorded(world, 2, startPlan(world, 'carry', [U, V], body).entries);
   };
-  const carried = (world: World, id: string, n: number) => doStep(world, { ...sent(id, n, { kind: 'serial', serial: 'D-5' }), plan: 'carry' });
+  const carried = (world: World, id: string, n: number) =>
+    doStep(world, { ...sent(id, n, { kind: 'serial', serial: 'D-5' }), plan: 'carry' });
 
   it('does to each unit what names it, and is seen at both', () => {
     let world = both();
-    expect([unitIn(world, U)?.plans['carry']?.title, unitIn(world, V)?.plans['carry']?.title]).toEqual(['Carry one over', 'Carry one over']);
+    expect([unitIn(world, U)?.plans['carry']?.title, unitIn(world, V)?.plans['carry']?.title]).toEqual([
+      'Carry one over',
+      'Carry one over',
+    ]);
     expect(carried(world, 'in', 3)).toMatchObject({ code: 'not-yet' });
     world = recorded(world, 3, made(carried(world, 'out', 3)).entries);
     expect([unitIn(world, U)?.drives['D-5']?.bay, Object.keys(unitIn(world, V)?.drives ?? {})]).toEqual([null, []]);
@@ -129,7 +167,11 @@ describe('a plan over two units', () => {
   it('stops at what one of them would lose', () => {
     // Not the idle one: a member of the pool, two of which are out already.
     const carrying = both();
-    const alone = recorded(carrying, 2.2, made(endPlan(carrying, { plan: 'carry', how: 'stopped', note: 'n' })).entries);
+    const alone = recorded(
+      carrying,
+      2.2,
+      made(endPlan(carrying, { plan: 'carry', how: 'stopped', note: 'n' })).entries,
+    );
     const world = happened(alone, 2.5, { kind: 'drive-failed', serial: 'D-3' });
     const steps = [step('out', [], [{ kind: 'pull-drive', unit: U, serial: 'D-2' }])].map((one) => ({
       ...one,
@@ -146,7 +188,11 @@ describe('a step', () => {
     const world = worked(begun(), 'out');
     expect(planIn(world, P)).toMatchObject({ kind: 'plan-run', units: [U], refused: 0 });
     expect(Object.keys(planIn(world, P)?.done ?? {})).toContain('new-drive');
-    expect(unitIn(world, U)?.plans[P]).toMatchObject({ job: 'replace', serials: ['D-2'], done: Object.keys(planIn(world, P)?.done ?? {}).length });
+    expect(unitIn(world, U)?.plans[P]).toMatchObject({
+      job: 'replace',
+      serials: ['D-2'],
+      done: Object.keys(planIn(world, P)?.done ?? {}).length,
+    });
   });
 
   it('is judged on the state of the moment it says, not of today', () => {
@@ -154,13 +200,23 @@ describe('a step', () => {
     let world = worked(begun(), 'out');
     world = happened(world, 2, { kind: 'drive-failed', serial: 'D-3' });
     world = happened(world, 2.5, inserted('5'));
-    world = happened(world, 3, { kind: 'job-started', job: 'r', task: 'rebuild', pool: 'p', replaces: 'D-3', onto: 'D-5' });
+    world = happened(world, 3, {
+      kind: 'job-started',
+      job: 'r',
+      task: 'rebuild',
+      pool: 'p',
+      replaces: 'D-3',
+      onto: 'D-5',
+    });
     world = happened(world, 8, { kind: 'job-finished', job: 'r' });
     const out = (n: number) => doStep(world, sent('out', n, { kind: 'serial', serial: 'D-2' }));
     expect(out(9)).toMatchObject({ kind: 'made' });
     expect(out(3.1)).toMatchObject({ kind: 'stopped', interlocks: [{ code: 'data-lost', serial: 'D-2' }] });
     // At 1.5 h all were well; but an hour later the next one failed, with this one out.
-    expect(out(1.5)).toMatchObject({ kind: 'stopped', interlocks: expect.arrayContaining([expect.objectContaining({ code: 'data-lost' })]) });
+    expect(out(1.5)).toMatchObject({
+      kind: 'stopped',
+      interlocks: expect.arrayContaining([expect.objectContaining({ code: 'data-lost' })]),
+    });
     // Before what it comes after it cannot have been.
     expect(out(1.01)).toMatchObject({ code: 'out-of-order', pointer: '/happenedAt' });
   });
@@ -176,9 +232,16 @@ describe('a step', () => {
 
   it('is gone on with against the record by an owner only, with the serial of what stops it, and both are kept', () => {
     const world = worked(begun(), 'out');
-    const unread = sent('out', 2, { kind: 'unread', why: 'worn off' }, { override: { serial: ' d-2', reason: 'only this lamp' } });
+    const unread = sent(
+      'out',
+      2,
+      { kind: 'unread', why: 'worn off' },
+      { override: { serial: ' d-2', reason: 'only this lamp' } },
+    );
     expect(doStep(world, unread)).toMatchObject({ code: 'owner-only' });
-    expect(doStep(world, { ...unread, isOwner: true, override: { serial: 'D-3', reason: 'x' } })).toMatchObject({ code: 'override-serial' });
+    expect(doStep(world, { ...unread, isOwner: true, override: { serial: 'D-3', reason: 'x' } })).toMatchObject({
+      code: 'override-serial',
+    });
     const gone = recorded(world, 2, made(doStep(world, { ...unread, isOwner: true })).entries);
     expect(planIn(gone, P)?.done['out']).toMatchObject({ override: { reason: 'only this lamp' } });
   });
@@ -202,14 +265,20 @@ describe('a step', () => {
 });
 
 describe('a plan whose pool got worse', () => {
-  const out = (world: World, id: string, n: number, evidence: StepEvidence = tick, more: Partial<StepSent> = {}) => doStep(world, sent(id, n, evidence, more));
+  const out = (world: World, id: string, n: number, evidence: StepEvidence = tick, more: Partial<StepSent> = {}) =>
+    doStep(world, sent(id, n, evidence, more));
 
   it('is frozen once more is lost than the pool survives: nothing is fitted, nobody overrides, the rescue desk says what comes', () => {
     const lost = happened(worked(begun(), 'fit'), 2, { kind: 'drive-failed', serial: 'D-3' });
     expect(unitIn(lost, U)?.pools['p']?.lost).not.toEqual([]);
     const fitting = { kind: 'serial' as const, serial: 'N-2' };
-    expect(out(lost, 'fit', 3, fitting)).toMatchObject({ kind: 'stopped', interlocks: [{ code: 'pool-lost', back: expect.stringContaining('rescue desk') }] });
-    expect(out(lost, 'fit', 3, fitting, { override: { serial: 'D-2', reason: 'r' }, isOwner: true })).toMatchObject({ code: 'no-override' });
+    expect(out(lost, 'fit', 3, fitting)).toMatchObject({
+      kind: 'stopped',
+      interlocks: [{ code: 'pool-lost', back: expect.stringContaining('rescue desk') }],
+    });
+    expect(out(lost, 'fit', 3, fitting, { override: { serial: 'D-2', reason: 'r' }, isOwner: true })).toMatchObject({
+      code: 'no-override',
+    });
   });
 
   it('is stopped where another member failed, but for hearing out what runs', () => {
@@ -227,10 +296,16 @@ describe('a plan whose pool got worse', () => {
 describe('a wait', () => {
   /** At the wait for a rebuild onto N-2 that began about an hour and a quarter in. */
   const waiting = (): World => worked(begun(), 'wait');
-  const job = (world: World) => Object.values(unitIn(world, U)?.jobs ?? {})[0] as NonNullable<ReturnType<typeof unitIn>>['jobs'][string];
-  const heard = (world: World, n: number, percent: number): World => happened(world, n, { kind: 'job-progressed', job: job(world).id, percent });
+  const job = (world: World) =>
+    Object.values(unitIn(world, U)?.jobs ?? {})[0] as NonNullable<ReturnType<typeof unitIn>>['jobs'][string];
+  const heard = (world: World, n: number, percent: number): World =>
+    happened(world, n, { kind: 'job-progressed', job: job(world).id, percent });
   const end = (world: World, n: number, evidence: StepEvidence = tick) => doStep(world, sent('wait', n, evidence));
-  const page = (says: 'done' | 'working' | 'stopped' | 'other', more: object = {}): StepEvidence => ({ kind: 'page', says, ...more });
+  const page = (says: 'done' | 'working' | 'stopped' | 'other', more: object = {}): StepEvidence => ({
+    kind: 'page',
+    says,
+    ...more,
+  });
 
   it('is not ended by a tick before its time, nor at a low percent however late', () => {
     const world = waiting();
@@ -238,7 +313,10 @@ describe('a wait', () => {
       kind: 'stopped',
       interlocks: [{ code: 'too-early', mayOverride: false, sentence: expect.stringContaining('Nothing was heard') }],
     });
-    expect(end(heard(world, 2, 21), 2.1)).toMatchObject({ kind: 'stopped', interlocks: [{ code: 'too-early', sentence: expect.stringContaining('21 %') }] });
+    expect(end(heard(world, 2, 21), 2.1)).toMatchObject({
+      kind: 'stopped',
+      interlocks: [{ code: 'too-early', sentence: expect.stringContaining('21 %') }],
+    });
     expect(end(heard(world, 2, 21), 500)).toMatchObject({ kind: 'stopped', interlocks: [{ code: 'too-early' }] });
     // An owner does not go on either: what is not there is not there.
     const override = { override: { serial: 'N-2', reason: 'r' }, isOwner: true };
@@ -251,7 +329,10 @@ describe('a wait', () => {
     const world = waiting();
     expect(end(world, 1.3, page('done'))).toMatchObject({ kind: 'stopped', interlocks: [{ code: 'too-early' }] });
     const done = recorded(world, 1.3, made(end(world, 1.3, page('done', { again: true }))).entries);
-    expect([unitIn(done, U)?.pools['p']?.missing, planIn(done, P)?.done['wait']?.evidence]).toEqual([[], { kind: 'page', says: 'done', again: true }]);
+    expect([unitIn(done, U)?.pools['p']?.missing, planIn(done, P)?.done['wait']?.evidence]).toEqual([
+      [],
+      { kind: 'page', says: 'done', again: true },
+    ]);
   });
 
   it.each<['working' | 'stopped' | 'other', UnitEvent[]]>([
@@ -270,21 +351,31 @@ describe('a wait', () => {
     expect(result.entries.flatMap(({ ledger, event }) => (ledger.kind === 'unit' ? [event] : []))).toEqual(events);
     const kept = recorded(world, 1.3, result.entries);
     expect([planIn(kept, P)?.done['wait'], unitIn(kept, U)?.pools['p']?.missing]).toEqual([undefined, ['D-2']]);
-    expect(result.entries[0]).toMatchObject({ ledger: { kind: 'plan' }, event: { kind: 'page-said', step: 'wait', says, note: 'w' } });
+    expect(result.entries[0]).toMatchObject({
+      ledger: { kind: 'plan' },
+      event: { kind: 'page-said', step: 'wait', says, note: 'w' },
+    });
   });
 });
 
 describe('a look at the unit’s page after a rebuild', () => {
   const looking = (): World => {
     const ended = worked(begun(), 'wait');
-    return recorded(ended, 30, made(doStep(ended, sent('wait', 30, { kind: 'page', says: 'done', again: true }))).entries);
+    return recorded(
+      ended,
+      30,
+      made(doStep(ended, sent('wait', 30, { kind: 'page', says: 'done', again: true }))).entries,
+    );
   };
   const look = (world: World, evidence: StepEvidence) => doStep(world, sent('verified', 31, evidence));
 
   it('goes on only with healthy, said twice; a tick says nothing', () => {
     const world = looking();
     expect(look(world, tick)).toMatchObject({ code: 'evidence-kind' });
-    expect(look(world, { kind: 'page', says: 'done' })).toMatchObject({ kind: 'stopped', interlocks: [{ code: 'too-early', mayOverride: false }] });
+    expect(look(world, { kind: 'page', says: 'done' })).toMatchObject({
+      kind: 'stopped',
+      interlocks: [{ code: 'too-early', mayOverride: false }],
+    });
     expect(look(world, { kind: 'page', says: 'done', again: true })).toMatchObject({ kind: 'made' });
   });
 
@@ -306,17 +397,18 @@ describe('another drive than the one meant, pulled and put back', () => {
     says,
     ...more,
   });
-  const after = (world: World, evidence: StepEvidence): World => recorded(world, 2, made(doStep(world, sent('pull', 2, evidence))).entries);
+  const after = (world: World, evidence: StepEvidence): World =>
+    recorded(world, 2, made(doStep(world, sent('pull', 2, evidence))).entries);
   const pool = (world: World) => unitIn(world, U)?.pools['p'];
 
   it('leaves the margin as it was where the unit took it back, and the step to do', () => {
     const world = after(worked(begun(), 'pull'), wrong('as-before'));
-    expect([pool(world)?.missing, pool(world)?.lost, unitIn(world, U)?.drives['D-3']?.bay, planIn(world, P)?.done['pull']]).toEqual([
-      ['D-2'],
-      [],
-      '3',
-      undefined,
-    ]);
+    expect([
+      pool(world)?.missing,
+      pool(world)?.lost,
+      unitIn(world, U)?.drives['D-3']?.bay,
+      planIn(world, P)?.done['pull'],
+    ]).toEqual([['D-2'], [], '3', undefined]);
     expect(doStep(world, sent('pull', 3, { kind: 'serial', serial: 'D-2' }))).toMatchObject({ kind: 'made' });
   });
 
@@ -347,7 +439,9 @@ describe('another drive than the one meant, pulled and put back', () => {
     expect(planEventWords(entries[0]?.event as never, steps)).toBe(
       'D-3 was pulled by mistake at “Pull bay 2 and read its serial”, and put back; its page: asks to erase.',
     );
-    expect(doStep(world, sent('pull', 2, { ...wrong('thinner'), serial: 'N-9' } as StepEvidence))).toMatchObject({ code: 'drive-not-here' });
+    expect(doStep(world, sent('pull', 2, { ...wrong('thinner'), serial: 'N-9' } as StepEvidence))).toMatchObject({
+      code: 'drive-not-here',
+    });
     expect(doStep(worked(begun(), 'told'), sent('told', 2, wrong('thinner')))).toMatchObject({ code: 'evidence-kind' });
     const off = happened(world, 1.5, { kind: 'power', on: false });
     expect(doStep(off, sent('pull', 2, wrong('thinner')))).toMatchObject({ code: 'unit-off' });
@@ -358,8 +452,15 @@ describe('a plan', () => {
   it('ends finished only when every step is done, and nothing is done in it afterwards', () => {
     const world = worked(begun(), 'out');
     expect(endPlan(world, { plan: P, how: 'finished' })).toMatchObject({ code: 'steps-open' });
-    const ended = recorded(world, 2, made(endPlan(world, { plan: P, how: 'stopped', note: 'the drive has not come' })).entries);
-    expect([planIn(ended, P)?.ended, unitIn(ended, U)?.plans]).toEqual([{ how: 'stopped', at: hour(2), note: 'the drive has not come' }, {}]);
+    const ended = recorded(
+      world,
+      2,
+      made(endPlan(world, { plan: P, how: 'stopped', note: 'the drive has not come' })).entries,
+    );
+    expect([planIn(ended, P)?.ended, unitIn(ended, U)?.plans]).toEqual([
+      { how: 'stopped', at: hour(2), note: 'the drive has not come' },
+      {},
+    ]);
     expect(doStep(ended, sent('out', 3, { kind: 'serial', serial: 'D-2' }))).toMatchObject({ code: 'plan-ended' });
     expect(skipStep(ended, { plan: P, step: 'out', reason: 'r' })).toMatchObject({ code: 'plan-ended' });
   });
@@ -367,10 +468,17 @@ describe('a plan', () => {
   it('rests with words until somebody goes on, and runs alone among those that touch members', () => {
     const world = worked(begun(), 'out');
     const rests = recorded(world, 2, made(pausePlan(world, { plan: P, note: 'tomorrow' })).entries);
-    expect([planIn(rests, P)?.paused?.note, unitIn(rests, U)?.plans[P]?.paused?.note]).toEqual(['tomorrow', 'tomorrow']);
+    expect([planIn(rests, P)?.paused?.note, unitIn(rests, U)?.plans[P]?.paused?.note]).toEqual([
+      'tomorrow',
+      'tomorrow',
+    ]);
     const on = recorded(rests, 3, made(doStep(rests, sent('out', 3, { kind: 'serial', serial: 'D-2' }))).entries);
     expect([planIn(on, P)?.paused, unitIn(on, U)?.plans[P]?.paused]).toEqual([undefined, undefined]);
-    const body = replacePlan(unitIn(world, U) as never, { serial: 'D-3', way: 'in-place', drive: { bytes: BYTES, basis: 'exact' } }) as PlanBody;
+    const body = replacePlan(unitIn(world, U) as never, {
+      serial: 'D-3',
+      way: 'in-place',
+      drive: { bytes: BYTES, basis: 'exact' },
+    }) as PlanBody;
     const second = '00000000-0000-4000-8000-0000000000ab';
     const act: Act = {
       kind: 'act',

@@ -16,8 +16,20 @@ export function startPlan(world: World, plan: string, units: readonly string[], 
   return made([
     started,
     ...units.map((unit) => {
-      const members = [...new Set(replaced)].filter((serial) => Object.hasOwn(unitIn(world, unit)?.drives ?? {}, serial));
-      return { ledger: unitLedger(unit), event: { kind: 'plan-began' as const, plan, job, title: title.slice(0, 120), of: steps.length, serials: members } };
+      const members = [...new Set(replaced)].filter((serial) =>
+        Object.hasOwn(unitIn(world, unit)?.drives ?? {}, serial),
+      );
+      return {
+        ledger: unitLedger(unit),
+        event: {
+          kind: 'plan-began' as const,
+          plan,
+          job,
+          title: title.slice(0, 120),
+          of: steps.length,
+          serials: members,
+        },
+      };
     }),
   ]);
 }

@@ -21,7 +21,14 @@ export default insidePage('reader', async ({ app, query, now }) => {
   const site = typeof query['site'] === 'string' ? query['site'] : undefined;
   const from = pageFrom(query['from']);
   const isAll = query['needs'] === 'all';
-  const { units, sites, causes, needsTotal, messages } = await readShelf(app, now, site, from, PAGE, isAll ? ALL_NEEDS : MOST_NEEDS);
+  const { units, sites, causes, needsTotal, messages } = await readShelf(
+    app,
+    now,
+    site,
+    from,
+    PAGE,
+    isAll ? ALL_NEEDS : MOST_NEEDS,
+  );
   const total = sites.reduce((sum, one) => sum + (site === undefined || one.site === site ? one.units : 0), 0);
   const all = sites.reduce((sum, one) => sum + one.units, 0);
   const places = new Map<string, CardOnShelf[]>();
@@ -30,7 +37,8 @@ export default insidePage('reader', async ({ app, query, now }) => {
     const place = `${at}, ${room}`;
     places.set(place, [...(places.get(place) ?? []), unit]);
   }
-  const address = (skip: number): string => `/?${new URLSearchParams({ ...(site === undefined ? {} : { site }), from: String(skip) }).toString()}`;
+  const address = (skip: number): string =>
+    `/?${new URLSearchParams({ ...(site === undefined ? {} : { site }), from: String(skip) }).toString()}`;
   return (
     <div className="flex min-h-full max-lg:flex-col-reverse max-lg:justify-end lg:h-full">
       <div className="min-w-0 lg:flex-1 overflow-y-auto p-5">
@@ -39,8 +47,9 @@ export default insidePage('reader', async ({ app, query, now }) => {
           <div className="max-w-[520px]">
             <h2 className="text-xl">The shelf is empty</h2>
             <p className="mt-2 mb-4 text-muted">
-              Start on the layout bench: write down the drives you have in hand, see everything they could become, and put the one you choose here as a unit.
-              The bench has a sample to try it with. Or register a unit that is already in use, or still in its box.
+              Start on the layout bench: write down the drives you have in hand, see everything they could become, and
+              put the one you choose here as a unit. The bench has a sample to try it with. Or register a unit that is
+              already in use, or still in its box.
             </p>
             <div className="flex flex-wrap gap-2">
               <ButtonLink look="main" href="/bench">
@@ -51,7 +60,9 @@ export default insidePage('reader', async ({ app, query, now }) => {
           </div>
         ) : (
           <div className="grid gap-4">
-            <div className={`no-print flex flex-wrap items-center justify-between gap-3 ${all > PAGE ? '' : 'lg:-mb-10 lg:justify-end'}`}>
+            <div
+              className={`no-print flex flex-wrap items-center justify-between gap-3 ${all > PAGE ? '' : 'lg:-mb-10 lg:justify-end'}`}
+            >
               {sites.length > 1 && all > PAGE ? (
                 <ViewLinks
                   label="Sites"

@@ -8,10 +8,12 @@ export default function OfflinePage(): ReactNode {
     <main className="grid min-h-dvh content-center gap-4 bg-ground p-6 text-ink">
       <h1 className="text-2xl font-semibold">No network, and this page was not kept here</h1>
       <p className="max-w-[560px] text-lg">
-        The shelf, the plans under way, their units and the lamps of those units are kept on this device for a day after they were opened. Go back, or open the
-        shelf from here.
+        The shelf, the plans under way, their units and the lamps of those units are kept on this device for a day after
+        they were opened. Go back, or open the shelf from here.
       </p>
-      <p className="max-w-[560px] text-lg">Nothing that was confirmed here is lost: it is sent when the network is back.</p>
+      <p className="max-w-[560px] text-lg">
+        Nothing that was confirmed here is lost: it is sent when the network is back.
+      </p>
       {/* A whole page, so that the worker is asked for it. */}
       <p>
         {}

@@ -82,13 +82,19 @@ export function Bench({ profiles, sample, currency, places, mayStore, begin, kep
   };
   if (isEditing) {
     return (
-      <SheetEditor initial={sheet} sample={sample} onUse={takeSheet} {...(sheet === '' ? {} : { onCancel: () => setIsEditing(false) })}>
+      <SheetEditor
+        initial={sheet}
+        sample={sample}
+        onUse={takeSheet}
+        {...(sheet === '' ? {} : { onCancel: () => setIsEditing(false) })}
+      >
         <KeptList kept={kept} mayStore={mayStore} />
       </SheetEditor>
     );
   }
 
-  const money = (cents: number): string => new Intl.NumberFormat('en', { style: 'currency', currency }).format(cents / 100);
+  const money = (cents: number): string =>
+    new Intl.NumberFormat('en', { style: 'currency', currency }).format(cents / 100);
   const price = drives.reduce((sum, { priceCents = 0 }) => sum + priceCents, 0);
   const chosen = current ? layoutKey(current.layout) : '';
   const choose = (layout: string): void => bench.change({ layout });
@@ -97,10 +103,14 @@ export function Bench({ profiles, sample, currency, places, mayStore, begin, kep
       <div className="grid min-w-0 flex-1 auto-rows-max grid-cols-[minmax(0,1fr)] content-start gap-3 overflow-y-auto p-4">
         <div className="flex flex-wrap items-start justify-between gap-x-4 gap-y-2">
           <div>
-            <h1 className="text-xl">What could {drives.length === 1 ? 'this drive' : `these ${String(drives.length)} drives`} become?</h1>
+            <h1 className="text-xl">
+              What could {drives.length === 1 ? 'this drive' : `these ${String(drives.length)} drives`} become?
+            </h1>
             <p className="text-muted">
-              {formatBytes(drives.reduce((sum, { bytes }) => sum + bytes, 0))} bought{price > 0 && ` · ${money(price)} in drives`}
-              {bays > drives.length && ` · ${String(bays - drives.length)} of ${String(bays)} bays ${bays - drives.length === 1 ? 'stays' : 'stay'} free`}
+              {formatBytes(drives.reduce((sum, { bytes }) => sum + bytes, 0))} bought
+              {price > 0 && ` · ${money(price)} in drives`}
+              {bays > drives.length &&
+                ` · ${String(bays - drives.length)} of ${String(bays)} bays ${bays - drives.length === 1 ? 'stays' : 'stay'} free`}
             </p>
           </div>
           <div className="no-print relative flex flex-wrap gap-2">
@@ -110,8 +120,9 @@ export function Bench({ profiles, sample, currency, places, mayStore, begin, kep
         </div>
         {problems.length > 0 && (
           <Notice>
-            {problems.length === 1 ? 'One row' : `${String(problems.length)} cells`} of the sheet could not be read and {problems.length === 1 ? 'is' : 'are'}{' '}
-            left out: {problems[0]?.row !== undefined && `row ${String(problems[0].row)}`} {problems[0]?.reason}
+            {problems.length === 1 ? 'One row' : `${String(problems.length)} cells`} of the sheet could not be read and{' '}
+            {problems.length === 1 ? 'is' : 'are'} left out:{' '}
+            {problems[0]?.row !== undefined && `row ${String(problems[0].row)}`} {problems[0]?.reason}
           </Notice>
         )}
         <BenchSettings
@@ -127,14 +138,21 @@ export function Bench({ profiles, sample, currency, places, mayStore, begin, kep
         />
         {drives.length > MOST_DRIVES ? (
           <Notice grave title={`${drives.length.toLocaleString('en')} drives are on the sheet`}>
-            A layout is planned for at most {MOST_DRIVES.toLocaleString('en')} at a time. They are all still there: change the sheet to leave some out.
+            A layout is planned for at most {MOST_DRIVES.toLocaleString('en')} at a time. They are all still there:
+            change the sheet to leave some out.
           </Notice>
         ) : choices.length === 0 ? (
           <Notice grave>
             {profile.name} is not made with {bays} bays or more. Choose another family, or leave drives out.
           </Notice>
         ) : null}
-        <BenchBays drives={drives} enclosures={enclosures} spareBays={current?.layout.spareBays ?? []} drawer={drawer} onChange={changeDrives} />
+        <BenchBays
+          drives={drives}
+          enclosures={enclosures}
+          spareBays={current?.layout.spareBays ?? []}
+          drawer={drawer}
+          onChange={changeDrives}
+        />
         <LayoutTable
           appraisals={appraisals}
           chosen={chosen}
@@ -144,9 +162,18 @@ export function Bench({ profiles, sample, currency, places, mayStore, begin, kep
           years={bench.assumptions.years}
         />
         {current && <WhereItWent layout={current.layout} profile={profile} />}
-        <SideBySide variants={variants} profiles={profiles} money={money} onOpen={bring} onDrop={(index) => setAside(variants.filter((_, i) => i !== index))} />
+        <SideBySide
+          variants={variants}
+          profiles={profiles}
+          money={money}
+          onOpen={bring}
+          onDrop={(index) => setAside(variants.filter((_, i) => i !== index))}
+        />
       </div>
-      <aside aria-label="Chosen layout" className="shrink-0 border-line bg-surface p-4 max-lg:border-t lg:w-[392px] lg:overflow-y-auto lg:border-l">
+      <aside
+        aria-label="Chosen layout"
+        className="shrink-0 border-line bg-surface p-4 max-lg:border-t lg:w-[392px] lg:overflow-y-auto lg:border-l"
+      >
         {current ? (
           <>
             <div className="mb-2 flex items-start justify-between gap-3">
@@ -195,14 +222,30 @@ export function Bench({ profiles, sample, currency, places, mayStore, begin, kep
                 <MapTab key={chosen} layout={current.layout} drives={drives} enclosures={enclosures} />
               </Tabs.Content>
               <Tabs.Content value="matters">
-                <MattersTab needs={bench.needs} onChange={bench.changeNeeds} ranking={ranking} chosen={chosen} onChoose={choose} />
+                <MattersTab
+                  needs={bench.needs}
+                  onChange={bench.changeNeeds}
+                  ranking={ranking}
+                  chosen={chosen}
+                  onChoose={choose}
+                />
               </Tabs.Content>
               <Tabs.Content value="figures">
-                <FiguresTab appraisal={current} assumptions={bench.assumptions} money={money} onPort={(port) => bench.change({ port })} />
+                <FiguresTab
+                  appraisal={current}
+                  assumptions={bench.assumptions}
+                  money={money}
+                  onPort={(port) => bench.change({ port })}
+                />
               </Tabs.Content>
               <Tabs.Content value="later">
                 <LaterTab
-                  becomes={conversionsOf(profile, poolOfLayout(current.layout), drivesByName(membersOnly(current.layout, drives)), bays - drives.length)}
+                  becomes={conversionsOf(
+                    profile,
+                    poolOfLayout(current.layout),
+                    drivesByName(membersOnly(current.layout, drives)),
+                    bays - drives.length,
+                  )}
                   steps={nextSteps(profile, current.layout, drives, bays)}
                   causes={sharedCauses(current.layout.bands, enclosures)}
                   profile={profile}
@@ -230,7 +273,9 @@ export function Bench({ profiles, sample, currency, places, mayStore, begin, kep
         ) : (
           <>
             <h2 className="text-lg">Nothing can be made of these</h2>
-            <p className="mt-1 text-muted">Each row on the left says what is missing. Add a drive, choose another family, or keep fewer spares.</p>
+            <p className="mt-1 text-muted">
+              Each row on the left says what is missing. Add a drive, choose another family, or keep fewer spares.
+            </p>
           </>
         )}
       </aside>

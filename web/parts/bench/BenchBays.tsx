@@ -37,12 +37,14 @@ export function BenchBays({ drives, drawer, enclosures, spareBays, onChange }: P
   if (drives.length > MOST_DRAWN) {
     return (
       <ul aria-label="Drives by size" className="text-muted">
-        {(enclosures.length > 1 ? enclosures : [{ name: null, bays: drives.map(({ bay }) => bay) }]).map(({ name, bays }) => (
-          <li key={name}>
-            {name !== null && `${name}: `}
-            {bySize(drives.filter(({ bay }) => bays.includes(bay)))}
-          </li>
-        ))}
+        {(enclosures.length > 1 ? enclosures : [{ name: null, bays: drives.map(({ bay }) => bay) }]).map(
+          ({ name, bays }) => (
+            <li key={name}>
+              {name !== null && `${name}: `}
+              {bySize(drives.filter(({ bay }) => bays.includes(bay)))}
+            </li>
+          ),
+        )}
       </ul>
     );
   }
@@ -56,7 +58,10 @@ export function BenchBays({ drives, drawer, enclosures, spareBays, onChange }: P
     const taken = drawer[index];
     if (!taken) return;
     const replaced = drives.find((drive) => drive.bay === bay);
-    onChange(withDrawerDrive(drives, bay, taken), [...drawer.filter((_, i) => i !== index), ...(replaced ? [replaced] : [])]);
+    onChange(withDrawerDrive(drives, bay, taken), [
+      ...drawer.filter((_, i) => i !== index),
+      ...(replaced ? [replaced] : []),
+    ]);
   };
   return (
     <div className="grid gap-1.5">
@@ -111,7 +116,11 @@ function BayCard({ bay, place, drive, isDense, isSpare, onDrawerDrop, ...rest }:
     event.preventDefault();
     onDrawerDrop(Number(index));
   };
-  const look = !drive ? 'border-dashed border-muted text-muted' : isSpare ? 'border-dotted border-ink bg-surface' : 'border-line bg-surface';
+  const look = !drive
+    ? 'border-dashed border-muted text-muted'
+    : isSpare
+      ? 'border-dotted border-ink bg-surface'
+      : 'border-line bg-surface';
   return (
     <button
       type="button"
@@ -124,9 +133,13 @@ function BayCard({ bay, place, drive, isDense, isSpare, onDrawerDrop, ...rest }:
       className={`border text-left hover:bg-chosen ${look} ${isDense ? 'min-w-[50px] px-1.5 py-0.5' : 'min-w-[66px] px-2 py-1'}`}
     >
       <span className="block text-xs text-muted">{isSpare ? `${place}, spare` : isDense ? place : `bay ${place}`}</span>
-      <span className={`${isDense ? 'text-sm' : 'text-lg'} ${drive ? 'font-bold' : ''}`}>{drive ? formatBytes(drive.bytes) : 'free'}</span>
+      <span className={`${isDense ? 'text-sm' : 'text-lg'} ${drive ? 'font-bold' : ''}`}>
+        {drive ? formatBytes(drive.bytes) : 'free'}
+      </span>
       {drive?.media !== undefined && drive.media !== 'hard-disk' && (
-        <span className="block text-xs text-muted">{figuresOf(drive.media).name.replace(/ (hard disk|drive)$/, '')}</span>
+        <span className="block text-xs text-muted">
+          {figuresOf(drive.media).name.replace(/ (hard disk|drive)$/, '')}
+        </span>
       )}
     </button>
   );

@@ -26,7 +26,12 @@ const ITEM = 'cursor-pointer px-3 py-2 outline-none data-[highlighted]:bg-chosen
 export function BenchMenu({ sheet, appraisals, mayStore, onBring }: Props): ReactNode {
   const [isNaming, setIsNaming] = useState(false);
   const file = useRef<HTMLInputElement>(null);
-  const now = (name: string): Comparison => ({ kind: 'patient-shelf-comparison', name, sheet, address: window.location.search.replace(/^\?/, '') });
+  const now = (name: string): Comparison => ({
+    kind: 'patient-shelf-comparison',
+    name,
+    sheet,
+    address: window.location.search.replace(/^\?/, ''),
+  });
 
   const share = async (): Promise<void> => {
     await navigator.clipboard.writeText(window.location.href);
@@ -40,7 +45,12 @@ export function BenchMenu({ sheet, appraisals, mayStore, onBring }: Props): Reac
     if (!chosen) return;
     try {
       const found = JSON.parse(await chosen.text()) as Partial<Comparison>;
-      if (found.kind !== 'patient-shelf-comparison' || typeof found.sheet !== 'string' || typeof found.address !== 'string') throw new Error('other');
+      if (
+        found.kind !== 'patient-shelf-comparison' ||
+        typeof found.sheet !== 'string' ||
+        typeof found.address !== 'string'
+      )
+        throw new Error('other');
       onBring({ ...now(String(found.name ?? 'brought back')), sheet: found.sheet, address: found.address });
     } catch {
       tellFault(`${chosen.name} is no comparison taken away from here. Nothing was changed.`);
@@ -95,7 +105,11 @@ export function BenchMenu({ sheet, appraisals, mayStore, onBring }: Props): Reac
           <Button>Keep and share</Button>
         </DropdownMenu.Trigger>
         <DropdownMenu.Portal>
-          <DropdownMenu.Content align="end" sideOffset={4} className="z-20 min-w-56 border border-line bg-surface py-1 text-ink">
+          <DropdownMenu.Content
+            align="end"
+            sideOffset={4}
+            className="z-20 min-w-56 border border-line bg-surface py-1 text-ink"
+          >
             {mayStore && (
               <DropdownMenu.Item className={ITEM} onSelect={() => setIsNaming(true)}>
                 Keep under a name…
@@ -107,7 +121,12 @@ export function BenchMenu({ sheet, appraisals, mayStore, onBring }: Props): Reac
             <DropdownMenu.Item className={ITEM} onSelect={() => download('layouts.csv', 'text/csv', asCsv())}>
               Take the table away as CSV
             </DropdownMenu.Item>
-            <DropdownMenu.Item className={ITEM} onSelect={() => download('comparison.json', 'application/json', JSON.stringify(now('comparison'), null, 2))}>
+            <DropdownMenu.Item
+              className={ITEM}
+              onSelect={() =>
+                download('comparison.json', 'application/json', JSON.stringify(now('comparison'), null, 2))
+              }
+            >
               Take it away as JSON
             </DropdownMenu.Item>
             <DropdownMenu.Item className={ITEM} onSelect={() => file.current?.click()}>
@@ -119,7 +138,12 @@ export function BenchMenu({ sheet, appraisals, mayStore, onBring }: Props): Reac
           </DropdownMenu.Content>
         </DropdownMenu.Portal>
       </DropdownMenu.Root>
-      <FileInput ref={file} label="Comparison as JSON" accept="application/json,.json" onFile={(chosen) => void bring(chosen)} />
+      <FileInput
+        ref={file}
+        label="Comparison as JSON"
+        accept="application/json,.json"
+        onFile={(chosen) => void bring(chosen)}
+      />
       {isNaming && (
         <FormDialog title="Keep this comparison" onClose={() => setIsNaming(false)}>
           <KeepForm now={now} onDone={() => setIsNaming(false)} />

@@ -18,7 +18,17 @@ interface Props {
 const MOST_SPARES = 8;
 
 /** What the drives go into: the family, how many bays, how many spares wait beside. */
-export function BenchSettings({ profiles, profile, choices, bays, spares, each, mayStore, onChange, onDescribed }: Props): ReactNode {
+export function BenchSettings({
+  profiles,
+  profile,
+  choices,
+  bays,
+  spares,
+  each,
+  mayStore,
+  onChange,
+  onDescribed,
+}: Props): ReactNode {
   return (
     <div className="flex flex-wrap gap-x-3 gap-y-2">
       <Choice
@@ -38,7 +48,10 @@ export function BenchSettings({ profiles, profile, choices, bays, spares, each, 
         label="Spares"
         value={String(spares)}
         onChange={(count) => onChange({ spares: Number(count) })}
-        options={Array.from({ length: Math.max(MOST_SPARES, spares) + 1 }, (_, count) => [String(count), count === 0 ? 'none' : String(count)])}
+        options={Array.from({ length: Math.max(MOST_SPARES, spares) + 1 }, (_, count) => [
+          String(count),
+          count === 0 ? 'none' : String(count),
+        ])}
       />
       {spares > 0 && (
         <Choice

@@ -36,12 +36,20 @@ export function DescribeForm({ like, onDescribed }: Props): ReactNode {
     },
     keep: 'unit described',
     sends: 'PUT /profiles/{id}',
-    at: { bays: '/bays/choices', kinds: '/bays/kinds', largest: '/bays/largestDriveBytes', system: '/space/systemAreaBytes' },
+    at: {
+      bays: '/bays/choices',
+      kinds: '/bays/kinds',
+      largest: '/bays/largestDriveBytes',
+      system: '/space/systemAreaBytes',
+    },
     asks: (values) => {
       const name = values.name.trim();
       const slug = name.toLowerCase().replace(/[^a-z0-9]+/g, '-');
       if (!/[a-z0-9]/.test(slug)) return unread({ name: 'A name with a letter or a figure in it, please.' });
-      const [largest, system] = [values.largest.trim() === '' ? 0 : parseNumber(values.largest, 'decimal'), parseNumber(values.system, 'decimal')];
+      const [largest, system] = [
+        values.largest.trim() === '' ? 0 : parseNumber(values.largest, 'decimal'),
+        parseNumber(values.system, 'decimal'),
+      ];
       if (largest === null) return unread({ largest: 'A number of TB, or nothing.' });
       if (system === null) return unread({ system: 'A number of GB.' });
       const profile = {
@@ -54,7 +62,9 @@ export function DescribeForm({ like, onDescribed }: Props): ReactNode {
           kinds: values.kinds as Profile['bays']['kinds'],
           ...(largest > 0 ? { largestDriveBytes: Math.round(largest * TB) } : {}),
         },
-        schemes: Object.fromEntries(values.schemes.map((scheme) => [scheme, like.schemes[scheme as keyof Profile['schemes']] ?? {}])),
+        schemes: Object.fromEntries(
+          values.schemes.map((scheme) => [scheme, like.schemes[scheme as keyof Profile['schemes']] ?? {}]),
+        ),
         space: { ...like.space, systemAreaBytes: Math.round(system * GB) },
       };
       return { id: profile.id, body: profile };
@@ -74,7 +84,12 @@ export function DescribeForm({ like, onDescribed }: Props): ReactNode {
         <TextField label="Own area a drive" name="system" inputMode="decimal" suffix="GB" required />
       </div>
       <TicksField label="Kinds of bay" name="kinds" options={KINDS} />
-      <TicksField label="Layouts it offers" name="schemes" options={SCHEMES.map((scheme) => ({ value: scheme, words: factsOf(scheme).name }))} columns />
+      <TicksField
+        label="Layouts it offers"
+        name="schemes"
+        options={SCHEMES.map((scheme) => ({ value: scheme, words: factsOf(scheme).name }))}
+        columns
+      />
     </Sheet>
   );
 }

@@ -8,7 +8,13 @@ import { FormDialog } from '~/web/parts/form/FormDialog';
 const DescribeForm = dynamic(() => import('./DescribeForm').then((part) => part.DescribeForm), { ssr: false });
 
 /** Describes a unit no profile fits. */
-export function DescribeUnit({ like, onDescribed }: { readonly like: Profile; readonly onDescribed: (id: string) => void }): ReactNode {
+export function DescribeUnit({
+  like,
+  onDescribed,
+}: {
+  readonly like: Profile;
+  readonly onDescribed: (id: string) => void;
+}): ReactNode {
   const [isOpen, setIsOpen] = useState(false);
   return (
     <>

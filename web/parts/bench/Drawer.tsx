@@ -23,7 +23,13 @@ export function saveDrawer(drives: readonly ListedDrive[]): void {
 }
 
 /** Drives that are in hand and in no bay: drag one onto a bay, or press the bay and choose it there. */
-export function Drawer({ drives, onDropIn }: { readonly drives: readonly ListedDrive[]; readonly onDropIn: (bay: string) => void }): ReactNode {
+export function Drawer({
+  drives,
+  onDropIn,
+}: {
+  readonly drives: readonly ListedDrive[];
+  readonly onDropIn: (bay: string) => void;
+}): ReactNode {
   const drop = (event: DragEvent): void => {
     const bay = event.dataTransfer.getData(BAY_TYPE);
     if (bay === '') return;
@@ -38,7 +44,9 @@ export function Drawer({ drives, onDropIn }: { readonly drives: readonly ListedD
       aria-label="Spares drawer"
       role="group"
     >
-      <span className="text-sm text-muted">{drives.length === 0 ? 'Drawer: empty. Drag a drive here to leave it out.' : 'Drawer:'}</span>
+      <span className="text-sm text-muted">
+        {drives.length === 0 ? 'Drawer: empty. Drag a drive here to leave it out.' : 'Drawer:'}
+      </span>
       {drives.map((drive, i) => (
         <span
           key={i}

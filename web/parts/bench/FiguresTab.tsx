@@ -23,7 +23,8 @@ export function FiguresTab({
 }): ReactNode {
   const { layout, rebuild, risk, speed, speedRebuilding, clientRead, clientWrite, centsPerUsableTB } = appraisal;
   const unused = new Map<string, number>();
-  for (const { fromBytes, toBytes, why } of layout.unused) unused.set(why, (unused.get(why) ?? 0) + toBytes - fromBytes);
+  for (const { fromBytes, toBytes, why } of layout.unused)
+    unused.set(why, (unused.get(why) ?? 0) + toBytes - fromBytes);
   const beyond = layout.survival.filter(({ failed }) => failed >= 1 && failed <= 4);
   return (
     <dl className="grid grid-cols-[auto_1fr] gap-x-4 gap-y-1 text-sm">
@@ -39,7 +40,8 @@ export function FiguresTab({
       <Row name="Survives any">{layout.guaranteedFailures}</Row>
       {beyond.map(({ failed, survived, of, lostShare }) => (
         <Row key={failed} name={failed === 1 ? 'Of 1 failure' : `Of ${String(failed)} failures`}>
-          {survived} of {of} sets lose nothing{lostShare > 0 && `; on average ${(lostShare * 100).toFixed(0)} % of the bytes are lost`}
+          {survived} of {of} sets lose nothing
+          {lostShare > 0 && `; on average ${(lostShare * 100).toFixed(0)} % of the bytes are lost`}
         </Row>
       ))}
       <Row name="Longest rebuild">
@@ -48,7 +50,8 @@ export function FiguresTab({
           : 'nothing to rebuild from'}
       </Row>
       <Row name="Large files">
-        reads {formatRate(speed.read)}, writes {formatRate(speed.write)}; rebuilding {formatRate(speedRebuilding.read)} and {formatRate(speedRebuilding.write)}
+        reads {formatRate(speed.read)}, writes {formatRate(speed.write)}; rebuilding {formatRate(speedRebuilding.read)}{' '}
+        and {formatRate(speedRebuilding.write)}
       </Row>
       <Row name="A client sees">
         {formatRate(clientRead)} and {formatRate(clientWrite)} through{' '}
@@ -61,21 +64,28 @@ export function FiguresTab({
         />
       </Row>
       <Row name="Small and random">
-        {countWords(speed.smallReads)} reads, {countWords(speed.smallWrites)} writes a second; rebuilding {countWords(speedRebuilding.smallReads)} and{' '}
-        {countWords(speedRebuilding.smallWrites)}
+        {countWords(speed.smallReads)} reads, {countWords(speed.smallWrites)} writes a second; rebuilding{' '}
+        {countWords(speedRebuilding.smallReads)} and {countWords(speedRebuilding.smallWrites)}
       </Row>
       {risk && (
         <>
           <Row name={`Loses data in ${String(assumptions.years)} years`}>
             {chanceWords(risk.chanceOfLoss)}, on average after {countWords(risk.meanTimeToLoss / YEAR_HOURS)} years
           </Row>
-          {rebuild && <Row name="Unreadable sector">{chanceWords(risk.chanceOfUnreadable)} in one rebuild, at the data sheet’s bound</Row>}
+          {rebuild && (
+            <Row name="Unreadable sector">
+              {chanceWords(risk.chanceOfUnreadable)} in one rebuild, at the data sheet’s bound
+            </Row>
+          )}
         </>
       )}
-      <Row name="Price">{centsPerUsableTB === null ? 'not every drive has one' : `${money(centsPerUsableTB)} for a usable TB`}</Row>
+      <Row name="Price">
+        {centsPerUsableTB === null ? 'not every drive has one' : `${money(centsPerUsableTB)} for a usable TB`}
+      </Row>
       <dd className="col-span-2 mt-2 text-muted">
-        Assumed: {assumptions.years} years, {assumptions.hoursToReplace} h until a new drive is in where no spare waits, half full, drives of data-sheet figures
-        failing independently. Field rates differ; age and a shared batch come on top.
+        Assumed: {assumptions.years} years, {assumptions.hoursToReplace} h until a new drive is in where no spare waits,
+        half full, drives of data-sheet figures failing independently. Field rates differ; age and a shared batch come
+        on top.
       </dd>
     </dl>
   );

@@ -31,7 +31,9 @@ export function LaterTab({ becomes, steps, causes, profile }: Props): ReactNode 
           </ol>
         )}
         {profile.growth.expand === 'by-command' && steps.length > 0 && (
-          <p className="mt-1 text-sm text-muted">In this family the space appears only after an expand command; until then it simply is not there.</p>
+          <p className="mt-1 text-sm text-muted">
+            In this family the space appears only after an expand command; until then it simply is not there.
+          </p>
         )}
       </section>
       <section>
@@ -43,7 +45,8 @@ export function LaterTab({ becomes, steps, causes, profile }: Props): ReactNode 
           {becomes.possible.map(({ to, keepsData, usableBytes, mostDataBytes, addedDrives }) => (
             <li key={to}>
               {factsOf(to).name}
-              {addedDrives > 0 && `, with ${String(addedDrives)} more ${addedDrives === 1 ? 'drive' : 'drives'}`}: {formatBytes(usableBytes)} usable;{' '}
+              {addedDrives > 0 && `, with ${String(addedDrives)} more ${addedDrives === 1 ? 'drive' : 'drives'}`}:{' '}
+              {formatBytes(usableBytes)} usable;{' '}
               {keepsData ? (
                 `keeps the data where it is no more than ${formatBytes(mostDataBytes)}; back up first, always`
               ) : (
@@ -73,7 +76,9 @@ export function LaterTab({ becomes, steps, causes, profile }: Props): ReactNode 
           ))}
         </ul>
         {causes.some(({ marginLeft }) => marginLeft < 0) && (
-          <p className="mt-1 text-sm text-muted">Stopped is not yet lost: put everything back as it was before anything else, and rebuild nothing.</p>
+          <p className="mt-1 text-sm text-muted">
+            Stopped is not yet lost: put everything back as it was before anything else, and rebuild nothing.
+          </p>
         )}
       </section>
     </div>

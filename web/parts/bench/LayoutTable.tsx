@@ -83,9 +83,13 @@ export function LayoutTable({ appraisals, chosen, best, onChoose, profile, years
                 <td className="px-1 text-right text-sm whitespace-nowrap">{beyond(layout)}</td>
                 <td className="px-1 text-right text-sm whitespace-nowrap">{rebuildWords(rebuild)}</td>
                 <td className="px-1 text-right text-sm whitespace-nowrap">{countWords(speed.smallWrites)}</td>
-                <td className="px-1 text-right text-sm whitespace-nowrap">{risk ? chanceWords(risk.chanceOfLoss) : '—'}</td>
+                <td className="px-1 text-right text-sm whitespace-nowrap">
+                  {risk ? chanceWords(risk.chanceOfLoss) : '—'}
+                </td>
                 {isPriced && (
-                  <td className="px-2 text-right text-sm whitespace-nowrap">{centsPerUsableTB === null ? '—' : (centsPerUsableTB / 100).toFixed(2)}</td>
+                  <td className="px-2 text-right text-sm whitespace-nowrap">
+                    {centsPerUsableTB === null ? '—' : (centsPerUsableTB / 100).toFixed(2)}
+                  </td>
                 )}
               </tr>
             );
@@ -115,7 +119,10 @@ export function LayoutTable({ appraisals, chosen, best, onChoose, profile, years
 
 function Head({ left = false, children }: { readonly left?: boolean; readonly children: ReactNode }): ReactNode {
   return (
-    <th scope="col" className={`py-1 leading-tight font-normal ${left ? 'px-3 text-left' : 'max-w-[74px] px-1 text-right'}`}>
+    <th
+      scope="col"
+      className={`py-1 leading-tight font-normal ${left ? 'px-3 text-left' : 'max-w-[74px] px-1 text-right'}`}
+    >
       {children}
     </th>
   );

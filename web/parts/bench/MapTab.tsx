@@ -24,16 +24,23 @@ export function MapTab({
   readonly enclosures: readonly Enclosure[];
 }): ReactNode {
   const [missing, setMissing] = useState<ReadonlySet<string>>(new Set());
-  const toggle = (bay: string): void => setMissing((before) => new Set(before.has(bay) ? [...before].filter((other) => other !== bay) : [...before, bay]));
+  const toggle = (bay: string): void =>
+    setMissing((before) => new Set(before.has(bay) ? [...before].filter((other) => other !== bay) : [...before, bay]));
   const { sentence } = factsOf(layout.scheme);
   const schools = schoolsOf(layout.scheme);
   return (
     <>
       <p className="mb-2 text-muted">{sentence} Hatching is protection, dots are unused.</p>
-      <PoolMap input={mapOfLayout(layout, drives, enclosures, missing)} height={236} label={`Pool map of ${layoutName(layout)}`} />
+      <PoolMap
+        input={mapOfLayout(layout, drives, enclosures, missing)}
+        height={236}
+        label={`Pool map of ${layoutName(layout)}`}
+      />
       <ThinkAway enclosures={enclosures} drives={drives} missing={missing} onToggle={toggle} />
       <div className="mt-2 min-h-12" aria-live="polite">
-        {missing.size > 0 && <Outcome enclosures={enclosures} layout={layout} missing={missing} onBack={() => setMissing(new Set())} />}
+        {missing.size > 0 && (
+          <Outcome enclosures={enclosures} layout={layout} missing={missing} onBack={() => setMissing(new Set())} />
+        )}
       </div>
       {schools !== undefined && <p className="mt-2 text-sm text-muted">Practitioners disagree. {schools}</p>}
       {layout.reasons.map((reason) => (
@@ -72,9 +79,15 @@ function Outcome({
           </>
         ) : (
           <strong className="text-thinned">
-            {without} {isPool ? 'the whole pool is lost' : `the files of ${lost.length === 1 ? 'bay' : 'bays'} ${placed(lost)} are lost; all others stay`}:{' '}
-            {short.length === 1 ? `band ${short[0] ?? ''} is` : `bands ${short.slice(0, 6).join(', ')}${short.length > 6 ? '…' : ''} are`} short of more members
-            than protection makes up for.
+            {without}{' '}
+            {isPool
+              ? 'the whole pool is lost'
+              : `the files of ${lost.length === 1 ? 'bay' : 'bays'} ${placed(lost)} are lost; all others stay`}
+            :{' '}
+            {short.length === 1
+              ? `band ${short[0] ?? ''} is`
+              : `bands ${short.slice(0, 6).join(', ')}${short.length > 6 ? '…' : ''} are`}{' '}
+            short of more members than protection makes up for.
           </strong>
         )}
       </p>

@@ -23,8 +23,16 @@ export function MattersTab({ needs, onChange, ranking, chosen, onChoose }: Props
     <div className="grid gap-3">
       <div className="grid grid-cols-2 gap-2">
         <Figure label="must survive" value={needs.survive} onChange={(survive) => onChange({ survive })} />
-        <Figure label="TB needed now" value={needs.terabytesNow} onChange={(terabytesNow) => onChange({ terabytesNow })} />
-        <Figure label="% more each year" value={Math.round(needs.growthPerYear * 100)} onChange={(percent) => onChange({ growthPerYear: percent / 100 })} />
+        <Figure
+          label="TB needed now"
+          value={needs.terabytesNow}
+          onChange={(terabytesNow) => onChange({ terabytesNow })}
+        />
+        <Figure
+          label="% more each year"
+          value={Math.round(needs.growthPerYear * 100)}
+          onChange={(percent) => onChange({ growthPerYear: percent / 100 })}
+        />
         <Figure label="years" value={needs.years} onChange={(years) => onChange({ years })} />
         <Figure
           label="at most, each usable TB"
@@ -46,7 +54,11 @@ export function MattersTab({ needs, onChange, ranking, chosen, onChoose }: Props
           />
         </div>
       </div>
-      <Tick words="must go on working while a drive is rebuilt" isOn={!needs.mayStandStill} onChange={(isOn) => onChange({ mayStandStill: !isOn })} />
+      <Tick
+        words="must go on working while a drive is rebuilt"
+        isOn={!needs.mayStandStill}
+        onChange={(isOn) => onChange({ mayStandStill: !isOn })}
+      />
       {best && (
         <div className="border-t border-line pt-3" aria-live="polite" data-recommendation>
           <p>
@@ -54,7 +66,11 @@ export function MattersTab({ needs, onChange, ranking, chosen, onChoose }: Props
               {meetsAll ? 'Fits best' : 'Comes closest'}: {layoutName(best.appraisal.layout)}.
             </strong>{' '}
             {layoutKey(best.appraisal.layout) !== chosen && (
-              <button type="button" className="text-action underline" onClick={() => onChoose(layoutKey(best.appraisal.layout))}>
+              <button
+                type="button"
+                className="text-action underline"
+                onClick={() => onChoose(layoutKey(best.appraisal.layout))}
+              >
                 Show it
               </button>
             )}
@@ -66,8 +82,8 @@ export function MattersTab({ needs, onChange, ranking, chosen, onChoose }: Props
                 ? 'It alone meets every need. Had others met them too, '
                 : `Of the ${String(meeting)} that meet every need, `
               : 'No layout of these drives meets every need. Of those that survive what was asked, or come closest, '}
-            it {needs.work === 'many-small' ? 'does the most small writes a second' : 'gives the most space'}; where two are equal the smaller chance of loss
-            decides.
+            it {needs.work === 'many-small' ? 'does the most small writes a second' : 'gives the most space'}; where two
+            are equal the smaller chance of loss decides.
           </p>
         </div>
       )}
@@ -95,7 +111,15 @@ function Reasons({ of }: { readonly of: RankedLayout }): ReactNode {
   );
 }
 
-function Figure({ label, value, onChange }: { readonly label: string; readonly value: number | null; readonly onChange: (value: number) => void }): ReactNode {
+function Figure({
+  label,
+  value,
+  onChange,
+}: {
+  readonly label: string;
+  readonly value: number | null;
+  readonly onChange: (value: number) => void;
+}): ReactNode {
   const id = useId();
   return (
     <div>

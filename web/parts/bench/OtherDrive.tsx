@@ -27,14 +27,30 @@ export interface OtherDriveProps {
 }
 
 /** Tries another drive in a bay, some like it in the free ones after it, or one out of the drawer. */
-export function OtherDrive({ bay, place, drive, drives, drawer, free, onSheet, onLeaveOut, onFromDrawer }: OtherDriveProps): ReactNode {
+export function OtherDrive({
+  bay,
+  place,
+  drive,
+  drives,
+  drawer,
+  free,
+  onSheet,
+  onLeaveOut,
+  onFromDrawer,
+}: OtherDriveProps): ReactNode {
   const like = drive ?? drives[0];
   const others = free.filter((other) => other !== bay);
   const made = (values: { readonly size: string; readonly media: string; readonly count: string }): string | null =>
-    withDrivesInBays(drives, [bay, ...others.slice(0, Math.max(1, Number(values.count)) - 1)], values.size, values.media as Media);
+    withDrivesInBays(
+      drives,
+      [bay, ...others.slice(0, Math.max(1, Number(values.count)) - 1)],
+      values.size,
+      values.media as Media,
+    );
   const sheet = useLooseSheet({
     start: { size: like?.label ?? (like ? String(like.bytes) : '8 TB'), media: like?.media ?? 'hard-disk', count: '1' },
-    checks: (values) => (made(values) === null ? unread({ size: 'Write a size as on the label, "16 TB", or in bytes.' }) : null),
+    checks: (values) =>
+      made(values) === null ? unread({ size: 'Write a size as on the label, "16 TB", or in bytes.' }) : null,
     does: (values) => {
       const text = made(values);
       if (text !== null) onSheet(text);
@@ -46,7 +62,11 @@ export function OtherDrive({ bay, place, drive, drives, drawer, free, onSheet, o
       <Sheet of={sheet} sends="Try it">
         <SizeField label={drive ? `Instead, in ${place}` : `In ${place}`} name="size" autoFocus />
         <div className={others.length > 0 ? 'grid grid-cols-2 gap-3' : ''}>
-          <SelectField label="Kind" name="media" options={MEDIA.map((media) => ({ value: media, words: figuresOf(media).name }))} />
+          <SelectField
+            label="Kind"
+            name="media"
+            options={MEDIA.map((media) => ({ value: media, words: figuresOf(media).name }))}
+          />
           {others.length > 0 && <NumberField label="How many" name="count" min={1} max={others.length + 1} />}
         </div>
       </Sheet>

@@ -42,11 +42,23 @@ export function PutOnShelf(props: PutOnShelfProps): ReactNode {
   const bays = enclosures.flatMap((box) => box.bays);
   // The boxes of a unit are numbered through.
   const bayOf = (bay: string): string => (areRegistered ? String(bays.indexOf(bay) + 1) : bay);
-  const boxes = areRegistered ? { enclosures: enclosures.map(({ bays: of, ...box }) => ({ ...box, bays: of.length })) } : { bays: bays.length };
+  const boxes = areRegistered
+    ? { enclosures: enclosures.map(({ bays: of, ...box }) => ({ ...box, bays: of.length })) }
+    : { bays: bays.length };
   const sheet = useSheet({
-    start: { name: '', site: '', room: '', how: 'plan', ...Object.fromEntries(drives.map((_, i) => [serialField(i), ''])) } as Record<string, string>,
+    start: {
+      name: '',
+      site: '',
+      room: '',
+      how: 'plan',
+      ...Object.fromEntries(drives.map((_, i) => [serialField(i), ''])),
+    } as Record<string, string>,
     sends: 'POST /units',
-    at: { site: '/place/site', room: '/place/room', ...Object.fromEntries(drives.map((_, i) => [serialField(i), `/drives/${String(i)}/serial`])) },
+    at: {
+      site: '/place/site',
+      room: '/place/room',
+      ...Object.fromEntries(drives.map((_, i) => [serialField(i), `/drives/${String(i)}/serial`])),
+    },
     asks: (values) => {
       const unit = {
         name: (values['name'] ?? '').trim(),
@@ -73,7 +85,12 @@ export function PutOnShelf(props: PutOnShelfProps): ReactNode {
             boughtOn,
             lot,
           })),
-          pool: { scheme: layout.scheme, groupWidth: layout.groupWidth, spares, spareScope: each ? ('group' as const) : ('pool' as const) },
+          pool: {
+            scheme: layout.scheme,
+            groupWidth: layout.groupWidth,
+            spares,
+            spareScope: each ? ('group' as const) : ('pool' as const),
+          },
         },
       };
     },
@@ -100,7 +117,8 @@ export function PutOnShelf(props: PutOnShelfProps): ReactNode {
   return (
     <Sheet of={sheet} sends={isPlanned ? 'On to the plan' : 'Put it on the shelf'} onCancel={onCancel}>
       <p>
-        {layoutName(layout)}; made of {drives.length === 1 ? 'one drive' : `${String(drives.length)} drives`}, {profile.name}.
+        {layoutName(layout)}; made of {drives.length === 1 ? 'one drive' : `${String(drives.length)} drives`},{' '}
+        {profile.name}.
       </p>
       <TextField label="Name of the unit" name="name" required maxLength={60} autoFocus />
       <div className="grid grid-cols-2 gap-4">
@@ -116,22 +134,30 @@ export function PutOnShelf(props: PutOnShelfProps): ReactNode {
             words: 'It is still to be made',
             detail: 'A plan leads through it with these drives and this layout, from the box to the first copy.',
           },
-          { value: 'runs', words: 'It runs like this already', detail: 'It is recorded as it is, with the serials of its drives.' },
+          {
+            value: 'runs',
+            words: 'It runs like this already',
+            detail: 'It is recorded as it is, with the serials of its drives.',
+          },
         ]}
       />
       {!isPlanned && drives.some(({ serial }) => serial === undefined) && (
         <section aria-label="Serials that were not on the sheet" className="grid gap-3">
           <h3>Serials that were not on the sheet</h3>
-          <p className="text-sm text-muted">Read them off the drives themselves, not off the trays. Everything later goes by serial.</p>
+          <p className="text-sm text-muted">
+            Read them off the drives themselves, not off the trays. Everything later goes by serial.
+          </p>
           {drives.map(({ bay, serial }, i) =>
-            serial === undefined ? <ScanField key={bay} label={BayName({ enclosures }, bay)} name={serialField(i)} /> : null,
+            serial === undefined ? (
+              <ScanField key={bay} label={BayName({ enclosures }, bay)} name={serialField(i)} />
+            ) : null,
           )}
         </section>
       )}
       <Notice title="This records the unit; it does not touch it">
         <p>
-          Making the pool on the unit itself erases every drive in it. Check that nothing is wanted from them, and follow the maker’s manual: it comes before
-          this page.
+          Making the pool on the unit itself erases every drive in it. Check that nothing is wanted from them, and
+          follow the maker’s manual: it comes before this page.
         </p>
       </Notice>
     </Sheet>

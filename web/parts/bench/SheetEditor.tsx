@@ -35,7 +35,8 @@ export function SheetEditor({
 
   const take = async (chosen: File | undefined): Promise<void> => {
     if (!chosen) return;
-    if (chosen.size > MOST_FILE_BYTES) setRefused(`${chosen.name} has ${formatBytes(chosen.size)}: that is no list of drives. Nothing was changed.`);
+    if (chosen.size > MOST_FILE_BYTES)
+      setRefused(`${chosen.name} has ${formatBytes(chosen.size)}: that is no list of drives. Nothing was changed.`);
     else {
       setRefused(null);
       setText(await readFile(chosen));
@@ -53,8 +54,8 @@ export function SheetEditor({
         <h2 className="text-lg">Drives in hand</h2>
         <p className="mt-1 mb-2 text-muted">
           Paste a sheet, drop a CSV file here, or type. A head row, then a drive a row, columns in any order:{' '}
-          <span className="font-mono">bay, size or bytes, serial, model, kind, price</span>. Sizes as on the label (“12 TB”), as a page shows them (“11.2 TiB”),
-          or exact bytes, which always win.
+          <span className="font-mono">bay, size or bytes, serial, model, kind, price</span>. Sizes as on the label (“12
+          TB”), as a page shows them (“11.2 TiB”), or exact bytes, which always win.
         </p>
         <div
           onDragOver={(event) => (event.preventDefault(), setIsOver(true))}
@@ -84,7 +85,12 @@ export function SheetEditor({
           <Button onClick={() => file.current?.click()}>Choose a file…</Button>
           <Button onClick={() => setText(sample)}>Use the sample</Button>
           {onCancel && <Button onClick={onCancel}>Back without changes</Button>}
-          <FileInput ref={file} label="CSV file" accept=".csv,.tsv,.txt,text/csv,text/plain" onFile={(chosen) => void take(chosen)} />
+          <FileInput
+            ref={file}
+            label="CSV file"
+            accept=".csv,.tsv,.txt,text/csv,text/plain"
+            onFile={(chosen) => void take(chosen)}
+          />
         </div>
       </div>
       <div className="grid content-start gap-3">
@@ -122,10 +128,16 @@ function Problems({ list: { problems, drives } }: { readonly list: DriveList }):
 
 function ReadBack({ list: { drives } }: { readonly list: DriveList }): ReactNode {
   return (
-    <div className="max-h-[420px] overflow-y-auto border border-line bg-surface" tabIndex={0} role="region" aria-label="Drives as read">
+    <div
+      className="max-h-[420px] overflow-y-auto border border-line bg-surface"
+      tabIndex={0}
+      role="region"
+      aria-label="Drives as read"
+    >
       <table className="w-full text-sm">
         <caption className="px-3 py-2 text-left font-semibold">
-          Read as {drives.length === 1 ? 'one drive' : `${drives.length.toLocaleString('en')} drives`}. Nothing is stored yet.
+          Read as {drives.length === 1 ? 'one drive' : `${drives.length.toLocaleString('en')} drives`}. Nothing is
+          stored yet.
         </caption>
         <thead className="text-left text-muted">
           <tr>
@@ -140,19 +152,33 @@ function ReadBack({ list: { drives } }: { readonly list: DriveList }): ReactNode
           {drives.slice(0, MOST_ROWS).map((drive) => (
             <tr key={drive.row} className="border-t border-line">
               <td className="px-3 py-1">{drive.bay}</td>
-              <td className="figures px-3 py-1 whitespace-nowrap">{drive.bytes.toLocaleString('en').replaceAll(',', '\u202f')}</td>
-              <td className="px-3 py-1 whitespace-nowrap">
-                {drive.basis === 'exact' ? 'exact bytes' : drive.basis === 'label' ? `label, ${drive.label ?? ''}` : `rounded, ${drive.label ?? ''}`}
+              <td className="figures px-3 py-1 whitespace-nowrap">
+                {drive.bytes.toLocaleString('en').replaceAll(',', '\u202f')}
               </td>
               <td className="px-3 py-1 whitespace-nowrap">
-                {drive.serial === undefined ? <span className="text-muted">not read</span> : <Serial of={drive.serial} />}
+                {drive.basis === 'exact'
+                  ? 'exact bytes'
+                  : drive.basis === 'label'
+                    ? `label, ${drive.label ?? ''}`
+                    : `rounded, ${drive.label ?? ''}`}
+              </td>
+              <td className="px-3 py-1 whitespace-nowrap">
+                {drive.serial === undefined ? (
+                  <span className="text-muted">not read</span>
+                ) : (
+                  <Serial of={drive.serial} />
+                )}
               </td>
               <td className="px-3 py-1">{drive.model}</td>
             </tr>
           ))}
         </tbody>
       </table>
-      {drives.length > MOST_ROWS && <p className="border-t border-line px-3 py-2 text-muted">and {(drives.length - MOST_ROWS).toLocaleString('en')} more.</p>}
+      {drives.length > MOST_ROWS && (
+        <p className="border-t border-line px-3 py-2 text-muted">
+          and {(drives.length - MOST_ROWS).toLocaleString('en')} more.
+        </p>
+      )}
     </div>
   );
 }

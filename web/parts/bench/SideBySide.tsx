@@ -25,18 +25,31 @@ export function SideBySide({ variants, profiles, money, onOpen, onDrop }: Props)
     ['family', ({ profile }) => profile.name],
     ['drives', ({ count, appraisal }) => `${String(count)}, ${formatBytes(appraisal.layout.rawBytes)}`],
     ['usable', ({ appraisal }) => formatBytes(appraisal.layout.usableBytes, 'decimal', 2)],
-    ['unit’s page', ({ appraisal, profile }) => formatBytes(appraisal.layout.shownBytes, profile.unitPage.counts === 'TiB' ? 'binary' : 'decimal', 2)],
+    [
+      'unit’s page',
+      ({ appraisal, profile }) =>
+        formatBytes(appraisal.layout.shownBytes, profile.unitPage.counts === 'TiB' ? 'binary' : 'decimal', 2),
+    ],
     ['survives any', ({ appraisal }) => String(appraisal.layout.guaranteedFailures)],
     ['longest rebuild', ({ appraisal }) => rebuildWords(appraisal.rebuild)],
     ['large files', ({ appraisal }) => `${formatRate(appraisal.clientRead)} for a client`],
     ['small writes', ({ appraisal }) => `${countWords(appraisal.speed.smallWrites)} a second`],
     ['data loss', ({ appraisal }) => (appraisal.risk ? chanceWords(appraisal.risk.chanceOfLoss) : '—')],
-    ['price', ({ appraisal, priceCents }) => (appraisal.centsPerUsableTB === null ? '—' : `${money(priceCents)}, ${money(appraisal.centsPerUsableTB)} a TB`)],
+    [
+      'price',
+      ({ appraisal, priceCents }) =>
+        appraisal.centsPerUsableTB === null ? '—' : `${money(priceCents)}, ${money(appraisal.centsPerUsableTB)} a TB`,
+    ],
   ];
   return (
     <section aria-label="Side by side">
       <h3 className="mb-1.5">Side by side</h3>
-      <div className="relative overflow-x-auto border border-line bg-surface" tabIndex={0} role="region" aria-label="Variants, figure by figure">
+      <div
+        className="relative overflow-x-auto border border-line bg-surface"
+        tabIndex={0}
+        role="region"
+        aria-label="Variants, figure by figure"
+      >
         <table className="w-full text-sm">
           <thead>
             <tr>

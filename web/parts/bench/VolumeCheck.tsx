@@ -11,7 +11,9 @@ import { Tick } from '~/web/parts/form/Tick';
 export function VolumeCheck({ layout, profile }: { readonly layout: Layout; readonly profile: Profile }): ReactNode {
   const { thin: offersThin, count, nominalBytes, largestBytes } = profile.volumes;
   const room = layout.shownBytes - layout.fileSystemReserveBytes;
-  const [terabytes, setTerabytes] = useState(String(Number(((nominalBytes ?? Math.min(room, largestBytes ?? room)) / TB).toFixed(1))));
+  const [terabytes, setTerabytes] = useState(
+    String(Number(((nominalBytes ?? Math.min(room, largestBytes ?? room)) / TB).toFixed(1))),
+  );
   const [isThin, setIsThin] = useState(offersThin);
   const bytes = Number(terabytes.replace(',', '.')) * TB;
   const isSize = Number.isFinite(bytes) && bytes > 0;
@@ -22,7 +24,13 @@ export function VolumeCheck({ layout, profile }: { readonly layout: Layout; read
       <div className="mb-2 flex flex-wrap items-center gap-3">
         <label className="flex items-center gap-2">
           shown with
-          <input value={terabytes} inputMode="decimal" aria-invalid={!isSize} className="field w-24" onChange={(event) => setTerabytes(event.target.value)} />
+          <input
+            value={terabytes}
+            inputMode="decimal"
+            aria-invalid={!isSize}
+            className="field w-24"
+            onChange={(event) => setTerabytes(event.target.value)}
+          />
           TB
         </label>
         <Tick words="thin" isOn={isThin} isOff={!offersThin} onChange={setIsThin} />

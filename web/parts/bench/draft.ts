@@ -20,7 +20,10 @@ export function saveDraft(text: string): void {
 
 /** Reads a sheet as CSV (RFC 4180), whatever its delimiter; cells copied from a table come with tabs. */
 export function readSheet(text: string): DriveList {
-  const { data } = papaparse.parse<string[]>(text.replace(/^\uFEFF/, ''), { delimitersToGuess: [',', ';', '\t', '|'], skipEmptyLines: false });
+  const { data } = papaparse.parse<string[]>(text.replace(/^\uFEFF/, ''), {
+    delimitersToGuess: [',', ';', '\t', '|'],
+    skipEmptyLines: false,
+  });
   return readDriveList(data);
 }
 

@@ -12,12 +12,22 @@ export function writeSheet(drives: readonly SheetDrive[]): string {
 }
 
 /** Other drives in some bays: of the size and kind that were said, and nothing else known of them. `null` when that is no size. */
-export function withDrivesInBays(drives: readonly ListedDrive[], bays: readonly string[], sizeText: string, media: Media): string | null {
+export function withDrivesInBays(
+  drives: readonly ListedDrive[],
+  bays: readonly string[],
+  sizeText: string,
+  media: Media,
+): string | null {
   const size = readSize(sizeText);
   if (isRefusal(size)) return null;
   const others = drives.filter(({ bay }) => !bays.includes(bay));
   const { bytes, basis, label } = size;
-  const fresh = { bytes, basis, ...(label === undefined ? {} : { label }), ...(media === 'hard-disk' ? {} : { media }) };
+  const fresh = {
+    bytes,
+    basis,
+    ...(label === undefined ? {} : { label }),
+    ...(media === 'hard-disk' ? {} : { media }),
+  };
   return writeSheet([...others, ...bays.map((bay) => ({ bay, ...fresh }))]);
 }
 

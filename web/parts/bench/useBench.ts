@@ -1,7 +1,20 @@
 'use client';
-import { parseAsBoolean, parseAsFloat, parseAsInteger, parseAsString, parseAsStringLiteral, useQueryStates } from 'nuqs';
+import {
+  parseAsBoolean,
+  parseAsFloat,
+  parseAsInteger,
+  parseAsString,
+  parseAsStringLiteral,
+  useQueryStates,
+} from 'nuqs';
 import { useDeferredValue, useMemo } from 'react';
-import { appraise, USUAL_ASSUMPTIONS, type Appraisal, type AppraisedDrive, type Assumptions } from '~/core/appraisal/appraise';
+import {
+  appraise,
+  USUAL_ASSUMPTIONS,
+  type Appraisal,
+  type AppraisedDrive,
+  type Assumptions,
+} from '~/core/appraisal/appraise';
 import { recommend, USUAL_NEEDS, type Needs, type RankedLayout } from '~/core/appraisal/recommend';
 import { layoutKey } from '~/core/layout/layoutName';
 import { MOST_DRIVES } from '~/core/layout/limits';
@@ -48,7 +61,14 @@ export interface BenchState {
   readonly appraisals: readonly Appraisal[];
   readonly ranking: readonly RankedLayout[];
   readonly current: Appraisal | undefined;
-  readonly change: (values: { profile?: string; spares?: number; each?: boolean; port?: number; bays?: number; layout?: string }) => void;
+  readonly change: (values: {
+    profile?: string;
+    spares?: number;
+    each?: boolean;
+    port?: number;
+    bays?: number;
+    layout?: string;
+  }) => void;
   /** Takes a family that was only just described: the page comes anew with it. */
   readonly takeNew: (profile: string) => void;
   readonly changeNeeds: (change: Partial<Needs>) => void;
@@ -68,8 +88,12 @@ export function useBench(profiles: readonly Profile[], drives: readonly Appraise
   const there = registered?.reduce((sum, box) => sum + box.bays.length, 0);
   const offered = profile.bays.choices.filter((count) => count >= fewest);
   const choices = there === undefined || offered.includes(there) ? offered : [...offered, there].sort((a, b) => a - b);
-  const bays = there ?? (address.bays !== null && choices.includes(address.bays) ? address.bays : (choices[0] ?? fewest));
-  const enclosures = useMemo(() => registered ?? enclosuresOf(profile, bays, named), [registered, profile, bays, named]);
+  const bays =
+    there ?? (address.bays !== null && choices.includes(address.bays) ? address.bays : (choices[0] ?? fewest));
+  const enclosures = useMemo(
+    () => registered ?? enclosuresOf(profile, bays, named),
+    [registered, profile, bays, named],
+  );
   const { survive, hold, growth, years, price, work, still } = address;
   const isAsked = [survive, hold, growth, years, price, work, still].some((value) => value !== null);
   const needs = useMemo<Needs>(
@@ -97,13 +121,18 @@ export function useBench(profiles: readonly Profile[], drives: readonly Appraise
   // Typing goes first: the comparison follows as soon as there is time.
   const { spares, each } = address;
   const asked = useDeferredValue(
-    useMemo(() => ({ profile, drives, wish: each ? { perGroup: spares } : spares, assumptions }), [profile, drives, spares, each, assumptions]),
+    useMemo(
+      () => ({ profile, drives, wish: each ? { perGroup: spares } : spares, assumptions }),
+      [profile, drives, spares, each, assumptions],
+    ),
   );
   const appraisals = useMemo(
     () =>
       asked.drives.length > MOST_DRIVES
         ? []
-        : compareLayouts(asked.profile, SCHEMES, asked.drives, asked.wish).map((layout) => appraise(asked.profile, layout, asked.drives, asked.assumptions)),
+        : compareLayouts(asked.profile, SCHEMES, asked.drives, asked.wish).map((layout) =>
+            appraise(asked.profile, layout, asked.drives, asked.assumptions),
+          ),
     [asked],
   );
   const ranking = useMemo(() => recommend(appraisals, needs), [appraisals, needs]);
@@ -122,13 +151,26 @@ export function useBench(profiles: readonly Profile[], drives: readonly Appraise
     appraisals,
     ranking,
     current:
-      legal.find(({ layout }) => layoutKey(layout) === address.layout) ?? (isAsked ? ranking[0]?.appraisal : mostSpaceThatSurvivesOne(legal)) ?? legal[0],
+      legal.find(({ layout }) => layoutKey(layout) === address.layout) ??
+      (isAsked ? ranking[0]?.appraisal : mostSpaceThatSurvivesOne(legal)) ??
+      legal[0],
     // Another family or another number of bays is another box.
     takeNew: (id) => void setAddress({ profile: id, boxes: null }, { shallow: false }),
     change: (values) => void setAddress('profile' in values || 'bays' in values ? { ...values, boxes: null } : values),
     changeNeeds: (change) => {
-      const { survive, terabytesNow, growthPerYear, years, mostCentsPerTB, work, mayStandStill } = { ...needs, ...change };
-      void setAddress({ survive: Math.round(survive), hold: terabytesNow, growth: growthPerYear, years, price: mostCentsPerTB, work, still: mayStandStill });
+      const { survive, terabytesNow, growthPerYear, years, mostCentsPerTB, work, mayStandStill } = {
+        ...needs,
+        ...change,
+      };
+      void setAddress({
+        survive: Math.round(survive),
+        hold: terabytesNow,
+        growth: growthPerYear,
+        years,
+        price: mostCentsPerTB,
+        work,
+        still: mayStandStill,
+      });
     },
   };
 }
@@ -137,5 +179,8 @@ export function useBench(profiles: readonly Profile[], drives: readonly Appraise
 function mostSpaceThatSurvivesOne(legal: readonly Appraisal[]): Appraisal | undefined {
   return legal
     .filter(({ layout }) => layout.guaranteedFailures > 0)
-    .reduce<Appraisal | undefined>((best, one) => (best === undefined || one.layout.usableBytes > best.layout.usableBytes ? one : best), undefined);
+    .reduce<Appraisal | undefined>(
+      (best, one) => (best === undefined || one.layout.usableBytes > best.layout.usableBytes ? one : best),
+      undefined,
+    );
 }

@@ -32,7 +32,12 @@ export function saveVariants(variants: readonly Variant[]): void {
 export function appraiseVariant(
   { sheet, address }: Variant,
   profiles: readonly Profile[],
-): { readonly appraisal: Appraisal; readonly profile: Profile; readonly priceCents: number; readonly count: number } | null {
+): {
+  readonly appraisal: Appraisal;
+  readonly profile: Profile;
+  readonly priceCents: number;
+  readonly count: number;
+} | null {
   const query = new URLSearchParams(address);
   const profile = profiles.find(({ id }) => id === (query.get('profile') ?? 'plain'));
   const [scheme, width] = (query.get('layout') ?? '').split(':');
@@ -49,7 +54,11 @@ export function appraiseVariant(
   if (!layout.legal) return null;
   const years = Number(query.get('years') ?? USUAL_ASSUMPTIONS.years) || USUAL_ASSUMPTIONS.years;
   return {
-    appraisal: appraise(profile, layout, drives, { ...USUAL_ASSUMPTIONS, years, portGigabits: Number(query.get('port')) || USUAL_ASSUMPTIONS.portGigabits }),
+    appraisal: appraise(profile, layout, drives, {
+      ...USUAL_ASSUMPTIONS,
+      years,
+      portGigabits: Number(query.get('port')) || USUAL_ASSUMPTIONS.portGigabits,
+    }),
     profile,
     priceCents: drives.reduce((sum, { priceCents = 0 }) => sum + priceCents, 0),
     count: drives.length,

@@ -21,7 +21,9 @@ export function DaysChart({ label, points, unit, line, most }: DaysProps): React
         </span>
       </figcaption>
       <div ref={place} className="h-[130px]" aria-hidden>
-        {isSeen && <DaysLine points={points} unit={unit} {...(line ? { line } : {})} {...(most === undefined ? {} : { most })} />}
+        {isSeen && (
+          <DaysLine points={points} unit={unit} {...(line ? { line } : {})} {...(most === undefined ? {} : { most })} />
+        )}
       </div>
       <table className="sr-only">
         <caption>{label}</caption>

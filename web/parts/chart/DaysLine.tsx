@@ -45,9 +45,22 @@ export function DaysLine({ points, unit, line, most }: Omit<DaysProps, 'label'>)
           formatter={(value) => [`${String(value)} ${unit}`, '']}
           labelFormatter={(at) => format(Number(at), 'yyyy-MM-dd')}
           separator=""
-          contentStyle={{ background: 'var(--surface)', border: '1px solid var(--line)', borderRadius: 2, padding: '4px 8px', color: 'var(--ink)' }}
+          contentStyle={{
+            background: 'var(--surface)',
+            border: '1px solid var(--line)',
+            borderRadius: 2,
+            padding: '4px 8px',
+            color: 'var(--ink)',
+          }}
         />
-        <Line dataKey="value" type="linear" stroke="var(--ink)" strokeWidth={1.5} dot={false} isAnimationActive={false} />
+        <Line
+          dataKey="value"
+          type="linear"
+          stroke="var(--ink)"
+          strokeWidth={1.5}
+          dot={false}
+          isAnimationActive={false}
+        />
       </LineChart>
     </ResponsiveContainer>
   );

@@ -8,7 +8,9 @@ export function useSeen(): [RefObject<HTMLDivElement | null>, boolean] {
   useEffect(() => {
     if (!place.current) return;
     const see = (): void => setIsSeen(true);
-    const watch = new IntersectionObserver((entries) => entries.some(({ isIntersecting }) => isIntersecting) && see(), { rootMargin: '200px' });
+    const watch = new IntersectionObserver((entries) => entries.some(({ isIntersecting }) => isIntersecting) && see(), {
+      rootMargin: '200px',
+    });
     watch.observe(place.current);
     window.addEventListener('beforeprint', see);
     return () => {

@@ -55,7 +55,12 @@ type Values = typeof START;
 
 /** Where what is typed stands in the body. */
 const AT = {
-  ...Object.fromEntries(['to', 'claim', 'replacement', 'method', 'how', 'by', 'checked', 'result', 'note', 'paper'].map((name) => [name, `/event/${name}`])),
+  ...Object.fromEntries(
+    ['to', 'claim', 'replacement', 'method', 'how', 'by', 'checked', 'result', 'note', 'paper'].map((name) => [
+      name,
+      `/event/${name}`,
+    ]),
+  ),
   ...Object.fromEntries(['site', 'room', 'drawer'].map((name) => [name, `/event/drawer/${name}`])),
   ...Object.fromEntries(['model', 'lot', 'boughtOn', 'warrantyUntil'].map((name) => [name, `/event/drive/${name}`])),
   size: '/event/drive/bytes',
@@ -116,7 +121,9 @@ export function DriveActionForm({ doing, serial, version, life, places, papers, 
     at: AT,
     asks: (values) => {
       const event = eventOf(doing, values, life);
-      return event.kind === 'unread' ? event : { serial, body: { expectedVersion: version, event, ...momentTyped(values.when) } };
+      return event.kind === 'unread'
+        ? event
+        : { serial, body: { expectedVersion: version, event, ...momentTyped(values.when) } };
     },
     done: ({ act }) => {
       tell(`Recorded of ${serial}.`, { act });
@@ -137,7 +144,9 @@ export function DriveActionForm({ doing, serial, version, life, places, papers, 
           ]}
         />
       )}
-      {(doing === 'warranty' || doing === 'away') && <TextField label="To" name="to" required maxLength={120} autoFocus />}
+      {(doing === 'warranty' || doing === 'away') && (
+        <TextField label="To" name="to" required maxLength={120} autoFocus />
+      )}
       {doing === 'warranty' && (
         <>
           <Notice>
@@ -162,7 +171,9 @@ export function DriveActionForm({ doing, serial, version, life, places, papers, 
           <DateField label="Warranty until" name="warrantyUntil" />
         </div>
       )}
-      {(doing === 'tested' || doing === 'warranty' || doing === 'settled' || doing === 'away') && <TextField label="Note" name="note" maxLength={400} />}
+      {(doing === 'tested' || doing === 'warranty' || doing === 'settled' || doing === 'away') && (
+        <TextField label="Note" name="note" maxLength={400} />
+      )}
       <div className="grid gap-4 sm:grid-cols-2">
         <WhenField />
         {papers.length > 0 && doing !== 'drawer' && doing !== 'described' && (
@@ -190,7 +201,13 @@ function WipeFields(): ReactNode {
           { value: 'destroy', words: 'destroy', detail: 'Shredded or melted, and used no more.' },
         ]}
       />
-      <TextField label="With what" name="how" required maxLength={200} hint="The command or the machine, and its version" />
+      <TextField
+        label="With what"
+        name="how"
+        required
+        maxLength={200}
+        hint="The command or the machine, and its version"
+      />
       <TextField label="By whom" name="by" required maxLength={120} />
       <TickField name="checked" words={method === 'destroy' ? 'seen destroyed' : 'checked afterwards by reading it'} />
     </>

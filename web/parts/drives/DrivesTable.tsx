@@ -27,17 +27,37 @@ const COLUMNS: readonly (Column<ListedDrive> & { readonly id: DriveColumn })[] =
     card: ({ life }) => <SerialLink of={life.serial} large />,
   },
   { id: 'where', head: 'Where', value: ({ life }) => whereWords(life.where) },
-  { id: 'size', head: 'Size', value: ({ life }) => life.drive.bytes, cell: ({ life }) => formatBytes(life.drive.bytes), isFigure: true },
+  {
+    id: 'size',
+    head: 'Size',
+    value: ({ life }) => life.drive.bytes,
+    cell: ({ life }) => formatBytes(life.drive.bytes),
+    isFigure: true,
+  },
   { id: 'model', head: 'Model', value: ({ life }) => life.drive.model ?? null },
   { id: 'condition', head: 'Condition', value: ({ condition }) => condition, cell: conditionOf },
   { id: 'role', head: 'Role', value: ({ role }) => role },
-  { id: 'since', head: 'Since', value: ({ life }) => life.whereSince, cell: ({ life }) => <Moment at={life.whereSince} /> },
+  {
+    id: 'since',
+    head: 'Since',
+    value: ({ life }) => life.whereSince,
+    cell: ({ life }) => <Moment at={life.whereSince} />,
+  },
   { id: 'warranty', head: 'Warranty until', value: ({ life }) => life.drive.warrantyUntil ?? null },
 ];
 
 /** Every drive by serial, with where it is and what is known of it. */
 export function DrivesTable({ drives, ...list }: Props): ReactNode {
-  return <DataTable label="Drives" path="/drives" columns={COLUMNS} rows={drives} keyOf={({ life }) => life.serial} {...list} />;
+  return (
+    <DataTable
+      label="Drives"
+      path="/drives"
+      columns={COLUMNS}
+      rows={drives}
+      keyOf={({ life }) => life.serial}
+      {...list}
+    />
+  );
 }
 
 function SerialLink({ of, large = false }: { readonly of: string; readonly large?: boolean }): ReactNode {

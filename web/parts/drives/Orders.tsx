@@ -11,7 +11,13 @@ const OrderForm = dynamic(() => import('./OrderForms').then((part) => part.Order
 const CloseOrderForm = dynamic(() => import('./OrderForms').then((part) => part.CloseOrderForm), { ssr: false });
 
 /** What was ordered, what has come of it, and what is closed. */
-export function Orders({ orders, mayRecord }: { readonly orders: readonly DriveOrder[]; readonly mayRecord: boolean }): ReactNode {
+export function Orders({
+  orders,
+  mayRecord,
+}: {
+  readonly orders: readonly DriveOrder[];
+  readonly mayRecord: boolean;
+}): ReactNode {
   const [doing, setDoing] = useState<'order' | DriveOrder | null>(null);
   const close = (): void => setDoing(null);
   return (

@@ -18,7 +18,12 @@ export function SiteAndRoom({ places }: { readonly places: readonly KnownPlace[]
   return (
     <>
       <ComboField name="site" label="Site" maxLength={60} known={once(places.map((place) => place.site))} />
-      <ComboField name="room" label="Room" maxLength={60} known={once(places.filter((place) => place.site === site).map(({ room }) => room))} />
+      <ComboField
+        name="room"
+        label="Room"
+        maxLength={60}
+        known={once(places.filter((place) => place.site === site).map(({ room }) => room))}
+      />
     </>
   );
 }

@@ -55,7 +55,9 @@ export function TakeInForm({ places, orders, onDone }: TakeInProps): ReactNode {
     sends: 'POST /drives',
     at: {
       serials: '/drives',
-      ...Object.fromEntries(['model', 'lot', 'boughtOn', 'warrantyUntil'].map((name) => [name, `/drives/0/drive/${name}`])),
+      ...Object.fromEntries(
+        ['model', 'lot', 'boughtOn', 'warrantyUntil'].map((name) => [name, `/drives/0/drive/${name}`]),
+      ),
       size: '/drives/0/drive/bytes',
       ...Object.fromEntries(['site', 'room', 'drawer'].map((name) => [name, `/drawer/${name}`])),
       when: '/happenedAt',
@@ -81,7 +83,9 @@ export function TakeInForm({ places, orders, onDone }: TakeInProps): ReactNode {
           drives: values.serials.map((serial) => ({ serial, drive })),
           ...(values.order === '' ? {} : { order: values.order }),
           ...momentTyped(values.when),
-          ...(values.drawer.trim() === '' ? {} : { drawer: { site: values.site, room: values.room, drawer: values.drawer } }),
+          ...(values.drawer.trim() === ''
+            ? {}
+            : { drawer: { site: values.site, room: values.room, drawer: values.drawer } }),
         },
       };
     },
@@ -110,10 +114,19 @@ export function TakeInForm({ places, orders, onDone }: TakeInProps): ReactNode {
         />
       )}
       <div className="grid gap-4 sm:grid-cols-2">
-        <SizeField name="size" label="Size of each" placeholder={chosen ? formatBytes(chosen.drive.bytes) : '12 TB, or exact bytes'} />
+        <SizeField
+          name="size"
+          label="Size of each"
+          placeholder={chosen ? formatBytes(chosen.drive.bytes) : '12 TB, or exact bytes'}
+        />
         <TextField name="model" label="Model" maxLength={64} placeholder={chosen?.drive.model} />
         <SelectField name="media" label="Kind" options={KINDS} />
-        <TextField name="lot" label="Lot" maxLength={40} hint="The batch on the label: one lot tends to fail together" />
+        <TextField
+          name="lot"
+          label="Lot"
+          maxLength={40}
+          hint="The batch on the label: one lot tends to fail together"
+        />
         <DateField name="boughtOn" label="Bought on" />
         <DateField name="warrantyUntil" label="Warranty until" />
       </div>

@@ -10,7 +10,13 @@ import { useLooseSheet } from '~/web/parts/form/sheet/useLooseSheet';
  * Uses a one-time key up, by a request of its own: looking at the link, as mail programs and chat previews do, costs
  * nothing. A key that only signs in does so by itself once the page runs.
  */
-export function EntryForm({ entryKey, asks }: { readonly entryKey: string; readonly asks: 'nothing' | 'password' | 'owner' }): ReactNode {
+export function EntryForm({
+  entryKey,
+  asks,
+}: {
+  readonly entryKey: string;
+  readonly asks: 'nothing' | 'password' | 'owner';
+}): ReactNode {
   const began = useRef(false);
   const sheet = useLooseSheet({
     start: { name: '', email: '', password: '' },
@@ -35,13 +41,32 @@ export function EntryForm({ entryKey, asks }: { readonly entryKey: string; reado
   }, [asks]);
 
   return (
-    <Sheet of={sheet} sends={asks === 'owner' ? 'Make this shelf mine' : asks === 'password' ? 'Set the password and enter' : 'Enter'}>
-      {asks === 'owner' && <TextField label="Your name" name="name" autoComplete="name" required autoFocus maxLength={80} />}
+    <Sheet
+      of={sheet}
+      sends={asks === 'owner' ? 'Make this shelf mine' : asks === 'password' ? 'Set the password and enter' : 'Enter'}
+    >
       {asks === 'owner' && (
-        <TextField label="E-mail" name="email" type="email" autoComplete="username" required hint="You sign in with it. Nothing is sent to it." />
+        <TextField label="Your name" name="name" autoComplete="name" required autoFocus maxLength={80} />
+      )}
+      {asks === 'owner' && (
+        <TextField
+          label="E-mail"
+          name="email"
+          type="email"
+          autoComplete="username"
+          required
+          hint="You sign in with it. Nothing is sent to it."
+        />
       )}
       {asks !== 'nothing' && (
-        <TextField label="Password" name="password" type="password" autoComplete="new-password" required hint="At least ten characters." />
+        <TextField
+          label="Password"
+          name="password"
+          type="password"
+          autoComplete="new-password"
+          required
+          hint="At least ten characters."
+        />
       )}
     </Sheet>
   );

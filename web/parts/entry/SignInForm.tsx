@@ -17,7 +17,9 @@ export function SignInForm({ from }: { readonly from: string }): ReactNode {
         else window.location.assign(from);
         return null;
       }
-      const wrong = asksCode ? 'That is not the code of this moment, nor one of those on paper.' : 'That e-mail address and password do not belong together.';
+      const wrong = asksCode
+        ? 'That is not the code of this moment, nor one of those on paper.'
+        : 'That e-mail address and password do not belong together.';
       return /invalid/i.test(sent.sentence) ? wrong : sent.sentence;
     },
   });

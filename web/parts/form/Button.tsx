@@ -21,7 +21,15 @@ export function Button({
   return <button type={type} className={`${SHAPE} ${LOOKS[look]} ${className}`} {...rest} />;
 }
 
-export function ButtonLink({ look = 'plain', href, children }: { readonly look?: Look; readonly href: string; readonly children: ReactNode }): ReactNode {
+export function ButtonLink({
+  look = 'plain',
+  href,
+  children,
+}: {
+  readonly look?: Look;
+  readonly href: string;
+  readonly children: ReactNode;
+}): ReactNode {
   return (
     <Link href={href} className={`${SHAPE} ${LOOKS[look]}`}>
       {children}

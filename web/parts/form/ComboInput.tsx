@@ -16,7 +16,18 @@ interface Props {
 }
 
 /** A line of text with what is known to choose from: arrow keys and Enter take one, anything else may be typed. */
-export function ComboInput({ name, label, value, onValue, onBlur, known, describedBy, isWrong = false, maxLength, inputRef }: Props): ReactNode {
+export function ComboInput({
+  name,
+  label,
+  value,
+  onValue,
+  onBlur,
+  known,
+  describedBy,
+  isWrong = false,
+  maxLength,
+  inputRef,
+}: Props): ReactNode {
   const [isOpen, setIsOpen] = useState(false);
   const [at, setAt] = useState('');
   // Nothing of the list is taken unless somebody walked to it: what was typed is what was meant.
@@ -77,7 +88,12 @@ export function ComboInput({ name, label, value, onValue, onBlur, known, describ
         onMouseDown={(event) => event.preventDefault()}
       >
         {fitting.map((one) => (
-          <Command.Item key={one} value={one} onSelect={() => take(one)} className="cursor-pointer px-3 py-2 aria-selected:bg-chosen">
+          <Command.Item
+            key={one}
+            value={one}
+            onSelect={() => take(one)}
+            className="cursor-pointer px-3 py-2 aria-selected:bg-chosen"
+          >
             {one}
           </Command.Item>
         ))}

@@ -24,7 +24,9 @@ export function Dialog({
         >
           <div className="mb-4 flex items-start justify-between gap-4">
             <Radix.Title className="text-xl">{title}</Radix.Title>
-            <Radix.Close className="min-h-8 rounded-[2px] border border-line px-2 text-sm max-sm:min-h-11">Close</Radix.Close>
+            <Radix.Close className="min-h-8 rounded-[2px] border border-line px-2 text-sm max-sm:min-h-11">
+              Close
+            </Radix.Close>
           </div>
           {children}
         </Radix.Content>

@@ -1,7 +1,15 @@
 import type { ReactNode } from 'react';
 
 /** Something to read before going on; announced when it appears. */
-export function Notice({ grave = false, title, children }: { readonly grave?: boolean; readonly title?: string; readonly children: ReactNode }): ReactNode {
+export function Notice({
+  grave = false,
+  title,
+  children,
+}: {
+  readonly grave?: boolean;
+  readonly title?: string;
+  readonly children: ReactNode;
+}): ReactNode {
   return (
     <div
       role={grave ? 'alert' : 'status'}

@@ -24,7 +24,17 @@ interface Props {
 }
 
 /** One of a few, each a line to tap with its words; arrow keys move. */
-export function Radios({ legend, name, options, value, onValue, fault, isOff = false, firstRef, className = '' }: Props): ReactNode {
+export function Radios({
+  legend,
+  name,
+  options,
+  value,
+  onValue,
+  fault,
+  isOff = false,
+  firstRef,
+  className = '',
+}: Props): ReactNode {
   const id = useId();
   return (
     <div className={className}>
@@ -45,7 +55,11 @@ export function Radios({ legend, name, options, value, onValue, fault, isOff = f
             key={option.value}
             className={`flex min-h-9 items-start gap-3 border bg-surface px-3 py-2 max-sm:min-h-11 ${option.isOff === true ? 'text-muted' : 'cursor-pointer'} ${value === option.value ? 'border-action' : 'border-line'}`}
           >
-            <RadioDot value={option.value} isOff={option.isOff ?? false} {...(i === 0 && firstRef !== undefined ? { dotRef: firstRef } : {})} />
+            <RadioDot
+              value={option.value}
+              isOff={option.isOff ?? false}
+              {...(i === 0 && firstRef !== undefined ? { dotRef: firstRef } : {})}
+            />
             <span>
               {option.words}
               {option.detail !== undefined && <span className="block text-sm text-muted">{option.detail}</span>}

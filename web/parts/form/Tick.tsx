@@ -38,7 +38,12 @@ export function Tick({ words, name, value, isOn, onChange, isOff = false, boxRef
 }
 
 /** Something that is on or off at once, with its words. */
-export function Switch({ words, isOn, onChange, isOff = false }: Pick<Props, 'words' | 'isOn' | 'onChange' | 'isOff'>): ReactNode {
+export function Switch({
+  words,
+  isOn,
+  onChange,
+  isOff = false,
+}: Pick<Props, 'words' | 'isOn' | 'onChange' | 'isOff'>): ReactNode {
   const id = useId();
   return (
     <div className="flex min-h-9 items-center gap-2 max-sm:min-h-11">

@@ -28,7 +28,13 @@ export async function send<A = Record<string, unknown>>(
       ...(body === undefined ? {} : { headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) }),
     });
   } catch {
-    return { kind: 'refused', code: NO_ANSWER, sentence: 'The server does not answer. Nothing was stored; try again when it is back.', fields: {}, answer: {} };
+    return {
+      kind: 'refused',
+      code: NO_ANSWER,
+      sentence: 'The server does not answer. Nothing was stored; try again when it is back.',
+      fields: {},
+      answer: {},
+    };
   }
   const answer = ((await response.json().catch(() => null)) ?? {}) as Record<string, unknown>;
   if (response.ok) return { kind: 'done', answer: answer as A };
@@ -38,7 +44,11 @@ export async function send<A = Record<string, unknown>>(
     code: String(answer['code'] ?? ''),
     answer,
     sentence: String(
-      answer['detail'] ?? answer['message'] ?? (response.status === 429 ? 'Too many tries. Wait a minute.' : `The server answered ${String(response.status)}.`),
+      answer['detail'] ??
+        answer['message'] ??
+        (response.status === 429
+          ? 'Too many tries. Wait a minute.'
+          : `The server answered ${String(response.status)}.`),
     ),
     fields: Object.fromEntries(errors.map(({ pointer, detail }) => [pointer.replace(/^#\//, ''), detail])),
   };

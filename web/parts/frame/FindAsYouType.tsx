@@ -29,11 +29,15 @@ export function FindAsYouType({ text, onText: setText, goFirstRef }: FindAsYouTy
     if (mayLeave()) router.push(href);
   };
 
-  const { answer } = useAsked(wanted === '' ? null : wanted, (signal) => api('GET /find', { query: { q: wanted } }, signal), {
-    onAnswer: ({ found: [first] }) => {
-      if (goFirstRef.current && first) go(first);
+  const { answer } = useAsked(
+    wanted === '' ? null : wanted,
+    (signal) => api('GET /find', { query: { q: wanted } }, signal),
+    {
+      onAnswer: ({ found: [first] }) => {
+        if (goFirstRef.current && first) go(first);
+      },
     },
-  });
+  );
   const current = answer?.found ?? null;
   // It takes the place of the plain field: whoever was typing there goes on here.
   const wasTyping = useState(() => document.activeElement?.matches('[data-find]') === true)[0];

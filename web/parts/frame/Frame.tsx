@@ -11,7 +11,15 @@ import { PLACES } from './places';
 import { SignOut } from './SignOut';
 
 /** What stands around every page inside: the places, the find box, who is here. */
-export async function Frame({ app, viewer, children }: { readonly app: App; readonly viewer: Viewer; readonly children: ReactNode }): Promise<ReactNode> {
+export async function Frame({
+  app,
+  viewer,
+  children,
+}: {
+  readonly app: App;
+  readonly viewer: Viewer;
+  readonly children: ReactNode;
+}): Promise<ReactNode> {
   const organisation = await readOrganisation(app);
   const [settings, ...places] = [...PLACES].reverse();
   return (
@@ -30,7 +38,9 @@ export async function Frame({ app, viewer, children }: { readonly app: App; read
         {places.reverse().map(({ href, name, key }) => (
           <NavLink key={href} href={href} name={name} hint={key} />
         ))}
-        <div className="md:mt-auto">{settings && <NavLink href={settings.href} name={settings.name} hint={settings.key} />}</div>
+        <div className="md:mt-auto">
+          {settings && <NavLink href={settings.href} name={settings.name} hint={settings.key} />}
+        </div>
       </nav>
       <div className="flex min-h-0 min-w-0 flex-1 flex-col">
         <header className="no-print flex min-h-14 items-center gap-4 border-b border-line bg-surface px-5 py-2">

@@ -19,7 +19,9 @@ export function Keys(): ReactNode {
         event.ctrlKey ||
         event.metaKey ||
         event.altKey ||
-        target.closest('input, textarea, select, [role=combobox], [role=listbox], [role=menu], [role=dialog], [contenteditable]')
+        target.closest(
+          'input, textarea, select, [role=combobox], [role=listbox], [role=menu], [role=dialog], [contenteditable]',
+        )
       )
         return;
       const place = PLACES.find(({ key }) => key === event.key.toLowerCase());

@@ -9,7 +9,13 @@ export interface MenuLink {
 }
 
 /** A button that opens a short list of places to go; nothing where there is none. */
-export function MenuLinks({ words, links }: { readonly words: string; readonly links: readonly MenuLink[] }): ReactNode {
+export function MenuLinks({
+  words,
+  links,
+}: {
+  readonly words: string;
+  readonly links: readonly MenuLink[];
+}): ReactNode {
   if (links.length === 0) return null;
   return (
     <details className="group relative" name="menu" data-menu={words}>

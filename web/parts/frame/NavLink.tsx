@@ -3,10 +3,21 @@ import Link from 'next/link';
 import { usePathname } from 'next/navigation';
 import type { ReactNode } from 'react';
 
-export function NavLink({ href, name, hint }: { readonly href: string; readonly name: string; readonly hint: string }): ReactNode {
+export function NavLink({
+  href,
+  name,
+  hint,
+}: {
+  readonly href: string;
+  readonly name: string;
+  readonly hint: string;
+}): ReactNode {
   const path = usePathname();
   const isPlan = /^\/units\/[^/]+\/(plans|commission)/.test(path);
-  const isHere = href === '/' ? path === '/' || (path.startsWith('/units/') && !isPlan) : path.startsWith(href) || (href === '/plans' && isPlan);
+  const isHere =
+    href === '/'
+      ? path === '/' || (path.startsWith('/units/') && !isPlan)
+      : path.startsWith(href) || (href === '/plans' && isPlan);
   return (
     <Link
       href={href}

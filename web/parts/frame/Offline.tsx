@@ -64,9 +64,13 @@ export function Offline({ madeAt, keep }: Props): ReactNode {
 
   if (!isAway) return null;
   return (
-    <p role="status" data-away className="no-print border-b-2 border-watch bg-watch-ground px-5 py-2 font-semibold text-ink">
-      The server is not reached. This is how it was <Moment at={madeAt} relative />, at <Moment at={madeAt} />. What you confirm in a plan is kept here and sent
-      later.
+    <p
+      role="status"
+      data-away
+      className="no-print border-b-2 border-watch bg-watch-ground px-5 py-2 font-semibold text-ink"
+    >
+      The server is not reached. This is how it was <Moment at={madeAt} relative />, at <Moment at={madeAt} />. What you
+      confirm in a plan is kept here and sent later.
     </p>
   );
 }

@@ -6,7 +6,15 @@ import { Offline } from './Offline';
 import { WaitingStrip } from './WaitingStrip';
 
 /** What every page inside brings with it, as of the moment it was made: whether the server is reached, and what is being waited for. */
-export async function PageFrame({ app, now, children }: { readonly app: App; readonly now: Date; readonly children: ReactNode }): Promise<ReactNode> {
+export async function PageFrame({
+  app,
+  now,
+  children,
+}: {
+  readonly app: App;
+  readonly now: Date;
+  readonly children: ReactNode;
+}): Promise<ReactNode> {
   const [waits, keep] = await Promise.all([readWaits(app), readPlacesToKeep(app)]);
   return (
     <>

@@ -8,7 +8,13 @@ export interface ViewLink {
 }
 
 /** Views of one place side by side; each has its own address. */
-export function ViewLinks({ label, links }: { readonly label: string; readonly links: readonly ViewLink[] }): ReactNode {
+export function ViewLinks({
+  label,
+  links,
+}: {
+  readonly label: string;
+  readonly links: readonly ViewLink[];
+}): ReactNode {
   return (
     <nav aria-label={label} className="flex flex-wrap gap-x-1 border-b border-line">
       {links.map(({ href, words, isHere }) => (

@@ -33,7 +33,8 @@ export function WaitingStrip({ waits }: { readonly waits: readonly Wait[] }): Re
                 {estimate ? (
                   <>
                     {' '}
-                    · done about <Moment at={estimate.likely} /> (<Moment at={estimate.low} />–<Moment at={estimate.high} />)
+                    · done about <Moment at={estimate.likely} /> (<Moment at={estimate.low} />–
+                    <Moment at={estimate.high} />)
                     {estimate.found.map((finding) => (
                       <strong key={finding}>, {FINDING_SHORT[finding]}</strong>
                     ))}

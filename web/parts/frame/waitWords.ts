@@ -8,7 +8,11 @@ export const FINDING_WORDS: Readonly<Record<Finding, string>> = {
   restarted: 'It began anew. Once is a hiccup; twice is a drive: look at the log.',
 };
 
-export const FINDING_SHORT: Readonly<Record<Finding, string>> = { stalled: 'stands still', slowed: 'slower than it was', restarted: 'began anew' };
+export const FINDING_SHORT: Readonly<Record<Finding, string>> = {
+  stalled: 'stands still',
+  slowed: 'slower than it was',
+  restarted: 'began anew',
+};
 
 /** What a unit is busy with, in a word or two for the strip. */
 export const WORK_WORDS: Readonly<Record<JobTask, string>> = {

@@ -8,10 +8,50 @@ import { Tick } from '~/web/parts/form/Tick';
 
 /** Label sheets as they are sold for A4, by how many to a page and how large each is, in millimetres. */
 const SHEETS = [
-  { id: '3x8', name: '24 to a page, 70 × 37 mm', columns: 3, rows: 8, width: 70, height: 37, top: 0.5, left: 0, gap: 0 },
-  { id: '3x7', name: '21 to a page, 63.5 × 38.1 mm', columns: 3, rows: 7, width: 63.5, height: 38.1, top: 15.1, left: 7.2, gap: 2.5 },
-  { id: '4x12', name: '48 to a page, 45.7 × 21.2 mm', columns: 4, rows: 12, width: 45.7, height: 21.2, top: 21.3, left: 9.8, gap: 2.5 },
-  { id: '5x13', name: '65 to a page, 38.1 × 21.2 mm', columns: 5, rows: 13, width: 38.1, height: 21.2, top: 10.7, left: 4.7, gap: 2.5 },
+  {
+    id: '3x8',
+    name: '24 to a page, 70 × 37 mm',
+    columns: 3,
+    rows: 8,
+    width: 70,
+    height: 37,
+    top: 0.5,
+    left: 0,
+    gap: 0,
+  },
+  {
+    id: '3x7',
+    name: '21 to a page, 63.5 × 38.1 mm',
+    columns: 3,
+    rows: 7,
+    width: 63.5,
+    height: 38.1,
+    top: 15.1,
+    left: 7.2,
+    gap: 2.5,
+  },
+  {
+    id: '4x12',
+    name: '48 to a page, 45.7 × 21.2 mm',
+    columns: 4,
+    rows: 12,
+    width: 45.7,
+    height: 21.2,
+    top: 21.3,
+    left: 9.8,
+    gap: 2.5,
+  },
+  {
+    id: '5x13',
+    name: '65 to a page, 38.1 × 21.2 mm',
+    columns: 5,
+    rows: 13,
+    width: 38.1,
+    height: 21.2,
+    top: 10.7,
+    left: 4.7,
+    gap: 2.5,
+  },
 ] as const;
 
 const KINDS = [
@@ -29,8 +69,13 @@ export function LabelSheet({ labels }: { readonly labels: readonly Label[] }): R
   const sheet = SHEETS.find(({ id }) => id === sheetId) ?? SHEETS[0];
   const perPage = sheet.columns * sheet.rows;
   const skip = Math.min(perPage - 1, Math.max(0, Math.floor(Number(used)) || 0));
-  const cells: (Label | null)[] = [...Array.from({ length: skip }, () => null), ...labels.filter(({ kind }) => chosen.includes(kind))];
-  const pages = Array.from({ length: Math.max(1, Math.ceil(cells.length / perPage)) }, (_, i) => cells.slice(i * perPage, (i + 1) * perPage));
+  const cells: (Label | null)[] = [
+    ...Array.from({ length: skip }, () => null),
+    ...labels.filter(({ kind }) => chosen.includes(kind)),
+  ];
+  const pages = Array.from({ length: Math.max(1, Math.ceil(cells.length / perPage)) }, (_, i) =>
+    cells.slice(i * perPage, (i + 1) * perPage),
+  );
   const isSmall = sheet.height < 30;
   return (
     <>
@@ -48,7 +93,12 @@ export function LabelSheet({ labels }: { readonly labels: readonly Label[] }): R
             ))}
           </fieldset>
         )}
-        <PickLine label="Sheet" value={sheetId} onValue={setSheetId} options={SHEETS.map(({ id, name }) => ({ value: id, words: name }))} />
+        <PickLine
+          label="Sheet"
+          value={sheetId}
+          onValue={setSheetId}
+          options={SHEETS.map(({ id, name }) => ({ value: id, words: name }))}
+        />
         <div className="w-44">
           <Field
             label="Already used on it"
@@ -83,7 +133,11 @@ export function LabelSheet({ labels }: { readonly labels: readonly Label[] }): R
               label === null ? (
                 <span key={i} />
               ) : (
-                <div key={i} className={`flex items-center gap-[2mm] overflow-hidden ${isSmall ? 'p-[1.5mm]' : 'p-[3mm]'}`} data-label={label.kind}>
+                <div
+                  key={i}
+                  className={`flex items-center gap-[2mm] overflow-hidden ${isSmall ? 'p-[1.5mm]' : 'p-[3mm]'}`}
+                  data-label={label.kind}
+                >
                   {/* Drawn by our own server from an address of ours: nothing of a user's is in the markup. */}
                   <span
                     role="img"
@@ -92,12 +146,20 @@ export function LabelSheet({ labels }: { readonly labels: readonly Label[] }): R
                     dangerouslySetInnerHTML={{ __html: label.code }}
                   />
                   <span className="min-w-0">
-                    <span className={`block leading-none font-bold ${label.kind === 'drive' ? 'font-mono' : ''} ${isSmall ? 'text-[14pt]' : 'text-[22pt]'}`}>
+                    <span
+                      className={`block leading-none font-bold ${label.kind === 'drive' ? 'font-mono' : ''} ${isSmall ? 'text-[14pt]' : 'text-[22pt]'}`}
+                    >
                       {label.large}
                     </span>
-                    <span className={`block leading-tight ${isSmall ? 'text-[6pt]' : 'text-[8pt]'}`}>{label.small}</span>
+                    <span className={`block leading-tight ${isSmall ? 'text-[6pt]' : 'text-[8pt]'}`}>
+                      {label.small}
+                    </span>
                     {label.serial !== null && (
-                      <span className={`block leading-tight break-all font-mono ${isSmall ? 'text-[6pt]' : 'text-[8pt]'}`}>{label.serial}</span>
+                      <span
+                        className={`block leading-tight break-all font-mono ${isSmall ? 'text-[6pt]' : 'text-[8pt]'}`}
+                      >
+                        {label.serial}
+                      </span>
                     )}
                   </span>
                 </div>

@@ -19,7 +19,10 @@ export function bandWords({ kind, members, redundancy, usableBytes }: Band): str
     parity: `${redundancy === 1 ? 'single' : 'double'} parity over ${String(count)}`,
     dedicated: `${String(count - redundancy)} data, ${String(redundancy)} parity`,
   }[kind];
-  const survives = redundancy === 0 ? 'survives no failure' : `survives ${redundancy === 1 ? 'one failure' : `${String(redundancy)} failures`}`;
+  const survives =
+    redundancy === 0
+      ? 'survives no failure'
+      : `survives ${redundancy === 1 ? 'one failure' : `${String(redundancy)} failures`}`;
   return `${what}, ${formatBytes(usableBytes)} usable, ${survives}`;
 }
 
@@ -43,7 +46,12 @@ export function PoolMap({
   const isSameForAll = input.bands.length > 6;
   return (
     <div>
-      <svg viewBox={`0 0 ${String(width)} ${String(height + TOP + 40)}`} className="w-full" role="group" aria-label={label}>
+      <svg
+        viewBox={`0 0 ${String(width)} ${String(height + TOP + 40)}`}
+        className="w-full"
+        role="group"
+        aria-label={label}
+      >
         <defs>
           <pattern id={`${id}-hatch`} width="7" height="7" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
             <rect width="3" height="7" fill="var(--hatch)" />
@@ -86,7 +94,15 @@ export function PoolMap({
             return (
               <g key={bay}>
                 <rect x={column.x} y={top} width={column.width} height={high} fill="var(--surface)" />
-                <rect x={column.x} y={top} width={column.width} height={high} fill={`url(#${id}-dots)`} stroke="var(--muted)" strokeDasharray="2 3">
+                <rect
+                  x={column.x}
+                  y={top}
+                  width={column.width}
+                  height={high}
+                  fill={`url(#${id}-dots)`}
+                  stroke="var(--muted)"
+                  strokeDasharray="2 3"
+                >
                   <title>{`${formatBytes(toBytes - fromBytes)} unused. ${why}`}</title>
                 </rect>
               </g>
@@ -143,12 +159,21 @@ export function PoolMap({
       </svg>
       <ul className="keeps-colour mt-1 grid gap-0.5 text-sm" aria-label="Bands">
         {(isSameForAll ? input.bands.slice(0, 5) : input.bands).map((band, index) => (
-          <li key={`${String(band.fromBytes)} ${band.members.join()}`} className={`flex items-baseline gap-2 ${over === index ? 'font-semibold' : ''}`}>
-            <span aria-hidden className="inline-block size-2.5 shrink-0 self-center" style={{ background: tint(index) }} />
+          <li
+            key={`${String(band.fromBytes)} ${band.members.join()}`}
+            className={`flex items-baseline gap-2 ${over === index ? 'font-semibold' : ''}`}
+          >
+            <span
+              aria-hidden
+              className="inline-block size-2.5 shrink-0 self-center"
+              style={{ background: tint(index) }}
+            />
             Band {index + 1}: {bandWords(band)}
           </li>
         ))}
-        {isSameForAll && <li className="text-muted">and {input.bands.length - 5} more bands; point at one to read it.</li>}
+        {isSameForAll && (
+          <li className="text-muted">and {input.bands.length - 5} more bands; point at one to read it.</li>
+        )}
       </ul>
       {isSameForAll && over !== null && over >= 5 && (
         <p className="text-sm font-semibold">{`Band ${String(over + 1)}: ${bandWords(input.bands[over] as Band)}`}</p>

@@ -37,7 +37,10 @@ export function placeMap({ columns, bands }: MapInput, width: number, height: nu
   const step = Math.min(72, width / Math.max(1, columns.length));
   const y = (bytes: number): number => height - (bytes / most) * height;
   const boxes = new Map(
-    columns.map(({ name, bytes }, i) => [name, { name, x: i * step, y: y(bytes), width: Math.max(1, step - gap), height: height - y(bytes) }]),
+    columns.map(({ name, bytes }, i) => [
+      name,
+      { name, x: i * step, y: y(bytes), width: Math.max(1, step - gap), height: height - y(bytes) },
+    ]),
   );
   return {
     columns: [...boxes.values()],
@@ -45,7 +48,12 @@ export function placeMap({ columns, bands }: MapInput, width: number, height: nu
       band.members.flatMap((member, i) => {
         const column = boxes.get(member);
         if (!column) return [];
-        const box: Box = { x: column.x, width: column.width, y: y(band.toBytes), height: y(band.fromBytes) - y(band.toBytes) };
+        const box: Box = {
+          x: column.x,
+          width: column.width,
+          y: y(band.toBytes),
+          height: y(band.fromBytes) - y(band.toBytes),
+        };
         return [{ box, protection: protectionBox(band, i, box) }];
       }),
     ),

@@ -18,8 +18,16 @@ export function mapOfLayout(
       const isSpare = layout.spareBays.includes(bay);
       const state = missing.has(bay) ? ('missing' as const) : isSpare ? ('spare' as const) : undefined;
       const under = bayName({ enclosures }, bay);
-      const short = drives.length > MOST_WITH_BOX ? (trayOf({ enclosures }, bay)?.tray ?? bay) : bayShort({ enclosures }, bay);
-      return { name: bay, short, title: formatBytes(bytes), under: isSpare ? `${under}, spare` : under, bytes, ...(state ? { state } : {}) };
+      const short =
+        drives.length > MOST_WITH_BOX ? (trayOf({ enclosures }, bay)?.tray ?? bay) : bayShort({ enclosures }, bay);
+      return {
+        name: bay,
+        short,
+        title: formatBytes(bytes),
+        under: isSpare ? `${under}, spare` : under,
+        bytes,
+        ...(state ? { state } : {}),
+      };
     }),
     bands: layout.bands,
     unused: layout.unused,
@@ -34,15 +42,30 @@ export function mapOfPool(unit: UnitState, pool: Pool): MapInput {
   // By bay; drives that were taken out come last.
   const place = (serial: string): string => unit.drives[serial]?.bay ?? '\uffff';
   const serials = [...membersOf(pool), ...pool.spares].sort((a, b) => compareBays(place(a), place(b)));
-  const top = (serial: string): number => Math.max(0, ...pool.bands.filter(({ members }) => members.includes(serial)).map(({ toBytes }) => toBytes));
+  const top = (serial: string): number =>
+    Math.max(0, ...pool.bands.filter(({ members }) => members.includes(serial)).map(({ toBytes }) => toBytes));
   return {
     columns: serials.map((serial) => {
       const drive = unit.drives[serial];
-      const state = pool.missing.includes(serial) ? ('missing' as const) : pool.spares.includes(serial) ? ('spare' as const) : undefined;
-      const under = drive?.bay == null ? 'taken out' : state === 'spare' ? `${bayName(unit, drive.bay)}, spare` : bayName(unit, drive.bay);
+      const state = pool.missing.includes(serial)
+        ? ('missing' as const)
+        : pool.spares.includes(serial)
+          ? ('spare' as const)
+          : undefined;
+      const under =
+        drive?.bay == null
+          ? 'taken out'
+          : state === 'spare'
+            ? `${bayName(unit, drive.bay)}, spare`
+            : bayName(unit, drive.bay);
       return {
         name: serial,
-        short: drive?.bay == null ? '–' : serials.length > MOST_WITH_BOX ? (trayOf(unit, drive.bay)?.tray ?? '') : bayShort(unit, drive.bay),
+        short:
+          drive?.bay == null
+            ? '–'
+            : serials.length > MOST_WITH_BOX
+              ? (trayOf(unit, drive.bay)?.tray ?? '')
+              : bayShort(unit, drive.bay),
         title: formatBytes(drive?.bytes ?? 0),
         under,
         bytes: drive?.bytes ?? 0,

@@ -4,7 +4,15 @@ import { Radios } from '~/web/parts/form/Radios';
 import { BeginPlan } from './BeginPlan';
 
 /** Begins the rescue as a plan, so that every step and who did it is remembered. */
-export function BeginRescue({ id, version, isLost }: { readonly id: string; readonly version: number; readonly isLost: boolean }): ReactNode {
+export function BeginRescue({
+  id,
+  version,
+  isLost,
+}: {
+  readonly id: string;
+  readonly version: number;
+  readonly isLost: boolean;
+}): ReactNode {
   const [because, setBecause] = useState<'lost' | 'offers-to-erase'>(isLost ? 'lost' : 'offers-to-erase');
   return (
     <div className="no-print grid max-w-[640px] gap-3">

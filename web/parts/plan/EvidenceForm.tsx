@@ -46,7 +46,10 @@ export function EvidenceForm({ step, unitId, unit, plan, expects, busy, onEviden
     else file.current?.click();
   };
   const keep = async (picked: File): Promise<void> => {
-    const sent = await api('POST /units/{id}/papers', { id: unitId, body: { name: picked.name.slice(0, 120), base64: await base64Of(picked) } });
+    const sent = await api('POST /units/{id}/papers', {
+      id: unitId,
+      body: { name: picked.name.slice(0, 120), base64: await base64Of(picked) },
+    });
     if (sent.kind === 'refused') setFault(sent.sentence);
     else onEvidence({ kind: 'picture', paper: sent.answer.id });
   };
@@ -58,7 +61,8 @@ export function EvidenceForm({ step, unitId, unit, plan, expects, busy, onEviden
       : asks.kind === 'number'
         ? text.trim() !== '' && Number.isFinite(number(text))
         : text.trim() !== '');
-  if (asks.kind === 'scans') return <ScansForm plan={plan} step={step} unit={unit} busy={busy} onEvidence={onEvidence} />;
+  if (asks.kind === 'scans')
+    return <ScansForm plan={plan} step={step} unit={unit} busy={busy} onEvidence={onEvidence} />;
   if (asks.kind === 'page') return <PageQuestion of="check" busy={busy} onEvidence={onEvidence} />;
   if (isUnread)
     return (
@@ -119,10 +123,23 @@ export function EvidenceForm({ step, unitId, unit, plan, expects, busy, onEviden
         </>
       )}
       {asks.kind === 'choice' && (
-        <Radios legend="What it is" name="choice" options={asks.options.map((option) => ({ value: option, words: option }))} value={text} onValue={setText} />
+        <Radios
+          legend="What it is"
+          name="choice"
+          options={asks.options.map((option) => ({ value: option, words: option }))}
+          value={text}
+          onValue={setText}
+        />
       )}
       {asks.kind === 'text' && (
-        <Field label={asks.label} value={text} autoFocus autoComplete="off" maxLength={400} onChange={(event) => setText(event.target.value)} />
+        <Field
+          label={asks.label}
+          value={text}
+          autoFocus
+          autoComplete="off"
+          maxLength={400}
+          onChange={(event) => setText(event.target.value)}
+        />
       )}
       {asks.kind === 'number' && (
         <Field
@@ -136,14 +153,40 @@ export function EvidenceForm({ step, unitId, unit, plan, expects, busy, onEviden
       )}
       {asks.kind === 'speed' && (
         <div className="grid grid-cols-2 gap-4">
-          <Field label="Reads, MB/s" value={text} autoFocus inputMode="decimal" autoComplete="off" onChange={(event) => setText(event.target.value)} />
-          <Field label="Writes, MB/s" value={second} inputMode="decimal" autoComplete="off" onChange={(event) => setSecond(event.target.value)} />
+          <Field
+            label="Reads, MB/s"
+            value={text}
+            autoFocus
+            inputMode="decimal"
+            autoComplete="off"
+            onChange={(event) => setText(event.target.value)}
+          />
+          <Field
+            label="Writes, MB/s"
+            value={second}
+            inputMode="decimal"
+            autoComplete="off"
+            onChange={(event) => setSecond(event.target.value)}
+          />
         </div>
       )}
-      {asks.kind === 'picture' && <FileInput ref={file} label="Picture" accept="image/png,image/jpeg,image/webp" onFile={(picked) => void keep(picked)} />}
+      {asks.kind === 'picture' && (
+        <FileInput
+          ref={file}
+          label="Picture"
+          accept="image/png,image/jpeg,image/webp"
+          onFile={(picked) => void keep(picked)}
+        />
+      )}
       <div className="flex flex-wrap gap-2">
         <Button look="main" type="submit" disabled={busy || !isReady} className="min-h-11 min-w-[160px]">
-          {asks.kind === 'tick' ? (step.kind === 'wait' ? 'It is done' : 'Done') : asks.kind === 'picture' ? 'Take or choose the picture' : 'Confirm'}
+          {asks.kind === 'tick'
+            ? step.kind === 'wait'
+              ? 'It is done'
+              : 'Done'
+            : asks.kind === 'picture'
+              ? 'Take or choose the picture'
+              : 'Confirm'}
         </Button>
         {asks.kind === 'serial' && asks.expects !== undefined && (
           <Button className="min-h-11" onClick={() => setIsUnread(true)}>

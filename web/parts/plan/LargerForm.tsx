@@ -35,7 +35,9 @@ export function LargerForm({
   const [chosen, setWay] = useState<'in-place' | 'free-bay'>('free-bay');
   const [copyProven, setCopyProven] = useState(false);
   const way = hasFreeWay ? chosen : 'in-place';
-  const inPlaceWish: ReplaceAllWish | null = drive ? { pool, drive, way: 'in-place', ...(copyProven ? { copyProven } : {}) } : null;
+  const inPlaceWish: ReplaceAllWish | null = drive
+    ? { pool, drive, way: 'in-place', ...(copyProven ? { copyProven } : {}) }
+    : null;
   const freeWish: ReplaceAllWish | null = drive && hasFreeWay ? { pool, drive, way: 'free-bay' } : null;
   const inPlace = usePlanTried('replace-all', id, inPlaceWish);
   const through = usePlanTried('replace-all', id, freeWish);
@@ -51,7 +53,10 @@ export function LargerForm({
               label="Pool"
               value={pool}
               onValue={setPool}
-              options={pools.map(({ id: of, name, scheme }) => ({ value: of, words: `${name}, ${factsOf(scheme).name}` }))}
+              options={pools.map(({ id: of, name, scheme }) => ({
+                value: of,
+                words: `${name}, ${factsOf(scheme).name}`,
+              }))}
             />
           </div>
         )}
@@ -70,7 +75,11 @@ export function LargerForm({
                   detail: chanceOnTheWay(through, pool),
                   isOff: !hasFreeWay,
                 },
-                { value: 'in-place', words: 'Each in its own bay: thinner while each is rebuilt', detail: chanceOnTheWay(inPlace, pool) },
+                {
+                  value: 'in-place',
+                  words: 'Each in its own bay: thinner while each is rebuilt',
+                  detail: chanceOnTheWay(inPlace, pool),
+                },
               ]}
             />
           </div>
@@ -82,7 +91,9 @@ export function LargerForm({
             <RiskFigures risk={risk} />
           </section>
         )}
-        {mayRecord && <BeginPlan id={id} version={version} job="replace-all" wish={wish} isReady={tried.kind === 'tried'} />}
+        {mayRecord && (
+          <BeginPlan id={id} version={version} job="replace-all" wish={wish} isReady={tried.kind === 'tried'} />
+        )}
       </div>
       <aside aria-label="The plan as it would be" className="border border-line bg-surface p-4" data-plan-preview>
         <h2 className="text-lg">The plan as it would be</h2>

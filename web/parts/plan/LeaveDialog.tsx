@@ -23,9 +23,21 @@ interface Props {
   readonly onChange: ReturnType<typeof useRun>['change'];
 }
 
-const TITLES: Readonly<Record<Leaving, string>> = { skip: 'Leave this step out', stop: 'Stop the plan here', 'hand-over': 'Hand over, or let it rest' };
-const LABELS: Readonly<Record<Leaving, string>> = { skip: 'Why', stop: 'Why, for whoever comes after', 'hand-over': 'Words for whoever goes on' };
-const DO: Readonly<Record<Leaving, string>> = { skip: 'Leave it out', stop: 'Stop it', 'hand-over': 'Leave these words and copy its address' };
+const TITLES: Readonly<Record<Leaving, string>> = {
+  skip: 'Leave this step out',
+  stop: 'Stop the plan here',
+  'hand-over': 'Hand over, or let it rest',
+};
+const LABELS: Readonly<Record<Leaving, string>> = {
+  skip: 'Why',
+  stop: 'Why, for whoever comes after',
+  'hand-over': 'Words for whoever goes on',
+};
+const DO: Readonly<Record<Leaving, string>> = {
+  skip: 'Leave it out',
+  stop: 'Stop it',
+  'hand-over': 'Leave these words and copy its address',
+};
 
 /** Ways to leave a step or a plan: each says what it leaves behind. */
 export function LeaveDialog({ of, leaving, run, step, busy, onClose, onChange }: Props): ReactNode {
@@ -37,12 +49,17 @@ export function LeaveDialog({ of, leaving, run, step, busy, onClose, onChange }:
     let told = false;
     if (leaving === 'skip')
       told = await onChange(
-        (expectedVersion) => api('POST /units/{id}/plans/{plan}/skips', { ...of, body: { expectedVersion, step: step.id, reason: note } }),
+        (expectedVersion) =>
+          api('POST /units/{id}/plans/{plan}/skips', { ...of, body: { expectedVersion, step: step.id, reason: note } }),
         'Left out.',
       );
     else if (leaving === 'stop')
       told = await onChange(
-        (expectedVersion) => api('POST /units/{id}/plans/{plan}/end', { ...of, body: { expectedVersion, how: 'stopped', ...(note === '' ? {} : { note }) } }),
+        (expectedVersion) =>
+          api('POST /units/{id}/plans/{plan}/end', {
+            ...of,
+            body: { expectedVersion, how: 'stopped', ...(note === '' ? {} : { note }) },
+          }),
         'The plan is stopped. What was done stays in the record.',
       );
     else {
@@ -61,7 +78,11 @@ export function LeaveDialog({ of, leaving, run, step, busy, onClose, onChange }:
     onClose();
   };
   return (
-    <Dialog open={leaving !== null} onOpenChange={(isOpen) => !isOpen && onClose()} title={leaving === null ? '' : TITLES[leaving]}>
+    <Dialog
+      open={leaving !== null}
+      onOpenChange={(isOpen) => !isOpen && onClose()}
+      title={leaving === null ? '' : TITLES[leaving]}
+    >
       {leaving !== null && (
         <form
           className="grid gap-4"
@@ -74,20 +95,31 @@ export function LeaveDialog({ of, leaving, run, step, busy, onClose, onChange }:
             <>
               {changed.length > 0 && <p>Done, and it stays so: {changed.map(({ title }) => title).join('; ')}.</p>}
               <p>
-                Half done: {String(open.length)} {open.length === 1 ? 'step is' : 'steps are'} left, the next “{open[0]?.title ?? ''}”. Running work goes on and
-                is still waited for.
+                Half done: {String(open.length)} {open.length === 1 ? 'step is' : 'steps are'} left, the next “
+                {open[0]?.title ?? ''}”. Running work goes on and is still waited for.
               </p>
             </>
           )}
           {leaving === 'hand-over' && (
             <p>
-              The plan goes on from its address, on any computer or telephone, for whoever may record here. Next is “{open[0]?.title ?? ''}”. Say what they
-              should know: where the new drive lies, what beeps.
+              The plan goes on from its address, on any computer or telephone, for whoever may record here. Next is “
+              {open[0]?.title ?? ''}”. Say what they should know: where the new drive lies, what beeps.
             </p>
           )}
-          <Field label={LABELS[leaving]} value={words} maxLength={400} autoFocus autoComplete="off" onChange={(event) => setWords(event.target.value)} />
+          <Field
+            label={LABELS[leaving]}
+            value={words}
+            maxLength={400}
+            autoFocus
+            autoComplete="off"
+            onChange={(event) => setWords(event.target.value)}
+          />
           <div className="flex justify-end">
-            <Button look={leaving === 'stop' ? 'grave' : 'main'} type="submit" disabled={busy || (leaving !== 'stop' && note === '')}>
+            <Button
+              look={leaving === 'stop' ? 'grave' : 'main'}
+              type="submit"
+              disabled={busy || (leaving !== 'stop' && note === '')}
+            >
               {DO[leaving]}
             </Button>
           </div>

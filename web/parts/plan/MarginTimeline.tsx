@@ -13,28 +13,56 @@ const LEFT = 4;
  * Margin against time as a step line. Times are drawn by their square root of duration, so that ten minutes beside ten
  * hours can still be seen; the hours are written out.
  */
-export function MarginTimeline({ risk, label, here = true }: { readonly risk: PlanRisk; readonly label: string; readonly here?: boolean }): ReactNode {
+export function MarginTimeline({
+  risk,
+  label,
+  here = true,
+}: {
+  readonly risk: PlanRisk;
+  readonly label: string;
+  readonly here?: boolean;
+}): ReactNode {
   const { stretches } = risk;
   const most = Math.max(1, ...stretches.map(({ margin }) => margin));
   const lost = TOP + (most + 1) * STEP;
   const height = lost + 34;
   const widths = stretches.map(({ from, to }) => Math.sqrt(Math.max(60_000, Date.parse(to) - Date.parse(from))));
   const sum = widths.reduce((a, b) => a + b, 0);
-  const edges = widths.reduce<number[]>((all, width) => [...all, (all.at(-1) as number) + (width / sum) * (WIDTH - LEFT - 4)], [LEFT]);
+  const edges = widths.reduce<number[]>(
+    (all, width) => [...all, (all.at(-1) as number) + (width / sum) * (WIDTH - LEFT - 4)],
+    [LEFT],
+  );
   const drawn = stretches.map((stretch, i) => ({
     ...stretch,
     x1: edges[i] as number,
     x2: edges[i + 1] as number,
     y: TOP + (most - Math.max(-1, stretch.margin)) * STEP,
   }));
-  const path = drawn.map(({ x1, x2, y }, i) => `${i === 0 ? `M${String(x1)} ${String(y)}` : `V${String(y)}`} H${String(x2)}`).join(' ');
+  const path = drawn
+    .map(({ x1, x2, y }, i) => `${i === 0 ? `M${String(x1)} ${String(y)}` : `V${String(y)}`} H${String(x2)}`)
+    .join(' ');
   const words = drawn
-    .map(({ margin, from, to }) => `${marginWords(margin)} for ${hoursWords((Date.parse(to) - Date.parse(from)) / 3_600_000)}`)
+    .map(
+      ({ margin, from, to }) =>
+        `${marginWords(margin)} for ${hoursWords((Date.parse(to) - Date.parse(from)) / 3_600_000)}`,
+    )
     .join(', then ');
   return (
-    <svg viewBox={`0 0 ${String(WIDTH)} ${String(height)}`} className="mt-2 w-full" role="img" aria-label={`${label}: ${words}`}>
+    <svg
+      viewBox={`0 0 ${String(WIDTH)} ${String(height)}`}
+      className="mt-2 w-full"
+      role="img"
+      aria-label={`${label}: ${words}`}
+    >
       {Array.from({ length: most + 1 }, (_, m) => (
-        <line key={m} x1={LEFT} x2={WIDTH} y1={TOP + (most - m) * STEP} y2={TOP + (most - m) * STEP} stroke="var(--line)" />
+        <line
+          key={m}
+          x1={LEFT}
+          x2={WIDTH}
+          y1={TOP + (most - m) * STEP}
+          y2={TOP + (most - m) * STEP}
+          stroke="var(--line)"
+        />
       ))}
       <line x1={LEFT} x2={WIDTH} y1={lost} y2={lost} stroke="var(--line)" strokeDasharray="3 3" />
       {drawn
@@ -48,8 +76,19 @@ export function MarginTimeline({ risk, label, here = true }: { readonly risk: Pl
       <path d={path} fill="none" stroke="var(--ink)" strokeWidth="2" />
       {drawn.map(({ margin, x1, x2, y, from, to }, i) =>
         (x2 - x1 > 62 || i === 0) && (i === 0 || i < drawn.length - 1) ? (
-          <text key={from} x={i === 0 ? x1 : (x1 + x2) / 2} y={y - 6} fontSize="12" fill="var(--ink)" textAnchor={i === 0 ? 'start' : 'middle'}>
-            {x2 - x1 > 150 ? `${marginWords(margin)}, ${hoursWords((Date.parse(to) - Date.parse(from)) / 3_600_000)}` : x2 - x1 > 80 ? marginWords(margin) : ''}
+          <text
+            key={from}
+            x={i === 0 ? x1 : (x1 + x2) / 2}
+            y={y - 6}
+            fontSize="12"
+            fill="var(--ink)"
+            textAnchor={i === 0 ? 'start' : 'middle'}
+          >
+            {x2 - x1 > 150
+              ? `${marginWords(margin)}, ${hoursWords((Date.parse(to) - Date.parse(from)) / 3_600_000)}`
+              : x2 - x1 > 80
+                ? marginWords(margin)
+                : ''}
           </text>
         ) : null,
       )}
@@ -106,7 +145,8 @@ export function RiskFigures({ risk }: { readonly risk: PlanRisk }): ReactNode {
           {lasting.map((stretch) => (
             <tr key={stretch.from} className="border-t border-line align-top">
               <th scope="row" className="py-0.5 text-left font-normal">
-                {marginWords(stretch.margin)}, {hoursWords((Date.parse(stretch.to) - Date.parse(stretch.from)) / 3_600_000)}
+                {marginWords(stretch.margin)},{' '}
+                {hoursWords((Date.parse(stretch.to) - Date.parse(stretch.from)) / 3_600_000)}
               </th>
               <td className="py-0.5 text-right whitespace-nowrap">{chanceWords(stretch.loss)}</td>
               <td className="py-0.5 pl-2 text-right whitespace-nowrap">{unreadableWords(stretch.unreadable)}</td>

@@ -31,7 +31,8 @@ export function NewDriveChoice({ candidates, onDrive, first }: Props): ReactNode
   const choose = (serial: string): void => {
     setChosen(serial);
     const of = candidates.find((one) => one.serial === serial)?.drive;
-    if (of) onDrive({ bytes: of.bytes, basis: of.basis, serial, ...(of.media === undefined ? {} : { media: of.media }) });
+    if (of)
+      onDrive({ bytes: of.bytes, basis: of.basis, serial, ...(of.media === undefined ? {} : { media: of.media }) });
     else write(bought);
   };
   const write = (next: typeof bought): void => {
@@ -96,8 +97,18 @@ export function NewDriveChoice({ candidates, onDrive, first }: Props): ReactNode
             hint="The sector count or the bytes are surer than the label"
             onChange={(event) => write({ ...bought, size: event.target.value })}
           />
-          <SerialField label="Serial, when you have it" value={bought.serial} onSerial={(serial) => write({ ...bought, serial })} />
-          <Field label="Model" value={bought.model} autoComplete="off" maxLength={64} onChange={(event) => write({ ...bought, model: event.target.value })} />
+          <SerialField
+            label="Serial, when you have it"
+            value={bought.serial}
+            onSerial={(serial) => write({ ...bought, serial })}
+          />
+          <Field
+            label="Model"
+            value={bought.model}
+            autoComplete="off"
+            maxLength={64}
+            onChange={(event) => write({ ...bought, model: event.target.value })}
+          />
           <PickLine
             label="Kind"
             value={bought.media}

@@ -19,18 +19,25 @@ const THEN = {
   wait: {
     working: 'Leave it alone, and look again later. Its percent is entered above.',
     done: 'Say it once more, after a second look: does the page itself say done, and no other line of a rebuild? The plan goes on as if there were a second copy.',
-    stopped: 'It is written down that the work has stopped. Pull nothing: the drives that stand carry everything. The plan stays at this step.',
+    stopped:
+      'It is written down that the work has stopped. Pull nothing: the drives that stand carry everything. The plan stays at this step.',
     other: 'Write down what it says, word for word.',
   },
   /** The same where the record has the work done already. */
   check: {
     working: 'Then it was ended here too early: its end is taken back, and pull nothing meanwhile.',
     done: 'Look twice: does the page itself say healthy, and no other line of a rebuild?',
-    stopped: 'Then it was ended here too early: its end is taken back. Pull nothing: the drives that stand carry everything.',
+    stopped:
+      'Then it was ended here too early: its end is taken back. Pull nothing: the drives that stand carry everything.',
     other: 'Write down what it says, word for word. The plan stays at this step.',
   },
 } as const satisfies Readonly<Record<string, Readonly<Record<Says, string>>>>;
-const DO: Readonly<Record<Says, string>> = { working: 'Keep that answer', done: 'Its page says done', stopped: 'Write that down', other: 'Write that down' };
+const DO: Readonly<Record<Says, string>> = {
+  working: 'Keep that answer',
+  done: 'Its page says done',
+  stopped: 'Write that down',
+  other: 'Write that down',
+};
 
 interface Props {
   readonly of: keyof typeof THEN;

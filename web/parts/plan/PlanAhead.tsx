@@ -25,7 +25,10 @@ export function PlanAhead({ plan, ahead, risks, pools }: Props): ReactNode {
   const title = (id: string): string => plan.steps.find((step) => step.id === id)?.title ?? '';
   const moved = risks.filter(({ stretches }) => stretches.length > 1 || risks.length === 1);
   return (
-    <aside aria-label="What this plan risks, and when" className="shrink-0 overflow-y-auto border-line bg-surface p-4 max-lg:border-t lg:w-[332px] lg:border-l">
+    <aside
+      aria-label="What this plan risks, and when"
+      className="shrink-0 overflow-y-auto border-line bg-surface p-4 max-lg:border-t lg:w-[332px] lg:border-l"
+    >
       <h2 className="text-lg">What this plan risks, and when</h2>
       {moved.map((risk) => (
         <section key={risk.pool} aria-label={pools[risk.pool]?.name ?? 'The new pool'} className="mb-3">
@@ -64,8 +67,8 @@ export function PlanAhead({ plan, ahead, risks, pools }: Props): ReactNode {
         </p>
       )}
       <p className="mt-3 border-t border-line pt-3 text-sm text-muted">
-        <strong>Take care.</strong> Earth yourself before you touch a bare drive. If the unit has to be opened, unplug both supplies first. Chances rest on
-        data-sheet figures and independent failures: drives of one age do worse.
+        <strong>Take care.</strong> Earth yourself before you touch a bare drive. If the unit has to be opened, unplug
+        both supplies first. Chances rest on data-sheet figures and independent failures: drives of one age do worse.
       </p>
     </aside>
   );

@@ -4,8 +4,15 @@ import { hoursWords } from '~/core/quantity/hoursWords';
 import type { Tried } from './usePlanTried';
 
 /** The plan as it would be: its steps, how long, and what would stop it. */
-export function PlanPreview({ tried, withSpace = false }: { readonly tried: Tried; readonly withSpace?: boolean }): ReactNode {
-  if (tried.kind === 'waiting') return <p className="text-muted">Choose the drive that goes in: the plan is made as you choose.</p>;
+export function PlanPreview({
+  tried,
+  withSpace = false,
+}: {
+  readonly tried: Tried;
+  readonly withSpace?: boolean;
+}): ReactNode {
+  if (tried.kind === 'waiting')
+    return <p className="text-muted">Choose the drive that goes in: the plan is made as you choose.</p>;
   if (tried.kind === 'refused') return <p className="font-semibold text-thinned">{tried.sentence}</p>;
   const { plan, dryRun } = tried;
   const hours = plan.steps.reduce((sum, step) => sum + (step.hours ?? 0.05), 0);
@@ -39,10 +46,14 @@ export function PlanPreview({ tried, withSpace = false }: { readonly tried: Trie
       <ol className="mt-2 max-h-[360px] overflow-y-auto" tabIndex={0} aria-label="Steps of the plan">
         {plan.steps.map((step, i) => (
           <li key={step.id}>
-            {step.part !== plan.steps[i - 1]?.part && <h3 className="mt-3 text-sm font-semibold text-muted">{step.part}</h3>}
+            {step.part !== plan.steps[i - 1]?.part && (
+              <h3 className="mt-3 text-sm font-semibold text-muted">{step.part}</h3>
+            )}
             <span className="block border-b border-line py-1">
               {step.title}
-              {step.hours !== undefined && step.hours >= 0.1 && <span className="text-muted"> · {hoursWords(step.hours)}</span>}
+              {step.hours !== undefined && step.hours >= 0.1 && (
+                <span className="text-muted"> · {hoursWords(step.hours)}</span>
+              )}
             </span>
           </li>
         ))}

@@ -14,14 +14,16 @@ export function PlanSheet({ unit, run }: { readonly unit: UnitState; readonly ru
         {unit.place.site}, {unit.place.room} · {unit.profile.name} · serial {unit.details.serial ?? '________________'}
       </p>
       <p className="mt-1 text-sm">
-        The maker’s manual, local codes and licensed practice come before this sheet. Earth yourself; unplug every supply before a case is opened; hold drives
-        by their sides.
+        The maker’s manual, local codes and licensed practice come before this sheet. Earth yourself; unplug every
+        supply before a case is opened; hold drives by their sides.
       </p>
       {plan.steps.map((step, i) => (
         <section key={step.id} className="break-inside-avoid">
           {step.part !== plan.steps[i - 1]?.part && <h2 className="mt-3 border-b border-black text-lg">{step.part}</h2>}
           <div className="mt-2 flex gap-3">
-            <span className="mt-0.5 block h-4 w-4 shrink-0 border border-black text-center leading-4">{Object.hasOwn(done, step.id) ? '✓' : ''}</span>
+            <span className="mt-0.5 block h-4 w-4 shrink-0 border border-black text-center leading-4">
+              {Object.hasOwn(done, step.id) ? '✓' : ''}
+            </span>
             <div className="min-w-0 flex-1">
               <p className="font-semibold">{step.title}</p>
               {step.caution !== undefined && <p className="font-semibold">Take care: {step.caution}</p>}

@@ -9,7 +9,15 @@ import { compareBays } from '~/core/quantity/bayOrder';
 import { formatBytes } from '~/core/quantity/formatBytes';
 import { bayName, bayShort } from '~/core/unit/bayName';
 import { CONDITION_WORDS } from '~/core/unit/standingWords';
-import { poolsOf, baysOf, driveInBay, membersOf, poolOfDrive, type DriveInUnit, type UnitState } from '~/core/unit/state';
+import {
+  poolsOf,
+  baysOf,
+  driveInBay,
+  membersOf,
+  poolOfDrive,
+  type DriveInUnit,
+  type UnitState,
+} from '~/core/unit/state';
 import type { DrawerDrive } from '~/core/upkeep/spareCoverage';
 import type { PlanJob } from '~/schemas/plan';
 import { Notice } from '~/web/parts/form/Notice';
@@ -44,7 +52,9 @@ export function ReplaceForm({ id, version, unit, drawers, serial: asked, mayReco
       poolsOf(unit)
         .flatMap(membersOf)
         .flatMap((of) => unit.drives[of] ?? [])
-        .sort((a, b) => WORSE.indexOf(a.condition) - WORSE.indexOf(b.condition) || compareBays(a.bay ?? '', b.bay ?? '')),
+        .sort(
+          (a, b) => WORSE.indexOf(a.condition) - WORSE.indexOf(b.condition) || compareBays(a.bay ?? '', b.bay ?? ''),
+        ),
     [unit],
   );
   const [serial, setSerial] = useState(members.find((one) => one.serial === asked)?.serial ?? members[0]?.serial ?? '');
@@ -54,7 +64,10 @@ export function ReplaceForm({ id, version, unit, drawers, serial: asked, mayReco
   const [copyProven, setCopyProven] = useState(false);
   const old = unit.drives[serial];
   const pool = old && poolOfDrive(unit, serial);
-  const candidates = useMemo(() => (old && pool ? candidatesFor(unit, pool, old, drawers) : []), [unit, pool, old, drawers]);
+  const candidates = useMemo(
+    () => (old && pool ? candidatesFor(unit, pool, old, drawers) : []),
+    [unit, pool, old, drawers],
+  );
   // One that was sick is never chosen for anybody, tested or not.
   const best = candidates.find(({ fits, drive }) => fits && drive.sick === undefined);
   const [drive, setDrive] = useState<NewDrive | null>(best ? driveOf(best.drive) : null);
@@ -64,7 +77,9 @@ export function ReplaceForm({ id, version, unit, drawers, serial: asked, mayReco
   const spare = pool?.spares.find((of) => unit.drives[of]?.bay != null);
   const kinds: readonly { readonly id: What; readonly words: string }[] = [
     { id: 'replace', words: isMissing ? 'Replace it' : 'Replace it before it fails' },
-    ...(isMissing && spare !== undefined ? [{ id: 'spare-in' as const, words: `Its spare ${spare} stands in; replace that afterwards` }] : []),
+    ...(isMissing && spare !== undefined
+      ? [{ id: 'spare-in' as const, words: `Its spare ${spare} stands in; replace that afterwards` }]
+      : []),
     ...(isMissing
       ? [
           { id: 'whole' as const, words: 'It is there again, and the unit took it back whole' },
@@ -74,12 +89,21 @@ export function ReplaceForm({ id, version, unit, drawers, serial: asked, mayReco
   ];
   const isReplace = what === 'replace';
   const hasFreeWay = unit.profile.rebuild.throughFreeBay && free.length > 0 && !isMissing;
-  const inPlaceWish: ReplaceWish | null = isReplace && drive ? { serial, drive, way: 'in-place', ...(copyProven ? { copyProven } : {}) } : null;
-  const throughWish: ReplaceWish | null = isReplace && drive && hasFreeWay ? { serial, drive, way: 'free-bay', bay } : null;
+  const inPlaceWish: ReplaceWish | null =
+    isReplace && drive ? { serial, drive, way: 'in-place', ...(copyProven ? { copyProven } : {}) } : null;
+  const throughWish: ReplaceWish | null =
+    isReplace && drive && hasFreeWay ? { serial, drive, way: 'free-bay', bay } : null;
   const inPlace = usePlanTried('replace', id, inPlaceWish);
   const through = usePlanTried('replace', id, throughWish);
   const job: PlanJob = isReplace ? 'replace' : what === 'spare-in' ? 'spare-in' : 'came-back';
-  const otherWish = what === 'spare-in' ? (drive && spare !== undefined ? { serial, spare, drive } : null) : isReplace ? null : { serial, how: what };
+  const otherWish =
+    what === 'spare-in'
+      ? drive && spare !== undefined
+        ? { serial, spare, drive }
+        : null
+      : isReplace
+        ? null
+        : { serial, how: what };
   const other = usePlanTried(isReplace ? 'came-back' : job, id, otherWish);
   const tried = isReplace ? (way === 'free-bay' && hasFreeWay ? through : inPlace) : other;
   const wish = isReplace ? (way === 'free-bay' && hasFreeWay ? throughWish : inPlaceWish) : otherWish;
@@ -125,11 +149,18 @@ export function ReplaceForm({ id, version, unit, drawers, serial: asked, mayReco
         </div>
         {mates.length > 0 && (
           <p className="text-watch">
-            As old as it: {mates.map(({ bay: at, serial: of }) => `${bayName(unit, at)} (${of})`).join(', ')}. Plan the second replacement after this one, never
-            together.
+            As old as it: {mates.map(({ bay: at, serial: of }) => `${bayName(unit, at)} (${of})`).join(', ')}. Plan the
+            second replacement after this one, never together.
           </p>
         )}
-        {(isReplace || what === 'spare-in') && <NewDriveChoice key={serial} candidates={candidates} first={drive?.serial ?? best?.serial} onDrive={setDrive} />}
+        {(isReplace || what === 'spare-in') && (
+          <NewDriveChoice
+            key={serial}
+            candidates={candidates}
+            first={drive?.serial ?? best?.serial}
+            onDrive={setDrive}
+          />
+        )}
         {isReplace && (
           <RadioGroup.Root
             aria-label="By which way"
@@ -169,8 +200,18 @@ export function ReplaceForm({ id, version, unit, drawers, serial: asked, mayReco
             )}
           </RadioGroup.Root>
         )}
-        {isReplace && tried === inPlace && <CopyProven tried={inPlace} isProven={copyProven} onProven={setCopyProven} />}
-        {mayRecord && <BeginPlan id={id} version={version} job={job} wish={wish} isReady={tried.kind === 'tried' && running === undefined} />}
+        {isReplace && tried === inPlace && (
+          <CopyProven tried={inPlace} isProven={copyProven} onProven={setCopyProven} />
+        )}
+        {mayRecord && (
+          <BeginPlan
+            id={id}
+            version={version}
+            job={job}
+            wish={wish}
+            isReady={tried.kind === 'tried' && running === undefined}
+          />
+        )}
       </div>
       <aside aria-label="The plan as it would be" className="border border-line bg-surface p-4" data-plan-preview>
         <h2 className="text-lg">The plan as it would be</h2>

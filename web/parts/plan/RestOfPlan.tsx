@@ -21,7 +21,9 @@ export interface RestOfPlanProps {
  */
 export function RestOfPlan({ unit, run: { plan, done, ended }, used, now }: RestOfPlanProps): ReactNode {
   if (!ended && whyFrozen(unit, plan)?.code === 'pool-lost') return null;
-  const left = plan.steps.filter(({ id }) => !Object.hasOwn(done, id)).map((step) => ({ ...step, ...hoursLeft(unit, step, used, now) }));
+  const left = plan.steps
+    .filter(({ id }) => !Object.hasOwn(done, id))
+    .map((step) => ({ ...step, ...hoursLeft(unit, step, used, now) }));
   const ahead = ended ? [] : dryRun(unit, { ...plan, steps: left }, now);
   const risks = Object.keys(unit.pools).flatMap((pool) => planRisk(unit, ahead, pool, now, used) ?? []);
   return <PlanAhead plan={plan} ahead={ahead} risks={risks} pools={unit.pools} />;

@@ -26,7 +26,9 @@ export function RunSteps({ run: { plan, done }, chosen, next, notYetSent, onChoo
         const mark = state?.skipped !== undefined ? '–' : state ? '✓' : one.id === next ? '▸' : '';
         return (
           <li key={one.id}>
-            {one.part !== plan.steps[i - 1]?.part && <h2 className="mt-3 mb-0.5 text-sm font-semibold text-muted">{one.part}</h2>}
+            {one.part !== plan.steps[i - 1]?.part && (
+              <h2 className="mt-3 mb-0.5 text-sm font-semibold text-muted">{one.part}</h2>
+            )}
             <button
               type="button"
               aria-current={one.id === chosen ? 'step' : undefined}

@@ -55,7 +55,20 @@ interface Props {
 const KIND_WORDS = { check: 'Check', act: 'Do', wait: 'Wait', record: 'Write down' } as const;
 
 /** A plan as it is worked through: steps on the left, one large in the middle, on the right what it risks and when. */
-export function Runner({ id, version, unit: recorded, planId, run: recordedRun, initial, mayRecord, isOwner, loose, used, now, rest }: Props): ReactNode {
+export function Runner({
+  id,
+  version,
+  unit: recorded,
+  planId,
+  run: recordedRun,
+  initial,
+  mayRecord,
+  isOwner,
+  loose,
+  used,
+  now,
+  rest,
+}: Props): ReactNode {
   const worker = useRun({ id, version, unit: recorded, plan: planId, run: recordedRun, loose });
   const { unit, run, queue, busy, fault, stopped, conflict, confirm, change } = worker;
   const { plan, done, ended, paused } = run;
@@ -74,7 +87,8 @@ export function Runner({ id, version, unit: recorded, planId, run: recordedRun, 
   const isLost = freezes?.code === 'pool-lost' && !isDone;
   // A drive that was in a hand: only where the step sends a hand to a tray, and only one that stands in a bay.
   const wrong = step.does.some(({ kind }) => kind === 'pull-drive')
-    ? stopped?.interlocks.find(({ code, serial }) => code === 'wrong-serial' && unit.drives[serial]?.bay != null)?.serial
+    ? stopped?.interlocks.find(({ code, serial }) => code === 'wrong-serial' && unit.drives[serial]?.bay != null)
+        ?.serial
     : undefined;
   const early = stopped?.interlocks.find(({ code }) => code === 'too-early');
 
@@ -88,10 +102,15 @@ export function Runner({ id, version, unit: recorded, planId, run: recordedRun, 
     setKept(evidence.kind === 'wrong-out' ? evidence : null);
     // The record has the work done; the unit's page has not: the end that was said too early is taken back.
     const ended =
-      evidence.kind === 'page' && step.asks.kind === 'page' && (evidence.says === 'working' || evidence.says === 'stopped') ? endOf(step) : undefined;
+      evidence.kind === 'page' &&
+      step.asks.kind === 'page' &&
+      (evidence.says === 'working' || evidence.says === 'stopped')
+        ? endOf(step)
+        : undefined;
     if (ended)
       await change(
-        (expectedVersion) => api('POST /units/{id}/plans/{plan}/back', { id, plan: planId, body: { expectedVersion, step: ended.id } }),
+        (expectedVersion) =>
+          api('POST /units/{id}/plans/{plan}/back', { id, plan: planId, body: { expectedVersion, step: ended.id } }),
         `“${ended.title}” is not done after all.`,
       );
     setPicked(undefined);
@@ -100,11 +119,17 @@ export function Runner({ id, version, unit: recorded, planId, run: recordedRun, 
   const endOf = (look: PlanStep): PlanStep | undefined =>
     plan.steps
       .slice(0, plan.steps.indexOf(look))
-      .findLast((one) => Object.hasOwn(done, one.id) && one.does.some(({ kind }) => kind === 'finish-rebuild' || kind === 'take-back'));
+      .findLast(
+        (one) =>
+          Object.hasOwn(done, one.id) && one.does.some(({ kind }) => kind === 'finish-rebuild' || kind === 'take-back'),
+      );
 
   return (
     <div className="flex min-h-full max-lg:flex-col lg:h-full print:hidden">
-      <nav aria-label="Steps" className="flex shrink-0 flex-col border-line bg-surface p-4 max-lg:order-2 max-lg:border-t lg:w-[300px] lg:border-r">
+      <nav
+        aria-label="Steps"
+        className="flex shrink-0 flex-col border-line bg-surface p-4 max-lg:order-2 max-lg:border-t lg:w-[300px] lg:border-r"
+      >
         <h1 className="text-lg">{plan.title}</h1>
         <p className="text-sm text-muted">
           {count} of {plan.steps.length} done
@@ -131,7 +156,10 @@ export function Runner({ id, version, unit: recorded, planId, run: recordedRun, 
         {queue.length > 0 && (
           <div className="mb-4" data-not-yet-sent={queue.length}>
             <Notice title={`Not yet sent: ${String(queue.length)} ${queue.length === 1 ? 'step' : 'steps'}`}>
-              <p>The server is not reached. What you confirm is kept in this browser and sent in order when the network is back. Go on.</p>
+              <p>
+                The server is not reached. What you confirm is kept in this browser and sent in order when the network
+                is back. Go on.
+              </p>
             </Notice>
           </div>
         )}
@@ -147,7 +175,10 @@ export function Runner({ id, version, unit: recorded, planId, run: recordedRun, 
             >
               <p>{conflict.sentence}</p>
               {conflict.kind === 'refused' && (
-                <p className="mt-2">Do nothing more at the unit before this is settled: look at the step again, and record at the unit what was really done.</p>
+                <p className="mt-2">
+                  Do nothing more at the unit before this is settled: look at the step again, and record at the unit
+                  what was really done.
+                </p>
               )}
               <div className="mt-3 flex flex-wrap gap-2">
                 {conflict.kind === 'behind' && (
@@ -209,7 +240,11 @@ export function Runner({ id, version, unit: recorded, planId, run: recordedRun, 
                 role="img"
                 aria-label={`${BayName(unit, step.bay)} of ${unit.name}, seen from the front`}
               >
-                <UnitFront unit={frontOf(unit)} size={unit.enclosures.length > 1 ? 'shelf' : 'page'} chosen={step.bay} />
+                <UnitFront
+                  unit={frontOf(unit)}
+                  size={unit.enclosures.length > 1 ? 'shelf' : 'page'}
+                  chosen={step.bay}
+                />
               </div>
             )}
             <div className="mt-5 max-w-[640px]">
@@ -221,7 +256,11 @@ export function Runner({ id, version, unit: recorded, planId, run: recordedRun, 
               {stopped?.step === step.id && (
                 <div className="mb-4">
                   {early ? (
-                    <div role="alert" data-stopped="too-early" className="grid gap-3 border-2 border-thinned bg-thinned-ground p-4">
+                    <div
+                      role="alert"
+                      data-stopped="too-early"
+                      className="grid gap-3 border-2 border-thinned bg-thinned-ground p-4"
+                    >
                       <p className="text-lg font-semibold">{early.sentence}</p>
                       <p className="text-lg">{early.back}</p>
                       <PageQuestion of="wait" busy={busy} onEvidence={(evidence) => void sent(evidence)} />
@@ -234,7 +273,14 @@ export function Runner({ id, version, unit: recorded, planId, run: recordedRun, 
                       busy={busy}
                       onOverride={(override) => void sent(stopped.evidence, override)}
                     >
-                      {wrong !== undefined && <WrongDriveOut unit={unit} serial={wrong} busy={busy} onEvidence={(evidence) => void sent(evidence)} />}
+                      {wrong !== undefined && (
+                        <WrongDriveOut
+                          unit={unit}
+                          serial={wrong}
+                          busy={busy}
+                          onEvidence={(evidence) => void sent(evidence)}
+                        />
+                      )}
                     </StopPanel>
                   )}
                 </div>
@@ -249,7 +295,10 @@ export function Runner({ id, version, unit: recorded, planId, run: recordedRun, 
                   onPercent={(percent) =>
                     void change(
                       (expectedVersion) =>
-                        api('POST /units/{id}/events', { id, body: { expectedVersion, event: { kind: 'job-progressed', job: job.id, percent } } }),
+                        api('POST /units/{id}/events', {
+                          id,
+                          body: { expectedVersion, event: { kind: 'job-progressed', job: job.id, percent } },
+                        }),
                       `${String(percent)} % entered.`,
                     )
                   }
@@ -258,10 +307,13 @@ export function Runner({ id, version, unit: recorded, planId, run: recordedRun, 
               {isDone ? (
                 <div className="grid gap-3">
                   <p className="text-lg">
-                    {done[step.id]?.skipped === undefined ? 'Done' : `Left out: ${done[step.id]?.skipped ?? ''}`} <Moment at={done[step.id]?.at ?? ''} />
+                    {done[step.id]?.skipped === undefined ? 'Done' : `Left out: ${done[step.id]?.skipped ?? ''}`}{' '}
+                    <Moment at={done[step.id]?.at ?? ''} />
                     <EvidenceWords of={done[step.id]?.evidence} />
                   </p>
-                  {done[step.id]?.override && <p className="text-thinned">Against the record, by the owner: {done[step.id]?.override?.reason}</p>}
+                  {done[step.id]?.override && (
+                    <p className="text-thinned">Against the record, by the owner: {done[step.id]?.override?.reason}</p>
+                  )}
                   <div className="flex flex-wrap gap-2">
                     {next && (
                       <Button look="main" className="min-h-11" onClick={() => choose(undefined)}>
@@ -274,7 +326,12 @@ export function Runner({ id, version, unit: recorded, planId, run: recordedRun, 
                         className="min-h-11"
                         onClick={() =>
                           void change(
-                            (expectedVersion) => api('POST /units/{id}/plans/{plan}/back', { id, plan: planId, body: { expectedVersion, step: step.id } }),
+                            (expectedVersion) =>
+                              api('POST /units/{id}/plans/{plan}/back', {
+                                id,
+                                plan: planId,
+                                body: { expectedVersion, step: step.id },
+                              }),
                             'Taken back. What it changed is withdrawn.',
                           )
                         }
@@ -290,7 +347,11 @@ export function Runner({ id, version, unit: recorded, planId, run: recordedRun, 
                   <ul className="mt-1 grid gap-1">
                     {waiting.map((one) => (
                       <li key={one.id}>
-                        <button type="button" className="min-h-9 text-left text-action underline max-sm:min-h-11" onClick={() => choose(one.id)}>
+                        <button
+                          type="button"
+                          className="min-h-9 text-left text-action underline max-sm:min-h-11"
+                          onClick={() => choose(one.id)}
+                        >
                           {one.title}
                         </button>
                       </li>
@@ -331,7 +392,12 @@ export function Runner({ id, version, unit: recorded, planId, run: recordedRun, 
                 disabled={busy || queue.length > 0}
                 onClick={() =>
                   void change(
-                    (expectedVersion) => api('POST /units/{id}/plans/{plan}/end', { id, plan: planId, body: { expectedVersion, how: 'finished' } }),
+                    (expectedVersion) =>
+                      api('POST /units/{id}/plans/{plan}/end', {
+                        id,
+                        plan: planId,
+                        body: { expectedVersion, how: 'finished' },
+                      }),
                     'The plan is finished.',
                   )
                 }
@@ -362,11 +428,21 @@ export function Runner({ id, version, unit: recorded, planId, run: recordedRun, 
             </>
           )}
         </p>
-        <p className="mt-3 max-w-[640px] text-sm text-muted">The maker’s manual, local codes and licensed practice come before this plan.</p>
+        <p className="mt-3 max-w-[640px] text-sm text-muted">
+          The maker’s manual, local codes and licensed practice come before this plan.
+        </p>
       </section>
       {queue.length === 0 ? rest : <RestOfPlan unit={unit} run={run} used={used} now={now} />}
       {leaving && (
-        <LeaveDialog of={{ id, plan: planId }} leaving={leaving} run={run} step={step} busy={busy} onClose={() => setLeaving(null)} onChange={change} />
+        <LeaveDialog
+          of={{ id, plan: planId }}
+          leaving={leaving}
+          run={run}
+          step={step}
+          busy={busy}
+          onClose={() => setLeaving(null)}
+          onChange={change}
+        />
       )}
     </div>
   );

@@ -43,7 +43,8 @@ export function ScansForm({ plan, step, unit, busy, onEvidence }: Props): ReactN
     const fit = step.does.find((one) => one.kind === 'fit-drive' && one.drive.bay === bay);
     return fit?.kind === 'fit-drive' ? (fit.drive.label ?? formatBytes(fit.drive.bytes)) : '';
   };
-  const keep = (scans: Readonly<Record<string, string>>): void => keepText(key, Object.keys(scans).length === 0 ? '' : JSON.stringify(scans));
+  const keep = (scans: Readonly<Record<string, string>>): void =>
+    keepText(key, Object.keys(scans).length === 0 ? '' : JSON.stringify(scans));
   const add = (typed: string): void => {
     const serial = typed.trim();
     if (serial === '' || !next) return;
@@ -51,7 +52,10 @@ export function ScansForm({ plan, step, unit, busy, onEvidence }: Props): ReactN
     if (twice) return setSaid(`${serial} is in ${bayName(unit, twice[0])} already.`);
     // A drive that was planned for one bay goes there, whichever the list had come to.
     // One that nobody planned goes where none is named.
-    const free = next.expects === undefined || next.bay === aimed ? next : (open.find(({ expects }) => expects === undefined) ?? next);
+    const free =
+      next.expects === undefined || next.bay === aimed
+        ? next
+        : (open.find(({ expects }) => expects === undefined) ?? next);
     const meant = open.find(({ expects }) => expects !== undefined && isSameSerial(expects, serial)) ?? free;
     keep({ ...read, [meant.bay]: serial });
     setSaid(
@@ -97,7 +101,10 @@ export function ScansForm({ plan, step, unit, busy, onEvidence }: Props): ReactN
         {bays.map(({ bay, expects }) => {
           const serial = read[bay];
           return (
-            <li key={bay} className={`flex min-h-9 items-center gap-2 px-2 max-sm:min-h-11 ${next?.bay === bay ? 'bg-chosen' : ''}`}>
+            <li
+              key={bay}
+              className={`flex min-h-9 items-center gap-2 px-2 max-sm:min-h-11 ${next?.bay === bay ? 'bg-chosen' : ''}`}
+            >
               <span className="w-12 shrink-0 font-semibold">{bayShort(unit, bay)}</span>
               {serial !== undefined ? (
                 <>
@@ -119,7 +126,11 @@ export function ScansForm({ plan, step, unit, busy, onEvidence }: Props): ReactN
                   </button>
                 </>
               ) : (
-                <button type="button" className="min-h-9 min-w-0 flex-1 truncate text-left text-muted max-sm:min-h-11" onClick={() => setAimed(bay)}>
+                <button
+                  type="button"
+                  className="min-h-9 min-w-0 flex-1 truncate text-left text-muted max-sm:min-h-11"
+                  onClick={() => setAimed(bay)}
+                >
                   {sizeIn(bay)}
                   {expects !== undefined && `, ${expects}`}
                   <span className="sr-only">, read this one next</span>
@@ -130,8 +141,15 @@ export function ScansForm({ plan, step, unit, busy, onEvidence }: Props): ReactN
         })}
       </ol>
       <div>
-        <Button look="main" type="submit" className="min-h-11 min-w-[160px]" disabled={busy || (open.length > 0 && text.trim() === '')}>
-          {open.length > 0 ? `Next (${String(bays.length - open.length)} of ${String(bays.length)} read)` : `All ${String(bays.length)} are in`}
+        <Button
+          look="main"
+          type="submit"
+          className="min-h-11 min-w-[160px]"
+          disabled={busy || (open.length > 0 && text.trim() === '')}
+        >
+          {open.length > 0
+            ? `Next (${String(bays.length - open.length)} of ${String(bays.length)} read)`
+            : `All ${String(bays.length)} are in`}
         </Button>
       </div>
     </form>

@@ -35,9 +35,13 @@ export function SheetForm({
   const { busy, fault, run } = useSending();
   const [rows, setRows] = useState<Readonly<Record<string, Row>>>({});
   const open = body.steps.filter((step) => !Object.hasOwn(done, step.id));
-  const change = (step: string, part: Partial<Row>): void => setRows({ ...rows, [step]: { ...(rows[step] ?? EMPTY), ...part } });
+  const change = (step: string, part: Partial<Row>): void =>
+    setRows({ ...rows, [step]: { ...(rows[step] ?? EMPTY), ...part } });
   const filled = open.filter(({ id: step }) => rows[step]?.isDone === true);
-  const lacking = filled.find((step) => (rows[step.id]?.when ?? '') === '' || (step.asks.kind !== 'tick' && (rows[step.id]?.text ?? '').trim() === ''));
+  const lacking = filled.find(
+    (step) =>
+      (rows[step.id]?.when ?? '') === '' || (step.asks.kind !== 'tick' && (rows[step.id]?.text ?? '').trim() === ''),
+  );
 
   const enter = async (): Promise<void> => {
     const steps = filled.map((step) => ({
@@ -45,7 +49,11 @@ export function SheetForm({
       evidence: evidenceOf(step, rows[step.id] ?? EMPTY),
       happenedAt: new Date(rows[step.id]?.when ?? '').toISOString(),
     }));
-    const answer = await run('POST /units/{id}/plans/{plan}/sheet', { id, plan, body: { expectedVersion: version, steps } });
+    const answer = await run('POST /units/{id}/plans/{plan}/sheet', {
+      id,
+      plan,
+      body: { expectedVersion: version, steps },
+    });
     if (!answer) return;
     tell(`${String(steps.length)} steps are entered.`);
     router.push(`/units/${id}/plans/${plan}`);
@@ -78,12 +86,18 @@ export function SheetForm({
             {open.map((step) => {
               const row = rows[step.id] ?? EMPTY;
               return (
-                <tr key={step.id} className={`border-t border-line align-top ${faulty === step.id ? 'bg-thinned-ground' : ''}`} data-sheet-row={step.id}>
+                <tr
+                  key={step.id}
+                  className={`border-t border-line align-top ${faulty === step.id ? 'bg-thinned-ground' : ''}`}
+                  data-sheet-row={step.id}
+                >
                   <td className="px-3 py-1.5">
                     <Tick
                       words={<span className="sr-only">Done: {step.title}</span>}
                       isOn={row.isDone}
-                      onChange={(isDone) => change(step.id, { isDone, ...(row.when === '' ? { when: lastWhen(open, rows) } : {}) })}
+                      onChange={(isDone) =>
+                        change(step.id, { isDone, ...(row.when === '' ? { when: lastWhen(open, rows) } : {}) })
+                      }
                     />
                   </td>
                   <td className="px-3 py-1.5">{step.title}</td>
@@ -120,11 +134,26 @@ function lastWhen(steps: readonly PlanStep[], rows: Readonly<Record<string, Row>
   return steps.map(({ id }) => rows[id]?.when ?? '').findLast((when) => when !== '') ?? '';
 }
 
-function Written({ step: { asks, title }, row, onText }: { readonly step: PlanStep; readonly row: Row; readonly onText: (text: string) => void }): ReactNode {
+function Written({
+  step: { asks, title },
+  row,
+  onText,
+}: {
+  readonly step: PlanStep;
+  readonly row: Row;
+  readonly onText: (text: string) => void;
+}): ReactNode {
   if (asks.kind === 'tick') return null;
   if (asks.kind === 'picture') return <span className="text-muted">a picture is added in the plan itself</span>;
   if (asks.kind === 'choice')
-    return <Select label={`Written: ${title}`} value={row.text} onValue={onText} options={asks.options.map((option) => ({ value: option, words: option }))} />;
+    return (
+      <Select
+        label={`Written: ${title}`}
+        value={row.text}
+        onValue={onText}
+        options={asks.options.map((option) => ({ value: option, words: option }))}
+      />
+    );
   if (asks.kind === 'scans')
     return (
       <textarea
@@ -137,8 +166,16 @@ function Written({ step: { asks, title }, row, onText }: { readonly step: PlanSt
       />
     );
   if (asks.kind === 'page')
-    return <Select label={`Written: ${title}`} value={row.text} onValue={onText} options={PAGE_ANSWERS.map(([value, words]) => ({ value, words }))} />;
-  const hint = asks.kind === 'serial' ? (asks.expects ?? 'serial') : asks.kind === 'speed' ? 'reads / writes, MB/s' : asks.label;
+    return (
+      <Select
+        label={`Written: ${title}`}
+        value={row.text}
+        onValue={onText}
+        options={PAGE_ANSWERS.map(([value, words]) => ({ value, words }))}
+      />
+    );
+  const hint =
+    asks.kind === 'serial' ? (asks.expects ?? 'serial') : asks.kind === 'speed' ? 'reads / writes, MB/s' : asks.label;
   return (
     <input
       className={`field w-64 ${asks.kind === 'serial' ? 'font-mono' : ''}`}
@@ -168,7 +205,12 @@ function evidenceOf({ asks }: PlanStep, { text }: Row): StepEvidence {
     }
     case 'scans': {
       const serials = written.split(/\s*\n\s*/);
-      return { kind: 'scans', scans: asks.bays.flatMap(({ bay }, i) => (serials[i] === undefined || serials[i] === '' ? [] : { bay, serial: serials[i] })) };
+      return {
+        kind: 'scans',
+        scans: asks.bays.flatMap(({ bay }, i) =>
+          serials[i] === undefined || serials[i] === '' ? [] : { bay, serial: serials[i] },
+        ),
+      };
     }
     case 'page':
       return { kind: 'page', says: written as (typeof PAGE_ANSWERS)[number][0], again: true };

@@ -24,7 +24,11 @@ export function StopPanel({ interlocks, isOwner, busy, onOverride, children }: P
   const about = interlocks[0]?.serial ?? '';
   const mayGoOn = isOwner && interlocks.every(({ mayOverride }) => mayOverride);
   return (
-    <div role="alert" data-stopped={interlocks.map(({ code }) => code).join(' ')} className="border-2 border-thinned bg-thinned-ground p-4">
+    <div
+      role="alert"
+      data-stopped={interlocks.map(({ code }) => code).join(' ')}
+      className="border-2 border-thinned bg-thinned-ground p-4"
+    >
       {interlocks.map(({ code, sentence, back }) => (
         <div key={code} className="mb-3 last:mb-0">
           <p className="text-lg font-semibold">{sentence}</p>
@@ -33,7 +37,11 @@ export function StopPanel({ interlocks, isOwner, busy, onOverride, children }: P
       ))}
       {children}
       {mayGoOn && !isOpen && (
-        <button type="button" className="mt-2 min-h-9 text-sm text-thinned underline max-sm:min-h-11" onClick={() => setIsOpen(true)}>
+        <button
+          type="button"
+          className="mt-2 min-h-9 text-sm text-thinned underline max-sm:min-h-11"
+          onClick={() => setIsOpen(true)}
+        >
           I am the owner, and go on all the same…
         </button>
       )}
@@ -49,10 +57,26 @@ export function StopPanel({ interlocks, isOwner, busy, onOverride, children }: P
           <p>
             Type <Serial of={about} /> and why. It is recorded under your name.
           </p>
-          <Field label="Its serial" value={serial} autoComplete="off" className="field font-mono" onChange={(event) => setSerial(event.target.value)} />
-          <Field label="Why" value={reason} maxLength={400} autoComplete="off" onChange={(event) => setReason(event.target.value)} />
+          <Field
+            label="Its serial"
+            value={serial}
+            autoComplete="off"
+            className="field font-mono"
+            onChange={(event) => setSerial(event.target.value)}
+          />
+          <Field
+            label="Why"
+            value={reason}
+            maxLength={400}
+            autoComplete="off"
+            onChange={(event) => setReason(event.target.value)}
+          />
           <div className="flex justify-end">
-            <Button look="grave" type="submit" disabled={busy || reason.trim() === '' || whichSerial(serial, [about]) === null}>
+            <Button
+              look="grave"
+              type="submit"
+              disabled={busy || reason.trim() === '' || whichSerial(serial, [about]) === null}
+            >
               Go on against the record
             </Button>
           </div>

@@ -37,7 +37,11 @@ export function WaitPanel({ job, estimate, countsEachBand, totalBytes, busy, onP
   const percent = percentOf(text, totalBytes);
   const isReady = percent !== null;
   return (
-    <section aria-label="How far it is" data-wait={job.id} className="mb-5 grid gap-3 border border-line bg-surface p-4">
+    <section
+      aria-label="How far it is"
+      data-wait={job.id}
+      className="mb-5 grid gap-3 border border-line bg-surface p-4"
+    >
       <p className="text-[22px] leading-tight font-semibold max-sm:text-xl">
         {job.percent} %
         {estimate && (
@@ -50,7 +54,10 @@ export function WaitPanel({ job, estimate, countsEachBand, totalBytes, busy, onP
       {estimate && (
         <p>
           Four times out of five between <Moment at={estimate.low} /> and <Moment at={estimate.high} />;{' '}
-          {estimate.reports === 0 ? 'reckoned from its drives' : `from ${String(estimate.reports)} ${estimate.reports === 1 ? 'reading' : 'readings'}`}.
+          {estimate.reports === 0
+            ? 'reckoned from its drives'
+            : `from ${String(estimate.reports)} ${estimate.reports === 1 ? 'reading' : 'readings'}`}
+          .
         </p>
       )}
       {estimate?.found.map((finding) => (
@@ -58,7 +65,14 @@ export function WaitPanel({ job, estimate, countsEachBand, totalBytes, busy, onP
           {FINDING_WORDS[finding]}
         </p>
       ))}
-      <div className="h-2.5 bg-line" role="progressbar" aria-label="How far it is" aria-valuenow={job.percent} aria-valuemin={0} aria-valuemax={100}>
+      <div
+        className="h-2.5 bg-line"
+        role="progressbar"
+        aria-label="How far it is"
+        aria-valuenow={job.percent}
+        aria-valuemin={0}
+        aria-valuemax={100}
+      >
         <div className="board h-full" style={{ width: `${String(job.percent)}%` }} />
       </div>
       <p className="text-sm text-muted">
@@ -88,7 +102,11 @@ export function WaitPanel({ job, estimate, countsEachBand, totalBytes, busy, onP
           Enter it
         </Button>
       </form>
-      {countsEachBand && <p className="text-sm text-muted">This family counts each band from 0 to 100: enter what it shows, the bands are told apart here.</p>}
+      {countsEachBand && (
+        <p className="text-sm text-muted">
+          This family counts each band from 0 to 100: enter what it shows, the bands are told apart here.
+        </p>
+      )}
     </section>
   );
 }

@@ -48,7 +48,8 @@ export function WrongDriveOut({ unit, serial, busy, onEvidence }: Props): ReactN
       className="mt-4 grid gap-3 border-t border-thinned pt-3"
       onSubmit={(event) => {
         event.preventDefault();
-        if (says !== null) onEvidence({ kind: 'wrong-out', serial, says, ...(note.trim() === '' ? {} : { note: note.trim() }) });
+        if (says !== null)
+          onEvidence({ kind: 'wrong-out', serial, says, ...(note.trim() === '' ? {} : { note: note.trim() }) });
       }}
     >
       <p className="text-lg font-semibold">
@@ -63,9 +64,17 @@ export function WrongDriveOut({ unit, serial, busy, onEvidence }: Props): ReactN
         onValue={(value) => setSays(value as Says)}
       />
       {says === 'asks-to-erase' && (
-        <p className="font-semibold">Answer no, or close the question. Whatever it offers, nothing is erased, initialised or repaired now.</p>
+        <p className="font-semibold">
+          Answer no, or close the question. Whatever it offers, nothing is erased, initialised or repaired now.
+        </p>
       )}
-      <Field label="Its words, if they matter" value={note} maxLength={300} autoComplete="off" onChange={(event) => setNote(event.target.value)} />
+      <Field
+        label="Its words, if they matter"
+        value={note}
+        maxLength={300}
+        autoComplete="off"
+        onChange={(event) => setNote(event.target.value)}
+      />
       <div>
         <Button look="main" type="submit" className="min-h-11" disabled={busy || says === null}>
           Record both, and say what comes now
@@ -103,14 +112,15 @@ export function AfterWrongDrive({
       <Notice grave={says !== 'as-before'} title={`Recorded: ${where} was out, and is back.`}>
         {says === 'as-before' && (
           <p className="text-lg">
-            The unit took it back. Let it read everything once when this plan is through. Now go on with the step below: read the serial before a hand goes to
-            the tray.
+            The unit took it back. Let it read everything once when this plan is through. Now go on with the step below:
+            read the serial before a hand goes to the tray.
           </p>
         )}
         {says === 'thinner' && (
           <p className="text-lg">
             {where} is in its bay and no longer counts: pull nothing more, or a second drive is missing.{' '}
-            {link(`/units/${unitId}/replace?serial=${encodeURIComponent(serial)}`, 'Plan how it comes back')}; this plan waits until it is done.
+            {link(`/units/${unitId}/replace?serial=${encodeURIComponent(serial)}`, 'Plan how it comes back')}; this plan
+            waits until it is done.
           </p>
         )}
         {says === 'stopped' && (

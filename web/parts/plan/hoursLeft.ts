@@ -6,12 +6,19 @@ import type { Job, UnitState } from '~/core/unit/state';
 /** The running work a step waits for. */
 export function jobOf({ jobs }: UnitState, step: PlanStep): Job | undefined {
   return step.kind === 'wait'
-    ? Object.values(jobs).find((job) => waitsForJob({ plan: { job: 'replace', title: '', steps: [step] }, done: {} }, job))
+    ? Object.values(jobs).find((job) =>
+        waitsForJob({ plan: { job: 'replace', title: '', steps: [step] }, done: {} }, job),
+      )
     : undefined;
 }
 
 /** Running work takes as long as it now looks, not as long as was once reckoned. */
-export function hoursLeft(unit: UnitState, step: PlanStep, used: Readonly<Record<string, number>>, now: string): { readonly hours?: number } {
+export function hoursLeft(
+  unit: UnitState,
+  step: PlanStep,
+  used: Readonly<Record<string, number>>,
+  now: string,
+): { readonly hours?: number } {
   const job = jobOf(unit, step);
   const estimate = job && estimateOfJob(unit, job, used);
   return estimate ? { hours: Math.max(0, (Date.parse(estimate.likely) - Date.parse(now)) / 3_600_000) } : {};

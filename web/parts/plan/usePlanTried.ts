@@ -6,7 +6,9 @@ import { api } from '~/web/parts/form/api';
 import { useAsked } from '~/web/parts/form/useAsked';
 
 export type Tried =
-  { readonly kind: 'waiting' } | { readonly kind: 'refused'; readonly sentence: string; readonly code: string } | ({ readonly kind: 'tried' } & PlanTried);
+  | { readonly kind: 'waiting' }
+  | { readonly kind: 'refused'; readonly sentence: string; readonly code: string }
+  | ({ readonly kind: 'tried' } & PlanTried);
 
 const PAUSE_MS = 250;
 
@@ -15,7 +17,12 @@ export function usePlanTried<J extends PlanJob>(job: J, unit: string, wish: Wish
   const asked = wish === null ? null : `${job} ${JSON.stringify(wish)}`;
   const { answer, refusal } = useAsked(
     asked,
-    (signal) => api(`POST /plans/${job as PlanJob}`, { body: { unit, wish: JSON.parse((asked ?? '').slice(job.length + 1)) as WishOf[PlanJob] } }, signal),
+    (signal) =>
+      api(
+        `POST /plans/${job as PlanJob}`,
+        { body: { unit, wish: JSON.parse((asked ?? '').slice(job.length + 1)) as WishOf[PlanJob] } },
+        signal,
+      ),
     { pauseMs: PAUSE_MS },
   );
   if (answer) return { kind: 'tried', ...answer };

@@ -83,14 +83,20 @@ export function useRun({ id, version, unit, plan, run, loose }: Given) {
     const soon = setTimeout(
       () =>
         void loadModel().catch(() => {
-          if (isWanted) setFault('What was confirmed here and is not sent is kept, but cannot be counted in without a network: wait for it before you go on.');
+          if (isWanted)
+            setFault(
+              'What was confirmed here and is not sent is kept, but cannot be counted in without a network: wait for it before you go on.',
+            );
         }),
       isWanted ? 0 : MODEL_AFTER_MS,
     );
     return () => clearTimeout(soon);
   }, [loadModel, queue]);
   const recorded = useMemo(() => ({ id, unit, plan, run, loose }), [id, unit, plan, run, loose]);
-  const here = useMemo(() => (queue.length === 0 ? { unit, run } : model ? model.workedHere(recorded, queue) : null), [unit, run, recorded, queue, model]);
+  const here = useMemo(
+    () => (queue.length === 0 ? { unit, run } : model ? model.workedHere(recorded, queue) : null),
+    [unit, run, recorded, queue, model],
+  );
 
   const post = useCallback(
     (entry: NotYetSent, at: number) =>
@@ -124,7 +130,12 @@ export function useRun({ id, version, unit, plan, run, loose }: Given) {
         const sent = await post(entry, newest.current);
         if (sent.kind === 'refused') {
           // One the server has already, and of which only the answer was lost, is answered as the first time.
-          if (sent.code !== NO_ANSWER) setConflict({ kind: sent.code === 'version-conflict' ? 'behind' : 'refused', sentence: sent.sentence, entry });
+          if (sent.code !== NO_ANSWER)
+            setConflict({
+              kind: sent.code === 'version-conflict' ? 'behind' : 'refused',
+              sentence: sent.sentence,
+              entry,
+            });
           return;
         }
         newest.current = sent.answer.version ?? newest.current;
@@ -209,7 +220,10 @@ export function useRun({ id, version, unit, plan, run, loose }: Given) {
   };
 
   /** Anything else that is sent of the plan; needs the network. */
-  const change = async (sending: (expectedVersion: number) => Promise<Sent<object>>, said: string): Promise<boolean> => {
+  const change = async (
+    sending: (expectedVersion: number) => Promise<Sent<object>>,
+    said: string,
+  ): Promise<boolean> => {
     setBusy(true);
     setFault(null);
     const sent = await sending(newest.current);

@@ -41,7 +41,11 @@ export function workedHere({ id, unit, plan, run, loose }: Recorded, queue: read
 }
 
 /** One more step, judged as the server would; nobody is the owner without it. */
-export function stepHere(world: World, loose: readonly KnownDrive[], sent: Omit<StepSent, 'isOwner' | 'knows'>): ReturnType<typeof doStep> {
+export function stepHere(
+  world: World,
+  loose: readonly KnownDrive[],
+  sent: Omit<StepSent, 'isOwner' | 'knows'>,
+): ReturnType<typeof doStep> {
   const serials = loose.map(({ serial }) => serial);
   const knows = (typed: string): KnownDrive | undefined => {
     const meant = whichSerial(typed, serials);

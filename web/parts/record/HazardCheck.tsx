@@ -29,9 +29,17 @@ export function HazardCheck({ recorder }: { readonly recorder: Recorder }): Reac
       {serial !== undefined && (
         <label className="block">
           <span className="mb-1 block font-semibold">
-            Type the last four of <Serial of={serial} />, off the unit’s page or the label on its tray: pull nothing to read it
+            Type the last four of <Serial of={serial} />, off the unit’s page or the label on its tray: pull nothing to
+            read it
           </span>
-          <input className="field font-mono" value={typed} autoFocus autoComplete="off" onChange={(event) => setTyped(event.target.value)} data-last-four />
+          <input
+            className="field font-mono"
+            value={typed}
+            autoFocus
+            autoComplete="off"
+            onChange={(event) => setTyped(event.target.value)}
+            data-last-four
+          />
         </label>
       )}
       <div className="flex justify-end gap-2">

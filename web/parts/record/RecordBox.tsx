@@ -41,7 +41,11 @@ export function RecordBox({ onClose }: { readonly onClose: () => void }): ReactN
   };
   return (
     <Dialog open onOpenChange={(now) => !now && close()} title={`What happened${unit ? ` to ${unit.name}` : ''}?`}>
-      {unit ? <Say key={unit.id} unit={unit} onDone={close} onOther={() => setPicked(null)} isFixed={picked === null} /> : <PickUnit onPick={setPicked} />}
+      {unit ? (
+        <Say key={unit.id} unit={unit} onDone={close} onOther={() => setPicked(null)} isFixed={picked === null} />
+      ) : (
+        <PickUnit onPick={setPicked} />
+      )}
     </Dialog>
   );
 }
@@ -49,10 +53,15 @@ export function RecordBox({ onClose }: { readonly onClose: () => void }): ReactN
 function PickUnit({ onPick }: { readonly onPick: (unit: Chosen) => void }): ReactNode {
   const [text, setText] = useState('');
   const wanted = text.trim();
-  const { last } = useAsked(wanted === '' ? null : wanted, (signal) => api('GET /find', { query: { q: wanted } }, signal));
+  const { last } = useAsked(wanted === '' ? null : wanted, (signal) =>
+    api('GET /find', { query: { q: wanted } }, signal),
+  );
   const found = wanted === '' ? [] : (last?.found ?? []).filter(({ href }) => href.startsWith('/units/'));
   const pick = ({ href, title, kind, detail }: Found): void =>
-    onPick({ id: href.slice('/units/'.length).split('?')[0] ?? '', name: kind === 'unit' ? title : (detail.split(',')[0] ?? '') });
+    onPick({
+      id: href.slice('/units/'.length).split('?')[0] ?? '',
+      name: kind === 'unit' ? title : (detail.split(',')[0] ?? ''),
+    });
   return (
     <form
       className="grid gap-3"

@@ -21,7 +21,16 @@ interface Given<V extends FieldValues> {
 }
 
 /** A form that comes to one event of a unit: checked as the server would, then recorded as everything is. */
-export function useEventSheet<V extends FieldValues>({ unit, version, start, keep, at = {}, event, says, onSay }: Given<V>): SheetState<V> {
+export function useEventSheet<V extends FieldValues>({
+  unit,
+  version,
+  start,
+  keep,
+  at = {},
+  event,
+  says,
+  onSay,
+}: Given<V>): SheetState<V> {
   return useSheet({
     start,
     keep,

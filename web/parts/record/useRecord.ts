@@ -35,7 +35,13 @@ export function useRecord(onDone: () => void = () => undefined) {
   const [fault, setFault] = useState<string | null>(null);
   const [pending, setPending] = useState<Pending | null>(null);
 
-  const store = async ({ unit, version, event, happenedAt, sentence }: Omit<Pending, 'hazards'>): Promise<string | null> => {
+  const store = async ({
+    unit,
+    version,
+    event,
+    happenedAt,
+    sentence,
+  }: Omit<Pending, 'hazards'>): Promise<string | null> => {
     setBusy(true);
     const sent = await api('POST /units/{id}/events', {
       id: unit,
@@ -57,7 +63,10 @@ export function useRecord(onDone: () => void = () => undefined) {
   const record = async ({ unit, event, sentence, happenedAt, version }: Wish): Promise<string | null> => {
     setFault(null);
     setBusy(true);
-    const seen = await api('POST /units/{id}/previews', { id: unit, body: { event, ...(happenedAt === undefined ? {} : { happenedAt }) } });
+    const seen = await api('POST /units/{id}/previews', {
+      id: unit,
+      body: { event, ...(happenedAt === undefined ? {} : { happenedAt }) },
+    });
     setBusy(false);
     if (seen.kind === 'refused') {
       setFault(seen.sentence);

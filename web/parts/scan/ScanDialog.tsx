@@ -18,7 +18,9 @@ interface Props {
 export function ScanDialog({ expects, onSerial, onClose }: Props): ReactNode {
   const [several, setSeveral] = useState<readonly string[]>([]);
   const { video, fault, isOn } = useCamera((serials) => {
-    const meant = serials.find((serial) => whichSerial(serial, expects) !== null) ?? (serials.length === 1 ? serials[0] : undefined);
+    const meant =
+      serials.find((serial) => whichSerial(serial, expects) !== null) ??
+      (serials.length === 1 ? serials[0] : undefined);
     if (meant !== undefined) onSerial(meant);
     else setSeveral(serials);
   });
@@ -26,7 +28,13 @@ export function ScanDialog({ expects, onSerial, onClose }: Props): ReactNode {
     <Dialog open onOpenChange={(open) => !open && onClose()} title="Hold the label before the camera">
       <div className="grid gap-3" data-scanning={isOn}>
         {fault === null ? (
-          <video ref={video} muted playsInline className="max-h-[50vh] w-full bg-black object-contain" aria-label="What the camera sees" />
+          <video
+            ref={video}
+            muted
+            playsInline
+            className="max-h-[50vh] w-full bg-black object-contain"
+            aria-label="What the camera sees"
+          />
         ) : (
           <Notice grave>{fault}</Notice>
         )}
@@ -40,7 +48,11 @@ export function ScanDialog({ expects, onSerial, onClose }: Props): ReactNode {
             ))}
           </div>
         ) : (
-          fault === null && <p className="text-muted">The bar code or the square code of its serial, flat and in good light. Nothing leaves this device.</p>
+          fault === null && (
+            <p className="text-muted">
+              The bar code or the square code of its serial, flat and in good light. Nothing leaves this device.
+            </p>
+          )
         )}
       </div>
     </Dialog>

@@ -59,7 +59,9 @@ export function useCamera(onSerials: (serials: readonly string[]) => void): Came
         const isDenied = error instanceof DOMException && error.name === 'NotAllowedError';
         if (!isOver)
           setFault(
-            isDenied ? 'The browser was not allowed to use the camera: allow it in its settings, or type the serial.' : 'No camera was found: type the serial.',
+            isDenied
+              ? 'The browser was not allowed to use the camera: allow it in its settings, or type the serial.'
+              : 'No camera was found: type the serial.',
           );
       });
     return () => {

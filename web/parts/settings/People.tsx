@@ -15,7 +15,11 @@ import { ShownOnce } from './ShownOnce';
 import type { Role } from '~/schemas/access';
 import { tell, tellFault } from '~/web/parts/tell/tell';
 
-const MAY: Record<(typeof ROLES)[number], string> = { owner: 'does everything, and decides who comes in', keeper: 'records and changes', reader: 'looks' };
+const MAY: Record<(typeof ROLES)[number], string> = {
+  owner: 'does everything, and decides who comes in',
+  keeper: 'records and changes',
+  reader: 'looks',
+};
 
 /** Everybody who may come in; the owner adds them, changes what they may do, and shows them out. */
 export function People({ people, me }: { readonly people: readonly Person[]; readonly me: string }): ReactNode {
@@ -81,15 +85,29 @@ export function People({ people, me }: { readonly people: readonly Person[]; rea
                     value={person.role}
                     className="w-32"
                     options={ROLES.map((role) => ({ value: role, words: role }))}
-                    onValue={(role) => void act(api('PUT /people/{id}', { id: person.id, body: { role: role as Role } }), `${person.name} is ${role} now.`)}
+                    onValue={(role) =>
+                      void act(
+                        api('PUT /people/{id}', { id: person.id, body: { role: role as Role } }),
+                        `${person.name} is ${role} now.`,
+                      )
+                    }
                   />
                 </td>
                 <td className="px-3 py-1.5">
-                  {person.sessions === 0 ? (person.hasPassword ? 'none open' : 'has not come in yet') : `${String(person.sessions)} open`}
+                  {person.sessions === 0
+                    ? person.hasPassword
+                      ? 'none open'
+                      : 'has not come in yet'
+                    : `${String(person.sessions)} open`}
                   {person.sessions > 0 && (
                     <Button
                       className="ml-3"
-                      onClick={() => void act(api('DELETE /people/{id}/sessions', { id: person.id }), `All sessions of ${person.name} are ended.`)}
+                      onClick={() =>
+                        void act(
+                          api('DELETE /people/{id}/sessions', { id: person.id }),
+                          `All sessions of ${person.name} are ended.`,
+                        )
+                      }
                     >
                       End them
                     </Button>
@@ -98,7 +116,12 @@ export function People({ people, me }: { readonly people: readonly Person[]; rea
                 <td className="px-3 py-1.5 text-right whitespace-nowrap">
                   <Button onClick={() => void again(person)}>New entry link</Button>{' '}
                   {person.id !== me && (
-                    <Remove person={person} onRemove={() => void act(api('DELETE /people/{id}', { id: person.id }), `${person.name} is removed.`)} />
+                    <Remove
+                      person={person}
+                      onRemove={() =>
+                        void act(api('DELETE /people/{id}', { id: person.id }), `${person.name} is removed.`)
+                      }
+                    />
                   )}
                 </td>
               </tr>
@@ -117,7 +140,11 @@ export function People({ people, me }: { readonly people: readonly Person[]; rea
         <div className="grid grid-cols-[minmax(0,1fr)] items-start gap-3 sm:grid-cols-3">
           <TextField label="Name" name="name" required maxLength={80} />
           <TextField label="E-mail" name="email" type="email" required />
-          <SelectField label="Role" name="role" options={ROLES.map((role) => ({ value: role, words: role, detail: MAY[role] }))} />
+          <SelectField
+            label="Role"
+            name="role"
+            options={ROLES.map((role) => ({ value: role, words: role, detail: MAY[role] }))}
+          />
         </div>
       </Sheet>
     </section>
@@ -130,7 +157,12 @@ function Remove({ person, onRemove }: { readonly person: Person; readonly onRemo
   if (!isAsking) return <Button onClick={() => setIsAsking(true)}>Remove</Button>;
   return (
     <>
-      <Button look="grave" autoFocus onClick={onRemove} aria-label={`Remove ${person.name}, with all sessions and tokens`}>
+      <Button
+        look="grave"
+        autoFocus
+        onClick={onRemove}
+        aria-label={`Remove ${person.name}, with all sessions and tokens`}
+      >
         Remove for good
       </Button>{' '}
       <Button onClick={() => setIsAsking(false)}>Keep</Button>

@@ -15,7 +15,13 @@ interface Listed {
 }
 
 /** What families of units can do: taken away as JSON, changed or described anew, and brought back. */
-export function Profiles({ profiles, mayStore }: { readonly profiles: readonly Listed[]; readonly mayStore: boolean }): ReactNode {
+export function Profiles({
+  profiles,
+  mayStore,
+}: {
+  readonly profiles: readonly Listed[];
+  readonly mayStore: boolean;
+}): ReactNode {
   const router = useRouter();
   const file = useRef<HTMLInputElement>(null);
   const [text, setText] = useState<string | null>(null);
@@ -41,7 +47,9 @@ export function Profiles({ profiles, mayStore }: { readonly profiles: readonly L
     if (sent.kind === 'refused')
       setFaults(
         Object.keys(sent.fields).length > 0
-          ? Object.entries(sent.fields).map(([field, detail]) => `${field === '#' ? 'the profile' : field.replaceAll('/', ' › ')} ${detail}`)
+          ? Object.entries(sent.fields).map(
+              ([field, detail]) => `${field === '#' ? 'the profile' : field.replaceAll('/', ' › ')} ${detail}`,
+            )
           : [sent.sentence],
       );
     else {
@@ -62,7 +70,8 @@ export function Profiles({ profiles, mayStore }: { readonly profiles: readonly L
     <section aria-label="Platform profiles" className="grid grid-cols-[minmax(0,1fr)] gap-3">
       <h2 className="text-lg">Platform profiles</h2>
       <p className="text-muted">
-        What families of units can do. To describe one of your own, start from one that is near, give it another id, and store it; the form is written down at{' '}
+        What families of units can do. To describe one of your own, start from one that is near, give it another id, and
+        store it; the form is written down at{' '}
         <a className="text-action underline" href="/api/v1/schemas/profile">
           /api/v1/schemas/profile
         </a>
@@ -70,13 +79,20 @@ export function Profiles({ profiles, mayStore }: { readonly profiles: readonly L
       </p>
       <ul className="border border-line bg-surface">
         {profiles.map((profile) => (
-          <li key={profile.id} className="flex flex-wrap items-center justify-between gap-3 border-t border-line px-3 py-1.5 first:border-0">
+          <li
+            key={profile.id}
+            className="flex flex-wrap items-center justify-between gap-3 border-t border-line px-3 py-1.5 first:border-0"
+          >
             <span>
               {profile.name} <span className="font-mono text-sm text-muted">{profile.id}</span>
               {profile.isOwn && ' · your own'}
             </span>
             <span className="flex items-center gap-2">
-              <a href={`/api/v1/profiles/${profile.id}`} download={`${profile.id}.json`} className="px-2 text-action underline">
+              <a
+                href={`/api/v1/profiles/${profile.id}`}
+                download={`${profile.id}.json`}
+                className="px-2 text-action underline"
+              >
                 Take away
               </a>
               <Button onClick={() => void edit(profile.id)} aria-label={`Open as JSON: ${profile.id}`}>
@@ -94,7 +110,12 @@ export function Profiles({ profiles, mayStore }: { readonly profiles: readonly L
       {mayStore && text === null && (
         <div>
           <Button onClick={() => file.current?.click()}>Bring a profile as JSON…</Button>
-          <FileInput ref={file} label="Profile as JSON" accept="application/json,.json" onFile={(chosen) => void chosen.text().then(setText)} />
+          <FileInput
+            ref={file}
+            label="Profile as JSON"
+            accept="application/json,.json"
+            onFile={(chosen) => void chosen.text().then(setText)}
+          />
         </div>
       )}
       {text !== null && (

@@ -27,7 +27,10 @@ export function SecondFactor({ isOn }: { readonly isOn: boolean }): ReactNode {
     does: async ({ password }) => {
       const sent = isOn
         ? await send('POST', '/api/auth/two-factor/disable', { password })
-        : await send<{ totpURI?: string; backupCodes?: string[] }>('POST', '/api/auth/two-factor/enable', { password, method: 'totp' });
+        : await send<{ totpURI?: string; backupCodes?: string[] }>('POST', '/api/auth/two-factor/enable', {
+            password,
+            method: 'totp',
+          });
       if (sent.kind === 'refused') return /invalid/i.test(sent.sentence) ? 'That is not your password.' : sent.sentence;
       const { totpURI, backupCodes = [] } = sent.answer as { totpURI?: string; backupCodes?: string[] };
       if (isOn || totpURI === undefined) {
@@ -35,7 +38,11 @@ export function SecondFactor({ isOn }: { readonly isOn: boolean }): ReactNode {
         router.refresh();
         return null;
       }
-      setSetup({ picture: await toDataURL(totpURI, { margin: 2, width: 200 }), secret: new URL(totpURI).searchParams.get('secret') ?? '', codes: backupCodes });
+      setSetup({
+        picture: await toDataURL(totpURI, { margin: 2, width: 200 }),
+        secret: new URL(totpURI).searchParams.get('secret') ?? '',
+        codes: backupCodes,
+      });
       return null;
     },
   });
@@ -43,7 +50,10 @@ export function SecondFactor({ isOn }: { readonly isOn: boolean }): ReactNode {
     start: { code: '' },
     does: async ({ code }) => {
       const sent = await send('POST', '/api/auth/two-factor/verify-totp', { code: code.replace(/\s/g, '') });
-      if (sent.kind === 'refused') return /invalid/i.test(sent.sentence) ? 'That is not the code of this moment: look at the phone again.' : sent.sentence;
+      if (sent.kind === 'refused')
+        return /invalid/i.test(sent.sentence)
+          ? 'That is not the code of this moment: look at the phone again.'
+          : sent.sentence;
       setCodes(setup?.codes ?? []);
       setSetup(null);
       router.refresh();
@@ -64,16 +74,32 @@ export function SecondFactor({ isOn }: { readonly isOn: boolean }): ReactNode {
       {codes !== null ? null : setup !== null ? (
         <Sheet of={byCode} sends="Switch it on" look="plain">
           {/* eslint-disable-next-line @next/next/no-img-element -- made here, for this moment */}
-          <img src={setup.picture} alt="Code to scan with an app that makes one-time codes" width={200} height={200} className="bg-white" />
+          <img
+            src={setup.picture}
+            alt="Code to scan with an app that makes one-time codes"
+            width={200}
+            height={200}
+            className="bg-white"
+          />
           <p className="text-sm text-muted">
-            Scan it with an app that makes one-time codes, or type <code className="font-mono break-all text-ink">{setup.secret}</code>.
+            Scan it with an app that makes one-time codes, or type{' '}
+            <code className="font-mono break-all text-ink">{setup.secret}</code>.
           </p>
-          <TextField label="The six digits it shows now" name="code" inputMode="numeric" autoComplete="one-time-code" required autoFocus />
+          <TextField
+            label="The six digits it shows now"
+            name="code"
+            inputMode="numeric"
+            autoComplete="one-time-code"
+            required
+            autoFocus
+          />
         </Sheet>
       ) : (
         <Sheet of={byPassword} sends={isOn ? 'Switch it off' : 'Set it up'} look="plain">
           <p className="text-sm text-muted">
-            {isOn ? 'On: signing in asks for a code of your phone.' : 'Off. A code of your phone beside the password keeps a guessed password out.'}
+            {isOn
+              ? 'On: signing in asks for a code of your phone.'
+              : 'Off. A code of your phone beside the password keeps a guessed password out.'}
           </p>
           <TextField label="Your password" name="password" type="password" autoComplete="current-password" required />
         </Sheet>

@@ -4,7 +4,15 @@ import { Button } from '~/web/parts/form/Button';
 import { Notice } from '~/web/parts/form/Notice';
 
 /** A secret that is shown this once, to copy. */
-export function ShownOnce({ title, text, onDone }: { readonly title: string; readonly text: string; readonly onDone: () => void }): ReactNode {
+export function ShownOnce({
+  title,
+  text,
+  onDone,
+}: {
+  readonly title: string;
+  readonly text: string;
+  readonly onDone: () => void;
+}): ReactNode {
   const [copied, setCopied] = useState(false);
   const copy = async (): Promise<void> => {
     await navigator.clipboard.writeText(text);

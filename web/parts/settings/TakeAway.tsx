@@ -23,7 +23,11 @@ export function TakeAway({ mayBringBack }: { readonly mayBringBack: boolean }): 
   const router = useRouter();
   const { busy, fault, run, setFault } = useSending();
   const input = useRef<HTMLInputElement>(null);
-  const [chosen, setChosen] = useState<{ readonly name: string; readonly document: ExportDocument; readonly tried: Imported } | null>(null);
+  const [chosen, setChosen] = useState<{
+    readonly name: string;
+    readonly document: ExportDocument;
+    readonly tried: Imported;
+  } | null>(null);
 
   const tryIt = async (file: File): Promise<void> => {
     setChosen(null);
@@ -75,7 +79,12 @@ export function TakeAway({ mayBringBack }: { readonly mayBringBack: boolean }): 
       {fault && <Notice grave>{fault.sentence}</Notice>}
       {mayBringBack && (
         <>
-          <FileInput ref={input} label="A file taken away before" accept="application/json,.json" onFile={(file) => void tryIt(file)} />
+          <FileInput
+            ref={input}
+            label="A file taken away before"
+            accept="application/json,.json"
+            onFile={(file) => void tryIt(file)}
+          />
           <Button disabled={busy} onClick={() => input.current?.click()}>
             {busy ? 'Reading…' : 'Bring a file back…'}
           </Button>
@@ -84,16 +93,24 @@ export function TakeAway({ mayBringBack }: { readonly mayBringBack: boolean }): 
       {chosen && (
         <div className="mt-4 grid gap-3" data-import>
           <p className="font-semibold">
-            {chosen.name}: {count('added')} would be added, {count('changed')} changed, {count('unchanged')} are the same, {refused.length} refused.
+            {chosen.name}: {count('added')} would be added, {count('changed')} changed, {count('unchanged')} are the
+            same, {refused.length} refused.
           </p>
-          <div className="relative max-h-[320px] overflow-auto" tabIndex={0} role="region" aria-label="What the file holds">
+          <div
+            className="relative max-h-[320px] overflow-auto"
+            tabIndex={0}
+            role="region"
+            aria-label="What the file holds"
+          >
             <table className="w-full border border-line bg-surface">
               <tbody>
                 {ordered.map((row, i) => (
                   <tr key={i} className="border-t border-line first:border-0">
                     <td className="px-3 py-1 text-muted">{row.what}</td>
                     <td className="px-3 py-1">{row.name}</td>
-                    <td className={`px-3 py-1 ${row.verdict === 'refused' ? 'font-semibold text-thinned' : ''}`}>{row.verdict}</td>
+                    <td className={`px-3 py-1 ${row.verdict === 'refused' ? 'font-semibold text-thinned' : ''}`}>
+                      {row.verdict}
+                    </td>
                     <td className="px-3 py-1 text-muted">{row.detail}</td>
                   </tr>
                 ))}

@@ -11,14 +11,26 @@ import { useSheet } from '~/web/parts/form/sheet/useSheet';
 import { useSending } from '~/web/parts/form/useSending';
 
 /** The user's own list of drives that worked and drives to avoid; plans to commission read it. */
-export function TestedModels({ models, mayStore }: { readonly models: readonly TestedModel[]; readonly mayStore: boolean }): ReactNode {
+export function TestedModels({
+  models,
+  mayStore,
+}: {
+  readonly models: readonly TestedModel[];
+  readonly mayStore: boolean;
+}): ReactNode {
   const router = useRouter();
   const { busy, fault, run } = useSending();
   const sheet = useSheet({
     start: { model: '', verdict: 'works', note: '' },
     keep: 'tested model',
     sends: 'POST /tested-models',
-    asks: (values) => ({ body: { model: values.model.trim(), verdict: values.verdict as TestedModel['verdict'], ...filled(values, 'note') } }),
+    asks: (values) => ({
+      body: {
+        model: values.model.trim(),
+        verdict: values.verdict as TestedModel['verdict'],
+        ...filled(values, 'note'),
+      },
+    }),
     done: () => router.refresh(),
   });
   const remove = async (model: string): Promise<void> => {
@@ -27,7 +39,9 @@ export function TestedModels({ models, mayStore }: { readonly models: readonly T
   return (
     <section aria-label="Tested drives">
       <h2 className="mb-2 text-lg">Tested drives</h2>
-      <p className="max-w-[640px] text-muted">Models that worked in your units, and those to avoid. The maker’s own list of tested drives comes first.</p>
+      <p className="max-w-[640px] text-muted">
+        Models that worked in your units, and those to avoid. The maker’s own list of tested drives comes first.
+      </p>
       {fault && <Notice grave>{fault.sentence}</Notice>}
       {models.length > 0 && (
         <table className="my-3 w-full border border-line bg-surface">
@@ -39,7 +53,12 @@ export function TestedModels({ models, mayStore }: { readonly models: readonly T
                 <td className="px-3 py-1.5 text-muted">{note}</td>
                 <td className="px-3 py-1.5 text-right">
                   {mayStore && (
-                    <button type="button" className="text-action underline" disabled={busy} onClick={() => void remove(model)}>
+                    <button
+                      type="button"
+                      className="text-action underline"
+                      disabled={busy}
+                      onClick={() => void remove(model)}
+                    >
                       Take off<span className="sr-only"> {model}</span>
                     </button>
                   )}

@@ -23,7 +23,10 @@ export function Tokens({ tokens }: { readonly tokens: readonly StoredToken[] }):
   const sheet = useSheet({
     start: { name: '', scopes: ['read'] as Scope[] },
     sends: 'POST /tokens',
-    asks: ({ name, scopes }) => (scopes.length === 0 ? unread({ scopes: 'Choose what the token may do.' }) : { body: { name: name.trim(), scopes } }),
+    asks: ({ name, scopes }) =>
+      scopes.length === 0
+        ? unread({ scopes: 'Choose what the token may do.' })
+        : { body: { name: name.trim(), scopes } },
     done: ({ token }) => {
       setFresh(token);
       router.refresh();
@@ -39,7 +42,8 @@ export function Tokens({ tokens }: { readonly tokens: readonly StoredToken[] }):
     <section aria-label="Tokens" className="grid grid-cols-[minmax(0,1fr)] gap-3">
       <h2 className="text-lg">Your tokens</h2>
       <p className="text-muted">
-        For programs that use the interface under <code className="font-mono">/api/v1</code>. What it offers is written down at{' '}
+        For programs that use the interface under <code className="font-mono">/api/v1</code>. What it offers is written
+        down at{' '}
         <a className="text-action underline" href="/api/v1/openapi.json">
           /api/v1/openapi.json
         </a>
@@ -48,7 +52,10 @@ export function Tokens({ tokens }: { readonly tokens: readonly StoredToken[] }):
       {tokens.length > 0 && (
         <ul className="border border-line bg-surface">
           {tokens.map((token) => (
-            <li key={token.id} className="flex flex-wrap items-center justify-between gap-3 border-t border-line px-3 py-2 first:border-0">
+            <li
+              key={token.id}
+              className="flex flex-wrap items-center justify-between gap-3 border-t border-line px-3 py-2 first:border-0"
+            >
               <span>
                 <strong>{token.name}</strong>: {token.scopes.join(', ')}
                 <span className="block text-sm text-muted">
@@ -69,10 +76,20 @@ export function Tokens({ tokens }: { readonly tokens: readonly StoredToken[] }):
           ))}
         </ul>
       )}
-      {fresh !== null && <ShownOnce title="This is the token. It is not shown again; only its hash is kept." text={fresh} onDone={() => setFresh(null)} />}
+      {fresh !== null && (
+        <ShownOnce
+          title="This is the token. It is not shown again; only its hash is kept."
+          text={fresh}
+          onDone={() => setFresh(null)}
+        />
+      )}
       <Sheet of={sheet} sends="Make a token" label="A new token" className="border border-line bg-surface p-4">
         <TextField label="Token for" name="name" required maxLength={60} placeholder="e.g. monitoring script" />
-        <TicksField label="It may" name="scopes" options={SCOPES.map((scope) => ({ value: scope, words: `${scope}: ${WHAT[scope]}` }))} />
+        <TicksField
+          label="It may"
+          name="scopes"
+          options={SCOPES.map((scope) => ({ value: scope, words: `${scope}: ${WHAT[scope]}` }))}
+        />
       </Sheet>
     </section>
   );

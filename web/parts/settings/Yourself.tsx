@@ -43,7 +43,13 @@ export function Yourself({
       </div>
       <div className="grid gap-5 border border-line bg-surface p-4 md:grid-cols-2 xl:grid-cols-4">
         <Theme theme={theme} />
-        {hasPassword ? <Password /> : <p className="text-muted">You came in by a link and have no password. An owner can make a link for you to choose one.</p>}
+        {hasPassword ? (
+          <Password />
+        ) : (
+          <p className="text-muted">
+            You came in by a link and have no password. An owner can make a link for you to choose one.
+          </p>
+        )}
         {hasPassword && <SecondFactor isOn={hasSecondFactor} />}
         <Sessions />
       </div>
@@ -79,7 +85,11 @@ function Password(): ReactNode {
     start: { current: '', new: '' },
     checks: (values) => (values.new.length < 10 ? unread({ new: 'At least ten characters.' }) : null),
     does: async (values) => {
-      const sent = await send('POST', '/api/auth/change-password', { currentPassword: values.current, newPassword: values.new, revokeOtherSessions: true });
+      const sent = await send('POST', '/api/auth/change-password', {
+        currentPassword: values.current,
+        newPassword: values.new,
+        revokeOtherSessions: true,
+      });
       return sent.kind === 'refused' ? sent.sentence : null;
     },
     done: () => tell('The password is changed; all other sessions are ended.'),

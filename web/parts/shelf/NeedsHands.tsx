@@ -78,12 +78,17 @@ interface Props {
 /** What needs a person, one row a cause, most urgent first, each with its reason and the way to it. */
 export function NeedsHands({ causes, total, most, messages }: Props): ReactNode {
   return (
-    <aside aria-label="Needs hands" className="w-full shrink-0 border-line bg-surface p-4 max-lg:border-b lg:w-[312px] lg:overflow-y-auto lg:border-l">
+    <aside
+      aria-label="Needs hands"
+      className="w-full shrink-0 border-line bg-surface p-4 max-lg:border-b lg:w-[312px] lg:overflow-y-auto lg:border-l"
+    >
       <h2 className="flex justify-between text-lg">
         Needs hands <span className="font-normal text-muted">{total}</span>
       </h2>
       {causes.length === 0 && (
-        <p className="mt-2 text-muted">Nothing does. Every member is well, copies are fresh, and no pool is past the line people plan to.</p>
+        <p className="mt-2 text-muted">
+          Nothing does. Every member is well, copies are fresh, and no pool is past the line people plan to.
+        </p>
       )}
       <ul>
         {causes.slice(0, most).map(({ first, others }) => (
@@ -91,7 +96,9 @@ export function NeedsHands({ causes, total, most, messages }: Props): ReactNode 
             <NeedRow need={first} />
             {others.length > 0 && (
               <details className="mt-1">
-                <summary className="min-h-9 cursor-pointer py-1.5 text-action max-sm:min-h-11">and {others.length} more of it</summary>
+                <summary className="min-h-9 cursor-pointer py-1.5 text-action max-sm:min-h-11">
+                  and {others.length} more of it
+                </summary>
                 <ul className="border-l-2 border-line pl-3">
                   {others.map((need) => (
                     <li key={need.code + need.title + need.reason} className="py-2">

@@ -8,14 +8,21 @@ import { StandingMark } from '~/web/parts/unit/StandingMark';
 import { UnitFront } from '~/web/parts/unit/UnitFront';
 
 /** One place as it looks: its units on a board, a label hanging from the board below each. */
-export function ShelfBoard({ place, units }: { readonly place: string; readonly units: readonly CardOnShelf[] }): ReactNode {
+export function ShelfBoard({
+  place,
+  units,
+}: {
+  readonly place: string;
+  readonly units: readonly CardOnShelf[];
+}): ReactNode {
   const drives = units.reduce((sum, { card }) => sum + card.drives, 0);
   return (
     <section aria-label={place}>
       <h2 className="mb-1.5 text-lg">
         {place}
         <span className="ml-3 text-base font-normal text-muted">
-          {units.length === 1 ? '1 unit' : `${String(units.length)} units`} · {drives === 1 ? '1 drive' : `${String(drives)} drives`}
+          {units.length === 1 ? '1 unit' : `${String(units.length)} units`} ·{' '}
+          {drives === 1 ? '1 drive' : `${String(drives)} drives`}
         </span>
       </h2>
       <ul className="flex flex-wrap gap-y-4">

@@ -65,14 +65,26 @@ const FEATURES = tableFeatures({
 /** Smallest first, nothing last; text as people sort it. */
 function compare(a: string | number | null, b: string | number | null): number {
   if (a === null || b === null) return a === b ? 0 : a === null ? 1 : -1;
-  return typeof a === 'number' && typeof b === 'number' ? a - b : String(a).localeCompare(String(b), 'en', { numeric: true });
+  return typeof a === 'number' && typeof b === 'number'
+    ? a - b
+    : String(a).localeCompare(String(b), 'en', { numeric: true });
 }
 
 /**
  * A long list: sorted by any column, found by words, columns left out, a page at a time; all of it in the address. Made by
  * the server, so that it works before any code does; on a phone each row is a card.
  */
-export function DataTable<R extends RowData>({ label, path, kept = {}, query, columns, rows, keyOf, size, total }: Props<R>): ReactNode {
+export function DataTable<R extends RowData>({
+  label,
+  path,
+  kept = {},
+  query,
+  columns,
+  rows,
+  keyOf,
+  size,
+  total,
+}: Props<R>): ReactNode {
   const ids = columns.map(({ id }) => id);
   const asked = tableQueryOf(query, ids);
   const { words, sort, without, from } = asked;
@@ -91,7 +103,9 @@ export function DataTable<R extends RowData>({ label, path, kept = {}, query, co
     manualFiltering: isRead,
     manualPagination: isRead,
     globalFilterFn: ({ original }: Row<typeof FEATURES, R>) =>
-      columns.some(({ value, words: said }) => (said ? said(original) : String(value(original) ?? '')).toLowerCase().includes(wanted)),
+      columns.some(({ value, words: said }) =>
+        (said ? said(original) : String(value(original) ?? '')).toLowerCase().includes(wanted),
+      ),
     getColumnCanGlobalFilter: () => true,
     state: {
       sorting: sort ? [sort] : [],
@@ -112,7 +126,13 @@ export function DataTable<R extends RowData>({ label, path, kept = {}, query, co
     <div className="grid grid-cols-[minmax(0,1fr)] gap-3">
       {(all > 5 || words !== '') && (
         <div className="no-print flex flex-wrap items-center gap-x-5 gap-y-2">
-          <FilterBox key={path} label={`Find in ${label.toLowerCase()}`} words={words} address={to({ words: '{words}' })} bare={to({ words: '' })} />
+          <FilterBox
+            key={path}
+            label={`Find in ${label.toLowerCase()}`}
+            words={words}
+            address={to({ words: '{words}' })}
+            bare={to({ words: '' })}
+          />
           <details className="relative">
             <summary className="min-h-9 cursor-pointer py-1.5 text-action max-sm:min-h-11">Columns and order</summary>
             <div className="absolute z-10 mt-1 grid w-64 gap-1 border border-line bg-surface p-3">
@@ -131,7 +151,12 @@ export function DataTable<R extends RowData>({ label, path, kept = {}, query, co
               })}
               <span className="mt-1 border-t border-line pt-1 sm:hidden">
                 {standing.map(({ id, head }) => (
-                  <Link key={id} scroll={false} href={to({ sort: { id, desc: sort?.id === id && !sort.desc } })} className="block py-1 text-action">
+                  <Link
+                    key={id}
+                    scroll={false}
+                    href={to({ sort: { id, desc: sort?.id === id && !sort.desc } })}
+                    className="block py-1 text-action"
+                  >
                     {`Sort by ${head.toLowerCase()}`}
                   </Link>
                 ))}

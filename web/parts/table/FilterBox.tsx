@@ -20,7 +20,10 @@ export function FilterBox({ label, words, address, bare }: Props): ReactNode {
     if (typed.trim() === words) return undefined;
     const timer = setTimeout(() => {
       const wanted = typed.trim();
-      router.replace(wanted === '' ? bare : address.replace(encodeURIComponent('{words}'), encodeURIComponent(wanted)), { scroll: false });
+      router.replace(
+        wanted === '' ? bare : address.replace(encodeURIComponent('{words}'), encodeURIComponent(wanted)),
+        { scroll: false },
+      );
     }, PAUSE_MS);
     return () => clearTimeout(timer);
   }, [typed, words, address, bare, router]);

@@ -29,7 +29,10 @@ export function AboutForm({ id, version, unit: { name, place, details, profile }
       site: place.site,
       room: place.room,
       shelf: place.shelf ?? '',
-      ...(Object.fromEntries(CHANGING.map((field) => [field, details[field] ?? ''])) as Record<(typeof CHANGING)[number], string>),
+      ...(Object.fromEntries(CHANGING.map((field) => [field, details[field] ?? ''])) as Record<
+        (typeof CHANGING)[number],
+        string
+      >),
     },
     // What was begun on an older state is not put over what somebody else wrote since.
     keep: `about ${id} ${String(version)}`,
@@ -41,13 +44,21 @@ export function AboutForm({ id, version, unit: { name, place, details, profile }
     },
     asks: (values) => {
       const changed = Object.fromEntries(
-        CHANGING.filter((field) => values[field].trim() !== (details[field] ?? '')).map((field) => [field, values[field].trim() || null]),
+        CHANGING.filter((field) => values[field].trim() !== (details[field] ?? '')).map((field) => [
+          field,
+          values[field].trim() || null,
+        ]),
       );
-      const isElsewhere = values.site.trim() !== place.site || values.room.trim() !== place.room || values.shelf.trim() !== (place.shelf ?? '');
+      const isElsewhere =
+        values.site.trim() !== place.site ||
+        values.room.trim() !== place.room ||
+        values.shelf.trim() !== (place.shelf ?? '');
       const event = {
         kind: 'unit-described' as const,
         ...(values.name.trim() === name ? {} : { name: values.name.trim() }),
-        ...(isElsewhere ? { place: { site: values.site.trim(), room: values.room.trim(), ...filled(values, 'shelf') } } : {}),
+        ...(isElsewhere
+          ? { place: { site: values.site.trim(), room: values.room.trim(), ...filled(values, 'shelf') } }
+          : {}),
         ...(Object.keys(changed).length === 0 ? {} : { details: changed }),
       };
       if (Object.keys(event).length === 1) return unread({ root: 'Nothing here differs from what is known.' });
@@ -67,7 +78,11 @@ export function AboutForm({ id, version, unit: { name, place, details, profile }
         <TextField label="Room" name="room" required maxLength={60} />
         <TextField label="Shelf" name="shelf" maxLength={60} />
         {FIELDS.filter((field) => field !== 'notes').map((field) =>
-          DAYS.includes(field) ? <DateField key={field} label={headOf(field)} name={field} /> : <TextField key={field} label={headOf(field)} name={field} />,
+          DAYS.includes(field) ? (
+            <DateField key={field} label={headOf(field)} name={field} />
+          ) : (
+            <TextField key={field} label={headOf(field)} name={field} />
+          ),
         )}
         {DIFFERING.map((field) => (
           <SelectField

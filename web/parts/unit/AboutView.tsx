@@ -32,7 +32,10 @@ export function AboutView({ id, version, unit, mayRecord }: Props): ReactNode {
           </Row>
           <Row name="Enclosures">
             {unit.enclosures
-              .map(({ name, bays, dial }) => `${name}, ${String(bays.length)} bays${dial === undefined ? '' : `, dial ${String(dial)}`}`)
+              .map(
+                ({ name, bays, dial }) =>
+                  `${name}, ${String(bays.length)} bays${dial === undefined ? '' : `, dial ${String(dial)}`}`,
+              )
               .join('; ')}
           </Row>
           <Row name="Power">{unit.power}</Row>
@@ -49,12 +52,14 @@ export function AboutView({ id, version, unit, mayRecord }: Props): ReactNode {
           ))}
           {speed.baseline && (
             <Row name="Speed when new">
-              reads {formatRate(speed.baseline.readBytesPerSecond)}, writes {formatRate(speed.baseline.writeBytesPerSecond)}, <Moment at={speed.baseline.at} />
+              reads {formatRate(speed.baseline.readBytesPerSecond)}, writes{' '}
+              {formatRate(speed.baseline.writeBytesPerSecond)}, <Moment at={speed.baseline.at} />
             </Row>
           )}
           {speed.last && speed.last.at !== speed.baseline?.at && (
             <Row name="Speed measured last">
-              reads {formatRate(speed.last.readBytesPerSecond)}, writes {formatRate(speed.last.writeBytesPerSecond)}, <Moment at={speed.last.at} />
+              reads {formatRate(speed.last.readBytesPerSecond)}, writes {formatRate(speed.last.writeBytesPerSecond)},{' '}
+              <Moment at={speed.last.at} />
             </Row>
           )}
           <Row name="On the shelf since">

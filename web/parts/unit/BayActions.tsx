@@ -22,12 +22,16 @@ interface Props {
 /** What can be recorded of a bay as it is now, each in one press. */
 export function BayActions({ id, version, unit, bay }: Props): ReactNode {
   const recorder = useRecord();
-  const [asking, setAsking] = useState<{ readonly words: string; readonly event: (note: string) => StatedUnitEvent } | null>(null);
+  const [asking, setAsking] = useState<{
+    readonly words: string;
+    readonly event: (note: string) => StatedUnitEvent;
+  } | null>(null);
   const [note, setNote] = useState('');
   const [isScanning, setIsScanning] = useState(false);
   const drive = driveInBay(unit, bay);
 
-  const say = (event: StatedUnitEvent, sentence: string): void => void recorder.record({ unit: id, version, event, sentence });
+  const say = (event: StatedUnitEvent, sentence: string): void =>
+    void recorder.record({ unit: id, version, event, sentence });
   if (!drive) {
     return (
       <div className="no-print mt-3">
@@ -43,16 +47,53 @@ export function BayActions({ id, version, unit, bay }: Props): ReactNode {
   const role = roleOf(unit, serial);
   const isOut = condition === 'failed' || condition === 'out-of-service';
   const actions: { readonly words: string; readonly event: StatedUnitEvent | ((note: string) => StatedUnitEvent) }[] = [
-    ...(isOut ? [] : [{ words: 'Shows signs…', event: (text: string): StatedUnitEvent => ({ kind: 'drive-suspected', serial, note: text }) }]),
-    ...(condition === 'suspected' ? [{ words: 'Found well…', event: (text: string): StatedUnitEvent => ({ kind: 'drive-cleared', serial, note: text }) }] : []),
-    ...(condition === 'failed' ? [] : [{ words: 'Failed…', event: (text: string): StatedUnitEvent => ({ kind: 'drive-failed', serial, note: text }) }]),
-    ...(isOut ? [{ words: 'Seen again…', event: (text: string): StatedUnitEvent => ({ kind: 'drive-returned', serial, note: text }) }] : []),
-    ...(isOut ? [] : [{ words: 'Out of service', event: { kind: 'drive-taken-out-of-service', serial } as StatedUnitEvent }]),
+    ...(isOut
+      ? []
+      : [
+          {
+            words: 'Shows signs…',
+            event: (text: string): StatedUnitEvent => ({ kind: 'drive-suspected', serial, note: text }),
+          },
+        ]),
+    ...(condition === 'suspected'
+      ? [
+          {
+            words: 'Found well…',
+            event: (text: string): StatedUnitEvent => ({ kind: 'drive-cleared', serial, note: text }),
+          },
+        ]
+      : []),
+    ...(condition === 'failed'
+      ? []
+      : [
+          {
+            words: 'Failed…',
+            event: (text: string): StatedUnitEvent => ({ kind: 'drive-failed', serial, note: text }),
+          },
+        ]),
+    ...(isOut
+      ? [
+          {
+            words: 'Seen again…',
+            event: (text: string): StatedUnitEvent => ({ kind: 'drive-returned', serial, note: text }),
+          },
+        ]
+      : []),
+    ...(isOut
+      ? []
+      : [{ words: 'Out of service', event: { kind: 'drive-taken-out-of-service', serial } as StatedUnitEvent }]),
     { words: 'Taken out', event: { kind: 'drive-removed', serial } },
     ...(role === 'cache'
-      ? [{ words: 'No cache any more', event: { kind: 'cache-set', serials: unit.cache.filter((one) => one !== serial) } as StatedUnitEvent }]
+      ? [
+          {
+            words: 'No cache any more',
+            event: { kind: 'cache-set', serials: unit.cache.filter((one) => one !== serial) } as StatedUnitEvent,
+          },
+        ]
       : []),
-    ...(role !== 'idle' || isOut ? [] : [{ words: 'It is cache', event: { kind: 'cache-set', serials: [...unit.cache, serial] } as StatedUnitEvent }]),
+    ...(role !== 'idle' || isOut
+      ? []
+      : [{ words: 'It is cache', event: { kind: 'cache-set', serials: [...unit.cache, serial] } as StatedUnitEvent }]),
     ...(role !== 'idle' || isOut
       ? []
       : poolsOf(unit).map(({ id: of, name }) => ({
@@ -64,14 +105,19 @@ export function BayActions({ id, version, unit, bay }: Props): ReactNode {
     <div className="no-print mt-3 grid gap-2">
       {pool && pool.lost.length > 0 ? (
         <div>
-          <p className="mb-2 font-semibold text-thinned">{pool.name} has lost more than it survives: pull nothing and replace nothing now.</p>
+          <p className="mb-2 font-semibold text-thinned">
+            {pool.name} has lost more than it survives: pull nothing and replace nothing now.
+          </p>
           <ButtonLink look="main" href={`/units/${id}/rescue`}>
             Open the rescue desk
           </ButtonLink>
         </div>
       ) : pool && !pool.spares.includes(serial) ? (
         <div>
-          <ButtonLink look={condition === 'well' ? 'plain' : 'main'} href={`/units/${id}/replace?serial=${encodeURIComponent(serial)}`}>
+          <ButtonLink
+            look={condition === 'well' ? 'plain' : 'main'}
+            href={`/units/${id}/replace?serial=${encodeURIComponent(serial)}`}
+          >
             Plan its replacement
           </ButtonLink>
         </div>

@@ -38,8 +38,8 @@ export function CopiesView({ id, version, unit, now, mayRecord }: Props): ReactN
       {recorder.fault !== null && <Notice grave>{recorder.fault}</Notice>}
       {sets.length === 0 && (
         <p className="max-w-[560px] text-muted">
-          Nobody has written down yet what is kept here and where else it is. A pool is not a backup: fire, theft, deletion and overwriting take all members at
-          once.
+          Nobody has written down yet what is kept here and where else it is. A pool is not a backup: fire, theft,
+          deletion and overwriting take all members at once.
         </p>
       )}
       {sets.map((set) => {
@@ -49,7 +49,8 @@ export function CopiesView({ id, version, unit, now, mayRecord }: Props): ReactN
             <h3 className="text-lg">
               {set.name}
               <span className="ml-2 text-base font-normal text-muted">
-                {set.pool !== undefined && (unit.pools[set.pool]?.name ?? '')} {set.bytes !== undefined && formatBytes(set.bytes, 'binary')}
+                {set.pool !== undefined && (unit.pools[set.pool]?.name ?? '')}{' '}
+                {set.bytes !== undefined && formatBytes(set.bytes, 'binary')}
               </span>
             </h3>
             {troubles.map(({ reason }) => (
@@ -59,14 +60,22 @@ export function CopiesView({ id, version, unit, now, mayRecord }: Props): ReactN
             ))}
             <ul className="mt-2 grid gap-2">
               {Object.values(set.copies).map((copy) => {
-                const confirm = (outcome: Extract<StatedUnitEvent, { kind: 'copy-confirmed' }>['outcome'], words: string): void =>
-                  void say({ kind: 'copy-confirmed', dataSet: set.id, copy: copy.id, outcome }, `${set.name} at ${copy.where}: ${words}`);
+                const confirm = (
+                  outcome: Extract<StatedUnitEvent, { kind: 'copy-confirmed' }>['outcome'],
+                  words: string,
+                ): void =>
+                  void say(
+                    { kind: 'copy-confirmed', dataSet: set.id, copy: copy.id, outcome },
+                    `${set.name} at ${copy.where}: ${words}`,
+                  );
                 return (
                   <li key={copy.id} className="border-t border-line pt-2">
                     <p>
-                      <strong>{copy.where}</strong>: {copy.keeps === 'versions' ? 'keeps versions' : 'a mirror, which repeats deletions'},{' '}
+                      <strong>{copy.where}</strong>:{' '}
+                      {copy.keeps === 'versions' ? 'keeps versions' : 'a mirror, which repeats deletions'},{' '}
                       {copy.offSite ? 'off site' : 'on site'}
-                      {copy.everyDays !== undefined && `, meant to run every ${copy.everyDays === 1 ? 'day' : `${String(copy.everyDays)} days`}`}
+                      {copy.everyDays !== undefined &&
+                        `, meant to run every ${copy.everyDays === 1 ? 'day' : `${String(copy.everyDays)} days`}`}
                       {copy.freeBytes !== undefined && `, ${formatBytes(copy.freeBytes, 'binary')} free there`}.
                     </p>
                     <p className="text-muted">
@@ -94,7 +103,11 @@ export function CopiesView({ id, version, unit, now, mayRecord }: Props): ReactN
                       .
                     </p>
                     {mayRecord && (
-                      <div className="no-print mt-2 flex flex-wrap gap-2" role="group" aria-label={`Record of the copy at ${copy.where}`}>
+                      <div
+                        className="no-print mt-2 flex flex-wrap gap-2"
+                        role="group"
+                        aria-label={`Record of the copy at ${copy.where}`}
+                      >
                         <Button disabled={recorder.busy} onClick={() => confirm('ran', 'backup ran')}>
                           It ran
                         </Button>
@@ -104,7 +117,10 @@ export function CopiesView({ id, version, unit, now, mayRecord }: Props): ReactN
                         <Button disabled={recorder.busy} onClick={() => confirm('restore-worked', 'restore worked')}>
                           Restore tried, worked
                         </Button>
-                        <Button disabled={recorder.busy} onClick={() => confirm('restore-failed', 'restore did not work')}>
+                        <Button
+                          disabled={recorder.busy}
+                          onClick={() => confirm('restore-failed', 'restore did not work')}
+                        >
                           Restore tried, did not
                         </Button>
                       </div>
@@ -129,7 +145,10 @@ export function CopiesView({ id, version, unit, now, mayRecord }: Props): ReactN
         </div>
       )}
       {adding !== null && (
-        <FormDialog title={adding === 'data-set' ? 'A data set kept here' : 'A copy of it'} onClose={() => setAdding(null)}>
+        <FormDialog
+          title={adding === 'data-set' ? 'A data set kept here' : 'A copy of it'}
+          onClose={() => setAdding(null)}
+        >
           {adding === 'data-set' ? (
             <DataSetForm unit={id} version={version} state={unit} onSay={say} />
           ) : (

@@ -35,7 +35,14 @@ export function DataSetForm({ unit, version, state, onSay }: Of & { readonly sta
   });
   return (
     <Sheet of={sheet} sends="Write it down">
-      <TextField label="What it is" name="name" required maxLength={60} autoFocus hint="Accounts, survey pictures, a volume of machines…" />
+      <TextField
+        label="What it is"
+        name="name"
+        required
+        maxLength={60}
+        autoFocus
+        hint="Accounts, survey pictures, a volume of machines…"
+      />
       <SelectField
         label="Where it lies"
         name="pool"
@@ -72,7 +79,14 @@ export function CopyForm({ unit, version, set, onSay }: Of & { readonly set: Dat
   });
   return (
     <Sheet of={sheet} sends="Write it down">
-      <TextField label="Where it is" name="where" required maxLength={120} autoFocus hint="Another unit, a rented store, a drive in the bank" />
+      <TextField
+        label="Where it is"
+        name="where"
+        required
+        maxLength={120}
+        autoFocus
+        hint="Another unit, a rented store, a drive in the bank"
+      />
       <RadioField
         label="What it keeps"
         name="keeps"

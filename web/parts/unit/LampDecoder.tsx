@@ -70,7 +70,9 @@ export function LampDecoder({ id, version, unit, now, mayRecord }: Props): React
             <Button
               className="mt-2"
               disabled={recorder.busy}
-              onClick={() => void recorder.record({ unit: id, version, event: { kind: 'signs-cleared' }, sentence: 'settled' })}
+              onClick={() =>
+                void recorder.record({ unit: id, version, event: { kind: 'signs-cleared' }, sentence: 'settled' })
+              }
             >
               All of it is settled
             </Button>
@@ -78,11 +80,20 @@ export function LampDecoder({ id, version, unit, now, mayRecord }: Props): React
         </Notice>
       )}
       {recorder.fault !== null && <Notice grave>{recorder.fault}</Notice>}
-      {meanings.length === 0 && <p className="text-muted">Nobody has written this family’s lamps into its profile yet. The maker’s manual has them.</p>}
+      {meanings.length === 0 && (
+        <p className="text-muted">
+          Nobody has written this family’s lamps into its profile yet. The maker’s manual has them.
+        </p>
+      )}
       <section aria-label="At a bay" className="grid gap-2">
         <h2 className="text-lg">A lamp at a bay: tap that bay</h2>
         <div className="relative max-w-full overflow-x-auto p-1">
-          <UnitFront unit={frontOf(unit)} size="page" chosen={bay} onBay={(to) => setBay(to === bay ? undefined : to)} />
+          <UnitFront
+            unit={frontOf(unit)}
+            size="page"
+            chosen={bay}
+            onBay={(to) => setBay(to === bay ? undefined : to)}
+          />
         </div>
         {bay !== undefined && (
           <>
@@ -103,8 +114,10 @@ export function LampDecoder({ id, version, unit, now, mayRecord }: Props): React
       </section>
       {mayRecord && <NoneOfThese id={id} version={version} unit={unit} bay={bay} recorder={recorder} />}
       <p className="text-sm text-muted">
-        {isLost ? 'Do not switch off or restart the unit.' : 'A beep is rarely a catastrophe: do not switch off or restart a unit because of it.'} The maker’s
-        manual comes before this page.
+        {isLost
+          ? 'Do not switch off or restart the unit.'
+          : 'A beep is rarely a catastrophe: do not switch off or restart a unit because of it.'}{' '}
+        The maker’s manual comes before this page.
       </p>
     </div>
   );
@@ -127,7 +140,15 @@ interface LampProps {
   readonly recorder: Recorder;
 }
 
-function Lamp({ of: { see, means, now, reads, silence }, unitId, isLost, isOpen, onOpen, onRecord, recorder }: LampProps): ReactNode {
+function Lamp({
+  of: { see, means, now, reads, silence },
+  unitId,
+  isLost,
+  isOpen,
+  onOpen,
+  onRecord,
+  recorder,
+}: LampProps): ReactNode {
   return (
     <li className="border border-line bg-surface">
       <button
@@ -188,7 +209,10 @@ function NoneOfThese({
   unit,
   bay,
   recorder,
-}: Pick<Props, 'id' | 'version' | 'unit'> & { readonly bay: string | undefined; readonly recorder: Recorder }): ReactNode {
+}: Pick<Props, 'id' | 'version' | 'unit'> & {
+  readonly bay: string | undefined;
+  readonly recorder: Recorder;
+}): ReactNode {
   const router = useRouter();
   const { busy, fault, run } = useSending();
   const [isOpen, setIsOpen] = useState(false);
@@ -197,9 +221,21 @@ function NoneOfThese({
   const file = useRef<HTMLInputElement>(null);
   const keep = async (): Promise<void> => {
     // The picture first: without it the words may be all there is, and they say that there is one.
-    if (picture && !(await run('POST /units/{id}/papers', { id, body: { name: picture.name.slice(0, 120), base64: await base64Of(picture) } }))) return;
+    if (
+      picture &&
+      !(await run('POST /units/{id}/papers', {
+        id,
+        body: { name: picture.name.slice(0, 120), base64: await base64Of(picture) },
+      }))
+    )
+      return;
     const note = `${words.trim()}${picture ? ` (picture: ${picture.name.slice(0, 60)})` : ''}`.slice(0, 400);
-    await recorder.record({ unit: id, version, event: { kind: 'sign-noted', note, ...(bay === undefined ? {} : { bay }) }, sentence: note });
+    await recorder.record({
+      unit: id,
+      version,
+      event: { kind: 'sign-noted', note, ...(bay === undefined ? {} : { bay }) },
+      sentence: note,
+    });
     setIsOpen(false);
     setWords('');
     setPicture(null);
@@ -224,8 +260,8 @@ function NoneOfThese({
     >
       {fault && <Notice grave>{fault.sentence}</Notice>}
       <p>
-        {bay === undefined ? 'Of the unit itself; tap a bay above if it is there.' : `At ${bayName(unit, bay)}.`} Touch nothing because of it before its manual
-        says what it is.
+        {bay === undefined ? 'Of the unit itself; tap a bay above if it is there.' : `At ${bayName(unit, bay)}.`} Touch
+        nothing because of it before its manual says what it is.
       </p>
       <Field
         label="What you see or hear: colour, rhythm, where"

@@ -29,7 +29,13 @@ const MOST_TOGETHER = 6;
 const LATE_MS = 36e5;
 
 /** The ledger as sentences, newest first; what was wrong is taken back, with all that was recorded with it, and never deleted. */
-export function Ledger({ lines, mayRecord }: { readonly lines: readonly LedgerLine[]; readonly mayRecord: boolean }): ReactNode {
+export function Ledger({
+  lines,
+  mayRecord,
+}: {
+  readonly lines: readonly LedgerLine[];
+  readonly mayRecord: boolean;
+}): ReactNode {
   const router = useRouter();
   const { busy, fault, run, setFault } = useSending();
   const [wrong, setWrong] = useState<LedgerLine | null>(null);

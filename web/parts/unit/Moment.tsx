@@ -14,8 +14,14 @@ export function Moment({ at, relative = false }: { readonly at: string; readonly
   // The server does not know the reader's zone: it writes UTC, and the browser puts its own time in after.
   const isBrowser = useReady();
   const date = new Date(at);
-  const exact = isBrowser ? `${format(date, 'yyyy-MM-dd HH:mm')} ${Intl.DateTimeFormat().resolvedOptions().timeZone}` : at;
-  const text = !isBrowser ? at.slice(0, 16).replace('T', ' ') : relative ? formatDistanceToNowStrict(date, { addSuffix: true }) : format(date, shape(date));
+  const exact = isBrowser
+    ? `${format(date, 'yyyy-MM-dd HH:mm')} ${Intl.DateTimeFormat().resolvedOptions().timeZone}`
+    : at;
+  const text = !isBrowser
+    ? at.slice(0, 16).replace('T', ' ')
+    : relative
+      ? formatDistanceToNowStrict(date, { addSuffix: true })
+      : format(date, shape(date));
   return (
     <time dateTime={at} title={exact} suppressHydrationWarning>
       {text}

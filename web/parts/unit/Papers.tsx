@@ -32,7 +32,10 @@ export function Papers({
   const input = useRef<HTMLInputElement>(null);
   const add = async (file: File): Promise<void> => {
     const body = { name: file.name.slice(0, 120), base64: await base64Of(file) };
-    const kept = 'unit' in of ? run('POST /units/{id}/papers', { id: of.unit, body }) : run('POST /drives/{serial}/papers', { serial: of.serial, body });
+    const kept =
+      'unit' in of
+        ? run('POST /units/{id}/papers', { id: of.unit, body })
+        : run('POST /drives/{serial}/papers', { serial: of.serial, body });
     if (!(await kept)) return;
     tell(`${file.name} is kept.`);
     router.refresh();
@@ -45,7 +48,11 @@ export function Papers({
   return (
     <div className="grid gap-3">
       {fault && <Notice grave>{fault.sentence}</Notice>}
-      {papers.length === 0 && <p className="text-muted">No picture or paper is kept here yet: an invoice, a photo of the cabling, a wipe record.</p>}
+      {papers.length === 0 && (
+        <p className="text-muted">
+          No picture or paper is kept here yet: an invoice, a photo of the cabling, a wipe record.
+        </p>
+      )}
       <ul className="flex flex-wrap gap-3">
         {papers.map((paper) => (
           <li key={paper.id} className="w-[180px] border border-line bg-surface p-2">
@@ -64,7 +71,12 @@ export function Papers({
               {Math.ceil(paper.size / 1000)} kB, {paper.addedBy}, <Moment at={paper.addedAt} />
             </p>
             {mayRecord && (
-              <button type="button" className="no-print min-h-8 text-sm text-muted underline" disabled={busy} onClick={() => void remove(paper)}>
+              <button
+                type="button"
+                className="no-print min-h-8 text-sm text-muted underline"
+                disabled={busy}
+                onClick={() => void remove(paper)}
+              >
                 Throw away<span className="sr-only"> {paper.name}</span>
               </button>
             )}
@@ -82,7 +94,9 @@ export function Papers({
           <Button disabled={busy} onClick={() => input.current?.click()}>
             {busy ? 'Keeping…' : 'Add a picture or a paper'}
           </Button>
-          <p className="mt-1 text-sm text-muted">PNG, JPEG, WebP, PDF or text, up to 3 MB. Kept as it is; nothing in it is ever run.</p>
+          <p className="mt-1 text-sm text-muted">
+            PNG, JPEG, WebP, PDF or text, up to 3 MB. Kept as it is; nothing in it is ever run.
+          </p>
         </div>
       )}
     </div>

@@ -10,7 +10,13 @@ import { useSending } from '~/web/parts/form/useSending';
 import { tell } from '~/web/parts/tell/tell';
 
 /** Pasted text against the record: every contradiction with both sides, each accepted or refused, then stored whole. */
-export function PasteReport({ id, enclosures }: { readonly id: string; readonly enclosures: readonly Enclosure[] }): ReactNode {
+export function PasteReport({
+  id,
+  enclosures,
+}: {
+  readonly id: string;
+  readonly enclosures: readonly Enclosure[];
+}): ReactNode {
   const router = useRouter();
   const { busy, fault, run } = useSending();
   const [text, setText] = useState('');
@@ -25,8 +31,14 @@ export function PasteReport({ id, enclosures }: { readonly id: string; readonly 
   const accepted = compared?.contradictions.filter((_, i) => verdicts[i] === 'accepted') ?? [];
   const store = async (): Promise<void> => {
     const events = accepted.flatMap(({ events: of }) => of);
-    if (!compared || !(await run('POST /units/{id}/entries', { id, body: { expectedVersion: compared.version, events } }))) return;
-    tell(`${accepted.length === 1 ? 'One contradiction' : `${String(accepted.length)} contradictions`} settled in the record.`);
+    if (
+      !compared ||
+      !(await run('POST /units/{id}/entries', { id, body: { expectedVersion: compared.version, events } }))
+    )
+      return;
+    tell(
+      `${accepted.length === 1 ? 'One contradiction' : `${String(accepted.length)} contradictions`} settled in the record.`,
+    );
     router.push(`/units/${id}`);
     router.refresh();
   };
@@ -64,10 +76,15 @@ export function PasteReport({ id, enclosures }: { readonly id: string; readonly 
         <section aria-label="What differs" className="grid gap-3" data-compared>
           <h2 className="text-lg">
             {compared.report.bays.length} {compared.report.bays.length === 1 ? 'bay' : 'bays'} read,{' '}
-            {compared.contradictions.length === 0 ? 'and the record agrees' : `${String(compared.contradictions.length)} things differ`}
+            {compared.contradictions.length === 0
+              ? 'and the record agrees'
+              : `${String(compared.contradictions.length)} things differ`}
           </h2>
           {compared.report.unread.length > 0 && (
-            <p className="text-muted">Not understood: {compared.report.unread.map(({ line, text: of }) => `line ${String(line)} “${of}”`).join('; ')}</p>
+            <p className="text-muted">
+              Not understood:{' '}
+              {compared.report.unread.map(({ line, text: of }) => `line ${String(line)} “${of}”`).join('; ')}
+            </p>
           )}
           <ul className="grid gap-2">
             {compared.contradictions.map((contradiction, i) => (
@@ -77,7 +94,10 @@ export function PasteReport({ id, enclosures }: { readonly id: string; readonly 
                   <p className="text-muted">Look at the unit: this is not settled from here.</p>
                 ) : (
                   <>
-                    <p className="text-muted">Accepting records: {contradiction.events.map((event) => eventWords(event, { enclosures })).join(' ')}</p>
+                    <p className="text-muted">
+                      Accepting records:{' '}
+                      {contradiction.events.map((event) => eventWords(event, { enclosures })).join(' ')}
+                    </p>
                     <div className="mt-2 flex gap-2" role="group" aria-label={contradiction.sentence}>
                       {(['accepted', 'refused'] as const).map((verdict) => (
                         <Button

@@ -103,10 +103,15 @@ export function PoolChangeForm({ id, version, unit, used }: Props): ReactNode {
   const kind = values.kind as Kind;
   const pool = unit.pools[values.pool];
   const event = eventOf(values);
-  const targets = pool ? unit.profile.growth.conversions.filter(({ from }) => from === pool.scheme).map(({ to }) => to) : [];
+  const targets = pool
+    ? unit.profile.growth.conversions.filter(({ from }) => from === pool.scheme).map(({ to }) => to)
+    : [];
   const offered = kind === 'became' ? targets : SCHEMES.filter((scheme) => unit.profile.schemes[scheme]);
   const widths = widthsOf(unit, values);
-  const idleWords = idle.length === 0 ? 'No drive stands idle: record the new ones first.' : `Idle: ${idle.map((bay) => bayName(unit, bay)).join(', ')}.`;
+  const idleWords =
+    idle.length === 0
+      ? 'No drive stands idle: record the new ones first.'
+      : `Idle: ${idle.map((bay) => bayName(unit, bay)).join(', ')}.`;
 
   return (
     <div data-pool-change>
@@ -121,14 +126,22 @@ export function PoolChangeForm({ id, version, unit, used }: Props): ReactNode {
           {kind === 'made' ? (
             <TextField name="name" label="Name of the pool" maxLength={60} />
           ) : (
-            <SelectField name="pool" label="Which pool" options={pools.map((one) => ({ value: one.id, words: `${one.name}, ${factsOf(one.scheme).name}` }))} />
+            <SelectField
+              name="pool"
+              label="Which pool"
+              options={pools.map((one) => ({ value: one.id, words: `${one.name}, ${factsOf(one.scheme).name}` }))}
+            />
           )}
           {(kind === 'made' || kind === 'became') && (
             <SelectField
               name="scheme"
               label={kind === 'made' ? 'Layout' : 'What it is now'}
               options={offered.map((one) => ({ value: one, words: factsOf(one).name }))}
-              hint={kind === 'became' && targets.length === 0 ? `This family makes nothing else of ${pool ? factsOf(pool.scheme).name : 'it'}.` : undefined}
+              hint={
+                kind === 'became' && targets.length === 0
+                  ? `This family makes nothing else of ${pool ? factsOf(pool.scheme).name : 'it'}.`
+                  : undefined
+              }
             />
           )}
           {widths !== null && (
@@ -136,7 +149,10 @@ export function PoolChangeForm({ id, version, unit, used }: Props): ReactNode {
               name="width"
               label="Drives in a group"
               options={[
-                { value: '', words: widths[0] === undefined ? 'none fits' : `${String(widths[0])}, the first that fits` },
+                {
+                  value: '',
+                  words: widths[0] === undefined ? 'none fits' : `${String(widths[0])}, the first that fits`,
+                },
                 ...widths.map((one) => ({ value: String(one), words: String(one) })),
               ]}
               hint={widths.length === 0 ? 'So many drives make no groups of one width.' : undefined}
@@ -149,7 +165,9 @@ export function PoolChangeForm({ id, version, unit, used }: Props): ReactNode {
           {event === null ? null : isRefusal(event) ? (
             <p className="font-semibold text-thinned">{event.sentence}</p>
           ) : event.kind === 'pool-destroyed' ? (
-            <p className="font-semibold text-thinned">All that {pool?.name} holds is gone then; its drives stand idle.</p>
+            <p className="font-semibold text-thinned">
+              All that {pool?.name} holds is gone then; its drives stand idle.
+            </p>
           ) : (
             <p>{outcomeWords(event.usableBytes, event.bands, kind === 'made' ? undefined : pool)}</p>
           )}
@@ -169,7 +187,11 @@ function widthsOf(unit: UnitState, { kind, scheme, bays }: Values): readonly num
   if (kind !== 'made' || scheme === '' || !factsOf(scheme as Scheme).isGrouped) return null;
   const listed = baysListed(unit, bays);
   const count = isRefusal(listed) ? 0 : listed.length;
-  return groupWidthsThatFit(count, factsOf(scheme as Scheme).redundancy ?? 1, limitsOf(unit.profile, scheme as Scheme) ?? {});
+  return groupWidthsThatFit(
+    count,
+    factsOf(scheme as Scheme).redundancy ?? 1,
+    limitsOf(unit.profile, scheme as Scheme) ?? {},
+  );
 }
 
 /** What was done, as far as it is said; why not where it cannot be read. */
@@ -186,13 +208,23 @@ function changeOf(unit: UnitState, values: Values): PoolChange | Refusal | null 
   const spares = baysListed(unit, values.spares);
   if (isRefusal(spares)) return spares;
   const groupWidth = Number(values.width) || widthsOf(unit, values)?.[0];
-  return bays.length === 0 ? null : { kind, name: values.name.trim() || 'Pool', scheme, bays, spares, ...(groupWidth === undefined ? {} : { groupWidth }) };
+  return bays.length === 0
+    ? null
+    : {
+        kind,
+        name: values.name.trim() || 'Pool',
+        scheme,
+        bays,
+        spares,
+        ...(groupWidth === undefined ? {} : { groupWidth }),
+      };
 }
 
 /** "8 TB usable, 4 TB more than before." */
 function outcomeWords(usableBytes: number, bands: Pool['bands'], before: Pool | undefined): string {
   const won = before === undefined ? 0 : usableBytes - usableOf(before.bands);
-  const much = won === 0 ? '' : `, ${formatBytes(Math.abs(won), 'decimal', 2)} ${won > 0 ? 'more' : 'less'} than before`;
+  const much =
+    won === 0 ? '' : `, ${formatBytes(Math.abs(won), 'decimal', 2)} ${won > 0 ? 'more' : 'less'} than before`;
   const redundancy = Math.min(...bands.map((band) => band.redundancy));
   return `${formatBytes(usableBytes, 'decimal', 2)} usable${before === undefined ? '' : much || ', as before'}; it can lose ${redundancy === 0 ? 'none' : String(redundancy)}.`;
 }

@@ -39,8 +39,8 @@ function Estimate({ of }: { readonly of: LiveEstimate | null }): ReactNode {
   if (!of) return null;
   return (
     <span className="block font-normal">
-      Done about <Moment at={of.likely} />, four times out of five between <Moment at={of.low} /> and <Moment at={of.high} />.
-      {of.found.map((finding) => ` ${FINDING_WORDS[finding]}`)}
+      Done about <Moment at={of.likely} />, four times out of five between <Moment at={of.low} /> and{' '}
+      <Moment at={of.high} />.{of.found.map((finding) => ` ${FINDING_WORDS[finding]}`)}
     </span>
   );
 }
@@ -62,17 +62,20 @@ export function PoolPanel({ unit, pool, used, days }: Props): ReactNode {
         .map((job) => (
           <p key={job.id} className="mt-1 font-semibold">
             {TASK_WORDS[job.task]}
-            {job.onto !== undefined && ` onto ${bayName(unit, unit.drives[job.onto]?.bay)}`}: {job.percent} %, heard <Moment at={job.heardAt} relative />
+            {job.onto !== undefined && ` onto ${bayName(unit, unit.drives[job.onto]?.bay)}`}: {job.percent} %, heard{' '}
+            <Moment at={job.heardAt} relative />
             <Estimate of={estimateOfJob(unit, job, used ? { [pool.id]: used.value } : {})} />
           </p>
         ))}
       <p className="mt-2">
-        {formatBytes(pool.usableBytes, 'decimal', 2)} usable; the unit’s page shows {onUnitPage(pool.shownBytes, unitPage)}.
+        {formatBytes(pool.usableBytes, 'decimal', 2)} usable; the unit’s page shows{' '}
+        {onUnitPage(pool.shownBytes, unitPage)}.
       </p>
       {used && (
         <div className="my-2">
           <p className="mb-1 text-sm text-muted">
-            {wholePercent(used.value / pool.shownBytes)} % used, {formatBytes(used.value, 'binary', 2)}, read <Moment at={used.at} relative />
+            {wholePercent(used.value / pool.shownBytes)} % used, {formatBytes(used.value, 'binary', 2)}, read{' '}
+            <Moment at={used.at} relative />
           </p>
           <FillBar share={used.value / pool.shownBytes} />
         </div>
@@ -84,7 +87,10 @@ export function PoolPanel({ unit, pool, used, days }: Props): ReactNode {
         label="Used, of what the unit’s page shows"
         unit="%"
         most={100}
-        points={thinned(days).map(({ day, last }) => ({ day, value: Math.round((last / pool.shownBytes) * 1000) / 10 }))}
+        points={thinned(days).map(({ day, last }) => ({
+          day,
+          value: Math.round((last / pool.shownBytes) * 1000) / 10,
+        }))}
         line={{ at: FULL_LINE * 100, words: 'planned to' }}
       />
       {volumes.length > 0 && (
@@ -96,7 +102,9 @@ export function PoolPanel({ unit, pool, used, days }: Props): ReactNode {
                 <span className="text-muted">
                   {thin && ' thin'}
                   {fileSystem !== undefined && `, ${fileSystem}`}
-                  {fileSystem === undefined && checksums !== undefined && (checksums ? ', with checksums' : ', without checksums')}
+                  {fileSystem === undefined &&
+                    checksums !== undefined &&
+                    (checksums ? ', with checksums' : ', without checksums')}
                 </span>
               </span>
               <span className="figures">{formatBytes(bytes, 'binary', 2)}</span>
@@ -104,7 +112,9 @@ export function PoolPanel({ unit, pool, used, days }: Props): ReactNode {
           ))}
         </ul>
       )}
-      {promised > pool.shownBytes && <p className="mt-1 font-semibold text-watch">{volumeAgainstPool(promised, pool.shownBytes, true).sentence}</p>}
+      {promised > pool.shownBytes && (
+        <p className="mt-1 font-semibold text-watch">{volumeAgainstPool(promised, pool.shownBytes, true).sentence}</p>
+      )}
     </section>
   );
 }

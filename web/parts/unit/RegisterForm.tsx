@@ -59,7 +59,9 @@ interface Values extends RunningValues, Record<(typeof DETAILS)[number], string>
   readonly holds: string;
 }
 
-const headOf = (of: Family | undefined): readonly Box[] => [{ name: 'Head', bays: String(of?.perEnclosure ?? of?.choices[0] ?? 4), dial: '' }];
+const headOf = (of: Family | undefined): readonly Box[] => [
+  { name: 'Head', bays: String(of?.perEnclosure ?? of?.choices[0] ?? 4), dial: '' },
+];
 
 /** A unit as it stands: name, place, family, its boxes in the order they are cabled, what runs on it, and what its label says. */
 export function RegisterForm({ profiles, places }: Props): ReactNode {
@@ -77,7 +79,9 @@ export function RegisterForm({ profiles, places }: Props): ReactNode {
     boxes: '/enclosures',
     ...Object.fromEntries(DETAILS.map((field) => [field, `/details/${field}`])),
     ...Object.fromEntries(
-      Array.from({ length: MOST_BOXES }, (_, i) => ['name', 'bays', 'dial'].map((of) => [`boxes.${String(i)}.${of}`, `/enclosures/${String(i)}/${of}`])).flat(),
+      Array.from({ length: MOST_BOXES }, (_, i) =>
+        ['name', 'bays', 'dial'].map((of) => [`boxes.${String(i)}.${of}`, `/enclosures/${String(i)}/${of}`]),
+      ).flat(),
     ),
     ...pointersOfRunning(pools),
   });
@@ -100,7 +104,10 @@ export function RegisterForm({ profiles, places }: Props): ReactNode {
     sends: 'POST /units',
     at: pointers(Array.from({ length: MOST_POOLS })),
     asks: (values) => {
-      const running = values.holds === 'running' ? readRunning(cabledOf(values), values.page, values.pools, values.drivesBoughtOn, values.cache) : undefined;
+      const running =
+        values.holds === 'running'
+          ? readRunning(cabledOf(values), values.page, values.pools, values.drivesBoughtOn, values.cache)
+          : undefined;
       if (running && isRefusal(running)) {
         const at = pointers(values.pools);
         const field = Object.keys(at).find((name) => at[name] === running.pointer) ?? 'root';
@@ -147,7 +154,12 @@ export function RegisterForm({ profiles, places }: Props): ReactNode {
         <legend className="mb-1 text-lg font-semibold">Boxes, in the order they are cabled</legend>
         {fields.map(({ id }, i) => (
           <div key={id} className="grid grid-cols-2 items-start gap-3 sm:grid-cols-[1fr_110px_90px_auto]">
-            <TextField label={i === 0 ? 'Head' : `Extension ${String(i)}`} name={`boxes.${String(i)}.name`} required maxLength={60} />
+            <TextField
+              label={i === 0 ? 'Head' : `Extension ${String(i)}`}
+              name={`boxes.${String(i)}.name`}
+              required
+              maxLength={60}
+            />
             <NumberField label="Bays" name={`boxes.${String(i)}.bays`} min={1} max={1000} required />
             <NumberField label="Dial" name={`boxes.${String(i)}.dial`} min={0} max={255} />
             {i > 0 ? (

@@ -24,10 +24,25 @@ export interface RunningValues {
   readonly pools: readonly PoolInWords[];
 }
 
-const NEW_POOL: Omit<PoolInWords, 'name'> = { scheme: '', members: '', spares: '', shown: '', used: '', builtOn: '', volumes: '', groupWidth: '' };
+const NEW_POOL: Omit<PoolInWords, 'name'> = {
+  scheme: '',
+  members: '',
+  spares: '',
+  shown: '',
+  used: '',
+  builtOn: '',
+  volumes: '',
+  groupWidth: '',
+};
 
 /** What a unit that runs already shows on its page: its drives pasted, its pools named. Nothing on it is touched. */
-export function RunningPart({ boxes, schemes }: { readonly boxes: Boxes; readonly schemes: readonly Scheme[] }): ReactNode {
+export function RunningPart({
+  boxes,
+  schemes,
+}: {
+  readonly boxes: Boxes;
+  readonly schemes: readonly Scheme[];
+}): ReactNode {
   const { control } = useFormContext<RunningValues>();
   const { fields, append, remove } = useFieldArray({ control, name: 'pools' });
   const [page, cache] = useWatch<RunningValues, ['page', 'cache']>({ name: ['page', 'cache'] });
@@ -42,7 +57,10 @@ export function RunningPart({ boxes, schemes }: { readonly boxes: Boxes; readonl
         placeholder={'Bay 1  QH8-04422-4KH2  7.3 TB  Normal\nBay 2  QH8-04417-77PX  7.3 TB  Normal'}
         hint={
           page.trim() === '' ? (
-            <>A line a drive: where it is, its serial, its size. {boxes.enclosures.length > 1 && 'A line with the name of a box stands above its drives.'}</>
+            <>
+              A line a drive: where it is, its serial, its size.{' '}
+              {boxes.enclosures.length > 1 && 'A line with the name of a box stands above its drives.'}
+            </>
           ) : (
             <span aria-live="polite">
               {counted(
@@ -66,13 +84,19 @@ export function RunningPart({ boxes, schemes }: { readonly boxes: Boxes; readonl
           label="Its drives were bought on"
           hint="For all of them; left empty where nobody knows, and said of single ones later"
         />
-        <TextField name="cache" label="Bays of its cache drives" hint={cache.trim() === '' ? 'Left empty where it has none' : echo(boxes, cache)} />
+        <TextField
+          name="cache"
+          label="Bays of its cache drives"
+          hint={cache.trim() === '' ? 'Left empty where it has none' : echo(boxes, cache)}
+        />
       </div>
       {fields.map(({ id }, i) => (
         <PoolPart key={id} at={i} boxes={boxes} schemes={schemes} onRemove={() => remove(i)} />
       ))}
       <div>
-        <Button onClick={() => append({ ...NEW_POOL, name: `Pool ${String(fields.length + 1)}` })}>Add a pool it has</Button>
+        <Button onClick={() => append({ ...NEW_POOL, name: `Pool ${String(fields.length + 1)}` })}>
+          Add a pool it has
+        </Button>
       </div>
     </div>
   );
@@ -88,16 +112,38 @@ interface PoolProps {
 function PoolPart({ at, boxes, schemes, onRemove }: PoolProps): ReactNode {
   const pool = useWatch<RunningValues, `pools.${number}`>({ name: `pools.${at}` });
   const field = (name: keyof PoolInWords): string => `pools.${String(at)}.${name}`;
-  const exampleBay = boxes.enclosures.length > 1 ? `${boxes.enclosures[0]?.name ?? 'Head'} 1-4; ${boxes.enclosures[1]?.name ?? ''} 1-2` : '1-4';
+  const exampleBay =
+    boxes.enclosures.length > 1
+      ? `${boxes.enclosures[0]?.name ?? 'Head'} 1-4; ${boxes.enclosures[1]?.name ?? ''} 1-2`
+      : '1-4';
   const { prints } = boxes.profile.unitPage;
   return (
-    <fieldset className="grid gap-4 border border-line bg-surface p-4 sm:grid-cols-2" aria-label={`Pool ${String(at + 1)}`}>
+    <fieldset
+      className="grid gap-4 border border-line bg-surface p-4 sm:grid-cols-2"
+      aria-label={`Pool ${String(at + 1)}`}
+    >
       <TextField name={field('name')} label="Name of the pool" required maxLength={60} />
-      <SelectField name={field('scheme')} label="Layout" options={schemes.map((scheme) => ({ value: scheme, words: factsOf(scheme).name }))} />
-      {pool.scheme !== '' && factsOf(pool.scheme).isGrouped && <NumberField name={field('groupWidth')} label="Drives in a group" min={2} max={1000} required />}
-      <TextField name={field('members')} label="Bays of its drives" required placeholder={exampleBay} hint={echo(boxes, pool.members)} />
+      <SelectField
+        name={field('scheme')}
+        label="Layout"
+        options={schemes.map((scheme) => ({ value: scheme, words: factsOf(scheme).name }))}
+      />
+      {pool.scheme !== '' && factsOf(pool.scheme).isGrouped && (
+        <NumberField name={field('groupWidth')} label="Drives in a group" min={2} max={1000} required />
+      )}
+      <TextField
+        name={field('members')}
+        label="Bays of its drives"
+        required
+        placeholder={exampleBay}
+        hint={echo(boxes, pool.members)}
+      />
       <TextField name={field('spares')} label="Bays of its spares" hint={echo(boxes, pool.spares)} />
-      <TextField name={field('shown')} label="Space it shows" hint={`As its page writes it, “21.4 ${prints}”. Left empty, it is reckoned.`} />
+      <TextField
+        name={field('shown')}
+        label="Space it shows"
+        hint={`As its page writes it, “21.4 ${prints}”. Left empty, it is reckoned.`}
+      />
       <TextField name={field('used')} label="Space in use" />
       <DateField name={field('builtOn')} label="Built on" hint="Left empty where nobody knows" />
       <AreaField
@@ -151,5 +197,7 @@ function echo(boxes: Pick<UnitState, 'enclosures'>, words: string): string {
 
 function counted(boxes: Pick<UnitState, 'enclosures'>, bays: readonly string[]): string {
   if (bays.length === 1) return `One drive, ${bayName(boxes, bays[0])}`;
-  return bays.length === 0 ? 'No drive' : `${String(bays.length)} drives, ${bayName(boxes, bays[0])} to ${bayName(boxes, bays.at(-1))}`;
+  return bays.length === 0
+    ? 'No drive'
+    : `${String(bays.length)} drives, ${bayName(boxes, bays[0])} to ${bayName(boxes, bays.at(-1))}`;
 }

@@ -42,7 +42,9 @@ export function ScanIn({ id, version, unit, from, onDone }: Props): ReactNode {
   const [busy, setBusy] = useState(false);
   // From the bay that was chosen on, then from the first.
   const all = baysOf(unit);
-  const next = [...all.slice(all.indexOf(from)), ...all].find((bay) => !driveInBay(unit, bay) && !scanned.some((one) => one.bay === bay));
+  const next = [...all.slice(all.indexOf(from)), ...all].find(
+    (bay) => !driveInBay(unit, bay) && !scanned.some((one) => one.bay === bay),
+  );
 
   const add = async (typed: string): Promise<void> => {
     const wanted = typed.trim();
@@ -54,7 +56,9 @@ export function ScanIn({ id, version, unit, from, onDone }: Props): ReactNode {
     setBusy(false);
     const life = known.kind === 'done' ? known.answer.life : null;
     if (life?.where.kind === 'bay')
-      return setFault(`${wanted} stands in ${life.where.place ?? `bay ${life.where.bay}`} of ${life.where.unitName}. A drive is in one place.`);
+      return setFault(
+        `${wanted} stands in ${life.where.place ?? `bay ${life.where.bay}`} of ${life.where.unitName}. A drive is in one place.`,
+      );
     let drive = life?.drive;
     if (!drive) {
       const read = readSize(size);
@@ -68,7 +72,11 @@ export function ScanIn({ id, version, unit, from, onDone }: Props): ReactNode {
 
   const store = async (): Promise<void> => {
     setBusy(true);
-    const events = scanned.map(({ bay, serial: of, drive }): StatedUnitEvent => ({ kind: 'drive-inserted', bay, drive: { serial: of, ...drive } }));
+    const events = scanned.map(({ bay, serial: of, drive }): StatedUnitEvent => ({
+      kind: 'drive-inserted',
+      bay,
+      drive: { serial: of, ...drive },
+    }));
     const sent = await api('POST /units/{id}/entries', { id, body: { expectedVersion: version, events } });
     setBusy(false);
     if (sent.kind === 'refused') return setFault(sent.sentence);
@@ -118,7 +126,11 @@ export function ScanIn({ id, version, unit, from, onDone }: Props): ReactNode {
                 <td className="figures px-2 py-1">{formatBytes(one.drive.bytes)}</td>
                 <td className="px-2 py-1 text-sm text-muted">{one.isKnown ? 'known here' : 'new'}</td>
                 <td className="px-2 py-1 text-right">
-                  <button type="button" className="text-action underline" onClick={() => setScanned(scanned.filter(({ serial: of }) => of !== one.serial))}>
+                  <button
+                    type="button"
+                    className="text-action underline"
+                    onClick={() => setScanned(scanned.filter(({ serial: of }) => of !== one.serial))}
+                  >
                     Leave out<span className="sr-only"> {one.serial}</span>
                   </button>
                 </td>

@@ -14,7 +14,13 @@ const COLOURS: Record<Standing, string> = {
  * How a unit stands: a shape, a colour and words, never colour alone. Square: full margin. Triangle: a sign to watch.
  * Diamond: less margin than the layout gives. Cross on ink: lost. Dashed outline: unguarded by choice, or no pool.
  */
-export function StandingMark({ standing, children }: { readonly standing: Standing; readonly children?: ReactNode }): ReactNode {
+export function StandingMark({
+  standing,
+  children,
+}: {
+  readonly standing: Standing;
+  readonly children?: ReactNode;
+}): ReactNode {
   return (
     <span className={`inline-flex items-center gap-1.5 font-semibold ${COLOURS[standing]}`}>
       <svg width="14" height="14" viewBox="0 0 14 14" aria-hidden className="shrink-0">
@@ -28,7 +34,16 @@ export function StandingMark({ standing, children }: { readonly standing: Standi
           </>
         )}
         {(standing === 'unguarded' || standing === 'empty') && (
-          <rect x="1" y="1" width="12" height="12" fill="none" stroke="currentColor" strokeWidth="1.5" strokeDasharray="3 2" />
+          <rect
+            x="1"
+            y="1"
+            width="12"
+            height="12"
+            fill="none"
+            stroke="currentColor"
+            strokeWidth="1.5"
+            strokeDasharray="3 2"
+          />
         )}
       </svg>
       {children}

@@ -57,7 +57,9 @@ export function UnitBays({ id, version, unit, initial, currency, mayRecord }: Pr
             </Row>
             {drive.model !== undefined && <Row name="Model">{drive.model}</Row>}
             {drive.priceCents !== undefined && (
-              <Row name="Paid">{new Intl.NumberFormat('en', { style: 'currency', currency }).format(drive.priceCents / 100)}</Row>
+              <Row name="Paid">
+                {new Intl.NumberFormat('en', { style: 'currency', currency }).format(drive.priceCents / 100)}
+              </Row>
             )}
           </dl>
         )}
@@ -70,6 +72,7 @@ export function UnitBays({ id, version, unit, initial, currency, mayRecord }: Pr
 /** The bay to look at first: one that has failed, then one that shows signs, then the first. */
 function mostTroubled(unit: UnitState): string {
   const bayWith = (...conditions: string[]): string | undefined =>
-    Object.values(unit.drives).find(({ bay, condition }) => bay !== null && conditions.includes(condition))?.bay ?? undefined;
+    Object.values(unit.drives).find(({ bay, condition }) => bay !== null && conditions.includes(condition))?.bay ??
+    undefined;
   return bayWith('failed', 'out-of-service') ?? bayWith('suspected') ?? unit.enclosures[0]?.bays[0] ?? '';
 }

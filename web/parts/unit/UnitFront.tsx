@@ -22,7 +22,9 @@ export function UnitFront({ unit, onBay, chosen, size = 'shelf' }: Props): React
   const columns = isFlat ? FLAT_COLUMNS : Infinity;
 
   const walk = (event: KeyboardEvent): void => {
-    const step = { ArrowRight: 1, ArrowLeft: -1, ArrowDown: isFlat ? columns : 0, ArrowUp: isFlat ? -columns : 0 }[event.key];
+    const step = { ArrowRight: 1, ArrowLeft: -1, ArrowDown: isFlat ? columns : 0, ArrowUp: isFlat ? -columns : 0 }[
+      event.key
+    ];
     if (!step) return;
     const bays = [...(root.current?.querySelectorAll<HTMLButtonElement>('button[data-bay]') ?? [])];
     const next = bays[bays.indexOf(document.activeElement as HTMLButtonElement) + step];
@@ -31,7 +33,11 @@ export function UnitFront({ unit, onBay, chosen, size = 'shelf' }: Props): React
   };
 
   return (
-    <div ref={root} className="flex flex-wrap items-end gap-3" {...(onBay ? { onKeyDown: walk, role: 'group', 'aria-label': `Bays of ${unit.name}` } : {})}>
+    <div
+      ref={root}
+      className="flex flex-wrap items-end gap-3"
+      {...(onBay ? { onKeyDown: walk, role: 'group', 'aria-label': `Bays of ${unit.name}` } : {})}
+    >
       {unit.enclosures.map((enclosure) => (
         <div
           key={enclosure.name}
@@ -41,10 +47,19 @@ export function UnitFront({ unit, onBay, chosen, size = 'shelf' }: Props): React
           {size === 'page' && unit.enclosures.length > 1 && (
             <div className="mb-1 flex justify-between text-xs text-on-side">
               <span>{enclosure.name}</span>
-              <span>{enclosure.isAway ? 'dropped out' : enclosure.dial === undefined ? '' : `dial ${String(enclosure.dial)}`}</span>
+              <span>
+                {enclosure.isAway
+                  ? 'dropped out'
+                  : enclosure.dial === undefined
+                    ? ''
+                    : `dial ${String(enclosure.dial)}`}
+              </span>
             </div>
           )}
-          <div className="grid gap-1" style={{ gridTemplateColumns: `repeat(${String(Math.min(columns, enclosure.bays.length))}, auto)` }}>
+          <div
+            className="grid gap-1"
+            style={{ gridTemplateColumns: `repeat(${String(Math.min(columns, enclosure.bays.length))}, auto)` }}
+          >
             {enclosure.bays.map((bay) => (
               <Bay key={bay.bay} of={bay} isFlat={isFlat} size={size} onBay={onBay} isChosen={bay.bay === chosen} />
             ))}
@@ -85,8 +100,16 @@ function Bay({ of, isFlat, size, onBay, isChosen }: BayProps): ReactNode {
           : 'border-transparent bg-tray text-tray-ink';
   const inside = (
     <>
-      {isRebuilding && <span className="absolute inset-x-0 bottom-0 bg-[var(--filling)]" style={{ height: `${String(percent)}%` }} aria-hidden />}
-      <span className={`relative ${size === 'page' ? 'text-sm max-sm:text-xs' : 'text-xs'} ${!isEmpty && !isSpare && !isRebuilding ? 'text-tray-muted' : ''}`}>
+      {isRebuilding && (
+        <span
+          className="absolute inset-x-0 bottom-0 bg-[var(--filling)]"
+          style={{ height: `${String(percent)}%` }}
+          aria-hidden
+        />
+      )}
+      <span
+        className={`relative ${size === 'page' ? 'text-sm max-sm:text-xs' : 'text-xs'} ${!isEmpty && !isSpare && !isRebuilding ? 'text-tray-muted' : ''}`}
+      >
         {tray}
       </span>
       <span
@@ -114,7 +137,10 @@ function Bay({ of, isFlat, size, onBay, isChosen }: BayProps): ReactNode {
   }
   return (
     <button type="button" data-bay={bay} aria-pressed={isChosen} className={box} onClick={() => onBay(bay)}>
-      <span className={`absolute inset-0 flex items-center justify-between px-1 py-0.5 ${isFlat ? 'flex-row' : 'flex-col'}`} aria-hidden>
+      <span
+        className={`absolute inset-0 flex items-center justify-between px-1 py-0.5 ${isFlat ? 'flex-row' : 'flex-col'}`}
+        aria-hidden
+      >
         {inside}
       </span>
       <span className="sr-only">{words}</span>

@@ -9,7 +9,10 @@ export function UnitNeeds({ needs }: { readonly needs: readonly NeedForHands[] }
   // The colour of the margin: grave once it is thinner than its layout, ochre where there is a sign to watch.
   const isGrave = needs.some(({ code }) => MARKS[code] !== undefined);
   return (
-    <ul aria-label="Needs hands" className={`border-l-4 px-4 py-2 ${isGrave ? 'border-thinned bg-thinned-ground' : 'border-watch bg-watch-ground'}`}>
+    <ul
+      aria-label="Needs hands"
+      className={`border-l-4 px-4 py-2 ${isGrave ? 'border-thinned bg-thinned-ground' : 'border-watch bg-watch-ground'}`}
+    >
       {needs.map((need) => {
         const { href, words } = wayOf(need);
         const isHere = /^\/units\/[^/]+$/.test(href);

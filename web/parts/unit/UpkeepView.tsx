@@ -47,10 +47,14 @@ export function UpkeepView({ id, version, unit, today, mayRecord }: Props): Reac
             <tr key={task} className="border-t border-line">
               <td className="px-3 py-1.5">{title}</td>
               <td className="px-3 py-1.5 text-muted">{everyWords({ every, unit: of })}</td>
-              <td className={`px-3 py-1.5 whitespace-nowrap ${due !== null && due <= today ? 'font-semibold text-watch' : ''}`}>
+              <td
+                className={`px-3 py-1.5 whitespace-nowrap ${due !== null && due <= today ? 'font-semibold text-watch' : ''}`}
+              >
                 {due === null ? 'never again' : due <= today ? `due since ${due}` : due}
               </td>
-              <td className="px-3 py-1.5 text-muted">{lastDone === null ? 'not yet' : <Moment at={lastDone} relative />}</td>
+              <td className="px-3 py-1.5 text-muted">
+                {lastDone === null ? 'not yet' : <Moment at={lastDone} relative />}
+              </td>
               <td className="no-print px-3 py-1.5 text-right whitespace-nowrap">
                 {mayRecord && (
                   <>
@@ -91,10 +95,16 @@ export function UpkeepView({ id, version, unit, today, mayRecord }: Props): Reac
               <li key={check} className="flex flex-wrap items-center justify-between gap-3 border-b border-line py-1">
                 <span>
                   {CHECK_WORDS[check]}
-                  <span className="ml-2 text-muted">{at === undefined ? 'not confirmed' : <Moment at={at} relative />}</span>
+                  <span className="ml-2 text-muted">
+                    {at === undefined ? 'not confirmed' : <Moment at={at} relative />}
+                  </span>
                 </span>
                 {mayRecord && (
-                  <Button className="no-print" disabled={recorder.busy} onClick={() => void say({ kind: 'check-confirmed', check }, CHECK_WORDS[check])}>
+                  <Button
+                    className="no-print"
+                    disabled={recorder.busy}
+                    onClick={() => void say({ kind: 'check-confirmed', check }, CHECK_WORDS[check])}
+                  >
                     Confirm<span className="sr-only">: {CHECK_WORDS[check]}</span>
                   </Button>
                 )}

@@ -9,7 +9,18 @@ export const DIFFERS = {
 } as const;
 export type Differing = keyof typeof DIFFERS;
 export const DIFFERING = Object.keys(DIFFERS) as Differing[];
-export const FIELDS = ['serial', 'address', 'hardwareAddress', 'firmware', 'supplies', 'ports', 'call', 'boughtOn', 'warrantyUntil', 'notes'] as const;
+export const FIELDS = [
+  'serial',
+  'address',
+  'hardwareAddress',
+  'firmware',
+  'supplies',
+  'ports',
+  'call',
+  'boughtOn',
+  'warrantyUntil',
+  'notes',
+] as const;
 
 /** How a unit is in that, in words. */
 export function wordsOf(field: Differing, value: string): string {
@@ -19,7 +30,10 @@ export function wordsOf(field: Differing, value: string): string {
 /** What its family has. */
 export function ofFamily({ profile }: Pick<UnitState, 'profile'>): Readonly<Record<Differing, string>> {
   const { isCold, opensCase, locateLight } = serviceOf({ profile, details: {} });
-  return { driveChange: opensCase ? 'case-opened' : isCold ? 'off' : 'running', locateLight: locateLight ? 'yes' : 'no' };
+  return {
+    driveChange: opensCase ? 'case-opened' : isCold ? 'off' : 'running',
+    locateLight: locateLight ? 'yes' : 'no',
+  };
 }
 
 /** What a field is called, as a heading. */

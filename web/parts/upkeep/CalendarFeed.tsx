@@ -26,7 +26,9 @@ export function CalendarFeed({ madeAt }: { readonly madeAt: string | null }): Re
   return (
     <div className="no-print grid gap-2">
       {fault && <Notice grave>{fault.sentence}</Notice>}
-      {address !== null && <ShownOnce title="The address of your calendar" text={address} onDone={() => setAddress(null)} />}
+      {address !== null && (
+        <ShownOnce title="The address of your calendar" text={address} onDone={() => setAddress(null)} />
+      )}
       <p className="flex flex-wrap items-center gap-3 text-muted">
         {madeAt === null ? (
           'Have it in your own calendar, under a secret address.'

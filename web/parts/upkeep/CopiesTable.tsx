@@ -41,7 +41,11 @@ const COLUMNS: readonly Column<CopyRow>[] = [
       </Link>
     ),
   },
-  { id: 'copy', head: 'Copy', value: ({ copy }) => (copy ? `${copy.where}, ${copy.offSite ? 'off site' : 'on site'}` : 'none') },
+  {
+    id: 'copy',
+    head: 'Copy',
+    value: ({ copy }) => (copy ? `${copy.where}, ${copy.offSite ? 'off site' : 'on site'}` : 'none'),
+  },
   { id: 'keeps', head: 'Keeps', value: ({ copy }) => copy?.keeps ?? null },
   {
     id: 'ran',
@@ -72,5 +76,13 @@ const COLUMNS: readonly Column<CopyRow>[] = [
 
 /** Every data set and where it is kept once more. */
 export function CopiesTable({ rows, ...address }: { readonly rows: readonly CopyRow[] } & ListAddress): ReactNode {
-  return <DataTable label="Copies" columns={COLUMNS} rows={rows} keyOf={({ unit, name, copy }) => `${unit} ${name} ${copy?.id ?? ''}`} {...address} />;
+  return (
+    <DataTable
+      label="Copies"
+      columns={COLUMNS}
+      rows={rows}
+      keyOf={({ unit, name, copy }) => `${unit} ${name} ${copy?.id ?? ''}`}
+      {...address}
+    />
+  );
 }

@@ -39,7 +39,11 @@ export function RoundWalk({ stops, sites, site }: Props): ReactNode {
           label="Sites"
           links={[
             { href: '/round', words: 'Everywhere', isHere: site === undefined },
-            ...sites.map((one) => ({ href: `/round?site=${encodeURIComponent(one)}`, words: one, isHere: one === site })),
+            ...sites.map((one) => ({
+              href: `/round?site=${encodeURIComponent(one)}`,
+              words: one,
+              isHere: one === site,
+            })),
           ]}
         />
       )}
@@ -117,7 +121,9 @@ function StopForm({ stop, at, of, onWalked, onPass }: StopProps): ReactNode {
       onWalked(
         lit.length === 0 && seen === stop.expected
           ? 'all well'
-          : [...lit, ...(seen < stop.expected ? [`${count} of ${String(stop.expected)} drives seen`] : [])].join('; ') || 'looked at',
+          : [...lit, ...(seen < stop.expected ? [`${count} of ${String(stop.expected)} drives seen`] : [])].join(
+              '; ',
+            ) || 'looked at',
       );
   };
   return (

@@ -20,7 +20,9 @@ const columnsOn = (today: string): readonly Column<ScheduledTask>[] => [
     head: 'Due',
     value: ({ due }) => due,
     cell: ({ due }) => (
-      <span className={`whitespace-nowrap ${(due ?? '') <= today ? 'font-semibold text-watch' : ''}`}>{(due ?? '') <= today ? `since ${due ?? ''}` : due}</span>
+      <span className={`whitespace-nowrap ${(due ?? '') <= today ? 'font-semibold text-watch' : ''}`}>
+        {(due ?? '') <= today ? `since ${due ?? ''}` : due}
+      </span>
     ),
   },
   {
@@ -33,7 +35,13 @@ const columnsOn = (today: string): readonly Column<ScheduledTask>[] => [
       </Link>
     ),
   },
-  { id: 'every', head: 'How often', value: ({ every, unit }) => every * DAYS[unit], cell: everyWords, words: everyWords },
+  {
+    id: 'every',
+    head: 'How often',
+    value: ({ every, unit }) => every * DAYS[unit],
+    cell: everyWords,
+    words: everyWords,
+  },
   {
     id: 'last',
     head: 'Last done',
@@ -43,6 +51,18 @@ const columnsOn = (today: string): readonly Column<ScheduledTask>[] => [
 ];
 
 /** What is due, over all units, soonest first. */
-export function ScheduleTable({ tasks, today, ...address }: { readonly tasks: readonly ScheduledTask[]; readonly today: string } & ListAddress): ReactNode {
-  return <DataTable label="Schedule" columns={columnsOn(today)} rows={tasks} keyOf={({ unitId, id }) => `${unitId} ${id}`} {...address} />;
+export function ScheduleTable({
+  tasks,
+  today,
+  ...address
+}: { readonly tasks: readonly ScheduledTask[]; readonly today: string } & ListAddress): ReactNode {
+  return (
+    <DataTable
+      label="Schedule"
+      columns={columnsOn(today)}
+      rows={tasks}
+      keyOf={({ unitId, id }) => `${unitId} ${id}`}
+      {...address}
+    />
+  );
 }

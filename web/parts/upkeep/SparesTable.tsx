@@ -9,7 +9,12 @@ export interface SpareRow extends BayCover {
   readonly unitName: string;
 }
 
-const REACH_WORDS = { 'in-unit': 'in the unit', 'same-room': 'in the room', 'same-site': 'at the site', 'other-site': 'at' } as const;
+const REACH_WORDS = {
+  'in-unit': 'in the unit',
+  'same-room': 'in the room',
+  'same-site': 'at the site',
+  'other-site': 'at',
+} as const;
 /** What nothing covers comes first, then what lies far away. */
 const FAR = ['other-site', 'same-site', 'same-room', 'in-unit'] as const;
 
@@ -26,12 +31,19 @@ const COLUMNS: readonly Column<SpareRow>[] = [
   },
   { id: 'bay', head: 'Bay', value: ({ place }) => place },
   { id: 'drive', head: 'Drive', value: ({ serial }) => serial, cell: ({ serial }) => <Serial of={serial} /> },
-  { id: 'needs', head: 'Needs at least', value: ({ neededBytes }) => neededBytes, cell: ({ neededBytes }) => formatBytes(neededBytes), isFigure: true },
+  {
+    id: 'needs',
+    head: 'Needs at least',
+    value: ({ neededBytes }) => neededBytes,
+    cell: ({ neededBytes }) => formatBytes(neededBytes),
+    isFigure: true,
+  },
   {
     id: 'nearest',
     head: 'Nearest that fits',
     value: ({ spares: [nearest] }) => (nearest ? 1 + FAR.indexOf(nearest.reach) : 0),
-    words: ({ spares: [nearest] }) => `${nearest?.serial ?? 'nothing fits'} ${nearest?.place?.site ?? ''} ${nearest?.place?.drawer ?? ''}`,
+    words: ({ spares: [nearest] }) =>
+      `${nearest?.serial ?? 'nothing fits'} ${nearest?.place?.site ?? ''} ${nearest?.place?.drawer ?? ''}`,
     cell: nearestOf,
   },
   {
@@ -44,7 +56,9 @@ const COLUMNS: readonly Column<SpareRow>[] = [
 
 /** For every member: which spare really fits, and how far away it is. */
 export function SparesTable({ rows, ...address }: { readonly rows: readonly SpareRow[] } & ListAddress): ReactNode {
-  return <DataTable label="Spares" columns={COLUMNS} rows={rows} keyOf={({ unit, bay }) => `${unit} ${bay}`} {...address} />;
+  return (
+    <DataTable label="Spares" columns={COLUMNS} rows={rows} keyOf={({ unit, bay }) => `${unit} ${bay}`} {...address} />
+  );
 }
 
 function nearestOf({ spares: [nearest] }: SpareRow): ReactNode {

@@ -2,7 +2,10 @@ import { baysOf } from '../../../unit/state';
 import type { Commission } from './commission';
 
 /** Extensions cabled in their order, every plug looked at twice. @returns the steps after which it may be switched on */
-export function cablesAndPower({ unit, draft: { add, under } }: Commission, fits: readonly string[]): readonly string[] {
+export function cablesAndPower(
+  { unit, draft: { add, under } }: Commission,
+  fits: readonly string[],
+): readonly string[] {
   const bays = baysOf(unit);
   under('Cables and power');
   const cabled: string[] = [];
@@ -39,7 +42,10 @@ export function cablesAndPower({ unit, draft: { add, under } }: Commission, fits
   cabled.push(
     add({
       id: 'supplies',
-      title: unit.enclosures.length > 1 || bays.length >= 12 ? 'Both supplies of every enclosure plugged in' : 'Supply plugged in, on a protected outlet',
+      title:
+        unit.enclosures.length > 1 || bays.length >= 12
+          ? 'Both supplies of every enclosure plugged in'
+          : 'Supply plugged in, on a protected outlet',
       why: 'With one of two supplies dead an alarm sounds: that is its only meaning. There is a button for it.',
       after: cabled.slice(-1),
     }),

@@ -8,7 +8,12 @@ import type { PlanDraft } from '../draftPlan';
 
 export interface CommissionWish {
   readonly drives: readonly NonNullable<Extract<PlanStep['does'][number], { kind: 'fit-drive' }>['drive']>[];
-  readonly pool?: { readonly name: string; readonly scheme: Scheme; readonly groupWidth?: number; readonly spares?: number };
+  readonly pool?: {
+    readonly name: string;
+    readonly scheme: Scheme;
+    readonly groupWidth?: number;
+    readonly spares?: number;
+  };
   /** One of the family's file systems. */
   readonly fileSystem?: string;
   /** Bytes to copy in; left out when nothing is. */

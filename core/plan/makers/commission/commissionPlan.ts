@@ -42,10 +42,15 @@ export function commissionPlan(unit: UnitState, wish: CommissionWish, newId: () 
   const twice = wish.drives.find(({ bay }, i) => wish.drives.findIndex((one) => one.bay === bay) !== i);
   if (twice) return refusal('bay-twice', `Two drives are planned for ${bayName(unit, twice.bay)}.`, '/drives');
   const taken = wish.drives.find(({ bay }) => Object.values(unit.drives).some((drive) => drive.bay === bay));
-  if (taken) return refusal('bay-occupied', `${BayName(unit, taken.bay)} of ${unit.name} holds a drive already.`, '/drives');
+  if (taken)
+    return refusal('bay-occupied', `${BayName(unit, taken.bay)} of ${unit.name} holds a drive already.`, '/drives');
   const fileSystem = profile.software.fileSystems.find(({ name }) => name === wish.fileSystem);
   if (wish.fileSystem !== undefined && !fileSystem)
-    return refusal('file-system-unknown', `This family offers ${profile.software.fileSystems.map(({ name }) => `“${name}”`).join(' and ')}.`, '/fileSystem');
+    return refusal(
+      'file-system-unknown',
+      `This family offers ${profile.software.fileSystems.map(({ name }) => `“${name}”`).join(' and ')}.`,
+      '/fileSystem',
+    );
   const standing = Object.values(unit.drives).flatMap(({ serial, bay, bytes, media }) =>
     bay === null || roleOf(unit, serial) !== 'idle' ? [] : [{ bay, bytes, ...(media === undefined ? {} : { media }) }],
   );

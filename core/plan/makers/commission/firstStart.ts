@@ -25,7 +25,9 @@ export function firstStart(
     kind: 'act',
     title: `Switch ${extensions.length > 0 ? `${head?.name ?? 'the head'} on, last of all,` : 'on'} and leave its button alone until the lamps say so`,
     why: 'Odd lamps for a while are normal.',
-    ...(growth.firstPowerOnDecides ? { caution: decides(all.length, all.map(({ bay }) => bayShort(unit, bay)).join(', ')) } : {}),
+    ...(growth.firstPowerOnDecides
+      ? { caution: decides(all.length, all.map(({ bay }) => bayShort(unit, bay)).join(', ')) }
+      : {}),
     does: unit.power === 'off' || isClosed ? [{ kind: 'switch-power', on: true }] : [],
     after: [...ready, ...powered],
   });
@@ -55,7 +57,13 @@ export function firstStart(
         kind: 'record',
         title: `Count on its page: ${String(expected)} ${expected === 1 ? 'drive' : 'drives'}${extensions.length === 0 ? '' : ` in ${name}`}`,
         why: 'Before any pool is made: one that is not seen now is not in it, and nobody notices before the second failure.',
-        asks: { kind: 'number', label: `Drives its page shows${extensions.length === 0 ? '' : ` in ${name}`}`, unit: 'drives', least: 0, most: 1000 },
+        asks: {
+          kind: 'number',
+          label: `Drives its page shows${extensions.length === 0 ? '' : ` in ${name}`}`,
+          unit: 'drives',
+          least: 0,
+          most: 1000,
+        },
         does: [{ kind: 'count-drives', enclosure: name, expected }],
         after: [found],
       }),

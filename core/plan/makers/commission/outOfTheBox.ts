@@ -9,8 +9,13 @@ const SCREWS = 4;
 export function outOfTheBox({ unit, wish, draft: { add, under } }: Commission): void {
   const bays = baysOf(unit);
   under('Out of the box');
-  add({ id: 'attention', title: 'Read the sheets in the box, the latest “attention” sheet first', why: 'It is printed after the manual and corrects it.' });
-  const screws = wish.drives.filter(({ media }) => figuresOf(media ?? 'hard-disk').fits.includes('3.5-inch')).length * SCREWS;
+  add({
+    id: 'attention',
+    title: 'Read the sheets in the box, the latest “attention” sheet first',
+    why: 'It is printed after the manual and corrects it.',
+  });
+  const screws =
+    wish.drives.filter(({ media }) => figuresOf(media ?? 'hard-disk').fits.includes('3.5-inch')).length * SCREWS;
   add({
     id: 'count',
     title: `Count what is in the box: ${String(bays.length)} ${bays.length === 1 ? 'tray' : 'trays'}, keys, cables, supplies${screws > 0 ? `, ${String(screws)} screws` : ''}`,

@@ -11,7 +11,12 @@ export function poolAndVolume(
   { unit, all, fileSystem, draft: { add, under } }: Commission,
   pool: NonNullable<CommissionWish['pool']>,
   poolId: string,
-  ready: { readonly fits: readonly string[]; readonly counted: readonly string[]; readonly firmware: string; readonly found: string },
+  ready: {
+    readonly fits: readonly string[];
+    readonly counted: readonly string[];
+    readonly firmware: string;
+    readonly found: string;
+  },
 ): string {
   const { profile } = unit;
   const { growth, software } = profile;

@@ -8,7 +8,10 @@ export function settingUp({ unit, draft: { add, under } }: Commission, found: st
     add({
       id: 'administrator',
       title: 'Make an administrator of your own and close the factory account',
-      why: software.factoryAccount === 'blank' ? 'The factory account has no password.' : 'Its name and password are in every manual of the family.',
+      why:
+        software.factoryAccount === 'blank'
+          ? 'The factory account has no password.'
+          : 'Its name and password are in every manual of the family.',
       does: [{ kind: 'confirm', check: 'factory-password-changed' }],
       after: [found],
     });

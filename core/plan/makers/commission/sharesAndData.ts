@@ -42,7 +42,12 @@ export function sharesAndData(commission: Commission, pool: string, volume: stri
       does: [{ kind: 'finish-job', task: 'copy', pool, bytes: copyBytes }],
       after: [begun],
     });
-    add({ id: 'compare', title: 'Compare number and size of files at both ends', why: 'A copy that stopped half-way looks like a copy.', after: [copied] });
+    add({
+      id: 'compare',
+      title: 'Compare number and size of files at both ends',
+      why: 'A copy that stopped half-way looks like a copy.',
+      after: [copied],
+    });
   }
   return shares;
 }
@@ -59,7 +64,10 @@ function copyRate({ unit, wish, all }: Commission, over: CopyLink): number {
   const { pool } = wish;
   const disk = figuresOf('hard-disk');
   // A cable is faster than the one drive behind it.
-  const link = over === 'cable' ? averageSpeed(disk.outerBytesPerSecond, disk.innerOverOuter) : ethernetPayload(Number(over)) * PROTOCOL_SHARE;
+  const link =
+    over === 'cable'
+      ? averageSpeed(disk.outerBytesPerSecond, disk.innerOverOuter)
+      : ethernetPayload(Number(over)) * PROTOCOL_SHARE;
   if (!pool) return link;
   const layout = planLayout(unit.profile, pool.scheme, all, pool.spares ?? 0, pool.groupWidth);
   const { write } = speedOfLayout(layout.bands, new Map(all.map(({ bay, media = 'hard-disk' }) => [bay, { media }])));

@@ -9,6 +9,9 @@ export const metadata = { title: 'Layout bench' };
 
 export default insidePage('reader', async ({ app, viewer, query }) => {
   const named = (name: string): string | null => (typeof query[name] === 'string' ? query[name] : null);
-  const [{ currency }, start] = await Promise.all([readOrganisation(app), readBenchStart(app, named('kept'), named('unit'))]);
+  const [{ currency }, start] = await Promise.all([
+    readOrganisation(app),
+    readBenchStart(app, named('kept'), named('unit')),
+  ]);
   return <BenchLoader {...start} sample={SAMPLE_SHEET} currency={currency} mayStore={mayAct(viewer, 'keeper')} />;
 });

@@ -1,5 +1,12 @@
 import Link from 'next/link';
-import { countDrives, DRIVE_COLUMNS, readDrives, readOrders, type DriveColumn, type PlaceKind } from '~/service/drives/readDrives';
+import {
+  countDrives,
+  DRIVE_COLUMNS,
+  readDrives,
+  readOrders,
+  type DriveColumn,
+  type PlaceKind,
+} from '~/service/drives/readDrives';
 import { readPlaces } from '~/service/settings/readSettings';
 import { mayAct } from '~/service/access/viewer';
 import { ButtonLink } from '~/web/parts/form/Button';
@@ -46,7 +53,15 @@ export default insidePage('reader', async ({ app, viewer, query }) => {
             Take them away as CSV
           </a>
           {mayRecord && (
-            <TakeIn places={sites} orders={open.map(({ id, supplier, count, received, drive }) => ({ id, supplier, left: count - received, drive }))} />
+            <TakeIn
+              places={sites}
+              orders={open.map(({ id, supplier, count, received, drive }) => ({
+                id,
+                supplier,
+                left: count - received,
+                drive,
+              }))}
+            />
           )}
         </span>
       </div>
@@ -54,8 +69,16 @@ export default insidePage('reader', async ({ app, viewer, query }) => {
         label="Where they are"
         links={[
           { href: '/drives', words: `All ${String(all)}`, isHere: place === undefined && !isOrders },
-          ...PLACES.map(([id, words]) => ({ href: `/drives?place=${id}`, words: `${words} ${String(counts[id] ?? 0)}`, isHere: place === id })),
-          { href: '/drives?place=orders', words: `On order ${String(open.reduce((sum, { count, received }) => sum + count - received, 0))}`, isHere: isOrders },
+          ...PLACES.map(([id, words]) => ({
+            href: `/drives?place=${id}`,
+            words: `${words} ${String(counts[id] ?? 0)}`,
+            isHere: place === id,
+          })),
+          {
+            href: '/drives?place=orders',
+            words: `On order ${String(open.reduce((sum, { count, received }) => sum + count - received, 0))}`,
+            isHere: isOrders,
+          },
         ]}
       />
       {(counts['in-hand'] ?? 0) > 0 && place !== 'in-hand' && (
@@ -63,7 +86,8 @@ export default insidePage('reader', async ({ app, viewer, query }) => {
           <Link href="/drives?place=in-hand" className="text-action underline">
             {counts['in-hand'] === 1 ? 'One drive is' : `${String(counts['in-hand'])} drives are`} in hand
           </Link>
-          : say where {counts['in-hand'] === 1 ? 'it was' : 'they were'} put, so that {counts['in-hand'] === 1 ? 'it is' : 'they are'} found again.
+          : say where {counts['in-hand'] === 1 ? 'it was' : 'they were'} put, so that{' '}
+          {counts['in-hand'] === 1 ? 'it is' : 'they are'} found again.
         </p>
       )}
       {isOrders ? (
@@ -82,7 +106,13 @@ export default insidePage('reader', async ({ app, viewer, query }) => {
           )}
         </div>
       ) : (
-        <DrivesTable drives={drives} query={query} kept={place === undefined ? {} : { place }} size={PAGE} total={words === '' ? total : found} />
+        <DrivesTable
+          drives={drives}
+          query={query}
+          kept={place === undefined ? {} : { place }}
+          size={PAGE}
+          total={words === '' ? total : found}
+        />
       )}
     </div>
   );

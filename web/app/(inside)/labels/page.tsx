@@ -12,12 +12,14 @@ export default insidePage('reader', async ({ app, query }) => {
       <div className="no-print mb-4 max-w-[760px]">
         <h1 className="text-xl">Labels</h1>
         <p className="text-muted">
-          For the unit, its bays and its drives. The code leads here and holds the serial; the last four are what is compared at the shelf. Print at full size,
-          without fitting to the page.
+          For the unit, its bays and its drives. The code leads here and holds the serial; the last four are what is
+          compared at the shelf. Print at full size, without fitting to the page.
         </p>
       </div>
       {labels.length === 0 ? (
-        <p className="text-muted">There is nothing to label at this address. Open a unit or a drive and choose its labels there.</p>
+        <p className="text-muted">
+          There is nothing to label at this address. Open a unit or a drive and choose its labels there.
+        </p>
       ) : (
         <LabelSheet labels={labels} />
       )}

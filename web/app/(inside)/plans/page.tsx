@@ -22,8 +22,8 @@ export default insidePage('reader', async ({ app, query }) => {
       </div>
       {plans.length === 0 && (
         <p className="max-w-[560px] text-muted">
-          Nothing is planned. A plan takes a new unit from its box to its first backup, replaces a drive, or puts in larger ones, step by step: each step says
-          why, asks for what proves it, and is remembered.
+          Nothing is planned. A plan takes a new unit from its box to its first backup, replaces a drive, or puts in
+          larger ones, step by step: each step says why, asks for what proves it, and is remembered.
         </p>
       )}
       {pooled.length > 0 && (

@@ -18,7 +18,11 @@ export default insidePage('reader', async ({ app, viewer }) => {
   return (
     <div className="grid max-w-[1000px] grid-cols-[minmax(0,1fr)] gap-8 p-5">
       <h1 className="-mb-4 text-xl">Settings</h1>
-      <Yourself theme={(await cookies()).get('shelf-theme')?.value ?? ''} hasPassword={hasPassword} hasSecondFactor={hasSecondFactor} />
+      <Yourself
+        theme={(await cookies()).get('shelf-theme')?.value ?? ''}
+        hasPassword={hasPassword}
+        hasSecondFactor={hasSecondFactor}
+      />
       {people && <People people={people} me={viewer.id} />}
       <Tokens tokens={tokens} />
       <Profiles profiles={profiles} mayStore={mayAct(viewer, 'keeper')} />

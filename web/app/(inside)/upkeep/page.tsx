@@ -53,12 +53,16 @@ async function schedule({ app, viewer, now, query }: Asked): Promise<ReactNode> 
   const due = units
     .flatMap(({ unit, unitName, tasks }) => tasks.map((task) => ({ ...task, unitId: unit, unitName })))
     .filter((task) => task.due !== null)
-    .sort((a, b) => ((a.due ?? '') < (b.due ?? '') ? -1 : (a.due ?? '') > (b.due ?? '') ? 1 : a.unitName < b.unitName ? -1 : 1));
+    .sort((a, b) =>
+      (a.due ?? '') < (b.due ?? '') ? -1 : (a.due ?? '') > (b.due ?? '') ? 1 : a.unitName < b.unitName ? -1 : 1,
+    );
   return (
     <>
       <CalendarFeed madeAt={feed?.madeAt ?? null} />
       {due.length === 0 ? (
-        <p className="text-muted">No upkeep is planned. It is planned with every unit that is put on the shelf, and changed at the unit.</p>
+        <p className="text-muted">
+          No upkeep is planned. It is planned with every unit that is put on the shelf, and changed at the unit.
+        </p>
       ) : (
         <ScheduleTable tasks={due} today={now.toISOString().slice(0, 10)} path="/upkeep" query={query} size={PAGE} />
       )}
@@ -73,13 +77,19 @@ async function copies({ app, now, query }: Asked): Promise<ReactNode> {
       if (kept.length === 0) return [{ unit, unitName, name, copy: null, troubles }];
       return kept.map((copy, i) => ({ unit, unitName, name, copy, troubles: i === 0 ? troubles : [] }));
     }),
-    ...uncovered.map((name): CopyRow => ({ unit, unitName, name, copy: null, troubles: [{ reason: 'Nobody has written down where its copies are.' }] })),
+    ...uncovered.map((name): CopyRow => ({
+      unit,
+      unitName,
+      name,
+      copy: null,
+      troubles: [{ reason: 'Nobody has written down where its copies are.' }],
+    })),
   ]);
   return (
     <>
       <p className="max-w-[720px] text-muted">
-        Every data set and where it is kept once more. A mirror repeats deletions: it is no backup. A copy is proven when a restore from it was tried and
-        worked.
+        Every data set and where it is kept once more. A mirror repeats deletions: it is no backup. A copy is proven
+        when a restore from it was tried and worked.
       </p>
       <CopiesTable rows={rows} path="/upkeep" kept={{ view: 'copies' }} query={query} size={PAGE} />
     </>
@@ -87,8 +97,11 @@ async function copies({ app, now, query }: Asked): Promise<ReactNode> {
 }
 
 async function spares({ app, query, unit: only }: Asked): Promise<ReactNode> {
-  const rows = (await readCoverage(app, only)).flatMap(({ unitName, bays }) => bays.map((bay) => ({ ...bay, unitName })));
-  const reach = ({ spares: fit }: (typeof rows)[number]): number => (fit.length === 0 ? 0 : fit[0]?.reach === 'other-site' ? 1 : 2);
+  const rows = (await readCoverage(app, only)).flatMap(({ unitName, bays }) =>
+    bays.map((bay) => ({ ...bay, unitName })),
+  );
+  const reach = ({ spares: fit }: (typeof rows)[number]): number =>
+    fit.length === 0 ? 0 : fit[0]?.reach === 'other-site' ? 1 : 2;
   const bare = rows.filter((row) => reach(row) === 0).length;
   const far = rows.filter((row) => reach(row) === 1).length;
   // What nothing covers comes first.
@@ -96,15 +109,21 @@ async function spares({ app, query, unit: only }: Asked): Promise<ReactNode> {
   return (
     <>
       <p className="max-w-[720px] text-muted">
-        For every member, which spare really fits, byte for byte and kind for kind, and how far away it is. {bare} {bare === 1 ? 'bay has' : 'bays have'}{' '}
-        nothing that fits; for {far} it lies at another site.{' '}
+        For every member, which spare really fits, byte for byte and kind for kind, and how far away it is. {bare}{' '}
+        {bare === 1 ? 'bay has' : 'bays have'} nothing that fits; for {far} it lies at another site.{' '}
         {only !== undefined && (
           <Link href="/upkeep?view=spares" className="text-action underline">
             All units
           </Link>
         )}
       </p>
-      <SparesTable rows={ordered} path="/upkeep" kept={{ view: 'spares', ...(only === undefined ? {} : { unit: only }) }} query={query} size={PAGE} />
+      <SparesTable
+        rows={ordered}
+        path="/upkeep"
+        kept={{ view: 'spares', ...(only === undefined ? {} : { unit: only }) }}
+        query={query}
+        size={PAGE}
+      />
     </>
   );
 }

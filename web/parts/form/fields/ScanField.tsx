@@ -15,5 +15,15 @@ interface Props {
 /** A serial: typed, sent by a hand scanner, or read by the camera. */
 export function ScanField({ name, label, ...more }: Props): ReactNode {
   const { field, fault } = useSheetField(name, label);
-  return <SerialField label={label} name={name} {...more} value={String(field.value ?? '')} onSerial={field.onChange} fault={fault} inputRef={field.ref} />;
+  return (
+    <SerialField
+      label={label}
+      name={name}
+      {...more}
+      value={String(field.value ?? '')}
+      onSerial={field.onChange}
+      fault={fault}
+      inputRef={field.ref}
+    />
+  );
 }

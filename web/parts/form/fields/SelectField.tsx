@@ -100,7 +100,9 @@ export function TicksField({
             onChange={(isOn) => {
               // As it is now: two may be ticked before either is drawn.
               const now = getValues(name) as readonly string[];
-              field.onChange(options.map((one) => one.value).filter((one) => (one === value ? isOn : now.includes(one))));
+              field.onChange(
+                options.map((one) => one.value).filter((one) => (one === value ? isOn : now.includes(one))),
+              );
             }}
           />
         ))}

@@ -41,7 +41,11 @@ export function SerialsField({ name, label }: { readonly name: string; readonly 
           {serials.map((serial) => (
             <li key={serial} className="border border-line px-2 py-1">
               <Serial of={serial} />
-              <button type="button" className="ml-2 text-action underline" onClick={() => field.onChange(serials.filter((one) => one !== serial))}>
+              <button
+                type="button"
+                className="ml-2 text-action underline"
+                onClick={() => field.onChange(serials.filter((one) => one !== serial))}
+              >
                 Leave out<span className="sr-only"> {serial}</span>
               </button>
             </li>

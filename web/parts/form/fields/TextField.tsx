@@ -20,18 +20,36 @@ export function TextField({
 }: Named & { readonly suffix?: string } & Omit<InputHTMLAttributes<HTMLInputElement>, Taken>): ReactNode {
   const { field, fault } = useSheetField(name, label);
   const take = useTakesOver(field);
-  return <Field autoComplete="off" {...input} {...withoutRef(field)} inputRef={take} label={label} hint={hint} fault={fault} />;
+  return (
+    <Field
+      autoComplete="off"
+      {...input}
+      {...withoutRef(field)}
+      inputRef={take}
+      label={label}
+      hint={hint}
+      fault={fault}
+    />
+  );
 }
 
 /** Text of several lines. */
-export function AreaField({ name, label, hint, ...area }: Named & Omit<TextareaHTMLAttributes<HTMLTextAreaElement>, Taken>): ReactNode {
+export function AreaField({
+  name,
+  label,
+  hint,
+  ...area
+}: Named & Omit<TextareaHTMLAttributes<HTMLTextAreaElement>, Taken>): ReactNode {
   const { field, fault } = useSheetField(name, label);
   const take = useTakesOver(field);
   return <PlainArea {...area} {...withoutRef(field)} areaRef={take} label={label} hint={hint} fault={fault} />;
 }
 
 /** A number with its unit behind it. */
-export function NumberField({ unit, ...input }: Named & { readonly unit?: string } & Omit<InputHTMLAttributes<HTMLInputElement>, Taken | 'type'>): ReactNode {
+export function NumberField({
+  unit,
+  ...input
+}: Named & { readonly unit?: string } & Omit<InputHTMLAttributes<HTMLInputElement>, Taken | 'type'>): ReactNode {
   return <TextField {...input} type="number" inputMode="decimal" {...(unit === undefined ? {} : { suffix: unit })} />;
 }
 

@@ -12,7 +12,11 @@ interface SheetField {
  * Takes over what stands in a field before the page's own code runs: typed by somebody quick, or filled in by the browser.
  * Returns what to give to the element as `ref`.
  */
-export function useTakesOver({ ref, value, onChange }: SheetField['field']): (element: HTMLInputElement | HTMLTextAreaElement | null) => void {
+export function useTakesOver({
+  ref,
+  value,
+  onChange,
+}: SheetField['field']): (element: HTMLInputElement | HTMLTextAreaElement | null) => void {
   const own = useRef<HTMLInputElement | HTMLTextAreaElement>(null);
   useEffect(() => {
     const typed = own.current?.value ?? '';

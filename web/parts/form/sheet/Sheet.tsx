@@ -20,7 +20,16 @@ interface Props<V extends FieldValues> {
 }
 
 /** A form: its fields, what is wrong with it as a whole, and the button that sends it. Enter sends it too. */
-export function Sheet<V extends FieldValues>({ of, sends, look = 'main', isHeld = false, onCancel, label, className = '', children }: Props<V>): ReactNode {
+export function Sheet<V extends FieldValues>({
+  of,
+  sends,
+  look = 'main',
+  isHeld = false,
+  onCancel,
+  label,
+  className = '',
+  children,
+}: Props<V>): ReactNode {
   return (
     <FormProvider {...of.form}>
       <form

@@ -32,7 +32,10 @@ export async function faultsOf(operation: OperationName, body: unknown): Promise
 }
 
 /** Faults by the fields of a form: each at the field whose value stands there or above, the rest under `root`. */
-export function byField(faults: readonly FieldError[], pointers: Readonly<Record<string, string>>): Record<string, string> {
+export function byField(
+  faults: readonly FieldError[],
+  pointers: Readonly<Record<string, string>>,
+): Record<string, string> {
   const found: Record<string, string> = {};
   for (const { pointer, detail } of faults) {
     const at = pointer.replace(/^#/, '');

@@ -20,7 +20,15 @@ export function useAsksBeforeLeaving(isHalfFilled: boolean): void {
     const unload = (event: BeforeUnloadEvent): void => event.preventDefault();
     const click = (event: MouseEvent): void => {
       const link = (event.target as Element | null)?.closest('a[href]');
-      if (!link || event.ctrlKey || event.metaKey || event.shiftKey || link.getAttribute('target') === '_blank' || link.hasAttribute('download')) return;
+      if (
+        !link ||
+        event.ctrlKey ||
+        event.metaKey ||
+        event.shiftKey ||
+        link.getAttribute('target') === '_blank' ||
+        link.hasAttribute('download')
+      )
+        return;
       if ([...halfFilled][0] !== me || mayLeave()) return;
       event.preventDefault();
       event.stopPropagation();

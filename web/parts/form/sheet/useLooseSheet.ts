@@ -12,6 +12,19 @@ interface Given<V extends FieldValues> {
 }
 
 /** A form that goes to no operation: to the sign-in, which has words and checks of its own, or nowhere beyond this page. Nothing of it is kept. */
-export function useLooseSheet<V extends FieldValues>({ start, checks = () => null, does, done = () => undefined, then = 'start' }: Given<V>): SheetState<V> {
-  return useSheet<V, never>({ start, then, sends: null, asks: (values) => checks(values) ?? {}, does: (_asked, values) => does(values), done });
+export function useLooseSheet<V extends FieldValues>({
+  start,
+  checks = () => null,
+  does,
+  done = () => undefined,
+  then = 'start',
+}: Given<V>): SheetState<V> {
+  return useSheet<V, never>({
+    start,
+    then,
+    sends: null,
+    asks: (values) => checks(values) ?? {},
+    does: (_asked, values) => does(values),
+    done,
+  });
 }

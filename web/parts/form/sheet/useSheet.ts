@@ -2,7 +2,15 @@
 import { toNestErrors } from '@hookform/resolvers';
 import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState, type BaseSyntheticEvent } from 'react';
-import { useForm, type DefaultValues, type FieldErrors, type FieldValues, type Path, type Resolver, type UseFormReturn } from 'react-hook-form';
+import {
+  useForm,
+  type DefaultValues,
+  type FieldErrors,
+  type FieldValues,
+  type Path,
+  type Resolver,
+  type UseFormReturn,
+} from 'react-hook-form';
 import type { OperationName } from '~/service/contract';
 import { api, type AnswerOf, type AskedOf } from '../api';
 import { byField, faultsOf, loadCheck } from './faultsOf';
@@ -52,7 +60,9 @@ export interface SheetState<V extends FieldValues> {
  * A form on one operation: checked by its schema, each fault at its field, sent once, kept until it is. What is wrong,
  * unsent or unreachable stays typed.
  */
-export function useSheet<V extends FieldValues, N extends OperationName = never>(given: SheetGiven<V, N>): SheetState<V> {
+export function useSheet<V extends FieldValues, N extends OperationName = never>(
+  given: SheetGiven<V, N>,
+): SheetState<V> {
   const router = useRouter();
   const latest = useRef(given);
   useEffect(() => {
@@ -67,9 +77,14 @@ export function useSheet<V extends FieldValues, N extends OperationName = never>
       ? asked.fields
       : sends === null
         ? {}
-        : byField(await faultsOf(sends, (asked as { readonly body?: unknown }).body), pointersOf(values, latest.current.at));
+        : byField(
+            await faultsOf(sends, (asked as { readonly body?: unknown }).body),
+            pointersOf(values, latest.current.at),
+          );
     if (Object.keys(found).length === 0) return { values, errors: {} };
-    const errors = Object.fromEntries(Object.entries(found).map(([name, message]) => [name, { type: 'schema', message }])) as FieldErrors<V>;
+    const errors = Object.fromEntries(
+      Object.entries(found).map(([name, message]) => [name, { type: 'schema', message }]),
+    ) as FieldErrors<V>;
     return { values: {}, errors: toNestErrors(errors, options) };
   };
   const form = useForm<V>({ defaultValues: start as DefaultValues<V>, resolver });

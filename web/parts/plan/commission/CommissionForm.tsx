@@ -52,12 +52,19 @@ export function CommissionForm({ id, version, unit, drawers }: Props): ReactNode
   const countOf = (values: CommissionValues): number =>
     drivesTyped(values.rows).drives.length + Object.values(unit.drives).filter(({ bay }) => bay !== null).length;
   // Where the first power-on builds by count there is nothing to choose.
-  const decidedOf = (count: number): Scheme | undefined => (Object.keys(unit.pools).length === 0 ? madeAtFirstStart(unit.profile, count) : undefined);
+  const decidedOf = (count: number): Scheme | undefined =>
+    Object.keys(unit.pools).length === 0 ? madeAtFirstStart(unit.profile, count) : undefined;
   const sheet = useSheet<CommissionValues, 'POST /units/{id}/plans'>({
     start,
     keep: commissionKept(id),
     sends: 'POST /units/{id}/plans',
-    at: { name: '/wish/pool/name', spares: '/wish/pool/spares', layout: '/wish/pool', rows: '/wish/drives', copy: '/wish/copyBytes' },
+    at: {
+      name: '/wish/pool/name',
+      spares: '/wish/pool/spares',
+      layout: '/wish/pool',
+      rows: '/wish/drives',
+      copy: '/wish/copyBytes',
+    },
     asks: (values) => {
       const count = countOf(values);
       const { wish, faults } = wishOf(values, decidedOf(count) ?? (values.layout || first), count);
@@ -70,7 +77,12 @@ export function CommissionForm({ id, version, unit, drawers }: Props): ReactNode
   const values = { ...start, ...useWatch({ control: sheet.form.control }) } as CommissionValues;
   const count = countOf(values);
   const decided = decidedOf(count);
-  const { layouts, areStandIns } = useLayoutsOffered(unit, empty, drivesTyped(values.rows).drives, Number(values.spares) || 0);
+  const { layouts, areStandIns } = useLayoutsOffered(
+    unit,
+    empty,
+    drivesTyped(values.rows).drives,
+    Number(values.spares) || 0,
+  );
   const first = layouts ? firstOffered(layouts) : '';
   const { wish, faults } = wishOf(values, decided ?? (values.layout || first), count);
   const tried = usePlanTried('commission', id, Object.keys(faults).length > 0 ? null : wish);
@@ -100,14 +112,22 @@ export function CommissionForm({ id, version, unit, drawers }: Props): ReactNode
             options={fileSystems.map(({ name, checksums }) => ({
               value: name,
               words: name,
-              detail: checksums ? 'Has checksums: it finds and repairs what has rotted.' : 'No checksums: what rots is not noticed.',
+              detail: checksums
+                ? 'Has checksums: it finds and repairs what has rotted.'
+                : 'No checksums: what rots is not noticed.',
             }))}
           />
           <TextField
             label="To copy in"
             name="copy"
             placeholder="1.3 TB"
-            hint={isRefusal(copied) ? <span className="font-semibold text-thinned">{copied.sentence}</span> : 'Left empty when it starts bare'}
+            hint={
+              isRefusal(copied) ? (
+                <span className="font-semibold text-thinned">{copied.sentence}</span>
+              ) : (
+                'Left empty when it starts bare'
+              )
+            }
           />
           {!isRefusal(copied) && copied > 0 && <SelectField label="It comes over" name="copyOver" options={LINKS} />}
         </section>

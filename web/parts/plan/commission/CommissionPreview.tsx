@@ -22,7 +22,9 @@ export function CommissionPreview({ tried }: { readonly tried: Tried }): ReactNo
           <ol className="mt-2 max-h-[520px] overflow-y-auto">
             {steps.map((step, i) => (
               <li key={step.id}>
-                {step.part !== steps[i - 1]?.part && <h3 className="mt-3 text-sm font-semibold text-muted">{step.part}</h3>}
+                {step.part !== steps[i - 1]?.part && (
+                  <h3 className="mt-3 text-sm font-semibold text-muted">{step.part}</h3>
+                )}
                 <span className="block border-b border-line py-1">
                   {step.title}
                   {step.hours !== undefined && <span className="text-muted"> · {hoursWords(step.hours)}</span>}

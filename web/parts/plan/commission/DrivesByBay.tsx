@@ -24,7 +24,8 @@ export function DrivesByBay({ unit, drawers }: Props): ReactNode {
   const { register, setValue, getFieldState, formState } = useFormContext<CommissionValues>();
   const [rows, all] = useWatch<CommissionValues, ['rows', 'all']>({ name: ['rows', 'all'] });
   const change = (to: readonly DriveTyped[]): void => setValue('rows', [...to], { shouldDirty: true });
-  const changeOne = (at: number, part: Partial<DriveTyped>): void => change(rows.map((row, i) => (i === at ? { ...row, ...part } : row)));
+  const changeOne = (at: number, part: Partial<DriveTyped>): void =>
+    change(rows.map((row, i) => (i === at ? { ...row, ...part } : row)));
   /** Into the first bay with a drive that has none yet; the same label twice is one drive. */
   const scanned = (serial: string): void => {
     if (rows.some((row) => isSameSerial(row.serial, serial))) return;
@@ -34,7 +35,9 @@ export function DrivesByBay({ unit, drawers }: Props): ReactNode {
     if (at >= 0) changeOne(at, { serial });
   };
   // One that was sick is a new drive to nobody.
-  const free = drawers.filter(({ serial, sick }) => sick === undefined && !rows.some((row) => isSameSerial(row.serial, serial)));
+  const free = drawers.filter(
+    ({ serial, sick }) => sick === undefined && !rows.some((row) => isSameSerial(row.serial, serial)),
+  );
   return (
     <section aria-label="Drives">
       <h2 className="mb-2 text-lg">Drives that go in</h2>
@@ -72,13 +75,25 @@ export function DrivesByBay({ unit, drawers }: Props): ReactNode {
                       autoComplete="off"
                       {...register(`rows.${i}.size`)}
                     />
-                    {error?.message !== undefined && <p className="mt-1 text-sm font-semibold text-thinned">{error.message}</p>}
+                    {error?.message !== undefined && (
+                      <p className="mt-1 text-sm font-semibold text-thinned">{error.message}</p>
+                    )}
                   </td>
                   <td className="px-2 py-1">
-                    <input className="field w-40 font-mono" aria-label={`Serial, ${bayName(unit, bay)}`} autoComplete="off" {...register(`rows.${i}.serial`)} />
+                    <input
+                      className="field w-40 font-mono"
+                      aria-label={`Serial, ${bayName(unit, bay)}`}
+                      autoComplete="off"
+                      {...register(`rows.${i}.serial`)}
+                    />
                   </td>
                   <td className="px-2 py-1">
-                    <input className="field w-36" aria-label={`Model, ${bayName(unit, bay)}`} autoComplete="off" {...register(`rows.${i}.model`)} />
+                    <input
+                      className="field w-36"
+                      aria-label={`Model, ${bayName(unit, bay)}`}
+                      autoComplete="off"
+                      {...register(`rows.${i}.model`)}
+                    />
                   </td>
                   <td className="px-2 py-1">
                     {free.length > 0 && (
@@ -93,7 +108,12 @@ export function DrivesByBay({ unit, drawers }: Props): ReactNode {
                         }))}
                         onValue={(serial) => {
                           const drive = free.find((one) => one.serial === serial);
-                          if (drive) changeOne(i, { size: `${String(drive.bytes)} B`, serial: drive.serial, model: drive.model ?? '' });
+                          if (drive)
+                            changeOne(i, {
+                              size: `${String(drive.bytes)} B`,
+                              serial: drive.serial,
+                              model: drive.model ?? '',
+                            });
                         }}
                       />
                     )}

@@ -23,20 +23,32 @@ export function LayoutChoice({ layouts, areStandIns, decided, first }: Props): R
   const not = layouts.filter(({ layout }) => !layout.legal);
   return (
     <div className="grid gap-2 sm:col-span-2" data-layouts>
-      {areStandIns && <p className="text-sm text-muted">As if a drive of 8 TB stood in every empty bay: write down your own, and the figures follow.</p>}
+      {areStandIns && (
+        <p className="text-sm text-muted">
+          As if a drive of 8 TB stood in every empty bay: write down your own, and the figures follow.
+        </p>
+      )}
       {possible.length === 0 ? (
-        <p className="font-semibold text-thinned">Nothing can be made of these: {not[0]?.layout.reasons[0] ?? 'choose other drives.'}</p>
+        <p className="font-semibold text-thinned">
+          Nothing can be made of these: {not[0]?.layout.reasons[0] ?? 'choose other drives.'}
+        </p>
       ) : (
         <RadioField
           name="layout"
           label="Layout"
           shown={first}
-          options={possible.map((one) => ({ value: keyOf(one), words: layoutName(shapeOf(one)), detail: figuresOf(one) }))}
+          options={possible.map((one) => ({
+            value: keyOf(one),
+            words: layoutName(shapeOf(one)),
+            detail: figuresOf(one),
+          }))}
         />
       )}
       {possible.length > 0 && not.length > 0 && (
         <details className="text-sm text-muted">
-          <summary className="min-h-9 cursor-pointer py-1.5 max-sm:min-h-11">{not.length} cannot be made of these</summary>
+          <summary className="min-h-9 cursor-pointer py-1.5 max-sm:min-h-11">
+            {not.length} cannot be made of these
+          </summary>
           <ul>
             {not.map((one) => (
               <li key={keyOf(one)} className="py-1">
@@ -56,6 +68,7 @@ function shapeOf({ layout: { scheme, groupWidth } }: Offered): Parameters<typeof
 
 /** "14.5 TB usable, survives any 2; 1 in 1,900 that it loses data in five years." */
 function figuresOf({ layout, risk }: Offered): string {
-  const survives = layout.guaranteedFailures === 0 ? 'no drive may fail' : `any ${String(layout.guaranteedFailures)} may fail`;
+  const survives =
+    layout.guaranteedFailures === 0 ? 'no drive may fail' : `any ${String(layout.guaranteedFailures)} may fail`;
   return `${formatBytes(layout.usableBytes)} usable; ${survives}${risk ? `; ${chanceWords(risk.chanceOfLoss)} that it loses data in five years` : ''}`;
 }

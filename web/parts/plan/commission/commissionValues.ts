@@ -68,7 +68,9 @@ export function drivesTyped(rows: readonly DriveTyped[]): DrivesRead {
 /** "striped-mirrors", or with the width of its groups "parity-1-groups:3" (see layoutKey). */
 export function layoutTyped(text: string): { readonly scheme: Scheme; readonly groupWidth?: number } | null {
   const [scheme, width] = text.split(':');
-  return scheme === undefined || scheme === '' ? null : { scheme: scheme as Scheme, ...(width === undefined ? {} : { groupWidth: Number(width) }) };
+  return scheme === undefined || scheme === ''
+    ? null
+    : { scheme: scheme as Scheme, ...(width === undefined ? {} : { groupWidth: Number(width) }) };
 }
 
 /** The wish for a plan, and what cannot be read of it. */
@@ -84,7 +86,13 @@ export function wishOf(
     drives,
     ...(chosen === null || count === 0
       ? {}
-      : { pool: { name: values.name.trim() === '' ? 'Pool 1' : values.name.trim(), spares: Number(values.spares) || 0, ...chosen } }),
+      : {
+          pool: {
+            name: values.name.trim() === '' ? 'Pool 1' : values.name.trim(),
+            spares: Number(values.spares) || 0,
+            ...chosen,
+          },
+        }),
     ...(values.fileSystem === '' ? {} : { fileSystem: values.fileSystem }),
     ...(!isRefusal(copied) && copied > 0 ? { copyBytes: copied, copyOver: values.copyOver as CopyLink } : {}),
   };

@@ -20,16 +20,25 @@ interface LayoutsOffered {
 }
 
 /** What the drives of a commissioning can become on this unit, each with what it holds, survives and risks: reckoned by the server. */
-export function useLayoutsOffered(unit: UnitState, empty: readonly string[], drives: CommissionWish['drives'], spares: number): LayoutsOffered {
+export function useLayoutsOffered(
+  unit: UnitState,
+  empty: readonly string[],
+  drives: CommissionWish['drives'],
+  spares: number,
+): LayoutsOffered {
   const standing = Object.values(unit.drives).flatMap(({ bay, bytes }) => (bay === null ? [] : [{ bay, bytes }]));
   const written = [...standing, ...drives.map(({ bay, bytes }) => ({ bay, bytes }))];
   const areStandIns = written.length === 0;
   const asked = areStandIns ? empty.map((bay) => ({ bay, bytes: STAND_IN_BYTES })) : written;
   const schemes = SCHEMES.filter((scheme) => unit.profile.schemes[scheme]);
   const body = { profile: unit.profile, drives: asked, spares, schemes };
-  const { answer, last } = useAsked(asked.length === 0 ? null : JSON.stringify([asked, spares]), (signal) => api('POST /appraisals', { body }, signal), {
-    pauseMs: 300,
-  });
+  const { answer, last } = useAsked(
+    asked.length === 0 ? null : JSON.stringify([asked, spares]),
+    (signal) => api('POST /appraisals', { body }, signal),
+    {
+      pauseMs: 300,
+    },
+  );
   const shown = answer ?? last;
   return {
     areStandIns,
@@ -37,7 +46,9 @@ export function useLayoutsOffered(unit: UnitState, empty: readonly string[], dri
       shown &&
       [...shown.appraisals].sort(
         ({ layout: a }, { layout: b }) =>
-          Number(b.legal) - Number(a.legal) || Number(b.guaranteedFailures > 0) - Number(a.guaranteedFailures > 0) || b.usableBytes - a.usableBytes,
+          Number(b.legal) - Number(a.legal) ||
+          Number(b.guaranteedFailures > 0) - Number(a.guaranteedFailures > 0) ||
+          b.usableBytes - a.usableBytes,
       ),
   };
 }

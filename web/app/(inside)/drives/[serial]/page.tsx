@@ -53,7 +53,10 @@ export default insidePage('reader', async ({ app, viewer, params, now }) => {
         <dl className="grid max-w-[640px] grid-cols-[auto_1fr] gap-x-6 gap-y-1">
           <Row name="Where">
             {where.kind === 'bay' ? (
-              <Link href={`/units/${where.unit}?bay=${encodeURIComponent(where.bay)}`} className="text-action underline">
+              <Link
+                href={`/units/${where.unit}?bay=${encodeURIComponent(where.bay)}`}
+                className="text-action underline"
+              >
                 {whereWords(where)}
               </Link>
             ) : (
@@ -63,7 +66,9 @@ export default insidePage('reader', async ({ app, viewer, params, now }) => {
           </Row>
           {condition !== null && (
             <Row name="Condition">
-              <span className={condition === 'well' ? '' : 'font-semibold text-thinned'}>{CONDITION_WORDS[condition as DriveCondition]}</span>
+              <span className={condition === 'well' ? '' : 'font-semibold text-thinned'}>
+                {CONDITION_WORDS[condition as DriveCondition]}
+              </span>
               {note !== undefined && `: ${note}`}
             </Row>
           )}
@@ -80,9 +85,17 @@ export default insidePage('reader', async ({ app, viewer, params, now }) => {
             {years >= 5 && <strong className="text-watch"> past the five years people plan with</strong>}
           </Row>
           <Row name="Warranty">
-            {warrantyUntil === undefined ? 'not written down' : warrantyUntil < today ? `ended ${warrantyUntil}` : `until ${warrantyUntil}`}
+            {warrantyUntil === undefined
+              ? 'not written down'
+              : warrantyUntil < today
+                ? `ended ${warrantyUntil}`
+                : `until ${warrantyUntil}`}
           </Row>
-          {priceCents !== undefined && <Row name="Paid">{new Intl.NumberFormat('en', { style: 'currency', currency }).format(priceCents / 100)}</Row>}
+          {priceCents !== undefined && (
+            <Row name="Paid">
+              {new Intl.NumberFormat('en', { style: 'currency', currency }).format(priceCents / 100)}
+            </Row>
+          )}
           {tested && (
             <Row name="Tested">
               {tested.result}, <Moment at={tested.at} />
@@ -147,10 +160,19 @@ export default insidePage('reader', async ({ app, viewer, params, now }) => {
         </div>
         <section aria-label="Readings">
           <h2 className="text-lg">Readings</h2>
-          {Object.keys(readings).length === 0 && <p className="text-muted">None has been entered. Error counts that grow are the sign to watch.</p>}
+          {Object.keys(readings).length === 0 && (
+            <p className="text-muted">None has been entered. Error counts that grow are the sign to watch.</p>
+          )}
           {(Object.keys(readings) as Metric[]).map((metric) => {
             const [words, unit] = METRIC_WORDS[metric];
-            return <DaysChart key={metric} label={words} unit={unit} points={(readings[metric] ?? []).map(({ day, last }) => ({ day, value: last }))} />;
+            return (
+              <DaysChart
+                key={metric}
+                label={words}
+                unit={unit}
+                points={(readings[metric] ?? []).map(({ day, last }) => ({ day, value: last }))}
+              />
+            );
           })}
         </section>
         <section aria-label="Same lot">
@@ -161,7 +183,9 @@ export default insidePage('reader', async ({ app, viewer, params, now }) => {
             <>
               <p className="text-muted">
                 Lot {lot}:{' '}
-                {sameLot.length === 0 ? 'no other drive of it is known here.' : `${String(sameLot.length)} more. Drives of one lot tend to fail together.`}
+                {sameLot.length === 0
+                  ? 'no other drive of it is known here.'
+                  : `${String(sameLot.length)} more. Drives of one lot tend to fail together.`}
               </p>
               <ul>
                 {sameLot.map((other) => (
@@ -169,7 +193,13 @@ export default insidePage('reader', async ({ app, viewer, params, now }) => {
                     <Link href={`/drives/${encodeURIComponent(other.life.serial)}`}>
                       <Serial of={other.life.serial} />
                     </Link>
-                    <span className={other.condition === null || other.condition === 'well' ? 'text-muted' : 'font-semibold text-thinned'}>
+                    <span
+                      className={
+                        other.condition === null || other.condition === 'well'
+                          ? 'text-muted'
+                          : 'font-semibold text-thinned'
+                      }
+                    >
                       {other.condition === null || other.condition === 'well'
                         ? whereWords(other.life.where)
                         : CONDITION_WORDS[other.condition as DriveCondition]}

@@ -42,7 +42,13 @@ const VIEWS = [
 
 export default insidePage('reader', async ({ app, viewer, params, query, now }) => {
   const filter = LEDGER_FILTERS.find(({ id }) => id === query['only']);
-  const unit = await readUnit(app, params['id'] ?? '', now, query['ledger'] === 'all' ? MORE_ENTRIES : MOST_ENTRIES, filter?.kinds);
+  const unit = await readUnit(
+    app,
+    params['id'] ?? '',
+    now,
+    query['ledger'] === 'all' ? MORE_ENTRIES : MOST_ENTRIES,
+    filter?.kinds,
+  );
   if (!unit) notFound();
   const { currency } = await readOrganisation(app);
   const { id, version, state, fill, ledger, withdrawn, needs, papers, used, hasMore, plans } = unit;
@@ -78,13 +84,33 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
             words="More"
             links={[
               ...(mayRecord
-                ? [{ href: `/units/${id}/report`, words: 'Compare with its page', detail: 'Paste what it shows; contradictions are listed.' }]
+                ? [
+                    {
+                      href: `/units/${id}/report`,
+                      words: 'Compare with its page',
+                      detail: 'Paste what it shows; contradictions are listed.',
+                    },
+                  ]
                 : []),
               ...(mayRecord && Object.keys(state.drives).length > 0
-                ? [{ href: `/units/${id}/pools`, words: 'Its pools changed', detail: 'Made, grown, changed or erased: write down what was done.' }]
+                ? [
+                    {
+                      href: `/units/${id}/pools`,
+                      words: 'Its pools changed',
+                      detail: 'Made, grown, changed or erased: write down what was done.',
+                    },
+                  ]
                 : []),
               { href: `/labels?unit=${id}`, words: 'Labels', detail: 'For the unit, its bays and its drives.' },
-              ...(isBare ? [] : [{ href: `/units/${id}/rescue`, words: 'Rescue desk', detail: 'A pool is down, or drives are asked to be erased.' }]),
+              ...(isBare
+                ? []
+                : [
+                    {
+                      href: `/units/${id}/rescue`,
+                      words: 'Rescue desk',
+                      detail: 'A pool is down, or drives are asked to be erased.',
+                    },
+                  ]),
             ]}
           />
         </div>
@@ -99,7 +125,11 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
         )}
         <ViewLinks
           label="About this unit"
-          links={VIEWS.map(([name, words]) => ({ href: name === 'bays' ? `/units/${id}` : `/units/${id}?view=${name}`, words, isHere: view === name }))}
+          links={VIEWS.map(([name, words]) => ({
+            href: name === 'bays' ? `/units/${id}` : `/units/${id}?view=${name}`,
+            words,
+            isHere: view === name,
+          }))}
         />
         {view === 'bays' && (
           <>
@@ -149,7 +179,10 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
               }))}
             />
             {hasMore && (
-              <a href={`?ledger=all${filter ? `&only=${filter.id}` : ''}`} className="mt-2 inline-block text-action underline">
+              <a
+                href={`?ledger=all${filter ? `&only=${filter.id}` : ''}`}
+                className="mt-2 inline-block text-action underline"
+              >
                 Show earlier entries
               </a>
             )}
@@ -160,15 +193,24 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
         {view === 'papers' && <Papers of={{ unit: id }} papers={papers} mayRecord={mayRecord} />}
         {view === 'about' && <AboutView {...common} />}
       </div>
-      <aside aria-label="Pools" className="shrink-0 border-line bg-surface p-5 max-lg:border-t lg:w-[424px] lg:overflow-y-auto lg:border-l">
+      <aside
+        aria-label="Pools"
+        className="shrink-0 border-line bg-surface p-5 max-lg:border-t lg:w-[424px] lg:overflow-y-auto lg:border-l"
+      >
         {poolsOf(state).length === 0 && <p className="text-muted">No pool has been made here yet.</p>}
         {poolsOf(state).map((pool) => (
-          <PoolPanel key={pool.id} unit={state} pool={pool} used={fill.find(({ subject }) => subject === pool.id)} days={used[pool.id] ?? []} />
+          <PoolPanel
+            key={pool.id}
+            unit={state}
+            pool={pool}
+            used={fill.find(({ subject }) => subject === pool.id)}
+            days={used[pool.id] ?? []}
+          />
         ))}
         <p className="border-t border-line pt-3 text-sm text-muted">
           <strong className="text-ink">Take care.</strong> Earth yourself before touching a bare drive
-          {serviceOf(state).opensCase && ', and power down and unplug every supply before opening the case'}. The maker’s manual and your site’s rules come
-          before this page.
+          {serviceOf(state).opensCase && ', and power down and unplug every supply before opening the case'}. The
+          maker’s manual and your site’s rules come before this page.
         </p>
       </aside>
     </div>
@@ -178,7 +220,11 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
 /** The plans that can be begun for a unit with a pool. */
 function plansOf(id: string): readonly MenuLink[] {
   return [
-    { href: `/units/${id}/replace`, words: 'Replace a drive', detail: 'Sick, old or failed: one out, one in, and the rebuild sat out.' },
+    {
+      href: `/units/${id}/replace`,
+      words: 'Replace a drive',
+      detail: 'Sick, old or failed: one out, one in, and the rebuild sat out.',
+    },
     { href: `/units/${id}/larger`, words: 'Larger drives', detail: 'One after another, until the pool can grow.' },
   ];
 }

@@ -12,8 +12,8 @@ export default insidePage('keeper', async ({ app }) => {
     <div className="max-w-[760px] p-5">
       <h1 className="text-xl">Register a unit</h1>
       <p className="mb-4 text-muted">
-        A unit in use, or one still in its box. One that runs is taken over as its page shows it, and nothing on it is touched; an empty one is filled bay by
-        bay, or by the plan that commissions it. Everything can be changed later.
+        A unit in use, or one still in its box. One that runs is taken over as its page shows it, and nothing on it is
+        touched; an empty one is filled bay by bay, or by the plan that commissions it. Everything can be changed later.
       </p>
       <RegisterForm
         places={places}

@@ -13,8 +13,8 @@ export default insidePage('keeper', async ({ app, params }) => {
     <div className="p-5">
       <h1 className="text-xl">Commission {unit.state.name}</h1>
       <p className="mb-4 text-muted">
-        Say which drives go in and what they become. The plan is made for {unit.state.profile.name} and these bays, and changes as you write. Nothing is
-        recorded until you begin.
+        Say which drives go in and what they become. The plan is made for {unit.state.profile.name} and these bays, and
+        changes as you write. Nothing is recorded until you begin.
       </p>
       <CommissionForm id={unit.id} version={unit.version} unit={unit.state} drawers={drawers} />
     </div>

@@ -21,7 +21,13 @@ export default insidePage('reader', async ({ app, viewer, params, now }) => {
           Back to the unit
         </Link>
       </p>
-      <LampDecoder id={id} version={version} unit={state} now={now.toISOString()} mayRecord={mayAct(viewer, 'keeper')} />
+      <LampDecoder
+        id={id}
+        version={version}
+        unit={state}
+        now={now.toISOString()}
+        mayRecord={mayAct(viewer, 'keeper')}
+      />
     </div>
   );
 });

@@ -14,8 +14,8 @@ export default insidePage('reader', async ({ app, viewer, params, query }) => {
     <div className="p-5 max-sm:p-4">
       <h1 className="text-xl">Replace a drive of {unit.state.name}</h1>
       <p className="mb-4 max-w-[720px] text-muted">
-        The plan is made for this bay, this pool and {unit.state.profile.name}. Nothing is recorded until you begin. Touch no bay yet: a beep means thinned, not
-        broken.
+        The plan is made for this bay, this pool and {unit.state.profile.name}. Nothing is recorded until you begin.
+        Touch no bay yet: a beep means thinned, not broken.
       </p>
       <ReplaceForm
         id={unit.id}

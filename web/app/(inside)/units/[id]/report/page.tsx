@@ -14,7 +14,8 @@ export default insidePage('keeper', async ({ app, params }) => {
     <div className="max-w-[900px] p-5">
       <h1 className="text-xl">What does the page of {unit.state.name} say?</h1>
       <p className="mb-4 text-muted">
-        Copy its list of drives, as text or CSV, and paste it here. It is held against the record; nothing is stored until you accept it.{' '}
+        Copy its list of drives, as text or CSV, and paste it here. It is held against the record; nothing is stored
+        until you accept it.{' '}
         <Link href={`/units/${unit.id}`} className="text-action underline">
           Back to the unit
         </Link>

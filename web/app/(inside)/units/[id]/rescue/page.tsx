@@ -44,8 +44,8 @@ export default insidePage('reader', async ({ app, viewer, params }) => {
       </Notice>
       {rescue.pools.length === 0 && (
         <p className="max-w-[640px]">
-          By the record no pool of this unit has lost anything. If the unit says otherwise, record what it shows first; if it offers only to erase drives that
-          were moved, begin below.
+          By the record no pool of this unit has lost anything. If the unit says otherwise, record what it shows first;
+          if it offers only to erase drives that were moved, begin below.
         </p>
       )}
       {rescue.pools.map((pool) => (
@@ -71,8 +71,13 @@ export default insidePage('reader', async ({ app, viewer, params }) => {
                       <span className="text-lg">
                         <Serial of={serial} />
                       </span>{' '}
-                      · {bay !== null ? bayName(unit.state, bay) : from === null ? 'out of the unit' : `out of ${bayName(unit.state, from)}`}, left{' '}
-                      <Moment at={leftAt} />
+                      ·{' '}
+                      {bay !== null
+                        ? bayName(unit.state, bay)
+                        : from === null
+                          ? 'out of the unit'
+                          : `out of ${bayName(unit.state, from)}`}
+                      , left <Moment at={leftAt} />
                       <span className="block">{words}</span>
                     </span>
                   </li>
@@ -81,7 +86,8 @@ export default insidePage('reader', async ({ app, viewer, params }) => {
             </>
           )}
           <p className="mt-2 text-muted">
-            Still in place, and not to be moved: {pool.stillThere.map(({ bay, serial }) => `${bayName(unit.state, bay)} ${serial}`).join(', ') || 'none'}.
+            Still in place, and not to be moved:{' '}
+            {pool.stillThere.map(({ bay, serial }) => `${bayName(unit.state, bay)} ${serial}`).join(', ') || 'none'}.
           </p>
         </section>
       ))}
@@ -125,7 +131,9 @@ export default insidePage('reader', async ({ app, viewer, params }) => {
       ) : (
         mayAct(viewer, 'keeper') && <BeginRescue id={unit.id} version={unit.version} isLost={rescue.pools.length > 0} />
       )}
-      <p className="text-sm text-muted">The maker’s support, local codes and a recovery firm’s word come before this page.</p>
+      <p className="text-sm text-muted">
+        The maker’s support, local codes and a recovery firm’s word come before this page.
+      </p>
     </div>
   );
 });

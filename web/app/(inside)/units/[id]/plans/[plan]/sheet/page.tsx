@@ -16,8 +16,8 @@ export default insidePage('keeper', async ({ app, params }) => {
     <div className="max-w-[1040px] p-5 max-sm:p-4">
       <h1 className="text-xl">{run.plan.title}: the sheet</h1>
       <p className="mb-4 max-w-[720px] text-muted">
-        Copy the sheet from the top: what was ticked, its time, and what was written. All of it is entered, or nothing is. Serials are checked as they would
-        have been at the shelf.{' '}
+        Copy the sheet from the top: what was ticked, its time, and what was written. All of it is entered, or nothing
+        is. Serials are checked as they would have been at the shelf.{' '}
         <Link href={`/units/${unit.id}/plans/${plan}`} className="text-action underline">
           Back to the plan
         </Link>

@@ -1,6 +1,6 @@
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import type { Browser, Page } from 'puppeteer-core';
+import type { Browser, ElementHandle, Page } from 'puppeteer-core';
 import { seriousFaults } from './axe';
 import { choose, enter, openBrowser, openPage, press } from './browser';
 import { demoDataFolder, startShelf, type StartedShelf } from './startShelf';
@@ -46,6 +46,17 @@ const thinkAway = (bay: string): Promise<void> =>
       bay,
     )
     .then(() => page.keyboard.press('Enter'));
+const bayNamed = async (name: string): Promise<ElementHandle<HTMLElement>> => {
+  const bays = await page.$$('ul[aria-label=Bays] button');
+  for (const bay of bays) if ((await bay.evaluate((one) => one.innerText)).startsWith(name)) return bay;
+  throw new Error(`no ${name}`);
+};
+const focusBay = async (name: string): Promise<void> => (await bayNamed(name)).focus();
+const middleOf = async (name: string): Promise<{ x: number; y: number }> => {
+  const box = await (await bayNamed(name)).boundingBox();
+  if (!box) throw new Error(`${name} is not seen`);
+  return { x: box.x + box.width / 2, y: box.y + box.height / 2 };
+};
 const pressBay = async (bay: string): Promise<void> => {
   await page.$$eval(
     'ul[aria-label=Bays] button',
@@ -165,18 +176,46 @@ it('leaves a drive in the drawer, and takes it back into another bay', async () 
   await press(page, '6 TB K3WA from the drawer');
   await waitForText('40 TB bought');
   expect(await textOf('[aria-label="Spares drawer"]')).toContain('empty');
-  // Dragged by hand: a bay's drive into the drawer.
-  await page.evaluate(() => {
-    const transfer = new DataTransfer();
-    const bay = [...document.querySelectorAll('ul[aria-label=Bays] button')].find((button) =>
-      button.textContent?.startsWith('bay 6'),
-    );
-    bay?.dispatchEvent(new DragEvent('dragstart', { bubbles: true, dataTransfer: transfer }));
-    document
-      .querySelector('[aria-label="Spares drawer"]')
-      ?.dispatchEvent(new DragEvent('drop', { bubbles: true, cancelable: true, dataTransfer: transfer }));
+  // Carried by mouse: a bay's drive into the drawer.
+  const from = await middleOf('bay 6');
+  const drawer = await page.$eval('[aria-label="Spares drawer"]', (element) => {
+    const { x, y, height } = element.getBoundingClientRect();
+    return { x: x + 30, y: y + height / 2 };
   });
+  await page.mouse.move(from.x, from.y);
+  await page.mouse.down();
+  await page.mouse.move(from.x + 10, from.y + 4, { steps: 2 });
+  await page.mouse.move(drawer.x, drawer.y, { steps: 5 });
+  await page.mouse.up();
   await waitForText('34 TB bought');
+});
+
+it('carries a drive by keyboard, says where it is, and puts it back on Escape', async () => {
+  const read = (): Promise<string> => page.$eval('[id^=DndLiveRegion]', (region) => region.textContent ?? '');
+  const heard = (text: string): Promise<unknown> =>
+    page.waitForFunction(
+      (wanted) => document.querySelector('[id^=DndLiveRegion]')?.textContent?.includes(wanted),
+      {},
+      text,
+    );
+  const before = await textOf('ul[aria-label=Bays]');
+  await focusBay('bay 1');
+  await page.keyboard.press('Space');
+  await heard('In hand: bay 1');
+  await page.keyboard.press('ArrowRight');
+  await heard('Over bay 2');
+  await page.keyboard.press('Escape');
+  await heard('Put back.');
+  expect(await textOf('ul[aria-label=Bays]')).toBe(before);
+  await focusBay('bay 1');
+  await page.keyboard.press('Space');
+  await heard('In hand: bay 1');
+  await page.keyboard.press('ArrowDown');
+  await heard('Over the drawer');
+  await page.keyboard.press('Space');
+  await page.waitForFunction(() => !document.body.innerText.includes('34 TB bought'));
+  expect(await read()).toContain('Put at the drawer');
+  expect(await seriousFaults(page)).toEqual([]);
 });
 
 it('refuses a drive that fits no bay, with the reason, and takes four of these at once', async () => {

@@ -1,11 +1,9 @@
 'use client';
-import type { DragEvent, ReactNode } from 'react';
+import { useDraggable, useDroppable } from '@dnd-kit/core';
+import type { ReactNode } from 'react';
 import type { ListedDrive } from '~/core/drive/driveList';
 import { formatBytes } from '~/core/quantity/formatBytes';
-
-/** What a dragged drive is announced as; its place in the drawer, or its bay, goes along. */
-export const DRAWER_TYPE = 'application/x-shelf-drawer';
-export const BAY_TYPE = 'application/x-shelf-bay';
+import { DRAWER_ID, inDrawerId } from './dragged';
 
 const KEY = 'shelf-bench-drawer';
 
@@ -22,25 +20,13 @@ export function saveDrawer(drives: readonly ListedDrive[]): void {
   localStorage.setItem(KEY, JSON.stringify(drives));
 }
 
-/** Drives that are in hand and in no bay: drag one onto a bay, or press the bay and choose it there. */
-export function Drawer({
-  drives,
-  onDropIn,
-}: {
-  readonly drives: readonly ListedDrive[];
-  readonly onDropIn: (bay: string) => void;
-}): ReactNode {
-  const drop = (event: DragEvent): void => {
-    const bay = event.dataTransfer.getData(BAY_TYPE);
-    if (bay === '') return;
-    event.preventDefault();
-    onDropIn(bay);
-  };
+/** Drives that are in hand and in no bay: carry one onto a bay, or press the bay and choose it there. */
+export function Drawer({ drives }: { readonly drives: readonly ListedDrive[] }): ReactNode {
+  const { setNodeRef, isOver } = useDroppable({ id: DRAWER_ID });
   return (
     <div
-      className="no-print flex flex-wrap items-center gap-1.5"
-      onDragOver={(event) => event.preventDefault()}
-      onDrop={drop}
+      ref={setNodeRef}
+      className={`no-print flex flex-wrap items-center gap-1.5 ${isOver ? 'outline-2 outline-action' : ''}`}
       aria-label="Spares drawer"
       role="group"
     >
@@ -48,17 +34,26 @@ export function Drawer({
         {drives.length === 0 ? 'Drawer: empty. Drag a drive here to leave it out.' : 'Drawer:'}
       </span>
       {drives.map((drive, i) => (
-        <span
-          key={i}
-          draggable
-          onDragStart={(event) => event.dataTransfer.setData(DRAWER_TYPE, String(i))}
-          className="cursor-grab border border-dotted border-ink bg-surface px-2 py-0.5 text-sm"
-          title={drive.serial}
-        >
-          {formatBytes(drive.bytes)}
-          {drive.serial !== undefined && <span className="ml-1 font-mono text-muted">{drive.serial.slice(-4)}</span>}
-        </span>
+        <InDrawer key={i} drive={drive} index={i} />
       ))}
     </div>
+  );
+}
+
+function InDrawer({ drive, index }: { readonly drive: ListedDrive; readonly index: number }): ReactNode {
+  const { setNodeRef, listeners, attributes, isDragging } = useDraggable({ id: inDrawerId(index) });
+  return (
+    <button
+      type="button"
+      ref={setNodeRef}
+      {...listeners}
+      aria-describedby={attributes['aria-describedby']}
+      aria-roledescription="drive to carry"
+      className={`cursor-grab border border-dotted border-ink bg-surface px-2 py-0.5 text-sm max-sm:min-h-11 ${isDragging ? 'opacity-40' : ''}`}
+      title={drive.serial}
+    >
+      {formatBytes(drive.bytes)}
+      {drive.serial !== undefined && <span className="ml-1 font-mono text-muted">{drive.serial.slice(-4)}</span>}
+    </button>
   );
 }

@@ -36,6 +36,15 @@ export function withDrawerDrive(drives: readonly ListedDrive[], bay: string, dri
   return writeSheet([...drives.filter((other) => other.bay !== bay), { ...drive, bay }]);
 }
 
+/** Two bays with their drives exchanged; a free one only gives its place. */
+export function withBaysSwapped(drives: readonly ListedDrive[], bay: string, other: string): string {
+  return writeSheet(
+    drives.map((drive) =>
+      drive.bay === bay ? { ...drive, bay: other } : drive.bay === other ? { ...drive, bay } : drive,
+    ),
+  );
+}
+
 export function withoutBay(drives: readonly ListedDrive[], bay: string): string {
   return writeSheet(drives.filter((drive) => drive.bay !== bay));
 }

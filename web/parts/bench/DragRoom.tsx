@@ -1,0 +1,75 @@
+'use client';
+import {
+  DndContext,
+  DragOverlay,
+  KeyboardSensor,
+  MouseSensor,
+  TouchSensor,
+  closestCenter,
+  pointerWithin,
+  useSensor,
+  useSensors,
+  type Announcements,
+  type CollisionDetection,
+  type UniqueIdentifier,
+} from '@dnd-kit/core';
+import { useState, type ReactNode } from 'react';
+import { arrowTo } from './arrowTo';
+import { spotOf, type Spot } from './dragged';
+
+interface Props {
+  /** What a spot is called when it is read aloud: "bay 3, 8 TB". */
+  readonly nameOf: (spot: Spot) => string;
+  /** The drive in hand, as it looks under way. */
+  readonly inHand: (spot: Spot) => ReactNode;
+  readonly onPut: (from: Spot, to: Spot) => void;
+  readonly children: ReactNode;
+}
+
+/** Under the pointer where there is one; with the keyboard, the nearest. */
+const met: CollisionDetection = (args) => (args.pointerCoordinates ? pointerWithin(args) : closestCenter(args));
+
+/** Where drives are carried from bay to bay, out of the drawer and into it: by mouse, by finger (pressed long), by keyboard. */
+export function DragRoom({ nameOf, inHand, onPut, children }: Props): ReactNode {
+  const [held, setHeld] = useState<UniqueIdentifier | null>(null);
+  const sensors = useSensors(
+    // A press without a move is a press: it opens the bay.
+    useSensor(MouseSensor, { activationConstraint: { distance: 6 } }),
+    useSensor(TouchSensor, { activationConstraint: { delay: 250, tolerance: 8 } }),
+    // Enter opens the bay; Space takes the drive in hand.
+    useSensor(KeyboardSensor, {
+      coordinateGetter: arrowTo,
+      keyboardCodes: { start: ['Space'], end: ['Space', 'Enter'], cancel: ['Escape'] },
+    }),
+  );
+  const said = (id: UniqueIdentifier): string => nameOf(spotOf(id));
+  const announcements: Announcements = {
+    onDragStart: ({ active }) => `In hand: ${said(active.id)}.`,
+    onDragOver: ({ over }) => (over ? `Over ${said(over.id)}.` : 'Over nothing that takes it.'),
+    onDragEnd: ({ over }) => (over ? `Put at ${said(over.id)}.` : 'Put back.'),
+    onDragCancel: () => 'Put back.',
+  };
+  return (
+    <DndContext
+      id="bench"
+      sensors={sensors}
+      collisionDetection={met}
+      accessibility={{
+        announcements,
+        screenReaderInstructions: {
+          draggable:
+            'Enter opens the bay. Space takes the drive in hand; the arrow keys carry it, Space puts it down, Escape puts it back.',
+        },
+      }}
+      onDragStart={({ active }) => setHeld(active.id)}
+      onDragCancel={() => setHeld(null)}
+      onDragEnd={({ active, over }) => {
+        setHeld(null);
+        if (over && over.id !== active.id) onPut(spotOf(active.id), spotOf(over.id));
+      }}
+    >
+      {children}
+      <DragOverlay dropAnimation={null}>{held !== null && inHand(spotOf(held))}</DragOverlay>
+    </DndContext>
+  );
+}

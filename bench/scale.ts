@@ -22,7 +22,7 @@ import { buildIfChanged } from '../ops/build';
 import { startCluster } from '../ops/cluster';
 import { databaseInCluster, migrate } from '../ops/databases';
 import { freePort } from '../ops/freePort';
-import { reachOf } from '../ops/reach';
+import { reachAsked } from '../ops/reach';
 import { openSecrets } from '../ops/secrets';
 import { openApp } from '../service/app';
 import { hashOfKey } from '../service/access/oneTimeKey';
@@ -187,7 +187,7 @@ try {
   });
   const signedIn = await app.auth.api.signInEmail({ body: { email: 'a@example.org', password }, asResponse: true });
   const cookie = (signedIn.headers.get('set-cookie') ?? '').split(';')[0] ?? '';
-  const application = await startApplication(folder, reachOf({ port }, new Date()), settings);
+  const application = await startApplication(folder, reachAsked({ port }, new Date()), settings);
   ended.push(() => application.stop());
 
   const pick = <T>(of: readonly T[], i: number): T => of[(i * 7919) % of.length] as T;

@@ -16,7 +16,7 @@ import { insertOrder, listOrders } from '../store/orders';
 import { allPeople } from '../store/people';
 import type { Reading } from '../store/readings';
 import { saveTestedModel } from '../store/testedModels';
-import { inOnePiece } from '../service/ledgers/inOnePiece';
+import { inTransaction } from '../service/ledgers/inTransaction';
 import { addMeasured } from '../service/units/measure';
 import { usualUpkeep } from '../core/upkeep/upkeepOf';
 import { recordedSoFar } from '../store/acts';
@@ -134,7 +134,7 @@ async function putUp(app: App, unit: DemoUnit, now: Date): Promise<void> {
         value,
       })),
     );
-  const added = await inOnePiece(app.db, (work) => addMeasured(work, readings));
+  const added = await inTransaction(app.db, (work) => addMeasured(work, readings));
   if (isRefusal(added)) throw new Error(added.sentence);
 }
 

@@ -11,7 +11,7 @@ import type { Act, ActEntry, Actor } from '../core/world/act';
 import { unitLedger } from '../core/world/ledger';
 import { planIn } from '../core/world/world';
 import type { App } from '../service/app';
-import { inOnePiece } from '../service/ledgers/inOnePiece';
+import { inTransaction } from '../service/ledgers/inTransaction';
 import { commandIn, type Command } from '../service/ledgers/command';
 import { recordAct } from '../service/ledgers/recordAct';
 import { unitById } from '../store/units';
@@ -114,7 +114,7 @@ async function carryOut(
   make: Command['make'],
 ): Promise<Refusal | undefined> {
   const command = { id: randomUUID(), by: DEMO, happenedAt, now: happenedAt, plan, units: [unit], expects: [], make };
-  const done = await inOnePiece(app.db, (work) => commandIn(work, command));
+  const done = await inTransaction(app.db, (work) => commandIn(work, command));
   if (isRefusal(done)) return done;
   if (done.kind === 'stopped')
     throw new Error(`A step of the demo is stopped: ${done.interlocks.map(({ sentence }) => sentence).join(' ')}`);

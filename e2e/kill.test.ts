@@ -5,7 +5,7 @@ import { startApplication } from '../ops/application';
 import { startCluster } from '../ops/cluster';
 import { databaseInCluster, migrate } from '../ops/databases';
 import { freePort } from '../ops/freePort';
-import { reachOf } from '../ops/reach';
+import { reachAsked } from '../ops/reach';
 import { openSecrets } from '../ops/secrets';
 import { openApp } from '../service/app';
 import { hashOfKey } from '../service/access/oneTimeKey';
@@ -99,7 +99,7 @@ it(`loses no acknowledged act and leaves no half one in any ledger, killed ${Str
       });
       await app.db.destroy();
     }
-    const application = await startApplication(data.path, reachOf({ port }, new Date()), settings);
+    const application = await startApplication(data.path, reachAsked({ port }, new Date()), settings);
     if (kill === 0)
       for (let i = 0; i < UNITS; i++) {
         const made = (await (

@@ -9,7 +9,7 @@ import { OPERATIONS } from '../service/operations';
 import { ROOT } from './folders';
 
 /** Where forms look for them: made with the build, never kept. */
-export const CHECKS = join(ROOT, 'web', '.checks');
+export const FORM_CHECKS = join(ROOT, 'web', '.checks');
 
 /** Bodies no form sends: whole exports, sheets of the bench, acts over many ledgers. */
 const NOT_FROM_FORMS = ['/import', '/acts', '/layouts', '/appraisals', '/comparisons'];
@@ -19,16 +19,16 @@ const NOT_FROM_FORMS = ['/import', '/acts', '/layouts', '/appraisals', '/compari
  * not compile them itself, its policy forbids to make code of text.
  */
 export async function makeFormChecks(): Promise<void> {
-  rmSync(CHECKS, { recursive: true, force: true });
-  mkdirSync(CHECKS, { recursive: true });
+  rmSync(FORM_CHECKS, { recursive: true, force: true });
+  mkdirSync(FORM_CHECKS, { recursive: true });
   const listed: string[] = [];
   for (const { method, path, bodySchema } of OPERATIONS) {
     if (!bodySchema || NOT_FROM_FORMS.includes(path)) continue;
     const file = `${method}${path}`.toLowerCase().replaceAll(/[^a-z]+/g, '-');
-    writeFileSync(join(CHECKS, `${file}.mjs`), await programOf(bodySchema));
+    writeFileSync(join(FORM_CHECKS, `${file}.mjs`), await programOf(bodySchema));
     listed.push(`  '${method} ${path}': () => import('./${file}.mjs'),`);
   }
-  writeFileSync(join(CHECKS, 'index.mjs'), `export const CHECKS = {\n${listed.join('\n')}\n};\n`);
+  writeFileSync(join(FORM_CHECKS, 'index.mjs'), `export const CHECKS = {\n${listed.join('\n')}\n};\n`);
 }
 
 /** A check as a module that needs nothing else. */

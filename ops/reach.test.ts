@@ -1,7 +1,7 @@
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { reachOf, type ReachAsked } from './reach';
+import { reachAsked, type ReachAsked } from './reach';
 import { selfSigned } from './selfSigned';
 
 const folder = mkdtempSync(join(tmpdir(), 'patient-shelf-reach-'));
@@ -18,7 +18,7 @@ const two = pair('two');
 writeFileSync(at('none'), 'nothing');
 
 const NOW = new Date();
-const reach = (asked: Omit<ReachAsked, 'port'>) => reachOf({ port: 4380, ...asked }, NOW);
+const reach = (asked: Omit<ReachAsked, 'port'>) => reachAsked({ port: 4380, ...asked }, NOW);
 
 it.each<readonly [Omit<ReachAsked, 'port'>, string]>([
   [{}, 'http://127.0.0.1:4380'],
@@ -55,7 +55,7 @@ it.each<readonly [Omit<ReachAsked, 'port'>, RegExp]>([
 });
 
 it('refuses a certificate that ran out', () => {
-  expect(() => reachOf({ port: 4380, ...one }, new Date(NOW.getTime() + 3 * 86_400_000))).toThrow(
+  expect(() => reachAsked({ port: 4380, ...one }, new Date(NOW.getTime() + 3 * 86_400_000))).toThrow(
     /ran out on 20\d\d-\d\d-\d\d/,
   );
 });

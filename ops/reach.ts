@@ -33,7 +33,7 @@ export const isLoopback = (address: string): boolean =>
 const isEvery = (address: string): boolean => address === '0.0.0.0' || address === '::';
 
 /** What was asked for, held together; passwords and records never cross a network in the clear. */
-export function reachOf(
+export function reachAsked(
   {
     port,
     listen = LOOPBACK,

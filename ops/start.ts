@@ -18,7 +18,7 @@ import { startMessenger } from './messenger';
 import { keepRotating } from './rotate';
 import { claimFolder } from './running';
 import { openSecrets } from './secrets';
-import { isLoopback, reachOf, type Reach, type ReachAsked } from './reach';
+import { isLoopback, reachAsked, type Reach, type ReachAsked } from './reach';
 import { explain, Sentence } from './sentence';
 
 const USAGE =
@@ -60,7 +60,7 @@ function readOptions(args: string[]): Options {
   const port = Number(values.port ?? DEFAULT_PORT);
   if (!Number.isInteger(port) || port < 1 || port > 65535)
     throw new Sentence(`"${values.port ?? ''}" is not a port: a number from 1 to 65535 is. ${USAGE}`);
-  return { demo: values.demo ?? false, reach: reachOf({ ...values, port }, new Date()) };
+  return { demo: values.demo ?? false, reach: reachAsked({ ...values, port }, new Date()) };
 }
 
 /** Everything that runs, in the order it was started; stopped in the other. */

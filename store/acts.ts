@@ -15,7 +15,7 @@ import {
 } from '../core/world/ledger';
 import type { RecordedAct } from '../core/world/record';
 import { emptyLedger, isLateFor } from '../core/world/world';
-import type { Database, Work } from './database';
+import type { Database, Transaction } from './database';
 
 /** The ledgers: acts with their entries, written and read. Nothing here is ever changed or taken out. */
 
@@ -30,13 +30,13 @@ export interface LedgerRow<E = AnyEvent> extends Recorded<E | TakenBack> {
  * Everybody who records in these ledgers waits here for each other, in one order for all; also where nothing is written
  * yet. Ledgers share so many places of each kind, so that an act over a thousand drives holds no thousand locks.
  */
-export async function lockLedgers(work: Work, names: readonly LedgerName[]): Promise<void> {
+export async function lockLedgers(tx: Transaction, names: readonly LedgerName[]): Promise<void> {
   if (names.length === 0) return;
   const [ranks, ids] = [names.map(({ kind }) => LEDGER_KINDS.indexOf(kind)), names.map(({ id }) => id)];
   await sql`
     select pg_advisory_xact_lock(${LOCKS} + rank, place) from (
       select distinct rank, hashtext(id) & ${PLACES - 1} as place from unnest(${ranks}::int[], ${ids}::text[]) as name (rank, id) order by 1, 2
-    ) as places`.execute(work);
+    ) as places`.execute(tx);
 }
 
 /** Ours among the database's advisory locks, and how many places each kind of ledger has. */
@@ -48,15 +48,15 @@ const PLACES = 256;
  *
  * @param at when something is about to have happened; left out means that every history is wanted
  */
-export async function loadLedgers(work: Database | Work, names: readonly LedgerName[], at?: string): Promise<Ledger[]> {
+export async function loadLedgers(db: Database, names: readonly LedgerName[], at?: string): Promise<Ledger[]> {
   const distinct = [...new Map(names.map((name) => [nameText(name), name])).values()];
   const found = new Map<string, Ledger>();
   for (const kind of ['plan', 'unit', 'drive'] as const) {
     const ids = distinct.filter((name) => name.kind === kind).map(({ id }) => id);
-    if (ids.length > 0) for (const ledger of await snapshots(work, kind, ids)) found.set(nameText(ledger), ledger);
+    if (ids.length > 0) for (const ledger of await snapshots(db, kind, ids)) found.set(nameText(ledger), ledger);
   }
   for (const ledger of await lengths(
-    work,
+    db,
     distinct.filter((name) => !found.has(nameText(name))),
   ))
     found.set(nameText(ledger), ledger);
@@ -64,12 +64,12 @@ export async function loadLedgers(work: Database | Work, names: readonly LedgerN
   for (const name of distinct) {
     const ledger = found.get(nameText(name)) ?? emptyLedger(name);
     const isWanted = ledger.history === null && (at === undefined || isLateFor(ledger, at));
-    ledgers.push(isWanted ? { ...ledger, history: await entriesOf(work, name) } : ledger);
+    ledgers.push(isWanted ? { ...ledger, history: await entriesOf(db, name) } : ledger);
   }
   return ledgers;
 }
 
-async function snapshots(work: Database | Work, kind: LedgerKind, ids: readonly string[]): Promise<Ledger[]> {
+async function snapshots(db: Database, kind: LedgerKind, ids: readonly string[]): Promise<Ledger[]> {
   const made = (id: string, version: number, last: Date, state: unknown): Ledger => ({
     kind,
     id,
@@ -79,7 +79,7 @@ async function snapshots(work: Database | Work, kind: LedgerKind, ids: readonly 
     history: null,
   });
   if (kind === 'unit') {
-    const rows = await work
+    const rows = await db
       .selectFrom('unit_now')
       .select(['unit', 'version', 'last_happened_at', 'state'])
       .where('unit', 'in', ids)
@@ -87,14 +87,14 @@ async function snapshots(work: Database | Work, kind: LedgerKind, ids: readonly 
     return rows.map((row) => made(row.unit, row.version, row.last_happened_at, row.state));
   }
   if (kind === 'drive') {
-    const rows = await work
+    const rows = await db
       .selectFrom('drive_life')
       .select(['serial', 'version', 'last_happened_at', 'life'])
       .where('serial', 'in', ids)
       .execute();
     return rows.map((row) => made(row.serial, row.version, row.last_happened_at, row.life));
   }
-  const rows = await work
+  const rows = await db
     .selectFrom('plan_now')
     .select(['plan', 'version', 'last_happened_at', 'run'])
     .where('plan', 'in', ids)
@@ -103,9 +103,9 @@ async function snapshots(work: Database | Work, kind: LedgerKind, ids: readonly 
 }
 
 /** Ledgers of which nothing counts any more, or that were never begun. */
-async function lengths(work: Database | Work, names: readonly LedgerName[]): Promise<Ledger[]> {
+async function lengths(db: Database, names: readonly LedgerName[]): Promise<Ledger[]> {
   if (names.length === 0) return [];
-  const rows = await work
+  const rows = await db
     .selectFrom('entry')
     .select((of) => ['ledger', 'subject', of.fn.max('seq').as('version'), of.fn.max('happened_at').as('last')])
     .where(
@@ -125,7 +125,7 @@ async function lengths(work: Database | Work, names: readonly LedgerName[]): Pro
 
 /** The entries of one ledger in their order, all or those after one. */
 export async function entriesOf<E = AnyEvent>(
-  db: Database | Work,
+  db: Database,
   { kind, id }: LedgerName,
   after = 0,
 ): Promise<LedgerRow<E>[]> {
@@ -157,11 +157,7 @@ export async function newestEntries<E = AnyEvent>(
 }
 
 /** The act an entry came by. */
-export async function actOfEntry(
-  db: Database | Work,
-  { kind, id }: LedgerName,
-  seq: number,
-): Promise<string | undefined> {
+export async function actOfEntry(db: Database, { kind, id }: LedgerName, seq: number): Promise<string | undefined> {
   const row = await db
     .selectFrom('entry')
     .select('act')
@@ -173,7 +169,7 @@ export async function actOfEntry(
 }
 
 /** The acts that no longer count in a ledger, and why. */
-export async function takenBackActs(db: Database | Work, { kind, id }: LedgerName): Promise<Map<string, string>> {
+export async function takenBackActs(db: Database, { kind, id }: LedgerName): Promise<Map<string, string>> {
   const rows = await db
     .selectFrom('entry')
     .select([sql<string>`body->>'act'`.as('act'), sql<string>`body->>'reason'`.as('reason')])
@@ -194,22 +190,22 @@ export interface StoredAct {
   readonly entries: readonly (LedgerName & { readonly seq: number; readonly event: AnyEvent | TakenBack })[];
 }
 
-export async function actById(db: Database | Work, id: string): Promise<StoredAct | undefined> {
+export async function actById(db: Database, id: string): Promise<StoredAct | undefined> {
   return (await actsWhere(db, (query) => query.where('id', '=', id)))[0];
 }
 
 /** Acts in the order they were recorded, so many after one. */
-export async function actsAfter(db: Database | Work, n: number, most: number): Promise<StoredAct[]> {
+export async function actsAfter(db: Database, n: number, most: number): Promise<StoredAct[]> {
   return actsWhere(db, (query) => query.where('n', '>', String(n)).orderBy('n').limit(most));
 }
 
 type ActQuery = ReturnType<typeof allActs>;
 
-function allActs(db: Database | Work) {
+function allActs(db: Database) {
   return db.selectFrom('act').selectAll();
 }
 
-async function actsWhere(db: Database | Work, which: (query: ActQuery) => ActQuery): Promise<StoredAct[]> {
+async function actsWhere(db: Database, which: (query: ActQuery) => ActQuery): Promise<StoredAct[]> {
   const acts = await which(allActs(db)).execute();
   if (acts.length === 0) return [];
   const rows = await db
@@ -242,7 +238,7 @@ async function actsWhere(db: Database | Work, which: (query: ActQuery) => ActQue
 
 /** Writes an act with its entries, in one statement. */
 export async function insertAct(
-  work: Work,
+  tx: Transaction,
   { act: { id, by, happenedAt }, written }: Pick<RecordedAct, 'act' | 'written'>,
   { recordedAt, takesBack }: { readonly recordedAt?: string | undefined; readonly takesBack?: string | undefined } = {},
 ): Promise<void> {
@@ -258,7 +254,7 @@ export async function insertAct(
     from made, unnest(
       ${written.map(({ kind }) => kind)}::text[], ${written.map((one) => one.id)}::text[], ${written.map(({ seq }) => seq)}::int[],
       ${written.map(({ event }) => event.kind)}::text[], ${bodies}::jsonb[]
-    ) with ordinality as w (ledger, subject, seq, kind, body, place)`.execute(work);
+    ) with ordinality as w (ledger, subject, seq, kind, body, place)`.execute(tx);
 }
 
 /** When something was last recorded, and how much of it not by this kind of actor. */
@@ -277,7 +273,7 @@ export async function recordedSoFar(
 }
 
 /** Every ledger of a kind that was ever begun. */
-export async function ledgersOfKind(db: Database | Work, kind: LedgerKind): Promise<string[]> {
+export async function ledgersOfKind(db: Database, kind: LedgerKind): Promise<string[]> {
   return (
     await db
       .selectFrom('entry')
@@ -328,7 +324,7 @@ export async function entriesAbout(
   }));
 }
 
-function withAct(db: Database | Work) {
+function withAct(db: Database) {
   return db
     .selectFrom('entry')
     .innerJoin('act', 'act.id', 'entry.act')

@@ -1,4 +1,4 @@
-import type { Database, Work } from './database';
+import type { Database } from './database';
 
 export interface StoredComparison {
   readonly id: string;
@@ -10,7 +10,7 @@ export interface StoredComparison {
 
 /** @param keptAt left out means now */
 export async function insertComparison(
-  db: Database | Work,
+  db: Database,
   { id, name, body, keptBy, keptAt }: Omit<StoredComparison, 'keptAt'> & { readonly keptAt?: string },
 ): Promise<void> {
   await db
@@ -26,7 +26,7 @@ export async function insertComparison(
 }
 
 /** Newest first. */
-export async function allComparisons(db: Database | Work): Promise<StoredComparison[]> {
+export async function allComparisons(db: Database): Promise<StoredComparison[]> {
   const rows = await db.selectFrom('comparison').selectAll().orderBy('kept_at', 'desc').orderBy('id').execute();
   return rows.map(({ id, name, body, kept_by, kept_at }) => ({
     id,

@@ -4,7 +4,7 @@ import type { DriveLife } from '../core/driveLife/life';
 import { MODEL } from '../core/world/model';
 import { sicknessOf } from '../core/driveLife/sickness';
 import type { DrawerDrive } from '../core/upkeep/spareCoverage';
-import type { Database, Work } from './database';
+import type { Database, Transaction } from './database';
 
 /** A drive's life as its snapshot holds it. */
 export interface StoredLife {
@@ -23,7 +23,7 @@ export interface ListedDrive extends StoredLife {
 }
 
 /** A drive's life, however its serial was typed. */
-export async function lifeOf(db: Database | Work, serial: string): Promise<StoredLife | undefined> {
+export async function lifeOf(db: Database, serial: string): Promise<StoredLife | undefined> {
   const row = await db
     .selectFrom('drive_life')
     .select(['version', 'last_happened_at', 'life'])
@@ -33,7 +33,7 @@ export async function lifeOf(db: Database | Work, serial: string): Promise<Store
 }
 
 /** The life of the drive a person means: by its serial, or by its end where only one drive ends so. */
-export async function lifeMeant(db: Database | Work, typed: string): Promise<StoredLife | undefined> {
+export async function lifeMeant(db: Database, typed: string): Promise<StoredLife | undefined> {
   const exact = await lifeOf(db, typed);
   if (exact) return exact;
   const end = serialKey(typed).replace(/[\\%_]/g, '\\$&');
@@ -51,13 +51,13 @@ export async function lifeMeant(db: Database | Work, typed: string): Promise<Sto
 const SHORTEST_END = 4;
 
 /** Drives that were never there after all. */
-export async function forgetLife(work: Work, serial: string): Promise<void> {
-  await work.deleteFrom('drive_life').where('serial', '=', serial).execute();
+export async function forgetLife(tx: Transaction, serial: string): Promise<void> {
+  await tx.deleteFrom('drive_life').where('serial', '=', serial).execute();
 }
 
-export async function saveLives(work: Work, lives: readonly StoredLife[]): Promise<void> {
+export async function saveLives(tx: Transaction, lives: readonly StoredLife[]): Promise<void> {
   if (lives.length === 0) return;
-  await work
+  await tx
     .insertInto('drive_life')
     .values(
       lives.map(({ version, lastHappenedAt, life }) => {
@@ -160,7 +160,7 @@ export async function listLives(
 }
 
 /** Every drive that stands ready in a drawer: not known to be sick, not wiped to be sent away. */
-export async function drawerDrives(db: Database | Work): Promise<DrawerDrive[]> {
+export async function drawerDrives(db: Database): Promise<DrawerDrive[]> {
   const rows = await db
     .selectFrom('drive_life')
     .select('life')
@@ -214,8 +214,8 @@ export async function findLives(db: Database, text: string, most: number): Promi
   return rows.map(toListed);
 }
 
-export async function forgetLives(work: Work): Promise<void> {
-  await work.deleteFrom('drive_life').execute();
+export async function forgetLives(tx: Transaction): Promise<void> {
+  await tx.deleteFrom('drive_life').execute();
 }
 
 function listed(db: Database) {

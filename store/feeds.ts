@@ -1,4 +1,4 @@
-import type { Database, Work } from './database';
+import type { Database, Transaction } from './database';
 
 /** A calendar address somebody has, by the hash it is known by. */
 export interface Feed {
@@ -27,7 +27,7 @@ export async function deleteFeed(db: Database, userId: string): Promise<boolean>
 }
 
 /** Every address, by the e-mail of whose it is. */
-export async function allFeeds(db: Database | Work): Promise<Feed[]> {
+export async function allFeeds(db: Database): Promise<Feed[]> {
   const rows = await db
     .selectFrom('calendar_feed')
     .innerJoin('auth.user', 'auth.user.id', 'calendar_feed.user_id')
@@ -38,14 +38,17 @@ export async function allFeeds(db: Database | Work): Promise<Feed[]> {
 }
 
 /** Gives somebody an address of before, where there is such a person and none has been made since. */
-export async function bringFeed(work: Work, { person, hash, madeAt }: Feed): Promise<'added' | 'there' | 'nobody'> {
-  const user = await work
+export async function bringFeed(
+  tx: Transaction,
+  { person, hash, madeAt }: Feed,
+): Promise<'added' | 'there' | 'nobody'> {
+  const user = await tx
     .selectFrom('auth.user')
     .select('id')
     .where('email', '=', person.toLowerCase())
     .executeTakeFirst();
   if (!user) return 'nobody';
-  const made = await work
+  const made = await tx
     .insertInto('calendar_feed')
     .values({ user_id: user.id, hash, made_at: madeAt })
     .onConflict((conflict) => conflict.doNothing())

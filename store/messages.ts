@@ -1,7 +1,7 @@
 import { sql } from 'kysely';
 import { randomUUID } from 'node:crypto';
 import type { WorkMessage } from '../core/world/messages';
-import type { Database, Work } from './database';
+import type { Database } from './database';
 
 /** What people are told once: work that is done, or stands still. */
 
@@ -10,9 +10,9 @@ export type NewMessage = Omit<WorkMessage, 'code'> & { readonly code: WorkMessag
 export type Message = NewMessage & { readonly id: string; readonly madeAt: string };
 
 /** Adds what has not been told yet. */
-export async function addMessages(work: Work | Database, messages: readonly NewMessage[]): Promise<void> {
+export async function addMessages(db: Database, messages: readonly NewMessage[]): Promise<void> {
   if (messages.length === 0) return;
-  await work
+  await db
     .insertInto('message')
     .values(messages.map(({ aboutAt, ...message }) => ({ ...message, id: randomUUID(), about_at: aboutAt })))
     .onConflict((conflict) => conflict.columns(['unit', 'job', 'about_at', 'code']).doNothing())
@@ -49,8 +49,8 @@ export async function handOver(
   const refused: string[] = [];
   for (let sent = 0; ;) {
     if (sent + refused.length >= most) return { sent, refused };
-    const came = await db.transaction().execute(async (work) => {
-      const row = await work
+    const came = await db.transaction().execute(async (tx) => {
+      const row = await tx
         .selectFrom('message')
         .selectAll()
         .where('mailed_at', 'is', null)
@@ -66,14 +66,14 @@ export async function handOver(
         await deliver(toMessage(row));
       } catch (error) {
         const wait = sql<Date>`now() + make_interval(mins => ${Math.min(MOST_WAIT_MINUTES, 2 ** Math.min(tries, 10))}::int)`;
-        await work
+        await tx
           .updateTable('message')
           .set({ tries: tries + 1, next_try_at: wait })
           .where('id', '=', id)
           .execute();
         return error as Error;
       }
-      await work
+      await tx
         .updateTable('message')
         .set({ mailed_at: sql<Date>`now()`, tries: tries + 1 })
         .where('id', '=', id)

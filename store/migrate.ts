@@ -25,9 +25,9 @@ export async function migrateToLatest(db: Kysely<unknown>): Promise<Migrated> {
   const { error } = await migrator.migrateToLatest();
   if (error) return { kind: 'failed', reason: (error as Error).message };
   // In one piece and one at a time: an application that is running never finds its rights half given.
-  await db.transaction().execute(async (work) => {
-    await sql`select pg_advisory_xact_lock(hashtext('patient-shelf grants'))`.execute(work);
-    for (const grant of grants(APP_ROLE)) await sql.raw(grant).execute(work);
+  await db.transaction().execute(async (tx) => {
+    await sql`select pg_advisory_xact_lock(hashtext('patient-shelf grants'))`.execute(tx);
+    for (const grant of grants(APP_ROLE)) await sql.raw(grant).execute(tx);
   });
   return { kind: 'up-to-date' };
 }

@@ -1,6 +1,6 @@
 import { sql } from 'kysely';
 import type { DriveDescription } from '../schemas/driveEvent';
-import type { Database, Work } from './database';
+import type { Database, Transaction } from './database';
 
 /** Drives ordered: so many of one kind. */
 export interface DriveOrder {
@@ -18,7 +18,7 @@ export interface DriveOrder {
   readonly closed: string | null;
 }
 
-export async function insertOrder(db: Database | Work, order: Omit<DriveOrder, 'received' | 'closed'>): Promise<void> {
+export async function insertOrder(db: Database, order: Omit<DriveOrder, 'received' | 'closed'>): Promise<void> {
   await db
     .insertInto('drive_order')
     .values({
@@ -35,13 +35,13 @@ export async function insertOrder(db: Database | Work, order: Omit<DriveOrder, '
 }
 
 /** Whoever writes an order down waits here for whoever does. */
-export async function lockOrders(work: Work): Promise<void> {
-  await sql`select pg_advisory_xact_lock(hashtext('patient-shelf orders'))`.execute(work);
+export async function lockOrders(tx: Transaction): Promise<void> {
+  await sql`select pg_advisory_xact_lock(hashtext('patient-shelf orders'))`.execute(tx);
 }
 
 /** Orders written down in the last so many seconds. */
-export async function ordersOfLate(work: Work, seconds: number): Promise<string[]> {
-  const rows = await work
+export async function ordersOfLate(tx: Transaction, seconds: number): Promise<string[]> {
+  const rows = await tx
     .selectFrom('drive_order')
     .select('id')
     .where('recorded_at', '>', sql<Date>`now() - make_interval(secs => ${seconds}::int)`)
@@ -49,7 +49,7 @@ export async function ordersOfLate(work: Work, seconds: number): Promise<string[
   return rows.map(({ id }) => id);
 }
 
-export async function closeOrder(db: Database | Work, id: string, reason: string, by: string): Promise<boolean> {
+export async function closeOrder(db: Database, id: string, reason: string, by: string): Promise<boolean> {
   const row = await db
     .insertInto('drive_order_closed')
     .values({ drive_order: id, reason, recorded_by: by })
@@ -59,7 +59,7 @@ export async function closeOrder(db: Database | Work, id: string, reason: string
   return row !== undefined;
 }
 
-export async function listOrders(db: Database | Work, id?: string): Promise<DriveOrder[]> {
+export async function listOrders(db: Database, id?: string): Promise<DriveOrder[]> {
   const rows = await db
     .selectFrom('drive_order')
     .leftJoin('drive_order_closed', 'drive_order_closed.drive_order', 'drive_order.id')

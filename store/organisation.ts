@@ -1,4 +1,4 @@
-import type { Database, Work } from './database';
+import type { Database } from './database';
 
 export interface Organisation {
   readonly name: string;
@@ -6,14 +6,14 @@ export interface Organisation {
   readonly isDemo: boolean;
 }
 
-export async function organisation(db: Database | Work): Promise<Organisation> {
+export async function organisation(db: Database): Promise<Organisation> {
   const row = await db.selectFrom('organisation').selectAll().executeTakeFirst();
   return row
     ? { name: row.name, currency: row.currency, isDemo: row.is_demo }
     : { name: '', currency: 'EUR', isDemo: false };
 }
 
-export async function saveOrganisation(db: Database | Work, { name, currency, isDemo }: Organisation): Promise<void> {
+export async function saveOrganisation(db: Database, { name, currency, isDemo }: Organisation): Promise<void> {
   const values = { name, currency, is_demo: isDemo };
   await db
     .insertInto('organisation')

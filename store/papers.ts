@@ -1,4 +1,4 @@
-import type { Database, Work } from './database';
+import type { Database } from './database';
 
 export const PAPER_TYPES = [
   'image/png',
@@ -27,7 +27,7 @@ const ABOUT = ['id', 'unit', 'serial', 'name', 'type', 'size', 'sha256', 'added_
 
 /** @param addedAt left out means now */
 export async function insertPaper(
-  db: Database | Work,
+  db: Database,
   { addedBy, addedAt, ...paper }: Omit<Paper, 'addedAt'> & { readonly addedAt?: string },
   bytes: Buffer,
 ): Promise<void> {

@@ -55,20 +55,20 @@ export async function countPeople(db: Database): Promise<number> {
 
 /** Changes a role, unless that would leave nobody who is owner. Returns whether it did. */
 export async function changeRole(db: Database, id: string, role: string): Promise<boolean> {
-  return db.transaction().execute(async (work) => {
-    const owners = await work.selectFrom('auth.user').select('id').where('role', '=', 'owner').forUpdate().execute();
+  return db.transaction().execute(async (tx) => {
+    const owners = await tx.selectFrom('auth.user').select('id').where('role', '=', 'owner').forUpdate().execute();
     if (role !== 'owner' && owners.every((owner) => owner.id === id)) return false;
-    await work.updateTable('auth.user').set({ role, updatedAt: new Date() }).where('id', '=', id).execute();
+    await tx.updateTable('auth.user').set({ role, updatedAt: new Date() }).where('id', '=', id).execute();
     return true;
   });
 }
 
 /** Removes somebody with all sessions and tokens, unless that would leave nobody who is owner. */
 export async function removePerson(db: Database, id: string): Promise<boolean> {
-  return db.transaction().execute(async (work) => {
-    const owners = await work.selectFrom('auth.user').select('id').where('role', '=', 'owner').forUpdate().execute();
+  return db.transaction().execute(async (tx) => {
+    const owners = await tx.selectFrom('auth.user').select('id').where('role', '=', 'owner').forUpdate().execute();
     if (owners.every((owner) => owner.id === id)) return false;
-    await work.deleteFrom('auth.user').where('id', '=', id).execute();
+    await tx.deleteFrom('auth.user').where('id', '=', id).execute();
     return true;
   });
 }

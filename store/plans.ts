@@ -1,7 +1,7 @@
 import { sql } from 'kysely';
 import type { PlanRun } from '../core/planRun/planRun';
 import { MODEL } from '../core/world/model';
-import type { Database, Work } from './database';
+import type { Database, Transaction } from './database';
 
 /** A plan as its snapshot holds it. */
 export interface StoredPlan {
@@ -22,13 +22,13 @@ function toPlan(row: { plan: string; version: number; last_happened_at: Date; ru
   };
 }
 
-export async function planById(db: Database | Work, id: string): Promise<StoredPlan | undefined> {
+export async function planById(db: Database, id: string): Promise<StoredPlan | undefined> {
   const row = await db.selectFrom('plan_now').select(SNAPSHOT).where('plan', '=', id).executeTakeFirst();
   return row && toPlan(row);
 }
 
 /** The plans of a unit that are under way. */
-export async function openPlansOf(db: Database | Work, unit: string): Promise<StoredPlan[]> {
+export async function openPlansOf(db: Database, unit: string): Promise<StoredPlan[]> {
   const rows = await db
     .selectFrom('plan_now')
     .select(SNAPSHOT)
@@ -72,7 +72,7 @@ export async function allPlans(db: Database): Promise<(StoredPlan & { readonly u
   return rows.map(({ names, ...row }) => ({ ...toPlan(row), unitNames: names }));
 }
 
-export async function savePlan(work: Work, { id, version, lastHappenedAt, run }: StoredPlan): Promise<void> {
+export async function savePlan(tx: Transaction, { id, version, lastHappenedAt, run }: StoredPlan): Promise<void> {
   const values = {
     version,
     model: MODEL,
@@ -82,17 +82,17 @@ export async function savePlan(work: Work, { id, version, lastHappenedAt, run }:
     is_open: run.ended === undefined,
     run: JSON.stringify(run),
   };
-  await work
+  await tx
     .insertInto('plan_now')
     .values({ plan: id, ...values })
     .onConflict((conflict) => conflict.column('plan').doUpdateSet(values))
     .execute();
 }
 
-export async function forgetPlan(work: Work, id: string): Promise<void> {
-  await work.deleteFrom('plan_now').where('plan', '=', id).execute();
+export async function forgetPlan(tx: Transaction, id: string): Promise<void> {
+  await tx.deleteFrom('plan_now').where('plan', '=', id).execute();
 }
 
-export async function forgetPlans(work: Work): Promise<void> {
-  await work.deleteFrom('plan_now').execute();
+export async function forgetPlans(tx: Transaction): Promise<void> {
+  await tx.deleteFrom('plan_now').execute();
 }

@@ -1,5 +1,5 @@
 import type { Profile } from '../core/platform/profile';
-import type { Database, Work } from './database';
+import type { Database } from './database';
 
 /** Profiles of the user's own, by id. */
 export async function ownProfiles(db: Database): Promise<Profile[]> {
@@ -8,7 +8,7 @@ export async function ownProfiles(db: Database): Promise<Profile[]> {
   );
 }
 
-export async function saveProfile(db: Database | Work, profile: Profile, changedBy: string): Promise<void> {
+export async function saveProfile(db: Database, profile: Profile, changedBy: string): Promise<void> {
   const values = { body: JSON.stringify(profile), changed_by: changedBy, changed_at: new Date() };
   await db
     .insertInto('profile')

@@ -1,5 +1,5 @@
 import { sql } from 'kysely';
-import type { Database, Work } from './database';
+import type { Database, Transaction } from './database';
 
 import { ERROR_METRICS, type ErrorMetric, type GrowingCount } from '../core/upkeep/need';
 import type { Metric } from '../schemas/metrics';
@@ -31,7 +31,7 @@ const ROWS = 2000;
  *
  * @returns how many were new
  */
-export async function addReadings(work: Database | Work, readings: readonly Reading[]): Promise<number> {
+export async function addReadings(db: Database, readings: readonly Reading[]): Promise<number> {
   let added = 0;
   for (let i = 0; i < readings.length; i += ROWS) {
     const part = readings.slice(i, i + ROWS);
@@ -62,19 +62,19 @@ export async function addReadings(work: Database | Work, readings: readonly Read
           last = case when excluded.last_at > reading_day.last_at then excluded.last else reading_day.last end,
           last_at = greatest(reading_day.last_at, excluded.last_at)
       )
-      select count(*) as n from fresh`.execute(work);
+      select count(*) as n from fresh`.execute(db);
     added += Number(rows[0]?.n ?? 0);
   }
   return added;
 }
 
 /** Bytes used by pool, as last read. */
-export async function usedOf(db: Database | Work, pools: readonly string[]): Promise<Record<string, number>> {
+export async function usedOf(db: Database, pools: readonly string[]): Promise<Record<string, number>> {
   return Object.fromEntries((await fillOf(db, pools)).map(({ subject, value }) => [subject, value]));
 }
 
 /** The newest fill of some pools, wherever each stood when it was read: readings follow the pool. */
-export async function fillOf(db: Database | Work, pools: readonly string[]): Promise<Reading[]> {
+export async function fillOf(db: Database, pools: readonly string[]): Promise<Reading[]> {
   if (pools.length === 0) return [];
   const rows = await db
     .selectFrom('reading_now')
@@ -89,7 +89,7 @@ export async function fillOf(db: Database | Work, pools: readonly string[]): Pro
 }
 
 /** Error counts of a unit's drives that are higher than a week before their newest reading. */
-export async function growingCounts(work: Work, unit: string): Promise<GrowingCount[]> {
+export async function growingCounts(tx: Transaction, unit: string): Promise<GrowingCount[]> {
   const { rows } = await sql<{ serial: string; metric: ErrorMetric; before: number; day: string; now: number }>`
     select n.subject as serial, n.metric, b.last as before, b.day::text as day, n.value as now
     from reading_now n
@@ -99,7 +99,7 @@ export async function growingCounts(work: Work, unit: string): Promise<GrowingCo
       order by day desc limit 1
     ) b on true
     where n.unit = ${unit} and n.metric in (${sql.join(ERROR_METRICS)}) and n.value > b.last
-    order by n.subject, n.metric`.execute(work);
+    order by n.subject, n.metric`.execute(tx);
   return rows.map(({ serial, metric, before, day, now }) => ({ serial, metric, before, beforeDay: day, now }));
 }
 
@@ -137,16 +137,16 @@ export async function readingDays(
 }
 
 /** Forgets what is computed of readings and makes it again from them alone. */
-export async function rebuildReadings(work: Work): Promise<void> {
-  await work.deleteFrom('reading_now').execute();
-  await work.deleteFrom('reading_day').execute();
+export async function rebuildReadings(tx: Transaction): Promise<void> {
+  await tx.deleteFrom('reading_now').execute();
+  await tx.deleteFrom('reading_day').execute();
   await sql`
     insert into reading_now
     select distinct on (unit, subject, metric) unit, subject, metric, at, value from reading order by unit, subject, metric, at desc`.execute(
-    work,
+    tx,
   );
   await sql`
     insert into reading_day
     select unit, subject, metric, (at at time zone 'UTC')::date, min(value), max(value), (array_agg(value order by at desc))[1], max(at)
-    from reading group by 1, 2, 3, 4`.execute(work);
+    from reading group by 1, 2, 3, 4`.execute(tx);
 }

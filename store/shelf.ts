@@ -6,7 +6,7 @@ import { againstDrawers, byUrgency } from '../core/upkeep/needsHands';
 import { type NeedForHands } from '../core/upkeep/need';
 import type { DrawerDrive } from '../core/upkeep/spareCoverage';
 import { canonicalJson } from '../core/value/canonicalJson';
-import type { Database, Work } from './database';
+import type { Database, Transaction } from './database';
 
 /** What stands across units: cards for the shelf, what needs hands, what is waited for. All projections. */
 
@@ -73,14 +73,14 @@ export async function cardsFrom(
 
 /** What needs hands at a unit, each held against what lies in the drawers. */
 export async function saveNeeds(
-  work: Work,
+  tx: Transaction,
   unit: string,
   needs: readonly NeedForHands[],
   drawers: readonly DrawerDrive[],
 ): Promise<void> {
-  await work.deleteFrom('need_now').where('unit', '=', unit).execute();
+  await tx.deleteFrom('need_now').where('unit', '=', unit).execute();
   if (needs.length === 0) return;
-  await work
+  await tx
     .insertInto('need_now')
     .values(
       needs.map((need, n) => ({
@@ -102,8 +102,8 @@ function shownText(need: NeedForHands, drawers: readonly DrawerDrive[]): string 
 }
 
 /** After a drawer has changed: every need that a drawer may meet is held against the drawers again. */
-export async function holdAgainstDrawers(work: Work, drawers: readonly DrawerDrive[]): Promise<void> {
-  const rows = await work
+export async function holdAgainstDrawers(tx: Transaction, drawers: readonly DrawerDrive[]): Promise<void> {
+  const rows = await tx
     .selectFrom('need_now')
     .select(['unit', 'n', 'need', 'shown'])
     .where(sql<boolean>`need ? 'unless'`)
@@ -113,7 +113,7 @@ export async function holdAgainstDrawers(work: Work, drawers: readonly DrawerDri
   for (const { unit, n, need, shown } of rows) {
     const text = shownText(need as unknown as NeedForHands, drawers);
     if (canonicalJson(shown) === canonicalJson(text === null ? null : JSON.parse(text))) continue;
-    await work.updateTable('need_now').set({ shown: text }).where('unit', '=', unit).where('n', '=', n).execute();
+    await tx.updateTable('need_now').set({ shown: text }).where('unit', '=', unit).where('n', '=', n).execute();
   }
 }
 
@@ -142,10 +142,10 @@ export async function needsNow(
   return { needs: byUrgency(rows.map(({ shown }) => shown as unknown as NeedForHands)), total: Number(count.n) };
 }
 
-export async function saveWaits(work: Work, unit: string, waits: readonly UnitWait[]): Promise<void> {
-  await work.deleteFrom('wait_now').where('unit', '=', unit).execute();
+export async function saveWaits(tx: Transaction, unit: string, waits: readonly UnitWait[]): Promise<void> {
+  await tx.deleteFrom('wait_now').where('unit', '=', unit).execute();
   if (waits.length === 0) return;
-  await work
+  await tx
     .insertInto('wait_now')
     .values(
       waits.map(({ startedAt, heardAt, estimate, ...wait }) => ({

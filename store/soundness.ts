@@ -1,5 +1,5 @@
 import { sql } from 'kysely';
-import type { Database, Work } from './database';
+import type { Database } from './database';
 import { PROJECTIONS } from './grants';
 
 /** Something wrong with the ledgers as rows; `isBroken` where what they hold is not whole. */
@@ -9,7 +9,7 @@ export interface LedgerFault {
 }
 
 /** What is wrong with the ledgers as rows, a sentence each; of a kind of fault no more than a few. */
-export async function faultsOfLedgers(db: Database | Work): Promise<LedgerFault[]> {
+export async function faultsOfLedgers(db: Database): Promise<LedgerFault[]> {
   const { rows } = await sql<LedgerFault>`
     (select true as "isBroken", 'The ledger of ' || ledger || ' ' || subject || ' has ' || count(*) || ' entries numbered up to ' || max(seq) || '.' as fault
       from entry group by ledger, subject having max(seq) <> count(*) or min(seq) <> 1 order by ledger, subject limit 5)
@@ -40,7 +40,7 @@ const SUBJECTS: Readonly<Record<(typeof PROJECTIONS)[number], string>> = {
 };
 
 /** What is computed, as a hash for each table and each unit, drive or plan in it. */
-export async function fingerprints(db: Database | Work): Promise<Map<string, string>> {
+export async function fingerprints(db: Database): Promise<Map<string, string>> {
   const made = new Map<string, string>();
   for (const table of PROJECTIONS) {
     const subject = sql.ref(SUBJECTS[table]);

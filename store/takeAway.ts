@@ -1,6 +1,6 @@
 import { sql } from 'kysely';
 import type { Metric } from '../schemas/metrics';
-import type { Database, Work } from './database';
+import type { Database, Transaction } from './database';
 
 /** Rows in the order of their keys, a piece at a time: what is taken away is never in memory as a whole. */
 
@@ -39,10 +39,10 @@ export async function* allReadings(db: Database): AsyncGenerator<ReadingRow> {
   }
 }
 
-export async function paperIds(db: Database | Work): Promise<string[]> {
+export async function paperIds(db: Database): Promise<string[]> {
   return (await db.selectFrom('paper').select('id').orderBy('added_at').orderBy('id').execute()).map(({ id }) => id);
 }
 
-export async function orderIds(work: Work): Promise<Set<string>> {
-  return new Set((await work.selectFrom('drive_order').select('id').execute()).map(({ id }) => id));
+export async function orderIds(tx: Transaction): Promise<Set<string>> {
+  return new Set((await tx.selectFrom('drive_order').select('id').execute()).map(({ id }) => id));
 }

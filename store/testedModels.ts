@@ -1,4 +1,4 @@
-import type { Database, Work } from './database';
+import type { Database } from './database';
 
 /** A model on the user's own list of tested drives. */
 export interface TestedModel {
@@ -12,11 +12,7 @@ export async function testedModels(db: Database): Promise<TestedModel[]> {
   return rows.map((row) => ({ ...row, verdict: row.verdict as TestedModel['verdict'] }));
 }
 
-export async function saveTestedModel(
-  db: Database | Work,
-  { model, verdict, note }: TestedModel,
-  by: string,
-): Promise<void> {
+export async function saveTestedModel(db: Database, { model, verdict, note }: TestedModel, by: string): Promise<void> {
   await db
     .insertInto('tested_model')
     .values({ model, verdict, note, recorded_by: by })

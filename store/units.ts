@@ -2,7 +2,7 @@ import { sql } from 'kysely';
 import { cardOf } from '../core/unit/card';
 import { MODEL } from '../core/world/model';
 import type { UnitState } from '../core/unit/state';
-import type { Database, Work } from './database';
+import type { Database, Transaction } from './database';
 
 /** A unit as its snapshot holds it. */
 export interface StoredUnit {
@@ -23,7 +23,7 @@ function toUnit(row: { unit: string; version: number; last_happened_at: Date; st
   };
 }
 
-export async function allUnits(db: Database | Work): Promise<StoredUnit[]> {
+export async function allUnits(db: Database): Promise<StoredUnit[]> {
   return (await db.selectFrom('unit_now').select(SNAPSHOT).orderBy('name').execute()).map(toUnit);
 }
 
@@ -48,12 +48,12 @@ export async function unitsAt(db: Database, site: string | undefined, most: numb
   return rows.map(toUnit);
 }
 
-export async function unitById(db: Database | Work, id: string): Promise<StoredUnit | undefined> {
+export async function unitById(db: Database, id: string): Promise<StoredUnit | undefined> {
   const row = await db.selectFrom('unit_now').select(SNAPSHOT).where('unit', '=', id).executeTakeFirst();
   return row && toUnit(row);
 }
 
-export async function unitNamed(db: Database | Work, name: string): Promise<string | undefined> {
+export async function unitNamed(db: Database, name: string): Promise<string | undefined> {
   return (
     await db
       .selectFrom('unit_now')
@@ -63,7 +63,7 @@ export async function unitNamed(db: Database | Work, name: string): Promise<stri
   )?.unit;
 }
 
-export async function saveSnapshot(work: Work, { id, version, lastHappenedAt, state }: StoredUnit): Promise<void> {
+export async function saveSnapshot(tx: Transaction, { id, version, lastHappenedAt, state }: StoredUnit): Promise<void> {
   const { site, room } = state.place;
   const values = {
     version,
@@ -75,21 +75,21 @@ export async function saveSnapshot(work: Work, { id, version, lastHappenedAt, st
     card: JSON.stringify(cardOf(state)),
     state: JSON.stringify(state),
   };
-  await work
+  await tx
     .insertInto('unit_now')
     .values({ unit: id, ...values })
     .onConflict((conflict) => conflict.column('unit').doUpdateSet(values))
     .execute();
 }
 
-export async function forgetProjections(work: Work): Promise<void> {
+export async function forgetProjections(tx: Transaction): Promise<void> {
   // What hangs on a unit's snapshot goes with it.
-  await work.deleteFrom('unit_now').execute();
+  await tx.deleteFrom('unit_now').execute();
 }
 
 /** A unit that was never there after all. */
-export async function forgetUnit(work: Work, id: string): Promise<void> {
-  await work.deleteFrom('unit_now').where('unit', '=', id).execute();
+export async function forgetUnit(tx: Transaction, id: string): Promise<void> {
+  await tx.deleteFrom('unit_now').where('unit', '=', id).execute();
 }
 
 /** True where snapshots are not there, or another version of the model made them. */

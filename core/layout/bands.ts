@@ -52,7 +52,12 @@ export function bandsOf(scheme: Scheme, members: readonly Member[], space: Profi
  *
  * @param sorted largest first
  */
-export function reachOf(scheme: Scheme, sorted: readonly Member[], space: Profile['space'], width: number): number {
+export function usedHeightOf(
+  scheme: Scheme,
+  sorted: readonly Member[],
+  space: Profile['space'],
+  width: number,
+): number {
   const nth = (index: number): Member | undefined => sorted[index];
   const redundancy = factsOf(scheme).redundancy ?? 0;
   switch (scheme) {

@@ -7,7 +7,7 @@ import type { Profile } from '../platform/profile';
 import { subsets } from '../survival/subsets';
 import { compareLayouts, planLayout, type PlannedDrive } from './planLayout';
 import { protectionOf } from './band';
-import { bandsOf, reachOf } from './bands';
+import { bandsOf, usedHeightOf } from './bands';
 import { SCHEMES, type Scheme } from './scheme';
 
 const PLAIN = plain as Profile;
@@ -326,7 +326,7 @@ describe('planLayout, properties', () => {
           systemBytes: Math.min(size * 1e12, profile.space.systemAreaBytes),
         }));
         const sorted = [...members].sort((a, b) => b.bytes - a.bytes);
-        expect(reachOf(scheme, sorted, profile.space, width)).toBe(
+        expect(usedHeightOf(scheme, sorted, profile.space, width)).toBe(
           Math.max(0, ...bandsOf(scheme, members, profile.space, width).map(({ toBytes }) => toBytes)),
         );
       }),

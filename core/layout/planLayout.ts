@@ -4,7 +4,7 @@ import { limitsOf, type Profile } from '../platform/profile';
 import { survivalTable } from '../survival/survivalTable';
 import { frozen } from '../value/frozen';
 import { protectionOf, type Band, type Member } from './band';
-import { bandsOf, reachOf } from './bands';
+import { bandsOf, usedHeightOf } from './bands';
 import { groupWidthsThatFit } from './groupWidths';
 import type { Layout, UnusedStretch } from './layout';
 import { whyIllegal } from './legality';
@@ -52,7 +52,7 @@ export function planLayout(
   const isPerGroup = typeof wish !== 'number' && width !== undefined;
   const aside = isPerGroup
     ? setSparesAsidePerGroup(all, spares, width)
-    : setSparesAside(all, spares, (members) => reachOf(scheme, members, profile.space, width ?? members.length));
+    : setSparesAside(all, spares, (members) => usedHeightOf(scheme, members, profile.space, width ?? members.length));
 
   const illegal = whyIllegal(scheme, aside.members, spares, profile, width);
   const legal = illegal.length === 0;

@@ -1,6 +1,6 @@
 import type { PlanEventBody } from '../../schemas/planEvent';
 import { frozen } from '../value/frozen';
-import { own } from '../value/own';
+import { entryOf } from '../value/entryOf';
 import { refusal, type Refusal } from '../value/refusal';
 import type { PlanRun, StepDone } from './planRun';
 
@@ -50,7 +50,7 @@ export function applyToPlan(run: PlanRun | null, event: PlanEvent, at: string): 
 function withStep(run: PlanRun, step: string, done: StepDone): PlanRun | Refusal {
   if (!run.plan.steps.some(({ id }) => id === step))
     return refusal('step-unknown', `This plan has no step ${step}.`, '/step');
-  if (own(run.done, step)) return refusal('step-done', 'This step is done already.', '/step');
+  if (entryOf(run.done, step)) return refusal('step-done', 'This step is done already.', '/step');
   // Whoever goes on has taken over.
   const { paused: _paused, ...going } = run;
   return frozen({ ...going, done: { ...run.done, [step]: done } });

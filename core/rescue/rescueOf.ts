@@ -5,7 +5,7 @@ import { bayName } from '../unit/bayName';
 import { copyWords } from '../upkeep/copyWords';
 import { formatBytes } from '../quantity/formatBytes';
 import type { RecordedEvent } from '../unit/event';
-import { leavingsOf, type Leaving } from '../unit/leavings';
+import { missingMembersOf, type MissingMember } from '../unit/missingMembers';
 import { marginOf } from '../survival/marginOf';
 import { poolsOf, membersOf, type Pool, type UnitState } from '../unit/state';
 
@@ -62,7 +62,7 @@ const TOGETHER_MINUTES = 10;
  * left last. Order after common practice; a recovery firm's word comes before it.
  */
 export function rescueOf(unit: UnitState, events: readonly RecordedEvent[]): Rescue {
-  const leavings = leavingsOf(events);
+  const leavings = missingMembersOf(events);
   const bays = lastBays(events);
   const pools = poolsOf(unit)
     .filter(({ lost }) => lost.length > 0)
@@ -101,7 +101,12 @@ function lastBays(events: readonly RecordedEvent[]): ReadonlyMap<string, string>
   );
 }
 
-function lostPool(unit: UnitState, pool: Pool, all: readonly Leaving[], bays: ReadonlyMap<string, string>): LostPool {
+function lostPool(
+  unit: UnitState,
+  pool: Pool,
+  all: readonly MissingMember[],
+  bays: ReadonlyMap<string, string>,
+): LostPool {
   const left = all.filter((one) => one.pool === pool.id);
   const stoppedAt = left.find(({ lost }) => lost)?.at ?? left.at(-1)?.at ?? null;
   const missing = new Set(pool.missing);
@@ -185,7 +190,7 @@ function leaveAlone({ name, profile }: UnitState): string[] {
 function firmAsks(
   unit: UnitState,
   pools: readonly LostPool[],
-  leavings: readonly Leaving[],
+  leavings: readonly MissingMember[],
   bays: ReadonlyMap<string, string>,
 ): { question: string; answer: string }[] {
   const { profile, details } = unit;

@@ -4,7 +4,7 @@ import { setCache } from './applyCache';
 import { confirmCopy, describeCopy, describeDataSet, removeCopy, removeDataSet } from './applyCopies';
 import { clearDrive, failDrive, insert, removeDrive, returnDrive, suspectDrive, takeOutOfService } from './applyDrive';
 import { endJob, finishJob, progressJob, restartJob, startJob, takeOver, withJob } from './applyJob';
-import { beginPlan, endPlan, passStep, restPlan } from './applyPlanHere';
+import { beginPlan, endPlanHere, passStep, restPlan } from './applyPlanHere';
 import { bringPool, fillPool, leavePool } from './applyPoolMoved';
 import { assignSpare, createPool, destroyPool, reshapePool, restorePool } from './applyPool';
 import * as box from './applyUnit';
@@ -127,7 +127,7 @@ export function apply(unit: UnitState | null, event: UnitEvent, happenedAt: stri
     case 'plan-paused':
       return restPlan(unit, event, happenedAt);
     case 'plan-ended':
-      return endPlan(unit, event);
+      return endPlanHere(unit, event);
     case 'noted':
     case 'taken-back':
       // A note changes nothing; what is taken back is left out by the fold.

@@ -1,5 +1,5 @@
 import { frozen } from '../value/frozen';
-import { own } from '../value/own';
+import { entryOf } from '../value/entryOf';
 import { refusal, type Refusal } from '../value/refusal';
 import { isWorking } from './applyPool';
 import type { Of } from './event';
@@ -8,12 +8,12 @@ import { poolOfDrive, type UnitState } from './state';
 /** Which drives are the cache of the unit, from now on: these and no others. */
 export function setCache(unit: UnitState, { serials }: Of<'cache-set'>): UnitState | Refusal {
   const wrong = serials.findIndex(
-    (serial) => own(unit.drives, serial)?.bay == null || !isWorking(unit, serial) || poolOfDrive(unit, serial),
+    (serial) => entryOf(unit.drives, serial)?.bay == null || !isWorking(unit, serial) || poolOfDrive(unit, serial),
   );
   if (wrong < 0) return frozen({ ...unit, cache: [...serials] });
   const serial = serials[wrong] as string;
   const at = `/serials/${String(wrong)}`;
-  if (own(unit.drives, serial)?.bay == null)
+  if (entryOf(unit.drives, serial)?.bay == null)
     return refusal('drive-not-here', `${serial} is not in any bay of ${unit.name}.`, at);
   const pool = poolOfDrive(unit, serial);
   return pool

@@ -1,5 +1,5 @@
 import { frozen } from '../value/frozen';
-import { own } from '../value/own';
+import { entryOf } from '../value/entryOf';
 import { refusal, type Refusal } from '../value/refusal';
 import { poolUnknown } from './applyPool';
 import type { Of } from './event';
@@ -12,8 +12,8 @@ export function describeDataSet(
   unit: UnitState,
   { kind: _kind, dataSet: id, ...body }: Of<'data-set-described'>,
 ): UnitState | Refusal {
-  if (body.pool !== undefined && !own(unit.pools, body.pool)) return poolUnknown(unit, body.pool);
-  return withDataSet(unit, { id, ...body, copies: own(unit.dataSets, id)?.copies ?? {} });
+  if (body.pool !== undefined && !entryOf(unit.pools, body.pool)) return poolUnknown(unit, body.pool);
+  return withDataSet(unit, { id, ...body, copies: entryOf(unit.dataSets, id)?.copies ?? {} });
 }
 
 /** A data set leaves the register, with its copies; refused where there is none of that id. */
@@ -31,7 +31,7 @@ export function describeCopy(
   happenedAt: string,
 ): UnitState | Refusal {
   return inDataSet(unit, dataSet, (set) => {
-    const before = own(set.copies, id);
+    const before = entryOf(set.copies, id);
     const { ranAt, failedAt, restoreTriedAt, restoreWorked, describedAt = happenedAt } = before ?? {};
     const history = { ranAt, failedAt, restoreTriedAt, restoreWorked };
     const kept = Object.fromEntries(Object.entries(history).filter(([, value]) => value !== undefined));
@@ -69,7 +69,7 @@ export function confirmCopy(
 }
 
 function inDataSet(unit: UnitState, id: string, change: (set: DataSet) => UnitState | Refusal): UnitState | Refusal {
-  const set = own(unit.dataSets, id);
+  const set = entryOf(unit.dataSets, id);
   return set
     ? change(set)
     : refusal('data-set-unknown', `${unit.name} has no data set ${id} in its register.`, '/dataSet');
@@ -81,7 +81,7 @@ function inCopy(
   id: string,
   change: (set: DataSet, copy: Copy) => UnitState | Refusal,
 ): UnitState | Refusal {
-  const copy = own(own(unit.dataSets, dataSet)?.copies ?? {}, id);
+  const copy = entryOf(entryOf(unit.dataSets, dataSet)?.copies ?? {}, id);
   return inDataSet(unit, dataSet, (set) =>
     copy ? change(set, copy) : refusal('copy-unknown', `${set.name} has no copy ${id}.`, '/copy'),
   );

@@ -1,6 +1,6 @@
 import { bayName, BayName } from './bayName';
 import { frozen } from '../value/frozen';
-import { own } from '../value/own';
+import { entryOf } from '../value/entryOf';
 import { refusal, type Refusal } from '../value/refusal';
 import { goMissing } from './applyPool';
 import type { Of } from './event';
@@ -13,7 +13,7 @@ export function insert(unit: UnitState, { bay, drive }: Of<'drive-inserted'>, ha
   if (!baysOf(unit).includes(bay)) return refusal('bay-unknown', `${unit.name} has no bay ${bay}.`, '/bay');
   const there = driveInBay(unit, bay);
   if (there) return refusal('bay-occupied', `${BayName(unit, bay)} of ${unit.name} holds ${there.serial}.`, '/bay');
-  const before = own(unit.drives, drive.serial);
+  const before = entryOf(unit.drives, drive.serial);
   if (before?.bay != null)
     return refusal(
       'drive-elsewhere',
@@ -48,6 +48,9 @@ export function failDrive(unit: UnitState, { serial, note }: Of<'drive-failed'>)
   );
 }
 
+/**
+ * A drive shows signs: it works on, under watch, and the note is remembered. Refused for one that is not in a bay here.
+ */
 export function suspectDrive(unit: UnitState, { serial, note }: Of<'drive-suspected'>): UnitState | Refusal {
   return withDrive(
     unit,
@@ -86,6 +89,10 @@ export function removeDrive(unit: UnitState, { serial }: Of<'drive-removed'>): U
   );
 }
 
+/**
+ * The unit is told to do without a drive that still turns: missing from its pool from then on, its margin falls.
+ * Refused for one that is not in a bay here.
+ */
 export function takeOutOfService(unit: UnitState, { serial }: Of<'drive-taken-out-of-service'>): UnitState | Refusal {
   return withDrive(
     unit,
@@ -114,7 +121,7 @@ function withDrive(
   change: (drive: DriveInUnit) => DriveInUnit,
   goesMissing: boolean,
 ): UnitState | Refusal {
-  const drive = own(unit.drives, serial);
+  const drive = entryOf(unit.drives, serial);
   if (!drive || drive.bay === null)
     return refusal('drive-not-here', `${serial} is not in any bay of ${unit.name}.`, '/serial');
   const after = { ...unit, drives: { ...unit.drives, [serial]: change(drive) } };

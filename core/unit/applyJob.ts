@@ -1,6 +1,6 @@
 import { tooSmallWords } from '../drive/tooSmall';
 import { frozen } from '../value/frozen';
-import { own } from '../value/own';
+import { entryOf } from '../value/entryOf';
 import { refusal, type Refusal } from '../value/refusal';
 import { isWorking, withPool } from './applyPool';
 import type { Of } from './event';
@@ -20,9 +20,9 @@ import { neededBytes } from './neededBytes';
 
 /** Work on a pool begins; of a rebuild or a replacement it says from which member onto which drive. Refused where that cannot be. */
 export function startJob(unit: UnitState, event: Of<'job-started'>, happenedAt: string): UnitState | Refusal {
-  const pool = own(unit.pools, event.pool);
+  const pool = entryOf(unit.pools, event.pool);
   if (!pool) return refusal('pool-unknown', `${unit.name} has no pool ${event.pool}.`, '/pool');
-  if (own(unit.jobs, event.job)) return refusal('job-exists', `Job ${event.job} is running already.`, '/job');
+  if (entryOf(unit.jobs, event.job)) return refusal('job-exists', `Job ${event.job} is running already.`, '/job');
   if (event.task === 'rebuild' || event.task === 'replace') {
     const wrong = whyNotOnto(unit, pool, event);
     if (wrong) return wrong;
@@ -52,7 +52,7 @@ function whyNotOnto(unit: UnitState, pool: Pool, { task, replaces, onto }: Of<'j
       `A ${task === 'rebuild' ? 'rebuild names the missing' : 'replacement names the'} member it takes over from.`,
       '/replaces',
     );
-  const drive = own(unit.drives, onto ?? '');
+  const drive = entryOf(unit.drives, onto ?? '');
   if (onto === undefined || drive?.bay == null)
     return refusal('drive-not-here', 'A rebuild names the drive it writes, which is in a bay.', '/onto');
   if (!isWorking(unit, onto))
@@ -87,6 +87,10 @@ export function progressJob(
   );
 }
 
+/**
+ * Work began anew: percent 0 from `at` (ISO), the reports before it kept, for what they taught of the rate. Refused for
+ * work that is not under way.
+ */
 export function restartJob(unit: UnitState, { job: id }: Of<'job-restarted'>, at: string): UnitState | Refusal {
   return withJob(unit, id, (job) =>
     putJob(unit, { ...reported(job, { at, percent: 0 }), percent: 0, startedAt: at, heardAt: at }),
@@ -103,7 +107,7 @@ export function takeOver(
   { pool: id, spare, replaces, job }: Of<'spare-took-over'>,
   happenedAt: string,
 ): UnitState | Refusal {
-  if (own(unit.pools, id)?.spares.includes(spare) !== true)
+  if (entryOf(unit.pools, id)?.spares.includes(spare) !== true)
     return refusal('not-a-spare', `${spare} is not a spare of this pool.`, '/spare');
   return startJob(unit, { kind: 'job-started', job, task: 'rebuild', pool: id, replaces, onto: spare }, happenedAt);
 }
@@ -140,15 +144,18 @@ export function finishJob(unit: UnitState, job: Job): UnitState | Refusal {
   );
 }
 
+/** The unit after a change of running work. Refused (`job-unknown`) when none of this id runs. */
 export function withJob(unit: UnitState, id: string, change: (job: Job) => UnitState | Refusal): UnitState | Refusal {
-  const job = own(unit.jobs, id);
+  const job = entryOf(unit.jobs, id);
   return job ? change(job) : refusal('job-unknown', `${unit.name} has no running job ${id}.`, '/job');
 }
 
+/** The unit with this work under way, in place of what ran by the same id. */
 export function putJob(unit: UnitState, job: Job): UnitState {
   return frozen({ ...unit, jobs: { ...unit.jobs, [job.id]: job } });
 }
 
+/** The unit without that work; what it did to its pool is the caller's matter. No change when none of this id runs. */
 export function endJob(unit: UnitState, id: string): UnitState {
   const { [id]: _ended, ...jobs } = unit.jobs;
   return frozen({ ...unit, jobs });

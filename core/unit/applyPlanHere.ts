@@ -1,18 +1,22 @@
 import type { PlanJob } from '../../schemas/plan';
 import { frozen } from '../value/frozen';
-import { own } from '../value/own';
+import { entryOf } from '../value/entryOf';
 import { refusal, type Refusal } from '../value/refusal';
 import type { Of } from './event';
 import type { PlanHere, UnitState } from './state';
 
 /** What a unit knows of the plans that act on it: that one is under way, and how far it is. The plan has a ledger of its own. */
 
+/**
+ * A plan begins to act here, at `startedAt` (ISO). Refused when it does already, or another that moves members is under
+ * way: drives are changed one at a time.
+ */
 export function beginPlan(
   unit: UnitState,
   { plan: id, job, title, of, serials }: Of<'plan-began'>,
   startedAt: string,
 ): UnitState | Refusal {
-  if (own(unit.plans, id)) return refusal('plan-exists', `${unit.name} has this plan already.`, '/plan');
+  if (entryOf(unit.plans, id)) return refusal('plan-exists', `${unit.name} has this plan already.`, '/plan');
   const running = Object.values(unit.plans).find((other) => isSameWork(other.job, job));
   if (running)
     return refusal('plan-running', `“${running.title}” is under way already. Finish or stop it first.`, '/job');
@@ -33,11 +37,19 @@ export function passStep(unit: UnitState, { plan, how }: Of<'plan-step'>): UnitS
   );
 }
 
+/**
+ * A plan is laid aside at `at` (ISO), with the reason; the next step takes it up again. Refused when it is not under
+ * way here.
+ */
 export function restPlan(unit: UnitState, { plan, note }: Of<'plan-paused'>, at: string): UnitState | Refusal {
   return inPlan(unit, plan, (here) => withPlan(unit, { ...here, paused: { at, note } }));
 }
 
-export function endPlan(unit: UnitState, { plan }: Of<'plan-ended'>): UnitState | Refusal {
+/**
+ * A plan is done with or given up: the unit knows of it no more, its own ledger does. Refused when it is not under way
+ * here.
+ */
+export function endPlanHere(unit: UnitState, { plan }: Of<'plan-ended'>): UnitState | Refusal {
   return inPlan(unit, plan, () => {
     const { [plan]: _ended, ...plans } = unit.plans;
     return frozen({ ...unit, plans });
@@ -45,7 +57,7 @@ export function endPlan(unit: UnitState, { plan }: Of<'plan-ended'>): UnitState 
 }
 
 function inPlan(unit: UnitState, id: string, change: (here: PlanHere) => UnitState | Refusal): UnitState | Refusal {
-  const here = own(unit.plans, id);
+  const here = entryOf(unit.plans, id);
   return here ? change(here) : refusal('plan-unknown', `No plan of this name is under way at ${unit.name}.`, '/plan');
 }
 

@@ -4,7 +4,7 @@ import { factsOf } from '../layout/scheme';
 import { whyNotBands, whyNotGrownFrom } from '../pool/whyNotBands';
 import { membersLost } from '../survival/membersLost';
 import { frozen } from '../value/frozen';
-import { own } from '../value/own';
+import { entryOf } from '../value/entryOf';
 import { refusal, type Refusal } from '../value/refusal';
 import type { Of } from './event';
 import { fullMarginOfPool } from './margin';
@@ -12,6 +12,7 @@ import { membersOf, ownerOf, type DriveInUnit, type Pool, type UnitState } from 
 
 /** What happens to a pool as a whole. */
 
+/** The unit with this pool in place of the one of its id. */
 export function withPool(unit: UnitState, pool: Pool): UnitState {
   return frozen({ ...unit, pools: { ...unit.pools, [pool.id]: pool } });
 }
@@ -42,11 +43,15 @@ function lostWhileBuilding({ scheme, bands, missing }: Pool): readonly string[] 
   return missing.filter((serial) => !parity.includes(serial));
 }
 
+/**
+ * A pool is made of drives that stand here, work and belong to nothing. Refused with the drive at fault; for bands that
+ * its level cannot have; and when more is shown (bytes) than it holds.
+ */
 export function createPool(unit: UnitState, event: Of<'pool-created'>, happenedAt: string): UnitState | Refusal {
   const { kind: _kind, pool: id, ...body } = event;
-  if (own(unit.pools, id)) return refusal('pool-exists', `${unit.name} has a pool ${id} already.`, '/pool');
+  if (entryOf(unit.pools, id)) return refusal('pool-exists', `${unit.name} has a pool ${id} already.`, '/pool');
   const serials = [...new Set([...body.bands.flatMap(({ members }) => members), ...body.spares])];
-  const absent = serials.find((serial) => own(unit.drives, serial)?.bay == null);
+  const absent = serials.find((serial) => entryOf(unit.drives, serial)?.bay == null);
   if (absent !== undefined) return refusal('drive-not-here', `${absent} is not in any bay of ${unit.name}.`, '/bands');
   const dead = serials.find((serial) => !isWorking(unit, serial));
   if (dead !== undefined) return refusal('not-working', `${dead} does not work: no pool is made with it.`, '/bands');
@@ -56,7 +61,7 @@ export function createPool(unit: UnitState, event: Of<'pool-created'>, happenedA
   const twice = body.spares.find((serial) => body.bands.some(({ members }) => members.includes(serial)));
   if (twice !== undefined) return refusal('drive-in-pool', `${twice} is named as member and as spare.`, '/spares');
   const wrong =
-    whyNotBands(body, body.usableBytes, (serial) => own(unit.drives, serial)?.bytes ?? 0) ?? whyNotShown(body);
+    whyNotBands(body, body.usableBytes, (serial) => entryOf(unit.drives, serial)?.bytes ?? 0) ?? whyNotShown(body);
   if (wrong) return wrong;
   return withPool(unit, { kind: 'pool', id, ...body, builtAt: happenedAt, missing: [], lost: [] });
 }
@@ -72,11 +77,11 @@ interface Reshaped {
 /** Grown or converted: the bands as they are now, over drives that stand in this unit and in no other pool. */
 export function reshapePool(unit: UnitState, event: Of<'pool-grown'> | Of<'pool-converted'>): UnitState | Refusal {
   const { pool: id, bands, usableBytes, shownBytes, fileSystemReserveBytes }: Reshaped = event;
-  const pool = own(unit.pools, id);
+  const pool = entryOf(unit.pools, id);
   if (!pool) return poolUnknown(unit, id);
   const serials = [...new Set(bands.flatMap(({ members }) => members))];
   const known = new Set([...membersOf(pool), ...pool.spares]);
-  const absent = serials.find((serial) => !known.has(serial) && own(unit.drives, serial)?.bay == null);
+  const absent = serials.find((serial) => !known.has(serial) && entryOf(unit.drives, serial)?.bay == null);
   if (absent !== undefined) return refusal('drive-not-here', `${absent} is not in any bay of ${unit.name}.`, '/bands');
   const taken = serials.find((serial) => !known.has(serial) && ownerOf(unit, serial));
   if (taken !== undefined)
@@ -101,7 +106,7 @@ export function reshapePool(unit: UnitState, event: Of<'pool-grown'> | Of<'pool-
     ? { ...pool, bands }
     : { bands, scheme: event.scheme, ...(event.groupWidth === undefined ? {} : { groupWidth: event.groupWidth }) };
   const wrong =
-    whyNotBands(after, usableBytes, (serial) => own(unit.drives, serial)?.bytes ?? 0) ??
+    whyNotBands(after, usableBytes, (serial) => entryOf(unit.drives, serial)?.bytes ?? 0) ??
     whyNotShown(event) ??
     (isGrown ? whyNotGrownFrom(pool, bands) : undefined);
   if (wrong) return wrong;
@@ -123,12 +128,12 @@ export function reshapePool(unit: UnitState, event: Of<'pool-grown'> | Of<'pool-
 
 /** The unit took members back with what is on them, as after a loose cable: they are whole again without a rebuild. */
 export function restorePool(unit: UnitState, { pool: id, serials }: Of<'pool-restored'>): UnitState | Refusal {
-  const pool = own(unit.pools, id);
+  const pool = entryOf(unit.pools, id);
   if (!pool) return poolUnknown(unit, id);
   const stranger = serials.find((serial) => !pool.missing.includes(serial));
   if (stranger !== undefined)
     return refusal('not-missing', `${stranger} is not missing from ${pool.name}.`, '/serials');
-  const absent = serials.find((serial) => own(unit.drives, serial)?.bay == null);
+  const absent = serials.find((serial) => entryOf(unit.drives, serial)?.bay == null);
   if (absent !== undefined)
     return refusal('drive-not-here', `${absent} is not in any bay of ${unit.name}.`, '/serials');
   const missing = pool.missing.filter((serial) => !serials.includes(serial));
@@ -141,18 +146,26 @@ export function restorePool(unit: UnitState, { pool: id, serials }: Of<'pool-res
   return withPool({ ...unit, drives }, noteLoss({ ...pool, missing, lost: [] }));
 }
 
+/**
+ * A pool is deleted with its volumes and running work; its drives stand there idle. Refused for a pool that is not
+ * here. Whether its data has a proven copy elsewhere is asked before, by the plan.
+ */
 export function destroyPool(unit: UnitState, { pool: id }: Of<'pool-destroyed'>): UnitState | Refusal {
-  if (!own(unit.pools, id)) return poolUnknown(unit, id);
+  if (!entryOf(unit.pools, id)) return poolUnknown(unit, id);
   const { [id]: _gone, ...pools } = unit.pools;
   const without = <T extends { readonly pool?: string }>(of: Readonly<Record<string, T>>): Record<string, T> =>
     Object.fromEntries(Object.entries(of).filter(([, { pool }]) => pool !== id));
   return frozen({ ...unit, pools, jobs: without(unit.jobs), volumes: without(unit.volumes) });
 }
 
+/**
+ * A drive waits as spare of a pool. Refused for one that is not here, does not work or belongs to a pool, and for a
+ * pool without protection. Whether it is large enough is `spareCoverage`'s to say: units take a small one too.
+ */
 export function assignSpare(unit: UnitState, { pool: id, serial }: Of<'spare-assigned'>): UnitState | Refusal {
-  const pool = own(unit.pools, id);
+  const pool = entryOf(unit.pools, id);
   if (!pool) return poolUnknown(unit, id);
-  if (own(unit.drives, serial)?.bay == null)
+  if (entryOf(unit.drives, serial)?.bay == null)
     return refusal('drive-not-here', `${serial} is not in any bay of ${unit.name}.`, '/serial');
   if (!isWorking(unit, serial)) return refusal('not-working', `${serial} does not work: it is no spare.`, '/serial');
   if (ownerOf(unit, serial) !== undefined)
@@ -168,7 +181,7 @@ export function assignSpare(unit: UnitState, { pool: id, serial }: Of<'spare-ass
 
 /** True for a drive that stands in a bay and has neither failed nor been taken out of service. */
 export function isWorking(unit: UnitState, serial: string): boolean {
-  const drive = own(unit.drives, serial);
+  const drive = entryOf(unit.drives, serial);
   return drive?.bay != null && drive.condition !== 'failed' && drive.condition !== 'out-of-service';
 }
 
@@ -181,6 +194,7 @@ function whyNotShown({ usableBytes, shownBytes, fileSystemReserveBytes }: PoolSp
     : undefined;
 }
 
+/** The refusal for a pool that is not here. */
 export function poolUnknown(unit: UnitState, id: string): Refusal {
   return refusal('pool-unknown', `${unit.name} has no pool ${id}.`, '/pool');
 }

@@ -1,6 +1,6 @@
 import { whyNotBands } from '../pool/whyNotBands';
 import { frozen } from '../value/frozen';
-import { own } from '../value/own';
+import { entryOf } from '../value/entryOf';
 import { refusal, type Refusal } from '../value/refusal';
 import { isWorking, poolUnknown, withPool } from './applyPool';
 import type { Of } from './event';
@@ -23,7 +23,7 @@ export function contentsOf(unit: UnitState, pool: string): PoolContents {
 
 /** It is no more of this unit; its drives stand idle until they are carried away. */
 export function leavePool(unit: UnitState, { pool: id }: Of<'pool-left'>): UnitState | Refusal {
-  const pool = own(unit.pools, id);
+  const pool = entryOf(unit.pools, id);
   if (!pool) return poolUnknown(unit, id);
   // What has lost more than it survives must not arrive elsewhere as if it were whole.
   if (pool.lost.length > 0)
@@ -54,7 +54,7 @@ export function leavePool(unit: UnitState, { pool: id }: Of<'pool-left'>): UnitS
 /** It is there as it was built, over drives that stand in this unit and in no other pool. */
 export function bringPool(unit: UnitState, event: Of<'pool-arrived'>, happenedAt: string): UnitState | Refusal {
   const { kind: _kind, pool: id, from, builtAt, missing = [], ...body } = event;
-  if (own(unit.pools, id)) return refusal('pool-exists', `${unit.name} has this pool already.`, '/pool');
+  if (entryOf(unit.pools, id)) return refusal('pool-exists', `${unit.name} has this pool already.`, '/pool');
   if (builtAt !== null && Date.parse(builtAt) > Date.parse(happenedAt))
     return refusal('built-later', 'It cannot have been built after it came here.', '/builtAt');
   const pool: Pool = {
@@ -71,7 +71,7 @@ export function bringPool(unit: UnitState, event: Of<'pool-arrived'>, happenedAt
   if (stray !== undefined)
     return refusal('not-a-member', `${stray} is said to be missing and is no member.`, '/missing');
   const here = [...members, ...body.spares].filter((serial) => !missing.includes(serial));
-  const absent = here.find((serial) => own(unit.drives, serial)?.bay == null);
+  const absent = here.find((serial) => entryOf(unit.drives, serial)?.bay == null);
   if (absent !== undefined)
     return refusal(
       'drive-not-here',
@@ -86,17 +86,17 @@ export function bringPool(unit: UnitState, event: Of<'pool-arrived'>, happenedAt
   const wrong = whyNotBands(
     body,
     body.usableBytes,
-    (serial) => own(unit.drives, serial)?.bytes ?? (missing.includes(serial) ? Infinity : 0),
+    (serial) => entryOf(unit.drives, serial)?.bytes ?? (missing.includes(serial) ? Infinity : 0),
   );
   return wrong ?? withPool(unit, pool);
 }
 
 /** What was in it at the unit it left. */
 export function fillPool(unit: UnitState, { pool: id, volumes, dataSets }: Of<'pool-contents'>): UnitState | Refusal {
-  if (!own(unit.pools, id)) return poolUnknown(unit, id);
+  if (!entryOf(unit.pools, id)) return poolUnknown(unit, id);
   const taken = [
-    ...Object.keys(volumes).filter((one) => own(unit.volumes, one)),
-    ...Object.keys(dataSets).filter((one) => own(unit.dataSets, one)),
+    ...Object.keys(volumes).filter((one) => entryOf(unit.volumes, one)),
+    ...Object.keys(dataSets).filter((one) => entryOf(unit.dataSets, one)),
   ];
   // Names of volumes are given by each unit: one that is taken goes by the pool's as well.
   const named = <T extends { readonly id: string }>(all: Readonly<Record<string, T>>): Record<string, T> =>

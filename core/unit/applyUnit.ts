@@ -1,5 +1,5 @@
 import { frozen } from '../value/frozen';
-import { own } from '../value/own';
+import { entryOf } from '../value/entryOf';
 import { refusal, type Refusal } from '../value/refusal';
 import { goMissing, poolUnknown } from './applyPool';
 import type { Of } from './event';
@@ -7,6 +7,9 @@ import { drivesExpected, type UnitState } from './state';
 
 /** What happens to the unit as a box: its name and papers, its parts, its power, what was seen and made sure of. */
 
+/**
+ * A unit comes on the record: its enclosures with their bays, and nothing in them. Refused when two bays have one name.
+ */
 export function register(
   { name, place, profile, enclosures }: Of<'unit-registered'>,
   happenedAt: string,
@@ -47,6 +50,7 @@ export function register(
   });
 }
 
+/** New name, place or details; what is not said stays, a detail of `null` or nothing is struck out. */
 export function describeUnit(
   unit: UnitState,
   { name = unit.name, place = unit.place, details = {} }: Of<'unit-described'>,
@@ -57,6 +61,7 @@ export function describeUnit(
   return frozen({ ...unit, name, place, details: merged });
 }
 
+/** An extension is attached. Refused when its name or one of its bays is there already. */
 export function addEnclosure(unit: UnitState, { enclosure }: Of<'enclosure-added'>): UnitState | Refusal {
   if (unit.enclosures.some(({ name }) => name === enclosure.name))
     return refusal('enclosure-exists', `${unit.name} has an enclosure called ${enclosure.name}.`, '/enclosure/name');
@@ -93,10 +98,12 @@ function enclosureUnknown(unit: UnitState, name: string): Refusal {
   return refusal('enclosure-unknown', `${unit.name} has no enclosure called ${name}.`, '/enclosure');
 }
 
+/** A supply, fan or cable is gone since `since` (ISO). What that takes with it is said by events of its own. */
 export function losePart(unit: UnitState, { kind: _kind, ...lost }: Of<'part-lost'>, since: string): UnitState {
   return frozen({ ...unit, parts: [...unit.parts.filter((one) => !isPart(one, lost)), { ...lost, since }] });
 }
 
+/** A part works again. No change when it was not lost. */
 export function regainPart(unit: UnitState, back: Of<'part-back'>): UnitState {
   return frozen({ ...unit, parts: unit.parts.filter((one) => !isPart(one, back)) });
 }
@@ -108,10 +115,12 @@ function isPart(
   return a.part === b.part && a.name.toLowerCase() === b.name.toLowerCase();
 }
 
+/** Firmware of this version runs since `at` (ISO). */
 export function updateFirmware(unit: UnitState, { version }: Of<'firmware-updated'>, at: string): UnitState {
   return frozen({ ...unit, firmwareAt: at, details: { ...unit.details, firmware: version } });
 }
 
+/** A lamp, sound or message was noted, seen first at `since` (ISO). */
 export function noteSign(unit: UnitState, { kind: _kind, ...sign }: Of<'sign-noted'>, since: string): UnitState {
   return frozen({
     ...unit,
@@ -138,6 +147,10 @@ export function walkRound(unit: UnitState, { seen, signs }: Of<'round-walked'>, 
   return seen === undefined ? walked : countDrives(walked, { kind: 'drives-counted', seen }, at);
 }
 
+/**
+ * Speeds were measured at `at` (ISO), in bytes/s each way; what is recorded as the baseline is what later ones are held
+ * against.
+ */
 export function measureSpeed(
   unit: UnitState,
   { readBytesPerSecond, writeBytesPerSecond, isBaseline = false }: Of<'speed-measured'>,
@@ -147,23 +160,29 @@ export function measureSpeed(
   return frozen({ ...unit, speed: { baseline: isBaseline ? last : unit.speed.baseline, last } });
 }
 
+/** A volume is made or changed. Refused for a pool that is not here. */
 export function setVolume(unit: UnitState, { kind: _kind, volume, ...body }: Of<'volume-set'>): UnitState | Refusal {
-  if (!own(unit.pools, body.pool)) return poolUnknown(unit, body.pool);
+  if (!entryOf(unit.pools, body.pool)) return poolUnknown(unit, body.pool);
   return frozen({ ...unit, volumes: { ...unit.volumes, [volume]: { id: volume, ...body } } });
 }
 
+/** A volume is deleted. Refused for one that is not here. */
 export function removeVolume(unit: UnitState, { volume }: Of<'volume-removed'>): UnitState | Refusal {
-  if (!own(unit.volumes, volume)) return refusal('volume-unknown', `${unit.name} has no volume ${volume}.`, '/volume');
+  if (!entryOf(unit.volumes, volume))
+    return refusal('volume-unknown', `${unit.name} has no volume ${volume}.`, '/volume');
   const { [volume]: _gone, ...volumes } = unit.volumes;
   return frozen({ ...unit, volumes });
 }
 
+/** The tasks of upkeep this unit has, with their intervals; those of the same name are replaced. */
 export function planUpkeep(unit: UnitState, { tasks }: Of<'upkeep-planned'>): UnitState {
   return frozen({ ...unit, upkeep: { ...unit.upkeep, ...Object.fromEntries(tasks.map((task) => [task.id, task])) } });
 }
 
+/** A task of upkeep is given up. Refused for one that is not planned. */
 export function dropUpkeep(unit: UnitState, { task }: Of<'upkeep-dropped'>): UnitState | Refusal {
-  if (!own(unit.upkeep, task)) return refusal('upkeep-unknown', `${unit.name} has no upkeep called ${task}.`, '/task');
+  if (!entryOf(unit.upkeep, task))
+    return refusal('upkeep-unknown', `${unit.name} has no upkeep called ${task}.`, '/task');
   const { [task]: _gone, ...upkeep } = unit.upkeep;
   return frozen({ ...unit, upkeep });
 }

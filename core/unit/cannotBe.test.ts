@@ -7,7 +7,7 @@ import type { Profile } from '../platform/profile';
 import { isRefusal, type Refusal } from '../value/refusal';
 import { apply } from './apply';
 import type { Of, UnitEvent } from './event';
-import { expanded } from './expanded';
+import { grownByExpand } from './grownByExpand';
 import { marginOfUnit, standingOfUnit } from './margin';
 import { neededBytes } from './neededBytes';
 import { poolCreated } from './poolCreated';
@@ -157,7 +157,7 @@ describe('a built pool in a unit', () => {
     (profile) => {
       let unit = withPool([4, 4, 4, 4], 'striped-mirrors', profile);
       unit = after(unit, ...swap(1, 8), ...swap(3, 8));
-      expect(expanded(unit, unit.pools['p'] as Pool)).toBeNull();
+      expect(grownByExpand(unit, unit.pools['p'] as Pool)).toBeNull();
       const out = after(unit, { kind: 'drive-removed', serial: 'N-1' });
       const pull = preview(out, { kind: 'drive-removed', serial: 'D-2' }, NOW);
       expect(isRefusal(pull) ? pull : pull.hazards).toMatchObject([{ code: 'data-lost', serials: ['D-2'] }]);

@@ -46,6 +46,10 @@ export interface UnitCard {
   readonly front: UnitInFront;
 }
 
+/**
+ * The unit from the front: every bay, in the unit's own order, with the drive in it, its condition, and how far
+ * (percent) a rebuild onto it is.
+ */
 export function frontOf(unit: UnitState): UnitInFront {
   const rebuilds = Object.values(unit.jobs).filter(({ task }) => task === 'rebuild' || task === 'replace');
   return {
@@ -75,6 +79,7 @@ export function frontOf(unit: UnitState): UnitInFront {
   };
 }
 
+/** The unit as the shelf draws it, small enough to be kept beside its state. */
 export function cardOf(unit: UnitState): UnitCard {
   const standing = standingOfUnit(unit);
   return frozen({

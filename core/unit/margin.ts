@@ -36,6 +36,7 @@ export type Standing = 'well' | 'watch' | 'thinned' | 'lost' | 'unguarded' | 'em
 
 const WORST_FIRST: readonly Standing[] = ['lost', 'thinned', 'watch', 'unguarded', 'well', 'empty'];
 
+/** How a unit stands: as its worst pool does; `empty` without one. */
 export function standingOfUnit(unit: UnitState): Standing {
   const hasSign = Object.values(unit.drives).some(({ condition, bay }) => bay !== null && condition === 'suspected');
   const found = new Set(poolsOf(unit).map((pool) => standingOfPool(pool, hasSign)));

@@ -3,11 +3,11 @@ import { planLayout } from '../layout/planLayout';
 import { addToPool, addedAtATime } from '../pool/added';
 import type { PoolDrive } from '../pool/builtPool';
 import { convertPool } from '../pool/converted';
-import { own } from '../value/own';
+import { entryOf } from '../value/entryOf';
 import { isRefusal, refusal, type Refusal } from '../value/refusal';
 import { BayName } from './bayName';
 import type { Of } from './event';
-import { poolDrives, poolGrown } from './expanded';
+import { poolDrives, poolGrown } from './grownByExpand';
 import { poolCreated } from './poolCreated';
 import { baysOf, driveInBay, ownerOf, type DriveInUnit, type UnitState } from './state';
 
@@ -35,7 +35,7 @@ type Changed = Of<'pool-created'> | Of<'pool-grown'> | Of<'pool-converted'> | Of
  */
 export function poolChanged(unit: UnitState, change: PoolChange, newPool: string, usedBytes = 0): Changed | Refusal {
   if (change.kind === 'made') return made(unit, change, newPool);
-  const pool = own(unit.pools, change.pool);
+  const pool = entryOf(unit.pools, change.pool);
   if (!pool) return refusal('pool-unknown', `${unit.name} has no such pool.`, '/pool');
   if (change.kind === 'erased') return { kind: 'pool-destroyed', pool: pool.id };
   const fresh = idle(unit, change.bays);

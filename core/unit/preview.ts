@@ -3,7 +3,7 @@ import { apply } from './apply';
 import type { Of, UnitEvent } from './event';
 import { membersOfBands } from '../pool/builtPool';
 import { marginsOf } from './margin';
-import { own } from '../value/own';
+import { entryOf } from '../value/entryOf';
 import { membersOf, type JobTask, type Pool, type UnitState } from './state';
 
 /** What an event would do that a person must hear before it is done. */
@@ -43,7 +43,7 @@ export function hazardsOf(unit: UnitState | null, event: UnitEvent, after: UnitS
     return [...hazards, cacheOut(unit, event.serial)];
   if (!unit || (event.kind !== 'pool-destroyed' && event.kind !== 'pool-grown' && event.kind !== 'pool-converted'))
     return hazards;
-  const pool = own(unit.pools, event.pool);
+  const pool = entryOf(unit.pools, event.pool);
   return pool ? [...erasing(unit, pool, event), ...hazards] : hazards;
 }
 
@@ -156,7 +156,7 @@ function interrupted(unit: UnitState, after: UnitState): Hazard[] {
   const isSwitchedOff = unit.power === 'on' && after.power === 'off' && powerOff !== 'goes-on';
   return Object.values(unit.jobs).flatMap(({ id, task, percent, pool, onto }): Hazard[] => {
     if (!MUST_FINISH.has(task)) return [];
-    if (onto !== undefined && works(unit, onto) && !works(after, onto) && own(after.jobs, id)) {
+    if (onto !== undefined && works(unit, onto) && !works(after, onto) && entryOf(after.jobs, id)) {
       const sentence = `Without ${onto} the ${MUST_FINISH.get(task) ?? ''} onto it ends at ${String(Math.floor(percent))} %.`;
       return [{ kind: 'hazard', code: 'interrupts-work', serials: [onto], sentence }];
     }
@@ -174,7 +174,7 @@ function interrupted(unit: UnitState, after: UnitState): Hazard[] {
 }
 
 function works({ drives }: UnitState, serial: string): boolean {
-  const drive = own(drives, serial);
+  const drive = entryOf(drives, serial);
   return drive?.bay != null && drive.condition !== 'failed';
 }
 

@@ -3,6 +3,7 @@ import { poolOfDrive, type UnitState } from './state';
 /** What a drive is for in its unit: a member or a spare of a pool, cache of the unit, or nothing yet. */
 export type DriveRole = 'member' | 'spare' | 'cache' | 'idle';
 
+/** What this drive is for here; `idle` for one that belongs to nothing, or is not here. */
 export function roleOf(unit: UnitState, serial: string): DriveRole {
   const pool = poolOfDrive(unit, serial);
   if (pool) return pool.spares.includes(serial) ? 'spare' : 'member';

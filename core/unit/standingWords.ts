@@ -27,6 +27,7 @@ function untilBuilt(pool: Pool): string {
   return pool.building === true && pool.lost.length === 0 ? ' until its first build is done' : '';
 }
 
+/** How a pool stands, in words: "can lose 1; its layout gives 2". */
 export function poolWords(pool: Pool): string {
   const full = fullMarginOfPool(pool);
   const now = marginOfPool(pool);

@@ -35,6 +35,7 @@ const COPY_TITLES: Readonly<Record<CopyTrouble['code'], string>> = {
   'none-off-site': 'no copy off site',
 };
 
+/** What is wrong with the copies of a unit's data: none, old, mirrors only, never restored, all in one place. */
 export function copiesNeeds(unit: WatchedUnit): NeedForHands[] {
   const { state } = unit;
   const troubles = Object.values(state.dataSets).flatMap((set) => copyTroubles(set, state.registeredAt));
@@ -48,6 +49,10 @@ export function copiesNeeds(unit: WatchedUnit): NeedForHands[] {
   );
 }
 
+/**
+ * What was never made sure of on a unit that has a pool: the factory account, the alarm mail, the speed (bytes/s) when
+ * new, or now slow.
+ */
 export function checkNeeds(unit: WatchedUnit): NeedForHands[] {
   const { state } = unit;
   if (Object.keys(state.pools).length === 0) return [];
@@ -100,6 +105,7 @@ export function checkNeeds(unit: WatchedUnit): NeedForHands[] {
   return needs;
 }
 
+/** Warranties about to end, of members and of the unit, and what time does to drives. */
 export function ageNeeds(unit: WatchedUnit): NeedForHands[] {
   const { state } = unit;
   const needs: NeedForHands[] = [];

@@ -79,6 +79,10 @@ export const FULL_LINE = 0.8;
 /** It holds already. */
 export const ALWAYS = '1970-01-01T00:00:00.000Z';
 
+/**
+ * One thing that needs hands. Urgency 0 (at once) and up; `from` and `until` (ISO) are when it begins and ends to hold
+ * by itself.
+ */
 export function need(
   { id }: Pick<WatchedUnit, 'id'>,
   code: NeedCode,

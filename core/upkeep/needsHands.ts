@@ -49,6 +49,7 @@ export function againstDrawers(one: NeedForHands, drawers: readonly DrawerDrive[
   ];
 }
 
+/** The most urgent first; of equals, by title and reason, so that the order never depends on how they came. */
 export function byUrgency(needs: readonly NeedForHands[]): NeedForHands[] {
   return [...needs].sort(
     (a, b) => a.urgency - b.urgency || (a.title < b.title ? -1 : a.title > b.title ? 1 : a.reason < b.reason ? -1 : 1),

@@ -56,6 +56,7 @@ export interface BayCover {
 
 const NEAREST: readonly Reach[] = ['in-unit', 'same-room', 'same-site', 'other-site'];
 
+/** What a drive must be to stand in for this one: bytes, kind, form, and where it is needed. */
 export function demandOf(unit: UnitState, { serial, media = 'hard-disk' }: DriveInUnit, pool: Pool): SpareDemand {
   const { site, room } = unit.place;
   return {
@@ -90,6 +91,7 @@ function isSick(sick: unknown): boolean {
   return sick !== undefined && (sick as Partial<Sickness>).isTestedWell !== true;
 }
 
+/** How far away a drive lies from where it is needed. */
 export function reachOf(needed: Pick<Place, 'site' | 'room'>, lies: Pick<Place, 'site' | 'room'>): Reach {
   if (needed.site !== lies.site) return 'other-site';
   return needed.room === lies.room ? 'same-room' : 'same-site';

@@ -2,7 +2,7 @@ import { serialKey } from '../drive/serial';
 import { bayName } from '../unit/bayName';
 import type { UnitEvent } from '../unit/event';
 import { poolOfDrive, type UnitState } from '../unit/state';
-import { own } from '../value/own';
+import { entryOf } from '../value/entryOf';
 import { driveLedger, type LedgerName } from './ledger';
 import type { ActEntry } from './act';
 
@@ -42,7 +42,7 @@ export function consequencesOf({ ledger, event }: ActEntry, unit: UnitState | nu
   }
   if (of.kind === 'drive-removed') {
     const serial = serialKey(of.serial);
-    const { sick, note } = own(unit.drives, serial) ?? {};
+    const { sick, note } = entryOf(unit.drives, serial) ?? {};
     const pool = poolOfDrive(unit, serial);
     const holds =
       pool && !pool.spares.includes(serial) ? { holds: { pool: pool.id, name: pool.name, unitName: unit.name } } : {};

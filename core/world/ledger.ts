@@ -20,8 +20,11 @@ export interface LedgerName {
   readonly id: string;
 }
 
+/** The ledger of a plan. */
 export const planLedger = (id: string): LedgerName => ({ kind: 'plan', id });
+/** The ledger of a unit. */
 export const unitLedger = (id: string): LedgerName => ({ kind: 'unit', id });
+/** The ledger of a drive. */
 export const driveLedger = (key: SerialKey): LedgerName => ({ kind: 'drive', id: key });
 
 export type AnyEvent = UnitEvent | DriveEvent | PlanEvent;
@@ -54,6 +57,7 @@ export function rulesOf({ kind, id }: LedgerName): Apply<AnyState, AnyEvent> {
   }
 }
 
+/** A ledger's name as one text, "unit:…": a key for maps, never shown. */
 export function nameText({ kind, id }: LedgerName): string {
   return `${kind}:${id}`;
 }

@@ -9,7 +9,7 @@ import { hazardsOf, type Hazard } from '../unit/preview';
 import { contentsOf, type PoolContents } from '../unit/applyPoolMoved';
 import type { Pool, UnitState } from '../unit/state';
 import { canonicalJson } from '../value/canonicalJson';
-import { own } from '../value/own';
+import { entryOf } from '../value/entryOf';
 import { isRefusal, refusal, type Refusal } from '../value/refusal';
 import type { Act, ActEntry, Written } from './act';
 import { alongTheWay } from './alongTheWay';
@@ -108,7 +108,7 @@ function leaving(
       ? ledgerIn(worldAt(world, act.happenedAt), ledger).state
       : (open.get(nameText(ledger))?.state ?? before.state)
   ) as UnitState | null;
-  const pool = unit ? own(unit.pools, event.pool) : undefined;
+  const pool = unit ? entryOf(unit.pools, event.pool) : undefined;
   return unit && pool ? { unit: ledger.id, pool, contents: contentsOf(unit, pool.id) } : undefined;
 }
 
@@ -161,7 +161,7 @@ function notWhole(open: ReadonlyMap<string, Open>, world: World, { ledger, event
   if (ledger.kind !== 'unit' || event.kind !== 'pool-restored') return undefined;
   const unit = stateAt(open, world, ledger) as UnitState | null;
   for (const [i, serial] of event.serials.entries()) {
-    if (own(unit?.drives ?? {}, serial)?.backIn !== true) continue;
+    if (entryOf(unit?.drives ?? {}, serial)?.backIn !== true) continue;
     const life = stateAt(open, world, driveLedger(serialKey(serial))) as DriveLife | null;
     const why = life && whyNotWhole(life, event.pool);
     if (why != null) return { ...why, pointer: `/serials/${String(i)}` };

@@ -2,7 +2,7 @@ import type { DriveLife } from '../driveLife/life';
 import { pointsOf, standingOf } from '../ledger/fold';
 import type { PlanRun } from '../planRun/planRun';
 import type { UnitState } from '../unit/state';
-import { own } from '../value/own';
+import { entryOf } from '../value/entryOf';
 import { driveLedger, nameText, rulesOf, type AnyState, type Ledger, type LedgerName } from './ledger';
 import type { SerialKey } from '../drive/serial';
 
@@ -14,6 +14,7 @@ export interface World {
   readonly used?: Readonly<Record<string, number>>;
 }
 
+/** The world of these ledgers; of two of one name the later counts. */
 export function worldOf(ledgers: readonly Ledger[]): World {
   return Object.freeze({
     kind: 'world',
@@ -26,8 +27,9 @@ export function emptyLedger({ kind, id }: LedgerName): Ledger {
   return { kind, id, version: 0, lastHappenedAt: null, state: null, history: [] };
 }
 
+/** A ledger of the world; an empty one where it has none of that name. */
 export function ledgerIn(world: World, name: LedgerName): Ledger {
-  return own(world.ledgers, nameText(name)) ?? emptyLedger(name);
+  return entryOf(world.ledgers, nameText(name)) ?? emptyLedger(name);
 }
 
 /** The world with some ledgers as they are now. */
@@ -35,14 +37,17 @@ export function withLedgers(world: World, ledgers: readonly Ledger[]): World {
   return { ...world, ledgers: { ...world.ledgers, ...worldOf(ledgers).ledgers } };
 }
 
+/** A unit's state; `null` before its first entry. */
 export function unitIn(world: World, id: string): UnitState | null {
   return ledgerIn(world, { kind: 'unit', id }).state as UnitState | null;
 }
 
+/** A drive's life; `null` before its first entry. */
 export function driveIn(world: World, key: SerialKey): DriveLife | null {
   return ledgerIn(world, driveLedger(key)).state as DriveLife | null;
 }
 
+/** How a plan stands; `null` before its first entry. */
 export function planIn(world: World, id: string): PlanRun | null {
   return ledgerIn(world, { kind: 'plan', id }).state as PlanRun | null;
 }

@@ -52,7 +52,7 @@ function drivesOf<D extends { readonly bay: string; readonly bytes?: number; rea
 }
 
 /** A layout as the interface shows it: what is fixed there, and nothing beside. */
-function shown({ kind: _kind, unused: _unused, ...layout }: Layout) {
+function layoutAnswer({ kind: _kind, unused: _unused, ...layout }: Layout) {
   return layout;
 }
 
@@ -61,7 +61,7 @@ export function layoutsOf(body: FromSchema<typeof layoutRequestSchema>, profile:
   const drives = drivesOf(body.drives, body.bays);
   if (isRefusal(drives)) return drives;
   const layouts = compareLayouts(profile, body.schemes ?? SCHEMES, drives, body.spares ?? 0, body.groupWidth);
-  return { layouts: layouts.map(shown) };
+  return { layouts: layouts.map(layoutAnswer) };
 }
 
 /** What each layout costs, does and risks, how it grows, and which fits what matters. */
@@ -85,7 +85,7 @@ export function appraisalsOf(body: FromSchema<typeof appraisalRequestSchema>, pr
   const ranking = body.needs ? recommend(appraisals, { ...USUAL_NEEDS, ...body.needs }) : null;
   return {
     appraisals: appraisals.map(({ kind: _kind, layout, ...appraisal }) => ({
-      layout: shown(layout),
+      layout: layoutAnswer(layout),
       ...appraisal,
       becomes: becoming(layout).possible.map(({ to, keepsData, usableBytes, mostDataBytes, addedDrives }) => ({
         to,

@@ -1,5 +1,5 @@
 import { testShelf, type Json, type TestShelf } from '../testing/testShelf';
-import { countDrives, readDrive, readDrives } from './readDrives';
+import { countFound, readDrive, readDrives } from './readDrives';
 
 let shelf: TestShelf;
 let keeper: string;
@@ -45,7 +45,7 @@ it('orders by any column, nothing last, and finds by words that stand for themse
     ["'; drop table entry; --", 0],
   ] as const) {
     expect([words, (await serials({ words, by: null, desc: false })).length]).toEqual([words, found]);
-    expect(await countDrives(shelf.app, undefined, words)).toBe(found);
+    expect(await countFound(shelf.app, undefined, words)).toBe(found);
   }
 });
 

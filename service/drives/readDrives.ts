@@ -31,7 +31,7 @@ export { DRIVE_COLUMNS };
 export type { DriveColumn, DriveOrder, ListedDrive, PlaceKind };
 
 /** How many of a place have these words in them. */
-export function countDrives(app: App, place: PlaceKind | undefined, words: string): Promise<number> {
+export function countFound(app: App, place: PlaceKind | undefined, words: string): Promise<number> {
   return countListed(app.db, place, words);
 }
 

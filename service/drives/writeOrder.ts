@@ -18,8 +18,8 @@ export function writeOrder(
   order: NewOrder,
   how: { readonly isDated: boolean; readonly isNamed: boolean },
 ): Promise<string> {
-  return db.transaction().execute(async (work) => {
-    await lockOrders(work);
+  return db.transaction().execute(async (tx) => {
+    await lockOrders(tx);
     const said = (one: NewOrder): string => {
       const { supplier, count, drive, expectedOn, note, recordedBy } = one;
       return canonicalJson({
@@ -32,15 +32,13 @@ export function writeOrder(
         ...(how.isDated ? { orderedAt: one.orderedAt } : {}),
       });
     };
-    const [known] = await listOrders(work, order.id);
+    const [known] = await listOrders(tx, order.id);
     if (known) return said(known) === said(order) ? known.id : 'differs';
-    const late = new Set(how.isNamed ? [] : await ordersOfLate(work, SAME_SECONDS));
+    const late = new Set(how.isNamed ? [] : await ordersOfLate(tx, SAME_SECONDS));
     const same =
-      late.size === 0
-        ? undefined
-        : (await listOrders(work)).find((one) => late.has(one.id) && said(one) === said(order));
+      late.size === 0 ? undefined : (await listOrders(tx)).find((one) => late.has(one.id) && said(one) === said(order));
     if (same) return same.id;
-    await insertOrder(work, order);
+    await insertOrder(tx, order);
     return order.id;
   });
 }

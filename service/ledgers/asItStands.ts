@@ -3,11 +3,11 @@ import type { PlanRun } from '../../core/planRun/planRun';
 import type { UnitState } from '../../core/unit/state';
 import { nameText } from '../../core/world/ledger';
 import { loadLedgers, type StoredAct } from '../../store/acts';
-import type { Work } from '../../store/database';
+import type { Transaction } from '../../store/database';
 import type { Done } from './save';
 
 /** The answer to an act that was recorded before: the versions it left, and the ledgers as they stand now. */
-export async function asItStands(work: Work, { id, entries, happenedAt }: StoredAct): Promise<Done> {
+export async function asItStands(tx: Transaction, { id, entries, happenedAt }: StoredAct): Promise<Done> {
   const left = new Map(
     entries.map((entry) => [nameText(entry), { kind: entry.kind, id: entry.id, version: entry.seq }]),
   );
@@ -15,7 +15,7 @@ export async function asItStands(work: Work, { id, entries, happenedAt }: Stored
     if (entry.seq > (left.get(nameText(entry))?.version ?? 0))
       left.set(nameText(entry), { kind: entry.kind, id: entry.id, version: entry.seq });
   const versions = [...left.values()];
-  const ledgers = await loadLedgers(work, versions, '9999');
+  const ledgers = await loadLedgers(tx, versions, '9999');
   const stored = ledgers.map((ledger) => ({ ...ledger, lastHappenedAt: ledger.lastHappenedAt ?? happenedAt }));
   const of = (kind: string) => stored.filter((ledger) => ledger.kind === kind && ledger.state !== null);
   return {

@@ -8,7 +8,7 @@ import { planLedger, unitLedger, type LedgerName } from '../../core/world/ledger
 import { record } from '../../core/world/record';
 import { ledgerIn, unitIn, withLedgers, type World } from '../../core/world/world';
 import { actById } from '../../store/acts';
-import type { Work } from '../../store/database';
+import type { Transaction } from '../../store/database';
 import { usedOf } from '../../store/readings';
 import { asItStands } from './asItStands';
 import { addMeasured } from '../units/measure';
@@ -35,14 +35,14 @@ export interface Stopped {
   readonly done: Done;
 }
 
-export async function commandIn(work: Work, command: Command): Promise<Done | Stopped | Refusal> {
+export async function commandIn(tx: Transaction, command: Command): Promise<Done | Stopped | Refusal> {
   const { id, by, happenedAt, now, plan, units, expects, make } = command;
   const names: LedgerName[] = [planLedger(plan), ...units.map(unitLedger)];
-  const world = await hold(work, [...names, ...expects], happenedAt);
-  const known = await actById(work, id);
+  const world = await hold(tx, [...names, ...expects], happenedAt);
+  const known = await actById(tx, id);
   if (known)
     return known.entries.some((entry) => entry.kind === 'plan' && entry.id === plan)
-      ? asItStands(work, known)
+      ? asItStands(tx, known)
       : refusal(
           'act-differs',
           'An act of this id is on record, and says something else. Give every act an id of its own.',
@@ -51,7 +51,7 @@ export async function commandIn(work: Work, command: Command): Promise<Done | St
   // Somebody was first: said in the words of the ledger, before anything is judged by a state nobody saw.
   if (expects.some((one) => ledgerIn(world, one).version !== one.version))
     return told(
-      work,
+      tx,
       { expects },
       refusal(
         'version-conflict',
@@ -60,7 +60,7 @@ export async function commandIn(work: Work, command: Command): Promise<Done | St
       ),
     );
   const pools = units.flatMap((unit) => Object.keys(unitIn(world, unit)?.pools ?? {}));
-  const made = make({ ...world, used: await usedOf(work, pools) });
+  const made = make({ ...world, used: await usedOf(tx, pools) });
   if (isRefusal(made)) return made;
   const isStopped = made.kind === 'stopped';
   const act: Act = {
@@ -73,15 +73,15 @@ export async function commandIn(work: Work, command: Command): Promise<Done | St
   };
   const drives = ledgersOf(made.entries).filter(({ kind }) => kind === 'drive');
   const whole =
-    drives.length === 0 ? world : withLedgers(world, Object.values((await hold(work, drives, act.happenedAt)).ledgers));
-  const recorded = record(await withUsed(work, whole, act), act);
+    drives.length === 0 ? world : withLedgers(world, Object.values((await hold(tx, drives, act.happenedAt)).ledgers));
+  const recorded = record(await withUsed(tx, whole, act), act);
   if (isRefusal(recorded))
     return { ...recorded, pointer: recorded.pointer === '/happenedAt' ? '/happenedAt' : '/evidence' };
-  const done = await save(work, whole, recorded);
+  const done = await save(tx, whole, recorded);
   const fills = isStopped || isRefusal(done) ? [] : (made.fills ?? []);
   if (fills.length > 0)
     await addMeasured(
-      work,
+      tx,
       fills.map(({ unit, pool, bytes }) => ({
         unit,
         subject: pool,

@@ -6,7 +6,7 @@ import { bayName } from '../../core/unit/bayName';
 import { poolOfDrive, type UnitState } from '../../core/unit/state';
 import { needsOf } from '../../core/upkeep/needsHands';
 import { canonicalJson } from '../../core/value/canonicalJson';
-import type { Work } from '../../store/database';
+import type { Transaction } from '../../store/database';
 import { drawerDrives } from '../../store/driveLives';
 import { replaceDrivesOf, type StandingDrive } from '../../store/drives';
 import { openPlansOf } from '../../store/plans';
@@ -15,39 +15,34 @@ import { saveNeeds, saveWaits, type UnitWait } from '../../store/shelf';
 import { saveSnapshot, type StoredUnit } from '../../store/units';
 
 /** Writes what is computed of a unit; in the same transaction as the entries that changed it. */
-export async function project(work: Work, stored: StoredUnit, before: UnitState | null = null): Promise<void> {
+export async function project(tx: Transaction, stored: StoredUnit, before: UnitState | null = null): Promise<void> {
   const unit = ordered(stored);
-  await saveSnapshot(work, unit);
+  await saveSnapshot(tx, unit);
   const drives = standingDrives(unit);
   // Most of what is recorded moves no drive.
   if (before === null || canonicalJson(standingDrives({ ...unit, state: before })) !== canonicalJson(drives))
-    await replaceDrivesOf(work, unit.id, drives);
-  await projectReckoned(work, unit);
+    await replaceDrivesOf(tx, unit.id, drives);
+  await projectReckoned(tx, unit);
 }
 
 /** What needs hands at a unit, now or later, and when its work is done; also made again when a reading comes in. */
-export async function projectReckoned(work: Work, stored: StoredUnit): Promise<void> {
+export async function projectReckoned(tx: Transaction, stored: StoredUnit): Promise<void> {
   const { id, state } = ordered(stored);
-  const used = await usedOf(work, Object.keys(state.pools));
-  await saveNeeds(
-    work,
-    id,
-    needsOf({ id, state, used, growing: await growingCounts(work, id) }),
-    await drawerDrives(work),
-  );
-  await saveWaits(work, id, await waitsOf(work, id, state, used));
+  const used = await usedOf(tx, Object.keys(state.pools));
+  await saveNeeds(tx, id, needsOf({ id, state, used, growing: await growingCounts(tx, id) }), await drawerDrives(tx));
+  await saveWaits(tx, id, await waitsOf(tx, id, state, used));
 }
 
 /** Everything a unit is busy with, and when it will be done. */
 async function waitsOf(
-  work: Work,
+  tx: Transaction,
   id: string,
   state: UnitState,
   used: Readonly<Record<string, number>>,
 ): Promise<UnitWait[]> {
   // Nobody waits for what was running on a pool that is lost.
   const jobs = Object.values(state.jobs).filter(({ pool }) => (state.pools[pool]?.lost.length ?? 0) === 0);
-  const plans = jobs.length > 0 && Object.keys(state.plans).length > 0 ? await openPlansOf(work, id) : [];
+  const plans = jobs.length > 0 && Object.keys(state.plans).length > 0 ? await openPlansOf(tx, id) : [];
   return jobs.map((job) => ({
     job: job.id,
     task: job.task,

@@ -5,7 +5,7 @@ import type { UnitState } from '../../core/unit/state';
 import { isRefusal } from '../../core/value/refusal';
 import { LEDGER_KINDS, rulesOf, type AnyEvent, type AnyState, type LedgerName } from '../../core/world/ledger';
 import { entriesOf, ledgersOfKind } from '../../store/acts';
-import type { Database, Work } from '../../store/database';
+import type { Database, Transaction } from '../../store/database';
 import { drawerDrives, forgetLives, saveLives } from '../../store/driveLives';
 import { forgetPlans, savePlan } from '../../store/plans';
 import { rebuildReadings } from '../../store/readings';
@@ -15,33 +15,33 @@ import { project } from './project';
 
 /** Forgets every projection and makes them again from the ledgers and readings alone. Returns how many units there are. */
 export async function rebuildProjections(db: Database): Promise<number> {
-  return db.transaction().execute(async (work) => {
-    await forgetProjections(work);
-    await forgetLives(work);
-    await forgetPlans(work);
-    await rebuildReadings(work);
+  return db.transaction().execute(async (tx) => {
+    await forgetProjections(tx);
+    await forgetLives(tx);
+    await forgetPlans(tx);
+    await rebuildReadings(tx);
     let units = 0;
     for (const kind of LEDGER_KINDS)
-      for (const id of await ledgersOfKind(work, kind)) {
-        const made = await folded(work, { kind, id });
+      for (const id of await ledgersOfKind(tx, kind)) {
+        const made = await folded(tx, { kind, id });
         if (made && kind === 'unit') units++;
       }
-    await holdAgainstDrawers(work, await drawerDrives(work));
+    await holdAgainstDrawers(tx, await drawerDrives(tx));
     return units;
   });
 }
 
 /** One ledger's snapshot, made from its entries; false where none of them counts. */
-async function folded(work: Work, name: LedgerName): Promise<boolean> {
-  const entries = await entriesOf(work, name);
+async function folded(tx: Transaction, name: LedgerName): Promise<boolean> {
+  const entries = await entriesOf(tx, name);
   const state = foldLedger<AnyState, AnyEvent>(entries, rulesOf(name));
   if (isRefusal(state)) throw new Error(`The ledger of ${name.kind} ${name.id} does not fold: ${state.sentence}`);
   if (state === null) return false;
   const { id } = name;
   const version = entries.length;
   const lastHappenedAt = entries.map(({ happenedAt }) => happenedAt).reduce((a, b) => (a > b ? a : b));
-  if (name.kind === 'unit') await project(work, { id, version, lastHappenedAt, state: state as UnitState });
-  else if (name.kind === 'drive') await saveLives(work, [{ version, lastHappenedAt, life: state as DriveLife }]);
-  else await savePlan(work, { id, version, lastHappenedAt, run: state as PlanRun });
+  if (name.kind === 'unit') await project(tx, { id, version, lastHappenedAt, state: state as UnitState });
+  else if (name.kind === 'drive') await saveLives(tx, [{ version, lastHappenedAt, life: state as DriveLife }]);
+  else await savePlan(tx, { id, version, lastHappenedAt, run: state as PlanRun });
   return true;
 }

@@ -16,11 +16,11 @@ import { record } from '../../core/world/record';
 import { isOfWork } from '../../core/world/messages';
 import { unitIn, worldOf, type World } from '../../core/world/world';
 import { actById, entriesOf, loadLedgers, lockLedgers, type LedgerRow, type StoredAct } from '../../store/acts';
-import type { Database, Work } from '../../store/database';
+import type { Database, Transaction } from '../../store/database';
 import { usedOf } from '../../store/readings';
 import { planById } from '../../store/plans';
 import { unitById } from '../../store/units';
-import { inOnePiece } from './inOnePiece';
+import { inTransaction } from './inTransaction';
 import { save, type Done, type Kept } from './save';
 import { asItStands } from './asItStands';
 
@@ -29,36 +29,36 @@ import { asItStands } from './asItStands';
  * all in one transaction or not at all. The same act sent twice is written once.
  */
 export function recordAct(db: Database, act: Act, kept: Kept = {}): Promise<Done | Refusal> {
-  return inOnePiece(db, (work) => recordActIn(work, act, kept));
+  return inTransaction(db, (tx) => recordActIn(tx, act, kept));
 }
 
 /** The same inside a transaction that does more. */
-export async function recordActIn(work: Work, act: Act, kept: Kept = {}): Promise<Done | Refusal> {
-  const world = await hold(work, [...ledgersOf(act.entries), ...act.expects], act.happenedAt);
-  const known = await actById(work, act.id);
-  if (known) return repeated(work, known, act);
-  const recorded = record(await withUsed(work, world, act), act);
-  if (isRefusal(recorded)) return recorded.code === 'version-conflict' ? told(work, act, recorded) : recorded;
-  return save(work, world, recorded, kept);
+export async function recordActIn(tx: Transaction, act: Act, kept: Kept = {}): Promise<Done | Refusal> {
+  const world = await hold(tx, [...ledgersOf(act.entries), ...act.expects], act.happenedAt);
+  const known = await actById(tx, act.id);
+  if (known) return repeated(tx, known, act);
+  const recorded = record(await withUsed(tx, world, act), act);
+  if (isRefusal(recorded)) return recorded.code === 'version-conflict' ? told(tx, act, recorded) : recorded;
+  return save(tx, world, recorded, kept);
 }
 
 /** What is told of work that is under way depends on how full its pool is. */
-export async function withUsed(work: Work, world: World, { entries }: Act): Promise<World> {
+export async function withUsed(tx: Transaction, world: World, { entries }: Act): Promise<World> {
   const units = entries
     .filter(({ ledger, event }) => ledger.kind === 'unit' && isOfWork(event as UnitEvent))
     .map(({ ledger }) => unitIn(world, ledger.id));
   const pools = units.flatMap((unit) => Object.keys(unit?.pools ?? {}));
-  return pools.length === 0 ? world : { ...world, used: await usedOf(work, pools) };
+  return pools.length === 0 ? world : { ...world, used: await usedOf(tx, pools) };
 }
 
 /** The ledgers of these names, held until the transaction ends, with their histories where something is late for them. */
-export async function hold(work: Work, names: readonly LedgerName[], at?: string): Promise<World> {
-  await lockLedgers(work, names);
-  return worldOf(await loadLedgers(work, names, at));
+export async function hold(tx: Transaction, names: readonly LedgerName[], at?: string): Promise<World> {
+  await lockLedgers(tx, names);
+  return worldOf(await loadLedgers(tx, names, at));
 }
 
 /** An act that is there already: answered as the first time, unless it says something else now. */
-export async function repeated(work: Work, known: StoredAct, act: Act): Promise<Done | Refusal> {
+export async function repeated(tx: Transaction, known: StoredAct, act: Act): Promise<Done | Refusal> {
   const stands = new Set(known.entries.map((entry) => text(entry, entry.event)));
   const sent = keyed(act.entries);
   if (isRefusal(sent)) return sent;
@@ -68,7 +68,7 @@ export async function repeated(work: Work, known: StoredAct, act: Act): Promise<
       'An act of this id is on record, and says something else. Give every act an id of its own.',
       '/id',
     );
-  return asItStands(work, known);
+  return asItStands(tx, known);
 }
 
 function text(ledger: LedgerName, event: object): string {
@@ -76,21 +76,19 @@ function text(ledger: LedgerName, event: object): string {
 }
 
 /** A conflict in the words of the ledgers: who was first, and what they recorded. */
-export async function told(work: Work, { expects }: Pick<Act, 'expects'>, conflict: Refusal): Promise<Refusal> {
+export async function told(tx: Transaction, { expects }: Pick<Act, 'expects'>, conflict: Refusal): Promise<Refusal> {
   const ledgers: object[] = [];
   const sentences: string[] = [];
   for (const { kind, id, version } of expects) {
-    const since = await entriesOf(work, { kind, id }, version);
+    const since = await entriesOf(tx, { kind, id }, version);
     if (since.length === 0) continue;
-    const boxes = (kind === 'unit' ? await unitById(work, id) : undefined)?.state ?? { enclosures: [] };
-    const steps = (kind === 'plan' ? await planById(work, id) : undefined)?.run.plan.steps ?? [];
-    const last = since
-      .slice(-MOST_TOLD)
-      .map(({ event, recordedBy, happenedAt }) => ({
-        words: wordsOf(kind, event, boxes, steps),
-        by: recordedBy,
-        happenedAt,
-      }));
+    const boxes = (kind === 'unit' ? await unitById(tx, id) : undefined)?.state ?? { enclosures: [] };
+    const steps = (kind === 'plan' ? await planById(tx, id) : undefined)?.run.plan.steps ?? [];
+    const last = since.slice(-MOST_TOLD).map(({ event, recordedBy, happenedAt }) => ({
+      words: wordsOf(kind, event, boxes, steps),
+      by: recordedBy,
+      happenedAt,
+    }));
     ledgers.push({ [kind]: id, version: (since.at(-1) as LedgerRow).seq, since: last });
     sentences.push(...last.map(({ words, by }) => `“${words}” (${by})`));
   }

@@ -7,7 +7,7 @@ import type { RecordedAct } from '../../core/world/record';
 import { ledgerIn, type World } from '../../core/world/world';
 import { refusal, type Refusal } from '../../core/value/refusal';
 import { insertAct } from '../../store/acts';
-import type { Work } from '../../store/database';
+import type { Transaction } from '../../store/database';
 import { drawerDrives, forgetLife, saveLives, type StoredLife } from '../../store/driveLives';
 import { forgetDrivesOf } from '../../store/drives';
 import { addMessages } from '../../store/messages';
@@ -41,7 +41,12 @@ export interface Kept {
  *
  * @param before the world it was judged in
  */
-export async function save(work: Work, before: World, recorded: RecordedAct, kept: Kept = {}): Promise<Done | Refusal> {
+export async function save(
+  tx: Transaction,
+  before: World,
+  recorded: RecordedAct,
+  kept: Kept = {},
+): Promise<Done | Refusal> {
   const { ledgers } = recorded;
   const unkept = whyNotKept(recorded);
   if (unkept) return unkept;
@@ -49,29 +54,29 @@ export async function save(work: Work, before: World, recorded: RecordedAct, kep
     if (kind !== 'unit' || state === null) continue;
     const { name } = state as UnitState;
     if ((ledgerIn(before, { kind, id }).state as UnitState | null)?.name === name) continue;
-    const taken = await unitNamed(work, name);
+    const taken = await unitNamed(tx, name);
     if (taken !== undefined && taken !== id)
       return refusal('name-taken', `There is a unit called ${name} already.`, '/name');
   }
-  await insertAct(work, recorded, kept);
-  await addMessages(work, recorded.messages);
+  await insertAct(tx, recorded, kept);
+  await addMessages(tx, recorded.messages);
 
   const units: StoredUnit[] = [];
   const drives: StoredLife[] = [];
   const plans: StoredPlan[] = [];
   // Plans first: what a unit waits for is read off them.
-  for (const ledger of ledgers) if (ledger.kind === 'plan') plans.push(...(await savedPlan(work, ledger)));
+  for (const ledger of ledgers) if (ledger.kind === 'plan') plans.push(...(await savedPlan(tx, ledger)));
   const touched = ledgers.filter(({ kind }) => kind === 'unit');
   // Drives may have moved between them: nowhere before anywhere.
   if (touched.length > 1)
     await forgetDrivesOf(
-      work,
+      tx,
       touched.map(({ id }) => id),
     );
   for (const ledger of touched) {
     const was = ledgerIn(before, ledger).state as UnitState | null;
     if (ledger.state === null) {
-      await forgetUnit(work, ledger.id);
+      await forgetUnit(tx, ledger.id);
       continue;
     }
     const unit: StoredUnit = {
@@ -80,15 +85,15 @@ export async function save(work: Work, before: World, recorded: RecordedAct, kep
       lastHappenedAt: lastOf(ledger),
       state: ledger.state as UnitState,
     };
-    await project(work, unit, touched.length > 1 ? null : was);
+    await project(tx, unit, touched.length > 1 ? null : was);
     units.push(unit);
   }
   for (const ledger of ledgers) {
     if (ledger.kind !== 'drive') continue;
-    if (ledger.state === null) await forgetLife(work, ledger.id);
+    if (ledger.state === null) await forgetLife(tx, ledger.id);
     else drives.push({ version: ledger.version, lastHappenedAt: lastOf(ledger), life: ledger.state as DriveLife });
   }
-  await saveLives(work, drives);
+  await saveLives(tx, drives);
   const inDrawer = (life: DriveLife | null): boolean => life?.where.kind === 'drawer';
   if (
     ledgers.some(
@@ -97,14 +102,14 @@ export async function save(work: Work, before: World, recorded: RecordedAct, kep
         (inDrawer(one.state as DriveLife | null) || inDrawer(ledgerIn(before, one).state as DriveLife | null)),
     )
   )
-    await holdAgainstDrawers(work, await drawerDrives(work));
+    await holdAgainstDrawers(tx, await drawerDrives(tx));
   const versions = ledgers.map(({ kind, id, version }) => ({ kind, id, version }));
   return { kind: 'done', act: recorded.act.id, isNew: true, versions, units, drives, plans, hazards: recorded.hazards };
 }
 
-async function savedPlan(work: Work, ledger: Ledger): Promise<StoredPlan[]> {
+async function savedPlan(tx: Transaction, ledger: Ledger): Promise<StoredPlan[]> {
   if (ledger.state === null) {
-    await forgetPlan(work, ledger.id);
+    await forgetPlan(tx, ledger.id);
     return [];
   }
   const plan: StoredPlan = {
@@ -113,7 +118,7 @@ async function savedPlan(work: Work, ledger: Ledger): Promise<StoredPlan[]> {
     lastHappenedAt: lastOf(ledger),
     run: ledger.state as PlanRun,
   };
-  await savePlan(work, plan);
+  await savePlan(tx, plan);
   return [plan];
 }
 

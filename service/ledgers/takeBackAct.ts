@@ -2,8 +2,8 @@ import { isRefusal, refusal, type Refusal } from '../../core/value/refusal';
 import type { Actor } from '../../core/world/act';
 import { takeBack } from '../../core/world/takeBack';
 import { actById } from '../../store/acts';
-import type { Database, Work } from '../../store/database';
-import { inOnePiece } from './inOnePiece';
+import type { Database, Transaction } from '../../store/database';
+import { inTransaction } from './inTransaction';
 import { asItStands } from './asItStands';
 import { hold, told } from './recordAct';
 import { save, type Done } from './save';
@@ -21,25 +21,25 @@ export interface TakingBackAsked extends Pick<Act, 'expects'> {
 
 /** Takes a whole act back, in every ledger it touched. */
 export function takeBackAct(db: Database, asked: TakingBackAsked): Promise<Done | Refusal> {
-  return inOnePiece(db, (work) => takeBackActIn(work, asked));
+  return inTransaction(db, (tx) => takeBackActIn(tx, asked));
 }
 
 export async function takeBackActIn(
-  work: Work,
+  tx: Transaction,
   { id, act, by, happenedAt, reason, expects }: TakingBackAsked,
 ): Promise<Done | Refusal> {
-  const target = await actById(work, act);
+  const target = await actById(tx, act);
   if (!target) return refusal('not-found', 'There is no such act.');
-  const world = await hold(work, [...target.entries, ...expects]);
-  const known = await actById(work, id);
+  const world = await hold(tx, [...target.entries, ...expects]);
+  const known = await actById(tx, id);
   if (known)
     return known.takesBack === act
-      ? asItStands(work, known)
+      ? asItStands(tx, known)
       : refusal('act-differs', 'An act of this id is on record, and says something else.', '/id');
   const moved = expects.findIndex((one) => (world.ledgers[`${one.kind}:${one.id}`]?.version ?? 0) !== one.version);
   if (moved >= 0)
     return told(
-      work,
+      tx,
       { expects },
       refusal(
         'version-conflict',
@@ -48,5 +48,5 @@ export async function takeBackActIn(
       ),
     );
   const taken = takeBack(world, { id, by, happenedAt, act, reason });
-  return isRefusal(taken) ? taken : save(work, world, taken, { takesBack: act });
+  return isRefusal(taken) ? taken : save(tx, world, taken, { takesBack: act });
 }

@@ -11,7 +11,7 @@ import type { PlanRun } from '../../core/planRun/planRun';
 import type { UnitEvent } from '../../core/unit/event';
 import { poolOfDrive } from '../../core/unit/state';
 import { unitLedger } from '../../core/world/ledger';
-import { own } from '../../core/value/own';
+import { entryOf } from '../../core/value/entryOf';
 import { isRefusal, type Refusal } from '../../core/value/refusal';
 import { JOBS, type PlanJob } from '../../schemas/plan';
 import { planAskedSchema, planStartSchema } from '../../schemas/record';
@@ -24,7 +24,7 @@ import type { StoredUnit } from '../../store/units';
 import type { App } from '../app';
 import { knownDrive } from '../../core/plan/engine/knownDrive';
 import { operation, operationTaking } from '../door/operation';
-import { inOnePiece } from '../ledgers/inOnePiece';
+import { inTransaction } from '../ledgers/inTransaction';
 import { actOf, expectsUnit } from '../ledgers/asked';
 import { commandIn } from '../ledgers/command';
 import { planAnswer, steps } from './stepOperations';
@@ -58,7 +58,7 @@ async function planned(app: App, unit: StoredUnit, job: PlanJob, sent: Wish): Pr
 
 /** A member that was out, and has been emptied or elsewhere since, does not come back whole. */
 async function whyEmpty(app: App, { state }: StoredUnit, serial: string): Promise<Refusal | undefined> {
-  const drive = own(state.drives, serial);
+  const drive = entryOf(state.drives, serial);
   const pool = poolOfDrive(state, serial);
   if (!drive || !pool || (drive.bay !== null && drive.backIn !== true)) return undefined;
   const life = await lifeOf(app.db, serial);
@@ -69,7 +69,7 @@ async function whyEmpty(app: App, { state }: StoredUnit, serial: string): Promis
 async function usedShareOf(app: App, { state }: StoredUnit, wish: Wish): Promise<number | undefined> {
   const pool =
     'pool' in wish && typeof wish.pool === 'string'
-      ? own(state.pools, wish.pool)
+      ? entryOf(state.pools, wish.pool)
       : 'serial' in wish
         ? poolOfDrive(state, wish.serial)
         : undefined;
@@ -150,8 +150,8 @@ const start = operationTaking<{
     const { id, by, happenedAt, expects } = act;
     // A plan goes by the act it was begun with.
     const command = { id, by, happenedAt, now: now.toISOString(), plan: id, units: [unit.id], expects };
-    const result = await inOnePiece(app.db, (work) =>
-      commandIn(work, { ...command, make: (world) => startPlan(world, id, [unit.id], plan) }),
+    const result = await inTransaction(app.db, (tx) =>
+      commandIn(tx, { ...command, make: (world) => startPlan(world, id, [unit.id], plan) }),
     );
     return isRefusal(result)
       ? { ...result, pointer: result.code === 'version-conflict' ? '/expectedVersion' : '/job' }

@@ -16,13 +16,13 @@ import { planLedger, unitLedger } from '../../core/world/ledger';
 import type { Override } from '../../schemas/plan';
 import { backSchema, endSchema, pauseSchema, sheetSchema, skipSchema, stepSchema } from '../../schemas/record';
 import { entriesOf, loadLedgers, takenBackActs } from '../../store/acts';
-import type { Work } from '../../store/database';
+import type { Transaction } from '../../store/database';
 import { lifeMeant } from '../../store/driveLives';
 import { papersOf } from '../../store/papers';
 import { planById, type StoredPlan } from '../../store/plans';
 import type { App } from '../app';
 import { knownDrive } from '../../core/plan/engine/knownDrive';
-import { inOnePiece } from '../ledgers/inOnePiece';
+import { inTransaction } from '../ledgers/inTransaction';
 import { expectsUnit } from '../ledgers/asked';
 import { commandIn, type Stopped } from '../ledgers/command';
 import type { Done } from '../ledgers/save';
@@ -118,8 +118,8 @@ function inPlan<B extends Sent>(schema: object) {
         const happenedAt = inItsMinute(given, latestOf(plan.run));
         const command = await make(asked, plan.id, happenedAt);
         if (isRefusal(command)) return command;
-        const result = await inOnePiece(app.db, (work) =>
-          commandIn(work, {
+        const result = await inTransaction(app.db, (tx) =>
+          commandIn(tx, {
             id: body.act?.toLowerCase() ?? randomUUID(),
             by: actorOf(viewer),
             happenedAt,
@@ -191,7 +191,7 @@ const enterSheet = operationTaking<FromSchema<typeof sheetSchema>>(sheetSchema)(
     const found = await findRun(app, params['id'], params['plan']);
     if (isRefusal(found)) return found;
     const { unit, plan } = found;
-    const result = await inOnePiece(app.db, (work) => enterRows(app, work, found, body, { by: actorOf(viewer), now }));
+    const result = await inTransaction(app.db, (tx) => enterRows(app, tx, found, body, { by: actorOf(viewer), now }));
     return isRefusal(result) ? result : planAnswer(result, plan.id, unit);
   },
 });
@@ -199,7 +199,7 @@ const enterSheet = operationTaking<FromSchema<typeof sheetSchema>>(sheetSchema)(
 /** Row by row, each an act of its own at its own time; the first that may not be leaves nothing of the sheet behind. */
 async function enterRows(
   app: App,
-  work: Work,
+  tx: Transaction,
   { unit, plan }: InRun,
   { expectedVersion, steps: rows }: FromSchema<typeof sheetSchema>,
   { by, now }: { readonly by: ReturnType<typeof actorOf>; readonly now: Date },
@@ -227,7 +227,7 @@ async function enterRows(
     );
     if (isRefusal(make)) return here(make);
     const expects = i === 0 ? expectsUnit(unit, expectedVersion) : [];
-    const result = await commandIn(work, {
+    const result = await commandIn(tx, {
       id: randomUUID(),
       by,
       happenedAt,
@@ -287,10 +287,10 @@ const goBack = operationTaking<FromSchema<typeof backSchema>>(backSchema)({
     const found = await findRun(app, params['id'], params['plan']);
     if (isRefusal(found)) return found;
     const { unit, plan } = found;
-    const result = await inOnePiece(app.db, async (work) => {
+    const result = await inTransaction(app.db, async (tx) => {
       const name = planLedger(plan.id);
-      const [entries, gone] = [await entriesOf<PlanEvent>(work, name), await takenBackActs(work, name)];
-      const no = whyNotBack(worldOf(await loadLedgers(work, [name, unitLedger(unit)], '9999')), plan.id, body.step);
+      const [entries, gone] = [await entriesOf<PlanEvent>(tx, name), await takenBackActs(tx, name)];
+      const no = whyNotBack(worldOf(await loadLedgers(tx, [name, unitLedger(unit)], '9999')), plan.id, body.step);
       if (no) return no;
       const entry = entries.findLast(
         ({ act, event }) =>
@@ -305,7 +305,7 @@ const goBack = operationTaking<FromSchema<typeof backSchema>>(backSchema)({
         happenedAt: now.toISOString(),
         reason: 'step taken back',
       };
-      return takeBackActIn(work, { ...back, expects: expectsUnit(unit, body.expectedVersion) });
+      return takeBackActIn(tx, { ...back, expects: expectsUnit(unit, body.expectedVersion) });
     });
     if (isRefusal(result))
       return { ...result, pointer: result.code === 'version-conflict' ? '/expectedVersion' : '/step' };

@@ -12,7 +12,7 @@ import { takeBack } from '../../core/world/takeBack';
 import { ledgerIn, withLedgers, worldOf, type World } from '../../core/world/world';
 import type { TakenBack } from '../../core/ledger/recorded';
 import { actById, insertAct, loadLedgers, lockLedgers } from '../../store/acts';
-import type { Work } from '../../store/database';
+import type { Transaction } from '../../store/database';
 import { forgetLife, saveLives } from '../../store/driveLives';
 import { forgetDrivesOf } from '../../store/drives';
 import { forgetPlan, savePlan } from '../../store/plans';
@@ -41,19 +41,19 @@ export interface ActGiven {
  * Brings acts back through the one way anything becomes true: each is judged as it was when it was first recorded, and
  * must come to the very entries the file has. Acts that are here already stay as they are.
  */
-export async function bringActs(work: Work, given: readonly ActGiven[], now: Date): Promise<ImportRow[]> {
+export async function bringActs(tx: Transaction, given: readonly ActGiven[], now: Date): Promise<ImportRow[]> {
   const acts = given.map(inUtc);
   const named = distinct(acts.flatMap(({ entries }) => entries.map(nameOf)));
-  const names = distinct([...named, ...(await alsoTouched(work, acts))]);
-  await lockLedgers(work, names);
-  const before = worldOf(await loadLedgers(work, names));
+  const names = distinct([...named, ...(await alsoTouched(tx, acts))]);
+  await lockLedgers(tx, names);
+  const before = worldOf(await loadLedgers(tx, names));
   let world = before;
   const refused = new Map<string, ImportRow>();
   const fresh = new Map<string, number>();
   for (const [i, act] of acts.entries()) {
     const first = act.entries[0];
     const key = first ? nameText(nameOf(first)) : '';
-    const here = await isHere(work, act);
+    const here = await isHere(tx, act);
     if (here === 'same') continue;
     const seen =
       here === 'other'
@@ -72,14 +72,14 @@ export async function bringActs(work: Work, given: readonly ActGiven[], now: Dat
       continue;
     }
     await insertAct(
-      work,
+      tx,
       { act: { id: act.id, by: act.by, happenedAt: act.happenedAt }, written: seen.written },
       { recordedAt: act.recordedAt, takesBack: act.takesBack },
     );
     world = withLedgers(world, seen.ledgers);
     for (const ledger of seen.ledgers) fresh.set(nameText(ledger), (fresh.get(nameText(ledger)) ?? 0) + 1);
   }
-  if (refused.size === 0) for (const no of await projectAll(work, before, world)) refused.set(no.name, no);
+  if (refused.size === 0) for (const no of await projectAll(tx, before, world)) refused.set(no.name, no);
   const rows = names
     .filter((name) => name.kind !== 'plan' && !refused.has(nameText(name)))
     .map((name): ImportRow => {
@@ -154,8 +154,8 @@ function againTakenBack(
 }
 
 /** Whether an act was brought or recorded before: word for word, or saying something else. */
-async function isHere(work: Work, { id, entries }: ActGiven): Promise<'same' | 'other' | null> {
-  const known = await actById(work, id);
+async function isHere(tx: Transaction, { id, entries }: ActGiven): Promise<'same' | 'other' | null> {
+  const known = await actById(tx, id);
   if (!known) return null;
   const text = (kind: string, ledger: string, event: object): string => `${kind} ${ledger} ${canonicalJson(event)}`;
   const here = new Set(known.entries.map((entry) => text(entry.kind, entry.id, entry.event)));
@@ -166,9 +166,9 @@ async function isHere(work: Work, { id, entries }: ActGiven): Promise<'same' | '
  * Ledgers here that an act of the file means something for, whether the file names them or not: those of the act it takes
  * back, and those of the drives it moves. Nothing is taken back, or moved, by half.
  */
-async function alsoTouched(work: Work, acts: readonly ActGiven[]): Promise<LedgerName[]> {
+async function alsoTouched(tx: Transaction, acts: readonly ActGiven[]): Promise<LedgerName[]> {
   const back = acts.flatMap(({ takesBack }) => takesBack ?? []);
-  const known = await Promise.all(back.map((id) => actById(work, id)));
+  const known = await Promise.all(back.map((id) => actById(tx, id)));
   return [
     ...known.flatMap((act) => act?.entries ?? []).map(({ kind, id }) => ({ kind, id })),
     ...ledgersOf(
@@ -196,36 +196,36 @@ function whyNotSoCalled({ entries }: ActGiven): Refusal | undefined {
 }
 
 /** Everything that is computed of the ledgers that grew. */
-async function projectAll(work: Work, before: World, after: World): Promise<ImportRow[]> {
+async function projectAll(tx: Transaction, before: World, after: World): Promise<ImportRow[]> {
   const grown = Object.values(after.ledgers).filter((ledger) => ledger.version > ledgerIn(before, ledger).version);
   const refused: ImportRow[] = [];
-  for (const ledger of grown) if (ledger.kind === 'plan') await projectPlan(work, ledger);
+  for (const ledger of grown) if (ledger.kind === 'plan') await projectPlan(tx, ledger);
   await forgetDrivesOf(
-    work,
+    tx,
     grown.flatMap(({ kind, id }) => (kind === 'unit' ? id : [])),
   );
   for (const ledger of grown) {
     const { kind, id, version, state } = ledger;
     const lastHappenedAt = ledger.lastHappenedAt as string;
-    if (kind === 'unit' && state === null) await forgetUnit(work, id);
+    if (kind === 'unit' && state === null) await forgetUnit(tx, id);
     else if (kind === 'unit') {
-      const taken = await unitNamed(work, (state as UnitState).name);
+      const taken = await unitNamed(tx, (state as UnitState).name);
       if (taken !== undefined && taken !== id)
         refused.push({
           ...rowOf(after, ledger),
           verdict: 'refused',
           detail: `There is another unit called ${(state as UnitState).name}.`,
         });
-      else await project(work, { id, version, lastHappenedAt, state: state as UnitState });
-    } else if (kind === 'drive' && state === null) await forgetLife(work, id);
-    else if (kind === 'drive') await saveLives(work, [{ version, lastHappenedAt, life: state as DriveLife }]);
+      else await project(tx, { id, version, lastHappenedAt, state: state as UnitState });
+    } else if (kind === 'drive' && state === null) await forgetLife(tx, id);
+    else if (kind === 'drive') await saveLives(tx, [{ version, lastHappenedAt, life: state as DriveLife }]);
   }
   return refused;
 }
 
-async function projectPlan(work: Work, { id, version, state, lastHappenedAt }: Ledger): Promise<void> {
-  if (state === null) await forgetPlan(work, id);
-  else await savePlan(work, { id, version, lastHappenedAt: lastHappenedAt as string, run: state as PlanRun });
+async function projectPlan(tx: Transaction, { id, version, state, lastHappenedAt }: Ledger): Promise<void> {
+  if (state === null) await forgetPlan(tx, id);
+  else await savePlan(tx, { id, version, lastHappenedAt: lastHappenedAt as string, run: state as PlanRun });
 }
 
 function rowOf(world: World, name: LedgerName): Pick<ImportRow, 'what' | 'name'> {

@@ -9,7 +9,7 @@ import { loadLedgers, lockLedgers } from '../../store/acts';
 import { allComparisons, insertComparison } from '../../store/comparisons';
 import { bringFeed, type Feed } from '../../store/feeds';
 import { organisation, saveOrganisation } from '../../store/organisation';
-import type { Work } from '../../store/database';
+import type { Transaction } from '../../store/database';
 import { drawerDrives } from '../../store/driveLives';
 import { closeOrder, insertOrder } from '../../store/orders';
 import { insertPaper } from '../../store/papers';
@@ -21,7 +21,7 @@ import { saveTestedModel } from '../../store/testedModels';
 import { unitById, type StoredUnit } from '../../store/units';
 import type { App } from '../app';
 import type { Comparison } from '../bench/comparisons';
-import { inOnePiece } from '../ledgers/inOnePiece';
+import { inTransaction } from '../ledgers/inTransaction';
 import { typeOfBytes } from './paperOperations';
 import { bringActs, type ActGiven } from './importActs';
 import type { ImportRow } from './importRow';
@@ -98,8 +98,8 @@ export async function importAll(
   { isTrial, ...bringing }: Bringing & { readonly isTrial: boolean },
 ): Promise<Imported | Refusal> {
   try {
-    return await inOnePiece(app.db, async (work) => {
-      const rows = await bringIn(work, document, bringing);
+    return await inTransaction(app.db, async (tx) => {
+      const rows = await bringIn(tx, document, bringing);
       if (isTrial || rows.some(({ verdict }) => verdict === 'refused')) throw new NotKept(rows);
       return { kind: 'imported', done: true, rows } satisfies Imported;
     });
@@ -109,16 +109,16 @@ export async function importAll(
   }
 }
 
-async function bringIn(work: Work, document: ExportDocument, { by, now }: Bringing): Promise<ImportRow[]> {
+async function bringIn(tx: Transaction, document: ExportDocument, { by, now }: Bringing): Promise<ImportRow[]> {
   const early = notYet(document, now);
   if (early.length > 0) return early;
   const rows: ImportRow[] = [];
-  const orders = await orderIds(work);
+  const orders = await orderIds(tx);
   for (const { closed, expectedOn = null, note = null, ...order } of document.orders ?? []) {
     const isThere = orders.has(order.id);
     if (!isThere) {
-      await insertOrder(work, { ...order, expectedOn, note });
-      if (closed != null) await closeOrder(work, order.id, closed, by);
+      await insertOrder(tx, { ...order, expectedOn, note });
+      if (closed != null) await closeOrder(tx, order.id, closed, by);
     }
     rows.push({
       what: 'order',
@@ -127,27 +127,27 @@ async function bringIn(work: Work, document: ExportDocument, { by, now }: Bringi
       detail: order.orderedAt.slice(0, 10),
     });
   }
-  const ledgers = await bringActs(work, document.acts, now);
+  const ledgers = await bringActs(tx, document.acts, now);
   rows.push(...ledgers);
   // Everything else hangs on the ledgers.
   if (ledgers.some(({ verdict }) => verdict === 'refused')) return rows;
   for (const profile of document.profiles ?? []) {
-    await saveProfile(work, profile, by);
+    await saveProfile(tx, profile, by);
     rows.push({ what: 'profile', name: profile.name, verdict: 'changed', detail: profile.id });
   }
   for (const { model, verdict, note = null } of document.testedModels ?? []) {
-    await saveTestedModel(work, { model, verdict, note }, by);
+    await saveTestedModel(tx, { model, verdict, note }, by);
     rows.push({ what: 'tested model', name: model, verdict: 'changed', detail: verdict });
   }
   rows.push(
-    ...(await bringOrganisation(work, document)),
-    ...(await bringComparisons(work, document)),
-    ...(await bringCalendars(work, document)),
+    ...(await bringOrganisation(tx, document)),
+    ...(await bringComparisons(tx, document)),
+    ...(await bringCalendars(tx, document)),
   );
-  const papers = new Set(await paperIds(work));
-  for (const paper of document.papers ?? []) rows.push(await bringPaper(work, paper, papers.has(paper.id)));
-  if ((document.readings?.length ?? 0) > 0) rows.push(await bringReadings(work, document));
-  await holdAgainstDrawers(work, await drawerDrives(work));
+  const papers = new Set(await paperIds(tx));
+  for (const paper of document.papers ?? []) rows.push(await bringPaper(tx, paper, papers.has(paper.id)));
+  if ((document.readings?.length ?? 0) > 0) rows.push(await bringReadings(tx, document));
+  await holdAgainstDrawers(tx, await drawerDrives(tx));
   return rows;
 }
 
@@ -179,7 +179,7 @@ function notYet(
 }
 
 async function bringPaper(
-  work: Work,
+  tx: Transaction,
   paper: NonNullable<ExportDocument['papers']>[number],
   isThere: boolean,
 ): Promise<ImportRow> {
@@ -193,12 +193,12 @@ async function bringPaper(
   const of = unit !== null ? unitLedger(unit) : serial !== null ? driveLedger(serialKey(serial)) : null;
   if (of === null || (unit !== null && serial !== null))
     return row('refused', 'It belongs to one thing: a unit, or a drive.');
-  if (((await loadLedgers(work, [of]))[0]?.version ?? 0) === 0)
+  if (((await loadLedgers(tx, [of]))[0]?.version ?? 0) === 0)
     return row('refused', `There is no ${of.kind} ${of.id} it could belong to.`);
   const sha256 = createHash('sha256').update(bytes).digest('hex');
   const added = addedAt === undefined ? {} : { addedAt };
   await insertPaper(
-    work,
+    tx,
     { id, unit, serial: unit === null ? of.id : null, name, type, size: bytes.length, sha256, addedBy, ...added },
     bytes,
   );
@@ -206,11 +206,11 @@ async function bringPaper(
 }
 
 /** What the shelf is called is its own, once it is called something. */
-async function bringOrganisation(work: Work, { organisation: given }: ExportDocument): Promise<ImportRow[]> {
+async function bringOrganisation(tx: Transaction, { organisation: given }: ExportDocument): Promise<ImportRow[]> {
   if (!given) return [];
-  const here = await organisation(work);
+  const here = await organisation(tx);
   const isNew = here.name === '';
-  if (isNew) await saveOrganisation(work, { ...here, ...given });
+  if (isNew) await saveOrganisation(tx, { ...here, ...given });
   return [
     {
       what: 'organisation',
@@ -221,22 +221,22 @@ async function bringOrganisation(work: Work, { organisation: given }: ExportDocu
   ];
 }
 
-async function bringComparisons(work: Work, { comparisons = [] }: ExportDocument): Promise<ImportRow[]> {
-  const here = new Set((await allComparisons(work)).map(({ id }) => id));
+async function bringComparisons(tx: Transaction, { comparisons = [] }: ExportDocument): Promise<ImportRow[]> {
+  const here = new Set((await allComparisons(tx)).map(({ id }) => id));
   const rows: ImportRow[] = [];
   for (const { id, comparison, keptBy, keptAt } of comparisons) {
     const isThere = here.has(id);
-    if (!isThere) await insertComparison(work, { id, name: comparison.name.trim(), body: comparison, keptBy, keptAt });
+    if (!isThere) await insertComparison(tx, { id, name: comparison.name.trim(), body: comparison, keptBy, keptAt });
     rows.push({ what: 'comparison', name: comparison.name, verdict: isThere ? 'unchanged' : 'added', detail: keptBy });
   }
   return rows;
 }
 
 /** People do not travel; whoever is here under the same e-mail keeps the address they had. */
-async function bringCalendars(work: Work, { calendars = [] }: ExportDocument): Promise<ImportRow[]> {
+async function bringCalendars(tx: Transaction, { calendars = [] }: ExportDocument): Promise<ImportRow[]> {
   const rows: ImportRow[] = [];
   for (const feed of calendars) {
-    const came = await bringFeed(work, feed);
+    const came = await bringFeed(tx, feed);
     const detail = {
       added: 'Their calendar address works here too.',
       there: 'They have an address here.',
@@ -247,12 +247,12 @@ async function bringCalendars(work: Work, { calendars = [] }: ExportDocument): P
   return rows;
 }
 
-async function bringReadings(work: Work, document: ExportDocument): Promise<ImportRow> {
+async function bringReadings(tx: Transaction, document: ExportDocument): Promise<ImportRow> {
   const rows = document.readings ?? [];
   const ids = [...new Set(rows.map(([unit]) => unit))].sort();
-  await lockLedgers(work, ids.map(unitLedger));
+  await lockLedgers(tx, ids.map(unitLedger));
   const units = new Map<string, StoredUnit | undefined>();
-  for (const id of ids) units.set(id, await unitById(work, id));
+  for (const id of ids) units.set(id, await unitById(tx, id));
   const stray = rows.findIndex(([unit]) => units.get(unit) === undefined);
   if (stray >= 0)
     return {
@@ -262,7 +262,7 @@ async function bringReadings(work: Work, document: ExportDocument): Promise<Impo
       detail: `There is no unit ${rows[stray]?.[0] ?? ''}.`,
     };
   const added = await addReadings(
-    work,
+    tx,
     rows.map(([unit, subject, metric, at, value]) => ({
       unit,
       subject,
@@ -271,7 +271,7 @@ async function bringReadings(work: Work, document: ExportDocument): Promise<Impo
       value,
     })),
   );
-  for (const unit of units.values()) if (unit) await projectReckoned(work, unit);
+  for (const unit of units.values()) if (unit) await projectReckoned(tx, unit);
   return {
     what: 'readings',
     name: `${String(rows.length)} rows`,

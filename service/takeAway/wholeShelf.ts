@@ -1,7 +1,7 @@
 import { canonicalJson } from '../../core/value/canonicalJson';
 import { actsAfter } from '../../store/acts';
 import { allComparisons } from '../../store/comparisons';
-import { snapshotOf, type Work } from '../../store/database';
+import { snapshotOf, type Transaction } from '../../store/database';
 import { allFeeds } from '../../store/feeds';
 import { listOrders } from '../../store/orders';
 import { organisation } from '../../store/organisation';
@@ -23,7 +23,7 @@ export async function* wholeShelf({ db }: App, now: Date): AsyncGenerator<string
   }
 }
 
-async function* wholeShelfAt(db: Work, now: Date): AsyncGenerator<string> {
+async function* wholeShelfAt(db: Transaction, now: Date): AsyncGenerator<string> {
   yield `{"format":"patient-shelf-export","version":2,"exportedAt":${JSON.stringify(now.toISOString())}`;
   const { name, currency } = await organisation(db);
   if (name !== '') yield `,\n"organisation":${JSON.stringify({ name, currency })}`;
@@ -59,7 +59,7 @@ async function* wholeShelfAt(db: Work, now: Date): AsyncGenerator<string> {
 }
 
 /** Every act in the order they were recorded, so many at a time. */
-async function* wholeActs(db: Work): AsyncGenerator<string> {
+async function* wholeActs(db: Transaction): AsyncGenerator<string> {
   yield ',\n"acts":[';
   let [n, isFirst] = [0, true];
   for (;;) {

@@ -1,5 +1,5 @@
 import { ERROR_METRICS } from '../../core/upkeep/need';
-import type { Work } from '../../store/database';
+import type { Transaction } from '../../store/database';
 import { addReadings, type Reading } from '../../store/readings';
 import { unitLedger } from '../../core/world/ledger';
 import { lockLedgers } from '../../store/acts';
@@ -10,13 +10,13 @@ import { projectReckoned } from '../ledgers/project';
 const TELLING: ReadonlySet<string> = new Set(['used-bytes', ...ERROR_METRICS]);
 
 /** Adds readings, and makes what needs hands anew where a fill or a count of errors has changed. Returns how many were new. */
-export async function addMeasured(work: Work, readings: readonly Reading[]): Promise<number> {
-  const added = await addReadings(work, readings);
+export async function addMeasured(tx: Transaction, readings: readonly Reading[]): Promise<number> {
+  const added = await addReadings(tx, readings);
   const told = [...new Set(readings.flatMap(({ unit, metric }) => (TELLING.has(metric) ? unit : [])))];
-  await lockLedgers(work, told.map(unitLedger));
+  await lockLedgers(tx, told.map(unitLedger));
   for (const id of told) {
-    const unit = await unitById(work, id);
-    if (unit) await projectReckoned(work, unit);
+    const unit = await unitById(tx, id);
+    if (unit) await projectReckoned(tx, unit);
   }
   return added;
 }

@@ -27,7 +27,7 @@ import { operation, operationTaking } from '../door/operation';
 import { addMeasured } from './measure';
 import { actOf, expectsUnit, named, ofUnit } from '../ledgers/asked';
 import { recordAct, recordActIn } from '../ledgers/recordAct';
-import { inOnePiece } from '../ledgers/inOnePiece';
+import { inTransaction } from '../ledgers/inTransaction';
 import { findUnit, recorded } from './unitOperations';
 
 const previewEvent = operationTaking<FromSchema<typeof previewSchema>>(previewSchema)({
@@ -152,9 +152,9 @@ const walkRound = operationTaking<FromSchema<typeof roundSchema>>(roundSchema)({
     };
     const act = actOf(asked, ofUnit(unit.id, [event]), expectsUnit(unit.id, body.expectedVersion));
     if (isRefusal(act)) return act;
-    const result = await inOnePiece(app.db, async (work) => {
-      const done = await recordActIn(work, act);
-      if (!isRefusal(done)) await addMeasured(work, readings);
+    const result = await inTransaction(app.db, async (tx) => {
+      const done = await recordActIn(tx, act);
+      if (!isRefusal(done)) await addMeasured(tx, readings);
       return done;
     });
     return isRefusal(result) ? named(result, () => '') : recorded(result, result.units[0] as StoredUnit);
@@ -191,7 +191,7 @@ const addReadings = operationTaking<FromSchema<typeof readingsSchema>>(readingsS
       if (isRefusal(moment)) return { ...moment, pointer: `/readings/${String(i)}/at` };
       readings.push({ unit: id, subject: about, metric, at: moment, value });
     }
-    const added = await inOnePiece(app.db, (work) => addMeasured(work, readings));
+    const added = await inTransaction(app.db, (tx) => addMeasured(tx, readings));
     return isRefusal(added) ? added : { added };
   },
 });

@@ -7,7 +7,7 @@ import { serialKey } from '../../core/drive/serial';
 import { planLayout } from '../../core/layout/planLayout';
 import type { Profile } from '../../core/platform/profile';
 import { oneMoreDrive } from '../../core/pool/oneMore';
-import { poolDrives } from '../../core/unit/expanded';
+import { poolDrives } from '../../core/unit/grownByExpand';
 import { usualUpkeep } from '../../core/upkeep/upkeepOf';
 import { BayName, bayName } from '../../core/unit/bayName';
 import { enclosuresNamed, enclosuresOf, fewestBays } from '../../core/unit/enclosures';
@@ -29,7 +29,7 @@ import { whyDrivesDoNotFit } from '../bench/reckoning';
 import { profileOf } from '../settings/profiles';
 import { operation, operationTaking } from '../door/operation';
 import { actOf, expectsUnit, named, ofUnit } from '../ledgers/asked';
-import { inOnePiece } from '../ledgers/inOnePiece';
+import { inTransaction } from '../ledgers/inTransaction';
 import { recordAct, recordActIn } from '../ledgers/recordAct';
 import { addMeasured } from './measure';
 import type { Done } from '../ledgers/save';
@@ -54,7 +54,7 @@ export interface ShownUnit {
   readonly state: UnitState;
 }
 
-export function shown({ id, version, state }: StoredUnit): ShownUnit {
+export function unitAnswer({ id, version, state }: StoredUnit): ShownUnit {
   return { id, version, margin: marginOfUnit(state), standing: standingOfUnit(state), state };
 }
 
@@ -141,9 +141,9 @@ const putOnShelf = operationTaking<FromSchema<typeof newUnitSchema>>(newUnitSche
       at: act.happenedAt,
       value,
     }));
-    const result = await inOnePiece(app.db, async (work) => {
-      const done = await recordActIn(work, act);
-      if (!isRefusal(done)) await addMeasured(work, readings);
+    const result = await inTransaction(app.db, async (tx) => {
+      const done = await recordActIn(tx, act);
+      if (!isRefusal(done)) await addMeasured(tx, readings);
       return done;
     });
     if (isRefusal(result)) return named(result, (entry) => fieldOf(events, entry));
@@ -243,7 +243,7 @@ export interface Heard {
 }
 
 export function recorded({ act, hazards }: Done, unit: StoredUnit): RecordedUnit {
-  return { ...shown(unit), act, hazards };
+  return { ...unitAnswer(unit), act, hazards };
 }
 
 /** Units a list hands out at a time. */
@@ -261,7 +261,7 @@ const listUnits = operation({
     if (!Number.isInteger(from) || from < 0 || from > 1e9)
       return refusal('bad-input', '"from" is a whole number, 0 and up.');
     const units = await unitsFrom(app.db, from, PAGE + 1);
-    return { units: units.slice(0, PAGE).map(shown), next: units.length > PAGE ? from + PAGE : null };
+    return { units: units.slice(0, PAGE).map(unitAnswer), next: units.length > PAGE ? from + PAGE : null };
   },
 });
 
@@ -273,7 +273,7 @@ const getUnit = operation({
   scope: 'read',
   run: async ({ app, params }) => {
     const unit = await findUnit(app, params['id']);
-    return isRefusal(unit) ? unit : shown(unit);
+    return isRefusal(unit) ? unit : unitAnswer(unit);
   },
 });
 

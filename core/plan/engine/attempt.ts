@@ -1,7 +1,7 @@
 import type { UnitEvent } from '../../unit/event';
 import { preview, type Hazard } from '../../unit/preview';
 import type { UnitState } from '../../unit/state';
-import { own } from '../../value/own';
+import { entryOf } from '../../value/entryOf';
 import { isRefusal, refusal, type Refusal } from '../../value/refusal';
 import { serialKey } from '../../drive/serial';
 import { BayName, bayName } from '../../unit/bayName';
@@ -180,7 +180,7 @@ function whyTooShort(
   )
     return undefined;
   const serial = serialMeant(unit, evidence.serial);
-  return own(unit.drives, serial) || serial.length > SHORT
+  return entryOf(unit.drives, serial) || serial.length > SHORT
     ? undefined
     : refusal(
         'serial-short',

@@ -1,6 +1,6 @@
 import { formatBytes } from '../../quantity/formatBytes';
 import { bayName } from '../../unit/bayName';
-import { own } from '../../value/own';
+import { entryOf } from '../../value/entryOf';
 import { poolOfDrive, type UnitState } from '../../unit/state';
 import type { Intention, PlanStep, StepEvidence } from '../plan';
 import { wrongDrive, type Interlock } from './interlock';
@@ -39,7 +39,7 @@ export function interlocksOfHand(
   const stop = (code: Interlock['code'], sentence: string, back: string, mayOverride = true): Interlock[] => [
     { kind: 'interlock', code, sentence, back, serial, mayOverride },
   ];
-  const here = own(unit.drives, serial);
+  const here = entryOf(unit.drives, serial);
   const member = taking.for;
   // One that goes back to its own pool is judged by that pool.
   if (member === undefined && poolOfDrive(unit, serial)) return [];

@@ -4,11 +4,11 @@ import { CHECKS, type Check } from '../../../schemas/unitEvent';
 import { printedSerial, serialKey } from '../../drive/serial';
 import { planLayout } from '../../layout/planLayout';
 import { apply } from '../../unit/apply';
-import { expanded } from '../../unit/expanded';
+import { grownByExpand } from '../../unit/grownByExpand';
 import { poolsOf, driveInBay, type UnitState } from '../../unit/state';
 import type { UnitEvent } from '../../unit/event';
 import { poolCreated } from '../../unit/poolCreated';
-import { own } from '../../value/own';
+import { entryOf } from '../../value/entryOf';
 import { isRefusal, refusal, type Refusal } from '../../value/refusal';
 import { expectedSerial } from './expectedSerial';
 import { serialMeant, type KnownDrive } from './knownDrive';
@@ -166,7 +166,7 @@ function eventsOf(unit: UnitState, intention: Intention, inHand: InHand): UnitEv
     }
     case 'expand': {
       const pool = unit.pools[intention.pool];
-      const grown = pool && expanded(unit, pool);
+      const grown = pool && grownByExpand(unit, pool);
       return grown ? [grown] : [];
     }
     case 'clear-signs':
@@ -232,7 +232,7 @@ function eventsOf(unit: UnitState, intention: Intention, inHand: InHand): UnitEv
           ]
         : [];
     case 'arrange-copy': {
-      const pool = intention.pool === undefined ? poolsOf(unit)[0] : own(unit.pools, intention.pool);
+      const pool = intention.pool === undefined ? poolsOf(unit)[0] : entryOf(unit.pools, intention.pool);
       if (evidence.kind !== 'text' || !pool) return [];
       // Said that there is none: that is kept, and no copy is believed.
       if (NO_COPY.test(evidence.text)) return [{ kind: 'noted', note: evidence.text.slice(0, 400) }];

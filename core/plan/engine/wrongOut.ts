@@ -1,7 +1,7 @@
 import { bayName } from '../../unit/bayName';
 import type { UnitEvent } from '../../unit/event';
 import { membersOf, poolOfDrive, type UnitState } from '../../unit/state';
-import { own } from '../../value/own';
+import { entryOf } from '../../value/entryOf';
 import { refusal, type Refusal } from '../../value/refusal';
 import type { StepEvidence } from '../plan';
 import { serialMeant } from './knownDrive';
@@ -19,7 +19,7 @@ export function eventsOfWrongOut(
   { serial: typed, says, note }: WrongOut,
 ): readonly UnitEvent[] | Refusal {
   const serial = serialMeant(unit, typed);
-  const drive = own(unit.drives, serial);
+  const drive = entryOf(unit.drives, serial);
   if (drive?.bay == null)
     return refusal('drive-not-here', `${serial} is in no bay of ${unit.name} by the record.`, '/evidence/serial');
   if (unit.power === 'off')

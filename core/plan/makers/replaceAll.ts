@@ -4,7 +4,7 @@ import { compareBays } from '../../quantity/bayOrder';
 import { factsOf } from '../../layout/scheme';
 import { fullMarginOfPool, marginOfPool } from '../../unit/margin';
 import { baysOf, driveInBay, membersOf, type DriveInUnit, type UnitState } from '../../unit/state';
-import { own } from '../../value/own';
+import { entryOf } from '../../value/entryOf';
 import { refusal, type Refusal } from '../../value/refusal';
 import { copyChecked } from './copyChecked';
 import { draftPlan } from './draftPlan';
@@ -39,7 +39,7 @@ const MOST_MEMBERS = 60;
  * oldest, then the smallest; each rebuilt and seen healthy before the next. Space comes as the family gives it: by itself along the way, or by one command at the end.
  */
 export function replaceAllPlan(unit: UnitState, wish: ReplaceAllWish): PlanBody | Refusal {
-  const pool = own(unit.pools, wish.pool);
+  const pool = entryOf(unit.pools, wish.pool);
   if (!pool) return refusal('pool-unknown', `${unit.name} has no pool ${wish.pool}.`, '/pool');
   if (marginOfPool(pool) < fullMarginOfPool(pool))
     return refusal('thinned', `${pool.name} is thinned: replace what is missing first, then grow.`, '/pool');
@@ -52,7 +52,7 @@ export function replaceAllPlan(unit: UnitState, wish: ReplaceAllWish): PlanBody 
   const isDedicated = factsOf(pool.scheme).built === 'dedicated';
   const isParity = (serial: string): boolean => isDedicated && largestGuarded(unit, pool, serial) === Infinity;
   const smaller = membersOf(pool)
-    .flatMap((serial) => own(unit.drives, serial) ?? [])
+    .flatMap((serial) => entryOf(unit.drives, serial) ?? [])
     .filter(({ bytes }) => bytes < wish.drive.bytes)
     // Where parity is dedicated it goes first: nothing guards a data drive above it.
     .sort(

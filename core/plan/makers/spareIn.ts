@@ -1,6 +1,6 @@
 import { bayName } from '../../unit/bayName';
 import { isFitting, demandOf } from '../../upkeep/spareCoverage';
-import { own } from '../../value/own';
+import { entryOf } from '../../value/entryOf';
 import { refusal, type Refusal } from '../../value/refusal';
 import type { UnitState } from '../../unit/state';
 import { copyChecked } from './copyChecked';
@@ -33,7 +33,7 @@ export function spareInPlan(unit: UnitState, wish: SpareInWish): PlanBody | Refu
   if ('code' in found) return found;
   const { drive: old, pool } = found;
   const running = Object.values(unit.jobs).find(({ replaces }) => replaces === old.serial);
-  const spare = own(unit.drives, wish.spare);
+  const spare = entryOf(unit.drives, wish.spare);
   if (!pool.missing.includes(old.serial))
     return refusal(
       'not-missing',

@@ -4,7 +4,7 @@ import { waitsFor } from '../../planRun/progress';
 import type { PlanRun } from '../../planRun/planRun';
 import type { UnitEvent } from '../../unit/event';
 import type { UnitState } from '../../unit/state';
-import { own } from '../../value/own';
+import { entryOf } from '../../value/entryOf';
 import { isRefusal, refusal, type Refusal } from '../../value/refusal';
 import type { ActEntry } from '../../world/act';
 import { unitLedger } from '../../world/ledger';
@@ -49,11 +49,11 @@ export function doStep(world: World, sent: StepSent): Made | StepStopped | Refus
   const step = stepOf(run, sent.step);
   if (isRefusal(step)) return step;
   if (run.ended) return refusal('plan-ended', `“${run.plan.title}” has ended.`, '/plan');
-  if (own(run.done, step.id)) return refusal('step-done', 'This step is done already.', '/step');
+  if (entryOf(run.done, step.id)) return refusal('step-done', 'This step is done already.', '/step');
   const waiting = waitsFor(run, step);
   if (waiting.length > 0) return refusal('not-yet', `First: ${waiting.map(({ title }) => title).join('; ')}.`, '/step');
   const early =
-    step.after.find((id) => (own(run.done, id)?.at ?? '') > sent.happenedAt) ??
+    step.after.find((id) => (entryOf(run.done, id)?.at ?? '') > sent.happenedAt) ??
     (sent.happenedAt < run.startedAt ? step.id : undefined);
   if (early !== undefined) return refusal('out-of-order', 'That is before what it comes after.', '/happenedAt');
   const kept = keptAtUnits(world, run, step, sent);
@@ -114,7 +114,7 @@ function keptAtUnits(
       return refusal('evidence-kind', 'No drive is pulled at this step.', '/evidence/kind');
     const at = units.flatMap((one) => unitIn(then, one) ?? []);
     const here =
-      units.find((_, i) => own(at[i]?.drives ?? {}, serialMeant(at[i] as UnitState, evidence.serial))) ??
+      units.find((_, i) => entryOf(at[i]?.drives ?? {}, serialMeant(at[i] as UnitState, evidence.serial))) ??
       (units[0] as string);
     const unit = unitIn(then, here);
     if (!unit) return refusal('not-registered', 'The unit was not on the shelf then.', '/happenedAt');

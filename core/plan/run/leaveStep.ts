@@ -1,5 +1,5 @@
 import { waitsFor } from '../../planRun/progress';
-import { own } from '../../value/own';
+import { entryOf } from '../../value/entryOf';
 import { isRefusal, refusal, type Refusal } from '../../value/refusal';
 import type { World } from '../../world/world';
 import { atUnits, inPlan, made, runOf, stepOf, type Made } from './runOf';
@@ -14,7 +14,7 @@ export function skipStep(
   const step = stepOf(run, id);
   if (isRefusal(step)) return step;
   if (run.ended) return refusal('plan-ended', `“${run.plan.title}” has ended.`, '/plan');
-  if (own(run.done, id)) return refusal('step-done', 'This step is done already.', '/step');
+  if (entryOf(run.done, id)) return refusal('step-done', 'This step is done already.', '/step');
   if (step.maySkip !== true)
     return refusal('not-skippable', 'This step is not left out: what follows rests on it.', '/step');
   const waiting = waitsFor(run, step);
@@ -33,8 +33,8 @@ export function whyNotBack(world: World, plan: string, step: string): Refusal | 
   const run = runOf(world, plan);
   if (isRefusal(run)) return run;
   if (run.ended) return refusal('plan-ended', `“${run.plan.title}” has ended.`, '/plan');
-  if (!own(run.done, step)) return refusal('step-not-done', 'This step has not been done.', '/step');
-  const rests = run.plan.steps.find(({ id, after }) => after.includes(step) && own(run.done, id));
+  if (!entryOf(run.done, step)) return refusal('step-not-done', 'This step has not been done.', '/step');
+  const rests = run.plan.steps.find(({ id, after }) => after.includes(step) && entryOf(run.done, id));
   return rests
     ? refusal('rests-on-it', `“${rests.title}” rests on this step: take that back first.`, '/step')
     : undefined;

@@ -8,7 +8,7 @@ import { oneMoreDrive } from '~/core/pool/oneMore';
 import { formatBytes } from '~/core/quantity/formatBytes';
 import { hoursWords } from '~/core/quantity/hoursWords';
 import { ethernetPayload } from '~/core/speed/ethernetPayload';
-import { poolDrives } from '~/core/unit/expanded';
+import { poolDrives } from '~/core/unit/grownByExpand';
 import type { Enclosure, UnitState } from '~/core/unit/state';
 import { isRefusal } from '~/core/value/refusal';
 import { mapOfLayout, mapOfPool } from '~/web/parts/map/ofLayout';

@@ -34,12 +34,12 @@ export function Field({ label, hint, fault, suffix, inputRef, ...input }: Input)
   );
 }
 
-interface Area extends Words, TextareaHTMLAttributes<HTMLTextAreaElement> {
+interface AreaProps extends Words, TextareaHTMLAttributes<HTMLTextAreaElement> {
   readonly areaRef?: Ref<HTMLTextAreaElement>;
 }
 
 /** The same for text of several lines. */
-export function AreaField({ label, hint, fault, className = '', areaRef, ...area }: Area): ReactNode {
+export function Area({ label, hint, fault, className = '', areaRef, ...area }: AreaProps): ReactNode {
   const id = useId();
   return (
     <Labelled id={id} label={label} hint={hint} fault={fault}>

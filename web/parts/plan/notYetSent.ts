@@ -13,7 +13,7 @@ export interface NotYetSent {
   readonly override?: Override;
 }
 
-export function keyOf(unit: string, plan: string): string {
+export function waitingKey(unit: string, plan: string): string {
   return `shelf-not-yet-sent:${unit}:${plan}`;
 }
 

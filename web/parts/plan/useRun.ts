@@ -13,7 +13,7 @@ import { NO_ANSWER, type Sent } from '~/web/parts/form/send';
 import { useKept } from '~/web/parts/form/kept';
 import { tell } from '~/web/parts/tell/tell';
 import type * as WorkHere from './workHere';
-import { keepNotYetSent, keyOf, queueNow, queueOf, type NotYetSent } from './notYetSent';
+import { keepNotYetSent, waitingKey, queueNow, queueOf, type NotYetSent } from './notYetSent';
 
 /** How often what waits is tried again. */
 const AGAIN_MS = 4000;
@@ -59,7 +59,7 @@ export function useRun({ id, version, unit, plan, run, loose }: Given) {
   const newest = useRef(version);
   const flushing = useRef(false);
 
-  const key = keyOf(id, plan);
+  const key = waitingKey(id, plan);
   const text = useKept(key);
   const queue = useMemo(() => queueOf(text), [text]);
   const waitingNow = useCallback(() => queueNow(key), [key]);

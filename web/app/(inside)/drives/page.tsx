@@ -1,6 +1,6 @@
 import Link from 'next/link';
 import {
-  countDrives,
+  countFound,
   DRIVE_COLUMNS,
   readDrives,
   readOrders,
@@ -36,7 +36,7 @@ export default insidePage('reader', async ({ app, viewer, query }) => {
   const order = { words, by: (sort?.id ?? null) as DriveColumn | null, desc: sort?.desc === true };
   const [{ drives, counts }, found, orders, sites] = await Promise.all([
     readDrives(app, place, from, PAGE, order),
-    words === '' ? 0 : countDrives(app, place, words),
+    words === '' ? 0 : countFound(app, place, words),
     readOrders(app),
     readPlaces(app),
   ]);

@@ -1,6 +1,6 @@
 'use client';
 import type { InputHTMLAttributes, ReactNode, TextareaHTMLAttributes } from 'react';
-import { AreaField as PlainArea, Field } from '../Field';
+import { Area as PlainArea, Field } from '../Field';
 import { useSheetField, useTakesOver, withoutRef } from './useSheetField';
 
 interface Named {

@@ -4,7 +4,7 @@ import { layoutName } from '~/core/layout/layoutName';
 import { formatBytes } from '~/core/quantity/formatBytes';
 import { chanceWords } from '~/web/parts/bench/words';
 import { RadioField } from '~/web/parts/form/fields/SelectField';
-import { keyOf, type Offered } from './useLayoutsOffered';
+import { offeredKey, type Offered } from './useLayoutsOffered';
 
 interface Props {
   readonly layouts: readonly Offered[] | null;
@@ -38,7 +38,7 @@ export function LayoutChoice({ layouts, areStandIns, decided, first }: Props): R
           label="Layout"
           shown={first}
           options={possible.map((one) => ({
-            value: keyOf(one),
+            value: offeredKey(one),
             words: layoutName(shapeOf(one)),
             detail: figuresOf(one),
           }))}
@@ -51,7 +51,7 @@ export function LayoutChoice({ layouts, areStandIns, decided, first }: Props): R
           </summary>
           <ul>
             {not.map((one) => (
-              <li key={keyOf(one)} className="py-1">
+              <li key={offeredKey(one)} className="py-1">
                 {layoutName(shapeOf(one))}: {one.layout.reasons[0]}
               </li>
             ))}

@@ -54,12 +54,12 @@ export function useLayoutsOffered(
 }
 
 /** Its name in the form. */
-export function keyOf({ layout: { scheme, groupWidth } }: Offered): string {
-  return layoutKey({ scheme, ...(groupWidth === undefined ? {} : { groupWidth }) });
+export function offeredKey({ layout }: Offered): string {
+  return layoutKey(layout);
 }
 
 /** The one to open on: most space of those that survive a failure, else of those there are. */
 export function firstOffered(layouts: readonly Offered[]): string {
   const first = layouts.find(({ layout }) => layout.legal);
-  return first ? keyOf(first) : '';
+  return first ? offeredKey(first) : '';
 }

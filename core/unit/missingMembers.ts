@@ -7,7 +7,7 @@ import type { RecordedEvent } from './event';
 import { poolsOf, type UnitState } from './state';
 
 /** A member that is missing, and since when. */
-export interface Leaving {
+export interface MissingMember {
   readonly pool: string;
   readonly serial: string;
   readonly at: string;
@@ -18,9 +18,9 @@ export interface Leaving {
 }
 
 /** When each member that is missing now left, from the ledger; the first to go first. */
-export function leavingsOf(events: readonly RecordedEvent[]): Leaving[] {
+export function missingMembersOf(events: readonly RecordedEvent[]): MissingMember[] {
   let state: UnitState | null = null;
-  let leavings: Leaving[] = [];
+  let gone: MissingMember[] = [];
   for (const { event, happenedAt } of standingOf(events)) {
     const next: ReturnType<typeof apply> = apply(state, event, happenedAt);
     if (isRefusal(next)) continue;
@@ -28,7 +28,7 @@ export function leavingsOf(events: readonly RecordedEvent[]): Leaving[] {
       const before: UnitState['pools'][string] | undefined = state?.pools[pool.id];
       for (const serial of pool.missing)
         if (before?.missing.includes(serial) !== true)
-          leavings.push({
+          gone.push({
             pool: pool.id,
             serial,
             at: happenedAt,
@@ -36,16 +36,20 @@ export function leavingsOf(events: readonly RecordedEvent[]): Leaving[] {
             lost: pool.lost.length > 0 && (before?.lost.length ?? 0) === 0,
           });
     }
-    leavings = leavings.filter(({ pool, serial }) => next.pools[pool]?.missing.includes(serial) === true);
+    gone = gone.filter(({ pool, serial }) => next.pools[pool]?.missing.includes(serial) === true);
     state = next;
   }
   return state === null
-    ? leavings
-    : leavings.map((one) => (one.lost || !tookDown(state as UnitState, leavings, one) ? one : { ...one, lost: true }));
+    ? gone
+    : gone.map((one) => (one.lost || !tookDown(state as UnitState, gone, one) ? one : { ...one, lost: true }));
 }
 
 /** Where the one that took a lost pool down is back: the first of those missing now without which it cannot be. */
-function tookDown({ pools }: UnitState, leavings: readonly Leaving[], { pool: id, serial }: Leaving): boolean {
+function tookDown(
+  { pools }: UnitState,
+  leavings: readonly MissingMember[],
+  { pool: id, serial }: MissingMember,
+): boolean {
   const pool = pools[id];
   const gone = leavings.filter((one) => one.pool === id);
   if (!pool || pool.lost.length === 0 || gone.some(({ lost }) => lost)) return false;

@@ -1,5 +1,5 @@
 import { isRefusal, type Refusal } from '../../core/value/refusal';
-import type { Database, Work } from '../../store/database';
+import type { Database, Transaction } from '../../store/database';
 
 /** Two that wait for each other: the database ends one, which begins again. */
 const DEADLOCK = '40P01';
@@ -9,9 +9,9 @@ const TRIES = 4;
  * Runs work in one transaction: a refusal leaves nothing behind, as an exception does. It may run more than once; only
  * the last counts.
  */
-export async function inOnePiece<T>(
+export async function inTransaction<T>(
   db: Database,
-  work: (work: Work) => Promise<T | Refusal>,
+  work: (tx: Transaction) => Promise<T | Refusal>,
   tries = TRIES,
 ): Promise<T | Refusal> {
   try {
@@ -23,7 +23,7 @@ export async function inOnePiece<T>(
     });
   } catch (error) {
     if (error instanceof Refused) return error.refusal;
-    if ((error as { code?: string }).code === DEADLOCK && tries > 1) return inOnePiece(db, work, tries - 1);
+    if ((error as { code?: string }).code === DEADLOCK && tries > 1) return inTransaction(db, work, tries - 1);
     if ((error as { code?: string }).code === '23505') return conflictOf(error as { constraint?: string });
     throw error;
   }

@@ -24,7 +24,7 @@ export function poolDrives(unit: UnitState, pool: Pool): Map<string, PoolDrive> 
 }
 
 /** What an expand makes of a pool whose members have become larger: the event, or `null` when no space comes of it. */
-export function expanded(unit: UnitState, pool: Pool): Of<'pool-grown'> | null {
+export function grownByExpand(unit: UnitState, pool: Pool): Of<'pool-grown'> | null {
   const bands = grownBands(unit.profile, pool, poolDrives(unit, pool));
   return usableOf(bands) > pool.usableBytes ? poolGrown(unit.profile, pool, bands) : null;
 }

@@ -6,7 +6,7 @@ import type { Profile } from '../platform/profile';
 import { isRefusal } from '../value/refusal';
 import type { RecordedEvent, UnitEvent } from './event';
 import { foldUnit } from './fold';
-import { leavingsOf } from './leavings';
+import { missingMembersOf } from './missingMembers';
 import { poolCreated } from './poolCreated';
 import type { UnitState } from './state';
 
@@ -71,7 +71,7 @@ describe('leavingsOf', () => {
           events.push(next);
           unit = state;
         }
-        const leavings = leavingsOf(events);
+        const leavings = missingMembersOf(events);
         expect(leavings.map(({ serial }) => serial).sort()).toEqual([...(unit.pools['p']?.missing ?? [])].sort());
         expect(leavings.map(({ at }) => at)).toEqual(leavings.map(({ at }) => at).sort());
         // A pool that was lost and restored may stand again; one that is lost now names who took it down.
@@ -88,6 +88,6 @@ describe('leavingsOf', () => {
       { seq: 51, happenedAt: hour(5), event: { kind: 'drive-failed', serial: 'D-2' } },
       { seq: 52, happenedAt: hour(6), event: { kind: 'taken-back', act: 'wrong', reason: 'the wrong unit' } },
     ];
-    expect(leavingsOf(events)).toMatchObject([{ serial: 'D-2', at: hour(5), pool: 'p', lost: false }]);
+    expect(missingMembersOf(events)).toMatchObject([{ serial: 'D-2', at: hour(5), pool: 'p', lost: false }]);
   });
 });

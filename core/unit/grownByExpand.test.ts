@@ -9,7 +9,7 @@ import type { Profile } from '../platform/profile';
 import { isRefusal } from '../value/refusal';
 import { apply } from './apply';
 import type { UnitEvent } from './event';
-import { expanded } from './expanded';
+import { grownByExpand } from './grownByExpand';
 import { largestGuarded } from '../plan/makers/replace';
 import { poolCreated } from './poolCreated';
 import type { Pool, UnitState } from './state';
@@ -64,7 +64,7 @@ function swapped(unit: UnitState, bay: string, bytes: number, nth: number): Unit
     { kind: 'job-started', job: 'r', task: 'rebuild', pool: 'p', replaces: old.serial, onto: serial },
     { kind: 'job-finished', job: 'r' },
   ].reduce((state, event) => must(state, event as UnitEvent), unit);
-  const grown = expanded(after, after.pools['p'] as Pool);
+  const grown = grownByExpand(after, after.pools['p'] as Pool);
   return grown ? must(after, grown) : after;
 }
 

@@ -45,8 +45,11 @@ export function DragRoom({ nameOf, inHand, onPut, children }: Props): ReactNode 
   const said = (id: UniqueIdentifier): string => nameOf(spotOf(id));
   const announcements: Announcements = {
     onDragStart: ({ active }) => `In hand: ${said(active.id)}.`,
-    onDragOver: ({ over }) => (over ? `Over ${said(over.id)}.` : 'Over nothing that takes it.'),
-    onDragEnd: ({ over }) => (over ? `Put at ${said(over.id)}.` : 'Put back.'),
+    onDragOver: ({ active, over }) => {
+      if (!over) return 'Over nothing that takes it.';
+      return over.id === active.id ? `In hand: ${said(active.id)}.` : `Over ${said(over.id)}.`;
+    },
+    onDragEnd: ({ active, over }) => (over && over.id !== active.id ? `Put at ${said(over.id)}.` : 'Put back.'),
     onDragCancel: () => 'Put back.',
   };
   return (

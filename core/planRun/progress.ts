@@ -31,3 +31,11 @@ export function waitsForJob({ plan, done }: Pick<PlanRun, 'plan' | 'done'>, { po
       ),
   );
 }
+
+/** The step done or left out last, by when it happened; of several at one moment the last in the plan's order. `null` before any. */
+export function lastDone({ plan, done }: Pick<PlanRun, 'plan' | 'done'>): PlanStep | null {
+  return plan.steps.reduce<PlanStep | null>((last, step) => {
+    const at = done[step.id]?.at;
+    return at !== undefined && (last === null || at >= (done[last.id]?.at ?? '')) ? step : last;
+  }, null);
+}

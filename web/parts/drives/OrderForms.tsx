@@ -9,6 +9,7 @@ import { SizeField } from '~/web/parts/form/fields/SizeField';
 import { DateField, NumberField, TextField } from '~/web/parts/form/fields/TextField';
 import { Sheet } from '~/web/parts/form/sheet/Sheet';
 import { unread, useSheet } from '~/web/parts/form/sheet/useSheet';
+import { api } from '~/web/parts/form/api';
 import { tell } from '~/web/parts/tell/tell';
 
 /** Drives that were ordered. */
@@ -39,8 +40,13 @@ export function OrderForm({ onDone }: { readonly onDone: () => void }): ReactNod
         },
       };
     },
-    done: () => {
-      tell('The order is written down.');
+    done: ({ id }) => {
+      tell('The order is written down.', {
+        takeBack: {
+          send: () => api('POST /drive-orders/{id}/close', { id, body: { reason: 'taken back at once' } }),
+          said: 'Taken back: the order stays written down as closed.',
+        },
+      });
       onDone();
       router.refresh();
     },

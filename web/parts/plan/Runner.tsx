@@ -2,7 +2,7 @@
 import dynamic from 'next/dynamic';
 import Link from 'next/link';
 import { useState, type ReactNode } from 'react';
-import { nextStep, waitsFor } from '~/core/planRun/progress';
+import { lastDone, nextStep, waitsFor } from '~/core/planRun/progress';
 import type { KnownDrive } from '~/core/plan/engine/knownDrive';
 import type { PlanStep, StepEvidence } from '~/core/plan/plan';
 import { hoursWords } from '~/core/quantity/hoursWords';
@@ -80,6 +80,7 @@ export function Runner({
   const step = plan.steps.find((one) => one.id === picked) ?? next ?? (plan.steps.at(-1) as PlanStep);
   const isDone = Object.hasOwn(done, step.id);
   const waiting = waitsFor(run, step);
+  const before = isDone || ended ? undefined : lastDone(run);
   const count = Object.keys(done).length;
   const notYetSent = new Set(queue.map((one) => one.step));
   const job = jobOf(unit, step);
@@ -372,6 +373,18 @@ export function Runner({
                 />
               ) : (
                 <p className="text-muted">Not done yet.</p>
+              )}
+              {before && mayRecord && (
+                <p className="mt-4 text-sm text-muted">
+                  Done before this: “{before.title}”, <Moment at={done[before.id]?.at ?? ''} />.{' '}
+                  <button
+                    type="button"
+                    className="text-action underline max-sm:min-h-11"
+                    onClick={() => choose(before.id)}
+                  >
+                    Look at it, or take it back
+                  </button>
+                </p>
               )}
               {step.drive !== undefined && (
                 <p className="mt-3">

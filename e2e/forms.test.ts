@@ -151,6 +151,34 @@ it('takes back what was just recorded', async () => {
   await says('Taken back', '[data-sonner-toaster]');
 });
 
+it('writes down an order, takes it back at once, and lists both', async () => {
+  await page.goto(`${shelf.base}/drives?place=orders`);
+  await press(page, 'Write down an order…');
+  await page.waitForSelector('[role=dialog] input[name=supplier]');
+  await page.type('input[name=supplier]', 'Fenside Supply');
+  await page.$eval('input[name=count]', (input) => (input as HTMLInputElement).select());
+  await page.type('input[name=count]', '3');
+  await page.type('input[name=size]', '8 TB');
+  await press(page, 'Write it down');
+  await says('The order is written down.');
+  await says('3 × 8 TB', 'table');
+  const open = await page.$$eval('table tr', (rows) => rows.filter((row) => row.textContent.includes('Close…')).length);
+  expect(open).toBeGreaterThan(0);
+  await press(page, 'Take back');
+  await says('Taken back: the order stays written down as closed.');
+  await says('taken back at once', 'table');
+  await page.waitForFunction(
+    (before) =>
+      [...document.querySelectorAll('table tr')].filter((row) => row.textContent.includes('Close…')).length ===
+      before - 1,
+    {},
+    open,
+  );
+  await page.goto(`${shelf.base}/drives?place=orders&sort=-what&without=ordered`);
+  expect(await page.$eval('table thead', (head) => head.textContent)).not.toContain('Ordered');
+  expect(await seriousFaults(page)).toEqual([]);
+});
+
 it('sorts, searches and leaves out columns of a long list, all of it in the address; on a phone it is cards', async () => {
   await page.goto(`${shelf.base}/drives`);
   const column = (nth: number): Promise<string[]> =>

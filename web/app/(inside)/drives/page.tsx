@@ -12,7 +12,8 @@ import { mayAct } from '~/service/access/viewer';
 import { ButtonLink } from '~/web/parts/form/Button';
 import { ViewLinks } from '~/web/parts/frame/ViewLinks';
 import { DrivesTable } from '~/web/parts/drives/DrivesTable';
-import { Orders } from '~/web/parts/drives/Orders';
+import { WriteDownOrder } from '~/web/parts/drives/OrderButtons';
+import { OrdersTable } from '~/web/parts/drives/OrdersTable';
 import { TakeIn } from '~/web/parts/drives/TakeIn';
 import { tableQueryOf } from '~/web/parts/table/tableQuery';
 import { insidePage } from '~/web/server/insidePage';
@@ -91,7 +92,21 @@ export default insidePage('reader', async ({ app, viewer, query }) => {
         </p>
       )}
       {isOrders ? (
-        <Orders orders={orders} mayRecord={mayRecord} />
+        <>
+          <OrdersTable
+            orders={orders}
+            mayRecord={mayRecord}
+            path="/drives"
+            kept={{ place: 'orders' }}
+            query={query}
+            size={PAGE}
+          />
+          {mayRecord && (
+            <div>
+              <WriteDownOrder />
+            </div>
+          )}
+        </>
       ) : total === 0 ? (
         <div className="max-w-[520px]">
           <p className="mb-3 text-muted">

@@ -1,3 +1,5 @@
+import { name } from './words';
+
 export const ROLES = ['owner', 'keeper', 'reader'] as const;
 export type Role = (typeof ROLES)[number];
 
@@ -34,7 +36,7 @@ export const newTokenSchema = {
   additionalProperties: false,
   required: ['name', 'scopes'],
   properties: {
-    name: { type: 'string', minLength: 1, maxLength: 60, pattern: '\\S' },
+    name,
     scopes: { type: 'array', minItems: 1, uniqueItems: true, items: { enum: SCOPES } },
   },
 } as const;

@@ -1,4 +1,5 @@
 import { layoutRequestSchema } from './layoutRequest';
+import { bytes, media, priceCents, spareScope } from './words';
 
 const drives = layoutRequestSchema.properties.drives;
 
@@ -13,15 +14,12 @@ export const appraisalRequestSchema = {
         ...drives.items,
         properties: {
           ...drives.items.properties,
-          media: { enum: ['hard-disk', 'shingled', 'ssd', 'nvme'] },
-          priceCents: { type: 'integer', minimum: 0, maximum: 100_000_000_000 },
+          media,
+          priceCents,
         },
       },
     },
-    spareScope: {
-      enum: ['pool', 'group'],
-      description: 'Whether the spares are for the pool, or so many for each group.',
-    },
+    spareScope,
     assumptions: {
       type: 'object',
       additionalProperties: false,
@@ -37,7 +35,7 @@ export const appraisalRequestSchema = {
       type: 'object',
       additionalProperties: false,
       required: ['bytes', 'thin'],
-      properties: { bytes: { type: 'integer', minimum: 1, maximum: 9_000_000_000_000_000 }, thin: { type: 'boolean' } },
+      properties: { bytes, thin: { type: 'boolean' } },
       description: 'A volume planned on the pool; each appraisal then says how it stands to what is behind it.',
     },
     needs: {

@@ -1,5 +1,6 @@
 import { profileSchema } from './profile';
 import { SCHEMES } from './scheme';
+import { bay, bytes, spares } from './words';
 
 /** What a client asks of POST /api/v1/layouts. */
 export const layoutRequestSchema = {
@@ -17,7 +18,7 @@ export const layoutRequestSchema = {
       maximum: 1000,
       description: 'Bays of the unit; left out means as many as drives.',
     },
-    spares: { type: 'integer', minimum: 0, maximum: 1000 },
+    spares,
     drives: {
       type: 'array',
       minItems: 1,
@@ -27,13 +28,8 @@ export const layoutRequestSchema = {
         additionalProperties: false,
         required: ['bay'],
         properties: {
-          bay: { type: 'string', pattern: '^[\\w.:/ -]{1,16}$' },
-          bytes: {
-            type: 'integer',
-            minimum: 1,
-            maximum: 9_000_000_000_000_000,
-            description: 'Exact bytes; they win over the label.',
-          },
+          bay,
+          bytes: { ...bytes, description: 'Exact bytes; they win over the label.' },
           label: {
             type: 'string',
             minLength: 1,

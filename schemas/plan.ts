@@ -1,6 +1,21 @@
 import type { FromSchema } from 'json-schema-to-ts';
 import { SCHEMES } from './scheme';
-import { bay, bytes, id, name, note, printed, serial, uuid } from './words';
+import {
+  basis,
+  bay,
+  bytes,
+  driveLabel,
+  groupWidth,
+  id,
+  media,
+  model,
+  name,
+  note,
+  printed,
+  serial,
+  spares,
+  uuid,
+} from './words';
 
 const object = { type: 'object', additionalProperties: false } as const;
 /** What the model says of a step: it names every drive it is about, and there may be a thousand. */
@@ -15,12 +30,12 @@ export const plannedDriveSchema = {
   properties: {
     bay,
     bytes,
-    basis: { enum: ['exact', 'label', 'binary'] },
+    basis,
     serial,
     printed,
-    label: { type: 'string', maxLength: 20 },
-    model: { type: 'string', maxLength: 64 },
-    media: { enum: ['hard-disk', 'shingled', 'ssd', 'nvme'] },
+    label: driveLabel,
+    model,
+    media,
   },
 } as const;
 
@@ -56,8 +71,8 @@ const intentionSchema = {
         pool: id,
         name,
         scheme: { enum: SCHEMES },
-        groupWidth: { type: 'integer', minimum: 2, maximum: 1000 },
-        spares: { type: 'integer', minimum: 0, maximum: 1000 },
+        groupWidth,
+        spares,
         bays: { type: 'array', minItems: 1, maxItems: 1000, items: bay },
       },
     },

@@ -1,7 +1,7 @@
 import type { FromSchema } from 'json-schema-to-ts';
 import { PAGE_SAYS, PAGE_SAYS_AFTER_WRONG, overrideSchema, planSchema, stepEvidenceSchema } from './plan';
 import { takenBackSchema } from './takenBack';
-import { id, note, serial, uuid } from './words';
+import { id, note, planEnd, serial, uuid } from './words';
 
 const object = { type: 'object', additionalProperties: false } as const;
 const words = { ...note, minLength: 1, pattern: '\\S' } as const;
@@ -72,7 +72,7 @@ export const planEventSchema = {
     {
       ...object,
       required: ['kind', 'how'],
-      properties: { kind: { const: 'plan-ended' }, how: { enum: ['finished', 'stopped'] }, note },
+      properties: { kind: { const: 'plan-ended' }, how: planEnd, note },
     },
     takenBackSchema,
   ],

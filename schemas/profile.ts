@@ -1,5 +1,6 @@
 import type { FromSchema } from 'json-schema-to-ts';
 import { SCHEMES } from './scheme';
+import { form, sizeUnit } from './words';
 
 const bytes = { type: 'integer', minimum: 0, maximum: 9_000_000_000_000_000 } as const;
 const share = { type: 'number', minimum: 0, maximum: 0.5 } as const;
@@ -82,7 +83,7 @@ export const profileSchema = {
           maximum: 120,
           description: 'Bays in the head and in each extension; left out means all bays are in the head.',
         },
-        kinds: { type: 'array', minItems: 1, items: { enum: ['3.5-inch', '2.5-inch', 'm2'] } },
+        kinds: { type: 'array', minItems: 1, items: form },
         trays: { enum: ['upright', 'flat'], description: 'How the trays stand, seen from the front.' },
         rear: { type: 'integer', minimum: 0, maximum: 8 },
         cacheSlots: { type: 'integer', minimum: 0, maximum: 8 },
@@ -132,8 +133,8 @@ export const profileSchema = {
       additionalProperties: false,
       required: ['counts', 'prints'],
       properties: {
-        counts: { enum: ['TiB', 'TB'], description: "What the unit's page really counts in." },
-        prints: { enum: ['TiB', 'TB'], description: 'What it prints behind the figure.' },
+        counts: { ...sizeUnit, description: "What the unit's page really counts in." },
+        prints: { ...sizeUnit, description: 'What it prints behind the figure.' },
       },
     },
     volumes: {

@@ -3,7 +3,23 @@ import { driveDescriptionSchema, drawerSchema, sentDriveEventSchema, statedDrive
 import { JOBS, overrideSchema, plannedDriveSchema, stepEvidenceSchema, type PlanJob } from './plan';
 import { SCHEMES } from './scheme';
 import { statedUnitEventSchema } from './unitEvent';
-import { MOST_VERSION, bay, day, expectedVersion, id, moment, name, note, serial, uuid } from './words';
+import {
+  base64,
+  bay,
+  day,
+  expectedVersion,
+  groupWidth,
+  id,
+  moment,
+  MOST_VERSION,
+  name,
+  note,
+  planEnd,
+  serial,
+  spares,
+  uuid,
+  verdict,
+} from './words';
 
 const object = { type: 'object', additionalProperties: false } as const;
 /** Made by the sender: what is sent twice is written once. Left out, one is made here. */
@@ -157,8 +173,8 @@ export const commissionWishSchema = {
       properties: {
         name,
         scheme: { enum: SCHEMES },
-        groupWidth: { type: 'integer', minimum: 2, maximum: 1000 },
-        spares: { type: 'integer', minimum: 0, maximum: 1000 },
+        groupWidth,
+        spares,
       },
     },
     fileSystem: { type: 'string', maxLength: 60 },
@@ -274,7 +290,7 @@ export const backSchema = {
 export const endSchema = {
   ...object,
   required: ['expectedVersion', 'how'],
-  properties: { expectedVersion, act, how: { enum: ['finished', 'stopped'] }, note },
+  properties: { expectedVersion, act, how: planEnd, note },
 } as const;
 
 export const newDrivesSchema = {
@@ -326,13 +342,7 @@ export const newPaperSchema = {
   required: ['name', 'base64'],
   properties: {
     name: { type: 'string', minLength: 1, maxLength: 120, pattern: '\\S' },
-    base64: {
-      type: 'string',
-      minLength: 4,
-      maxLength: 4_200_000,
-      pattern: '^[A-Za-z0-9+/]*={0,2}$',
-      description: 'A picture (PNG, JPEG, WebP), a PDF or a text, up to 3 MB.',
-    },
+    base64: { ...base64, minLength: 4, description: 'A picture (PNG, JPEG, WebP), a PDF or a text, up to 3 MB.' },
   },
 } as const;
 
@@ -341,7 +351,7 @@ export const testedModelSchema = {
   required: ['model', 'verdict'],
   properties: {
     model: { type: 'string', minLength: 1, maxLength: 64, pattern: '\\S' },
-    verdict: { enum: ['works', 'avoid'] },
+    verdict,
     note,
   },
 } as const;

@@ -5,7 +5,7 @@ import { METRICS } from './metrics';
 import { profileSchema } from './profile';
 import { planEventSchema } from './planEvent';
 import { unitEventSchema } from './unitEvent';
-import { day, note, serial } from './words';
+import { base64, day, note, serial, verdict } from './words';
 
 const object = { type: 'object', additionalProperties: false } as const;
 /** As the database writes it: an id has one spelling. */
@@ -95,7 +95,7 @@ export const takeAwaySchema = {
         required: ['model', 'verdict'],
         properties: {
           model: { type: 'string', minLength: 1, maxLength: 64 },
-          verdict: { enum: ['works', 'avoid'] },
+          verdict,
           note: { anyOf: [note, { type: 'null' }] },
         },
       },
@@ -110,7 +110,7 @@ export const takeAwaySchema = {
           unit: { anyOf: [uuid, { type: 'null' }] },
           serial: { anyOf: [serial, { type: 'null' }] },
           name: { type: 'string', minLength: 1, maxLength: 120 },
-          base64: { type: 'string', maxLength: 4_200_000, pattern: '^[A-Za-z0-9+/]*={0,2}$' },
+          base64,
           addedBy: by,
           addedAt: time,
         },

@@ -3,7 +3,27 @@ import { profileSchema } from './profile';
 import { JOBS } from './plan';
 import { SCHEMES } from './scheme';
 import { takenBackSchema } from './takenBack';
-import { bay, bytes, bytesOrNone, day, id, name, note, printed, serial, serials, uuid } from './words';
+import {
+  basis,
+  bay,
+  bytes,
+  bytesOrNone,
+  day,
+  driveLabel,
+  form,
+  groupWidth,
+  id,
+  media,
+  model,
+  name,
+  note,
+  planEnd,
+  priceCents,
+  printed,
+  serial,
+  serials,
+  uuid,
+} from './words';
 
 const object = { type: 'object', additionalProperties: false } as const;
 const textOrNone = <N extends number>(maxLength: N) =>
@@ -26,12 +46,12 @@ export const driveSchema = {
   properties: {
     serial,
     bytes,
-    basis: { enum: ['exact', 'label', 'binary'] },
-    label: { type: 'string', maxLength: 20 },
-    model: { type: 'string', maxLength: 64 },
-    media: { enum: ['hard-disk', 'shingled', 'ssd', 'nvme'] },
-    priceCents: { type: 'integer', minimum: 0, maximum: 100_000_000_000 },
-    form: { enum: ['3.5-inch', '2.5-inch', 'm2'] },
+    basis,
+    label: driveLabel,
+    model,
+    media,
+    priceCents,
+    form,
     lot: {
       type: 'string',
       maxLength: 40,
@@ -178,7 +198,7 @@ const STATED = [
       pool: uuid,
       name,
       scheme: { enum: SCHEMES },
-      groupWidth: { type: 'integer', minimum: 2, maximum: 1000 },
+      groupWidth,
       spares: { type: 'array', maxItems: 1000, items: serial },
       ...poolShape,
     },
@@ -227,7 +247,7 @@ const STATED = [
       kind: { const: 'pool-converted' },
       pool: id,
       scheme: { enum: SCHEMES },
-      groupWidth: { type: 'integer', minimum: 2, maximum: 1000 },
+      groupWidth,
       ...poolShape,
     },
   },
@@ -274,7 +294,7 @@ const STATED = [
       },
       name,
       scheme: { enum: SCHEMES },
-      groupWidth: { type: 'integer', minimum: 2, maximum: 1000 },
+      groupWidth,
       spares: { type: 'array', maxItems: 1000, items: serial },
       missing: { type: 'array', maxItems: 1000, items: serial, description: 'Members it arrived without.' },
       ...poolShape,
@@ -485,7 +505,7 @@ const MADE = [
   {
     ...object,
     required: ['kind', 'plan', 'how'],
-    properties: { kind: { const: 'plan-ended' }, plan: uuid, how: { enum: ['finished', 'stopped'] }, note },
+    properties: { kind: { const: 'plan-ended' }, plan: uuid, how: planEnd, note },
   },
   {
     ...object,

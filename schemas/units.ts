@@ -1,7 +1,7 @@
 import { profileSchema } from './profile';
 import { SCHEMES } from './scheme';
 import { placeSchema, driveSchema, unitDetailsSchema, sentUnitEventSchema } from './unitEvent';
-import { bay, bytes, bytesOrNone, expectedVersion, moment, name, uuid } from './words';
+import { bay, bytes, bytesOrNone, expectedVersion, groupWidth, moment, name, spares, spareScope, uuid } from './words';
 
 /** Putting a unit on the shelf: where it stands, what is in its bays, and what pool was made of it. */
 export const newUnitSchema = {
@@ -9,7 +9,7 @@ export const newUnitSchema = {
   additionalProperties: false,
   required: ['name', 'place', 'profile'],
   properties: {
-    name: { type: 'string', minLength: 1, maxLength: 60, pattern: '\\S' },
+    name,
     place: placeSchema,
     profile: {
       anyOf: [{ type: 'string', maxLength: 40 }, profileSchema],
@@ -30,7 +30,7 @@ export const newUnitSchema = {
         additionalProperties: false,
         required: ['name', 'bays'],
         properties: {
-          name: { type: 'string', minLength: 1, maxLength: 60, pattern: '\\S' },
+          name,
           bays: { type: 'integer', minimum: 1, maximum: 1000 },
           dial: { type: 'integer', minimum: 0, maximum: 255 },
         },
@@ -59,13 +59,10 @@ export const newUnitSchema = {
       required: ['scheme'],
       properties: {
         scheme: { enum: SCHEMES },
-        groupWidth: { type: 'integer', minimum: 2, maximum: 1000 },
-        spares: { type: 'integer', minimum: 0, maximum: 1000 },
-        spareScope: {
-          enum: ['pool', 'group'],
-          description: 'Whether the spares are for the pool, or so many for each group.',
-        },
-        name: { type: 'string', minLength: 1, maxLength: 60, pattern: '\\S' },
+        groupWidth,
+        spares,
+        spareScope,
+        name,
       },
     },
     pools: {
@@ -80,7 +77,7 @@ export const newUnitSchema = {
         properties: {
           name,
           scheme: { enum: SCHEMES },
-          groupWidth: { type: 'integer', minimum: 2, maximum: 1000 },
+          groupWidth,
           members: {
             type: 'array',
             minItems: 1,
@@ -153,5 +150,5 @@ export const additionSchema = {
   type: 'object',
   additionalProperties: false,
   required: ['bytes'],
-  properties: { bytes: { type: 'integer', minimum: 1, maximum: 9_000_000_000_000_000 } },
+  properties: { bytes },
 } as const;

@@ -42,3 +42,27 @@ export const moment = {
   format: 'date-time',
   description: 'Left out means now; an earlier time is placed where it belongs.',
 } as const;
+/** How a size is known: in exact bytes, by the label, or by a label counted in powers of two. */
+export const basis = { enum: ['exact', 'label', 'binary'] } as const;
+export const media = { enum: ['hard-disk', 'shingled', 'ssd', 'nvme'] } as const;
+/** What a bay takes, and what a drive is made as. */
+export const form = { enum: ['3.5-inch', '2.5-inch', 'm2'] } as const;
+export const driveLabel = { type: 'string', maxLength: 20 } as const;
+export const model = { type: 'string', maxLength: 64 } as const;
+export const priceCents = { type: 'integer', minimum: 0, maximum: 100_000_000_000 } as const;
+/** As many drives as any of our schemas takes. */
+export const MOST_DRIVES_NAMED = 1000;
+export const groupWidth = { type: 'integer', minimum: 2, maximum: MOST_DRIVES_NAMED } as const;
+export const spares = { type: 'integer', minimum: 0, maximum: MOST_DRIVES_NAMED } as const;
+export const spareScope = {
+  enum: ['pool', 'group'],
+  description: 'Whether the spares are for the pool, or so many for each group.',
+} as const;
+/** How a plan ends. */
+export const planEnd = { enum: ['finished', 'stopped'] } as const;
+/** Of a model of drive that was tried. */
+export const verdict = { enum: ['works', 'avoid'] } as const;
+/** A paper: 3 MB and what base64 adds. */
+export const base64 = { type: 'string', maxLength: 4_200_000, pattern: '^[A-Za-z0-9+/]*={0,2}$' } as const;
+/** What a page counts in, and what it prints behind the figure. */
+export const sizeUnit = { enum: ['TiB', 'TB'] } as const;

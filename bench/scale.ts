@@ -310,9 +310,9 @@ try {
   };
   for (const { path } of questions) for (let i = 0; i < 30; i++) await get(path(i));
 
-  console.log('\n                    alone, median ms                  20 clients, 95th percentile ms');
+  console.log('\n                    alone, median ms, share of drawing            20 clients, 95th percentile ms');
   console.log(
-    '                    page   answer   SQL  ratio      page at once   answer at once   SQL at once   page, a second between',
+    '                    page   answer   SQL   drawing  ratio      page at once   answer at once   SQL at once   page, a second between',
   );
   for (const { name, path, read, sql } of questions) {
     const alone = median(await asked(100, 1, 0, (i) => get(path(i))));
@@ -330,7 +330,7 @@ try {
     const figure = (value: number | undefined, width: number): string =>
       (value ?? NaN).toFixed(value !== undefined && value < 10 ? 1 : 0).padStart(width);
     console.log(
-      `${name.padEnd(18)}${figure(alone, 6)}${figure(answer, 8)}${figure(bare, 6)}${(answer / bare).toFixed(1).padStart(8)}${figure(atOnce, 18)}${figure(answerAtOnce, 17)}${figure(bareAtOnce, 14)}${figure(paced, 24)}`,
+      `${name.padEnd(18)}${figure(alone, 6)}${figure(answer, 8)}${figure(bare, 6)}${`${((1 - answer / alone) * 100).toFixed(0)} %`.padStart(10)}${(answer / bare).toFixed(1).padStart(8)}${figure(atOnce, 18)}${figure(answerAtOnce, 17)}${figure(bareAtOnce, 14)}${figure(paced, 24)}`,
     );
   }
 } finally {

@@ -149,7 +149,9 @@ export function ScansForm({ plan, step, unit, busy, onEvidence }: Props): ReactN
         >
           {open.length > 0
             ? `Next (${String(bays.length - open.length)} of ${String(bays.length)} read)`
-            : `All ${String(bays.length)} are in`}
+            : bays.length === 1
+              ? 'It is in'
+              : `All ${String(bays.length)} are in`}
         </Button>
       </div>
     </form>

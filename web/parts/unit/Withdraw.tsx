@@ -1,0 +1,55 @@
+'use client';
+import { useRouter } from 'next/navigation';
+import type { ReactNode } from 'react';
+import { FormDialog } from '~/web/parts/form/FormDialog';
+import { TextField } from '~/web/parts/form/fields/TextField';
+import { Sheet } from '~/web/parts/form/sheet/Sheet';
+import { useSheet } from '~/web/parts/form/sheet/useSheet';
+import { tell } from '~/web/parts/tell/tell';
+import type { LedgerLine } from './Ledger';
+
+/** As many entries that go together are named. */
+const MOST_TOGETHER = 6;
+
+interface Props {
+  readonly wrong: LedgerLine;
+  readonly lines: readonly LedgerLine[];
+  readonly onClose: () => void;
+}
+
+/** Takes back what was not so, with all that was recorded with it, and why. */
+export function Withdraw({ wrong, lines, onClose }: Props): ReactNode {
+  const router = useRouter();
+  const together = lines.filter((line) => line.act === wrong.act && line.seq !== wrong.seq);
+  const sheet = useSheet({
+    start: { reason: '' },
+    sends: 'POST /acts/{id}/back',
+    asks: ({ reason }) => ({ id: wrong.act, body: { reason: reason.trim() } }),
+    done: () => {
+      onClose();
+      tell('Withdrawn. Both entries stay in the ledger.');
+      // With its first entry the unit itself was not so.
+      if ([wrong, ...together].some(({ seq }) => seq === 1)) router.push('/');
+      else router.refresh();
+    },
+  });
+  return (
+    <FormDialog title="Withdraw an entry" onClose={onClose}>
+      <Sheet of={sheet} sends="Withdraw it" look="grave">
+        <p>“{wrong.words}” stays in the ledger and no longer counts; everything after it is worked out anew.</p>
+        {together.length > 0 && (
+          <div data-together>
+            <p>It was recorded together with what follows, which goes with it:</p>
+            <ul className="list-disc pl-5">
+              {together.slice(0, MOST_TOGETHER).map(({ seq, words }) => (
+                <li key={seq}>{words}</li>
+              ))}
+              {together.length > MOST_TOGETHER && <li>and {together.length - MOST_TOGETHER} more</li>}
+            </ul>
+          </div>
+        )}
+        <TextField name="reason" label="Why it was not so" required maxLength={400} autoFocus />
+      </Sheet>
+    </FormDialog>
+  );
+}

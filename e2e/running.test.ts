@@ -162,6 +162,7 @@ it('hears “tray 5 of extension 2 blinks amber”, marks the right drive, and t
   ).toEqual([['CW12-C05-X', 'failed']]);
 
   await page.locator('[aria-label=Ledger] tbody tr:first-child button').click();
+  await page.waitForSelector('[role=dialog] input[name=reason]');
   await fill('Why it was not so', 'the lamp was the supply');
   await press(page, 'Withdraw it');
   await says('Taken back: the lamp was the supply');

@@ -12,7 +12,7 @@ import { ROOT } from './folders';
 export const FORM_CHECKS = join(ROOT, 'web', '.checks');
 
 /** Bodies no form sends: whole exports, sheets of the bench, acts over many ledgers. */
-const NOT_FROM_FORMS = ['/import', '/acts', '/layouts', '/appraisals', '/comparisons'];
+const NOT_FROM_FORMS = ['/import', '/acts', '/layouts', '/appraisals', '/growth', '/forecasts', '/comparisons'];
 
 /**
  * The checks of what forms send, one small program each, from the same JSON Schemas the server checks with: a page may

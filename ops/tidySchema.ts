@@ -6,6 +6,12 @@ const DEFINITIONS = '#/definitions/';
 /** A part shorter than this is written where it is used. */
 const SHORT = 160;
 
+/** A fixed row of parts as the schema of today writes it: the one they are read off writes it as that of 2019 did. */
+function tupleOfToday(schema: Schema): Schema {
+  const { items, additionalItems: _never, ...rest } = schema;
+  return Array.isArray(items) ? { ...rest, prefixItems: items as unknown, items: false } : schema;
+}
+
 /**
  * The schema of an object whose properties are each a schema of their own, with every part that occurs more than once named
  * and written once: by its type where that has a name, else by its `kind`, else by the field it was found in.
@@ -32,7 +38,7 @@ export function tidySchema(made: Schema): {
       if (/^[A-Z]\w+$/.test(name) && !/^Pick$|^Omit$/.test(name)) named(text(part), name.replace(/_\d+$/, ''));
       return part;
     }
-    return closed(Object.fromEntries(Object.entries(schema).map(([key, inner]) => [key, whole(inner)])));
+    return closed(Object.fromEntries(Object.entries(tupleOfToday(schema)).map(([key, inner]) => [key, whole(inner)])));
   };
   const named = (key: string, wish: string): string => {
     const known = names.get(key);

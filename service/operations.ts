@@ -1,5 +1,6 @@
 import { access } from './access/access';
 import { drives } from './drives/driveOperations';
+import { growth } from './bench/growthOperations';
 import { layouts } from './bench/layoutOperations';
 import { comparisons } from './bench/comparisons';
 import { openApiDocument } from './door/openApi';
@@ -25,6 +26,7 @@ const openApi = operation({
 /** Everything that can be asked for below /api/v1. */
 export const OPERATIONS = [
   ...layouts,
+  ...growth,
   ...profiles,
   ...comparisons,
   ...units,

@@ -1,4 +1,4 @@
-const DAY_MS = 24 * 3600e3;
+export const DAY_MS = 24 * 3600e3;
 
 /** The moment so many days later (earlier when negative), ISO 8601 in UTC. */
 export function daysAfter(moment: string, days: number): string {

@@ -1,4 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
+import { seeded } from '../value/seeded';
 import type { Band } from '../layout/band';
 import type { Profile } from '../platform/profile';
 import type { ProgressReport } from '../unit/state';
@@ -31,18 +32,6 @@ function percentAt(of: WorkCurve, time: number): number {
     else high = middle;
   }
   return low * 100;
-}
-
-/** A random source of its own: the same runs every time (mulberry32, public domain). */
-function seeded(seed: number): () => number {
-  let a = seed >>> 0;
-  return () => {
-    a = (a + 0x6d2b79f5) >>> 0;
-    let t = a;
-    t = Math.imul(t ^ (t >>> 15), t | 1);
-    t ^= t + Math.imul(t ^ (t >>> 7), t | 61);
-    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
-  };
 }
 
 interface Run {

@@ -38,7 +38,7 @@ export function whyDrivesDoNotFit(drives: readonly PlannedDrive[], bays: number)
 }
 
 /** The drives of a request in whole bytes, or what is wrong with them. */
-function drivesOf<D extends { readonly bay: string; readonly bytes?: number; readonly label?: string }>(
+export function drivesOf<D extends { readonly bay: string; readonly bytes?: number; readonly label?: string }>(
   asked: readonly D[],
   bays: number | undefined,
 ): (D & { readonly bytes: number })[] | Refusal {

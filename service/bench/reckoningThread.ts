@@ -1,19 +1,26 @@
 import type { Profile } from '../../core/platform/profile';
 import { isRefusal, type Refusal } from '../../core/value/refusal';
+import { forecastOf } from './forecastReckoning';
+import { growthOf } from './growthReckoning';
 import { appraisalsOf, layoutsOf } from './reckoning';
 
 /** What is reckoned in a thread of its own, by name. */
-export const RECKONINGS = { layouts: layoutsOf, appraisals: appraisalsOf } as const;
+export const RECKONINGS = {
+  layouts: layoutsOf,
+  appraisals: appraisalsOf,
+  growth: growthOf,
+  forecast: forecastOf,
+} as const;
 export type Reckonings = typeof RECKONINGS;
 
 export interface ReckoningAsked {
   readonly name: keyof Reckonings;
   readonly body: unknown;
-  readonly profile: Profile;
+  readonly profile: Profile | undefined;
 }
 
 /** The answer as text: so much of it is written that writing it is half the work. */
 export default function reckon({ name, body, profile }: ReckoningAsked): string | Refusal {
-  const made = (RECKONINGS[name] as (body: unknown, profile: Profile) => object)(body, profile);
+  const made = (RECKONINGS[name] as (body: unknown, profile: Profile | undefined) => object)(body, profile);
   return isRefusal(made) ? made : JSON.stringify(made);
 }

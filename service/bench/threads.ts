@@ -1,7 +1,6 @@
 import { join } from 'node:path';
 import { availableParallelism } from 'node:os';
 import { Piscina } from 'piscina';
-import type { Profile } from '../../core/platform/profile';
 import { isRefusal, refusal, type Refusal } from '../../core/value/refusal';
 import type { MadeAnswer } from '../door/madeAnswer';
 import type { ReckoningAsked, Reckonings } from './reckoningThread';
@@ -14,7 +13,7 @@ export interface Threads {
   readonly reckon: <N extends keyof Reckonings>(
     name: N,
     body: Parameters<Reckonings[N]>[0],
-    profile: Profile,
+    profile: Parameters<Reckonings[N]>[1],
     asked: { readonly for: string; readonly signal: AbortSignal },
   ) => Promise<MadeAnswer<Made<N>> | Refusal>;
   readonly end: () => Promise<void>;

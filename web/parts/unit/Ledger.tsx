@@ -1,23 +1,11 @@
 'use client';
 import dynamic from 'next/dynamic';
 import { useState, type ReactNode } from 'react';
+import type { LedgerLine } from './ledgerLine';
 import { LedgerWords } from './LedgerWords';
 import { Moment } from './Moment';
 
 const Withdraw = dynamic(() => import('./Withdraw').then((part) => part.Withdraw), { ssr: false });
-
-export interface LedgerLine {
-  readonly seq: number;
-  /** The act it came by. */
-  readonly act: string;
-  readonly happenedAt: string;
-  readonly recordedAt: string;
-  readonly recordedBy: string;
-  readonly words: string;
-  /** Why it does not count any more, where it does not. */
-  readonly withdrawnFor: string | undefined;
-  readonly mayWithdraw: boolean;
-}
 
 /** Entered this much after it happened, an entry says so. */
 const LATE_MS = 36e5;

@@ -6,7 +6,7 @@ import { TextField } from '~/web/parts/form/fields/TextField';
 import { Sheet } from '~/web/parts/form/sheet/Sheet';
 import { useSheet } from '~/web/parts/form/sheet/useSheet';
 import { tell } from '~/web/parts/tell/tell';
-import type { LedgerLine } from './Ledger';
+import type { LedgerLine } from './ledgerLine';
 
 /** As many entries that go together are named. */
 const MOST_TOGETHER = 6;

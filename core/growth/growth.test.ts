@@ -1,0 +1,428 @@
+import highsLoader from 'highs';
+import { readFileSync } from 'node:fs';
+import { planLayout } from '../layout/planLayout';
+import type { Scheme } from '../layout/scheme';
+import type { Profile } from '../platform/profile';
+import { drivesByName, membersOnly, poolOfLayout } from '../pool/ofLayout';
+import { cheapestGrowth, type GrowthPath, type Need } from './cheapestGrowth';
+import { growingOf, swapped, withAdded, type Allowed, type Growing } from './growing';
+import { leastStillToPay } from './leastStillToPay';
+import { minHeap } from './minHeap';
+import { centsIn, inTodaysCents, pricesBySize, type Costs } from './priceList';
+import { waysToGrow } from './waysToGrow';
+import { seeded } from '../value/seeded';
+
+const shipped = (id: string): Profile =>
+  JSON.parse(readFileSync(`core/platform/profiles/${id}.json`, 'utf8')) as Profile;
+const plain = shipped('plain');
+const TB = 1e12;
+
+function pool(scheme: Scheme, sizes: readonly number[], bays: number, width?: number, profile = plain): Growing {
+  const drives = sizes.map((size, i) => ({ bay: String(i + 1), bytes: size * TB }));
+  const layout = planLayout(profile, scheme, drives, 0, width);
+  if (!layout.legal) throw new Error(layout.reasons.join());
+  const free = Array.from({ length: bays - sizes.length }, (_, i) => String(sizes.length + i + 1));
+  return growingOf(poolOfLayout(layout), drivesByName(membersOnly(layout, drives)), free);
+}
+const allow = (sizes: readonly number[], more: Partial<Allowed> = {}): Allowed => ({
+  kinds: ['swap', 'add', 'group'],
+  sizes: sizes.map((size) => size * TB),
+  leastMargin: 0,
+  ...more,
+});
+const costs = (prices: Readonly<Record<number, number>>, more: Partial<Costs> = {}): Costs => ({
+  prices: Object.entries(prices).map(([size, cents]) => ({ bytes: Number(size) * TB, cents })),
+  declinePerYear: 0.15,
+  labourCents: 0,
+  discountPerYear: 0,
+  ...more,
+});
+
+/**
+ * Everything there is, tried one step after another in every order and every month, by arithmetic of its own: one band at
+ * the smallest member, groups at their own smallest, mixed pools stacked as they are built. Shares no code with the search.
+ */
+function byBruteForce(
+  scheme: 'parity-1' | 'parity-2' | 'mixed-1' | 'groups',
+  start: readonly number[],
+  bays: number,
+  need: Need,
+  { prices, declinePerYear, labourCents }: Costs,
+): number {
+  const redundancy = scheme === 'parity-2' ? 2 : 1;
+  const width = 3;
+  interface Built {
+    readonly sizes: readonly number[];
+    /** Of a mixed pool: tops, each with its members. */
+    readonly bands: readonly (readonly [top: number, members: readonly number[]])[];
+  }
+  const stack = ({ sizes, bands }: Built): Built => {
+    const made = bands.map(([top, members]): [number, number[]] => [
+      top,
+      [...new Set([...members, ...sizes.flatMap((size, i) => (size >= top ? [i] : []))])],
+    ]);
+    for (;;) {
+      const top = made.at(-1)?.[0] ?? 0;
+      const taller = sizes.flatMap((size, i) => (size > top ? [i] : []));
+      if (taller.length <= redundancy) return { sizes, bands: made };
+      made.push([Math.min(...taller.map((i) => sizes[i] as number)), taller]);
+    }
+  };
+  const usable = ({ sizes, bands }: Built): number => {
+    if (scheme === 'mixed-1')
+      return bands.reduce((sum, [top, members], i) => sum + (top - (bands[i - 1]?.[0] ?? 0)) * (members.length - 1), 0);
+    if (scheme === 'groups') {
+      let sum = 0;
+      for (let at = 0; at < sizes.length; at += width) sum += Math.min(...sizes.slice(at, at + width)) * (width - 1);
+      return sum;
+    }
+    return Math.min(...sizes) * (sizes.length - redundancy);
+  };
+  const months = Array.from(
+    { length: Math.ceil((need.years * 12) / need.everyMonths) },
+    (_, i) => i * need.everyMonths,
+  );
+  const wanted = (k: number): number =>
+    (need.usedBytes + (need.perYearBytes * ((months[k] as number) + need.everyMonths)) / 12) / need.line;
+  const cost = (bytes: number, k: number, count: number): number =>
+    count *
+      Math.round(
+        (prices.find((one) => one.bytes === bytes)?.cents ?? NaN) *
+          (1 - declinePerYear) ** ((months[k] as number) / 12),
+      ) +
+    labourCents;
+  const seen = new Map<string, number>();
+  let best = Infinity;
+  const walk = (built: Built, k: number, cents: number): void => {
+    if (cents >= best) return;
+    const name = `${String(k)} ${JSON.stringify(built)}`;
+    if (cents >= (seen.get(name) ?? Infinity)) return;
+    seen.set(name, cents);
+    if (usable(built) >= wanted(k)) {
+      if (k === months.length - 1) {
+        best = Math.min(best, cents);
+        return;
+      }
+      walk(built, k + 1, cents);
+    }
+    for (const { bytes } of prices) {
+      for (const [i, size] of built.sizes.entries())
+        if (bytes > size)
+          walk(
+            scheme === 'mixed-1'
+              ? stack({ ...built, sizes: built.sizes.with(i, bytes) })
+              : { ...built, sizes: built.sizes.with(i, bytes) },
+            k,
+            cents + cost(bytes, k, 1),
+          );
+      const count = scheme === 'groups' ? width : 1;
+      const lowest =
+        scheme === 'groups' ? 0 : scheme === 'mixed-1' ? (built.bands[0]?.[0] ?? 0) : Math.min(...built.sizes);
+      if (built.sizes.length + count <= bays && bytes >= lowest) {
+        const sizes = [...built.sizes, ...Array.from({ length: count }, () => bytes)];
+        walk(scheme === 'mixed-1' ? stack({ ...built, sizes }) : { ...built, sizes }, k, cents + cost(bytes, k, count));
+      }
+    }
+  };
+  const sizes = start.map((size) => size * TB);
+  walk(scheme === 'mixed-1' ? stack({ sizes, bands: [] }) : { sizes, bands: [] }, 0, 0);
+  return best;
+}
+
+const total = (found: ReturnType<typeof cheapestGrowth>): number =>
+  found?.kind === 'growth-path' ? found.totalCents : Infinity;
+
+describe('the cheapest way to grow', () => {
+  it('costs what trying everything finds, to the hundredth (brute force, up to 4 bays, 3 sizes, 4 years)', () => {
+    const random = seeded(7);
+    const pick = <T>(of: readonly T[]): T => of[Math.floor(random() * of.length)] as T;
+    let ways = 0;
+    for (let i = 0; i < 60; i++) {
+      const scheme = pick(['parity-1', 'mixed-1', 'mixed-1', 'parity-2'] as const);
+      const members = scheme === 'parity-2' ? 4 : scheme === 'parity-1' ? pick([3, 4]) : pick([2, 3, 3, 4]);
+      const sizes = Array.from({ length: members }, () => pick([2, 4, 4, 6]));
+      const start = pool(scheme, sizes, 4);
+      const need = {
+        usedBytes: start.usableBytes * (0.4 + 0.4 * random()),
+        perYearBytes: start.usableBytes * 0.6 * random(),
+        line: pick([0.8, 0.9, 1]),
+        years: pick([2, 3, 4]),
+        everyMonths: 12,
+      };
+      const money = costs(
+        {
+          4: 8000 + Math.round(random() * 4000),
+          6: 11_000 + Math.round(random() * 4000),
+          8: 14_000 + Math.round(random() * 6000),
+        },
+        { declinePerYear: pick([0, 0.1, 0.3]), labourCents: pick([0, 1500, 6000]) },
+      );
+      const found = total(cheapestGrowth(plain, start, need, money, allow([4, 6, 8])));
+      expect([i, scheme, sizes, found]).toEqual([i, scheme, sizes, byBruteForce(scheme, sizes, 4, need, money)]);
+      if (found > 0 && found < Infinity) ways++;
+    }
+    // The cases are not all of one kind.
+    expect(ways).toBeGreaterThan(20);
+  });
+
+  it('costs what trying everything finds for groups, too', () => {
+    for (const [line, perYear, labour] of [
+      [0.8, 2, 0],
+      [0.8, 4, 2000],
+      [0.9, 5, 500],
+    ] as const) {
+      const start = pool('parity-1-groups', [2, 2, 2, 4, 4, 4], 9, 3);
+      const need = { usedBytes: 6 * TB, perYearBytes: perYear * TB, line, years: 3, everyMonths: 12 };
+      const money = costs({ 4: 9000, 6: 12_000, 8: 17_000 }, { labourCents: labour });
+      expect(total(cheapestGrowth(plain, start, need, money, allow([4, 6, 8])))).toBe(
+        byBruteForce('groups', [2, 2, 2, 4, 4, 4], 9, need, money),
+      );
+    }
+  });
+
+  /** The same as a linear programme over time: which size each member has after each decision, and what is bought for it. */
+  it('costs what an integer programme over time finds (HiGHS): a classic level by swapping, groups by swapping and adding', async () => {
+    const highs = await highsLoader();
+    const byProgramme = (
+      groups: readonly (readonly number[])[],
+      spare: number,
+      data: number,
+      need: Need,
+      { prices, declinePerYear, labourCents }: Costs,
+    ): number => {
+      const months = Array.from({ length: need.years }, (_, i) => i * 12);
+      const sizes = [...new Set([...groups.flat(), ...prices.map(({ bytes }) => bytes / TB)])].sort((a, b) => a - b);
+      const all = [
+        ...groups.map((of) => ({ of, isThere: true })),
+        ...Array.from({ length: spare }, () => ({ of: groups[0]?.map(() => 0) ?? [], isThere: false })),
+      ];
+      const objective: string[] = [];
+      const rows: string[] = [];
+      const binaries: string[] = [];
+      for (const [k, month] of months.entries()) {
+        rows.push(
+          `${all.map((_, g) => `${String(data)} h${String(g)}_${String(k)}`).join(' + ')} >= ${String((need.usedBytes + (need.perYearBytes * (month + 12)) / 12) / need.line / TB)}`,
+        );
+        for (const [g, { of, isThere }] of all.entries()) {
+          for (const [i, size] of of.entries()) {
+            const at = (s: number, when = k): string => `y${String(g)}_${String(i)}_${String(when)}_${String(s)}`;
+            const known = isThere ? sizes : [0, ...sizes];
+            rows.push(`${known.map((s) => at(s)).join(' + ')} = 1`);
+            rows.push(`h${String(g)}_${String(k)} - ${known.map((s) => `${String(s)} ${at(s)}`).join(' - ')} <= 0`);
+            for (const s of known) {
+              binaries.push(at(s));
+              const price = prices.find(({ bytes }) => bytes === s * TB);
+              const before = k === 0 ? (s === size ? 1 : 0) : null;
+              if (price) {
+                const bought = `b${String(g)}_${String(i)}_${String(k)}_${String(s)}`;
+                // The work of a whole new group is paid once, with its first drive.
+                const work = isThere || i === 0 ? labourCents : 0;
+                objective.push(
+                  `${String(Math.round(price.cents * (1 - declinePerYear) ** (month / 12)) + work)} ${bought}`,
+                );
+                binaries.push(bought);
+                rows.push(
+                  before === null
+                    ? `${bought} - ${at(s)} + ${at(s, k - 1)} >= 0`
+                    : `${bought} - ${at(s)} >= ${String(-before)}`,
+                );
+              } else if (before === null) rows.push(`${at(s)} - ${at(s, k - 1)} <= 0`);
+              else rows.push(`${at(s)} <= ${String(before)}`);
+            }
+          }
+        }
+      }
+      const text = [
+        'Minimize',
+        `obj: ${objective.join(' + ')}`,
+        'Subject To',
+        ...rows.map((row, i) => `r${String(i)}: ${row}`),
+        'Binaries',
+        ...binaries,
+        'End',
+      ].join('\n');
+      const solved = highs.solve(text);
+      return solved.Status === 'Optimal' ? Math.round(solved.ObjectiveValue) : Infinity;
+    };
+    const money = costs({ 6: 11_900, 8: 15_400, 12: 22_100 }, { labourCents: 1700 });
+    for (const [used, perYear] of [
+      [8, 2.1],
+      [9, 1.3],
+      [6, 4.2],
+    ] as const) {
+      const need = { usedBytes: used * TB, perYearBytes: perYear * TB, line: 0.8, years: 4, everyMonths: 12 };
+      expect(total(cheapestGrowth(plain, pool('parity-1', [4, 4, 6, 8], 4), need, money, allow([6, 8, 12])))).toBe(
+        byProgramme([[4, 4, 6, 8]], 0, 3, need, money),
+      );
+    }
+    // New groups come whole and are not swapped within the time: prices without work, so that both may.
+    const free = costs({ 6: 11_900, 8: 15_400, 12: 22_100 });
+    for (const perYear of [2, 5]) {
+      const need = { usedBytes: 9 * TB, perYearBytes: perYear * TB, line: 0.8, years: 3, everyMonths: 12 };
+      expect(
+        total(cheapestGrowth(plain, pool('parity-1-groups', [4, 4, 4, 4, 4, 6], 9, 3), need, free, allow([6, 8, 12]))),
+      ).toBe(
+        byProgramme(
+          [
+            [4, 4, 4],
+            [4, 4, 6],
+          ],
+          1,
+          2,
+          need,
+          free,
+        ),
+      );
+    }
+  }, 120_000);
+
+  it('never asks more beforehand than is paid in the end: the bound is one', () => {
+    const random = seeded(11);
+    for (const [scheme, sizes, width] of [
+      ['parity-1', [4, 4, 6], undefined],
+      ['mixed-1', [4, 6, 8], undefined],
+      ['mixed-2', [4, 6, 8, 8], undefined],
+      ['dedicated-1', [4, 4, 8], undefined],
+      ['striped-mirrors', [4, 4, 6, 6], undefined],
+      ['parity-1-groups', [4, 4, 4, 6, 6, 6], 3],
+    ] as const)
+      for (let i = 0; i < 6; i++) {
+        const start = pool(scheme, sizes, sizes.length + 3, width);
+        const wanted = start.usableBytes * (1 + 1.5 * random());
+        const money = costs({ 6: 11_000, 8: 13_000, 12: 21_000 }, { labourCents: 1000, declinePerYear: 0 });
+        const need = { usedBytes: wanted, perYearBytes: 0, line: 1, years: 1, everyMonths: 12 };
+        const bound = leastStillToPay(
+          plain,
+          start,
+          wanted,
+          pricesBySize(money.prices).map(({ bytes, cents }) => ({
+            bytes,
+            swapCents: cents + 1000,
+            addCents: cents * (width ?? (scheme === 'striped-mirrors' ? 2 : 1)) + 1000,
+          })),
+          allow([6, 8, 12]),
+        );
+        expect(bound).toBeLessThanOrEqual(total(cheapestGrowth(plain, start, need, money, allow([6, 8, 12]))));
+      }
+  });
+
+  it('does not care in which order the price list is written, nor for a size that is dearer a second time', () => {
+    const start = pool('mixed-1', [4, 4, 6], 6);
+    const need = { usedBytes: 7 * TB, perYearBytes: 3 * TB, line: 0.8, years: 5, everyMonths: 12 };
+    const list = costs({ 4: 9000, 6: 12_500, 8: 15_000, 12: 24_000 });
+    const turned = { ...list, prices: [...list.prices, { bytes: 6 * TB, cents: 99_000 }].reverse() };
+    expect(cheapestGrowth(plain, start, need, turned, allow([12, 8, 6, 4]))).toEqual(
+      cheapestGrowth(plain, start, need, list, allow([4, 6, 8, 12])),
+    );
+  });
+
+  it('is worth at each step what the pool then holds, and says who gives nothing until the last', () => {
+    const found = cheapestGrowth(
+      plain,
+      pool('parity-1', [4, 4, 4, 4], 4),
+      { usedBytes: 11 * TB, perYearBytes: 1 * TB, line: 0.8, years: 1, everyMonths: 12 },
+      costs({ 8: 15_000 }),
+      allow([8]),
+    ) as GrowthPath;
+    expect(found.steps.map(({ usableAfterBytes }) => usableAfterBytes / TB)).toEqual([12, 12, 12, 24]);
+    expect(found.totalCents).toBe(60_000);
+  });
+});
+
+describe('facts of the trade', () => {
+  it('79 × 4 TB and one of 1 TB count as 80 × 1 TB until the one is swapped (common practice)', () => {
+    const start = pool('parity-2', [...Array.from({ length: 79 }, () => 4), 1], 80);
+    expect(start.usableBytes).toBe(78 * TB);
+    expect(swapped(plain, start, ['80'], 4 * TB).usableBytes).toBe(78 * 4 * TB);
+  });
+
+  it('six of thirty-two bays, five times, leave two for spares (common practice)', () => {
+    let now = pool(
+      'parity-2-groups',
+      Array.from({ length: 12 }, () => 8),
+      32,
+      6,
+    );
+    for (let i = 0; i < 3; i++) now = (withAdded(plain, now, 6, 8 * TB) as { after: Growing }).after;
+    expect(now.free).toEqual(['31', '32']);
+    expect(withAdded(plain, now, 6, 8 * TB)).toBeNull();
+  });
+
+  it('a mixed pool grows with the second larger drive, one that survives two with the third (common practice)', () => {
+    for (const [scheme, sizes, grows] of [
+      ['mixed-1', [4, 4, 4], 2],
+      ['mixed-2', [4, 4, 4, 4], 3],
+    ] as const) {
+      const start = pool(scheme, sizes, sizes.length);
+      const after = (count: number): number =>
+        swapped(
+          plain,
+          start,
+          sizes.slice(0, count).map((_, i) => String(i + 1)),
+          8 * TB,
+        ).usableBytes;
+      expect(after(grows - 1)).toBe(start.usableBytes);
+      expect(after(grows)).toBe(start.usableBytes + 4 * TB);
+    }
+  });
+});
+
+describe('the ways beside it', () => {
+  const start = pool('parity-1', [4, 4, 4, 4], 8);
+  const need = { usedBytes: 8 * TB, perYearBytes: 3 * TB, line: 0.8, years: 4, everyMonths: 12 };
+  const money = costs({ 4: 9000, 8: 15_000, 12: 24_000 });
+
+  it('are never cheaper, and are what they say', () => {
+    const found = waysToGrow(plain, start, need, money, allow([4, 8, 12]));
+    expect(found?.others.map(({ way }) => way).sort()).toEqual(['add-only', 'buy-all-now', 'swap-only']);
+    for (const { way, path } of found?.others ?? []) {
+      expect(path.totalCents).toBeGreaterThanOrEqual(found?.best?.totalCents ?? Infinity);
+      if (way === 'swap-only') expect(path.steps.every(({ kind }) => kind === 'swap')).toBe(true);
+      if (way === 'buy-all-now') expect(path.steps.every(({ month }) => month === 0)).toBe(true);
+    }
+  });
+
+  it('say why there is none, and what the nearest is', () => {
+    const why = (more: Partial<Allowed>, of = start, asked = need): string =>
+      waysToGrow(plain, of, asked, money, allow([4, 8, 12], more))?.why ?? '';
+    expect(why({ kinds: ['add'] }, start, { ...need, perYearBytes: 9 * TB })).toMatch(
+      /after month 0: .* usable are needed for 80 %, and the most it can hold is 28 TB\./,
+    );
+    expect(why({ kinds: ['swap'], leastMargin: 1 })).toContain('The nearest floor is 0.');
+    expect(why({ leastMargin: 2 })).toContain('a floor of 2 cannot be kept');
+    expect(why({ kinds: ['swap'] }, pool('span', [4, 4], 4))).toContain('no member is swapped under the data');
+  });
+
+  it('keep the floor where a double parity pool can: one is swapped at a time', () => {
+    const double = pool('parity-2', [4, 4, 4, 4], 4);
+    const more = { ...need, usedBytes: 6 * TB, perYearBytes: 1 * TB };
+    expect(waysToGrow(plain, double, more, money, allow([8], { leastMargin: 1 }))?.best).not.toBeNull();
+    expect(waysToGrow(plain, double, more, money, allow([8], { leastMargin: 2 }))?.best).toBeNull();
+  });
+
+  it('leave sizes aside that the family does not take, and say so', () => {
+    const profile: Profile = { ...plain, bays: { ...plain.bays, largestDriveBytes: 8 * TB } };
+    const found = waysToGrow(profile, start, need, money, allow([4, 8, 12]));
+    expect(found?.why).toContain('Left aside: sizes above 8 TB');
+    expect(found?.best?.steps.every(({ bytes }) => bytes <= 8 * TB)).toBe(true);
+  });
+});
+
+describe('money and order', () => {
+  it('falls by the year and is worth less later, in whole hundredths', () => {
+    expect(centsIn(10_000, 0, 0.15)).toBe(10_000);
+    expect(centsIn(10_000, 12, 0.15)).toBe(8500);
+    expect(centsIn(10_000, 6, 0.15)).toBe(9220);
+    expect(inTodaysCents(10_500, 12, 0.05)).toBe(10_000);
+  });
+
+  it('gives the least first, and of equals the first', () => {
+    const random = seeded(3);
+    const queue = minHeap<number>();
+    const ranks = Array.from({ length: 500 }, () => Math.floor(random() * 50));
+    ranks.forEach((rank, i) => queue.push(i, rank));
+    const out = ranks.map(() => queue.pop() as number);
+    expect(out).toEqual(ranks.map((_, i) => i).sort((a, b) => (ranks[a] as number) - (ranks[b] as number) || a - b));
+    expect(queue.pop()).toBeUndefined();
+  });
+});

@@ -1,0 +1,88 @@
+import { layoutRequestSchema } from './layoutRequest';
+import { SCHEMES } from './scheme';
+import { bytes, bytesOrNone, groupWidth, MOST_DRIVES_NAMED, priceCents } from './words';
+
+const { drives, profile } = layoutRequestSchema.properties;
+const share = { type: 'number', exclusiveMinimum: 0, maximum: 1 } as const;
+
+/** What a client asks of POST /api/v1/growth: a pool, what has to fit in it, and what drives cost. */
+export const growthRequestSchema = {
+  type: 'object',
+  additionalProperties: false,
+  required: [
+    'profile',
+    'scheme',
+    'bays',
+    'drives',
+    'usedBytes',
+    'needPerYearBytes',
+    'line',
+    'years',
+    'prices',
+    'allow',
+  ],
+  properties: {
+    profile,
+    scheme: { enum: SCHEMES },
+    groupWidth,
+    bays: { type: 'integer', minimum: 1, maximum: MOST_DRIVES_NAMED },
+    drives,
+    usedBytes: bytesOrNone,
+    needPerYearBytes: { ...bytesOrNone, description: 'By how much what is used grows in a year.' },
+    line: { ...share, description: 'The share of the usable space that may be used.' },
+    years: { type: 'number', minimum: 1, maximum: 10 },
+    everyMonths: {
+      type: 'integer',
+      minimum: 1,
+      maximum: 60,
+      description: 'Months from one decision to the next; left out means 12.',
+    },
+    prices: {
+      type: 'array',
+      minItems: 1,
+      maxItems: 40,
+      items: {
+        type: 'object',
+        additionalProperties: false,
+        required: ['cents'],
+        properties: {
+          bytes,
+          label: { type: 'string', minLength: 1, maxLength: 40 },
+          cents: { ...priceCents, description: 'Of one drive, today.' },
+        },
+        anyOf: [{ required: ['bytes'] }, { required: ['label'] }],
+      },
+    },
+    declinePerYear: { type: 'number', minimum: 0, maximum: 0.95, description: 'By how much prices fall in a year.' },
+    labourCents: { ...priceCents, description: 'For each step: one swap, one drive, one group.' },
+    discountPerYear: { type: 'number', minimum: 0, maximum: 1, description: 'What money is worth less in a year.' },
+    allow: { type: 'array', minItems: 1, maxItems: 3, uniqueItems: true, items: { enum: ['swap', 'add', 'group'] } },
+    leastMargin: {
+      type: 'integer',
+      minimum: 0,
+      maximum: 20,
+      description: 'The pool can lose so many at any time, also while a member is swapped.',
+    },
+  },
+} as const;
+
+/** What a client asks of POST /api/v1/forecasts: what was used when, and how much there is. */
+export const forecastRequestSchema = {
+  type: 'object',
+  additionalProperties: false,
+  required: ['readings', 'usableBytes', 'line'],
+  properties: {
+    readings: {
+      type: 'array',
+      maxItems: 20_000,
+      items: {
+        type: 'object',
+        additionalProperties: false,
+        required: ['at', 'usedBytes'],
+        properties: { at: { type: 'string', format: 'date-time' }, usedBytes: bytesOrNone },
+      },
+    },
+    usableBytes: bytes,
+    line: share,
+  },
+} as const;

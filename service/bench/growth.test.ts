@@ -1,0 +1,111 @@
+import { testShelf, type TestShelf } from '../testing/testShelf';
+
+let shelf: TestShelf;
+beforeAll(async () => {
+  shelf = await testShelf();
+});
+afterAll(() => shelf.close());
+
+const asked = {
+  profile: 'plain',
+  scheme: 'parity-1',
+  bays: 6,
+  drives: ['1', '2', '3', '4'].map((bay) => ({ bay, label: '4 TB' })),
+  usedBytes: 7e12,
+  needPerYearBytes: 2e12,
+  line: 0.8,
+  years: 3,
+  prices: [
+    { label: '4 TB', cents: 9200 },
+    { label: '8 TB', cents: 15_000 },
+  ],
+  declinePerYear: 0.15,
+  allow: ['swap', 'add'],
+};
+type Answer = {
+  readonly best: {
+    readonly totalCents: number;
+    readonly steps: readonly {
+      readonly month: number;
+      readonly kind: string;
+      readonly bays: string[];
+      readonly usableAfterBytes: number;
+    }[];
+  } | null;
+  readonly others: readonly { readonly kind: string; readonly totalCents: number }[];
+  readonly why?: string;
+};
+
+describe('POST /growth', () => {
+  it('answers with the cheapest steps and the best of each other kind', async () => {
+    const { status, body } = await shelf.ask('POST', '/growth', await shelf.tokenOf('reader'), asked);
+    expect(status).toBe(200);
+    const { best, others } = body as unknown as Answer;
+    // 12 TB hold 9 below 80 % in the first year; 11 of the second want 13.75, 13 of the third 16.25.
+    expect(best?.steps.map(({ month, kind, bays }) => [month, kind, bays])).toEqual([
+      [12, 'add', ['5']],
+      [24, 'add', ['6']],
+    ]);
+    // 4 TB at 92.00 are 15 % less each year.
+    expect(best?.totalCents).toBe(7820 + 6647);
+    expect(others.map(({ kind }) => kind)).toContain('swap-only');
+    for (const other of others) expect(other.totalCents).toBeGreaterThanOrEqual(best?.totalCents ?? Infinity);
+  });
+
+  it('says what is wrong with what it is asked, by its place', async () => {
+    const reader = await shelf.tokenOf('reader');
+    const pointerOf = async (more: object): Promise<[number, unknown]> => {
+      const { status, body } = await shelf.ask('POST', '/growth', reader, { ...asked, ...more });
+      return [status, (body['errors'] as { pointer: string }[] | undefined)?.[0]?.pointer];
+    };
+    expect(await pointerOf({ prices: [] })).toEqual([422, '#/prices']);
+    expect(await pointerOf({ prices: [{ label: 'large', cents: 1 }] })).toEqual([422, '#/prices/0/label']);
+    expect(await pointerOf({ line: 0 })).toEqual([422, '#/line']);
+    expect(await pointerOf({ bays: 3 })).toEqual([422, '#/drives']);
+    expect(await pointerOf({ scheme: 'parity-1-groups' })).toEqual([422, '#/groupWidth']);
+    expect(await pointerOf({ scheme: 'striped-mirrors', drives: asked.drives.slice(0, 3) })).toEqual([422, '#/drives']);
+    expect(await pointerOf({ declinePerYear: -0.1 })).toEqual([422, '#/declinePerYear']);
+  });
+
+  it('says how far it goes when nothing keeps it', async () => {
+    const { body } = await shelf.ask('POST', '/growth', await shelf.tokenOf('reader'), {
+      ...asked,
+      needPerYearBytes: 9e13,
+    });
+    const { best, why } = body as unknown as Answer;
+    expect([best, why]).toEqual([null, expect.stringContaining('the most it can hold is')]);
+  });
+});
+
+describe('POST /forecasts', () => {
+  const readings = Array.from({ length: 200 }, (_, i) => ({
+    at: new Date(Date.UTC(2026, 0, 1 + i, 20)).toISOString(),
+    usedBytes: 4e12 + i * 5e9 + (i % 7) * 1e8,
+  }));
+
+  it('answers with a slope, a date and their spans, the same every time', async () => {
+    const reader = await shelf.tokenOf('reader');
+    const ask = () => shelf.ask('POST', '/forecasts', reader, { readings, usableBytes: 8e12, line: 0.8 });
+    const { status, body } = await ask();
+    expect(status).toBe(200);
+    expect((body['slopeBytesPerYear'] as number[])[1]).toBeCloseTo(5e9 * 365.25, -11);
+    expect((body['crosses'] as string[])[1]?.slice(0, 7)).toBe('2027-04');
+    expect((await ask()).body).toEqual(body);
+  });
+
+  it('guesses nothing from one reading, and refuses what is no reading', async () => {
+    const reader = await shelf.tokenOf('reader');
+    const one = await shelf.ask('POST', '/forecasts', reader, {
+      readings: readings.slice(0, 1),
+      usableBytes: 8e12,
+      line: 0.8,
+    });
+    expect([one.status, one.body['code']]).toEqual([422, 'too-little-history']);
+    const wrong = await shelf.ask('POST', '/forecasts', reader, {
+      readings: [{ at: 'yesterday', usedBytes: 1 }],
+      usableBytes: 8e12,
+      line: 0.8,
+    });
+    expect((wrong.body['errors'] as { pointer: string }[])[0]?.pointer).toBe('#/readings/0/at');
+  });
+});

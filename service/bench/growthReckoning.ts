@@ -1,0 +1,76 @@
+import type { FromSchema } from 'json-schema-to-ts';
+import { readSize } from '../../core/drive/readSize';
+import type { GrowthPath } from '../../core/growth/cheapestGrowth';
+import { growingOf } from '../../core/growth/growing';
+import type { Price } from '../../core/growth/priceList';
+import { waysToGrow } from '../../core/growth/waysToGrow';
+import { planLayout } from '../../core/layout/planLayout';
+import { factsOf } from '../../core/layout/scheme';
+import type { Profile } from '../../core/platform/profile';
+import { drivesByName, membersOnly, poolOfLayout } from '../../core/pool/ofLayout';
+import { enclosuresOf } from '../../core/unit/enclosures';
+import { isRefusal, refusal, type Refusal } from '../../core/value/refusal';
+import type { growthRequestSchema } from '../../schemas/growthRequest';
+import { drivesOf } from './reckoning';
+
+type Asked = FromSchema<typeof growthRequestSchema>;
+
+/** The prices of a request in whole bytes, or what is wrong with them. */
+function pricesOf(asked: Asked['prices']): Price[] | Refusal {
+  const prices: Price[] = [];
+  for (const [i, { bytes, label, cents }] of asked.entries()) {
+    const size = bytes === undefined ? readSize(label ?? '') : { bytes };
+    if (isRefusal(size)) return refusal(size.code, size.sentence, `/prices/${String(i)}/label`);
+    prices.push({ bytes: size.bytes, cents });
+  }
+  return prices;
+}
+
+function pathAnswer({ totalCents, steps }: GrowthPath) {
+  return { totalCents, steps };
+}
+
+/** The cheapest way to stay below the line, beside the cheapest of each other kind. */
+export function growthOf(body: Asked, profile: Profile) {
+  const drives = drivesOf(body.drives, body.bays);
+  if (isRefusal(drives)) return drives;
+  const prices = pricesOf(body.prices);
+  if (isRefusal(prices)) return prices;
+  if (factsOf(body.scheme).isGrouped && body.groupWidth === undefined)
+    return refusal('group-width', 'Say how wide the groups are.', '/groupWidth');
+  const layout = planLayout(profile, body.scheme, drives, 0, body.groupWidth);
+  if (!layout.legal) return refusal('not-legal', layout.reasons.join(' '), '/drives');
+  const taken = new Set(drives.map(({ bay }) => bay));
+  const free = enclosuresOf(profile, body.bays, [...taken])
+    .flatMap(({ bays }) => bays)
+    .filter((bay) => !taken.has(bay));
+  const found = waysToGrow(
+    profile,
+    growingOf(poolOfLayout(layout), drivesByName(membersOnly(layout, drives)), free),
+    {
+      usedBytes: body.usedBytes,
+      perYearBytes: body.needPerYearBytes,
+      line: body.line,
+      years: body.years,
+      everyMonths: body.everyMonths ?? 12,
+    },
+    {
+      prices,
+      declinePerYear: body.declinePerYear ?? 0,
+      labourCents: body.labourCents ?? 0,
+      discountPerYear: body.discountPerYear ?? 0,
+    },
+    { kinds: body.allow, sizes: [...new Set(prices.map(({ bytes }) => bytes))], leastMargin: body.leastMargin ?? 0 },
+  );
+  if (found === null)
+    return refusal(
+      'too-long',
+      'There are more ways than can be looked at: ask with fewer sizes, fewer years, or decisions further apart.',
+      '/prices',
+    );
+  return {
+    best: found.best && pathAnswer(found.best),
+    others: found.others.map(({ way, path }) => ({ kind: way, ...pathAnswer(path) })),
+    ...(found.why === undefined ? {} : { why: found.why }),
+  };
+}

@@ -1,26 +1,55 @@
 import { layoutRequestSchema } from './layoutRequest';
 import { SCHEMES } from './scheme';
-import { bytes, bytesOrNone, groupWidth, MOST_DRIVES_NAMED, priceCents } from './words';
+import { bytes, bytesOrNone, groupWidth, id, MOST_DRIVES_NAMED, priceCents } from './words';
 
 const { drives, profile } = layoutRequestSchema.properties;
 const share = { type: 'number', exclusiveMinimum: 0, maximum: 1 } as const;
+
+/** What is wished of growing, and what it costs. */
+const wish = {
+  needPerYearBytes: { ...bytesOrNone, description: 'By how much what is used grows in a year.' },
+  line: { ...share, description: 'The share of the usable space that may be used.' },
+  years: { type: 'number', minimum: 1, maximum: 10 },
+  everyMonths: {
+    type: 'integer',
+    minimum: 1,
+    maximum: 60,
+    description: 'Months from one decision to the next; left out means 12.',
+  },
+  prices: {
+    type: 'array',
+    minItems: 1,
+    maxItems: 40,
+    items: {
+      type: 'object',
+      additionalProperties: false,
+      required: ['cents'],
+      properties: {
+        bytes,
+        label: { type: 'string', minLength: 1, maxLength: 40 },
+        cents: { ...priceCents, description: 'Of one drive, today.' },
+      },
+      anyOf: [{ required: ['bytes'] }, { required: ['label'] }],
+    },
+  },
+  declinePerYear: { type: 'number', minimum: 0, maximum: 0.95, description: 'By how much prices fall in a year.' },
+  labourCents: { ...priceCents, description: 'For each step: one swap, one drive, one group.' },
+  discountPerYear: { type: 'number', minimum: 0, maximum: 1, description: 'What money is worth less in a year.' },
+  allow: { type: 'array', minItems: 1, maxItems: 3, uniqueItems: true, items: { enum: ['swap', 'add', 'group'] } },
+  leastMargin: {
+    type: 'integer',
+    minimum: 0,
+    maximum: 20,
+    description: 'The pool can lose so many at any time, also while a member is swapped.',
+  },
+} as const;
+const WISHED = ['needPerYearBytes', 'line', 'years', 'prices', 'allow'] as const;
 
 /** What a client asks of POST /api/v1/growth: a pool, what has to fit in it, and what drives cost. */
 export const growthRequestSchema = {
   type: 'object',
   additionalProperties: false,
-  required: [
-    'profile',
-    'scheme',
-    'bays',
-    'drives',
-    'usedBytes',
-    'needPerYearBytes',
-    'line',
-    'years',
-    'prices',
-    'allow',
-  ],
+  required: ['profile', 'scheme', 'bays', 'drives', 'usedBytes', ...WISHED],
   properties: {
     profile,
     scheme: { enum: SCHEMES },
@@ -28,41 +57,19 @@ export const growthRequestSchema = {
     bays: { type: 'integer', minimum: 1, maximum: MOST_DRIVES_NAMED },
     drives,
     usedBytes: bytesOrNone,
-    needPerYearBytes: { ...bytesOrNone, description: 'By how much what is used grows in a year.' },
-    line: { ...share, description: 'The share of the usable space that may be used.' },
-    years: { type: 'number', minimum: 1, maximum: 10 },
-    everyMonths: {
-      type: 'integer',
-      minimum: 1,
-      maximum: 60,
-      description: 'Months from one decision to the next; left out means 12.',
-    },
-    prices: {
-      type: 'array',
-      minItems: 1,
-      maxItems: 40,
-      items: {
-        type: 'object',
-        additionalProperties: false,
-        required: ['cents'],
-        properties: {
-          bytes,
-          label: { type: 'string', minLength: 1, maxLength: 40 },
-          cents: { ...priceCents, description: 'Of one drive, today.' },
-        },
-        anyOf: [{ required: ['bytes'] }, { required: ['label'] }],
-      },
-    },
-    declinePerYear: { type: 'number', minimum: 0, maximum: 0.95, description: 'By how much prices fall in a year.' },
-    labourCents: { ...priceCents, description: 'For each step: one swap, one drive, one group.' },
-    discountPerYear: { type: 'number', minimum: 0, maximum: 1, description: 'What money is worth less in a year.' },
-    allow: { type: 'array', minItems: 1, maxItems: 3, uniqueItems: true, items: { enum: ['swap', 'add', 'group'] } },
-    leastMargin: {
-      type: 'integer',
-      minimum: 0,
-      maximum: 20,
-      description: 'The pool can lose so many at any time, also while a member is swapped.',
-    },
+    ...wish,
+  },
+} as const;
+
+/** The same of a pool that stands in a unit, as it is built; sizes are as its page counts them. */
+export const unitGrowthSchema = {
+  type: 'object',
+  additionalProperties: false,
+  required: ['pool', ...WISHED],
+  properties: {
+    pool: id,
+    usedBytes: { ...bytesOrNone, description: 'Left out means as last read.' },
+    ...wish,
   },
 } as const;
 

@@ -1,9 +1,13 @@
 import type { FromSchema } from 'json-schema-to-ts';
 import type { Profile } from '../../core/platform/profile';
-import { isRefusal } from '../../core/value/refusal';
-import { forecastRequestSchema, growthRequestSchema } from '../../schemas/growthRequest';
+import { poolUnknown } from '../../core/unit/applyPool';
+import { entryOf } from '../../core/value/entryOf';
+import { isRefusal, refusal } from '../../core/value/refusal';
+import { forecastRequestSchema, growthRequestSchema, unitGrowthSchema } from '../../schemas/growthRequest';
+import { usedOf } from '../../store/readings';
 import { operationTaking } from '../door/operation';
 import { profileOf } from '../settings/profiles';
+import { findUnit } from '../units/unitOperations';
 
 const planGrowth = operationTaking<FromSchema<typeof growthRequestSchema>>(growthRequestSchema)({
   method: 'POST',
@@ -17,6 +21,27 @@ const planGrowth = operationTaking<FromSchema<typeof growthRequestSchema>>(growt
   },
 });
 
+const planUnitGrowth = operationTaking<FromSchema<typeof unitGrowthSchema>>(unitGrowthSchema)({
+  method: 'POST',
+  path: '/units/{id}/growth',
+  summary: 'The cheapest way to keep a pool of a unit below its line, from its bands as they are built',
+  needs: 'reader',
+  scope: 'read',
+  run: async ({ app, viewer, params, body, signal }) => {
+    const unit = await findUnit(app, params['id']);
+    if (isRefusal(unit)) return unit;
+    const pool = entryOf(unit.state.pools, body.pool);
+    if (!pool) return poolUnknown(unit.state, body.pool);
+    const usedBytes = body.usedBytes ?? (await usedOf(app.db, [pool.id]))[pool.id];
+    if (usedBytes === undefined)
+      return refusal('never-read', `Nobody has read what ${pool.name} uses: say how much.`, '/usedBytes');
+    return app.threads.reckon('unitGrowth', { ...body, usedBytes, unit: unit.state }, unit.state.profile, {
+      for: viewer.id,
+      signal,
+    });
+  },
+});
+
 const forecast = operationTaking<FromSchema<typeof forecastRequestSchema>>(forecastRequestSchema)({
   method: 'POST',
   path: '/forecasts',
@@ -26,4 +51,4 @@ const forecast = operationTaking<FromSchema<typeof forecastRequestSchema>>(forec
   run: ({ app, viewer, body, signal }) => app.threads.reckon('forecast', body, undefined, { for: viewer.id, signal }),
 });
 
-export const growth = [planGrowth, forecast];
+export const growth = [planGrowth, planUnitGrowth, forecast];

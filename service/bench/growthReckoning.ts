@@ -1,7 +1,8 @@
 import type { FromSchema } from 'json-schema-to-ts';
 import { readSize } from '../../core/drive/readSize';
 import type { GrowthPath } from '../../core/growth/cheapestGrowth';
-import { growingOf } from '../../core/growth/growing';
+import { growingOf, type Growing } from '../../core/growth/growing';
+import { growingUnit } from '../../core/growth/growingUnit';
 import type { Price } from '../../core/growth/priceList';
 import { waysToGrow } from '../../core/growth/waysToGrow';
 import { planLayout } from '../../core/layout/planLayout';
@@ -9,8 +10,9 @@ import { factsOf } from '../../core/layout/scheme';
 import type { Profile } from '../../core/platform/profile';
 import { drivesByName, membersOnly, poolOfLayout } from '../../core/pool/ofLayout';
 import { enclosuresOf } from '../../core/unit/enclosures';
+import type { Pool, UnitState } from '../../core/unit/state';
 import { isRefusal, refusal, type Refusal } from '../../core/value/refusal';
-import type { growthRequestSchema } from '../../schemas/growthRequest';
+import type { growthRequestSchema, unitGrowthSchema } from '../../schemas/growthRequest';
 import { drivesOf } from './reckoning';
 
 type Asked = FromSchema<typeof growthRequestSchema>;
@@ -34,8 +36,6 @@ function pathAnswer({ totalCents, steps }: GrowthPath) {
 export function growthOf(body: Asked, profile: Profile) {
   const drives = drivesOf(body.drives, body.bays);
   if (isRefusal(drives)) return drives;
-  const prices = pricesOf(body.prices);
-  if (isRefusal(prices)) return prices;
   if (factsOf(body.scheme).isGrouped && body.groupWidth === undefined)
     return refusal('group-width', 'Say how wide the groups are.', '/groupWidth');
   const layout = planLayout(profile, body.scheme, drives, 0, body.groupWidth);
@@ -44,23 +44,55 @@ export function growthOf(body: Asked, profile: Profile) {
   const free = enclosuresOf(profile, body.bays, [...taken])
     .flatMap(({ bays }) => bays)
     .filter((bay) => !taken.has(bay));
-  const found = waysToGrow(
+  return waysOf(
+    body,
     profile,
     growingOf(poolOfLayout(layout), drivesByName(membersOnly(layout, drives)), free),
+    body.usedBytes,
+  );
+}
+
+/** The same of a pool as it stands in its unit. What its page counts is a little less than what it holds: both grow alike. */
+export function unitGrowthOf(
+  {
+    usedBytes,
+    unit,
+    ...body
+  }: FromSchema<typeof unitGrowthSchema> & { readonly usedBytes: number; readonly unit: UnitState },
+  profile: Profile,
+) {
+  const pool = unit.pools[body.pool] as Pool;
+  const start = growingUnit(unit, pool);
+  if (isRefusal(start)) return start;
+  const held = pool.usableBytes / pool.shownBytes;
+  return waysOf({ ...body, needPerYearBytes: body.needPerYearBytes * held }, profile, start, usedBytes * held);
+}
+
+function waysOf(
+  wish: Omit<FromSchema<typeof unitGrowthSchema>, 'pool' | 'usedBytes'>,
+  profile: Profile,
+  start: Growing,
+  usedBytes: number,
+) {
+  const prices = pricesOf(wish.prices);
+  if (isRefusal(prices)) return prices;
+  const found = waysToGrow(
+    profile,
+    start,
     {
-      usedBytes: body.usedBytes,
-      perYearBytes: body.needPerYearBytes,
-      line: body.line,
-      years: body.years,
-      everyMonths: body.everyMonths ?? 12,
+      usedBytes,
+      perYearBytes: wish.needPerYearBytes,
+      line: wish.line,
+      years: wish.years,
+      everyMonths: wish.everyMonths ?? 12,
     },
     {
       prices,
-      declinePerYear: body.declinePerYear ?? 0,
-      labourCents: body.labourCents ?? 0,
-      discountPerYear: body.discountPerYear ?? 0,
+      declinePerYear: wish.declinePerYear ?? 0,
+      labourCents: wish.labourCents ?? 0,
+      discountPerYear: wish.discountPerYear ?? 0,
     },
-    { kinds: body.allow, sizes: [...new Set(prices.map(({ bytes }) => bytes))], leastMargin: body.leastMargin ?? 0 },
+    { kinds: wish.allow, sizes: [...new Set(prices.map(({ bytes }) => bytes))], leastMargin: wish.leastMargin ?? 0 },
   );
   if (found === null)
     return refusal(

@@ -1,7 +1,7 @@
 import type { Profile } from '../../core/platform/profile';
 import { isRefusal, type Refusal } from '../../core/value/refusal';
 import { forecastOf } from './forecastReckoning';
-import { growthOf } from './growthReckoning';
+import { growthOf, unitGrowthOf } from './growthReckoning';
 import { appraisalsOf, layoutsOf } from './reckoning';
 
 /** What is reckoned in a thread of its own, by name. */
@@ -9,6 +9,7 @@ export const RECKONINGS = {
   layouts: layoutsOf,
   appraisals: appraisalsOf,
   growth: growthOf,
+  unitGrowth: unitGrowthOf,
   forecast: forecastOf,
 } as const;
 export type Reckonings = typeof RECKONINGS;

@@ -12,12 +12,18 @@ import { unread, useSheet } from '~/web/parts/form/sheet/useSheet';
 import { api } from '~/web/parts/form/api';
 import { tell } from '~/web/parts/tell/tell';
 
+interface Props {
+  readonly onDone: () => void;
+  /** What is known of it already, as where a plan to grow asks for the drives. */
+  readonly begin?: { readonly count: string; readonly size: string; readonly price: string };
+}
+
 /** Drives that were ordered. */
-export function OrderForm({ onDone }: { readonly onDone: () => void }): ReactNode {
+export function OrderForm({ onDone, begin }: Props): ReactNode {
   const router = useRouter();
   const sheet = useSheet({
-    start: { supplier: '', count: '1', size: '', model: '', price: '', expectedOn: '' },
-    keep: 'drives ordered',
+    start: { supplier: '', count: '1', size: '', model: '', price: '', expectedOn: '', ...begin },
+    ...(begin ? {} : { keep: 'drives ordered' }),
     sends: 'POST /drive-orders',
     at: { size: '/drive/bytes', model: '/drive/model', price: '/drive/priceCents' },
     asks: (values) => {

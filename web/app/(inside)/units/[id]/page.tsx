@@ -12,6 +12,7 @@ import { readUnit } from '~/service/units/readUnit';
 import { mayAct } from '~/service/access/viewer';
 import { ButtonLink } from '~/web/parts/form/Button';
 import { MenuLinks, type MenuLink } from '~/web/parts/frame/MenuLinks';
+import { GrowingView } from '~/web/parts/growing/GrowingView';
 import { ViewLinks } from '~/web/parts/frame/ViewLinks';
 import { RecordButton } from '~/web/parts/record/RecordButton';
 import { AboutView } from '~/web/parts/unit/AboutView';
@@ -34,6 +35,7 @@ const MORE_ENTRIES = 2000;
 
 const VIEWS = [
   ['bays', 'Bays and ledger'],
+  ['growing', 'Growing'],
   ['copies', 'Copies'],
   ['upkeep', 'Upkeep'],
   ['papers', 'Papers'],
@@ -187,6 +189,18 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
               </a>
             )}
           </section>
+        )}
+        {view === 'growing' && (
+          <GrowingView
+            app={app}
+            viewer={viewer}
+            id={id}
+            unit={state}
+            used={used}
+            currency={currency}
+            today={now.toISOString().slice(0, 10)}
+            mayRecord={mayRecord}
+          />
         )}
         {view === 'copies' && <CopiesView {...common} now={now.toISOString()} />}
         {view === 'upkeep' && <UpkeepView {...common} today={now.toISOString().slice(0, 10)} />}

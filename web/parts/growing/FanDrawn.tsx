@@ -1,0 +1,106 @@
+'use client';
+import { addMonths, format } from 'date-fns';
+import type { ReactNode } from 'react';
+import { Area, CartesianGrid, ComposedChart, Line, ReferenceLine, ResponsiveContainer, XAxis, YAxis } from 'recharts';
+
+interface Props {
+  readonly history: readonly { readonly day: string; readonly usedBytes: number }[];
+  readonly fan: readonly { readonly on: string; readonly usedBytes: readonly [number, number, number] }[];
+  readonly shownBytes: number;
+  readonly line: number;
+  /** What there is after the steps of a month, as the unit's page counts it. */
+  readonly steps: readonly { readonly month: number; readonly bytes: number }[];
+  readonly today: string;
+}
+
+const TB = 1e12;
+const MOST_YEARS = 5;
+/** Years shown of what is behind: what comes is what the picture is for. */
+const BEHIND_YEARS = 2;
+
+/** Used as a band that widens, what may be used as steps. */
+export function FanDrawn({ history, fan, shownBytes, line, steps, today }: Props): ReactNode {
+  const now = Date.parse(today);
+  const most = addMonths(now, 12 * MOST_YEARS).getTime();
+  const least = addMonths(now, -12 * BEHIND_YEARS).getTime();
+  const used = history
+    .map(({ day, usedBytes }) => ({ at: Date.parse(day), used: usedBytes / TB }))
+    .filter(({ at }) => at >= least);
+  const ahead = fan
+    .map(({ on, usedBytes: [low, likely, high] }) => ({
+      at: Date.parse(on),
+      span: [low / TB, high / TB] as const,
+      likely: likely / TB,
+    }))
+    .filter(({ at }) => at <= most);
+  const last = used.at(-1);
+  const joined = last ? [{ at: last.at, span: [last.used, last.used] as const, likely: last.used }, ...ahead] : ahead;
+  const end = Math.max(now, joined.at(-1)?.at ?? now, ...steps.map(({ month }) => addMonths(now, month + 6).getTime()));
+  const room = [
+    { at: used[0]?.at ?? now, room: (shownBytes * line) / TB },
+    ...steps.map(({ month, bytes }) => ({ at: addMonths(now, month).getTime(), room: (bytes * line) / TB })),
+  ];
+  const held = [...room, { at: end, room: room.at(-1)?.room ?? 0 }];
+  return (
+    <ResponsiveContainer width="100%" height="100%">
+      <ComposedChart accessibilityLayer={false} margin={{ top: 8, right: 12, bottom: 0, left: 0 }}>
+        <CartesianGrid stroke="var(--line)" vertical={false} />
+        <XAxis
+          dataKey="at"
+          type="number"
+          scale="time"
+          domain={[used[0]?.at ?? now, end]}
+          allowDuplicatedCategory={false}
+          tickFormatter={(at: number) => format(at, 'MMM yy')}
+          minTickGap={48}
+          stroke="var(--muted)"
+          tick={{ fontSize: 12, fill: 'var(--muted)' }}
+          tickLine={false}
+        />
+        <YAxis
+          width={44}
+          domain={[0, 'auto']}
+          stroke="var(--muted)"
+          tick={{ fontSize: 12, fill: 'var(--muted)' }}
+          tickFormatter={(value: number) => `${String(Math.round(value * 10) / 10)} TB`}
+          tickLine={false}
+          axisLine={false}
+        />
+        <ReferenceLine
+          x={now}
+          stroke="var(--muted)"
+          strokeDasharray="2 3"
+          label={{ value: 'today', position: 'insideTopLeft', fontSize: 12, fill: 'var(--muted)' }}
+        />
+        <Area
+          data={joined}
+          dataKey="span"
+          type="linear"
+          stroke="none"
+          fill="var(--action)"
+          fillOpacity={0.18}
+          isAnimationActive={false}
+        />
+        <Line
+          data={joined}
+          dataKey="likely"
+          stroke="var(--action)"
+          strokeDasharray="5 3"
+          strokeWidth={1.5}
+          dot={false}
+          isAnimationActive={false}
+        />
+        <Line data={used} dataKey="used" stroke="var(--ink)" strokeWidth={1.5} dot={false} isAnimationActive={false} />
+        <Line
+          data={held}
+          dataKey="room"
+          type="stepAfter"
+          stroke="var(--watch)"
+          strokeWidth={2}
+          dot={false}
+          isAnimationActive={false}
+        />
+      </ComposedChart>
+    </ResponsiveContainer>
+  );
+}

@@ -1,0 +1,119 @@
+'use client';
+import dynamic from 'next/dynamic';
+import { format } from 'date-fns';
+import { useState, type ReactNode } from 'react';
+import { crossingWords, findingWords } from '~/core/forecast/forecastWords';
+import { formatBytes } from '~/core/quantity/formatBytes';
+import { FULL_LINE } from '~/core/upkeep/need';
+import type { PoolForecast } from '~/service/units/readForecast';
+import { useSeen } from '~/web/parts/chart/useSeen';
+import { GrowthAnswer } from './GrowthAnswer';
+import { GrowthForm, type Grown } from './GrowthForm';
+
+const FanDrawn = dynamic(() => import('./FanDrawn').then((part) => part.FanDrawn), { ssr: false });
+
+export interface GrowingPoolProps {
+  readonly unit: string;
+  readonly pool: {
+    readonly id: string;
+    readonly name: string;
+    readonly shownBytes: number;
+    readonly usableBytes: number;
+    readonly isWhole: boolean;
+  };
+  readonly page: { readonly counts: 'TiB' | 'TB'; readonly prints: 'TiB' | 'TB' };
+  readonly history: readonly { readonly day: string; readonly usedBytes: number }[];
+  readonly forecast: PoolForecast | null;
+  /** Why there is none. */
+  readonly unknown: string | null;
+  readonly currency: string;
+  readonly today: string;
+  readonly mayRecord: boolean;
+}
+
+const monthWords = (day: string): string => format(new Date(`${day}T12:00:00Z`), 'MMMM yyyy');
+const dayWords = (day: string): string => format(new Date(`${day}T12:00:00Z`), 'd MMMM yyyy');
+
+/** One pool: its history with what will come of it, and the way to stay below the line. */
+export function GrowingPool(of: GrowingPoolProps): ReactNode {
+  const { unit, pool, history, forecast, unknown, currency, today, mayRecord } = of;
+  const [grown, setGrown] = useState<Grown | null>(null);
+  const [place, isSeen] = useSeen();
+  const [low, likely, high] = forecast?.slopeBytesPerYear ?? [0, 0, 0];
+  const shown = (usableBytes: number): number => (usableBytes * pool.shownBytes) / pool.usableBytes;
+  const steps =
+    grown?.best?.steps.map(({ month, usableAfterBytes }) => ({ month, bytes: shown(usableAfterBytes) })) ?? [];
+  return (
+    <section aria-label={`${pool.name}, growing`} className="grid grid-cols-[minmax(0,1fr)] gap-3">
+      <h2 className="text-lg">{pool.name}</h2>
+      {forecast ? (
+        <div>
+          <p className="text-lg font-semibold" data-crossing>
+            {crossingWords(forecast, FULL_LINE, monthWords)}
+          </p>
+          <p className="text-muted">
+            {likely >= 0 ? 'Grows' : 'Falls'} by {formatBytes(Math.abs(likely))} a year, four times out of five between{' '}
+            {formatBytes(Math.abs(low))} and {formatBytes(Math.abs(high))}.{' '}
+            {findingWords(forecast)
+              .filter((words) => !words.includes('the line already'))
+              .join(' ')}
+            {forecast.changedOn !== null && ` Since ${dayWords(forecast.changedOn)}.`}
+          </p>
+          {forecast.jumps.length > 0 && (
+            <p className="text-sm text-muted">
+              At once:{' '}
+              {forecast.jumps
+                .slice(-3)
+                .map(({ on, bytes }) => `${dayWords(on)} ${bytes < 0 ? '−' : '+'}${formatBytes(Math.abs(bytes))}`)
+                .join('; ')}
+              {forecast.jumps.length > 3 && `, and ${String(forecast.jumps.length - 3)} before`}.
+            </p>
+          )}
+        </div>
+      ) : (
+        <p>{unknown}</p>
+      )}
+      {(history.length > 1 || steps.length > 0) && (
+        <figure aria-label={`Used and usable of ${pool.name}`}>
+          <div ref={place} className="h-[240px]" aria-hidden>
+            {isSeen && (
+              <FanDrawn
+                history={history}
+                fan={forecast?.fan ?? []}
+                shownBytes={pool.shownBytes}
+                line={FULL_LINE}
+                steps={steps}
+                today={today}
+              />
+            )}
+          </div>
+          <figcaption className="text-sm text-muted">
+            Ink: what was used. Band: what will be, four times out of five. Step line: what may be used at{' '}
+            {String(FULL_LINE * 100)} %.
+          </figcaption>
+        </figure>
+      )}
+      {pool.isWhole ? (
+        <GrowthForm
+          unit={unit}
+          pool={pool.id}
+          needPerYear={likely > 0 ? likely : null}
+          isUsedKnown={history.length > 0}
+          onGrown={setGrown}
+        />
+      ) : (
+        <p>A member is missing: rebuild first, then plan how it grows.</p>
+      )}
+      {grown && (
+        <GrowthAnswer
+          grown={grown}
+          shown={shown}
+          currency={currency}
+          today={today}
+          mayRecord={mayRecord}
+          now={pool.shownBytes}
+        />
+      )}
+    </section>
+  );
+}

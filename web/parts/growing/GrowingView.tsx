@@ -1,0 +1,69 @@
+import type { ReactNode } from 'react';
+import { poolsOf, type UnitState } from '~/core/unit/state';
+import { isRefusal } from '~/core/value/refusal';
+import type { Viewer } from '~/service/access/viewer';
+import type { App } from '~/service/app';
+import { readForecast } from '~/service/units/readForecast';
+import type { ReadingDay } from '~/service/units/readUnit';
+import { GrowingPool } from './GrowingPool';
+
+interface Props {
+  readonly app: App;
+  readonly viewer: Viewer;
+  readonly id: string;
+  readonly unit: UnitState;
+  readonly used: Readonly<Record<string, readonly ReadingDay[]>>;
+  readonly currency: string;
+  readonly today: string;
+  readonly mayRecord: boolean;
+}
+
+/** As many days of history as can be seen. */
+const MOST_POINTS = 160;
+
+/** When each pool is full, and the cheapest way to stay below the line. */
+export async function GrowingView({
+  app,
+  viewer,
+  id,
+  unit,
+  used,
+  currency,
+  today,
+  mayRecord,
+}: Props): Promise<ReactNode> {
+  const pools = poolsOf(unit);
+  if (pools.length === 0)
+    return <p className="text-muted">No pool has been made here yet: there is nothing to grow.</p>;
+  const parts = await Promise.all(
+    pools.map(async (pool) => {
+      const days = used[pool.id] ?? [];
+      return { pool, days, forecast: await readForecast(app, viewer.id, pool, days) };
+    }),
+  );
+  return parts.map(({ pool, days, forecast }) => {
+    const every = Math.max(1, Math.ceil(days.length / MOST_POINTS));
+    return (
+      <GrowingPool
+        key={pool.id}
+        unit={id}
+        pool={{
+          id: pool.id,
+          name: pool.name,
+          shownBytes: pool.shownBytes,
+          usableBytes: pool.usableBytes,
+          isWhole: pool.missing.length === 0 && pool.lost.length === 0,
+        }}
+        page={unit.profile.unitPage}
+        history={days
+          .filter((_, i) => (days.length - 1 - i) % every === 0)
+          .map(({ day, last }) => ({ day, usedBytes: last }))}
+        forecast={isRefusal(forecast) ? null : forecast}
+        unknown={isRefusal(forecast) ? forecast.sentence : null}
+        currency={currency}
+        today={today}
+        mayRecord={mayRecord}
+      />
+    );
+  });
+}

@@ -1,0 +1,109 @@
+'use client';
+import type { ReactNode } from 'react';
+import { readPrices } from '~/core/growth/readPrices';
+import { FULL_LINE } from '~/core/upkeep/need';
+import { isRefusal } from '~/core/value/refusal';
+import { TicksField } from '~/web/parts/form/fields/SelectField';
+import { AreaField, NumberField, TextField } from '~/web/parts/form/fields/TextField';
+import { parseCents } from '~/web/parts/form/parseCents';
+import { Sheet } from '~/web/parts/form/sheet/Sheet';
+import { unread, useSheet } from '~/web/parts/form/sheet/useSheet';
+import type { AnswerOf } from '~/web/parts/form/api';
+
+export type Grown = AnswerOf<'POST /units/{id}/growth'>;
+
+interface Props {
+  readonly unit: string;
+  readonly pool: string;
+  /** As its history says; nothing where there is none. */
+  readonly needPerYear: number | null;
+  readonly isUsedKnown: boolean;
+  readonly onGrown: (grown: Grown) => void;
+}
+
+const TB = 1e12;
+const ALLOW = [
+  { value: 'swap', words: 'swap members for larger drives' },
+  { value: 'add', words: 'add drives in free bays' },
+  { value: 'group', words: 'add whole groups' },
+] as const;
+type Kind = (typeof ALLOW)[number]['value'];
+
+const numberOf = (text: string): number => Number(text.trim().replace(',', '.'));
+
+/** What drives cost and what is allowed: asked of whoever plans. */
+export function GrowthForm({ unit, pool, needPerYear, isUsedKnown, onGrown }: Props): ReactNode {
+  const sheet = useSheet({
+    start: {
+      prices: '',
+      need: needPerYear === null ? '' : (needPerYear / TB).toFixed(2),
+      used: '',
+      years: '5',
+      decline: '10',
+      labour: '0',
+      floor: '0',
+      allow: ALLOW.map(({ value }) => value) as string[],
+    },
+    keep: `growing ${pool}`,
+    then: 'sent',
+    sends: 'POST /units/{id}/growth',
+    at: {
+      need: '/needPerYearBytes',
+      used: '/usedBytes',
+      decline: '/declinePerYear',
+      labour: '/labourCents',
+      floor: '/leastMargin',
+    },
+    asks: ({ prices: list, need, used, years, decline, labour, floor, allow }) => {
+      const prices = readPrices(list);
+      const work = parseCents(labour.trim() === '' ? '0' : labour);
+      if (isRefusal(prices)) return unread({ prices: prices.sentence });
+      if (need.trim() === '' || !(numberOf(need) >= 0))
+        return unread({ need: 'Say by how much it grows in a year, in TB.' });
+      if (!isUsedKnown && !(numberOf(used) > 0)) return unread({ used: 'Say how much is used now, in TB.' });
+      if (work === null) return unread({ labour: `“${labour}” is no price: write 40 or 39.90.` });
+      return {
+        id: unit,
+        body: {
+          pool,
+          ...(isUsedKnown ? {} : { usedBytes: Math.round(numberOf(used) * TB) }),
+          needPerYearBytes: Math.round(numberOf(need) * TB),
+          line: FULL_LINE,
+          years: Number(years),
+          prices,
+          declinePerYear: Number(decline) / 100,
+          labourCents: work,
+          allow: allow as Kind[],
+          leastMargin: Number(floor),
+        },
+      };
+    },
+    done: onGrown,
+  });
+  return (
+    <Sheet
+      of={sheet}
+      sends="Find the cheapest way"
+      label="What it costs, and what is allowed"
+      className="border border-line bg-surface p-4"
+    >
+      <div className="grid gap-4 sm:grid-cols-[minmax(0,1fr)_minmax(0,1fr)]">
+        <AreaField
+          name="prices"
+          label="Prices of drives"
+          rows={5}
+          hint="A size and a price on each line, as “8 TB, 189.90”. A sheet may be pasted."
+        />
+        <div className="grid grid-cols-2 content-start gap-4">
+          <NumberField name="need" label="Grows in a year" unit="TB" min={0} step="any" />
+          {!isUsedKnown && <NumberField name="used" label="Used now" unit="TB" min={0} step="any" />}
+          <NumberField name="years" label="Look ahead" unit="years" min={1} max={10} />
+          <NumberField name="decline" label="Prices fall" unit="% a year" min={0} max={95} />
+          <TextField name="labour" label="Work, each step" inputMode="decimal" />
+          <NumberField name="floor" label="Always able to lose" unit="more" min={0} max={20} />
+        </div>
+      </div>
+      <TicksField name="allow" label="Allowed" options={ALLOW} />
+    </Sheet>
+  );
+}

@@ -9,7 +9,9 @@ import { growingOf, swapped, withAdded, type Allowed, type Growing } from './gro
 import { leastStillToPay } from './leastStillToPay';
 import { minHeap } from './minHeap';
 import { centsIn, inTodaysCents, pricesBySize, type Costs } from './priceList';
+import { readPrices } from './readPrices';
 import { waysToGrow } from './waysToGrow';
+import type { Refusal } from '../value/refusal';
 import { seeded } from '../value/seeded';
 
 const shipped = (id: string): Profile =>
@@ -405,6 +407,21 @@ describe('the ways beside it', () => {
     const found = waysToGrow(profile, start, need, money, allow([4, 8, 12]));
     expect(found?.why).toContain('Left aside: sizes above 8 TB');
     expect(found?.best?.steps.every(({ bytes }) => bytes <= 8 * TB)).toBe(true);
+  });
+});
+
+describe('a price list as it is typed', () => {
+  it('takes commas, semicolons and tabs, headings and empty lines, and names the line it cannot read', () => {
+    expect(readPrices('Size, Price\n8 TB, 189.90\n\n12 TB; 1,299\n16 TB\t310')).toMatchObject([
+      { cents: 18_990 },
+      { cents: 129_900 },
+      { cents: 31_000 },
+    ]);
+    const wrong = (text: string): string => (readPrices(text) as Refusal).sentence;
+    expect(wrong('8 TB, 189\nlarge, 4')).toContain('Line 2, “large, 4”');
+    expect(wrong('8 TB 189')).toContain('Line 1');
+    expect(wrong('8 TB, -3')).toContain('Line 1');
+    expect(wrong('  \n')).toContain('Write what drives cost');
   });
 });
 

@@ -77,6 +77,39 @@ describe('POST /growth', () => {
   });
 });
 
+describe('POST /units/{id}/growth', () => {
+  const wish = { needPerYearBytes: 1e12, line: 0.8, years: 2, prices: asked.prices, allow: ['swap', 'add'] };
+
+  it('goes by the bands as they are built, and refuses what is not there, not whole or never read', async () => {
+    const keeper = await shelf.tokenOf('keeper');
+    const made = await shelf.ask('POST', '/units', keeper, {
+      name: 'Dunlin',
+      place: { site: 'Hut', room: 'Loft' },
+      profile: 'plain',
+      bays: 4,
+      drives: ['1', '2', '3'].map((bay) => ({ bay, serial: `GR-${bay}`, bytes: 4e12, basis: 'exact' })),
+      pool: { scheme: 'parity-1', name: 'Survey' },
+    });
+    expect(made.status).toBe(201);
+    const id = String(made.body['id']);
+    const pool = Object.keys((made.body['state'] as { pools: object }).pools)[0] ?? '';
+    const ask = (body: object) => shelf.ask('POST', `/units/${id}/growth`, keeper, { ...wish, ...body });
+    expect((await ask({ pool: 'none' })).body['code']).toBe('pool-unknown');
+    expect((await ask({ pool })).body['code']).toBe('never-read');
+    const grown = await ask({ pool, usedBytes: 6e12 });
+    expect(grown.status).toBe(200);
+    // 8 TB hold 6.4; 7 at the end of the year want 8.75: one more drive in the free bay.
+    expect((grown.body as unknown as Answer).best?.steps.map(({ month, kind, bays }) => [month, kind, bays])).toEqual([
+      [0, 'add', ['4']],
+    ]);
+    await shelf.ask('POST', `/units/${id}/events`, keeper, {
+      expectedVersion: made.body['version'],
+      event: { kind: 'drive-failed', serial: 'GR-1' },
+    });
+    expect((await ask({ pool, usedBytes: 6e12 })).body['code']).toBe('others-missing');
+  });
+});
+
 describe('POST /forecasts', () => {
   const readings = Array.from({ length: 200 }, (_, i) => ({
     at: new Date(Date.UTC(2026, 0, 1 + i, 20)).toISOString(),

@@ -48,6 +48,8 @@ export interface Forecast {
 const YEAR_DAYS = 365.25;
 /** Nobody plans further. */
 const MOST_DAYS = 15 * YEAR_DAYS;
+/** Shown at least. */
+const LEAST_DAYS = 2 * YEAR_DAYS;
 const PATHS = 500;
 const STEPS = 120;
 /** A step of many days is drawn as a few, as wide together. */
@@ -117,7 +119,7 @@ export function forecastUse(
 
   const top = usableBytes * line;
   const reach = likely > 0 ? ((top - (days.bytes.at(-1) as number)) / likely) * 3 : MOST_DAYS;
-  const horizon = Math.min(MOST_DAYS, Math.max(90, reach));
+  const horizon = Math.min(MOST_DAYS, Math.max(LEAST_DAYS, reach));
   const every = Math.max(1, Math.ceil(horizon / STEPS));
   const ahead = Array.from({ length: Math.ceil(horizon / every) }, (_, i) => (i + 1) * every);
   const steps = strays(days, slope);

@@ -151,9 +151,12 @@ export function cheapestGrowth(
   }
 }
 
+/** Of two ways that cost the same, the one with fewer swaps: while a drive is swapped the pool can lose one less. */
+const FOR_A_SWAP = 1e-4;
+
 /** Swaps are paid one by one, each with its work; what is added at once is one step. */
 function centsOfMove({ kind, bays }: Move, step: (drives: number) => number): number {
-  return kind === 'swap' ? bays.length * step(1) : step(bays.length);
+  return kind === 'swap' ? bays.length * (step(1) + FOR_A_SWAP) : step(bays.length);
 }
 
 function pathTo(
@@ -169,7 +172,7 @@ function pathTo(
     if (move)
       steps.unshift(...stepsOf(profile, from.growing, move, month, (count) => costOf(month, move.bytes, count)));
   }
-  return Object.freeze({ kind: 'growth-path', totalCents: end.cents, steps: Object.freeze(steps) });
+  return Object.freeze({ kind: 'growth-path', totalCents: Math.round(end.cents), steps: Object.freeze(steps) });
 }
 
 /** The steps of a move one by one, each with what the pool holds after it. */

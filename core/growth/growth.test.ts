@@ -318,6 +318,13 @@ describe('the cheapest way to grow', () => {
     );
   });
 
+  it('of two that cost the same takes the one that swaps less', () => {
+    const start = pool('dedicated-1', [8, 8, 6, 4, 4], 6);
+    const need = { usedBytes: 13 * TB, perYearBytes: 2 * TB, line: 0.8, years: 3, everyMonths: 12 };
+    const found = cheapestGrowth(plain, start, need, costs({ 8: 15_900 }), allow([8])) as GrowthPath;
+    expect(found.steps.map(({ kind }) => kind)).toEqual(['add']);
+  });
+
   it('is worth at each step what the pool then holds, and says who gives nothing until the last', () => {
     const found = cheapestGrowth(
       plain,

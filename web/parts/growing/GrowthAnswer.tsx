@@ -1,7 +1,7 @@
 'use client';
 import dynamic from 'next/dynamic';
 import { addMonths, format } from 'date-fns';
-import { useState, type ReactNode } from 'react';
+import { useEffect, useRef, useState, type ReactNode } from 'react';
 import { formatBytes } from '~/core/quantity/formatBytes';
 import { Button } from '~/web/parts/form/Button';
 import { FormDialog } from '~/web/parts/form/FormDialog';
@@ -55,6 +55,9 @@ function ordersOf(steps: readonly Step[]): Order[] {
 /** The cheapest way as steps with dates and money, what each gives, and the best of each other kind beside it. */
 export function GrowthAnswer({ grown, shown, now, currency, today, mayRecord }: Props): ReactNode {
   const [ordering, setOrdering] = useState<Order | null>(null);
+  const place = useRef<HTMLElement>(null);
+  // It comes below the form it was asked by.
+  useEffect(() => place.current?.scrollIntoView({ block: 'nearest' }), [grown]);
   const { best, others, why } = grown;
   const money = (cents: number): string =>
     new Intl.NumberFormat('en', { style: 'currency', currency }).format(cents / 100);
@@ -71,7 +74,7 @@ export function GrowthAnswer({ grown, shown, now, currency, today, mayRecord }: 
     return i === 0 ? now : shown((best.steps[i - 1] as Step).usableAfterBytes);
   };
   return (
-    <section aria-label="The cheapest way" className="grid grid-cols-[minmax(0,1fr)] gap-3" data-growth>
+    <section ref={place} aria-label="The cheapest way" className="grid grid-cols-[minmax(0,1fr)] gap-3" data-growth>
       <h3 className="font-semibold">
         {best.steps.length === 0
           ? 'Nothing has to be bought: it stays below the line.'

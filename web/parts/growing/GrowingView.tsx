@@ -5,7 +5,7 @@ import type { Viewer } from '~/service/access/viewer';
 import type { App } from '~/service/app';
 import { readForecast } from '~/service/units/readForecast';
 import type { ReadingDay } from '~/service/units/readUnit';
-import { GrowingPool } from './GrowingPool';
+import { GrowingPoolLoader } from './GrowingPoolLoader';
 
 interface Props {
   readonly app: App;
@@ -44,7 +44,7 @@ export async function GrowingView({
   return parts.map(({ pool, days, forecast }) => {
     const every = Math.max(1, Math.ceil(days.length / MOST_POINTS));
     return (
-      <GrowingPool
+      <GrowingPoolLoader
         key={pool.id}
         unit={id}
         pool={{

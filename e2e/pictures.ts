@@ -79,12 +79,6 @@ try {
   await page.goto(`${shelf.base}/bench?profile=saltern`);
   await page.waitForSelector('button[data-layout]');
   await take(page, 'bench');
-  await page.goto(
-    `${shelf.base}/bench?profile=saltern&survive=1&hold=8&growth=0.1&years=5&work=large-files&still=false`,
-  );
-  await page.locator('::-p-aria([name="What matters"][role="tab"])').click();
-  await page.waitForSelector('[data-recommendation]');
-  await take(page, 'bench-matters');
   const units = await page.evaluate(() =>
     fetch('/api/v1/units').then(
       (response) => response.json() as Promise<{ units: { id: string; state: { name: string } }[] }>,
@@ -128,6 +122,13 @@ try {
   await page.goto(`${address('Wren')}/plans/${plans.find(({ unitName }) => unitName === 'Wren')?.id ?? ''}`);
   await page.waitForSelector('[data-wait]');
   await take(page, 'wait');
+  await page.goto(`${address('Bittern')}?view=growing`);
+  await page.type('textarea[name=prices]', '8 TB, 159\n12 TB, 229.50\n16 TB, 299');
+  await press(page, 'Find the cheapest way');
+  await page.waitForSelector('[data-growth]');
+  await page.waitForSelector('figure .recharts-area');
+  await page.$eval('main h2', (head) => head.scrollIntoView({ block: 'start' }));
+  await take(page, 'growing');
   const run = await replacement(page, address('Heron').split('/').at(-1) ?? '');
   await page.goto(shelf.base + run);
   await page.waitForSelector('[data-step=pull]');

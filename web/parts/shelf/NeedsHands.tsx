@@ -60,9 +60,10 @@ export function wayOf({ code, unit, plan, serial }: NeedForHands): { readonly hr
       return { href: `${page}/replace?serial=${encodeURIComponent(serial ?? '')}`, words: 'Plan its replacement' };
     case 'no-margin':
     case 'part-lost':
-    case 'near-full':
     case 'thin-overcommitted':
       return { href: page, words: 'Look at the unit' };
+    case 'near-full':
+      return { href: `${page}?view=growing`, words: 'See what to buy, and when' };
   }
 }
 

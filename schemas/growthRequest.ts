@@ -3,7 +3,7 @@ import { SCHEMES } from './scheme';
 import { bytes, bytesOrNone, groupWidth, id, MOST_DRIVES_NAMED, priceCents } from './words';
 
 const { drives, profile } = layoutRequestSchema.properties;
-const share = { type: 'number', exclusiveMinimum: 0, maximum: 1 } as const;
+const share = { type: 'number', minimum: 0.01, maximum: 1 } as const;
 
 /** What is wished of growing, and what it costs. */
 const wish = {

@@ -44,7 +44,8 @@ function alikeBy({ pool, drives }: Growing): Map<string, string> {
   );
 }
 
-function parityOf(pool: BuiltPool): readonly string[] {
+/** The members that are dedicated parity; none in pools of other kinds. */
+export function parityOf(pool: BuiltPool): readonly string[] {
   return factsOf(pool.scheme).built === 'dedicated' ? (pool.bands[0]?.members ?? []).slice(0, redundancyOf(pool)) : [];
 }
 

@@ -140,5 +140,11 @@ describe('POST /forecasts', () => {
       line: 0.8,
     });
     expect((wrong.body['errors'] as { pointer: string }[])[0]?.pointer).toBe('#/readings/0/at');
+    const leap = await shelf.ask('POST', '/forecasts', reader, {
+      readings: [...readings.slice(0, 3), { at: '2026-12-31T23:59:60Z', usedBytes: 1 }],
+      usableBytes: 8e12,
+      line: 0.8,
+    });
+    expect([leap.status, (leap.body['errors'] as { pointer: string }[])[0]?.pointer]).toEqual([422, '#/readings/3/at']);
   });
 });

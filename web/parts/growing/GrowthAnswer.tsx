@@ -132,8 +132,9 @@ export function GrowthAnswer({ grown, shown, now, currency, today, mayRecord }: 
         </ul>
       )}
       <p className="text-sm text-muted">
-        Reckoned on prices that fall as said and a need that grows as said: look again before each order. Before a drive
-        is touched, the plan for it checks the copies; the maker’s manual comes first.
+        Reckoned on prices that fall as said and a need that grows as said: look again before each order. A spare has to
+        be as large as the largest member: it grows with them. Before a drive is touched, the plan for it checks the
+        copies; the maker’s manual comes first.
       </p>
       {ordering && (
         <FormDialog title="Drives ordered" onClose={() => setOrdering(null)}>

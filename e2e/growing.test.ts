@@ -53,6 +53,8 @@ it('leads from two years of readings to a date, the cheapest way, and an order f
   expect(way).toMatch(/The cheapest way: €[\d,.]+ in today’s money, \d+ steps?/);
   expect(way).toMatch(/Buy everything now: €/);
   expect(await seriousFaults(page)).toEqual([]);
+  // Nothing of it reaches out of what scrolls: the frame stays where it is.
+  expect(await page.evaluate(() => document.documentElement.scrollHeight - window.innerHeight)).toBe(0);
   // The order has what the step needs; who it is from is asked.
   await page.locator('[data-growth] button').click();
   await page.waitForSelector('[role=dialog] input[name=supplier]');

@@ -41,7 +41,7 @@ export default insidePage('reader', async ({ app, query, now }) => {
     `/?${new URLSearchParams({ ...(site === undefined ? {} : { site }), from: String(skip) }).toString()}`;
   return (
     <div className="flex min-h-full max-lg:flex-col-reverse max-lg:justify-end lg:h-full">
-      <div className="min-w-0 lg:flex-1 overflow-y-auto p-5">
+      <div className="relative min-w-0 lg:flex-1 overflow-y-auto p-5">
         <h1 className="sr-only">Shelf</h1>
         {all === 0 ? (
           <div className="max-w-[520px]">

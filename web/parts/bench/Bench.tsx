@@ -100,7 +100,7 @@ export function Bench({ profiles, sample, currency, places, mayStore, begin, kep
   const choose = (layout: string): void => bench.change({ layout });
   return (
     <div className="one-page flex min-h-full max-lg:flex-col lg:h-full">
-      <div className="grid min-w-0 flex-1 auto-rows-max grid-cols-[minmax(0,1fr)] content-start gap-3 overflow-y-auto p-4">
+      <div className="relative grid min-w-0 flex-1 auto-rows-max grid-cols-[minmax(0,1fr)] content-start gap-3 overflow-y-auto p-4">
         <div className="flex flex-wrap items-start justify-between gap-x-4 gap-y-2">
           <div>
             <h1 className="text-xl">
@@ -172,7 +172,7 @@ export function Bench({ profiles, sample, currency, places, mayStore, begin, kep
       </div>
       <aside
         aria-label="Chosen layout"
-        className="shrink-0 border-line bg-surface p-4 max-lg:border-t lg:w-[392px] lg:overflow-y-auto lg:border-l"
+        className="relative shrink-0 border-line bg-surface p-4 max-lg:border-t lg:w-[392px] lg:overflow-y-auto lg:border-l"
       >
         {current ? (
           <>

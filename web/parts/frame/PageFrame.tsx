@@ -19,7 +19,7 @@ export async function PageFrame({
   return (
     <>
       <Offline madeAt={now.toISOString()} keep={keep} />
-      <main id="content" className="min-h-0 flex-1 overflow-y-auto" tabIndex={-1}>
+      <main id="content" className="relative min-h-0 flex-1 overflow-y-auto" tabIndex={-1}>
         {children}
       </main>
       <WaitingStrip waits={waits} />

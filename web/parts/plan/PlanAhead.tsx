@@ -27,7 +27,7 @@ export function PlanAhead({ plan, ahead, risks, pools }: Props): ReactNode {
   return (
     <aside
       aria-label="What this plan risks, and when"
-      className="shrink-0 overflow-y-auto border-line bg-surface p-4 max-lg:border-t lg:w-[332px] lg:border-l"
+      className="relative shrink-0 overflow-y-auto border-line bg-surface p-4 max-lg:border-t lg:w-[332px] lg:border-l"
     >
       <h2 className="text-lg">What this plan risks, and when</h2>
       {moved.map((risk) => (

@@ -153,7 +153,7 @@ export function Runner({
         </div>
         <RunSteps run={run} chosen={step.id} next={next?.id} notYetSent={notYetSent} onChoose={choose} />
       </nav>
-      <section aria-label="Step" className="min-w-0 flex-1 overflow-y-auto p-6 max-sm:p-4" data-step={step.id}>
+      <section aria-label="Step" className="relative min-w-0 flex-1 overflow-y-auto p-6 max-sm:p-4" data-step={step.id}>
         {queue.length > 0 && (
           <div className="mb-4" data-not-yet-sent={queue.length}>
             <Notice title={`Not yet sent: ${String(queue.length)} ${queue.length === 1 ? 'step' : 'steps'}`}>

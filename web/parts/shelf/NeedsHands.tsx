@@ -81,7 +81,7 @@ export function NeedsHands({ causes, total, most, messages }: Props): ReactNode 
   return (
     <aside
       aria-label="Needs hands"
-      className="w-full shrink-0 border-line bg-surface p-4 max-lg:border-b lg:w-[312px] lg:overflow-y-auto lg:border-l"
+      className="relative w-full shrink-0 border-line bg-surface p-4 max-lg:border-b lg:w-[312px] lg:overflow-y-auto lg:border-l"
     >
       <h2 className="flex justify-between text-lg">
         Needs hands <span className="font-normal text-muted">{total}</span>

@@ -63,7 +63,7 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
   const common = { id, version, unit: state, mayRecord };
   return (
     <div className="flex min-h-full max-lg:flex-col lg:h-full">
-      <div className="grid min-w-0 flex-1 auto-rows-max grid-cols-[minmax(0,1fr)] content-start gap-4 overflow-y-auto p-5">
+      <div className="relative grid min-w-0 flex-1 auto-rows-max grid-cols-[minmax(0,1fr)] content-start gap-4 overflow-y-auto p-5">
         <div className="flex flex-wrap items-baseline justify-between gap-x-6">
           <h1 className="text-xl">
             {state.name}
@@ -209,7 +209,7 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
       </div>
       <aside
         aria-label="Pools"
-        className="shrink-0 border-line bg-surface p-5 max-lg:border-t lg:w-[424px] lg:overflow-y-auto lg:border-l"
+        className="relative shrink-0 border-line bg-surface p-5 max-lg:border-t lg:w-[424px] lg:overflow-y-auto lg:border-l"
       >
         {poolsOf(state).length === 0 && <p className="text-muted">No pool has been made here yet.</p>}
         {poolsOf(state).map((pool) => (

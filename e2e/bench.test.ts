@@ -1,35 +1,19 @@
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import type { Browser, ElementHandle, Page } from 'puppeteer-core';
+import type { ElementHandle } from 'puppeteer-core';
 import { seriousFaults } from './axe';
-import { choose, enter, openBrowser, openPage, press } from './browser';
-import { demoDataFolder, startShelf, type StartedShelf } from './startShelf';
+import { choose, press } from './browser';
+import { openDemo } from './demo';
 
-const data = await demoDataFolder();
-let shelf: StartedShelf;
-let browser: Browser;
-let page: Page;
+const { shelf, page, says: waitForText, textOf, folder: data } = await openDemo();
 
 beforeAll(async () => {
-  shelf = await startShelf({ data: data.path });
-  browser = await openBrowser();
-  page = await openPage(browser);
-  await enter(page, shelf.link);
   await page.goto(`${shelf.base}/bench`);
   await press(page, 'Use the sample');
   await press(page, 'Use these 5 drives');
   await page.waitForSelector('button[data-layout="mixed-1"]');
 });
-afterAll(async () => {
-  await browser.close();
-  await shelf.stop();
-  data.remove();
-});
 
-const textOf = (selector: string): Promise<string> =>
-  page.$eval(selector, (element) => (element as HTMLElement).innerText);
-const waitForText = (text: string): Promise<unknown> =>
-  page.waitForFunction((wanted) => document.body.innerText.includes(wanted), {}, text);
 const openTab = async (name: string): Promise<void> => {
   await page.locator(`::-p-aria([name="${name}"][role="tab"])`).click();
 };
@@ -258,7 +242,7 @@ it('keeps a comparison under a name; its address opens it for somebody else', as
 });
 
 it('is taken away as CSV and JSON, brought back, and printed on one page', async () => {
-  const folder = join(data.path, 'downloads');
+  const folder = join(data, 'downloads');
   mkdirSync(folder);
   const client = await page.createCDPSession();
   await client.send('Browser.setDownloadBehavior', {

@@ -1,39 +1,20 @@
-import type { Browser, Dialog, Page } from 'puppeteer-core';
+import type { Dialog } from 'puppeteer-core';
 import { seriousFaults } from './axe';
-import { enter, openBrowser, press } from './browser';
-import { demoDataFolder, startShelf, type StartedShelf } from './startShelf';
+import { press } from './browser';
+import { openDemo } from './demo';
 
-const data = await demoDataFolder();
-let shelf: StartedShelf;
-let browser: Browser;
-let page: Page;
 /** What was asked when a half-filled form was left, and how it is answered. */
 const asked: string[] = [];
 let mayLeave = true;
-
-beforeAll(async () => {
-  shelf = await startShelf({ data: data.path });
-  browser = await openBrowser();
-  page = await (await browser.createBrowserContext()).newPage();
+const { shelf, page, says } = await openDemo(async (browser) => {
+  const page = await (await browser.createBrowserContext()).newPage();
   page.on('dialog', (dialog: Dialog) => {
     asked.push(dialog.type());
     void (mayLeave ? dialog.accept() : dialog.dismiss());
   });
-  await enter(page, shelf.link);
-});
-afterAll(async () => {
-  await browser.close();
-  await shelf.stop();
-  data.remove();
+  return page;
 });
 
-const says = (text: string, selector = 'body'): Promise<unknown> =>
-  page.waitForFunction(
-    (wanted, of) => document.querySelector<HTMLElement>(of)?.innerText.includes(wanted),
-    { polling: 50 },
-    text,
-    selector,
-  );
 /** What has the focus, as it is called. */
 const here = (): Promise<string> =>
   page.evaluate(() => {

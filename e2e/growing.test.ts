@@ -1,33 +1,8 @@
-import type { Browser, Page } from 'puppeteer-core';
 import { seriousFaults } from './axe';
-import { enter, openBrowser, openPage, press } from './browser';
-import { demoDataFolder, startShelf, type StartedShelf } from './startShelf';
+import { press } from './browser';
+import { openDemo } from './demo';
 
-const data = await demoDataFolder();
-let shelf: StartedShelf;
-let browser: Browser;
-let page: Page;
-
-beforeAll(async () => {
-  shelf = await startShelf({ data: data.path });
-  browser = await openBrowser();
-  page = await openPage(browser);
-  await enter(page, shelf.link);
-});
-afterAll(async () => {
-  await browser.close();
-  await shelf.stop();
-  data.remove();
-});
-
-const says = (text: string, selector = 'main'): Promise<unknown> =>
-  page.waitForFunction(
-    (wanted, of) => document.querySelector<HTMLElement>(of)?.innerText.includes(wanted),
-    { polling: 50 },
-    text,
-    selector,
-  );
-const textOf = (selector: string): Promise<string> => page.$eval(selector, (of) => (of as HTMLElement).innerText);
+const { shelf, page, says, textOf } = await openDemo();
 
 it('leads from two years of readings to a date, the cheapest way, and an order for its first step', async () => {
   // The pool that is near full: its own need leads to the unit.

@@ -1,31 +1,10 @@
-import type { Browser, ElementHandle, Page } from 'puppeteer-core';
+import type { ElementHandle } from 'puppeteer-core';
 import { seriousFaults } from './axe';
-import { choose, enter, goByMenu, openBrowser, openPage, press } from './browser';
-import { demoDataFolder, startShelf, type StartedShelf } from './startShelf';
+import { choose, goByMenu, press } from './browser';
+import { openDemo } from './demo';
 
-const data = await demoDataFolder();
-let shelf: StartedShelf;
-let browser: Browser;
-let page: Page;
+const { shelf, page, says } = await openDemo();
 
-beforeAll(async () => {
-  shelf = await startShelf({ data: data.path });
-  browser = await openBrowser();
-  page = await openPage(browser);
-  await enter(page, shelf.link);
-});
-afterAll(async () => {
-  await browser.close();
-  await shelf.stop();
-  data.remove();
-});
-
-const says = (words: string) =>
-  page.waitForFunction(
-    (text: string) => document.querySelector<HTMLElement>('main')?.innerText.includes(text),
-    { polling: 50 },
-    words,
-  );
 const field = (label: string, nth = 0): Promise<ElementHandle> =>
   page
     .waitForFunction((count: number) => document.querySelectorAll('[data-running] fieldset').length >= count, {}, nth)

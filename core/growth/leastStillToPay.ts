@@ -13,6 +13,15 @@ export interface SizeCost {
   readonly addCents: number;
 }
 
+/** A pool, what it should hold, and by what. */
+interface Asked {
+  readonly profile: Profile;
+  readonly growing: Growing;
+  readonly needed: number;
+  readonly costs: readonly SizeCost[];
+  readonly allowed: Allowed;
+}
+
 /** Something that can be raised bit by bit at a rate, up to a most. */
 interface Raise {
   readonly centsPerByte: number;
@@ -38,9 +47,9 @@ export function leastStillToPay(
   if (costs.length === 0) return Infinity;
   const { built } = factsOf(growing.pool.scheme);
   const isOne = built === 'one' || (built === 'pairs' && profile.space.mirrorPairing === 'all-as-smallest');
-  if (isOne) return allToOneHeight(profile, growing, neededBytes, costs, allowed);
-  if (built === 'groups' || built === 'pairs') return groupByGroup(profile, growing, neededBytes, costs, allowed);
-  return driveByDrive(profile, growing, neededBytes, costs, allowed);
+  const asked = { profile, growing, needed: neededBytes, costs, allowed };
+  if (isOne) return allToOneHeight(asked);
+  return built === 'groups' || built === 'pairs' ? groupByGroup(asked) : driveByDrive(asked);
 }
 
 /** So many more steps of adding that bays, the family and what is allowed leave. */
@@ -53,13 +62,7 @@ function stepsLeft(profile: Profile, { pool, free }: Growing, { kinds }: Allowed
 }
 
 /** Every member counts as the smallest: for each number of members, all that are too small are swapped. */
-function allToOneHeight(
-  profile: Profile,
-  growing: Growing,
-  needed: number,
-  costs: readonly SizeCost[],
-  allowed: Allowed,
-): number {
+function allToOneHeight({ profile, growing, needed, costs, allowed }: Asked): number {
   const { pool, drives } = growing;
   const from = pool.bands[0]?.fromBytes ?? 0;
   const sizes = membersOfBands(pool.bands).map((name) => drives.get(name)?.bytes ?? 0);
@@ -81,13 +84,7 @@ function allToOneHeight(
 }
 
 /** Groups side by side: the best rate of each, filled up from the best. */
-function groupByGroup(
-  profile: Profile,
-  growing: Growing,
-  needed: number,
-  costs: readonly SizeCost[],
-  allowed: Allowed,
-): number {
+function groupByGroup({ profile, growing, needed, costs, allowed }: Asked): number {
   const { pool, drives, usableBytes } = growing;
   const largest = costs.at(-1)?.bytes ?? 0;
   const raises: Raise[] = [];
@@ -121,13 +118,7 @@ function groupByGroup(
  * Pools cut at sizes, dedicated parity, drives of their own: what they hold is at most, for some height T, the sum of all
  * members up to T less the redundancy times T. For each height that can be one, the deficit is filled at the best rates.
  */
-function driveByDrive(
-  profile: Profile,
-  growing: Growing,
-  needed: number,
-  costs: readonly SizeCost[],
-  allowed: Allowed,
-): number {
+function driveByDrive({ profile, growing, needed, costs, allowed }: Asked): number {
   const { pool, drives } = growing;
   const system = profile.space.systemAreaBytes;
   const redundancy = factsOf(pool.scheme).redundancy ?? 0;

@@ -39,6 +39,60 @@ it('leads from two years of readings to a date, the cheapest way, and an order f
   await says('The order is written down.', 'body');
 });
 
+it('adds a drive by a plan, on the phone: fitted, chosen on its page, counted in only when its page says so', async () => {
+  const { units } = (await page.evaluate(async () => (await fetch('/api/v1/units')).json())) as {
+    units: { id: string; state: { name: string } }[];
+  };
+  const id = units.find(({ state }) => state.name === 'Coot')?.id ?? '';
+  await page.setViewport({ width: 390, height: 844, isMobile: true, hasTouch: true });
+  await page.goto(`${shelf.base}/units/${id}/grow`);
+  await says('Drives are added one at a time.', '[data-free-bays]');
+  await page.type('[data-new-drive] input[placeholder="8 TB"]', '12 TB');
+  await says('Add the new drive to', '[data-plan-preview]');
+  await says('usable after', '[data-plan-preview]');
+  expect(await seriousFaults(page)).toEqual([]);
+  await press(page, 'Begin the plan');
+  await page.waitForFunction(() => location.pathname.includes('/plans/'));
+  const step = (): Promise<string> => page.$eval('[data-step]', (part) => (part as HTMLElement).dataset['step'] ?? '');
+  const confirm = async (): Promise<void> => {
+    const was = await step();
+    if (await page.$('[data-evidence] [data-scan]')) {
+      await page.type('[data-scan]', 'QH12-07001-GRW1');
+      await page.keyboard.press('Enter');
+    } else await page.$eval('[data-evidence] button[type=submit]', (button) => (button as HTMLElement).click());
+    await page.waitForFunction(
+      (before) => document.querySelector<HTMLElement>('[data-step]')?.dataset['step'] !== before,
+      {},
+      was,
+    );
+  };
+  const usable = async (): Promise<number> =>
+    await page.evaluate(
+      async (of) =>
+        Object.values(
+          (
+            (await (await fetch(`/api/v1/units/${of}`)).json()) as {
+              state: { pools: Record<string, { usableBytes: number }> };
+            }
+          ).state.pools,
+        )[0]?.usableBytes ?? 0,
+      id,
+    );
+  const before = await usable();
+  await page.waitForSelector('[data-evidence]');
+  const walked: string[] = [];
+  while ((await step()) !== 'taken-in') {
+    walked.push(await step());
+    await confirm();
+  }
+  expect(walked).toEqual(expect.arrayContaining(['copy', 'new-drives', 'fit', 'choose']));
+  await says('Done before this:');
+  expect(await usable()).toBe(before);
+  await confirm();
+  expect(await step()).toBe('space');
+  expect(await usable()).toBeGreaterThan(before);
+});
+
 it('says so where there is no history, no pool, or a member missing; a phone has all of it', async () => {
   const { units } = (await page.evaluate(async () => (await fetch('/api/v1/units')).json())) as {
     units: { id: string; state: { pools: Record<string, { missing: string[] }> } }[];

@@ -78,6 +78,16 @@ const intentionSchema = {
     },
     {
       ...object,
+      required: ['kind', 'pool', 'bays'],
+      properties: {
+        unit: actsOn,
+        kind: { const: 'add-drives' },
+        pool: id,
+        bays: { type: 'array', minItems: 1, maxItems: 1000, items: bay },
+      },
+    },
+    {
+      ...object,
       required: ['kind', 'on'],
       properties: { unit: actsOn, kind: { const: 'switch-power' }, on: { type: 'boolean' } },
     },
@@ -255,7 +265,7 @@ const stepSchema = {
 } as const;
 
 /** What a plan is for. Of those that touch members one runs at a time; the rescue may begin at any time. */
-export const JOBS = ['commission', 'replace', 'replace-all', 'spare-in', 'came-back', 'rescue'] as const;
+export const JOBS = ['commission', 'replace', 'replace-all', 'grow', 'spare-in', 'came-back', 'rescue'] as const;
 
 export const planSchema = {
   ...object,

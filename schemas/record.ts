@@ -213,6 +213,22 @@ export const WISHES = {
     required: ['pool', 'drive'],
     properties: { pool: id, drive: newDriveSchema, way, copyProven, usedShare },
   },
+  grow: {
+    ...object,
+    required: ['pool', 'drive'],
+    properties: {
+      pool: id,
+      drive: newDriveSchema,
+      bays: {
+        type: 'array',
+        minItems: 1,
+        maxItems: 100,
+        uniqueItems: true,
+        items: bay,
+        description: 'The free bays; left out means the first, as many as the family adds at a time.',
+      },
+    },
+  },
   'spare-in': {
     ...object,
     required: ['serial', 'spare', 'drive'],

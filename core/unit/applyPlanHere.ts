@@ -28,7 +28,7 @@ function isSameWork(a: PlanJob, b: PlanJob): boolean {
   return a === b || (MEMBER_JOBS.has(a) && MEMBER_JOBS.has(b));
 }
 
-const MEMBER_JOBS: ReadonlySet<PlanJob> = new Set(['replace', 'replace-all', 'spare-in', 'came-back']);
+const MEMBER_JOBS: ReadonlySet<PlanJob> = new Set(['replace', 'replace-all', 'grow', 'spare-in', 'came-back']);
 
 /** A step that was stopped changes nothing; it is remembered that it was. */
 export function passStep(unit: UnitState, { plan, how }: Of<'plan-step'>): UnitState | Refusal {

@@ -102,6 +102,7 @@ const SUMMARIES: Readonly<Record<PlanJob, string>> = {
   commission: 'The plan that takes a unit from its box to its first backup',
   replace: 'The plan to replace one drive, in its bay or through a free one',
   'replace-all': 'The plan to replace every member by a larger drive, one at a time',
+  grow: 'The plan to add a drive, a pair or a whole group to a pool',
   'spare-in': 'The plan when a spare takes over and is replaced itself',
   'came-back': 'The plan for a drive that dropped out and is there again',
   rescue: 'The plan for a pool that has lost more than it may, or a unit that offers only to erase',

@@ -7,6 +7,7 @@ import { apply } from '../../unit/apply';
 import { grownByExpand } from '../../unit/grownByExpand';
 import { poolsOf, driveInBay, type UnitState } from '../../unit/state';
 import type { UnitEvent } from '../../unit/event';
+import { poolChanged } from '../../unit/poolChanged';
 import { poolCreated } from '../../unit/poolCreated';
 import { entryOf } from '../../value/entryOf';
 import { isRefusal, refusal, type Refusal } from '../../value/refusal';
@@ -168,6 +169,25 @@ function eventsOf(unit: UnitState, intention: Intention, inHand: InHand): UnitEv
       const pool = unit.pools[intention.pool];
       const grown = pool && grownByExpand(unit, pool);
       return grown ? [grown] : [];
+    }
+    case 'add-drives': {
+      const { pool, bays } = intention;
+      const empty = bays.filter((bay) => !driveInBay(unit, bay));
+      if (empty.length > 0)
+        return refusal(
+          'bay-empty',
+          `${empty.map((bay) => BayName(unit, bay)).join(', ')} is still empty: there is nothing to add.`,
+          '/step',
+        );
+      const missing = entryOf(unit.pools, pool)?.missing ?? [];
+      if (missing.length > 0)
+        return refusal(
+          'others-missing',
+          `${missing.join(', ')} is missing by now: that is rebuilt first, then drives are added.`,
+          '/step',
+        );
+      const made = poolChanged(unit, { kind: 'added', pool, bays }, '');
+      return isRefusal(made) ? { ...made, pointer: '/step' } : [made];
     }
     case 'clear-signs':
       return unit.signs.length > 0 ? [{ kind: 'signs-cleared' }] : [];

@@ -28,6 +28,7 @@ import { expectedEvidence } from './dryRun';
 import { cameBackPlan } from '../makers/cameBack';
 import type { PlanBody, PlanStep, StepEvidence } from '../plan';
 import { nextStep } from '../../planRun/progress';
+import { growPlan } from '../makers/grow';
 import { replacePlan } from '../makers/replace';
 import { replaceAllPlan } from '../makers/replaceAll';
 import { spareInPlan } from '../makers/spareIn';
@@ -190,7 +191,8 @@ function beginnings(unit: UnitState, n: number, wider: boolean): PlanBody[] {
       replaceAllPlan(unit, { pool, way, drive: { bytes: 2 * BYTES, basis: 'exact' } }),
     ),
   );
-  return [...each, ...(wider ? larger : [])].flatMap((plan) => (isRefusal(plan) ? [] : [bare(plan)]));
+  const more = poolsOf(unit).map(({ id: pool }) => growPlan(unit, { pool, drive: { bytes: BYTES, basis: 'exact' } }));
+  return [...each, ...(wider ? [...larger, ...more] : [])].flatMap((plan) => (isRefusal(plan) ? [] : [bare(plan)]));
 }
 
 /** What is expected, and every serial that could be in hand instead. */

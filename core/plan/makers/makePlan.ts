@@ -6,6 +6,7 @@ import { cameBackPlan, type CameBackWish } from './cameBack';
 import type { CommissionWish } from './commission/commission';
 import { commissionPlan } from './commission/commissionPlan';
 import type { PlanBody } from '../plan';
+import { growPlan, type GrowWish } from './grow';
 import { replaceAllPlan, type ReplaceAllWish } from './replaceAll';
 import { replacePlan, type ReplaceWish } from './replace';
 import { rescuePlan, type RescueWish } from './rescue';
@@ -16,6 +17,7 @@ export type WishOf = {
   readonly commission: CommissionWish;
   readonly replace: ReplaceWish;
   readonly 'replace-all': ReplaceAllWish;
+  readonly grow: GrowWish;
   readonly 'spare-in': SpareInWish;
   readonly 'came-back': CameBackWish;
   readonly rescue: RescueWish;
@@ -43,6 +45,7 @@ export function makePlan<J extends PlanJob>(
     commission: (of) => commissionPlan(unit, of, newId),
     replace: (of) => replacePlan(unit, of),
     'replace-all': (of) => replaceAllPlan(unit, of),
+    grow: (of) => growPlan(unit, of),
     'spare-in': (of) => spareInPlan(unit, of),
     'came-back': (of) => cameBackPlan(unit, of),
     rescue: (of) => rescuePlan(unit, of, events),

@@ -12,7 +12,7 @@ import { driveListed } from './driveListed';
 import { fit, powerDown, powerUp, pull, rebuild, swap, type NewDrive } from './handsOnDrive';
 import { whyRestsOnSick } from './sickAlone';
 import type { PlanBody } from '../plan';
-import { dryRun } from '../engine/dryRun';
+import { spaceSeen } from './spaceSeen';
 import {
   largestGuarded,
   nextSpare,
@@ -127,21 +127,7 @@ export function replaceAllPlan(unit: UnitState, wish: ReplaceAllWish): PlanBody 
       why: 'Until then the space is simply not there, and people think it failed. It takes minutes to a day; the pool can be used meanwhile.',
       does: [{ kind: 'expand', pool: pool.id }],
     });
-  const plan = {
-    job: 'replace-all' as const,
-    title: `Larger drives for ${pool.name} of ${unit.name}`,
-    steps: draft.steps,
-  };
-  const { counts, prints } = unit.profile.unitPage;
-  const shown = spaceAfter(unit, plan, pool.id);
-  then({
-    id: 'space',
-    kind: 'record',
-    title: `See that the unit shows about ${formatBytes(shown, counts === 'TiB' ? 'binary' : 'decimal', 1)}${counts === prints ? '' : ` (its page prints “${prints}”)`}`,
-    why: 'Much less, and an expansion is still to be started, or a volume to be enlarged: that is no fault of a drive.',
-    asks: { kind: 'text', label: 'What its page shows now' },
-    does: [{ kind: 'note' }],
-  });
+  spaceSeen(draft, unit, 'replace-all', pool.id);
   nextSpare(draft, wish.drive);
   then({
     id: 'told-after',
@@ -149,17 +135,11 @@ export function replaceAllPlan(unit: UnitState, wish: ReplaceAllWish): PlanBody 
     why: 'And how much room there is, and until when it is meant to last.',
     maySkip: true,
   });
-  return { ...plan, steps: draft.steps };
+  return { job: 'replace-all', title: `Larger drives for ${pool.name} of ${unit.name}`, steps: draft.steps };
 }
 
 function isSick({ sick, condition }: DriveInUnit): boolean {
   return sick !== undefined || condition === 'suspected';
-}
-
-/** What the unit's page shows of a pool once a plan is through. */
-function spaceAfter(unit: UnitState, plan: PlanBody, pool: string): number {
-  const last = dryRun(unit, plan, unit.registeredAt).at(-1);
-  return (last?.kind === 'dry-step' ? last.after : unit).pools[pool]?.shownBytes ?? 0;
 }
 
 /** The month a drive was bought in; where nobody knows, when it came in. */

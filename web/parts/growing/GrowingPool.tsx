@@ -106,6 +106,8 @@ export function GrowingPool(of: GrowingPoolProps): ReactNode {
       )}
       {grown && (
         <GrowthAnswer
+          unit={unit}
+          pool={pool.id}
           grown={grown}
           shown={shown}
           currency={currency}

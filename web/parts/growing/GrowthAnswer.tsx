@@ -3,7 +3,7 @@ import dynamic from 'next/dynamic';
 import { addMonths, format } from 'date-fns';
 import { useEffect, useRef, useState, type ReactNode } from 'react';
 import { formatBytes } from '~/core/quantity/formatBytes';
-import { Button } from '~/web/parts/form/Button';
+import { Button, ButtonLink } from '~/web/parts/form/Button';
 import { FormDialog } from '~/web/parts/form/FormDialog';
 import { Notice } from '~/web/parts/form/Notice';
 import type { Grown } from './GrowthForm';
@@ -11,6 +11,8 @@ import type { Grown } from './GrowthForm';
 const OrderForm = dynamic(() => import('~/web/parts/drives/OrderForms').then((part) => part.OrderForm), { ssr: false });
 
 interface Props {
+  readonly unit: string;
+  readonly pool: string;
   readonly grown: Grown;
   /** Usable bytes as the unit's page shows them. */
   readonly shown: (usableBytes: number) => number;
@@ -52,8 +54,27 @@ function ordersOf(steps: readonly Step[]): Order[] {
   }));
 }
 
+/** The plan of the first step: it is made when the drives are there. */
+function PlanFor({
+  unit,
+  pool,
+  kind,
+}: {
+  readonly unit: string;
+  readonly pool: string;
+  readonly kind: Step['kind'];
+}): ReactNode {
+  return kind === 'swap' ? (
+    <ButtonLink href={`/units/${unit}/larger`}>Plan the swap</ButtonLink>
+  ) : (
+    <ButtonLink href={`/units/${unit}/grow?pool=${encodeURIComponent(pool)}`}>
+      Plan it, with the drives in hand
+    </ButtonLink>
+  );
+}
+
 /** The cheapest way as steps with dates and money, what each gives, and the best of each other kind beside it. */
-export function GrowthAnswer({ grown, shown, now, currency, today, mayRecord }: Props): ReactNode {
+export function GrowthAnswer({ unit, pool, grown, shown, now, currency, today, mayRecord }: Props): ReactNode {
   const [ordering, setOrdering] = useState<Order | null>(null);
   const place = useRef<HTMLElement>(null);
   // It comes below the form it was asked by.
@@ -97,6 +118,7 @@ export function GrowthAnswer({ grown, shown, now, currency, today, mayRecord }: 
                       {`Write down the order: ${order.count} × ${order.size}…`}
                     </Button>
                   ))}
+                  {month === months[0] && <PlanFor unit={unit} pool={pool} kind={steps[0]?.kind ?? 'add'} />}
                 </span>
               )}
             </div>

@@ -239,6 +239,7 @@ function plansOf(id: string): readonly MenuLink[] {
       words: 'Replace a drive',
       detail: 'Sick, old or failed: one out, one in, and the rebuild sat out.',
     },
+    { href: `/units/${id}/grow`, words: 'Add drives', detail: 'Into free bays: one, a pair, or a whole group.' },
     { href: `/units/${id}/larger`, words: 'Larger drives', detail: 'One after another, until the pool can grow.' },
   ];
 }

@@ -1,0 +1,135 @@
+import { factsOf } from '../../layout/scheme';
+import { addedAtATime } from '../../pool/added';
+import { formatBytes } from '../../quantity/formatBytes';
+import { bayName, BayName } from '../../unit/bayName';
+import { fullMarginOfPool, marginOfPool } from '../../unit/margin';
+import { poolChanged } from '../../unit/poolChanged';
+import { baysOf, driveInBay, type UnitState } from '../../unit/state';
+import { entryOf } from '../../value/entryOf';
+import { isRefusal, refusal, type Refusal } from '../../value/refusal';
+import type { PlanBody } from '../plan';
+import { copyChecked } from './copyChecked';
+import { draftPlan } from './draftPlan';
+import { driveListed } from './driveListed';
+import { fit, powerDown, powerUp, type NewDrive } from './handsOnDrive';
+import { nextSpare, type ReplaceWish } from './replace';
+import { spaceSeen } from './spaceSeen';
+
+export interface GrowWish extends Pick<ReplaceWish, 'tested'> {
+  readonly pool: string;
+  /** What goes in: the same kind in every bay, serials read one by one. */
+  readonly drive: NewDrive;
+  /** The free bays; left out means the first, as many as the family adds at a time. */
+  readonly bays?: readonly string[];
+}
+
+/**
+ * The plan to add drives to a pool: one, a pair, or a whole group, as the family takes them. Nothing is pulled and the pool is never
+ * thinner; space comes when the unit has taken them in.
+ */
+export function growPlan(unit: UnitState, wish: GrowWish): PlanBody | Refusal {
+  const pool = entryOf(unit.pools, wish.pool);
+  if (!pool) return refusal('pool-unknown', `${unit.name} has no pool ${wish.pool}.`, '/pool');
+  if (marginOfPool(pool) < fullMarginOfPool(pool) || pool.missing.length > 0)
+    return refusal('thinned', `${pool.name} is thinned: replace what is missing first, then grow.`, '/pool');
+  const free = baysOf(unit).filter((bay) => !driveInBay(unit, bay));
+  const count = addedAtATime(unit.profile, pool) || 1;
+  const bays = wish.bays ?? free.slice(0, count);
+  const taken = bays.find((bay) => !free.includes(bay));
+  if (taken !== undefined)
+    return refusal('bay-occupied', `${BayName(unit, taken)} is not free, or not there.`, '/bays');
+  if (bays.length === 0 || (wish.bays === undefined && bays.length < count))
+    return refusal(
+      'no-free-bay',
+      `${count === 1 ? 'No bay is' : `Fewer than ${String(count)} bays are`} free: swap members for larger drives, or add an enclosure.`,
+      '/bays',
+    );
+  const grown = poolChanged(withDrives(unit, bays, wish.drive), { kind: 'added', pool: pool.id, bays }, '');
+  if (isRefusal(grown))
+    return {
+      ...grown,
+      pointer: grown.code === 'adds-groups' || grown.code === 'adds-pairs' ? '/bays' : '/drive/bytes',
+    };
+
+  const size = wish.drive.label ?? formatBytes(wish.drive.bytes);
+  const these = bays.length === 1 ? 'the new drive' : `the ${String(bays.length)} new drives`;
+  const where = bays.map((bay) => bayName(unit, bay)).join(', ');
+  const draft = draftPlan();
+  const { under, then } = draft;
+  under('Before');
+  then(copyChecked(unit, pool.id));
+  then({
+    id: 'told',
+    title: `Tell the people who use ${pool.name} that it may be slow, and that nobody switches it off`,
+    why: 'Taking a drive in moves data on many units. A unit restarted meanwhile begins again, or worse.',
+    maySkip: true,
+  });
+  then({
+    id: 'new-drives',
+    title: `Lay out ${bays.length === 1 ? `the drive of ${size}` : `${String(bays.length)} drives of ${size}`}`,
+    why: `${driveListed(wish.drive, wish.tested)} Make sure that nothing on ${bays.length === 1 ? 'it' : 'them'} is still needed: what is added is erased.`,
+  });
+  under('At the shelf');
+  powerDown(draft, unit);
+  for (const [i, bay] of bays.entries())
+    fit(draft, unit, { bay, suffix: bays.length === 1 ? '' : `-${String(i + 1)}` }, wish.drive);
+  powerUp(draft, unit, {});
+  under('At its page');
+  then({
+    id: 'choose',
+    kind: 'act',
+    title: `Add ${these} to ${pool.name} in the unit’s own page`,
+    why: `Choose ${where} by serial, and the pool by its name: “${pool.name}”, ${factsOf(pool.scheme).name.toLowerCase()}. What it shows before you say yes must be this pool with ${bays.length === 1 ? 'one drive' : `${String(bays.length)} drives`} more.`,
+    caution:
+      'Say yes only where it erases nothing but what you have just fitted. If it offers a new pool, another level, or names a drive that was in before: answer no, and stop here.',
+  });
+  under('Wait');
+  then({
+    id: 'taken-in',
+    kind: 'wait',
+    title: `Wait until the unit has taken ${bays.length === 1 ? 'it' : 'them'} in`,
+    why: 'Minutes on some units, days on others: its page says how far it is. The pool can be used; pull nothing, switch nothing off.',
+    caution: 'Tick when its page says that it is done and healthy: the space is counted from then on.',
+    does: [{ kind: 'add-drives', pool: pool.id, bays: [...bays] }],
+  });
+  under('Afterwards');
+  spaceSeen(draft, unit, 'grow', pool.id);
+  nextSpare(draft, wish.drive);
+  then({
+    id: 'told-after',
+    title: `Tell the people who use ${pool.name} that it is done`,
+    why: 'And how much room there is, and until when it is meant to last.',
+    maySkip: true,
+  });
+  return {
+    job: 'grow',
+    title: `${bays.length === 1 ? 'A drive' : `${String(bays.length)} drives`} more for ${pool.name} of ${unit.name}`,
+    steps: draft.steps,
+  };
+}
+
+/** The unit with the drives in, to see before anything is touched whether the pool would take them. */
+function withDrives(unit: UnitState, bays: readonly string[], { serial: _one, ...drive }: NewDrive): UnitState {
+  return {
+    ...unit,
+    drives: {
+      ...unit.drives,
+      ...Object.fromEntries(
+        bays.map((bay) => {
+          const serial = `new in ${bay}`;
+          return [
+            serial,
+            {
+              kind: 'drive-in-unit' as const,
+              ...drive,
+              serial,
+              bay,
+              condition: 'well' as const,
+              insertedAt: unit.registeredAt,
+            },
+          ];
+        }),
+      ),
+    },
+  };
+}

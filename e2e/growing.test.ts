@@ -59,7 +59,11 @@ it('adds a drive by a plan, on the phone: fitted, chosen on its page, counted in
     if (await page.$('[data-evidence] [data-scan]')) {
       await page.type('[data-scan]', 'QH12-07001-GRW1');
       await page.keyboard.press('Enter');
-    } else await page.$eval('[data-evidence] button[type=submit]', (button) => (button as HTMLElement).click());
+    } else {
+      const words = await page.$('[data-evidence] input');
+      if (words) await words.type('in the bank, versions of four weeks');
+      await page.$eval('[data-evidence] button[type=submit]', (button) => (button as HTMLElement).click());
+    }
     await page.waitForFunction(
       (before) => document.querySelector<HTMLElement>('[data-step]')?.dataset['step'] !== before,
       {},

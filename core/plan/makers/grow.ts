@@ -14,6 +14,7 @@ import { driveListed } from './driveListed';
 import { fit, powerDown, powerUp, type NewDrive } from './handsOnDrive';
 import { nextSpare, type ReplaceWish } from './replace';
 import { spaceSeen } from './spaceSeen';
+import { toldAfter } from './toldAfter';
 
 export interface GrowWish extends Pick<ReplaceWish, 'tested'> {
   readonly pool: string;
@@ -95,12 +96,7 @@ export function growPlan(unit: UnitState, wish: GrowWish): PlanBody | Refusal {
   under('Afterwards');
   spaceSeen(draft, unit, 'grow', pool.id);
   nextSpare(draft, wish.drive);
-  then({
-    id: 'told-after',
-    title: `Tell the people who use ${pool.name} that it is done`,
-    why: 'And how much room there is, and until when it is meant to last.',
-    maySkip: true,
-  });
+  toldAfter(draft, pool);
   return {
     job: 'grow',
     title: `${bays.length === 1 ? 'A drive' : `${String(bays.length)} drives`} more for ${pool.name} of ${unit.name}`,

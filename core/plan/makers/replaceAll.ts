@@ -13,6 +13,7 @@ import { fit, powerDown, powerUp, pull, rebuild, swap, type NewDrive } from './h
 import { whyRestsOnSick } from './sickAlone';
 import type { PlanBody } from '../plan';
 import { spaceSeen } from './spaceSeen';
+import { toldAfter } from './toldAfter';
 import {
   largestGuarded,
   nextSpare,
@@ -129,12 +130,7 @@ export function replaceAllPlan(unit: UnitState, wish: ReplaceAllWish): PlanBody 
     });
   spaceSeen(draft, unit, 'replace-all', pool.id);
   nextSpare(draft, wish.drive);
-  then({
-    id: 'told-after',
-    title: `Tell the people who use ${pool.name} that it is done`,
-    why: 'And how much room there is, and until when it is meant to last.',
-    maySkip: true,
-  });
+  toldAfter(draft, pool);
   return { job: 'replace-all', title: `Larger drives for ${pool.name} of ${unit.name}`, steps: draft.steps };
 }
 

@@ -2,7 +2,6 @@
 import { useState, type ReactNode } from 'react';
 import type { GrowWish } from '~/core/plan/makers/grow';
 import type { NewDrive } from '~/core/plan/makers/handsOnDrive';
-import { factsOf } from '~/core/layout/scheme';
 import { addedAtATime } from '~/core/pool/added';
 import { bayName } from '~/core/unit/bayName';
 import { baysOf, driveInBay, poolsOf, type UnitState } from '~/core/unit/state';
@@ -11,6 +10,7 @@ import { PickLine } from '~/web/parts/form/PickLine';
 import { BeginPlan } from './BeginPlan';
 import { NewDriveChoice } from './NewDriveChoice';
 import { PlanPreview } from './PlanPreview';
+import { PoolPick } from './PoolPick';
 import { usePlanTried } from './usePlanTried';
 
 interface Props {
@@ -39,19 +39,7 @@ export function GrowForm({ id, version, unit, first, mayRecord }: Props): ReactN
   return (
     <div className="grid items-start gap-6 lg:grid-cols-[minmax(0,1fr)_380px]">
       <div className="grid gap-5">
-        {pools.length > 1 && (
-          <div className="max-w-[420px]">
-            <PickLine
-              label="Pool"
-              value={pool.id}
-              onValue={setPool}
-              options={pools.map(({ id: of, name, scheme }) => ({
-                value: of,
-                words: `${name}, ${factsOf(scheme).name}`,
-              }))}
-            />
-          </div>
-        )}
+        <PoolPick pools={pools} value={pool.id} onPool={setPool} />
         <p data-free-bays>
           {free.length === 0
             ? 'No bay is free: swap members for larger drives, or add an enclosure.'

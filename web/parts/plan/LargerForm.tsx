@@ -1,16 +1,15 @@
 'use client';
 import { useState, type ReactNode } from 'react';
 import type { NewDrive } from '~/core/plan/makers/handsOnDrive';
-import { factsOf } from '~/core/layout/scheme';
 import { baysOf, driveInBay, poolsOf, type UnitState } from '~/core/unit/state';
 import type { ReplaceAllWish } from '~/core/plan/makers/replaceAll';
-import { PickLine } from '~/web/parts/form/PickLine';
 import { Radios } from '~/web/parts/form/Radios';
 import { CopyProven } from './CopyProven';
 import { BeginPlan } from './BeginPlan';
 import { MarginTimeline, RiskFigures } from './MarginTimeline';
 import { NewDriveChoice } from './NewDriveChoice';
 import { PlanPreview } from './PlanPreview';
+import { PoolPick } from './PoolPick';
 import { usePlanTried, type Tried } from './usePlanTried';
 import { hoursWords } from '~/core/quantity/hoursWords';
 import { chanceWords } from '~/web/parts/bench/words';
@@ -47,19 +46,7 @@ export function LargerForm({
   return (
     <div className="grid items-start gap-6 lg:grid-cols-[minmax(0,1fr)_380px]">
       <div className="grid gap-5">
-        {pools.length > 1 && (
-          <div className="max-w-[420px]">
-            <PickLine
-              label="Pool"
-              value={pool}
-              onValue={setPool}
-              options={pools.map(({ id: of, name, scheme }) => ({
-                value: of,
-                words: `${name}, ${factsOf(scheme).name}`,
-              }))}
-            />
-          </div>
-        )}
+        <PoolPick pools={pools} value={pool} onPool={setPool} />
         <NewDriveChoice candidates={[]} first={undefined} onDrive={setDrive} />
         {drive && (
           <div data-larger-way>

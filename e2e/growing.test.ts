@@ -47,7 +47,7 @@ it('adds a drive by a plan, on the phone: fitted, chosen on its page, counted in
   await page.setViewport({ width: 390, height: 844, isMobile: true, hasTouch: true });
   await page.goto(`${shelf.base}/units/${id}/grow`);
   await says('Drives are added one at a time.', '[data-free-bays]');
-  await page.type('[data-new-drive] input[placeholder="8 TB"]', '12 TB');
+  await page.type('[data-new-drive] input[placeholder^="8 TB"]', '12 TB');
   await says('Add the new drive to', '[data-plan-preview]');
   await says('usable after', '[data-plan-preview]');
   expect(await seriousFaults(page)).toEqual([]);

@@ -4,7 +4,7 @@ import { formatBytes } from '../../quantity/formatBytes';
 import { bayName, BayName } from '../../unit/bayName';
 import { fullMarginOfPool, marginOfPool } from '../../unit/margin';
 import { poolChanged } from '../../unit/poolChanged';
-import { baysOf, driveInBay, type UnitState } from '../../unit/state';
+import { baysOf, driveInBay, membersOf, type Pool, type UnitState } from '../../unit/state';
 import { entryOf } from '../../value/entryOf';
 import { isRefusal, refusal, type Refusal } from '../../value/refusal';
 import type { PlanBody } from '../plan';
@@ -12,7 +12,7 @@ import { copyChecked } from './copyChecked';
 import { draftPlan } from './draftPlan';
 import { driveListed } from './driveListed';
 import { fit, powerDown, powerUp, type NewDrive } from './handsOnDrive';
-import { nextSpare, type ReplaceWish } from './replace';
+import { nextSpare, rebuildOnto, type ReplaceWish } from './replace';
 import { spaceSeen } from './spaceSeen';
 import { toldAfter } from './toldAfter';
 
@@ -91,6 +91,7 @@ export function growPlan(unit: UnitState, wish: GrowWish): PlanBody | Refusal {
     title: `Wait until the unit has taken ${bays.length === 1 ? 'it' : 'them'} in`,
     why: 'Minutes on some units, days on others: its page says how far it is. The pool can be used; pull nothing, switch nothing off.',
     caution: 'Tick when its page says that it is done and healthy: the space is counted from then on.',
+    ...hoursFor(unit, pool, wish.drive),
     does: [{ kind: 'add-drives', pool: pool.id, bays: [...bays] }],
   });
   under('Afterwards');
@@ -102,6 +103,14 @@ export function growPlan(unit: UnitState, wish: GrowWish): PlanBody | Refusal {
     title: `${bays.length === 1 ? 'A drive' : `${String(bays.length)} drives`} more for ${pool.name} of ${unit.name}`,
     steps: draft.steps,
   };
+}
+
+/** Where the data is laid out anew over all members it takes at least as long as a rebuild onto such a drive; elsewhere nobody can say. */
+function hoursFor(unit: UnitState, pool: Pool, drive: NewDrive): { readonly hours?: number } {
+  const { built } = factsOf(pool.scheme);
+  const [member] = membersOf(pool);
+  if ((built !== 'one' && built !== 'cut') || fullMarginOfPool(pool) === 0 || member === undefined) return {};
+  return { hours: rebuildOnto(unit, pool, member, drive).likely / 3600 };
 }
 
 /** The unit with the drives in, to see before anything is touched whether the pool would take them. */

@@ -48,7 +48,7 @@ export function GrowForm({ id, version, unit, first, mayRecord }: Props): ReactN
                   ? 'This family adds no drives to such a pool.'
                   : count === 1
                     ? 'Drives are added one at a time.'
-                    : `Drives are added ${String(count)} at a time, all of one size.`
+                    : `Drives are added ${String(count)} at a time, all of one size${free.length < count ? ': that is too few' : ''}.`
               }`}
         </p>
         {count === 1 && free.length > 1 && (
@@ -62,7 +62,9 @@ export function GrowForm({ id, version, unit, first, mayRecord }: Props): ReactN
           </div>
         )}
         {count > 0 && free.length >= count && <NewDriveChoice candidates={[]} first={undefined} onDrive={setDrive} />}
-        {mayRecord && <BeginPlan id={id} version={version} job="grow" wish={wish} isReady={tried.kind === 'tried'} />}
+        {mayRecord && count > 0 && free.length >= count && (
+          <BeginPlan id={id} version={version} job="grow" wish={wish} isReady={tried.kind === 'tried'} />
+        )}
       </div>
       <aside aria-label="The plan as it would be" className="border border-line bg-surface p-4" data-plan-preview>
         <h2 className="text-lg">The plan as it would be</h2>

@@ -3,7 +3,9 @@ import { seriousFaults } from './axe';
 import { choose, goByMenu, press } from './browser';
 import { openDemo } from './demo';
 
-const { shelf, page, says } = await openDemo();
+const { shelf, page, says: saysIn } = await openDemo();
+/** On the page itself: a window that asks before says what will be, too. */
+const says = (words: string): Promise<unknown> => saysIn(words, 'main');
 
 const field = (label: string, nth = 0): Promise<ElementHandle> =>
   page

@@ -381,7 +381,7 @@ it('replaces through a free bay with both ways side by side, and enters a sheet 
   await page.setViewport({ width: 1280, height: 800 });
   const coot = await unitNamed('Coot');
   await page.goto(`${shelf.base}/units/${coot.id}/replace`);
-  await page.waitForFunction(() => document.querySelectorAll('[data-way] svg').length === 2);
+  await page.waitForFunction(() => document.querySelectorAll('[data-way] svg:not(.lucide)').length === 2);
   expect(await textOf('[data-way=free-bay]')).toMatch(/Thinner than at its best: never/);
   await page.click('[data-way=free-bay] [role=radio]');
   await says('Fit the new drive in bay 5', '[data-plan-preview]');

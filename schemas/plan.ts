@@ -5,6 +5,7 @@ import {
   bay,
   bytes,
   driveLabel,
+  enclosureSchema,
   groupWidth,
   id,
   media,
@@ -88,6 +89,31 @@ const intentionSchema = {
     },
     {
       ...object,
+      required: ['kind', 'pool', 'to', 'bays'],
+      properties: {
+        unit: actsOn,
+        kind: { const: 'change-level' },
+        pool: id,
+        to: { enum: SCHEMES },
+        bays: { type: 'array', maxItems: 1000, items: bay, description: 'Bays of the drives added for it.' },
+      },
+    },
+    {
+      ...object,
+      required: ['kind', 'enclosure'],
+      properties: { unit: actsOn, kind: { const: 'attach-enclosure' }, enclosure: enclosureSchema },
+    },
+    {
+      ...object,
+      required: ['kind', 'volume'],
+      properties: {
+        unit: actsOn,
+        kind: { const: 'enlarge-volume' },
+        volume: { ...id, description: 'It is as large as its pool allows afterwards.' },
+      },
+    },
+    {
+      ...object,
       required: ['kind', 'on'],
       properties: { unit: actsOn, kind: { const: 'switch-power' }, on: { type: 'boolean' } },
     },
@@ -109,7 +135,12 @@ const intentionSchema = {
     {
       ...object,
       required: ['kind', 'task', 'pool'],
-      properties: { unit: actsOn, kind: { const: 'start-job' }, task: { enum: ['first-build', 'copy'] }, pool: id },
+      properties: {
+        unit: actsOn,
+        kind: { const: 'start-job' },
+        task: { enum: ['first-build', 'convert', 'copy'] },
+        pool: id,
+      },
     },
     {
       ...object,
@@ -117,7 +148,7 @@ const intentionSchema = {
       properties: {
         unit: actsOn,
         kind: { const: 'finish-job' },
-        task: { enum: ['first-build', 'copy'] },
+        task: { enum: ['first-build', 'convert', 'copy'] },
         pool: id,
         bytes: { ...bytes, description: 'What a copy brings in: the pool is at least that full when it is done.' },
       },
@@ -265,7 +296,19 @@ const stepSchema = {
 } as const;
 
 /** What a plan is for. Of those that touch members one runs at a time; the rescue may begin at any time. */
-export const JOBS = ['commission', 'replace', 'replace-all', 'grow', 'spare-in', 'came-back', 'rescue'] as const;
+export const JOBS = [
+  'commission',
+  'replace',
+  'replace-all',
+  'grow',
+  'convert',
+  'new-pool',
+  'hot-spare',
+  'extend',
+  'spare-in',
+  'came-back',
+  'rescue',
+] as const;
 
 export const planSchema = {
   ...object,

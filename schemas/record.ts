@@ -229,6 +229,49 @@ export const WISHES = {
       },
     },
   },
+  convert: {
+    ...object,
+    required: ['pool', 'to'],
+    properties: {
+      pool: id,
+      to: { enum: SCHEMES },
+      drive: { ...newDriveSchema, description: 'The kind of drive added for it, where the new level needs more.' },
+      copyProven,
+      usedShare,
+    },
+  },
+  'new-pool': {
+    ...commissionWishSchema,
+    required: ['drives', 'pool'],
+    properties: {
+      ...commissionWishSchema.properties,
+      idle: {
+        type: 'array',
+        maxItems: 1000,
+        uniqueItems: true,
+        items: bay,
+        description: 'Bays of drives that stand in the unit idle and go into the pool too.',
+      },
+    },
+  },
+  'hot-spare': {
+    ...object,
+    required: ['pool', 'drive'],
+    properties: {
+      pool: id,
+      drive: newDriveSchema,
+      bay: { ...bay, description: 'The free bay; left out means the first.' },
+    },
+  },
+  extend: {
+    ...object,
+    required: ['name', 'bays'],
+    properties: {
+      name,
+      bays: { type: 'integer', minimum: 1, maximum: 120 },
+      dial: { type: 'integer', minimum: 0, maximum: 255, description: 'The number set on its dial.' },
+    },
+  },
   'spare-in': {
     ...object,
     required: ['serial', 'spare', 'drive'],

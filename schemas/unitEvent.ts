@@ -10,6 +10,7 @@ import {
   bytesOrNone,
   day,
   driveLabel,
+  enclosureSchema,
   form,
   groupWidth,
   id,
@@ -74,22 +75,6 @@ const bandSchema = {
     members: { type: 'array', minItems: 1, maxItems: 1000, items: serial },
     redundancy: { type: 'integer', minimum: 0, maximum: 1000 },
     usableBytes: bytesOrNone,
-  },
-} as const;
-
-export const enclosureSchema = {
-  type: 'object',
-  additionalProperties: false,
-  required: ['name', 'bays'],
-  properties: {
-    name,
-    bays: { type: 'array', minItems: 1, maxItems: 1000, items: bay },
-    dial: {
-      type: 'integer',
-      minimum: 0,
-      maximum: 255,
-      description: 'The number set on its dial, by which it is told apart from behind the rack.',
-    },
   },
 } as const;
 

@@ -66,3 +66,20 @@ export const verdict = { enum: ['works', 'avoid'] } as const;
 export const base64 = { type: 'string', maxLength: 4_200_000, pattern: '^[A-Za-z0-9+/]*={0,2}$' } as const;
 /** What a page counts in, and what it prints behind the figure. */
 export const sizeUnit = { enum: ['TiB', 'TB'] } as const;
+
+/** A box of a unit with its bays: the head, or an extension. */
+export const enclosureSchema = {
+  type: 'object',
+  additionalProperties: false,
+  required: ['name', 'bays'],
+  properties: {
+    name,
+    bays: { type: 'array', minItems: 1, maxItems: 1000, items: bay },
+    dial: {
+      type: 'integer',
+      minimum: 0,
+      maximum: 255,
+      description: 'The number set on its dial, by which it is told apart from behind the rack.',
+    },
+  },
+} as const;

@@ -250,9 +250,10 @@ describe('growing and adding (property)', () => {
 
 describe('a change of level', () => {
   it('names what there is then and the most the data may be, and refuses what does not fit with the number', () => {
-    const members = named([4e12, 1e12]);
-    const pool = built(REEDBANK, 'separate', [4e12, 1e12]);
-    const mirror = convertPool(REEDBANK, pool, 'mirror', members);
+    const members = named([4e12]);
+    const pool = built(REEDBANK, 'separate', [4e12]);
+    const second = [{ name: 'new', bytes: 1e12 }];
+    const mirror = convertPool(REEDBANK, pool, 'mirror', members, second);
     const { systemAreaBytes, poolMetadataBytes, fileSystemReserveShare } = REEDBANK.space;
     const shown = 1e12 - systemAreaBytes - poolMetadataBytes;
     expect(mirror).toMatchObject({
@@ -260,7 +261,7 @@ describe('a change of level', () => {
       usableBytes: 1e12 - systemAreaBytes,
       mostDataBytes: shown - Math.floor(shown * fileSystemReserveShare),
     });
-    expect(convertPool(REEDBANK, pool, 'mirror', members, [], 2e12)).toMatchObject({
+    expect(convertPool(REEDBANK, pool, 'mirror', members, second, 2e12)).toMatchObject({
       code: 'no-room',
       sentence: expect.stringMatching(/^2 TB are in it, and Mirror .* would hold 985/),
     });
@@ -276,6 +277,33 @@ describe('a change of level', () => {
     });
     expect(conversionsOf(REEDBANK, pool, two, 1).possible).toMatchObject([{ to: 'parity-1', addedDrives: 1 }]);
     expect(conversionsOf(PLAIN, pool, two, 9)).toEqual({ possible: [], not: [] });
+  });
+
+  it('makes a mirror of a single drive only: several have files of their own', () => {
+    const pool = built(REEDBANK, 'separate', [4e12, 4e12]);
+    expect(convertPool(REEDBANK, pool, 'mirror', named([4e12, 4e12]))).toMatchObject({
+      code: 'own-files',
+      sentence: expect.stringMatching(/^Each of its 2 drives has files of its own/),
+    });
+  });
+
+  it('adds parity beside data drives without moving a role, and takes none that is too small for it', () => {
+    // Equal drives: planned from scratch the later bay would be parity, and a data drive would be overwritten.
+    const sizes = [8e12, 8e12, 4e12];
+    const pool = built(TIDEMILL, 'dedicated-1', sizes);
+    const [parity] = pool.bands[0]?.members ?? [];
+    const usable = usableOf(pool.bands);
+    expect(convertPool(TIDEMILL, pool, 'dedicated-2', named(sizes))).toMatchObject({ code: 'parity-added' });
+    expect(convertPool(TIDEMILL, pool, 'dedicated-2', named(sizes), [{ name: 'new', bytes: 6e12 }])).toMatchObject({
+      code: 'parity-too-small',
+    });
+    const made = convertPool(TIDEMILL, pool, 'dedicated-2', named(sizes), [{ name: 'new', bytes: 10e12 }]);
+    expect(made).toMatchObject({ kind: 'pool-conversion', usableBytes: usable, addedDrives: 1 });
+    expect('bands' in made ? made.bands[0]?.members.slice(0, 2) : []).toEqual([parity, 'new']);
+    expect('bands' in made ? new Set(made.bands.map(({ redundancy }) => redundancy)) : new Set()).toEqual(new Set([2]));
+    expect(conversionsOf(TIDEMILL, pool, named(sizes), 1).possible).toMatchObject([
+      { to: 'dedicated-2', addedDrives: 1 },
+    ]);
   });
 
   it('keeps no data where the family says it erases', () => {

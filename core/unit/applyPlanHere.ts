@@ -17,18 +17,30 @@ export function beginPlan(
   startedAt: string,
 ): UnitState | Refusal {
   if (entryOf(unit.plans, id)) return refusal('plan-exists', `${unit.name} has this plan already.`, '/plan');
-  const running = Object.values(unit.plans).find((other) => isSameWork(other.job, job));
+  const running = planInTheWay(unit, job);
   if (running)
     return refusal('plan-running', `“${running.title}” is under way already. Finish or stop it first.`, '/job');
   return withPlan(unit, { id, job, title, of, serials, done: 0, startedAt });
 }
 
-/** Drives are changed one at a time: of the plans that touch members one runs, whatever it is called. */
-function isSameWork(a: PlanJob, b: PlanJob): boolean {
-  return a === b || (MEMBER_JOBS.has(a) && MEMBER_JOBS.has(b));
+/** Drives are changed one at a time: of the plans that touch members one runs, whatever it is called. The one that does, if any. */
+export function planInTheWay({ plans }: Pick<UnitState, 'plans'>, job: PlanJob): PlanHere | undefined {
+  return Object.values(plans).find(
+    (other) => other.job === job || (MEMBER_JOBS.has(other.job) && MEMBER_JOBS.has(job)),
+  );
 }
 
-const MEMBER_JOBS: ReadonlySet<PlanJob> = new Set(['replace', 'replace-all', 'grow', 'spare-in', 'came-back']);
+const MEMBER_JOBS: ReadonlySet<PlanJob> = new Set([
+  'replace',
+  'replace-all',
+  'grow',
+  'convert',
+  'new-pool',
+  'hot-spare',
+  'extend',
+  'spare-in',
+  'came-back',
+]);
 
 /** A step that was stopped changes nothing; it is remembered that it was. */
 export function passStep(unit: UnitState, { plan, how }: Of<'plan-step'>): UnitState | Refusal {

@@ -1,5 +1,7 @@
 import { compareBays } from '../quantity/bayOrder';
 import type { Profile } from '../platform/profile';
+import { refusal, type Refusal } from '../value/refusal';
+import type { UnitState } from './state';
 
 /** The fewest bays a unit has in which these are taken: a bay 6 means six, whatever stands in the others. */
 export function fewestBays(named: readonly string[]): number {
@@ -42,4 +44,44 @@ export function enclosuresNamed(
     bays: Array.from({ length: bays }, () => String(next++)),
     ...(dial === undefined ? {} : { dial }),
   }));
+}
+
+/** Why a family hangs no further box with so many bays behind this unit; `undefined` where it does. */
+export function whyNotExtended(
+  { enclosures, profile, name, away }: Pick<UnitState, 'enclosures' | 'profile' | 'name' | 'away'>,
+  bays: number,
+): Refusal | undefined {
+  const { perEnclosure, choices } = profile.bays;
+  if (perEnclosure === undefined && enclosures.length < 2)
+    return refusal('takes-none', `${profile.name} takes no extension: all its bays are in the head.`, '/bays');
+  if (away.length > 0)
+    return refusal('enclosure-away', `${away.join(', ')} has dropped out of ${name}: bring it back first.`, '/name');
+  if (perEnclosure !== undefined && bays > perEnclosure)
+    return refusal('too-many-bays', `An extension of this family has ${String(perEnclosure)} bays.`, '/bays');
+  const there = enclosures.reduce((sum, box) => sum + box.bays.length, 0);
+  const most = Math.max(...choices);
+  return there + bays > most
+    ? refusal(
+        'too-many-bays',
+        `${profile.name} reaches to ${String(most)} bays, and ${name} has ${String(there)}: ${there < most ? `${String(most - there)} more at most` : 'a further box needs a second unit'}.`,
+        '/bays',
+      )
+    : undefined;
+}
+
+/**
+ * One more box of a unit, its bays numbered on from those that are there.
+ *
+ * @returns the box; refused when its name or the number on its dial is taken
+ */
+export function withBox(
+  { enclosures, name: unit }: Pick<UnitState, 'enclosures' | 'name'>,
+  { name, bays, dial }: { readonly name: string; readonly bays: number; readonly dial: number },
+): { name: string; bays: string[]; dial: number } | Refusal {
+  if (enclosures.some((one) => one.name === name))
+    return refusal('enclosure-exists', `${unit} has an enclosure called ${name}.`, '/name');
+  const same = enclosures.find((one) => one.dial === dial);
+  if (same) return refusal('dial-taken', `${same.name} has ${String(dial)} on its dial.`, '/dial');
+  const first = fewestBays(enclosures.flatMap((box) => box.bays)) + 1;
+  return { name, bays: Array.from({ length: bays }, (_, i) => String(first + i)), dial };
 }

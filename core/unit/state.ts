@@ -239,6 +239,15 @@ export function driveInBay(unit: UnitState, bay: string): DriveInUnit | undefine
   return Object.values(unit.drives).find((drive) => drive.bay === bay);
 }
 
+/** Bays a drive can be fitted in: empty, in a box that answers. In the unit's order. */
+export function freeBays(unit: UnitState): readonly string[] {
+  const taken = new Set(Object.values(unit.drives).map(({ bay }) => bay));
+  return unit.enclosures
+    .filter(({ name }) => !unit.away.includes(name))
+    .flatMap(({ bays }) => bays)
+    .filter((bay) => !taken.has(bay));
+}
+
 const byName = new Intl.Collator('en', { numeric: true });
 
 /** The pools of a unit by their names: the order in which they are kept says nothing. */

@@ -40,9 +40,9 @@ async function planned(app: App, unit: StoredUnit, job: PlanJob, sent: Wish): Pr
   const verdicts = new Map((await testedModels(app.db)).map(({ model, verdict }) => [model.toLowerCase(), verdict]));
   const tested = (model: string): 'works' | 'avoid' | undefined => verdicts.get(model.toLowerCase());
   const events = job === 'rescue' ? await entriesOf<UnitEvent>(app.db, unitLedger(unit.id)) : [];
-  const known =
-    'drive' in wish && wish.drive.serial !== undefined ? await lifeOf(app.db, wish.drive.serial) : undefined;
-  const drive = 'drive' in wish ? { ...wish.drive, ...(known ? knownDrive(known.life).facts : {}) } : undefined;
+  const wished = 'drive' in wish ? wish.drive : undefined;
+  const known = wished?.serial === undefined ? undefined : await lifeOf(app.db, wished.serial);
+  const drive = wished && { ...wished, ...(known ? knownDrive(known.life).facts : {}) };
   const share = 'usedShare' in wish ? undefined : await usedShareOf(app, unit, wish);
   const whole = {
     ...wish,
@@ -103,6 +103,10 @@ const SUMMARIES: Readonly<Record<PlanJob, string>> = {
   replace: 'The plan to replace one drive, in its bay or through a free one',
   'replace-all': 'The plan to replace every member by a larger drive, one at a time',
   grow: 'The plan to add a drive, a pair or a whole group to a pool',
+  convert: 'The plan to change the level of a pool that keeps its data, with drives added where it needs them',
+  'new-pool': 'The plan to make one more pool of new or idle drives, in a unit that is in use',
+  'hot-spare': 'The plan to fit a spare in a free bay and give it to a pool',
+  extend: 'The plan to hang one more extension behind the last',
   'spare-in': 'The plan when a spare takes over and is replaced itself',
   'came-back': 'The plan for a drive that dropped out and is there again',
   rescue: 'The plan for a pool that has lost more than it may, or a unit that offers only to erase',

@@ -8,6 +8,7 @@ import { grownByExpand } from '../../unit/grownByExpand';
 import { poolsOf, driveInBay, type UnitState } from '../../unit/state';
 import type { UnitEvent } from '../../unit/event';
 import { poolChanged } from '../../unit/poolChanged';
+import { roomForVolume } from '../../unit/roomForVolume';
 import { poolCreated } from '../../unit/poolCreated';
 import { entryOf } from '../../value/entryOf';
 import { isRefusal, refusal, type Refusal } from '../../value/refusal';
@@ -188,6 +189,21 @@ function eventsOf(unit: UnitState, intention: Intention, inHand: InHand): UnitEv
         );
       const made = poolChanged(unit, { kind: 'added', pool, bays }, '');
       return isRefusal(made) ? { ...made, pointer: '/step' } : [made];
+    }
+    case 'change-level': {
+      const { pool, to, bays } = intention;
+      const made = poolChanged(unit, { kind: 'became', pool, to, bays }, '');
+      return isRefusal(made) ? { ...made, pointer: '/step' } : [made];
+    }
+    case 'attach-enclosure':
+      return [{ kind: 'enclosure-added', enclosure: intention.enclosure }];
+    case 'enlarge-volume': {
+      const volume = entryOf(unit.volumes, intention.volume);
+      const pool = volume && entryOf(unit.pools, volume.pool);
+      const bytes = volume && pool ? roomForVolume(unit, volume) : 0;
+      if (!volume || bytes <= volume.bytes) return [];
+      const { id, ...body } = volume;
+      return [{ kind: 'volume-set', volume: id, ...body, bytes }];
     }
     case 'clear-signs':
       return unit.signs.length > 0 ? [{ kind: 'signs-cleared' }] : [];

@@ -28,7 +28,9 @@ import { expectedEvidence } from './dryRun';
 import { cameBackPlan } from '../makers/cameBack';
 import type { PlanBody, PlanStep, StepEvidence } from '../plan';
 import { nextStep } from '../../planRun/progress';
+import { changeLevelPlan } from '../makers/changeLevel';
 import { growPlan } from '../makers/grow';
+import { hotSparePlan } from '../makers/hotSpare';
 import { replacePlan } from '../makers/replace';
 import { replaceAllPlan } from '../makers/replaceAll';
 import { spareInPlan } from '../makers/spareIn';
@@ -39,7 +41,7 @@ const FAILURES = 2;
 /** Plans a person begins in one history; each may be left half-way. */
 const PLANS = 2;
 /** With every job and drives that drop out, it is walked breadth first and that far; EXPLORE=n walks further. */
-const MOST_WIDER = Number(process.env['EXPLORE'] ?? 9_000);
+const MOST_WIDER = Number(process.env['EXPLORE'] ?? 6_000);
 
 interface Node {
   readonly unit: UnitState;
@@ -100,7 +102,9 @@ function bare(plan: PlanBody): PlanBody {
 /** All that can matter later, and nothing else. */
 function keyOf({ unit, run, failures, plans }: Node): string {
   const drives = Object.values(unit.drives).map(({ serial, bay, condition }) => `${serial} ${bay ?? '-'} ${condition}`);
-  const pools = poolsOf(unit).map(({ missing, lost, bands }) => [
+  const pools = poolsOf(unit).map(({ scheme, spares, missing, lost, bands }) => [
+    scheme,
+    [...spares].sort(),
     [...missing].sort(),
     [...lost].sort(),
     bands.map(({ members }) => members),
@@ -191,7 +195,14 @@ function beginnings(unit: UnitState, n: number, wider: boolean): PlanBody[] {
       replaceAllPlan(unit, { pool, way, drive: { bytes: 2 * BYTES, basis: 'exact' } }),
     ),
   );
-  const more = poolsOf(unit).map(({ id: pool }) => growPlan(unit, { pool, drive: { bytes: BYTES, basis: 'exact' } }));
+  const fresh = { bytes: BYTES, basis: 'exact' as const };
+  const more = poolsOf(unit).flatMap(({ id: pool, scheme }) => [
+    growPlan(unit, { pool, drive: fresh }),
+    hotSparePlan(unit, { pool, drive: fresh }),
+    ...unit.profile.growth.conversions
+      .filter(({ from }) => from === scheme)
+      .map(({ to }) => changeLevelPlan(unit, { pool, to, drive: fresh })),
+  ]);
   return [...each, ...(wider ? [...larger, ...more] : [])].flatMap((plan) => (isRefusal(plan) ? [] : [bare(plan)]));
 }
 
@@ -214,6 +225,8 @@ interface Explored {
   readonly byHand: string[];
   /** Losses by failures: the exploration reaches them, so that it would see the other kind. */
   readonly byFailure: number;
+  /** Jobs whose plans were walked to their last step. */
+  readonly finished: ReadonlySet<string>;
 }
 
 function explore(unit: UnitState, minds: boolean, most: number, wider = false): Explored {
@@ -222,11 +235,13 @@ function explore(unit: UnitState, minds: boolean, most: number, wider = false): 
   let queue: Node[] = [start];
   let [steps, byFailure] = [0, 0];
   const byHand: string[] = [];
+  const finished = new Set<string>();
   const margin = ({ unit: of }: Node): number => Math.min(...poolsOf(of).map(marginOfPool));
   while (queue.length > 0 && seen.size < most) {
     const next: Node[] = [];
     for (const node of queue) {
       const before = margin(node);
+      if (node.run && !nextStep(node.run)) finished.add(node.run.plan.job);
       const visit = (to: Node, isHand: boolean): void => {
         steps++;
         if (before >= 0 && margin(to) < 0) {
@@ -245,8 +260,10 @@ function explore(unit: UnitState, minds: boolean, most: number, wider = false): 
     }
     queue = next;
   }
-  return { states: seen.size, steps, byHand, byFailure };
+  return { states: seen.size, steps, byHand, byFailure, finished };
 }
+
+const NEW_WAYS = ['grow', 'hot-spare', 'convert'];
 
 describe('every state a small unit can reach', () => {
   it.each<[string, UnitState, number]>([
@@ -264,15 +281,20 @@ describe('every state a small unit can reach', () => {
     expect(byFailure).toBeGreaterThan(0);
   });
 
-  it.each<[string, UnitState]>([
-    ['four bays, single parity and a spare', unitOf(reedbank as Profile, 4, 4, 'parity-1', 1)],
-    ['five bays, mixed pool, with a free bay', unitOf(saltern as Profile, 5, 4, 'mixed-1')],
-  ])('%s: nor with larger drives, spares that stand in, and drives that drop out', (_what, unit) => {
-    const { states, byHand, byFailure } = explore(unit, true, MOST_WIDER, true);
-    expect(byHand).toEqual([]);
-    expect(states).toBeGreaterThanOrEqual(MOST_WIDER);
-    expect(byFailure).toBeGreaterThan(0);
-  });
+  it.each<[string, UnitState, readonly string[]]>([
+    ['four bays, single parity and a spare', unitOf(reedbank as Profile, 4, 4, 'parity-1', 1), ['spare-in']],
+    ['five bays, mixed pool, with a free bay', unitOf(saltern as Profile, 5, 4, 'mixed-1'), ['grow', 'convert']],
+    ['four bays, single parity, with a free bay', unitOf(reedbank as Profile, 4, 3, 'parity-1'), NEW_WAYS],
+  ])(
+    '%s: nor with larger or more drives, another level, spares that stand in, and drives that drop out',
+    (_what, unit, walked) => {
+      const { states, byHand, byFailure, finished } = explore(unit, true, MOST_WIDER, true);
+      expect(byHand).toEqual([]);
+      expect(states).toBeGreaterThanOrEqual(MOST_WIDER);
+      expect([...finished]).toEqual(expect.arrayContaining([...walked]));
+      expect(byFailure).toBeGreaterThan(0);
+    },
+  );
 
   it('finds losses by hand when nobody minds what stops a step: the exploration can fail', () => {
     const { byHand } = explore(unitOf(reedbank as Profile, 4, 4, 'parity-1'), false, 20_000);

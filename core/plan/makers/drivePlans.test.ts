@@ -386,7 +386,7 @@ describe('a pool with a sick drive', () => {
     const { unit } = made(reedbank, [TB8, TB8, TB8], 'parity-1');
     const plan = planOf(replaceAllPlan(unit, { pool: 'p', drive: larger }));
     expect(ids(plan).filter((id) => id.startsWith('fate'))).toEqual(['fate-1', 'fate-2', 'fate-3']);
-    expect(ids(plan).slice(-3)).toEqual(['space', 'next-spare', 'told-after']);
+    expect(ids(plan).slice(-4)).toEqual(['space', 'warning-line', 'next-spare', 'told-after']);
     expect(ids(plan).slice(0, 3)).toEqual(['copy', 'told', 'new-drives']);
     // What the family's page will show is what the plan's own run ends with.
     const { after: end } = dryRun(unit, plan, NOW).at(-1) as DryStep;

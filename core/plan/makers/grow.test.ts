@@ -3,92 +3,19 @@ import plain from '../../platform/profiles/plain.json';
 import reedbank from '../../platform/profiles/reedbank.json';
 import saltern from '../../platform/profiles/saltern.json';
 import tidemill from '../../platform/profiles/tidemill.json';
-import { planLayout } from '../../layout/planLayout';
-import type { Scheme } from '../../layout/scheme';
-import type { Profile } from '../../platform/profile';
 import { apply } from '../../unit/apply';
-import type { UnitEvent } from '../../unit/event';
 import { marginOfPool } from '../../unit/margin';
-import { poolCreated } from '../../unit/poolCreated';
 import type { Pool, UnitState } from '../../unit/state';
-import { isRefusal, type Refusal } from '../../value/refusal';
-import { ahead } from '../../world/ahead';
-import { planLedger, unitLedger } from '../../world/ledger';
-import { emptyLedger, planIn, unitIn, worldOf, type World } from '../../world/world';
-import { dryRun, expectedEvidence, type DryStep } from '../engine/dryRun';
-import type { PlanBody, StepEvidence } from '../plan';
-import { actingOn } from './makePlan';
-import { doStep, type StepStopped } from '../run/doStep';
-import type { Made } from '../run/runOf';
-import { startPlan } from '../run/startPlan';
+import { planIn, unitIn } from '../../world/world';
+import { dryRun, type DryStep } from '../engine/dryRun';
 import { growPlan, type GrowWish } from './grow';
+import { codeOf, must, NOW, TB, tried, unitOf, worked } from './testPlans';
 
-const NOW = '2026-01-01T00:00:00.000Z';
-const TB = 1e12;
-
-function unitOf(profile: object, sizes: readonly number[], scheme: Scheme, bays: number, width?: number): UnitState {
-  const drives = sizes.map((size, i) => ({ bay: String(i + 1), bytes: size * TB }));
-  const pool = poolCreated(
-    planLayout(profile as Profile, scheme, drives, 0, width),
-    'p',
-    'Papers',
-    new Map(drives.map(({ bay }) => [bay, `D-${bay}`])),
-  );
-  if (isRefusal(pool)) throw new Error(pool.sentence);
-  const events: UnitEvent[] = [
-    {
-      kind: 'unit-registered',
-      name: 'Heron',
-      place: { site: 'S', room: 'R' },
-      profile: profile as Profile,
-      enclosures: [{ name: 'Head', bays: Array.from({ length: bays }, (_, i) => String(i + 1)) }],
-    },
-    ...drives.map(({ bay, bytes }): UnitEvent => ({
-      kind: 'drive-inserted',
-      bay,
-      drive: { serial: `D-${bay}`, bytes, basis: 'exact' },
-    })),
-    pool,
-  ];
-  return events.reduce<UnitState | null>((unit, event) => {
-    const next = apply(unit, event, NOW);
-    if (isRefusal(next)) throw new Error(next.sentence);
-    return next;
-  }, null) as UnitState;
-}
 const wish = (size: number, more: Partial<GrowWish> = {}): GrowWish => ({
   pool: 'p',
   drive: { bytes: size * TB, basis: 'exact' },
   ...more,
 });
-const must = <T extends object>(made: T | Refusal): T => {
-  if (isRefusal(made)) throw new Error(made.sentence);
-  return made;
-};
-const codeOf = (made: PlanBody | Refusal): string => (isRefusal(made) ? made.code : 'planned');
-
-const stepped = (world: World, step: string, evidence: StepEvidence): Made | StepStopped | Refusal =>
-  doStep(world, { plan: 'r', step, evidence, happenedAt: NOW, isOwner: false });
-
-/** Works a plan as a person does who does everything right, with serials of their own. */
-function worked(unit: UnitState, plan: PlanBody, upTo?: string): World {
-  let world = worldOf([
-    { ...emptyLedger(unitLedger('u')), state: unit },
-    { ...emptyLedger(planLedger('r')), state: null },
-  ]);
-  world = must(ahead(world, startPlan(world, 'r', ['u'], actingOn(plan, 'u')).entries, NOW));
-  for (const step of plan.steps) {
-    if (step.id === upTo) break;
-    const evidence =
-      step.asks.kind === 'serial'
-        ? { kind: 'serial' as const, serial: `NEW-${step.bay ?? ''}` }
-        : expectedEvidence(step);
-    const done = stepped(world, step.id, evidence);
-    if (isRefusal(done) || done.kind === 'stopped') throw new Error(`${step.id}: ${JSON.stringify(done)}`);
-    world = must(ahead(world, done.entries, NOW));
-  }
-  return world;
-}
 
 describe('adding drives to a pool', () => {
   it.each([
@@ -142,18 +69,11 @@ describe('adding drives to a pool', () => {
     const plan = must(growPlan(unit, wish(4)));
     const waiting = worked(unit, plan, 'taken-in');
     const now = unitIn(waiting, 'u') as UnitState;
-    const tried = (state: UnitState): string => {
-      const world = worldOf([
-        { ...emptyLedger(unitLedger('u')), state },
-        { ...emptyLedger(planLedger('r')), state: planIn(waiting, 'r') },
-      ]);
-      const done = stepped(world, 'taken-in', { kind: 'tick' });
-      return isRefusal(done) ? done.code : done.kind === 'stopped' ? (done.interlocks[0]?.code ?? '') : 'done';
-    };
-    expect(tried(now)).toBe('done');
-    expect(tried(must(apply(now, { kind: 'drive-failed', serial: 'D-1' }, NOW) as UnitState))).not.toBe('done');
+    const tick = (state: UnitState): string => tried(waiting, state, 'taken-in', { kind: 'tick' });
+    expect(tick(now)).toBe('done');
+    expect(tick(must(apply(now, { kind: 'drive-failed', serial: 'D-1' }, NOW) as UnitState))).not.toBe('done');
     const fitted = now.drives['NEW-4'];
     if (!fitted) throw new Error('not fitted');
-    expect(tried({ ...now, drives: { ...now.drives, 'NEW-4': { ...fitted, bytes: 2 * TB } } })).not.toBe('done');
+    expect(tick({ ...now, drives: { ...now.drives, 'NEW-4': { ...fitted, bytes: 2 * TB } } })).not.toBe('done');
   });
 });

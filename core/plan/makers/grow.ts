@@ -1,17 +1,16 @@
 import { factsOf } from '../../layout/scheme';
 import { addedAtATime } from '../../pool/added';
-import { formatBytes } from '../../quantity/formatBytes';
-import { bayName, BayName } from '../../unit/bayName';
+import { bayName } from '../../unit/bayName';
 import { fullMarginOfPool, marginOfPool } from '../../unit/margin';
 import { poolChanged } from '../../unit/poolChanged';
-import { baysOf, driveInBay, membersOf, type Pool, type UnitState } from '../../unit/state';
+import { freeBays, membersOf, type Pool, type UnitState } from '../../unit/state';
 import { entryOf } from '../../value/entryOf';
 import { isRefusal, refusal, type Refusal } from '../../value/refusal';
 import type { PlanBody } from '../plan';
 import { copyChecked } from './copyChecked';
 import { draftPlan } from './draftPlan';
-import { driveListed } from './driveListed';
-import { fit, powerDown, powerUp, type NewDrive } from './handsOnDrive';
+import { fitEach, layOut, theNew, whyNotFree, withFreshDrives } from './freshDrives';
+import type { NewDrive } from './handsOnDrive';
 import { nextSpare, rebuildOnto, type ReplaceWish } from './replace';
 import { spaceSeen } from './spaceSeen';
 import { toldAfter } from './toldAfter';
@@ -33,27 +32,24 @@ export function growPlan(unit: UnitState, wish: GrowWish): PlanBody | Refusal {
   if (!pool) return refusal('pool-unknown', `${unit.name} has no pool ${wish.pool}.`, '/pool');
   if (marginOfPool(pool) < fullMarginOfPool(pool) || pool.missing.length > 0)
     return refusal('thinned', `${pool.name} is thinned: replace what is missing first, then grow.`, '/pool');
-  const free = baysOf(unit).filter((bay) => !driveInBay(unit, bay));
+  const free = freeBays(unit);
   const count = addedAtATime(unit.profile, pool) || 1;
   const bays = wish.bays ?? free.slice(0, count);
-  const taken = bays.find((bay) => !free.includes(bay));
-  if (taken !== undefined)
-    return refusal('bay-occupied', `${BayName(unit, taken)} is not free, or not there.`, '/bays');
+  const wrong = whyNotFree(unit, bays, '/bays');
+  if (wrong) return wrong;
   if (bays.length === 0 || (wish.bays === undefined && bays.length < count))
     return refusal(
       'no-free-bay',
       `${count === 1 ? 'No bay is' : `Fewer than ${String(count)} bays are`} free: swap members for larger drives, or add an enclosure.`,
       '/bays',
     );
-  const grown = poolChanged(withDrives(unit, bays, wish.drive), { kind: 'added', pool: pool.id, bays }, '');
+  const grown = poolChanged(withFreshDrives(unit, bays, wish.drive), { kind: 'added', pool: pool.id, bays }, '');
   if (isRefusal(grown))
     return {
       ...grown,
       pointer: grown.code === 'adds-groups' || grown.code === 'adds-pairs' ? '/bays' : '/drive/bytes',
     };
 
-  const size = wish.drive.label ?? formatBytes(wish.drive.bytes);
-  const these = bays.length === 1 ? 'the new drive' : `the ${String(bays.length)} new drives`;
   const where = bays.map((bay) => bayName(unit, bay)).join(', ');
   const draft = draftPlan();
   const { under, then } = draft;
@@ -65,21 +61,13 @@ export function growPlan(unit: UnitState, wish: GrowWish): PlanBody | Refusal {
     why: 'Taking a drive in moves data on many units. A unit restarted meanwhile begins again, or worse.',
     maySkip: true,
   });
-  then({
-    id: 'new-drives',
-    title: `Lay out ${bays.length === 1 ? `the drive of ${size}` : `${String(bays.length)} drives of ${size}`}`,
-    why: `${driveListed(wish.drive, wish.tested)} Make sure that nothing on ${bays.length === 1 ? 'it' : 'them'} is still needed: what is added is erased.`,
-  });
-  under('At the shelf');
-  powerDown(draft, unit);
-  for (const [i, bay] of bays.entries())
-    fit(draft, unit, { bay, suffix: bays.length === 1 ? '' : `-${String(i + 1)}` }, wish.drive);
-  powerUp(draft, unit, {});
+  layOut(draft, wish.drive, bays.length, wish.tested);
+  fitEach(draft, unit, bays, wish.drive);
   under('At its page');
   then({
     id: 'choose',
     kind: 'act',
-    title: `Add ${these} to ${pool.name} in the unit’s own page`,
+    title: `Add ${theNew(bays.length)} to ${pool.name} in the unit’s own page`,
     why: `Choose ${where} by serial, and the pool by its name: “${pool.name}”, ${factsOf(pool.scheme).name.toLowerCase()}. What it shows before you say yes must be this pool with ${bays.length === 1 ? 'one drive' : `${String(bays.length)} drives`} more.`,
     caution:
       'Say yes only where it erases nothing but what you have just fitted. If it offers a new pool, another level, or names a drive that was in before: answer no, and stop here.',
@@ -111,30 +99,4 @@ function hoursFor(unit: UnitState, pool: Pool, drive: NewDrive): { readonly hour
   const [member] = membersOf(pool);
   if ((built !== 'one' && built !== 'cut') || fullMarginOfPool(pool) === 0 || member === undefined) return {};
   return { hours: rebuildOnto(unit, pool, member, drive).likely / 3600 };
-}
-
-/** The unit with the drives in, to see before anything is touched whether the pool would take them. */
-function withDrives(unit: UnitState, bays: readonly string[], { serial: _one, ...drive }: NewDrive): UnitState {
-  return {
-    ...unit,
-    drives: {
-      ...unit.drives,
-      ...Object.fromEntries(
-        bays.map((bay) => {
-          const serial = `new in ${bay}`;
-          return [
-            serial,
-            {
-              kind: 'drive-in-unit' as const,
-              ...drive,
-              serial,
-              bay,
-              condition: 'well' as const,
-              insertedAt: unit.registeredAt,
-            },
-          ];
-        }),
-      ),
-    },
-  };
 }

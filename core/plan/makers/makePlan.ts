@@ -3,10 +3,14 @@ import type { RecordedEvent } from '../../unit/event';
 import type { UnitState } from '../../unit/state';
 import type { Refusal } from '../../value/refusal';
 import { cameBackPlan, type CameBackWish } from './cameBack';
+import { changeLevelPlan, type ChangeLevelWish } from './changeLevel';
 import type { CommissionWish } from './commission/commission';
 import { commissionPlan } from './commission/commissionPlan';
+import { newPoolPlan, type NewPoolWish } from './commission/newPool';
 import type { PlanBody } from '../plan';
+import { extendPlan, type ExtendWish } from './extend';
 import { growPlan, type GrowWish } from './grow';
+import { hotSparePlan, type HotSpareWish } from './hotSpare';
 import { replaceAllPlan, type ReplaceAllWish } from './replaceAll';
 import { replacePlan, type ReplaceWish } from './replace';
 import { rescuePlan, type RescueWish } from './rescue';
@@ -18,6 +22,10 @@ export type WishOf = {
   readonly replace: ReplaceWish;
   readonly 'replace-all': ReplaceAllWish;
   readonly grow: GrowWish;
+  readonly convert: ChangeLevelWish;
+  readonly 'new-pool': NewPoolWish;
+  readonly 'hot-spare': HotSpareWish;
+  readonly extend: ExtendWish;
   readonly 'spare-in': SpareInWish;
   readonly 'came-back': CameBackWish;
   readonly rescue: RescueWish;
@@ -46,6 +54,10 @@ export function makePlan<J extends PlanJob>(
     replace: (of) => replacePlan(unit, of),
     'replace-all': (of) => replaceAllPlan(unit, of),
     grow: (of) => growPlan(unit, of),
+    convert: (of) => changeLevelPlan(unit, of),
+    'new-pool': (of) => newPoolPlan(unit, of, newId),
+    'hot-spare': (of) => hotSparePlan(unit, of),
+    extend: (of) => extendPlan(unit, of),
     'spare-in': (of) => spareInPlan(unit, of),
     'came-back': (of) => cameBackPlan(unit, of),
     rescue: (of) => rescuePlan(unit, of, events),

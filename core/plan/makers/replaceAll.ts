@@ -3,7 +3,7 @@ import { formatBytes } from '../../quantity/formatBytes';
 import { compareBays } from '../../quantity/bayOrder';
 import { factsOf } from '../../layout/scheme';
 import { fullMarginOfPool, marginOfPool } from '../../unit/margin';
-import { baysOf, driveInBay, membersOf, type DriveInUnit, type UnitState } from '../../unit/state';
+import { freeBays, membersOf, type DriveInUnit, type UnitState } from '../../unit/state';
 import { entryOf } from '../../value/entryOf';
 import { refusal, type Refusal } from '../../value/refusal';
 import { copyChecked } from './copyChecked';
@@ -81,7 +81,7 @@ export function replaceAllPlan(unit: UnitState, wish: ReplaceAllWish): PlanBody 
     return refusal('drive-too-large', `This family takes drives of up to ${formatBytes(limit)}.`, '/drive/bytes');
 
   const way = wish.way ?? 'in-place';
-  const free = baysOf(unit).find((bay) => !driveInBay(unit, bay));
+  const [free] = freeBays(unit);
   if (way === 'free-bay' && !unit.profile.rebuild.throughFreeBay)
     return refusal('no-free-bay-way', 'This family does not replace through a free bay.', '/way');
   if (way === 'free-bay' && free === undefined) return refusal('bay-occupied', 'No bay is free.', '/way');

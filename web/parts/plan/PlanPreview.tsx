@@ -6,13 +6,15 @@ import type { Tried } from './usePlanTried';
 /** The plan as it would be: its steps, how long, and what would stop it. */
 export function PlanPreview({
   tried,
+  waiting = 'Choose the drive that goes in: the plan is made as you choose.',
   withSpace = false,
 }: {
   readonly tried: Tried;
+  /** What is said while nothing is asked for yet. */
+  readonly waiting?: string;
   readonly withSpace?: boolean;
 }): ReactNode {
-  if (tried.kind === 'waiting')
-    return <p className="text-muted">Choose the drive that goes in: the plan is made as you choose.</p>;
+  if (tried.kind === 'waiting') return <p className="text-muted">{waiting}</p>;
   if (tried.kind === 'refused') return <p className="font-semibold text-thinned">{tried.sentence}</p>;
   const { plan, dryRun } = tried;
   const hours = plan.steps.reduce((sum, step) => sum + (step.hours ?? 0.05), 0);

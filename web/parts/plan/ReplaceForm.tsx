@@ -1,5 +1,4 @@
 'use client';
-import Link from 'next/link';
 import { RadioGroup } from 'radix-ui';
 import { useMemo, useState, type ReactNode } from 'react';
 import { candidatesFor } from '~/core/plan/makers/candidates';
@@ -9,36 +8,22 @@ import { compareBays } from '~/core/quantity/bayOrder';
 import { formatBytes } from '~/core/quantity/formatBytes';
 import { bayName, bayShort } from '~/core/unit/bayName';
 import { CONDITION_WORDS } from '~/core/unit/standingWords';
-import {
-  poolsOf,
-  baysOf,
-  driveInBay,
-  membersOf,
-  poolOfDrive,
-  type DriveInUnit,
-  type UnitState,
-} from '~/core/unit/state';
+import { poolsOf, freeBays, membersOf, poolOfDrive, type DriveInUnit } from '~/core/unit/state';
 import type { DrawerDrive } from '~/core/upkeep/spareCoverage';
 import type { PlanJob } from '~/schemas/plan';
-import { Notice } from '~/web/parts/form/Notice';
 import { PickLine } from '~/web/parts/form/PickLine';
 import { Select } from '~/web/parts/form/Select';
 import { RadioDot } from '~/web/parts/form/Radios';
 import { CopyProven } from './CopyProven';
-import { BeginPlan } from './BeginPlan';
 import { MarginTimeline, RiskFigures } from './MarginTimeline';
 import { NewDriveChoice } from './NewDriveChoice';
-import { PlanPreview } from './PlanPreview';
+import { PlanAsk, type PlanFormProps } from './PlanAsk';
 import { usePlanTried, type Tried } from './usePlanTried';
 import type { ReplaceWish } from '~/core/plan/makers/replace';
 
-interface Props {
-  readonly id: string;
-  readonly version: number;
-  readonly unit: UnitState;
+interface Props extends PlanFormProps {
   readonly drawers: readonly DrawerDrive[];
   readonly serial: string | undefined;
-  readonly mayRecord: boolean;
 }
 
 type What = 'replace' | 'spare-in' | 'whole' | 'rebuild';
@@ -71,7 +56,7 @@ export function ReplaceForm({ id, version, unit, drawers, serial: asked, mayReco
   // One that was sick is never chosen for anybody, tested or not.
   const best = candidates.find(({ fits, drive }) => fits && drive.sick === undefined);
   const [drive, setDrive] = useState<NewDrive | null>(best ? driveOf(best.drive) : null);
-  const free = baysOf(unit).filter((bay) => !driveInBay(unit, bay));
+  const free = freeBays(unit);
   const [bay, setBay] = useState(free[0] ?? '');
   const isMissing = pool?.missing.includes(serial) === true;
   const spare = pool?.spares.find((of) => unit.drives[of]?.bay != null);
@@ -110,114 +95,83 @@ export function ReplaceForm({ id, version, unit, drawers, serial: asked, mayReco
 
   if (!old || !pool) return <p className="text-muted">No member stands in this unit: there is nothing to replace.</p>;
   const mates = ageMatesOf(unit, pool, old);
-  const running = Object.values(unit.plans).find(({ job: of }) => of !== 'commission' && of !== 'rescue');
 
   return (
-    <div className="grid items-start gap-6 lg:grid-cols-[minmax(0,1fr)_380px]">
-      <div className="grid gap-5">
-        {running && (
-          <Notice title={`“${running.title}” is under way`}>
-            <Link href={`/units/${id}/plans/${running.id}`} className="text-action underline">
-              Go on with it
-            </Link>
-            : drives are changed one at a time.
-          </Notice>
-        )}
-        <div className="grid gap-4 sm:grid-cols-2">
+    <PlanAsk id={id} version={version} unit={unit} mayRecord={mayRecord} job={job} wish={wish} tried={tried}>
+      <div className="grid gap-4 sm:grid-cols-2">
+        <PickLine
+          label="The drive that goes"
+          name="old"
+          value={serial}
+          options={members.map(({ serial: of, bay: at, condition, bytes }) => ({
+            value: of,
+            words: `${at === null ? 'taken out' : bayName(unit, at)}: ${of}, ${formatBytes(bytes)}, ${CONDITION_WORDS[condition]}`,
+          }))}
+          onValue={(of) => {
+            setSerial(of);
+            setWhat('replace');
+            setDrive(null);
+          }}
+        />
+        {kinds.length > 1 && (
           <PickLine
-            label="The drive that goes"
-            name="old"
-            value={serial}
-            options={members.map(({ serial: of, bay: at, condition, bytes }) => ({
-              value: of,
-              words: `${at === null ? 'taken out' : bayName(unit, at)}: ${of}, ${formatBytes(bytes)}, ${CONDITION_WORDS[condition]}`,
-            }))}
-            onValue={(of) => {
-              setSerial(of);
-              setWhat('replace');
-              setDrive(null);
-            }}
-          />
-          {kinds.length > 1 && (
-            <PickLine
-              label="What is done"
-              value={what}
-              onValue={(of) => setWhat(of as What)}
-              options={kinds.map(({ id: of, words }) => ({ value: of, words }))}
-            />
-          )}
-        </div>
-        {mates.length > 0 && (
-          <p className="text-watch">
-            As old as it: {mates.map(({ bay: at, serial: of }) => `${bayName(unit, at)} (${of})`).join(', ')}. Plan the
-            second replacement after this one, never together.
-          </p>
-        )}
-        {(isReplace || what === 'spare-in') && (
-          <NewDriveChoice
-            key={serial}
-            candidates={candidates}
-            first={drive?.serial ?? best?.serial}
-            onDrive={setDrive}
-          />
-        )}
-        {isReplace && (
-          <RadioGroup.Root
-            aria-label="By which way"
-            className="grid gap-3 md:grid-cols-2"
-            value={hasFreeWay ? way : 'in-place'}
-            onValueChange={(value) => setWay(value as typeof way)}
-          >
-            <h2 className="text-lg md:col-span-2">By which way</h2>
-            <Way
-              id="in-place"
-              words={`In its own bay${old.bay === null ? '' : `, ${bayShort(unit, old.bay)}`}`}
-              tried={inPlace}
-              pool={pool.id}
-              chosen={hasFreeWay ? way : 'in-place'}
-            />
-            {hasFreeWay ? (
-              <Way id="free-bay" words="Through a free bay" tried={through} pool={pool.id} chosen={way}>
-                <div className="mt-1 flex items-center gap-2 text-sm">
-                  Bay
-                  <Select
-                    label="Free bay"
-                    className="w-28"
-                    value={bay}
-                    onValue={setBay}
-                    options={free.map((one) => ({ value: one, words: bayShort(unit, one) }))}
-                  />
-                </div>
-              </Way>
-            ) : (
-              <p className="border border-dashed border-line p-3 text-muted">
-                {isMissing
-                  ? 'Through a free bay: only while the old drive still works.'
-                  : unit.profile.rebuild.throughFreeBay
-                    ? 'Through a free bay: there is none.'
-                    : 'Through a free bay: this family does not do that.'}
-              </p>
-            )}
-          </RadioGroup.Root>
-        )}
-        {isReplace && tried === inPlace && (
-          <CopyProven tried={inPlace} isProven={copyProven} onProven={setCopyProven} />
-        )}
-        {mayRecord && (
-          <BeginPlan
-            id={id}
-            version={version}
-            job={job}
-            wish={wish}
-            isReady={tried.kind === 'tried' && running === undefined}
+            label="What is done"
+            value={what}
+            onValue={(of) => setWhat(of as What)}
+            options={kinds.map(({ id: of, words }) => ({ value: of, words }))}
           />
         )}
       </div>
-      <aside aria-label="The plan as it would be" className="border border-line bg-surface p-4" data-plan-preview>
-        <h2 className="text-lg">The plan as it would be</h2>
-        <PlanPreview tried={tried} />
-      </aside>
-    </div>
+      {mates.length > 0 && (
+        <p className="text-watch">
+          As old as it: {mates.map(({ bay: at, serial: of }) => `${bayName(unit, at)} (${of})`).join(', ')}. Plan the
+          second replacement after this one, never together.
+        </p>
+      )}
+      {(isReplace || what === 'spare-in') && (
+        <NewDriveChoice key={serial} candidates={candidates} first={drive?.serial ?? best?.serial} onDrive={setDrive} />
+      )}
+      {isReplace && (
+        <RadioGroup.Root
+          aria-label="By which way"
+          className="grid gap-3 md:grid-cols-2"
+          value={hasFreeWay ? way : 'in-place'}
+          onValueChange={(value) => setWay(value as typeof way)}
+        >
+          <h2 className="text-lg md:col-span-2">By which way</h2>
+          <Way
+            id="in-place"
+            words={`In its own bay${old.bay === null ? '' : `, ${bayShort(unit, old.bay)}`}`}
+            tried={inPlace}
+            pool={pool.id}
+            chosen={hasFreeWay ? way : 'in-place'}
+          />
+          {hasFreeWay ? (
+            <Way id="free-bay" words="Through a free bay" tried={through} pool={pool.id} chosen={way}>
+              <div className="mt-1 flex items-center gap-2 text-sm">
+                Bay
+                <Select
+                  label="Free bay"
+                  className="w-28"
+                  value={bay}
+                  onValue={setBay}
+                  options={free.map((one) => ({ value: one, words: bayShort(unit, one) }))}
+                />
+              </div>
+            </Way>
+          ) : (
+            <p className="border border-dashed border-line p-3 text-muted">
+              {isMissing
+                ? 'Through a free bay: only while the old drive still works.'
+                : unit.profile.rebuild.throughFreeBay
+                  ? 'Through a free bay: there is none.'
+                  : 'Through a free bay: this family does not do that.'}
+            </p>
+          )}
+        </RadioGroup.Root>
+      )}
+      {isReplace && tried === inPlace && <CopyProven tried={inPlace} isProven={copyProven} onProven={setCopyProven} />}
+    </PlanAsk>
   );
 }
 

@@ -1,10 +1,14 @@
-import type { PlannedDrive } from '../../../layout/planLayout';
-import type { Scheme } from '../../../layout/scheme';
+import { planLayout, type PlannedDrive } from '../../../layout/planLayout';
+import { schemeWords, type Scheme } from '../../../layout/scheme';
 import type { Profile } from '../../../platform/profile';
-import type { UnitState } from '../../../unit/state';
+import { formatBytes } from '../../../quantity/formatBytes';
+import { bayName, BayName } from '../../../unit/bayName';
+import { serviceOf } from '../../../unit/serviceOf';
+import { baysOf, driveInBay, type UnitState } from '../../../unit/state';
+import { refusal, type Refusal } from '../../../value/refusal';
 import type { CopyLink } from '../../../../schemas/record';
 import type { PlanStep } from '../../plan';
-import type { PlanDraft } from '../draftPlan';
+import { draftPlan, type PlanDraft } from '../draftPlan';
 
 export interface CommissionWish {
   readonly drives: readonly NonNullable<Extract<PlanStep['does'][number], { kind: 'fit-drive' }>['drive']>[];
@@ -33,5 +37,68 @@ export interface Commission {
   readonly fileSystem: Profile['software']['fileSystems'][number] | undefined;
   /** Its bays are not for swapping while it runs. */
   readonly isClosed: boolean;
+  /** The unit has not been started yet. */
+  readonly isFirst: boolean;
   readonly draft: PlanDraft;
+}
+
+/** What a family that builds by count makes of so many drives; `undefined` where it asks. */
+export function madeAtFirstStart({ growth }: Profile, drives: number): Scheme | undefined {
+  if (!growth.firstPowerOnDecides) return undefined;
+  return growth.firstPowerOn?.filter((one) => one.drives <= drives).at(-1)?.scheme;
+}
+
+/**
+ * What a plan that makes a pool is written from, once it is seen that its drives fit and the pool can be made of them.
+ *
+ * @param idle bays of drives that stand in it by now, and go into the pool too
+ * @param isFirst the unit has not been started yet: where the first power-on decides, it does
+ */
+export function commissionOf(
+  unit: UnitState,
+  wish: CommissionWish,
+  { idle, isFirst }: { readonly idle: readonly string[]; readonly isFirst: boolean },
+): Commission | Refusal {
+  const { profile } = unit;
+  const bays = baysOf(unit);
+  const stray = wish.drives.find(({ bay }) => !bays.includes(bay));
+  if (stray) return refusal('bay-unknown', `${unit.name} has no bay ${stray.bay}.`, '/drives');
+  const twice = wish.drives.find(({ bay }, i) => wish.drives.findIndex((one) => one.bay === bay) !== i);
+  if (twice) return refusal('bay-twice', `Two drives are planned for ${bayName(unit, twice.bay)}.`, '/drives');
+  const taken = wish.drives.find(({ bay }) => driveInBay(unit, bay));
+  if (taken)
+    return refusal('bay-occupied', `${BayName(unit, taken.bay)} of ${unit.name} holds a drive already.`, '/drives');
+  const fileSystem = profile.software.fileSystems.find(({ name }) => name === wish.fileSystem);
+  if (wish.fileSystem !== undefined && !fileSystem)
+    return refusal(
+      'file-system-unknown',
+      `This family offers ${profile.software.fileSystems.map(({ name }) => `“${name}”`).join(' and ')}.`,
+      '/fileSystem',
+    );
+  const standing = idle.flatMap((bay) => {
+    const drive = driveInBay(unit, bay);
+    return drive ? [{ bay, bytes: drive.bytes, ...(drive.media === undefined ? {} : { media: drive.media }) }] : [];
+  });
+  const all = [...standing, ...wish.drives];
+  const { pool } = wish;
+  if (pool) {
+    const layout = planLayout(profile, pool.scheme, all, pool.spares ?? 0, pool.groupWidth);
+    if (!layout.legal) return refusal('layout-illegal', layout.reasons.join(' '), '/pool/scheme');
+    const made = isFirst ? madeAtFirstStart(profile, all.length) : undefined;
+    if (made !== undefined && (made !== pool.scheme || (pool.spares ?? 0) > 0))
+      return refusal(
+        'first-power-on',
+        `With ${all.length === 1 ? 'one drive' : `${String(all.length)} drives`} in at the first power-on this family makes ${schemeWords(made)} of ${all.length === 1 ? 'it' : 'them all'}, without being asked. Choose that${(pool.spares ?? 0) > 0 ? ' without a spare' : ''}, or as many drives as make what you want; a level can be changed afterwards where the family offers it.`,
+        '/pool/scheme',
+      );
+    const room = layout.shownBytes - layout.fileSystemReserveBytes;
+    if ((wish.copyBytes ?? 0) > room)
+      return refusal(
+        'does-not-fit',
+        `${formatBytes(wish.copyBytes ?? 0)} do not fit: the pool will hold ${formatBytes(room)} for users. Larger or more drives, or less to copy.`,
+        '/copyBytes',
+      );
+  }
+
+  return { unit, wish, all, fileSystem, isClosed: serviceOf(unit).isCold, isFirst, draft: draftPlan() };
 }

@@ -1,5 +1,6 @@
 import { bayShort } from '../../../unit/bayName';
 import { drivesExpected } from '../../../unit/state';
+import { boxPower, countDrives } from '../boxSteps';
 import type { Commission } from './commission';
 
 /** Switched on, waited for, found, and every drive counted. @returns the steps after which a pool may be made */
@@ -11,15 +12,7 @@ export function firstStart(
   const waits = service.waits ?? {};
   const [head, ...extensions] = unit.enclosures;
   under('First start');
-  const powered = extensions.map((extension, i) =>
-    add({
-      id: `power-${String(i + 1)}`,
-      kind: 'act',
-      title: `Give ${extension.name} power, and wait until its dial shows ${extension.dial === undefined ? 'its number' : String(extension.dial)}`,
-      why: `Extensions run before the head: what it does not find when it starts, it takes for missing.`,
-      after: ready,
-    }),
-  );
+  const powered = extensions.map((extension, i) => add({ ...boxPower(extension, i + 1), after: ready }));
   const start = add({
     id: 'start',
     kind: 'act',
@@ -51,23 +44,7 @@ export function firstStart(
   const counted = unit.enclosures.flatMap(({ name, bays }, i): string[] => {
     const expected = drivesExpected(unit, name) + wish.drives.filter(({ bay }) => bays.includes(bay)).length;
     if (expected === 0) return [];
-    return [
-      add({
-        id: `seen-${String(i + 1)}`,
-        kind: 'record',
-        title: `Count on its page: ${String(expected)} ${expected === 1 ? 'drive' : 'drives'}${extensions.length === 0 ? '' : ` in ${name}`}`,
-        why: 'Before any pool is made: one that is not seen now is not in it, and nobody notices before the second failure.',
-        asks: {
-          kind: 'number',
-          label: `Drives its page shows${extensions.length === 0 ? '' : ` in ${name}`}`,
-          unit: 'drives',
-          least: 0,
-          most: 1000,
-        },
-        does: [{ kind: 'count-drives', enclosure: name, expected }],
-        after: [found],
-      }),
-    ];
+    return [add({ ...countDrives(name, expected, i + 1, extensions.length === 0), after: [found] })];
   });
   return { found, counted };
 }

@@ -1,5 +1,6 @@
 import { figuresOf } from '../../../drive/media';
 import { baysOf } from '../../../unit/state';
+import { lift } from '../boxSteps';
 import type { Commission } from './commission';
 
 /** Screws for a 3.5-inch drive (common practice). */
@@ -30,11 +31,5 @@ export function outOfTheBox({ unit, wish, draft: { add, under } }: Commission): 
     does: [{ kind: 'write-down', field: 'serial' }],
     maySkip: true,
   });
-  if (bays.length >= 12)
-    add({
-      id: 'lift',
-      title: 'Rails first, the heaviest unit lowest, two people to lift',
-      why: 'A loaded enclosure of twelve bays or more is a two-person lift.',
-      caution: 'Rack power and fixed wiring are for licensed people under local codes.',
-    });
+  for (const step of lift(bays.length)) add(step);
 }

@@ -8,7 +8,7 @@ import type { Commission, CommissionWish } from './commission';
 
 /** The pool, its first build, its volume. @returns the step that made the volume */
 export function poolAndVolume(
-  { unit, all, fileSystem, draft: { add, under } }: Commission,
+  { unit, all, fileSystem, isFirst, draft: { add, under } }: Commission,
   pool: NonNullable<CommissionWish['pool']>,
   poolId: string,
   ready: {
@@ -24,7 +24,7 @@ export function poolAndVolume(
   const isProtected = factsOf(pool.scheme).redundancy !== 0;
   const layout = planLayout(profile, pool.scheme, all, pool.spares ?? 0, pool.groupWidth);
   // Where the first power-on has built it by count there is nothing left to create, and nothing more that erases.
-  const isThere = growth.firstPowerOnDecides;
+  const isThere = isFirst && growth.firstPowerOnDecides;
   const after = [...ready.fits, ...ready.counted, isThere ? ready.found : ready.firmware];
   const made = add({
     id: 'pool',
@@ -76,7 +76,7 @@ export function poolAndVolume(
       {
         kind: 'make-volume',
         pool: poolId,
-        name: 'Volume 1',
+        name: `Volume ${String(Object.keys(unit.volumes).length + 1)}`,
         thin: profile.volumes.thin,
         ...(fileSystem ? { fileSystem: fileSystem.name, checksums: fileSystem.checksums } : {}),
       },

@@ -1,4 +1,17 @@
+import type { Draft } from '../draftPlan';
 import type { Commission } from './commission';
+
+/** The step that arranges where the copy goes; of a pool that is named where there are several. */
+export function backupArranged(pool?: string): Draft {
+  return {
+    id: 'backup',
+    kind: 'record',
+    title: 'Arrange the backup and write down where it goes',
+    why: 'A pool is not a backup: fire, theft, deletion and overwriting take all members at once. One copy with versions, one off site.',
+    asks: { kind: 'text', label: 'Where the copy is kept' },
+    does: [{ kind: 'arrange-copy', ...(pool === undefined ? {} : { pool }) }],
+  };
+}
 
 /** What is measured, labelled, backed up and written down while it is new. */
 export function whileNew(
@@ -26,15 +39,7 @@ export function whileNew(
     after: fits,
     maySkip: true,
   });
-  add({
-    id: 'backup',
-    kind: 'record',
-    title: 'Arrange the backup and write down where it goes',
-    why: 'A pool is not a backup: fire, theft, deletion and overwriting take all members at once. One copy with versions, one off site.',
-    asks: { kind: 'text', label: 'Where the copy is kept' },
-    does: [{ kind: 'arrange-copy' }],
-    after: [shares],
-  });
+  add({ ...backupArranged(), after: [shares] });
   if (software.configurationExport)
     add({
       id: 'configuration',

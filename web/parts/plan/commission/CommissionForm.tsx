@@ -3,19 +3,25 @@ import { useRouter } from 'next/navigation';
 import { useWatch } from 'react-hook-form';
 import type { ReactNode } from 'react';
 import { factsOf, type Scheme } from '~/core/layout/scheme';
-import { madeAtFirstStart } from '~/core/plan/makers/commission/commissionPlan';
+import { madeAtFirstStart } from '~/core/plan/makers/commission/commission';
+import type { CommissionWish } from '~/core/plan/makers/commission/commission';
+import type { NewPoolWish } from '~/core/plan/makers/commission/newPool';
+import { formatBytes } from '~/core/quantity/formatBytes';
 import { shownAmount } from '~/core/quantity/shownAmount';
-import { baysOf, driveInBay, type UnitState } from '~/core/unit/state';
+import { bayName } from '~/core/unit/bayName';
+import { idleBays } from '~/core/unit/poolChanged';
+import { driveInBay, freeBays, type UnitState } from '~/core/unit/state';
 import type { DrawerDrive } from '~/core/upkeep/spareCoverage';
 import { isRefusal } from '~/core/value/refusal';
 import { SelectField } from '~/web/parts/form/fields/SelectField';
 import { NumberField, TextField } from '~/web/parts/form/fields/TextField';
+import { Tick } from '~/web/parts/form/Tick';
 import { Sheet } from '~/web/parts/form/sheet/Sheet';
 import { unread, useSheet } from '~/web/parts/form/sheet/useSheet';
+import { PlanAside } from '../PlanAsk';
 import { usePlanTried } from '../usePlanTried';
 import { DECIMAL } from '../WaitPanel';
-import { CommissionPreview } from './CommissionPreview';
-import { commissionKept, drivesTyped, wishOf, type CommissionValues } from './commissionValues';
+import { commissionKept, drivesTyped, wishOf, type CommissionValues, type PoolJob } from './commissionValues';
 import { DrivesByBay } from './DrivesByBay';
 import { LayoutChoice } from './LayoutChoice';
 import { firstOffered, useLayoutsOffered } from './useLayoutsOffered';
@@ -25,6 +31,7 @@ interface Props {
   readonly version: number;
   readonly unit: UnitState;
   readonly drawers: readonly (DrawerDrive & { readonly model?: string })[];
+  readonly job?: PoolJob;
 }
 
 const LINKS = [
@@ -35,28 +42,33 @@ const LINKS = [
 ];
 
 /** The drives that go in, the pool, the file system: beside it the plan as it would be. */
-export function CommissionForm({ id, version, unit, drawers }: Props): ReactNode {
+export function CommissionForm({ id, version, unit, drawers, job = 'commission' }: Props): ReactNode {
   const router = useRouter();
-  const empty = baysOf(unit).filter((bay) => !driveInBay(unit, bay));
+  const empty = freeBays(unit);
   const { fileSystems } = unit.profile.software;
+  const isFirst = job === 'commission';
+  const free = idleBays(unit);
   const start: CommissionValues = {
     all: '',
     rows: empty.map((bay) => ({ bay, size: '', serial: '', model: '' })),
     layout: '',
     spares: '0',
-    name: 'Pool 1',
+    name: `Pool ${String(Object.keys(unit.pools).length + 1)}`,
     fileSystem: fileSystems.find(({ checksums }) => checksums)?.name ?? fileSystems[0]?.name ?? '',
     copy: '',
     copyOver: '1',
+    // All that stands in a unit from its box goes in; in one that is in use only what is named.
+    idle: isFirst ? free : [],
   };
-  const countOf = (values: CommissionValues): number =>
-    drivesTyped(values.rows).drives.length + Object.values(unit.drives).filter(({ bay }) => bay !== null).length;
+  const asked = (wish: CommissionWish, { idle }: CommissionValues): CommissionWish | NewPoolWish =>
+    isFirst ? wish : ({ ...wish, idle } as NewPoolWish);
+  const countOf = (values: CommissionValues): number => drivesTyped(values.rows).drives.length + values.idle.length;
   // Where the first power-on builds by count there is nothing to choose.
   const decidedOf = (count: number): Scheme | undefined =>
-    Object.keys(unit.pools).length === 0 ? madeAtFirstStart(unit.profile, count) : undefined;
+    isFirst ? madeAtFirstStart(unit.profile, count) : undefined;
   const sheet = useSheet<CommissionValues, 'POST /units/{id}/plans'>({
     start,
-    keep: commissionKept(id),
+    keep: commissionKept(id, job),
     sends: 'POST /units/{id}/plans',
     at: {
       name: '/wish/pool/name',
@@ -70,28 +82,36 @@ export function CommissionForm({ id, version, unit, drawers }: Props): ReactNode
       const { wish, faults } = wishOf(values, decidedOf(count) ?? (values.layout || first), count);
       if (Object.keys(faults).length > 0) return unread(faults);
       if (count === 0) return unread({ root: 'Write down a drive first: its size at least.' });
-      return { id, body: { expectedVersion: version, job: 'commission', wish } };
+      return { id, body: { expectedVersion: version, job, wish: asked(wish, values) } };
     },
     done: ({ plan }) => router.push(`/units/${id}/plans/${plan}`),
   });
   const values = { ...start, ...useWatch({ control: sheet.form.control }) } as CommissionValues;
   const count = countOf(values);
   const decided = decidedOf(count);
-  const { layouts, areStandIns } = useLayoutsOffered(
-    unit,
+  const { layouts, areStandIns } = useLayoutsOffered(unit, {
     empty,
-    drivesTyped(values.rows).drives,
-    Number(values.spares) || 0,
-  );
+    idle: values.idle,
+    drives: drivesTyped(values.rows).drives,
+    spares: Number(values.spares) || 0,
+  });
   const first = layouts ? firstOffered(layouts) : '';
   const { wish, faults } = wishOf(values, decided ?? (values.layout || first), count);
-  const tried = usePlanTried('commission', id, Object.keys(faults).length > 0 ? null : wish);
+  const tried = usePlanTried(job, id, Object.keys(faults).length > 0 ? null : asked(wish, values));
   const copied = values.copy.trim() === '' ? 0 : shownAmount(values.copy, DECIMAL);
   const isHeld = tried.kind !== 'tried' || count === 0 || tried.dryRun.some((step) => step.kind === 'dry-stop');
 
   return (
     <div className="grid items-start gap-6 lg:grid-cols-[minmax(0,1fr)_380px]">
       <Sheet of={sheet} sends="Begin the plan" isHeld={isHeld}>
+        {!isFirst && free.length > 0 && (
+          <IdleDrives
+            unit={unit}
+            bays={free}
+            chosen={values.idle}
+            onChosen={(idle) => sheet.form.setValue('idle', [...idle], { shouldDirty: true })}
+          />
+        )}
         <DrivesByBay unit={unit} drawers={drawers} />
         <section aria-label="Pool" className="grid gap-4 sm:grid-cols-2">
           <h2 className="text-lg sm:col-span-2">What they become</h2>
@@ -132,7 +152,38 @@ export function CommissionForm({ id, version, unit, drawers }: Props): ReactNode
           {!isRefusal(copied) && copied > 0 && <SelectField label="It comes over" name="copyOver" options={LINKS} />}
         </section>
       </Sheet>
-      <CommissionPreview tried={tried} />
+      <PlanAside tried={tried} waiting="Say which drives go in: the plan is made as you write." />
     </div>
+  );
+}
+
+/** Drives that stand in the unit and belong to nothing: those that are ticked go into the pool, and are erased. */
+function IdleDrives({
+  unit,
+  bays,
+  chosen,
+  onChosen,
+}: {
+  readonly unit: UnitState;
+  readonly bays: readonly string[];
+  readonly chosen: readonly string[];
+  readonly onChosen: (bays: readonly string[]) => void;
+}): ReactNode {
+  return (
+    <section aria-label="Idle drives">
+      <h2 className="text-lg">Idle drives that go in too</h2>
+      <p className="text-muted">What is ticked is erased.</p>
+      {bays.map((bay) => {
+        const drive = driveInBay(unit, bay);
+        return (
+          <Tick
+            key={bay}
+            words={`${bayName(unit, bay)}: ${drive?.serial ?? ''}, ${formatBytes(drive?.bytes ?? 0)}`}
+            isOn={chosen.includes(bay)}
+            onChange={(isOn) => onChosen(isOn ? [...chosen, bay] : chosen.filter((one) => one !== bay))}
+          />
+        );
+      })}
+    </section>
   );
 }

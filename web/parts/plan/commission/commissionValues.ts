@@ -15,6 +15,9 @@ export interface DriveTyped {
   readonly model: string;
 }
 
+/** A plan that makes a pool: of a unit from its box, or one more in a unit that is in use. */
+export type PoolJob = 'commission' | 'new-pool';
+
 /** What stands in the form, field by field. */
 export interface CommissionValues {
   /** The size that goes into every bay. */
@@ -26,10 +29,12 @@ export interface CommissionValues {
   readonly fileSystem: string;
   readonly copy: string;
   readonly copyOver: string;
+  /** Bays of drives that stand in the unit idle and go into the pool too. */
+  readonly idle: readonly string[];
 }
 
 /** The name under which the form of a unit is kept half filled. */
-export const commissionKept = (unit: string): string => `commission ${unit}`;
+export const commissionKept = (unit: string, job: PoolJob = 'commission'): string => `${job} ${unit}`;
 
 /** Begins the form of a unit with what was chosen elsewhere. */
 export function beginCommission(unit: string, values: Partial<CommissionValues>): void {

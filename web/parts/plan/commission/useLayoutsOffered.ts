@@ -1,7 +1,7 @@
 'use client';
 import { layoutKey } from '~/core/layout/layoutName';
 import { SCHEMES } from '~/core/layout/scheme';
-import type { UnitState } from '~/core/unit/state';
+import { driveInBay, type UnitState } from '~/core/unit/state';
 import type { CommissionWish } from '~/core/plan/makers/commission/commission';
 import type { AnswerOf } from '~/web/parts/form/api';
 import { api } from '~/web/parts/form/api';
@@ -19,14 +19,20 @@ interface LayoutsOffered {
   readonly areStandIns: boolean;
 }
 
+interface Planned {
+  readonly empty: readonly string[];
+  /** Bays of drives that stand there and go in too. */
+  readonly idle: readonly string[];
+  readonly drives: CommissionWish['drives'];
+  readonly spares: number;
+}
+
 /** What the drives of a commissioning can become on this unit, each with what it holds, survives and risks: reckoned by the server. */
-export function useLayoutsOffered(
-  unit: UnitState,
-  empty: readonly string[],
-  drives: CommissionWish['drives'],
-  spares: number,
-): LayoutsOffered {
-  const standing = Object.values(unit.drives).flatMap(({ bay, bytes }) => (bay === null ? [] : [{ bay, bytes }]));
+export function useLayoutsOffered(unit: UnitState, { empty, idle, drives, spares }: Planned): LayoutsOffered {
+  const standing = idle.flatMap((bay) => {
+    const drive = driveInBay(unit, bay);
+    return drive ? [{ bay, bytes: drive.bytes }] : [];
+  });
   const written = [...standing, ...drives.map(({ bay, bytes }) => ({ bay, bytes }))];
   const areStandIns = written.length === 0;
   const asked = areStandIns ? empty.map((bay) => ({ bay, bytes: STAND_IN_BYTES })) : written;

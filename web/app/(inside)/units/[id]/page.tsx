@@ -3,7 +3,9 @@ import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { standingOfUnit } from '~/core/unit/margin';
 import { standingWords } from '~/core/unit/standingWords';
-import { poolsOf, baysOf } from '~/core/unit/state';
+import { plansThatFit } from '~/core/plan/makers/plansThatFit';
+import { poolsOf, baysOf, type UnitState } from '~/core/unit/state';
+import type { PlanJob } from '~/schemas/plan';
 import { serviceOf } from '~/core/unit/serviceOf';
 import { eventWords } from '~/core/record/eventWords';
 import { nextStep } from '~/core/planRun/progress';
@@ -79,7 +81,7 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
           {mayRecord && isBare && !openPlan ? (
             <ButtonLink href={`/units/${id}/commission`}>Commission it by a plan</ButtonLink>
           ) : (
-            mayRecord && <MenuLinks words="Plan…" links={isBare ? [] : plansOf(id)} />
+            mayRecord && <MenuLinks words="Plan…" links={isBare ? [] : plansOf(id, state)} />
           )}
           <ButtonLink href={`/units/${id}/lamps`}>Read a lamp</ButtonLink>
           <MenuLinks
@@ -231,15 +233,29 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
   );
 });
 
-/** The plans that can be begun for a unit with a pool. */
-function plansOf(id: string): readonly MenuLink[] {
-  return [
-    {
-      href: `/units/${id}/replace`,
-      words: 'Replace a drive',
-      detail: 'Sick, old or failed: one out, one in, and the rebuild sat out.',
-    },
-    { href: `/units/${id}/grow`, words: 'Add drives', detail: 'Into free bays: one, a pair, or a whole group.' },
-    { href: `/units/${id}/larger`, words: 'Larger drives', detail: 'One after another, until the pool can grow.' },
-  ];
+/** What each plan of a unit in use is called where it is begun. */
+const PLAN_LINKS: Readonly<Partial<Record<PlanJob, Omit<MenuLink, 'href'> & { readonly to: string }>>> = {
+  replace: {
+    to: 'replace',
+    words: 'Replace a drive',
+    detail: 'Sick, old or failed: one out, one in, and the rebuild sat out.',
+  },
+  grow: { to: 'grow', words: 'Add drives', detail: 'Into free bays: one, a pair, or a whole group.' },
+  'replace-all': { to: 'larger', words: 'Larger drives', detail: 'One after another, until the pool can grow.' },
+  convert: {
+    to: 'level',
+    words: 'Change the level',
+    detail: 'A second drive to a single one, double parity from single.',
+  },
+  'hot-spare': { to: 'spare', words: 'A spare in the unit', detail: 'In a free bay, to step in by itself.' },
+  'new-pool': { to: 'new-pool', words: 'One more pool', detail: 'Of new or idle drives, beside those there are.' },
+  extend: { to: 'extend', words: 'One more extension', detail: 'Behind the last: card, cables, dial, power.' },
+};
+
+/** The plans that can be begun for a unit with a pool: those that fit it now. */
+function plansOf(id: string, state: UnitState): readonly MenuLink[] {
+  return plansThatFit(state).flatMap((job) => {
+    const { to, ...link } = PLAN_LINKS[job] ?? { to: '' };
+    return 'words' in link ? [{ href: `/units/${id}/${to}`, ...link }] : [];
+  });
 }

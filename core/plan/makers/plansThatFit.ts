@@ -1,0 +1,26 @@
+import { whyNotExtended } from '../../unit/enclosures';
+import { fullMarginOfPool } from '../../unit/margin';
+import { idleBays } from '../../unit/poolChanged';
+import { freeBays, poolsOf, type UnitState } from '../../unit/state';
+import type { PlanJob } from '../../../schemas/plan';
+
+/**
+ * The plans a person may ask for on a unit in use, as its family, its bays and its pools are now: what needs a free bay is
+ * not offered where there is none. Whether one can be made in fact, and why not, is the plan's own to say.
+ */
+export function plansThatFit(unit: UnitState): readonly PlanJob[] {
+  const { growth, volumes } = unit.profile;
+  const pools = poolsOf(unit);
+  if (pools.length === 0) return [];
+  const isFree = freeBays(unit).length > 0;
+  const fits: readonly (readonly [PlanJob, boolean])[] = [
+    ['replace', true],
+    ['grow', isFree && growth.addDrives !== 'none'],
+    ['replace-all', pools.some((pool) => fullMarginOfPool(pool) > 0)],
+    ['convert', pools.some(({ scheme }) => growth.conversions.some(({ from }) => from === scheme))],
+    ['hot-spare', isFree && pools.some((pool) => fullMarginOfPool(pool) > 0)],
+    ['new-pool', (isFree || idleBays(unit).length > 0) && volumes.count === 'many'],
+    ['extend', whyNotExtended(unit, 1) === undefined],
+  ];
+  return fits.flatMap(([job, does]) => (does ? [job] : []));
+}

@@ -1,0 +1,82 @@
+'use client';
+import { useState, type ReactNode } from 'react';
+import { factsOf, schemeWords, type Scheme } from '~/core/layout/scheme';
+import type { ChangeLevelWish } from '~/core/plan/makers/changeLevel';
+import type { NewDrive } from '~/core/plan/makers/handsOnDrive';
+import { conversionsOf } from '~/core/pool/converted';
+import { formatBytes } from '~/core/quantity/formatBytes';
+import { poolDrives } from '~/core/unit/grownByExpand';
+import { freeBays, poolsOf } from '~/core/unit/state';
+import { entryOf } from '~/core/value/entryOf';
+import { Radios } from '~/web/parts/form/Radios';
+import { CopyProven } from './CopyProven';
+import { NewDriveChoice } from './NewDriveChoice';
+import { PlanAsk, type PlanFormProps } from './PlanAsk';
+import { PoolPick } from './PoolPick';
+import { usePlanTried } from './usePlanTried';
+
+/** Another level for a pool that keeps its data: what the family offers, what it needs, and the plan. */
+export function LevelForm({ unit, first, ...at }: PlanFormProps & { readonly first: string | undefined }): ReactNode {
+  const pools = poolsOf(unit);
+  const [chosen, setPool] = useState(first ?? '');
+  const [level, setLevel] = useState('');
+  const [drive, setDrive] = useState<NewDrive | null>(null);
+  const [copyProven, setCopyProven] = useState(false);
+  const pool =
+    entryOf(unit.pools, chosen) ??
+    pools.find(({ scheme }) => unit.profile.growth.conversions.some(({ from }) => from === scheme)) ??
+    pools[0];
+  const { possible, not } = pool
+    ? conversionsOf(unit.profile, pool, poolDrives(unit, pool), freeBays(unit).length)
+    : { possible: [], not: [] };
+  const kept = possible.filter(({ keepsData }) => keepsData);
+  const after = kept.find(({ to }) => to === level) ?? kept[0];
+  const needs = after?.addedDrives ?? 0;
+  const wish: ChangeLevelWish | null =
+    pool && after && (needs === 0 || drive)
+      ? {
+          pool: pool.id,
+          to: after.to,
+          ...(needs > 0 && drive ? { drive } : {}),
+          ...(copyProven ? { copyProven } : {}),
+        }
+      : null;
+  const tried = usePlanTried('convert', at.id, wish);
+  if (!pool) return <p className="text-muted">This unit has no pool.</p>;
+  const was = factsOf(pool.scheme);
+  return (
+    <PlanAsk {...at} unit={unit} job="convert" wish={wish} tried={tried} withSpace>
+      <PoolPick pools={pools} value={pool.id} onPool={setPool} />
+      <p>
+        {pool.name} is {was.name.toLowerCase()} of {String(pool.bands.flatMap(({ members }) => members).length)} drives.
+      </p>
+      {kept.length > 0 && after && (
+        <Radios
+          legend="It becomes"
+          name="level"
+          value={after.to}
+          onValue={setLevel}
+          options={kept.map(({ to, addedDrives, usableBytes }) => ({
+            value: to as Scheme,
+            words: schemeWords(to),
+            detail: `${formatBytes(usableBytes)} usable${
+              addedDrives === 0
+                ? ', of the drives that are in'
+                : `, with ${addedDrives === 1 ? 'one drive' : `${String(addedDrives)} drives`} more as large as the smallest`
+            }`,
+          }))}
+        />
+      )}
+      {kept.length === 0 && (
+        <p data-no-level>
+          {not[0]?.why ??
+            (possible.length > 0
+              ? 'This family erases the pool for every change of level: copy it elsewhere, and make a new pool.'
+              : `This family changes nothing of such a pool (${schemeWords(pool.scheme)}).`)}
+        </p>
+      )}
+      {needs > 0 && <NewDriveChoice candidates={[]} first={undefined} onDrive={setDrive} />}
+      <CopyProven tried={tried} isProven={copyProven} onProven={setCopyProven} />
+    </PlanAsk>
+  );
+}

@@ -124,7 +124,7 @@ export const CHECKS = [
 export const TASKS = ['first-build', 'rebuild', 'replace', 'scrub', 'expand', 'convert', 'copy', 'test'] as const;
 export const PARTS = ['supply', 'fan', 'cable', 'port', 'battery'] as const;
 
-/** Something to do again and again: every so many days, weeks, months or years from a first day on. */
+/** Something to do again and again, every so many days, weeks, months or years from a first day on; or once, on that day. */
 const upkeepTaskSchema = {
   type: 'object',
   additionalProperties: false,
@@ -132,8 +132,8 @@ const upkeepTaskSchema = {
   properties: {
     id,
     title: name,
-    every: { type: 'integer', minimum: 1, maximum: 1000 },
-    unit: { enum: ['day', 'week', 'month', 'year'] },
+    every: { type: 'integer', minimum: 1, maximum: 1000, description: 'Of `once` it says nothing.' },
+    unit: { enum: ['day', 'week', 'month', 'year', 'once'] },
     from: day,
   },
 } as const;

@@ -1,4 +1,4 @@
-import { baysOf, driveInBay, type Pool, type UnitState } from '../unit/state';
+import { freeBays, type Pool, type UnitState } from '../unit/state';
 import { poolDrives } from '../unit/grownByExpand';
 import { refusal, type Refusal } from '../value/refusal';
 import { growingOf, type Growing } from './growing';
@@ -25,6 +25,6 @@ export function growingUnit(unit: UnitState, pool: Pool): Growing | Refusal {
       bands: pool.bands.map((band) => ({ ...band, members: band.members.map(bayOf) })),
     },
     new Map([...drives].map(([serial, drive]) => [bayOf(serial), { ...drive, name: bayOf(serial) }])),
-    baysOf(unit).filter((bay) => driveInBay(unit, bay) === undefined),
+    freeBays(unit),
   );
 }

@@ -169,8 +169,9 @@ export const FIELD_WORDS: Readonly<Record<string, string>> = {
   locateLight: 'light at a bay',
 };
 
-/** "every month", "every 3 months". */
+/** "every month", "every 3 months", "once". */
 export function everyWords({ every, unit }: { readonly every: number; readonly unit: string }): string {
+  if (unit === 'once') return 'once';
   return every === 1 ? `every ${unit}` : `every ${String(every)} ${unit}s`;
 }
 

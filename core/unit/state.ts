@@ -165,7 +165,7 @@ export interface UpkeepTask {
   readonly id: string;
   readonly title: string;
   readonly every: number;
-  readonly unit: 'day' | 'week' | 'month' | 'year';
+  readonly unit: 'day' | 'week' | 'month' | 'year' | 'once';
   /** The first day it is due. */
   readonly from: string;
 }

@@ -8,12 +8,13 @@ const MOST_STEPS = 40_000;
  * from its first day; a month or a year that has no such day (the 31st, 29 February) is passed over.
  *
  * @param after a day (2026-01-31); left out means the first day of the rule itself
- * @returns a day, or `null` when the rule never comes again (only a rule that names a day no month of it has)
+ * @returns a day, or `null` when it never comes again: done once, or a rule that names a day no month of it has
  */
 export function nextOccurrence(
   { from, every, unit }: Pick<UpkeepTask, 'from' | 'every' | 'unit'>,
   after?: string,
 ): string | null {
+  if (unit === 'once') return after === undefined ? from : null;
   if (after === undefined || after < from) return from;
   const [year, month, day] = from.split('-').map(Number) as [number, number, number];
   const at = (k: number): Date => {

@@ -271,6 +271,13 @@ describe('nextOccurrence', () => {
     expect(nextOccurrence({ from: '2024-02-29', every: 1, unit: 'year' }, '2024-02-29')).toBe('2028-02-29');
   });
 
+  it('comes once where it is to be done once, and never again when it is done, early or late', () => {
+    const once = { from: '2026-05-10', every: 1, unit: 'once' } as const;
+    expect(nextOccurrence(once)).toBe('2026-05-10');
+    expect(nextOccurrence(once, '2026-05-02')).toBeNull();
+    expect(nextOccurrence(once, '2026-06-01')).toBeNull();
+  });
+
   it('is the first day itself before anything was done', () => {
     expect(nextOccurrence({ from: '2026-01-31', every: 1, unit: 'month' })).toBe('2026-01-31');
     expect(nextOccurrence({ from: '2026-01-31', every: 1, unit: 'month' }, '2026-01-31')).toBe('2026-03-31');

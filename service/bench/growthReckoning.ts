@@ -1,9 +1,11 @@
 import type { FromSchema } from 'json-schema-to-ts';
 import { readSize } from '../../core/drive/readSize';
 import type { GrowthPath } from '../../core/growth/cheapestGrowth';
+import { gainsOf, type Gain } from '../../core/growth/gains';
 import { growingOf, type Growing } from '../../core/growth/growing';
 import { growingUnit } from '../../core/growth/growingUnit';
 import type { Price } from '../../core/growth/priceList';
+import { stepRisk } from '../../core/growth/stepRisk';
 import { waysToGrow } from '../../core/growth/waysToGrow';
 import { planLayout } from '../../core/layout/planLayout';
 import { factsOf } from '../../core/layout/scheme';
@@ -65,7 +67,21 @@ export function unitGrowthOf(
   const start = growingUnit(unit, pool);
   if (isRefusal(start)) return start;
   const held = pool.usableBytes / pool.shownBytes;
-  return waysOf({ ...body, needPerYearBytes: body.needPerYearBytes * held }, profile, start, usedBytes * held);
+  const found = waysOf({ ...body, needPerYearBytes: body.needPerYearBytes * held }, profile, start, usedBytes * held);
+  if (isRefusal(found)) return found;
+  const usedShare = Math.min(1, usedBytes / pool.shownBytes);
+  const gains = gainsOf(found.best?.steps ?? [], pool.usableBytes);
+  return {
+    ...found,
+    best: found.best && {
+      ...found.best,
+      steps: found.best.steps.map((step, i) => ({
+        ...step,
+        gain: gains[i] as Gain,
+        risk: stepRisk(unit, pool, step, usedShare),
+      })),
+    },
+  };
 }
 
 function waysOf(

@@ -48,7 +48,7 @@ export async function calendarAt(app: App, secret: string, now: Date): Promise<s
         summary: `${unit}: ${task.title}`,
         description: `${task.lastDone === null ? 'Not done yet' : `Last done ${dayOf(task.lastDone)}`}; ${everyWords(task)}.`,
         location: site,
-        repeating: { freq: FREQUENCY[task.unit], interval: task.every },
+        ...(task.unit === 'once' ? {} : { repeating: { freq: FREQUENCY[task.unit], interval: task.every } }),
       });
     }
     for (const { job, task, bay, estimate } of waits.filter((wait) => wait.unit === id)) {

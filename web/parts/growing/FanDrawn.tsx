@@ -1,7 +1,18 @@
 'use client';
 import { addMonths, format } from 'date-fns';
 import type { ReactNode } from 'react';
-import { Area, CartesianGrid, ComposedChart, Line, ReferenceLine, ResponsiveContainer, XAxis, YAxis } from 'recharts';
+import {
+  Area,
+  Bar,
+  CartesianGrid,
+  ComposedChart,
+  LabelList,
+  Line,
+  ReferenceLine,
+  ResponsiveContainer,
+  XAxis,
+  YAxis,
+} from 'recharts';
 
 interface Props {
   readonly history: readonly { readonly day: string; readonly usedBytes: number }[];
@@ -9,8 +20,9 @@ interface Props {
   readonly shownBytes: number;
   readonly line: number;
   /** What there is after the steps of a month, as the unit's page counts it. */
-  readonly steps: readonly { readonly month: number; readonly bytes: number }[];
+  readonly steps: readonly { readonly month: number; readonly bytes: number; readonly cents: number }[];
   readonly today: string;
+  readonly currency: string;
 }
 
 const TB = 1e12;
@@ -19,7 +31,7 @@ const MOST_YEARS = 5;
 const BEHIND_YEARS = 2;
 
 /** Used as a band that widens, what may be used as steps. */
-export function FanDrawn({ history, fan, shownBytes, line, steps, today }: Props): ReactNode {
+export function FanDrawn({ history, fan, shownBytes, line, steps, today, currency }: Props): ReactNode {
   const now = Date.parse(today);
   const most = addMonths(now, 12 * MOST_YEARS).getTime();
   const least = addMonths(now, -12 * BEHIND_YEARS).getTime();
@@ -41,65 +53,113 @@ export function FanDrawn({ history, fan, shownBytes, line, steps, today }: Props
     ...steps.map(({ month, bytes }) => ({ at: addMonths(now, month).getTime(), room: (bytes * line) / TB })),
   ];
   const held = [...room, { at: end, room: room.at(-1)?.room ?? 0 }];
+  const from = used[0]?.at ?? now;
   return (
-    <ResponsiveContainer width="100%" height="100%">
-      <ComposedChart accessibilityLayer={false} margin={{ top: 8, right: 12, bottom: 0, left: 0 }}>
-        <CartesianGrid stroke="var(--line)" vertical={false} />
-        <XAxis
-          dataKey="at"
-          type="number"
-          scale="time"
-          domain={[used[0]?.at ?? now, end]}
-          allowDuplicatedCategory={false}
-          tickFormatter={(at: number) => format(at, 'MMM yy')}
-          minTickGap={48}
-          stroke="var(--muted)"
-          tick={{ fontSize: 12, fill: 'var(--muted)' }}
-          tickLine={false}
-        />
-        <YAxis
-          width={44}
-          domain={[0, 'auto']}
-          stroke="var(--muted)"
-          tick={{ fontSize: 12, fill: 'var(--muted)' }}
-          tickFormatter={(value: number) => `${String(Math.round(value * 10) / 10)} TB`}
-          tickLine={false}
-          axisLine={false}
-        />
-        <ReferenceLine
-          x={now}
-          stroke="var(--muted)"
-          strokeDasharray="2 3"
-          label={{ value: 'today', position: 'insideTopLeft', fontSize: 12, fill: 'var(--muted)' }}
-        />
-        <Area
-          data={joined}
-          dataKey="span"
-          type="linear"
-          stroke="none"
-          fill="var(--action)"
-          fillOpacity={0.18}
-          isAnimationActive={false}
-        />
-        <Line
-          data={joined}
-          dataKey="likely"
-          stroke="var(--action)"
-          strokeDasharray="5 3"
-          strokeWidth={1.5}
-          dot={false}
-          isAnimationActive={false}
-        />
-        <Line data={used} dataKey="used" stroke="var(--ink)" strokeWidth={1.5} dot={false} isAnimationActive={false} />
-        <Line
-          data={held}
-          dataKey="room"
-          type="stepAfter"
-          stroke="var(--watch)"
-          strokeWidth={2}
-          dot={false}
-          isAnimationActive={false}
-        />
+    <>
+      <ResponsiveContainer width="100%" height={steps.length > 0 ? '74%' : '100%'}>
+        <ComposedChart accessibilityLayer={false} margin={{ top: 8, right: 12, bottom: 0, left: 0 }}>
+          <CartesianGrid stroke="var(--line)" vertical={false} />
+          <XAxis
+            dataKey="at"
+            type="number"
+            scale="time"
+            domain={[from, end]}
+            allowDuplicatedCategory={false}
+            tickFormatter={(at: number) => format(at, 'MMM yy')}
+            minTickGap={48}
+            stroke="var(--muted)"
+            tick={{ fontSize: 12, fill: 'var(--muted)' }}
+            tickLine={false}
+          />
+          <YAxis
+            width={44}
+            domain={[0, 'auto']}
+            stroke="var(--muted)"
+            tick={{ fontSize: 12, fill: 'var(--muted)' }}
+            tickFormatter={(value: number) => `${String(Math.round(value * 10) / 10)} TB`}
+            tickLine={false}
+            axisLine={false}
+          />
+          <ReferenceLine
+            x={now}
+            stroke="var(--muted)"
+            strokeDasharray="2 3"
+            label={{ value: 'today', position: 'insideTopLeft', fontSize: 12, fill: 'var(--muted)' }}
+          />
+          <Area
+            data={joined}
+            dataKey="span"
+            type="linear"
+            stroke="none"
+            fill="var(--action)"
+            fillOpacity={0.18}
+            isAnimationActive={false}
+          />
+          <Line
+            data={joined}
+            dataKey="likely"
+            stroke="var(--action)"
+            strokeDasharray="5 3"
+            strokeWidth={1.5}
+            dot={false}
+            isAnimationActive={false}
+          />
+          <Line
+            data={used}
+            dataKey="used"
+            stroke="var(--ink)"
+            strokeWidth={1.5}
+            dot={false}
+            isAnimationActive={false}
+          />
+          <Line
+            data={held}
+            dataKey="room"
+            type="stepAfter"
+            stroke="var(--watch)"
+            strokeWidth={2}
+            dot={false}
+            isAnimationActive={false}
+          />
+        </ComposedChart>
+      </ResponsiveContainer>
+      {steps.length > 0 && <MoneyDrawn {...{ steps, now, from, end, currency }} />}
+    </>
+  );
+}
+
+/** What is paid when, on the same time as the fan above it. */
+function MoneyDrawn({
+  steps,
+  now,
+  from,
+  end,
+  currency,
+}: Pick<Props, 'steps' | 'currency'> & {
+  readonly now: number;
+  readonly from: number;
+  readonly end: number;
+}): ReactNode {
+  const months = [...new Set(steps.map(({ month }) => month))];
+  const paid = months.map((month) => ({
+    at: addMonths(now, month).getTime(),
+    money: steps.reduce((sum, step) => (step.month === month ? sum + step.cents : sum), 0) / 100,
+  }));
+  const words = new Intl.NumberFormat('en', { style: 'currency', currency, maximumFractionDigits: 0 });
+  return (
+    <ResponsiveContainer width="100%" height="26%">
+      <ComposedChart accessibilityLayer={false} data={paid} margin={{ top: 16, right: 12, bottom: 0, left: 0 }}>
+        <XAxis dataKey="at" type="number" scale="time" domain={[from, end]} hide />
+        <YAxis width={44} domain={[0, 'auto']} tick={false} axisLine={false} tickLine={false} />
+        <Bar dataKey="money" barSize={10} fill="var(--muted)" isAnimationActive={false}>
+          <LabelList
+            dataKey="money"
+            position="top"
+            fontSize={12}
+            fill="var(--ink)"
+            formatter={(value) => words.format(Number(value))}
+          />
+        </Bar>
       </ComposedChart>
     </ResponsiveContainer>
   );

@@ -8,12 +8,13 @@ import { FULL_LINE } from '~/core/upkeep/need';
 import type { PoolForecast } from '~/service/units/readForecast';
 import { useSeen } from '~/web/parts/chart/useSeen';
 import { GrowthAnswer } from './GrowthAnswer';
-import { GrowthForm, type Grown } from './GrowthForm';
+import { GrowthForm, type GrownAsAsked } from './GrowthForm';
 
 const FanDrawn = dynamic(() => import('./FanDrawn').then((part) => part.FanDrawn), { ssr: false });
 
 export interface GrowingPoolProps {
   readonly unit: string;
+  readonly version: number;
   readonly pool: {
     readonly id: string;
     readonly name: string;
@@ -36,13 +37,18 @@ const dayWords = (day: string): string => format(new Date(`${day}T12:00:00Z`), '
 
 /** One pool: its history with what will come of it, and the way to stay below the line. */
 export function GrowingPool(of: GrowingPoolProps): ReactNode {
-  const { unit, pool, history, forecast, unknown, currency, today, mayRecord } = of;
-  const [grown, setGrown] = useState<Grown | null>(null);
+  const { unit, version, pool, history, forecast, unknown, currency, today, mayRecord } = of;
+  const [asked, setGrown] = useState<GrownAsAsked | null>(null);
+  const grown = asked?.grown;
   const [place, isSeen] = useSeen();
   const [low, likely, high] = forecast?.slopeBytesPerYear ?? [0, 0, 0];
   const shown = (usableBytes: number): number => (usableBytes * pool.shownBytes) / pool.usableBytes;
   const steps =
-    grown?.best?.steps.map(({ month, usableAfterBytes }) => ({ month, bytes: shown(usableAfterBytes) })) ?? [];
+    grown?.best?.steps.map(({ month, usableAfterBytes, cents }) => ({
+      month,
+      cents,
+      bytes: shown(usableAfterBytes),
+    })) ?? [];
   return (
     <section aria-label={`${pool.name}, growing`} className="grid grid-cols-[minmax(0,1fr)] gap-3">
       <h2 className="text-lg">{pool.name}</h2>
@@ -75,7 +81,7 @@ export function GrowingPool(of: GrowingPoolProps): ReactNode {
       )}
       {(history.length > 1 || steps.length > 0) && (
         <figure aria-label={`Used and usable of ${pool.name}`}>
-          <div ref={place} className="h-[240px]" aria-hidden>
+          <div ref={place} className={steps.length > 0 ? 'h-[310px]' : 'h-[240px]'} aria-hidden>
             {isSeen && (
               <FanDrawn
                 history={history}
@@ -84,12 +90,13 @@ export function GrowingPool(of: GrowingPoolProps): ReactNode {
                 line={FULL_LINE}
                 steps={steps}
                 today={today}
+                currency={currency}
               />
             )}
           </div>
           <figcaption className="text-sm text-muted">
             Ink: what was used. Band: what will be, four times out of five. Step line: what may be used at{' '}
-            {String(FULL_LINE * 100)} %.
+            {String(FULL_LINE * 100)} %.{steps.length > 0 && ' Bars below: what is paid, in the money of that month.'}
           </figcaption>
         </figure>
       )}
@@ -104,16 +111,16 @@ export function GrowingPool(of: GrowingPoolProps): ReactNode {
       ) : (
         <p>A member is missing: rebuild first, then plan how it grows.</p>
       )}
-      {grown && (
+      {asked && (
         <GrowthAnswer
           unit={unit}
-          pool={pool.id}
-          grown={grown}
+          pool={pool}
+          of={asked}
+          version={version}
           shown={shown}
           currency={currency}
           today={today}
           mayRecord={mayRecord}
-          now={pool.shownBytes}
         />
       )}
     </section>

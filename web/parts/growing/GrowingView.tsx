@@ -11,6 +11,7 @@ interface Props {
   readonly app: App;
   readonly viewer: Viewer;
   readonly id: string;
+  readonly version: number;
   readonly unit: UnitState;
   readonly used: Readonly<Record<string, readonly ReadingDay[]>>;
   readonly currency: string;
@@ -26,6 +27,7 @@ export async function GrowingView({
   app,
   viewer,
   id,
+  version,
   unit,
   used,
   currency,
@@ -47,6 +49,7 @@ export async function GrowingView({
       <GrowingPoolLoader
         key={pool.id}
         unit={id}
+        version={version}
         pool={{
           id: pool.id,
           name: pool.name,

@@ -1,22 +1,26 @@
 'use client';
 import dynamic from 'next/dynamic';
-import { addMonths, format } from 'date-fns';
+import { addMonths, format, max, subDays } from 'date-fns';
 import { useEffect, useRef, useState, type ReactNode } from 'react';
 import { formatBytes } from '~/core/quantity/formatBytes';
+import { hoursWords } from '~/core/quantity/hoursWords';
 import { Button, ButtonLink } from '~/web/parts/form/Button';
 import { FormDialog } from '~/web/parts/form/FormDialog';
 import { Notice } from '~/web/parts/form/Notice';
-import type { Grown } from './GrowthForm';
+import { useRecord } from '~/web/parts/record/useRecord';
+import { chanceWords } from '~/web/parts/bench/words';
+import type { Grown, GrownAsAsked } from './GrowthForm';
+import { WhatChanges } from './WhatChanges';
 
 const OrderForm = dynamic(() => import('~/web/parts/drives/OrderForms').then((part) => part.OrderForm), { ssr: false });
 
 interface Props {
   readonly unit: string;
-  readonly pool: string;
-  readonly grown: Grown;
+  readonly version: number;
+  readonly pool: { readonly id: string; readonly name: string };
+  readonly of: GrownAsAsked;
   /** Usable bytes as the unit's page shows them. */
   readonly shown: (usableBytes: number) => number;
-  readonly now: number;
   readonly currency: string;
   readonly today: string;
   readonly mayRecord: boolean;
@@ -65,7 +69,7 @@ function PlanFor({
   readonly kind: Step['kind'];
 }): ReactNode {
   return kind === 'swap' ? (
-    <ButtonLink href={`/units/${unit}/larger`}>Plan the swap</ButtonLink>
+    <ButtonLink href={`/units/${unit}/larger?pool=${encodeURIComponent(pool)}`}>Plan the swap</ButtonLink>
   ) : (
     <ButtonLink href={`/units/${unit}/grow?pool=${encodeURIComponent(pool)}`}>
       Plan it, with the drives in hand
@@ -73,16 +77,37 @@ function PlanFor({
   );
 }
 
-/** The cheapest way as steps with dates and money, what each gives, and the best of each other kind beside it. */
-export function GrowthAnswer({ unit, pool, grown, shown, now, currency, today, mayRecord }: Props): ReactNode {
+/** What a step gives, at once or when it does at last. */
+function gainWords({ month, gain }: Step, shown: (usableBytes: number) => number): string {
+  if (gain.bytes > 0) return `+${formatBytes(shown(gain.bytes))}`;
+  if (gain.withMonth === null || gain.withMonth === undefined) return 'no space';
+  const more = gain.stepsMore ?? 1;
+  const last = more === 1 ? 'the next' : `the last of ${String(more)} more`;
+  return gain.withMonth === month
+    ? `nothing until ${last}, the same day`
+    : `nothing until ${last}: ${String(gain.withMonth - month)} months with a drive bought and no space`;
+}
+
+/** How long it is thin for it, and what that risks. */
+function riskWords({ kind, risk }: Step): string {
+  if (kind !== 'swap') return 'never thinner';
+  return risk.thinHours === 0
+    ? `${hoursWords(risk.hours)} through a free bay, never thinner`
+    : `thin for ${hoursWords(risk.thinHours)}: ${chanceWords(risk.loss)} that a failure loses it`;
+}
+
+/** The cheapest way as steps with dates and money, what each gives and risks, and the best of each other kind beside it. */
+export function GrowthAnswer({ unit, version, pool, of, shown, currency, today, mayRecord }: Props): ReactNode {
+  const { best, others, why } = of.grown;
+  const recorder = useRecord();
   const [ordering, setOrdering] = useState<Order | null>(null);
   const place = useRef<HTMLElement>(null);
   // It comes below the form it was asked by.
-  useEffect(() => place.current?.scrollIntoView({ block: 'nearest' }), [grown]);
-  const { best, others, why } = grown;
+  useEffect(() => place.current?.scrollIntoView({ block: 'nearest' }), [of]);
   const money = (cents: number): string =>
     new Intl.NumberFormat('en', { style: 'currency', currency }).format(cents / 100);
-  const when = (month: number): string => format(addMonths(new Date(`${today}T12:00:00Z`), month), 'MMMM yyyy');
+  const dateOf = (month: number): Date => addMonths(new Date(`${today}T12:00:00Z`), month);
+  const orderBy = (month: number): Date => subDays(dateOf(month), of.deliveryDays);
   if (!best)
     return (
       <Notice grave title="No way keeps it below the line">
@@ -90,9 +115,15 @@ export function GrowthAnswer({ unit, pool, grown, shown, now, currency, today, m
       </Notice>
     );
   const months = [...new Set(best.steps.map(({ month }) => month))];
-  const before = (step: Step): number => {
-    const i = best.steps.indexOf(step);
-    return i === 0 ? now : shown((best.steps[i - 1] as Step).usableAfterBytes);
+  /** Onto the unit's upkeep, and so into the calendar that is subscribed to. */
+  const note = (month: number, orders: readonly Order[]): void => {
+    const on = format(max([orderBy(month), new Date(`${today}T12:00:00Z`)]), 'yyyy-MM-dd');
+    const title = `Order ${orders.map(({ count, size }) => `${count} × ${size}`).join(', ')} for ${pool.name}`.slice(
+      0,
+      60,
+    );
+    const task = { id: `order-${on}-${pool.id.slice(0, 8)}`, title, every: 1, unit: 'once' as const, from: on };
+    void recorder.record({ unit, version, event: { kind: 'upkeep-planned', tasks: [task] }, sentence: title });
   };
   return (
     <section ref={place} aria-label="The cheapest way" className="grid grid-cols-[minmax(0,1fr)] gap-3" data-growth>
@@ -102,43 +133,51 @@ export function GrowthAnswer({ unit, pool, grown, shown, now, currency, today, m
           : `The cheapest way: ${money(best.totalCents)} in today’s money, ${String(best.steps.length)} ${best.steps.length === 1 ? 'step' : 'steps'}`}
       </h3>
       {why !== undefined && <p className="text-muted">{why}</p>}
+      {recorder.fault !== null && <Notice grave>{recorder.fault}</Notice>}
       {months.map((month) => {
         const steps = best.steps.filter((step) => step.month === month);
         const cents = steps.reduce((sum, step) => sum + step.cents, 0);
+        const orders = ordersOf(steps);
         return (
           <div key={month} className="border border-line bg-surface">
             <div className="flex flex-wrap items-center justify-between gap-x-4 gap-y-1 border-b border-line px-3 py-1.5">
-              <span className="font-semibold">
-                {month === 0 ? 'Now' : `By ${when(month)}`} · {money(cents)}
+              <span>
+                <strong>{month === 0 ? 'Now' : `By ${format(dateOf(month), 'MMMM yyyy')}`}</strong> · {money(cents)}
+                {month > 0 && <span className="text-muted"> · order by {format(orderBy(month), 'd MMMM yyyy')}</span>}
               </span>
               {mayRecord && (
                 <span className="no-print flex flex-wrap gap-2">
-                  {ordersOf(steps).map((order) => (
-                    <Button key={order.size} onClick={() => setOrdering(order)}>
-                      {`Write down the order: ${order.count} × ${order.size}…`}
+                  {month === months[0] ? (
+                    <>
+                      {orders.map((order) => (
+                        <Button key={order.size} onClick={() => setOrdering(order)}>
+                          {`Write down the order: ${order.count} × ${order.size}…`}
+                        </Button>
+                      ))}
+                      <PlanFor unit={unit} pool={pool.id} kind={steps[0]?.kind ?? 'add'} />
+                    </>
+                  ) : null}
+                  {month > 0 && (
+                    <Button disabled={recorder.busy} onClick={() => note(month, orders)}>
+                      Put the day to order into upkeep
                     </Button>
-                  ))}
-                  {month === months[0] && <PlanFor unit={unit} pool={pool} kind={steps[0]?.kind ?? 'add'} />}
+                  )}
                 </span>
               )}
             </div>
             <ol>
-              {steps.map((step, i) => {
-                const gain = shown(step.usableAfterBytes) - before(step);
-                return (
-                  <li
-                    key={i}
-                    className="flex flex-wrap justify-between gap-x-4 border-t border-line px-3 py-1 first:border-0"
-                  >
-                    <span>{stepWords(step)}</span>
-                    <span className="text-muted">
-                      {gain > 0
-                        ? `+${formatBytes(gain)}, then ${formatBytes(shown(step.usableAfterBytes))} shown`
-                        : 'nothing yet: it comes with a later one'}
-                    </span>
-                  </li>
-                );
-              })}
+              {steps.map((step, i) => (
+                <li
+                  key={i}
+                  className="flex flex-wrap justify-between gap-x-4 border-t border-line px-3 py-1 first:border-0"
+                >
+                  <span>{stepWords(step)}</span>
+                  <span className="text-muted">
+                    {gainWords(step, shown)}; {riskWords(step)}
+                    {step.gain.bytes > 0 && `; then ${formatBytes(shown(step.usableAfterBytes))} shown`}
+                  </span>
+                </li>
+              ))}
             </ol>
           </div>
         );
@@ -153,6 +192,7 @@ export function GrowthAnswer({ unit, pool, grown, shown, now, currency, today, m
           ))}
         </ul>
       )}
+      <WhatChanges unit={unit} of={of} money={money} when={(month) => format(dateOf(month), 'MMMM yyyy')} />
       <p className="text-sm text-muted">
         Reckoned on prices that fall as said and a need that grows as said: look again before each order. A spare has to
         be as large as the largest member: it grows with them. Before a drive is touched, the plan for it checks the

@@ -7,10 +7,30 @@ import { TicksField } from '~/web/parts/form/fields/SelectField';
 import { AreaField, NumberField, TextField } from '~/web/parts/form/fields/TextField';
 import { parseCents } from '~/web/parts/form/parseCents';
 import { Sheet } from '~/web/parts/form/sheet/Sheet';
-import { unread, useSheet } from '~/web/parts/form/sheet/useSheet';
-import type { AnswerOf } from '~/web/parts/form/api';
+import { unread, useSheet, type Unread } from '~/web/parts/form/sheet/useSheet';
+import type { AnswerOf, AskedOf } from '~/web/parts/form/api';
 
 export type Grown = AnswerOf<'POST /units/{id}/growth'>;
+
+/** The answer with what it answers. */
+export interface GrownAsAsked {
+  readonly grown: Grown;
+  readonly asked: AskedOf<'POST /units/{id}/growth'>['body'];
+  readonly deliveryDays: number;
+}
+
+/** What stands in the form, field by field. */
+interface Values {
+  readonly prices: string;
+  readonly need: string;
+  readonly used: string;
+  readonly years: string;
+  readonly decline: string;
+  readonly labour: string;
+  readonly delivery: string;
+  readonly floor: string;
+  readonly allow: readonly string[];
+}
 
 interface Props {
   readonly unit: string;
@@ -18,7 +38,7 @@ interface Props {
   /** As its history says; nothing where there is none. */
   readonly needPerYear: number | null;
   readonly isUsedKnown: boolean;
-  readonly onGrown: (grown: Grown) => void;
+  readonly onGrown: (grown: GrownAsAsked) => void;
 }
 
 const TB = 1e12;
@@ -33,17 +53,52 @@ const numberOf = (text: string): number => Number(text.trim().replace(',', '.'))
 
 /** What drives cost and what is allowed: asked of whoever plans. */
 export function GrowthForm({ unit, pool, needPerYear, isUsedKnown, onGrown }: Props): ReactNode {
-  const sheet = useSheet({
-    start: {
-      prices: '',
-      need: needPerYear === null ? '' : (needPerYear / TB).toFixed(2),
-      used: '',
-      years: '5',
-      decline: '10',
-      labour: '0',
-      floor: '0',
-      allow: ALLOW.map(({ value }) => value) as string[],
-    },
+  const start: Values = {
+    prices: '',
+    need: needPerYear === null ? '' : (needPerYear / TB).toFixed(2),
+    used: '',
+    years: '5',
+    decline: '10',
+    labour: '0',
+    delivery: '14',
+    floor: '0',
+    allow: ALLOW.map(({ value }) => value),
+  };
+  const asks = ({
+    prices: list,
+    need,
+    used,
+    years,
+    decline,
+    labour,
+    floor,
+    allow,
+  }: Values): Unread | AskedOf<'POST /units/{id}/growth'> => {
+    const prices = readPrices(list);
+    const work = parseCents(labour.trim() === '' ? '0' : labour);
+    if (isRefusal(prices)) return unread({ prices: prices.sentence });
+    if (need.trim() === '' || !(numberOf(need) >= 0))
+      return unread({ need: 'Say by how much it grows in a year, in TB.' });
+    if (!isUsedKnown && !(numberOf(used) > 0)) return unread({ used: 'Say how much is used now, in TB.' });
+    if (work === null) return unread({ labour: `“${labour}” is no price: write 40 or 39.90.` });
+    return {
+      id: unit,
+      body: {
+        pool,
+        ...(isUsedKnown ? {} : { usedBytes: Math.round(numberOf(used) * TB) }),
+        needPerYearBytes: Math.round(numberOf(need) * TB),
+        line: FULL_LINE,
+        years: Number(years),
+        prices,
+        declinePerYear: Number(decline) / 100,
+        labourCents: work,
+        allow: allow as Kind[],
+        leastMargin: Number(floor),
+      },
+    };
+  };
+  const sheet = useSheet<Values, 'POST /units/{id}/growth'>({
+    start,
     keep: `growing ${pool}`,
     then: 'sent',
     sends: 'POST /units/{id}/growth',
@@ -54,31 +109,12 @@ export function GrowthForm({ unit, pool, needPerYear, isUsedKnown, onGrown }: Pr
       labour: '/labourCents',
       floor: '/leastMargin',
     },
-    asks: ({ prices: list, need, used, years, decline, labour, floor, allow }) => {
-      const prices = readPrices(list);
-      const work = parseCents(labour.trim() === '' ? '0' : labour);
-      if (isRefusal(prices)) return unread({ prices: prices.sentence });
-      if (need.trim() === '' || !(numberOf(need) >= 0))
-        return unread({ need: 'Say by how much it grows in a year, in TB.' });
-      if (!isUsedKnown && !(numberOf(used) > 0)) return unread({ used: 'Say how much is used now, in TB.' });
-      if (work === null) return unread({ labour: `“${labour}” is no price: write 40 or 39.90.` });
-      return {
-        id: unit,
-        body: {
-          pool,
-          ...(isUsedKnown ? {} : { usedBytes: Math.round(numberOf(used) * TB) }),
-          needPerYearBytes: Math.round(numberOf(need) * TB),
-          line: FULL_LINE,
-          years: Number(years),
-          prices,
-          declinePerYear: Number(decline) / 100,
-          labourCents: work,
-          allow: allow as Kind[],
-          leastMargin: Number(floor),
-        },
-      };
+    asks,
+    done: (grown, values) => {
+      const asked = asks(values);
+      if ('body' in asked)
+        onGrown({ grown, asked: asked.body, deliveryDays: Math.max(0, Math.round(numberOf(values.delivery))) });
     },
-    done: onGrown,
   });
   return (
     <Sheet
@@ -100,6 +136,7 @@ export function GrowthForm({ unit, pool, needPerYear, isUsedKnown, onGrown }: Pr
           <NumberField name="years" label="Look ahead" unit="years" min={1} max={10} />
           <NumberField name="decline" label="Prices fall" unit="% a year" min={0} max={95} />
           <TextField name="labour" label="Work, each step" inputMode="decimal" />
+          <NumberField name="delivery" label="Delivery takes" unit="days" min={0} max={365} />
           <NumberField name="floor" label="Always able to lose" unit="more" min={0} max={20} />
         </div>
       </div>

@@ -6,7 +6,7 @@ import { DateField, NumberField, TextField } from '~/web/parts/form/fields/TextF
 import { Sheet } from '~/web/parts/form/sheet/Sheet';
 import { useEventSheet, type Say } from '~/web/parts/record/useEventSheet';
 
-const UNITS = ['day', 'week', 'month', 'year'] as const;
+const UNITS = ['day', 'week', 'month', 'year', 'once'] as const;
 type Unit = (typeof UNITS)[number];
 
 interface Props {
@@ -18,7 +18,7 @@ interface Props {
   readonly onSay: Say;
 }
 
-/** Something to do to a unit again and again. */
+/** Something to do to a unit again and again, or once. */
 export function UpkeepForm({ unit, version, taken, today, onSay }: Props): ReactNode {
   const sheet = useEventSheet({
     unit,
@@ -38,8 +38,12 @@ export function UpkeepForm({ unit, version, taken, today, onSay }: Props): React
       <TextField label="What" name="title" required maxLength={60} autoFocus />
       <div className="grid grid-cols-3 gap-4">
         <NumberField label="Every" name="every" min={1} max={1000} required />
-        <SelectField label="Unit" name="of" options={UNITS.map((of) => ({ value: of, words: `${of}s` }))} />
-        <DateField label="From" name="from" required />
+        <SelectField
+          label="Unit"
+          name="of"
+          options={UNITS.map((of) => ({ value: of, words: of === 'once' ? 'once, on that day' : `${of}s` }))}
+        />
+        <DateField label="From, or on" name="from" required />
       </div>
     </Sheet>
   );

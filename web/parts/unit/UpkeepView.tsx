@@ -50,7 +50,7 @@ export function UpkeepView({ id, version, unit, today, mayRecord }: Props): Reac
               <td
                 className={`px-3 py-1.5 whitespace-nowrap ${due !== null && due <= today ? 'font-semibold text-watch' : ''}`}
               >
-                {due === null ? 'never again' : due <= today ? `due since ${due}` : due}
+                {due === null ? (of === 'once' ? 'done' : 'never again') : due <= today ? `due since ${due}` : due}
               </td>
               <td className="px-3 py-1.5 text-muted">
                 {lastDone === null ? 'not yet' : <Moment at={lastDone} relative />}

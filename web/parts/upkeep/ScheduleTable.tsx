@@ -11,7 +11,7 @@ export interface ScheduledTask extends DueTask {
 }
 
 /** Days in each, to sort by. */
-const DAYS = { day: 1, week: 7, month: 30, year: 365 } as const;
+const DAYS = { day: 1, week: 7, month: 30, year: 365, once: 0 } as const;
 
 const columnsOn = (today: string): readonly Column<ScheduledTask>[] => [
   { id: 'what', head: 'What', value: ({ title }) => title },
@@ -20,8 +20,8 @@ const columnsOn = (today: string): readonly Column<ScheduledTask>[] => [
     head: 'Due',
     value: ({ due }) => due,
     cell: ({ due }) => (
-      <span className={`whitespace-nowrap ${(due ?? '') <= today ? 'font-semibold text-watch' : ''}`}>
-        {(due ?? '') <= today ? `since ${due ?? ''}` : due}
+      <span className={`whitespace-nowrap ${due !== null && due <= today ? 'font-semibold text-watch' : ''}`}>
+        {due === null ? 'done' : due <= today ? `since ${due}` : due}
       </span>
     ),
   },

@@ -197,6 +197,7 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
             app={app}
             viewer={viewer}
             id={id}
+            version={version}
             unit={state}
             used={used}
             currency={currency}

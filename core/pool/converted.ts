@@ -160,7 +160,9 @@ export function leastConversion(
     // What speaks against the drives says more than that some are needed.
     if (why === without && without.code !== 'no-room') why = made.code === without.code ? why : made;
   }
-  return why;
+  return fresh.length === 0 && without.pointer === '/drives'
+    ? { ...without, sentence: `${without.sentence} No bay is free for more.` }
+    : why;
 }
 
 /** Every change of level that is possible with the drives there are, and with as few added as it needs where bays are free. */

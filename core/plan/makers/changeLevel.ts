@@ -2,7 +2,7 @@ import { figuresOf } from '../../drive/media';
 import { factsOf, schemeWords, type Scheme } from '../../layout/scheme';
 import { leastConversion, type PoolConversion } from '../../pool/converted';
 import { longestRebuild } from '../../rebuild/estimateRebuild';
-import { bayName } from '../../unit/bayName';
+import { bayName, BayName } from '../../unit/bayName';
 import { poolDrives } from '../../unit/grownByExpand';
 import { fullMarginOfPool, marginOfPool } from '../../unit/margin';
 import { freeBays, membersOf, type Pool, type UnitState } from '../../unit/state';
@@ -126,10 +126,8 @@ function becoming(
   const members = poolDrives(unit, pool);
   const made = leastConversion(unit.profile, pool, to, members, fresh(drive), used);
   if (isRefusal(made)) {
-    const pointer = made.code === 'no-room' || made.pointer === '/to' ? '/to' : '/drive';
-    return freeBays(unit).length === 0 && pointer === '/drive'
-      ? { ...made, sentence: `${made.sentence} No bay is free for more.`, pointer: '/to' }
-      : { ...made, pointer };
+    const isOfDrives = made.code !== 'no-room' && made.pointer !== '/to' && freeBays(unit).length > 0;
+    return { ...made, pointer: isOfDrives ? '/drive' : '/to' };
   }
   return made.addedDrives > 0 && drive === undefined
     ? refusal(
@@ -166,7 +164,7 @@ function whyNotYet(
   return sick.length > 0 && copyProven !== true
     ? refusal(
         'rests-on-sick',
-        `${sick.map(({ bay, serial }) => `${bayName(unit, bay)} (${serial})`).join(' and ')} shows signs, and every member is read and written from end to end, for days: replace it first; or copy what is in ${pool.name} elsewhere, and prove the copy.`,
+        `${sick.map(({ bay, serial }, i) => `${i === 0 ? BayName(unit, bay) : bayName(unit, bay)} (${serial})`).join(' and ')} shows signs, and every member is read and written from end to end, for days: replace it first; or copy what is in ${pool.name} elsewhere, and prove the copy.`,
         '/pool',
       )
     : undefined;

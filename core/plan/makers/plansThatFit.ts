@@ -1,8 +1,16 @@
 import { whyNotExtended } from '../../unit/enclosures';
 import { fullMarginOfPool } from '../../unit/margin';
 import { idleBays } from '../../unit/poolChanged';
-import { freeBays, poolsOf, type UnitState } from '../../unit/state';
+import { conversionsOf, type PoolConversion } from '../../pool/converted';
+import { poolDrives } from '../../unit/grownByExpand';
+import { freeBays, poolsOf, type Pool, type UnitState } from '../../unit/state';
 import type { PlanJob } from '../../../schemas/plan';
+
+/** The levels a pool may be changed to with its data kept, with as few drives added as the free bays take. */
+export function levelsOf(unit: UnitState, pool: Pool): readonly PoolConversion[] {
+  const { possible } = conversionsOf(unit.profile, pool, poolDrives(unit, pool), freeBays(unit).length);
+  return possible.filter(({ keepsData }) => keepsData);
+}
 
 /**
  * The plans a person may ask for on a unit in use, as its family, its bays and its pools are now: what needs a free bay is
@@ -17,7 +25,7 @@ export function plansThatFit(unit: UnitState): readonly PlanJob[] {
     ['replace', true],
     ['grow', isFree && growth.addDrives !== 'none'],
     ['replace-all', pools.some((pool) => fullMarginOfPool(pool) > 0)],
-    ['convert', pools.some(({ scheme }) => growth.conversions.some(({ from }) => from === scheme))],
+    ['convert', pools.some((pool) => levelsOf(unit, pool).length > 0)],
     ['hot-spare', isFree && pools.some((pool) => fullMarginOfPool(pool) > 0)],
     ['new-pool', (isFree || idleBays(unit).length > 0) && volumes.count === 'many'],
     ['extend', whyNotExtended(unit, 1) === undefined],

@@ -1,8 +1,9 @@
 'use client';
 import { useState, type ReactNode } from 'react';
-import { factsOf, schemeWords, type Scheme } from '~/core/layout/scheme';
+import { schemeWords } from '~/core/layout/scheme';
 import type { ChangeLevelWish } from '~/core/plan/makers/changeLevel';
 import type { NewDrive } from '~/core/plan/makers/handsOnDrive';
+import { levelsOf } from '~/core/plan/makers/plansThatFit';
 import { conversionsOf } from '~/core/pool/converted';
 import { formatBytes } from '~/core/quantity/formatBytes';
 import { poolDrives } from '~/core/unit/grownByExpand';
@@ -26,10 +27,7 @@ export function LevelForm({ unit, first, ...at }: PlanFormProps & { readonly fir
     entryOf(unit.pools, chosen) ??
     pools.find(({ scheme }) => unit.profile.growth.conversions.some(({ from }) => from === scheme)) ??
     pools[0];
-  const { possible, not } = pool
-    ? conversionsOf(unit.profile, pool, poolDrives(unit, pool), freeBays(unit).length)
-    : { possible: [], not: [] };
-  const kept = possible.filter(({ keepsData }) => keepsData);
+  const kept = pool ? levelsOf(unit, pool) : [];
   const after = kept.find(({ to }) => to === level) ?? kept[0];
   const needs = after?.addedDrives ?? 0;
   const wish: ChangeLevelWish | null =
@@ -43,38 +41,42 @@ export function LevelForm({ unit, first, ...at }: PlanFormProps & { readonly fir
       : null;
   const tried = usePlanTried('convert', at.id, wish);
   if (!pool) return <p className="text-muted">This unit has no pool.</p>;
-  const was = factsOf(pool.scheme);
-  return (
-    <PlanAsk {...at} unit={unit} job="convert" wish={wish} tried={tried} withSpace>
-      <PoolPick pools={pools} value={pool.id} onPool={setPool} />
-      <p>
-        {pool.name} is {was.name.toLowerCase()} of {String(pool.bands.flatMap(({ members }) => members).length)} drives.
-      </p>
-      {kept.length > 0 && after && (
-        <Radios
-          legend="It becomes"
-          name="level"
-          value={after.to}
-          onValue={setLevel}
-          options={kept.map(({ to, addedDrives, usableBytes }) => ({
-            value: to as Scheme,
-            words: schemeWords(to),
-            detail: `${formatBytes(usableBytes)} usable${
-              addedDrives === 0
-                ? ', of the drives that are in'
-                : `, with ${addedDrives === 1 ? 'one drive' : `${String(addedDrives)} drives`} more as large as the smallest`
-            }`,
-          }))}
-        />
-      )}
-      {kept.length === 0 && (
+  const members = new Set(pool.bands.flatMap((band) => band.members)).size;
+  const now = `${pool.name}: ${schemeWords(pool.scheme)}, ${members === 1 ? 'one drive' : `${String(members)} drives`}, ${formatBytes(pool.usableBytes)} usable.`;
+  if (!after) {
+    const { possible, not } = conversionsOf(unit.profile, pool, poolDrives(unit, pool), freeBays(unit).length);
+    return (
+      <div className="grid gap-5">
+        <PoolPick pools={pools} value={pool.id} onPool={setPool} />
+        <p>{now}</p>
         <p data-no-level>
           {not[0]?.why ??
             (possible.length > 0
               ? 'This family erases the pool for every change of level: copy it elsewhere, and make a new pool.'
-              : `This family changes nothing of such a pool (${schemeWords(pool.scheme)}).`)}
+              : 'This family changes the level of no such pool.')}
         </p>
-      )}
+      </div>
+    );
+  }
+  return (
+    <PlanAsk {...at} unit={unit} job="convert" wish={wish} tried={tried} withSpace>
+      <PoolPick pools={pools} value={pool.id} onPool={setPool} />
+      <p>{now}</p>
+      <Radios
+        legend="It becomes"
+        name="level"
+        value={after.to}
+        onValue={setLevel}
+        options={kept.map(({ to, addedDrives, usableBytes }) => ({
+          value: to,
+          words: schemeWords(to),
+          detail: `${formatBytes(usableBytes)} usable${
+            addedDrives === 0
+              ? ', of the drives that are in'
+              : `, with ${addedDrives === 1 ? 'one drive' : `${String(addedDrives)} drives`} more as large as those`
+          }`,
+        }))}
+      />
       {needs > 0 && <NewDriveChoice candidates={[]} first={undefined} onDrive={setDrive} />}
       <CopyProven tried={tried} isProven={copyProven} onProven={setCopyProven} />
     </PlanAsk>

@@ -20,6 +20,11 @@ interface Props {
 
 const BOUGHT = 'bought';
 
+/** What lies in a drawer, as the drive that goes in. */
+export function fromDrawer({ bytes, basis, serial, media }: Candidate['drive']): NewDrive {
+  return { bytes, basis, serial, ...(media === undefined ? {} : { media }) };
+}
+
 /** The drive that goes in: one that lies in a drawer, held against what the bay needs, or one that is bought. */
 export function NewDriveChoice({ candidates, onDrive, first }: Props): ReactNode {
   const [chosen, setChosen] = useState(first ?? BOUGHT);
@@ -31,8 +36,7 @@ export function NewDriveChoice({ candidates, onDrive, first }: Props): ReactNode
   const choose = (serial: string): void => {
     setChosen(serial);
     const of = candidates.find((one) => one.serial === serial)?.drive;
-    if (of)
-      onDrive({ bytes: of.bytes, basis: of.basis, serial, ...(of.media === undefined ? {} : { media: of.media }) });
+    if (of) onDrive(fromDrawer(of));
     else write(bought);
   };
   const write = (next: typeof bought): void => {

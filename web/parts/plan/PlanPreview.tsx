@@ -18,6 +18,7 @@ export function PlanPreview({
   if (tried.kind === 'refused') return <p className="font-semibold text-thinned">{tried.sentence}</p>;
   const { plan, dryRun } = tried;
   const hours = plan.steps.reduce((sum, step) => sum + (step.hours ?? 0.05), 0);
+  const waits = plan.steps.reduce((sum, step) => sum + (step.kind === 'wait' ? (step.hours ?? 0) : 0), 0);
   const stop = dryRun.find((step) => step.kind === 'dry-stop');
   const done = dryRun.filter((step) => step.kind === 'dry-step');
   const locks = done.flatMap(({ interlocks }) => interlocks);
@@ -31,7 +32,7 @@ export function PlanPreview({
         </p>
       ))}
       <p className="text-muted">
-        {plan.steps.length} steps, about {hoursWords(hours)} in all, most of it waiting.
+        {plan.steps.length} steps, about {hoursWords(hours)} in all{waits > hours / 2 && ', most of it waiting'}.
       </p>
       {withSpace && (
         <p className="mt-1">
@@ -45,7 +46,7 @@ export function PlanPreview({
                 .join('; ')}
         </p>
       )}
-      <ol className="mt-2 max-h-[360px] overflow-y-auto" tabIndex={0} aria-label="Steps of the plan">
+      <ol className="mt-2 max-h-[480px] overflow-y-auto" tabIndex={0} aria-label="Steps of the plan">
         {plan.steps.map((step, i) => (
           <li key={step.id}>
             {step.part !== plan.steps[i - 1]?.part && (

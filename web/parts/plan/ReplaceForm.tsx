@@ -16,7 +16,7 @@ import { Select } from '~/web/parts/form/Select';
 import { RadioDot } from '~/web/parts/form/Radios';
 import { CopyProven } from './CopyProven';
 import { MarginTimeline, RiskFigures } from './MarginTimeline';
-import { NewDriveChoice } from './NewDriveChoice';
+import { fromDrawer, NewDriveChoice } from './NewDriveChoice';
 import { PlanAsk, type PlanFormProps } from './PlanAsk';
 import { usePlanTried, type Tried } from './usePlanTried';
 import type { ReplaceWish } from '~/core/plan/makers/replace';
@@ -55,7 +55,7 @@ export function ReplaceForm({ id, version, unit, drawers, serial: asked, mayReco
   );
   // One that was sick is never chosen for anybody, tested or not.
   const best = candidates.find(({ fits, drive }) => fits && drive.sick === undefined);
-  const [drive, setDrive] = useState<NewDrive | null>(best ? driveOf(best.drive) : null);
+  const [drive, setDrive] = useState<NewDrive | null>(best ? fromDrawer(best.drive) : null);
   const free = freeBays(unit);
   const [bay, setBay] = useState(free[0] ?? '');
   const isMissing = pool?.missing.includes(serial) === true;
@@ -202,8 +202,4 @@ function Way({ id, words, tried, pool, chosen, children }: WayProps): ReactNode 
       )}
     </div>
   );
-}
-
-function driveOf({ bytes, basis, serial, media }: DrawerDrive): NewDrive {
-  return { bytes, basis, serial, ...(media === undefined ? {} : { media }) };
 }

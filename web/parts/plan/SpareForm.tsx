@@ -11,7 +11,7 @@ import { freeBays, membersOf, poolsOf } from '~/core/unit/state';
 import type { DrawerDrive } from '~/core/upkeep/spareCoverage';
 import { entryOf } from '~/core/value/entryOf';
 import { PickLine } from '~/web/parts/form/PickLine';
-import { NewDriveChoice } from './NewDriveChoice';
+import { fromDrawer, NewDriveChoice } from './NewDriveChoice';
 import { PlanAsk, type PlanFormProps } from './PlanAsk';
 import { PoolPick } from './PoolPick';
 import { usePlanTried } from './usePlanTried';
@@ -25,7 +25,6 @@ interface Props extends PlanFormProps {
 export function SpareForm({ unit, drawers, first, ...at }: Props): ReactNode {
   const pools = poolsOf(unit).filter((pool) => fullMarginOfPool(pool) > 0);
   const [chosen, setPool] = useState(first ?? '');
-  const [drive, setDrive] = useState<NewDrive | null>(null);
   const [picked, setBay] = useState('');
   const pool = pools.find(({ id }) => id === chosen) ?? pools[0];
   const largest = useMemo(
@@ -39,6 +38,9 @@ export function SpareForm({ unit, drawers, first, ...at }: Props): ReactNode {
     () => (pool && largest ? candidatesFor(unit, pool, largest, drawers) : []),
     [unit, pool, largest, drawers],
   );
+  // One that was sick is never chosen for anybody, tested or not.
+  const best = candidates.find(({ fits, drive: of }) => fits && of.sick === undefined);
+  const [drive, setDrive] = useState<NewDrive | null>(best ? fromDrawer(best.drive) : null);
   const free = freeBays(unit);
   const bay = free.includes(picked) ? picked : free[0];
   const wish: HotSpareWish | null = pool && drive && bay !== undefined ? { pool: pool.id, drive, bay } : null;
@@ -64,7 +66,7 @@ export function SpareForm({ unit, drawers, first, ...at }: Props): ReactNode {
           />
         </div>
       )}
-      <NewDriveChoice candidates={candidates} first={undefined} onDrive={setDrive} />
+      <NewDriveChoice candidates={candidates} first={best?.serial} onDrive={setDrive} />
     </PlanAsk>
   );
 }

@@ -97,7 +97,8 @@ export function CommissionForm({ id, version, unit, drawers, job = 'commission' 
   });
   const first = layouts ? firstOffered(layouts) : '';
   const { wish, faults } = wishOf(values, decided ?? (values.layout || first), count);
-  const tried = usePlanTried(job, id, Object.keys(faults).length > 0 ? null : asked(wish, values));
+  const isNothing = !isFirst && count === 0;
+  const tried = usePlanTried(job, id, isNothing || Object.keys(faults).length > 0 ? null : asked(wish, values));
   const copied = values.copy.trim() === '' ? 0 : shownAmount(values.copy, DECIMAL);
   const isHeld = tried.kind !== 'tried' || count === 0 || tried.dryRun.some((step) => step.kind === 'dry-stop');
 

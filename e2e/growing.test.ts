@@ -37,11 +37,15 @@ async function confirm(serial: string): Promise<void> {
     if (words) await words.type('in the bank, versions of four weeks');
     await page.$eval('[data-evidence] button[type=submit]', (button) => (button as HTMLElement).click());
   }
-  await page.waitForFunction(
-    (before) => document.querySelector<HTMLElement>('[data-step]')?.dataset['step'] !== before,
-    {},
-    was,
-  );
+  await page
+    .waitForFunction(
+      (before) => document.querySelector<HTMLElement>('[data-step]')?.dataset['step'] !== before,
+      { timeout: 20_000 },
+      was,
+    )
+    .catch(async () => {
+      throw new Error(`It stays at ${was}: ${await textOf('main')}`);
+    });
 }
 
 it('leads from two years of readings to a date, the cheapest way, an order, a day, and its plan worked to the end on the phone', async () => {

@@ -9,7 +9,7 @@ import { buildSync } from 'esbuild';
 import highsLoader from 'highs';
 import { readFileSync } from 'node:fs';
 import { expm, matrix } from 'mathjs';
-import { chanceOfLossBy } from '../core/risk/groupChain';
+import { lifeOfGroup, LOST } from '../core/risk/memberChain';
 import { compareLayouts, planLayout } from '../core/layout/planLayout';
 import { SCHEMES } from '../core/layout/scheme';
 import type { Profile } from '../core/platform/profile';
@@ -116,7 +116,16 @@ console.log(
 );
 
 const exact = (): number =>
-  chanceOfLossBy({ members: 12, redundancy: 2, failureRate: 1 / 3000, repairRate: 1 / 40, repairs: 'serial' }, 2000);
+  lifeOfGroup(
+    {
+      kinds: [{ count: 12, failureRate: 1 / 3000, rebuildHours: 40, unreadablePerByte: 0, bands: [0] }],
+      bands: [{ redundancy: 2, readBytes: 0 }],
+      repairs: 'serial',
+      spares: 0,
+      orderHours: 0,
+    },
+    false,
+  ).by(2000)[LOST] as number;
 const generator = [0, 1, 2].map((failed) => {
   const [up, down] = [(12 - failed) / 3000, failed > 0 ? 1 / 40 : 0];
   return [0, 1, 2, 3].map(

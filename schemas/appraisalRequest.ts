@@ -27,6 +27,13 @@ export const appraisalRequestSchema = {
         years: { type: 'number', exclusiveMinimum: 0, maximum: 50 },
         hoursToReplace: { type: 'number', minimum: 0, maximum: 8760 },
         mttfHours: { type: 'number', minimum: 100, maximum: 1e9 },
+        failuresPerYear: {
+          type: 'array',
+          minItems: 2,
+          maxItems: 2,
+          items: { type: 'number', minimum: 0, maximum: 0.99 },
+          description: 'The share of drives that fail in a year, from and to; with mttfHours it says nothing.',
+        },
         portGigabits: { type: 'number', exclusiveMinimum: 0, maximum: 1000 },
         usedShare: { type: 'number', minimum: 0, maximum: 1 },
       },

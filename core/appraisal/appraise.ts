@@ -29,6 +29,9 @@ export const USUAL_ASSUMPTIONS: Assumptions = Object.freeze({
   usedShare: 0.5,
 });
 
+/** The share of drives that fail in a year: from the data sheet to what field studies found (Schroeder and Gibson 2007; Pinheiro, Weber, Barroso 2007). */
+export const USUAL_FAILURES_PER_YEAR: readonly [number, number] = Object.freeze([0.009, 0.04] as const);
+
 /** What a layout costs, does and risks, beside what it holds and survives. */
 export interface Appraisal {
   readonly kind: 'appraisal';
@@ -60,7 +63,10 @@ export function appraise(
   const { bands, legal } = layout;
   const rebuild = longestRebuild(bands, known, profile.rebuild, assumptions.usedShare);
   const risk = legal
-    ? riskOfLayout(bands, known, rebuild, profile.rebuild, layout.spareBays.length, assumptions)
+    ? riskOfLayout(
+        { scheme: layout.scheme, bands, drives: known, rebuild: profile.rebuild, spares: layout.spareBays.length },
+        assumptions,
+      )
     : null;
   const speed = legal ? speedOfLayout(bands, known) : NO_SPEED;
   const port = ethernetPayload(assumptions.portGigabits);

@@ -1,3 +1,4 @@
+import { worst } from '../risk/riskOfLayout';
 import { layoutName } from '../layout/layoutName';
 import { formatCount } from '../quantity/formatCount';
 import { formatPercent } from '../quantity/formatPercent';
@@ -85,7 +86,8 @@ function byWork(a: Appraisal, b: Appraisal, { work }: Needs): number {
 }
 
 function lossOf({ risk }: Appraisal): number {
-  return risk?.chanceOfLoss ?? 1;
+  // A rebuild that stops is a pool to be copied off and made anew, if nothing else fails meanwhile.
+  return risk ? worst(risk.chanceOfLoss) + worst(risk.rebuildStops) : 1;
 }
 
 function verdictsOf({ layout, centsPerUsableTB }: Appraisal, needs: Needs): Verdict[] {

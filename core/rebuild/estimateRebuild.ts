@@ -63,6 +63,19 @@ export function longestRebuild(
   rebuild: Profile['rebuild'],
   usedShare = 1,
 ): RebuildEstimate | null {
+  let longest: RebuildEstimate | null = null;
+  for (const estimate of rebuildOfEach(bands, drives, rebuild, usedShare).values())
+    if (longest === null || estimate.likely > longest.likely) longest = estimate;
+  return longest;
+}
+
+/** The rebuild of every member that can be rebuilt, by its name. */
+export function rebuildOfEach(
+  bands: readonly Band[],
+  drives: ReadonlyMap<string, RebuildDrive>,
+  rebuild: Profile['rebuild'],
+  usedShare = 1,
+): ReadonlyMap<string, RebuildEstimate> {
   const timed = new Map<string, TimedBand[]>();
   // Groups side by side are mostly alike.
   const known = new Map<string, TimedBand>();
@@ -80,12 +93,9 @@ export function longestRebuild(
     const time = timeOnce(band);
     for (const member of band.members) timed.set(member, [...(timed.get(member) ?? []), time]);
   }
-  let longest: RebuildEstimate | null = null;
-  for (const [member, bandsOfMember] of timed) {
-    const estimate = estimateFor(member, bandsOfMember, rebuild, usedShare);
-    if (longest === null || estimate.likely > longest.likely) longest = estimate;
-  }
-  return longest;
+  return new Map(
+    [...timed].map(([member, bandsOfMember]) => [member, estimateFor(member, bandsOfMember, rebuild, usedShare)]),
+  );
 }
 
 function guardedBands(bands: readonly Band[]): Band[] {

@@ -3,7 +3,7 @@ import { expm, matrix } from 'mathjs';
 import type { Band } from '../layout/band';
 import type { Scheme } from '../layout/scheme';
 import type { Pool, UnitState } from '../unit/state';
-import { chanceOfLossBy } from './groupChain';
+import { lifeOfGroup, LOST } from './memberChain';
 import { lossWithoutRepair } from './lossWithoutRepair';
 
 const MTTF = 1e6;
@@ -35,10 +35,11 @@ describe('lossWithoutRepair', () => {
       [8, 2, 2000],
       [12, 2, 20],
     ] as const) {
-      const chain = chanceOfLossBy(
-        { members, redundancy, failureRate: 1 / MTTF, repairRate: 1e-15, repairs: 'serial' },
-        hours,
-      );
+      const alike = { count: members, failureRate: 1 / MTTF, rebuildHours: 1e15, unreadablePerByte: 0, bands: [0] };
+      const chain = lifeOfGroup(
+        { kinds: [alike], bands: [{ redundancy, readBytes: 0 }], repairs: 'serial', spares: 0, orderHours: 0 },
+        false,
+      ).by(hours)[LOST] as number;
       expect(lossWithoutRepair(unit, pool([band(names(members), redundancy)]), hours) / chain).toBeCloseTo(1, 6);
     }
   });

@@ -4,6 +4,7 @@ import { independentGroups } from '../survival/independentGroups';
 import { survivalTable } from '../survival/survivalTable';
 import type { Pool, UnitState } from '../unit/state';
 import { chanceOfUnreadableSector } from './chanceOfUnreadableSector';
+import { FIELD_FACTOR } from './fieldFactor';
 
 /**
  * The chance that a pool as it stands loses data by further failures within a time in which nothing is repaired, 0..1.
@@ -51,6 +52,3 @@ export function unreadableWhile(
     usual: chanceOfUnreadableSector(readBytes, perBit / FIELD_FACTOR),
   };
 }
-
-/** Data-sheet rates are bounds; in the field unreadable sectors are met tens of times more rarely (common practice). */
-const FIELD_FACTOR = 40;

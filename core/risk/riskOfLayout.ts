@@ -1,10 +1,12 @@
 import { figuresOf } from '../drive/media';
 import type { Band } from '../layout/band';
+import { factsOf, type Scheme } from '../layout/scheme';
 import type { Profile } from '../platform/profile';
-import type { RebuildDrive, RebuildEstimate } from '../rebuild/estimateRebuild';
-import { independentGroups } from '../survival/independentGroups';
-import { chanceOfLossBy, meanTimeToLoss, type GroupChain } from './groupChain';
+import { rebuildOfEach, type RebuildDrive, type RebuildEstimate } from '../rebuild/estimateRebuild';
+import { independentGroups, type IndependentGroup } from '../survival/independentGroups';
 import { chanceOfUnreadableSector } from './chanceOfUnreadableSector';
+import { FIELD_FACTOR } from './fieldFactor';
+import { lifeOfGroup, LOST, UNREADABLE, type AlikeMembers, type MemberGroup } from './memberChain';
 
 /** A reliability year (common practice). */
 export const YEAR_HOURS = 8760;
@@ -12,70 +14,212 @@ export const YEAR_HOURS = 8760;
 export interface RiskAssumptions {
   /** Years the layout is planned to live; five is usual (common practice). */
   readonly years: number;
-  /** Hours from a failure to a new drive in the bay, where no spare waits. */
+  /** Mean hours from a failure to a new drive in hand, where no spare waits. */
   readonly hoursToReplace: number;
   /** Mean time to failure of a drive in hours; left out means the data-sheet figure of its medium. */
   readonly mttfHours?: number;
+  /** The share of drives that fail in a year, from and to; with `mttfHours` it says nothing. */
+  readonly failuresPerYear?: readonly [number, number];
+  /** Share of the space in use when a drive is rebuilt, 0..1; left out means all. */
+  readonly usedShare?: number;
 }
 
+/** One number, or from and to where what is assumed spans a range. */
+export type Figure = number | readonly [number, number];
+
+/** What a layout risks over its life: three outcomes apart, never one number. */
 export interface LayoutRisk {
   readonly kind: 'layout-risk';
-  /** Chance of losing data by failures over the planned life, 0..1. */
-  readonly chanceOfLoss: number;
-  /** Mean time to data loss, hours. */
-  readonly meanTimeToLoss: number;
-  /** Chance of meeting an unreadable sector in one rebuild that can lose none more, 0..1. */
-  readonly chanceOfUnreadable: number;
+  /** Chance that more members fail than may: the pool is lost, or the files of single drives where each has its own. */
+  readonly chanceOfLoss: Figure;
+  /** Chance that a rebuild that can lose none more meets an unreadable sector and stops, in families that abort. */
+  readonly rebuildStops: Figure;
+  /** Chance that it meets one and loses what stood there, in families that go on. */
+  readonly filesLost: Figure;
+  /** Expected bytes lost a year for each TB kept (normalised magnitude of data loss; Greenan, Plank, Wylie 2010). */
+  readonly lostBytesPerTBYear: Figure;
+  /** Mean time to data loss by failures, hours. */
+  readonly meanTimeToLoss: Figure;
+  /** Chance of an unreadable sector in the longest rebuild that can lose none more: as usual in the field, and the data sheet's bound. */
+  readonly chanceOfUnreadable: readonly [number, number];
 }
 
+interface Planned {
+  readonly scheme: Scheme;
+  readonly bands: readonly Band[];
+  readonly drives: ReadonlyMap<string, RebuildDrive>;
+  readonly rebuild: Profile['rebuild'];
+  readonly spares: number;
+}
+
+/** A file is at least one sector. */
+const SECTOR_BYTES = 4096;
+
 /**
- * What a layout risks over its life, exactly, under the usual assumptions: drives fail independently at a constant
- * rate, a repair takes the likely rebuild after the wait for a replacement. Field rates differ from data sheets; ages
- * and shared causes come on top.
+ * What a layout risks over its life, exactly, under the usual assumptions: drives fail independently at a constant rate,
+ * each its own; a failure orders a drive, spares step in and are ordered again; each member is rebuilt in its own time.
+ * Ages, lots and shared causes come on top.
  */
-export function riskOfLayout(
-  bands: readonly Band[],
-  drives: ReadonlyMap<string, RebuildDrive>,
-  longest: RebuildEstimate | null,
-  rebuild: Profile['rebuild'],
-  spares: number,
-  assumptions: RiskAssumptions,
-): LayoutRisk {
-  const hours = assumptions.years * YEAR_HOURS;
-  const repairHours = (longest?.likely ?? 0) / 3600 + (spares > 0 ? 0 : assumptions.hoursToReplace);
-  let survives = 0;
-  let lossRate = 0;
-  let chanceOfUnreadable = 0;
-  // Groups of one shape have one chain.
-  const shapes = new Map<string, { chain: GroupChain; count: number }>();
-  for (const { members, redundancy } of independentGroups(bands)) {
-    const media = members.map((member) => figuresOf((drives.get(member) as RebuildDrive).media));
-    const failureRate =
-      media.reduce((sum, figures) => sum + 1 / (assumptions.mttfHours ?? figures.mttfHours), 0) / members.length;
-    const perBit = Math.max(...media.map(({ unreadablePerBit }) => unreadablePerBit));
-    const unreadable = redundancy === 0 ? 0 : chanceOfUnreadableSector(longest?.readBytes ?? 0, perBit);
-    chanceOfUnreadable = Math.max(chanceOfUnreadable, unreadable);
-    const chain: GroupChain = {
-      members: members.length,
-      redundancy,
-      failureRate,
-      repairRate: repairHours > 0 ? 1 / repairHours : 1e6,
-      repairs: rebuild.repairs,
-      abort: rebuild.unreadableSector === 'aborts' ? unreadable : 0,
-    };
-    const key = `${String(members.length)} ${String(redundancy)} ${String(failureRate)} ${String(unreadable)}`;
-    const shape = shapes.get(key);
-    if (shape) shape.count++;
-    else shapes.set(key, { chain, count: 1 });
-  }
-  for (const { chain, count } of shapes.values()) {
-    survives += count * Math.log1p(-chanceOfLossBy(chain, hours));
-    lossRate += count / meanTimeToLoss(chain);
-  }
-  return Object.freeze({
+export function riskOfLayout(planned: Planned, assumptions: RiskAssumptions): LayoutRisk {
+  const { mttfHours, failuresPerYear } = assumptions;
+  const usual = unreadableInLongest(planned, assumptions, 1 / FIELD_FACTOR);
+  const bound = unreadableInLongest(planned, assumptions, 1);
+  const span: readonly Rates[] =
+    mttfHours === undefined && failuresPerYear
+      ? [
+          { perHour: () => perHourOf(failuresPerYear[0]), unreadable: 1 / FIELD_FACTOR },
+          { perHour: () => perHourOf(failuresPerYear[1]), unreadable: 1 },
+        ]
+      : [{ perHour: (media) => 1 / (mttfHours ?? figuresOf(media).mttfHours), unreadable: 1 }];
+  const ends = span.map((rates) => risksAt(planned, assumptions, rates));
+  const [low, high = low] = ends as [Risks, Risks?];
+  const figure = (of: keyof Risks): Figure => (ends.length === 1 ? low[of] : [low[of], high[of]]);
+  const risk: LayoutRisk = {
     kind: 'layout-risk',
-    chanceOfLoss: -Math.expm1(survives),
+    chanceOfLoss: figure('chanceOfLoss'),
+    rebuildStops: figure('rebuildStops'),
+    filesLost: figure('filesLost'),
+    lostBytesPerTBYear: figure('lostBytesPerTBYear'),
+    meanTimeToLoss: figure('meanTimeToLoss'),
+    chanceOfUnreadable: [usual, bound],
+  };
+  return Object.freeze(risk);
+}
+
+/** From and to; the same twice where it is one number. */
+export function ends(figure: Figure): readonly [number, number] {
+  return typeof figure === 'number' ? [figure, figure] : figure;
+}
+
+/** The worse end of a figure of which less is better. */
+export function worst(figure: Figure): number {
+  return Math.max(...ends(figure));
+}
+
+/** Failures an hour of drives of which this share fails in a year: 1 − e^(−λ·8,760 h) (common practice). */
+function perHourOf(shareAYear: number): number {
+  return -Math.log1p(-Math.min(shareAYear, 1 - 1e-12)) / YEAR_HOURS;
+}
+
+interface Rates {
+  /** Failures an hour of a drive of this medium. */
+  readonly perHour: (media: RebuildDrive['media']) => number;
+  /** Unreadable sectors against the data sheet's bound. */
+  readonly unreadable: number;
+}
+
+interface Risks {
+  readonly chanceOfLoss: number;
+  readonly rebuildStops: number;
+  readonly filesLost: number;
+  readonly lostBytesPerTBYear: number;
+  readonly meanTimeToLoss: number;
+}
+
+function risksAt(
+  { scheme, bands, drives, rebuild, spares }: Planned,
+  assumptions: RiskAssumptions,
+  rates: Rates,
+): Risks {
+  const hours = assumptions.years * YEAR_HOURS;
+  const each = rebuildOfEach(bands, drives, rebuild, assumptions.usedShare ?? 1);
+  const groups = independentGroups(bands);
+  const rateOf = (member: string): number => rates.perHour((drives.get(member) as RebuildDrive).media);
+  const all = groups.reduce((sum, { members }) => sum + members.reduce((of, member) => of + rateOf(member), 0), 0);
+  const usable = bands.reduce((sum, { usableBytes }) => sum + usableBytes, 0);
+  let [staysWhole, readsAll, lossRate, lostBytes] = [0, 0, 0, 0];
+  // Groups of one shape have one chain.
+  const shapes = new Map<string, ReturnType<typeof livesOf>>();
+  for (const group of groups) {
+    const own = group.members.reduce((sum, member) => sum + rateOf(member), 0);
+    const chain = groupOf(group, drives, each, {
+      rates,
+      rebuild,
+      spares,
+      assumptions,
+      others: spares > 0 ? all - own : 0,
+    });
+    const key = JSON.stringify(chain);
+    const lives = shapes.get(key) ?? livesOf(chain);
+    shapes.set(key, lives);
+    const lost = lives.failing.by(hours)[LOST] as number;
+    const unreadable = lives.reading?.by(hours)[UNREADABLE] ?? 0;
+    staysWhole += Math.log1p(-lost);
+    readsAll += Math.log1p(-unreadable);
+    lossRate += 1 / lives.failing.meanTime;
+    const ofPool = group.bands.reduce((sum, { usableBytes }) => sum + usableBytes, 0) / usable;
+    // All of the pool goes with one group; where each drive has files of its own, those of the drives beyond what is survived.
+    const share =
+      factsOf(scheme).loses === 'pool' ? 1 : ofPool * Math.min(1, (group.redundancy + 1) / group.members.length);
+    lostBytes += Math.min(1, YEAR_HOURS / lives.failing.meanTime) * share * 1e12;
+    if (rebuild.unreadableSector !== 'aborts')
+      lostBytes += ((-Math.log1p(-unreadable) / assumptions.years) * SECTOR_BYTES) / (usable / 1e12);
+  }
+  const met = -Math.expm1(readsAll);
+  return {
+    chanceOfLoss: -Math.expm1(staysWhole),
+    rebuildStops: rebuild.unreadableSector === 'aborts' ? met : 0,
+    filesLost: rebuild.unreadableSector === 'aborts' ? 0 : met,
+    lostBytesPerTBYear: lostBytes,
     meanTimeToLoss: lossRate === 0 ? Infinity : 1 / lossRate,
-    chanceOfUnreadable,
-  });
+  };
+}
+
+/** By failures alone; and as far as a rebuild that can lose none more meets an unreadable sector, where there is any to rebuild. */
+function livesOf(group: MemberGroup) {
+  const isGuarded = group.bands.some(({ redundancy }) => redundancy > 0);
+  return { failing: lifeOfGroup(group, false), reading: isGuarded ? lifeOfGroup(group, true) : null };
+}
+
+interface Around {
+  readonly rates: Rates;
+  readonly rebuild: Profile['rebuild'];
+  readonly spares: number;
+  readonly assumptions: RiskAssumptions;
+  readonly others: number;
+}
+
+function groupOf(
+  { members, bands }: IndependentGroup,
+  drives: ReadonlyMap<string, RebuildDrive>,
+  each: ReadonlyMap<string, RebuildEstimate>,
+  { rates, rebuild, spares, assumptions, others }: Around,
+): MemberGroup {
+  const share = rebuild.covers === 'used-space' ? (assumptions.usedShare ?? 1) : 1;
+  const kinds = new Map<string, AlikeMembers>();
+  for (const member of members) {
+    const { media } = drives.get(member) as RebuildDrive;
+    const figures = {
+      failureRate: rates.perHour(media),
+      rebuildHours: (each.get(member)?.likely ?? 0) / 3600,
+      // To the first order of a rate that is tiny: -8·ln(1 − p) for each byte.
+      unreadablePerByte: -8 * Math.log1p(-figuresOf(media).unreadablePerBit * rates.unreadable),
+      bands: bands.flatMap((band, i) => (band.members.includes(member) ? [i] : [])),
+    };
+    const key = JSON.stringify(figures);
+    kinds.set(key, { ...figures, count: (kinds.get(key)?.count ?? 0) + 1 });
+  }
+  return {
+    kinds: [...kinds.values()],
+    bands: bands.map(({ redundancy, fromBytes, toBytes }) => ({
+      redundancy,
+      readBytes: (toBytes - fromBytes) * share,
+    })),
+    repairs: rebuild.repairs,
+    spares,
+    orderHours: assumptions.hoursToReplace,
+    othersFailureRate: others,
+  };
+}
+
+/** The chance of an unreadable sector in the rebuild that reads most, were it one that can lose none more. */
+function unreadableInLongest(
+  { bands, drives, rebuild }: Planned,
+  { usedShare = 1 }: RiskAssumptions,
+  against: number,
+): number {
+  const reads = [...rebuildOfEach(bands, drives, rebuild, usedShare).values()].map(({ readBytes }) => readBytes);
+  const guarded = bands.filter(({ redundancy }) => redundancy > 0).flatMap(({ members }) => members);
+  const perBit = guarded.map((member) => figuresOf((drives.get(member) as RebuildDrive).media).unreadablePerBit);
+  return reads.length === 0 ? 0 : chanceOfUnreadableSector(Math.max(...reads), Math.max(...perBit) * against);
 }

@@ -68,6 +68,15 @@ export function layoutsOf(body: FromSchema<typeof layoutRequestSchema>, profile:
 export function appraisalsOf(body: FromSchema<typeof appraisalRequestSchema>, profile: Profile) {
   const drives = drivesOf(body.drives, body.bays);
   if (isRefusal(drives)) return drives;
+  const { failuresPerYear: rates, ...assumed } = body.assumptions ?? {};
+  const [low = 0, high = 0] = rates ?? [];
+  if (low > high)
+    return refusal(
+      'range',
+      'The share that fails in a year goes from the lower to the higher.',
+      '/assumptions/failuresPerYear',
+    );
+  const assumptions = { ...USUAL_ASSUMPTIONS, ...assumed, ...(rates ? { failuresPerYear: [low, high] as const } : {}) };
   const bays = body.bays ?? drives.length;
   const wish = body.spareScope === 'group' ? { perGroup: body.spares ?? 0 } : (body.spares ?? 0);
   const enclosures = enclosuresOf(
@@ -76,7 +85,7 @@ export function appraisalsOf(body: FromSchema<typeof appraisalRequestSchema>, pr
     drives.map(({ bay }) => bay),
   );
   const appraisals = compareLayouts(profile, body.schemes ?? SCHEMES, drives, wish, body.groupWidth).map((layout) =>
-    appraise(profile, layout, drives, { ...USUAL_ASSUMPTIONS, ...body.assumptions }),
+    appraise(profile, layout, drives, assumptions),
   );
   const becoming = (layout: Layout) =>
     layout.legal

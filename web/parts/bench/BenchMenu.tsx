@@ -3,6 +3,7 @@ import dynamic from 'next/dynamic';
 import { DropdownMenu } from 'radix-ui';
 import { useRef, useState, type ReactNode } from 'react';
 import type { Appraisal } from '~/core/appraisal/appraise';
+import { ends, worst } from '~/core/risk/riskOfLayout';
 import { layoutName } from '~/core/layout/layoutName';
 import { toCsv } from '~/service/takeAway/csv';
 import { Button } from '~/web/parts/form/Button';
@@ -74,7 +75,10 @@ export function BenchMenu({ sheet, appraisals, mayStore, onBring }: Props): Reac
         'write bytes/s',
         'small reads/s',
         'small writes/s',
-        'chance of loss',
+        'chance that the pool is lost, from',
+        'to',
+        'that a rebuild stops, at most',
+        'that files are lost, at most',
         'price of a usable TB',
       ],
       appraisals.map(({ layout, rebuild, risk, speed, centsPerUsableTB }) => [
@@ -93,7 +97,10 @@ export function BenchMenu({ sheet, appraisals, mayStore, onBring }: Props): Reac
         Math.round(speed.write),
         Math.round(speed.smallReads),
         Math.round(speed.smallWrites),
-        risk?.chanceOfLoss ?? '',
+        risk ? ends(risk.chanceOfLoss)[0] : '',
+        risk ? ends(risk.chanceOfLoss)[1] : '',
+        risk ? worst(risk.rebuildStops) : '',
+        risk ? worst(risk.filesLost) : '',
         centsPerUsableTB === null ? '' : (centsPerUsableTB / 100).toFixed(2),
       ]),
     );

@@ -1,10 +1,10 @@
 import type { ReactNode } from 'react';
 import type { Appraisal, Assumptions } from '~/core/appraisal/appraise';
 import { formatBytes } from '~/core/quantity/formatBytes';
-import { YEAR_HOURS } from '~/core/risk/riskOfLayout';
+import { worst, YEAR_HOURS } from '~/core/risk/riskOfLayout';
 import { formatRate } from '~/core/quantity/formatRate';
 import { Select } from '~/web/parts/form/Select';
-import { chanceWords, countWords, rebuildWords } from './words';
+import { chanceWords, countWords, riskWords, rebuildWords } from './words';
 
 /** Ports that units and switches have, Gbit/s. */
 const PORTS = [1, 2.5, 5, 10, 25, 40];
@@ -69,12 +69,24 @@ export function FiguresTab({
       </Row>
       {risk && (
         <>
-          <Row name={`Loses data in ${String(assumptions.years)} years`}>
-            {chanceWords(risk.chanceOfLoss)}, on average after {countWords(risk.meanTimeToLoss / YEAR_HOURS)} years
+          <Row name={`Pool lost in ${String(assumptions.years)} years`}>
+            {riskWords(risk.chanceOfLoss)}; on average after{' '}
+            {riskWords(risk.meanTimeToLoss, (hours) => countWords(hours / YEAR_HOURS))} years
           </Row>
+          {rebuild &&
+            (worst(risk.rebuildStops) > 0 ? (
+              <Row name="A rebuild stops">
+                {riskWords(risk.rebuildStops)}, at an unreadable sector: copied off and made anew, if nothing else fails
+                meanwhile
+              </Row>
+            ) : (
+              <Row name="Files lost">{riskWords(risk.filesLost)}, at an unreadable sector; the rebuild goes on</Row>
+            ))}
+          <Row name="Bytes lost a year">{riskWords(risk.lostBytesPerTBYear, byteWords)} of each TB kept</Row>
           {rebuild && (
             <Row name="Unreadable sector">
-              {chanceWords(risk.chanceOfUnreadable)} in one rebuild, at the data sheet’s bound
+              {chanceWords(risk.chanceOfUnreadable[0])} in one rebuild as usual in the field,{' '}
+              {chanceWords(risk.chanceOfUnreadable[1])} at the data sheet’s bound
             </Row>
           )}
         </>
@@ -84,8 +96,7 @@ export function FiguresTab({
       </Row>
       <dd className="col-span-2 mt-2 text-muted">
         Assumed: {assumptions.years} years, {assumptions.hoursToReplace} h until a new drive is in where no spare waits,
-        half full, drives of data-sheet figures failing independently. Field rates differ; age and a shared batch come
-        on top.
+        half full, {ratesWords(assumptions)} failing independently. Age and a shared batch come on top.
       </dd>
     </dl>
   );
@@ -98,4 +109,17 @@ function Row({ name, children }: { readonly name: string; readonly children: Rea
       <dd>{children}</dd>
     </>
   );
+}
+
+/** Of so little that a fraction of a byte says it, too. */
+function byteWords(bytes: number): string {
+  return bytes >= 1 ? formatBytes(bytes) : '< 1 B';
+}
+
+function ratesWords({ mttfHours, failuresPerYear }: Assumptions): string {
+  if (mttfHours === undefined && failuresPerYear) {
+    const [low, high] = failuresPerYear.map((share) => (share * 100).toFixed(1).replace('.0', ''));
+    return `${low ?? ''} to ${high ?? ''} % of drives (data sheet to field studies of 2007)`;
+  }
+  return 'drives of data-sheet figures';
 }

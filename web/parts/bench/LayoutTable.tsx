@@ -3,6 +3,7 @@ import { useRef, type KeyboardEvent, type ReactNode } from 'react';
 import type { Appraisal } from '~/core/appraisal/appraise';
 import type { Layout } from '~/core/layout/layout';
 import { limitsOf, type Profile } from '~/core/platform/profile';
+import { worst } from '~/core/risk/riskOfLayout';
 import { layoutKey, layoutName } from '~/core/layout/layoutName';
 import { factsOf } from '~/core/layout/scheme';
 import { inTB, inTiB } from '~/core/quantity/formatBytes';
@@ -50,7 +51,8 @@ export function LayoutTable({ appraisals, chosen, best, onChoose, profile, years
             <Head>of the next failures</Head>
             <Head>longest rebuild</Head>
             <Head>small writes /s</Head>
-            <Head>data loss in {years} years</Head>
+            <Head>pool lost in {years} years, at worst</Head>
+            <Head>{profile.rebuild.unreadableSector === 'aborts' ? 'a rebuild stops' : 'files lost'}, at worst</Head>
             {isPriced && <Head>price of a TB</Head>}
           </tr>
         </thead>
@@ -84,7 +86,10 @@ export function LayoutTable({ appraisals, chosen, best, onChoose, profile, years
                 <td className="px-1 text-right text-sm whitespace-nowrap">{rebuildWords(rebuild)}</td>
                 <td className="px-1 text-right text-sm whitespace-nowrap">{countWords(speed.smallWrites)}</td>
                 <td className="px-1 text-right text-sm whitespace-nowrap">
-                  {risk ? chanceWords(risk.chanceOfLoss) : '—'}
+                  {risk ? chanceWords(worst(risk.chanceOfLoss)) : '—'}
+                </td>
+                <td className="px-1 text-right text-sm whitespace-nowrap">
+                  {risk ? chanceWords(worst(risk.rebuildStops) + worst(risk.filesLost)) : '—'}
                 </td>
                 {isPriced && (
                   <td className="px-2 text-right text-sm whitespace-nowrap">
@@ -99,14 +104,14 @@ export function LayoutTable({ appraisals, chosen, best, onChoose, profile, years
               <th scope="row" className="px-3 py-1 text-left leading-tight font-normal">
                 {layoutName(layout)}
               </th>
-              <td colSpan={8} className="px-1.5 py-1 text-sm">
+              <td colSpan={9} className="px-1.5 py-1 text-sm">
                 {layout.reasons[0]}
               </td>
             </tr>
           ))}
           {notOffered.length > 0 && (
             <tr className="border-t border-line text-sm text-muted">
-              <td colSpan={9} className="px-3 py-1">
+              <td colSpan={10} className="px-3 py-1">
                 This family does not offer: {notOffered.map(layoutName).join(', ')}.
               </td>
             </tr>

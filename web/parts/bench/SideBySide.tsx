@@ -5,7 +5,7 @@ import { formatBytes } from '~/core/quantity/formatBytes';
 import { Button } from '~/web/parts/form/Button';
 import { appraiseVariant, type Variant } from './variants';
 import { formatRate } from '~/core/quantity/formatRate';
-import { chanceWords, countWords, rebuildWords } from './words';
+import { riskWords, countWords, rebuildWords } from './words';
 
 interface Props {
   readonly variants: readonly Variant[];
@@ -34,7 +34,9 @@ export function SideBySide({ variants, profiles, money, onOpen, onDrop }: Props)
     ['longest rebuild', ({ appraisal }) => rebuildWords(appraisal.rebuild)],
     ['large files', ({ appraisal }) => `${formatRate(appraisal.clientRead)} for a client`],
     ['small writes', ({ appraisal }) => `${countWords(appraisal.speed.smallWrites)} a second`],
-    ['data loss', ({ appraisal }) => (appraisal.risk ? chanceWords(appraisal.risk.chanceOfLoss) : '—')],
+    ['pool lost', ({ appraisal: { risk } }) => (risk ? riskWords(risk.chanceOfLoss) : '—')],
+    ['a rebuild stops', ({ appraisal: { risk } }) => (risk ? riskWords(risk.rebuildStops) : '—')],
+    ['files lost', ({ appraisal: { risk } }) => (risk ? riskWords(risk.filesLost) : '—')],
     [
       'price',
       ({ appraisal, priceCents }) =>

@@ -11,6 +11,7 @@ import { useDeferredValue, useMemo } from 'react';
 import {
   appraise,
   USUAL_ASSUMPTIONS,
+  USUAL_FAILURES_PER_YEAR,
   type Appraisal,
   type AppraisedDrive,
   type Assumptions,
@@ -112,6 +113,7 @@ export function useBench(profiles: readonly Profile[], drives: readonly Appraise
   const assumptions = useMemo(
     () => ({
       ...USUAL_ASSUMPTIONS,
+      failuresPerYear: USUAL_FAILURES_PER_YEAR,
       portGigabits: port > 0 ? port : USUAL_ASSUMPTIONS.portGigabits,
       years: needs.years > 0 ? needs.years : USUAL_ASSUMPTIONS.years,
     }),

@@ -1,5 +1,5 @@
 'use client';
-import { appraise, USUAL_ASSUMPTIONS, type Appraisal } from '~/core/appraisal/appraise';
+import { appraise, USUAL_ASSUMPTIONS, USUAL_FAILURES_PER_YEAR, type Appraisal } from '~/core/appraisal/appraise';
 import { planLayout } from '~/core/layout/planLayout';
 import { SCHEMES, type Scheme } from '~/core/layout/scheme';
 import type { Profile } from '~/core/platform/profile';
@@ -56,6 +56,7 @@ export function appraiseVariant(
   return {
     appraisal: appraise(profile, layout, drives, {
       ...USUAL_ASSUMPTIONS,
+      failuresPerYear: USUAL_FAILURES_PER_YEAR,
       years,
       portGigabits: Number(query.get('port')) || USUAL_ASSUMPTIONS.portGigabits,
     }),

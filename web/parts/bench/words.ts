@@ -1,3 +1,4 @@
+import type { Figure } from '~/core/risk/riskOfLayout';
 import type { RebuildEstimate } from '~/core/rebuild/estimateRebuild';
 import { formatCount } from '~/core/quantity/formatCount';
 import { formatPercent } from '~/core/quantity/formatPercent';
@@ -17,6 +18,13 @@ export function chanceWords(chance: number): string {
   const one = 1 / chance;
   if (!Number.isFinite(one) || one > 1e12) return '< 10⁻¹²';
   return `1 in ${one >= 1e9 ? `${formatCount(Number((one / 1e9).toPrecision(2)))} G` : one >= 1e6 ? `${Number((one / 1e6).toPrecision(2)).toString()} M` : formatCount(Number(one.toPrecision(2)))}`;
+}
+
+/** The same where it may be a range: "1 in 25,000 to 1 in 1,300". */
+export function riskWords(figure: Figure, words: (one: number) => string = chanceWords): string {
+  if (typeof figure === 'number') return words(figure);
+  const [low, high] = [words(figure[0]), words(figure[1])];
+  return low === high ? low : `${low} to ${high}`;
 }
 
 /** A whole number with groups; rounded to what an estimate can promise. */

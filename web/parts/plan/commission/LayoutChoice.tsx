@@ -2,6 +2,7 @@
 import type { ReactNode } from 'react';
 import { layoutName } from '~/core/layout/layoutName';
 import { formatBytes } from '~/core/quantity/formatBytes';
+import { worst } from '~/core/risk/riskOfLayout';
 import { chanceWords } from '~/web/parts/bench/words';
 import { RadioField } from '~/web/parts/form/fields/SelectField';
 import { offeredKey, type Offered } from './useLayoutsOffered';
@@ -70,5 +71,5 @@ function shapeOf({ layout: { scheme, groupWidth } }: Offered): Parameters<typeof
 function figuresOf({ layout, risk }: Offered): string {
   const survives =
     layout.guaranteedFailures === 0 ? 'no drive may fail' : `any ${String(layout.guaranteedFailures)} may fail`;
-  return `${formatBytes(layout.usableBytes)} usable; ${survives}${risk ? `; ${chanceWords(risk.chanceOfLoss)} that it loses data in five years` : ''}`;
+  return `${formatBytes(layout.usableBytes)} usable; ${survives}${risk ? `; in five years the pool is lost with at most ${chanceWords(worst(risk.chanceOfLoss))}${worst(risk.rebuildStops) > 0 ? `, a rebuild stops with ${chanceWords(worst(risk.rebuildStops))}` : ''}` : ''}`;
 }

@@ -1,4 +1,5 @@
 'use client';
+import { USUAL_FAILURES_PER_YEAR } from '~/core/appraisal/appraise';
 import { layoutKey } from '~/core/layout/layoutName';
 import { SCHEMES } from '~/core/layout/scheme';
 import { driveInBay, type UnitState } from '~/core/unit/state';
@@ -37,7 +38,13 @@ export function useLayoutsOffered(unit: UnitState, { empty, idle, drives, spares
   const areStandIns = written.length === 0;
   const asked = areStandIns ? empty.map((bay) => ({ bay, bytes: STAND_IN_BYTES })) : written;
   const schemes = SCHEMES.filter((scheme) => unit.profile.schemes[scheme]);
-  const body = { profile: unit.profile, drives: asked, spares, schemes };
+  const body = {
+    profile: unit.profile,
+    drives: asked,
+    spares,
+    schemes,
+    assumptions: { failuresPerYear: [...USUAL_FAILURES_PER_YEAR] },
+  };
   const { answer, last } = useAsked(
     asked.length === 0 ? null : JSON.stringify([asked, spares]),
     (signal) => api('POST /appraisals', { body }, signal),

@@ -1,0 +1,175 @@
+import { absorption, type Absorption, type SparseChain } from './absorption';
+
+/** Members that are alike: one rate of failure, one rebuild, in the same bands. */
+export interface AlikeMembers {
+  readonly count: number;
+  /** Failures an hour of one of them. */
+  readonly failureRate: number;
+  /** Mean hours to write one anew, once a drive is in hand. */
+  readonly rebuildHours: number;
+  /** Unreadable sectors met per byte read of one of them. */
+  readonly unreadablePerByte: number;
+  /** The bands they are in, by their place in the group's list. */
+  readonly bands: readonly number[];
+}
+
+/** Members that stand and fall together, each with its own figures. */
+export interface MemberGroup {
+  readonly kinds: readonly AlikeMembers[];
+  readonly bands: readonly {
+    readonly redundancy: number;
+    /** Bytes read of each member that is left when one is written anew and none more may be missing. */
+    readonly readBytes: number;
+  }[];
+  readonly repairs: 'serial' | 'parallel';
+  /** Drives in hand when all is well. */
+  readonly spares: number;
+  /** Mean hours from a failure, when the next drive is ordered, to that drive being in hand; 0: always in hand. */
+  readonly orderHours: number;
+  /** Failures an hour elsewhere that take from the same spares. */
+  readonly othersFailureRate?: number;
+}
+
+/** Ways to end, as `absorption` numbers them. */
+export const LOST = 0;
+export const UNREADABLE = 1;
+
+/** More states than this are not walked: members are taken together first. */
+const MOST_STATES = 20_000;
+
+/**
+ * A group of members as a Markov chain over which of them are missing, those that are alike told apart only by their
+ * number, and over how many orders are on the way.
+ *
+ * Every failure orders a drive; orders arrive side by side, each after `orderHours` in the mean. With k missing, S spares
+ * and o orders on the way, S + k − o drives are in hand: so many members are rebuilt, or one where repairs come one after
+ * another, whichever of the missing alike likely. It is lost when a band has lost more than it may; counted once, whatever
+ * bands that are. A rebuild that reads a band which may lose none more meets an unreadable sector with the chance of all the
+ * bytes it reads there: that ends the chain where `endsAtUnreadable`, and else it goes on.
+ */
+export function lifeOfGroup(group: MemberGroup, endsAtUnreadable: boolean): Absorption {
+  return absorption(chainOf(group, endsAtUnreadable));
+}
+
+interface State {
+  /** The kinds of those that are missing, in order, each as often as members of it are. */
+  readonly missing: readonly number[];
+  readonly orders: number;
+}
+
+function chainOf(group: MemberGroup, endsAtUnreadable: boolean): SparseChain {
+  return (
+    tryChain(group, endsAtUnreadable, MOST_STATES) ??
+    (tryChain(takenTogether(group), endsAtUnreadable, Infinity) as SparseChain)
+  );
+}
+
+function tryChain(group: MemberGroup, endsAtUnreadable: boolean, most: number): SparseChain | null {
+  const { kinds, bands, repairs, spares, orderHours, othersFailureRate = 0 } = group;
+  const waits = orderHours > 0 && bands.some(({ redundancy }) => redundancy > 0);
+  const found = new Map<string, number>();
+  const states: State[] = [];
+  const indexOf = (missing: readonly number[], orders: number): number => {
+    const key = `${missing.join()};${String(orders)}`;
+    const known = found.get(key);
+    if (known !== undefined) return known;
+    found.set(key, states.length);
+    states.push({ missing, orders });
+    return states.length - 1;
+  };
+  /** Sectors expected unreadable when every member of a band is read as far as a rebuild reads it, by band. */
+  const expectedIn = bands.map(({ readBytes }, band) =>
+    kinds.reduce(
+      (sum, kind) => sum + (kind.bands.includes(band) ? kind.count * kind.unreadablePerByte * readBytes : 0),
+      0,
+    ),
+  );
+  const [begins, to, rate]: [number[], number[], number[]] = [[0], [], []];
+  const add = (at: number, by: number): void => {
+    if (by <= 0) return;
+    to.push(at);
+    rate.push(by);
+  };
+  const inBand = new Int32Array(bands.length);
+  const ofKind = new Int32Array(kinds.length);
+  const lostIn = new Float64Array(bands.length);
+  indexOf([], 0);
+  for (let i = 0; i < states.length; i++) {
+    if (states.length > most) return null;
+    const { missing, orders } = states[i] as State;
+    inBand.fill(0);
+    ofKind.fill(0);
+    lostIn.fill(0);
+    for (const kind of missing) {
+      const { bands: of, unreadablePerByte } = kinds[kind] as AlikeMembers;
+      ofKind[kind] = (ofKind[kind] as number) + 1;
+      for (const band of of) {
+        inBand[band] = (inBand[band] as number) + 1;
+        lostIn[band] = (lostIn[band] as number) + unreadablePerByte * (bands[band] as Guarded).readBytes;
+      }
+    }
+    const isThin = (band: number): boolean => (inBand[band] as number) >= (bands[band] as Guarded).redundancy;
+    const gone = missing.length;
+    const inHand = waits ? spares + gone - orders : gone;
+    let lost = 0;
+    for (let kind = 0; kind < kinds.length; kind++) {
+      const { count, failureRate, bands: of } = kinds[kind] as AlikeMembers;
+      const fails = (count - (ofKind[kind] as number)) * failureRate;
+      if (fails <= 0) continue;
+      if (of.some(isThin)) lost += fails;
+      else add(indexOf(withOne(missing, kind), waits ? orders + 1 : 0), fails);
+    }
+    add(-1 - LOST, lost);
+    if (waits && orders > 0) add(indexOf(missing, orders - 1), orders / orderHours);
+    if (waits && inHand > 0) add(indexOf(missing, orders + 1), othersFailureRate);
+    const repaired = repairs === 'serial' ? Math.min(1, gone, inHand) : Math.min(gone, inHand);
+    let unreadable = 0;
+    for (let at = 0; at < gone && repaired > 0; at++) {
+      const kind = missing[at] as number;
+      const here = ofKind[kind] as number;
+      if (at > 0 && missing[at - 1] === kind) continue;
+      const { rebuildHours, bands: of } = kinds[kind] as AlikeMembers;
+      const each = (repaired * here) / gone / Math.max(rebuildHours, LEAST_HOURS);
+      let expected = 0;
+      if (endsAtUnreadable)
+        for (const band of of) if (isThin(band)) expected += (expectedIn[band] as number) - (lostIn[band] as number);
+      const chance = -Math.expm1(-expected);
+      unreadable += each * chance;
+      add(indexOf([...missing.slice(0, at), ...missing.slice(at + 1)], orders), each * (1 - chance));
+    }
+    add(-1 - UNREADABLE, unreadable);
+    begins.push(to.length);
+  }
+  return { begins, to, rate, ends: 2 };
+}
+
+type Guarded = MemberGroup['bands'][number];
+
+function withOne(missing: readonly number[], kind: number): number[] {
+  const at = missing.findIndex((one) => one > kind);
+  return at < 0 ? [...missing, kind] : [...missing.slice(0, at), kind, ...missing.slice(at)];
+}
+
+/** A rebuild takes some time, however little there is. */
+const LEAST_HOURS = 1e-3;
+
+/** Too many that differ: taken as alike, by the least that is survived, the mean rate and the longest rebuild. */
+function takenTogether(group: MemberGroup): MemberGroup {
+  const count = group.kinds.reduce((sum, kind) => sum + kind.count, 0);
+  const mean = (of: (kind: AlikeMembers) => number): number =>
+    group.kinds.reduce((sum, kind) => sum + kind.count * of(kind), 0) / count;
+  const redundancy = Math.min(...group.bands.map((band) => band.redundancy));
+  return {
+    ...group,
+    kinds: [
+      {
+        count,
+        failureRate: mean(({ failureRate }) => failureRate),
+        rebuildHours: Math.max(...group.kinds.map(({ rebuildHours }) => rebuildHours)),
+        unreadablePerByte: mean(({ unreadablePerByte }) => unreadablePerByte),
+        bands: [0],
+      },
+    ],
+    bands: [{ redundancy, readBytes: group.bands.reduce((sum, { readBytes }) => sum + readBytes, 0) }],
+  };
+}

@@ -51,6 +51,24 @@ export function lifeOfGroup(group: MemberGroup, endsAtUnreadable: boolean): Abso
   return absorption(chainOf(group, endsAtUnreadable));
 }
 
+/** Members taken together that have the same figures and stand in the same bands. */
+export function alikeMembers(
+  members: readonly string[],
+  bands: readonly { readonly members: readonly string[] }[],
+  figuresOfMember: (member: string) => Omit<AlikeMembers, 'count' | 'bands'>,
+): AlikeMembers[] {
+  const kinds = new Map<string, AlikeMembers>();
+  for (const member of members) {
+    const alike = {
+      ...figuresOfMember(member),
+      bands: bands.flatMap((band, i) => (band.members.includes(member) ? [i] : [])),
+    };
+    const key = JSON.stringify(alike);
+    kinds.set(key, { ...alike, count: (kinds.get(key)?.count ?? 0) + 1 });
+  }
+  return [...kinds.values()];
+}
+
 interface State {
   /** The kinds of those that are missing, in order, each as often as members of it are. */
   readonly missing: readonly number[];
@@ -120,8 +138,9 @@ function tryChain(group: MemberGroup, endsAtUnreadable: boolean, most: number): 
       else add(indexOf(withOne(missing, kind), waits ? orders + 1 : 0), fails);
     }
     add(-1 - LOST, lost);
-    if (waits && orders > 0) add(indexOf(missing, orders - 1), orders / orderHours);
-    if (waits && inHand > 0) add(indexOf(missing, orders + 1), othersFailureRate);
+    // A state nothing leads to is not made: its pace would be everybody's.
+    if (waits && orders > 0 && orderHours < Infinity) add(indexOf(missing, orders - 1), orders / orderHours);
+    if (waits && inHand > 0 && othersFailureRate > 0) add(indexOf(missing, orders + 1), othersFailureRate);
     const repaired = repairs === 'serial' ? Math.min(1, gone, inHand) : Math.min(gone, inHand);
     let unreadable = 0;
     for (let at = 0; at < gone && repaired > 0; at++) {

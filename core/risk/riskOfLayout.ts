@@ -6,7 +6,7 @@ import { rebuildOfEach, type RebuildDrive, type RebuildEstimate } from '../rebui
 import { independentGroups, type IndependentGroup } from '../survival/independentGroups';
 import { chanceOfUnreadableSector } from './chanceOfUnreadableSector';
 import { FIELD_FACTOR } from './fieldFactor';
-import { lifeOfGroup, LOST, UNREADABLE, type AlikeMembers, type MemberGroup } from './memberChain';
+import { alikeMembers, lifeOfGroup, LOST, UNREADABLE, type MemberGroup } from './memberChain';
 
 /** A reliability year (common practice). */
 export const YEAR_HOURS = 8760;
@@ -186,21 +186,17 @@ function groupOf(
   { rates, rebuild, spares, assumptions, others }: Around,
 ): MemberGroup {
   const share = rebuild.covers === 'used-space' ? (assumptions.usedShare ?? 1) : 1;
-  const kinds = new Map<string, AlikeMembers>();
-  for (const member of members) {
+  const kinds = alikeMembers(members, bands, (member) => {
     const { media } = drives.get(member) as RebuildDrive;
-    const figures = {
+    return {
       failureRate: rates.perHour(media),
       rebuildHours: (each.get(member)?.likely ?? 0) / 3600,
       // To the first order of a rate that is tiny: -8·ln(1 − p) for each byte.
       unreadablePerByte: -8 * Math.log1p(-figuresOf(media).unreadablePerBit * rates.unreadable),
-      bands: bands.flatMap((band, i) => (band.members.includes(member) ? [i] : [])),
     };
-    const key = JSON.stringify(figures);
-    kinds.set(key, { ...figures, count: (kinds.get(key)?.count ?? 0) + 1 });
-  }
+  });
   return {
-    kinds: [...kinds.values()],
+    kinds,
     bands: bands.map(({ redundancy, fromBytes, toBytes }) => ({
       redundancy,
       readBytes: (toBytes - fromBytes) * share,

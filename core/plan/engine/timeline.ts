@@ -1,6 +1,6 @@
 import { lossWithoutRepair, unreadableWhile } from '../../risk/lossWithoutRepair';
 import { marginOfPool } from '../../unit/margin';
-import type { UnitState } from '../../unit/state';
+import type { Job, Pool, UnitState } from '../../unit/state';
 import { rebuildOnto } from '../makers/replace';
 import type { DryStep, DryStop } from './dryRun';
 
@@ -41,41 +41,30 @@ export function planRisk(
   used: Readonly<Record<string, number>> = {},
 ): PlanRisk | null {
   const stretches: MarginStretch[] = [];
+  // The pool stays as it is over several steps: its chance is that of all their hours at once.
+  let held = null as Held | null;
+  const close = (over: Held | null): void => {
+    if (!over) return;
+    const here = stretchOf(over, used);
+    const last = stretches.at(-1);
+    if (last?.margin === here.margin) stretches[stretches.length - 1] = together(last, here);
+    else stretches.push(here);
+  };
   let [state, at] = [unit, from];
   for (const step of run) {
     if (step.kind === 'dry-stop') break;
     const of = state.pools[pool];
     if (of && step.at > at) {
-      const hours = (Date.parse(step.at) - Date.parse(at)) / 3_600_000;
-      const rebuilding = Object.values(state.jobs).find(
-        (job) => job.pool === pool && job.replaces !== undefined && of.missing.includes(job.replaces),
-      );
-      const margin = marginOfPool(of);
-      const onto = state.drives[rebuilding?.onto ?? ''];
-      const read =
-        rebuilding && onto && margin === 0
-          ? rebuildOnto(
-              state,
-              of,
-              rebuilding.replaces as string,
-              onto,
-              Math.min(1, (used[pool] ?? of.shownBytes) / of.shownBytes),
-            ).readBytes
-          : 0;
-      const here: MarginStretch = {
-        from: at,
-        to: step.at,
-        margin,
-        loss: lossWithoutRepair(state, of, hours),
-        unreadable: read > 0 ? unreadableWhile(state, of, read) : null,
-      };
-      const last = stretches.at(-1);
-      if (last?.margin === margin) stretches[stretches.length - 1] = together(last, here);
-      else stretches.push(here);
+      if (held && isAsBefore(held, state, of)) held = { ...held, to: step.at };
+      else {
+        close(held);
+        held = { state, pool: of, from: at, to: step.at };
+      }
     }
     state = step.after;
     at = step.at;
   }
+  close(held);
   if (stretches.length === 0) return null;
   const best = Math.max(...stretches.map(({ margin }) => margin));
   const end = state.pools[pool];
@@ -97,6 +86,47 @@ export function planRisk(
       0,
     ),
   });
+}
+
+interface Held {
+  readonly state: UnitState;
+  readonly pool: Pool;
+  readonly from: string;
+  readonly to: string;
+}
+
+/** Nothing that the chance rests on has changed: its members, what is missing, and what is written anew. */
+function isAsBefore(held: Held, state: UnitState, pool: Pool): boolean {
+  const rebuilt = (of: UnitState): string => rebuildIn(of, pool)?.onto ?? '';
+  return (
+    held.pool.bands === pool.bands &&
+    held.pool.missing.join() === pool.missing.join() &&
+    rebuilt(held.state) === rebuilt(state)
+  );
+}
+
+function rebuildIn(state: UnitState, pool: Pool): Job | undefined {
+  return Object.values(state.jobs).find(
+    (job) => job.pool === pool.id && job.replaces !== undefined && pool.missing.includes(job.replaces),
+  );
+}
+
+function stretchOf({ state, pool, from, to }: Held, used: Readonly<Record<string, number>>): MarginStretch {
+  const rebuilding = rebuildIn(state, pool);
+  const margin = marginOfPool(pool);
+  const onto = state.drives[rebuilding?.onto ?? ''];
+  const share = Math.min(1, (used[pool.id] ?? pool.shownBytes) / pool.shownBytes);
+  const read =
+    rebuilding && onto && margin === 0
+      ? rebuildOnto(state, pool, rebuilding.replaces as string, onto, share).readBytes
+      : 0;
+  return {
+    from,
+    to,
+    margin,
+    loss: lossWithoutRepair(state, pool, (Date.parse(to) - Date.parse(from)) / 3_600_000),
+    unreadable: read > 0 ? unreadableWhile(state, pool, read) : null,
+  };
 }
 
 function together(a: MarginStretch, b: MarginStretch): MarginStretch {

@@ -259,6 +259,24 @@ describe('replacePlan', () => {
     expect(thin?.unreadable?.bound).toBeGreaterThan(thin?.unreadable?.usual ?? 1);
   });
 
+  it('takes the chance of the hours in which nothing changes at once, not step by step', () => {
+    const { unit } = made(reedbank, four, 'parity-1');
+    const look = (id: string): PlanStep => ({
+      id,
+      kind: 'check',
+      part: 'Look',
+      title: id,
+      why: id,
+      asks: { kind: 'tick' },
+      after: [],
+      does: [],
+    });
+    // Five looks of three minutes. Any two of four within a quarter of an hour, by hand: 6 · (0.25/10⁶)².
+    const plan: PlanBody = { job: 'replace', title: 'Look', steps: ['a', 'b', 'c', 'd', 'e'].map(look) };
+    const risk = planRisk(unit, dryRun(unit, plan, NOW), 'p', NOW);
+    expect((risk?.loss ?? 0) / 3.75e-13).toBeCloseTo(1, 3);
+  });
+
   it('plans the second of one age after the first, never together', () => {
     const mates: UnitEvent[] = [1, 2, 3].flatMap((n): UnitEvent[] => [
       { kind: 'drive-removed', serial: `D-${String(n)}` },

@@ -1,6 +1,7 @@
 import { access } from './access/access';
 import { drives } from './drives/driveOperations';
 import { growth } from './bench/growthOperations';
+import { times } from './bench/timeOperations';
 import { layouts } from './bench/layoutOperations';
 import { comparisons } from './bench/comparisons';
 import { openApiDocument } from './door/openApi';
@@ -27,6 +28,7 @@ const openApi = operation({
 export const OPERATIONS = [
   ...layouts,
   ...growth,
+  ...times,
   ...profiles,
   ...comparisons,
   ...units,

@@ -3,6 +3,7 @@ import { isRefusal, type Refusal } from '../../core/value/refusal';
 import { forecastOf } from './forecastReckoning';
 import { growthOf, unitGrowthOf } from './growthReckoning';
 import { appraisalsOf, layoutsOf } from './reckoning';
+import { rebuildOf, transferOf } from './timeReckoning';
 
 /** What is reckoned in a thread of its own, by name. */
 export const RECKONINGS = {
@@ -11,6 +12,8 @@ export const RECKONINGS = {
   growth: growthOf,
   unitGrowth: unitGrowthOf,
   forecast: forecastOf,
+  rebuild: rebuildOf,
+  transfer: transferOf,
 } as const;
 export type Reckonings = typeof RECKONINGS;
 

@@ -1,16 +1,11 @@
 import type { CopyLink } from '../../../../schemas/record';
-import { figuresOf } from '../../../drive/media';
 import { planLayout } from '../../../layout/planLayout';
 import { formatBytes } from '../../../quantity/formatBytes';
 import { formatRate } from '../../../quantity/formatRate';
 import { hoursWords } from '../../../quantity/hoursWords';
-import { averageSpeed } from '../../../rebuild/passTime';
-import { ethernetPayload } from '../../../speed/ethernetPayload';
 import { speedOfLayout } from '../../../speed/speedOfLayout';
+import { oneDrive, overEthernet } from '../../../transfer/transferTime';
 import type { Commission } from './commission';
-
-/** Share of the Ethernet payload that large files get through a file protocol: 111 of 117.7 MB/s (common practice). */
-const PROTOCOL_SHARE = 0.943;
 
 /** Shares, and what is copied in. @returns the step that made the shares */
 export function sharesAndData(commission: Commission, pool: string, volume: string): string {
@@ -62,12 +57,8 @@ const OVER: Readonly<Record<CopyLink, string>> = {
 /** What large files come in with, bytes/s: the least of what they come over and what the pool writes. */
 function copyRate({ unit, wish, all }: Commission, over: CopyLink): number {
   const { pool } = wish;
-  const disk = figuresOf('hard-disk');
   // A cable is faster than the one drive behind it.
-  const link =
-    over === 'cable'
-      ? averageSpeed(disk.outerBytesPerSecond, disk.innerOverOuter)
-      : ethernetPayload(Number(over)) * PROTOCOL_SHARE;
+  const { bytesPerSecond: link } = over === 'cable' ? oneDrive('source', 'hard-disk') : overEthernet(Number(over));
   if (!pool) return link;
   const layout = planLayout(unit.profile, pool.scheme, all, pool.spares ?? 0, pool.groupWidth);
   const { write } = speedOfLayout(layout.bands, new Map(all.map(({ bay, media = 'hard-disk' }) => [bay, { media }])));

@@ -1,0 +1,60 @@
+import { appraisalRequestSchema } from './appraisalRequest';
+import { SCHEMES } from './scheme';
+import { bay, bytes, bytesOrNone, groupWidth, media } from './words';
+
+const { profile, drives } = appraisalRequestSchema.properties;
+const instant = { type: 'string', format: 'date-time' } as const;
+/** As many as a running job keeps. */
+const MOST_HEARD = 400;
+
+/** What a client asks of POST /api/v1/rebuilds/estimate: a layout, the member that is written anew, and what was heard of it. */
+export const rebuildEstimateSchema = {
+  type: 'object',
+  additionalProperties: false,
+  required: ['profile', 'scheme', 'drives', 'member'],
+  properties: {
+    profile,
+    scheme: { enum: SCHEMES },
+    groupWidth,
+    drives,
+    member: bay,
+    usedShare: { type: 'number', minimum: 0, maximum: 1, description: 'Share of the pool in use; left out means all.' },
+    onto: {
+      type: 'object',
+      additionalProperties: false,
+      required: ['bytes'],
+      properties: { bytes },
+      description: 'The drive it is written onto; left out means one as large.',
+    },
+    startedAt: instant,
+    reports: {
+      type: 'array',
+      maxItems: MOST_HEARD,
+      items: {
+        type: 'object',
+        additionalProperties: false,
+        required: ['at', 'percent'],
+        properties: {
+          at: instant,
+          percent: { type: 'number', minimum: 0, maximum: 100 },
+          band: { type: 'integer', minimum: 1, maximum: 1000 },
+        },
+      },
+    },
+    restarts: { type: 'array', maxItems: MOST_HEARD, items: instant, description: 'When it began anew.' },
+  },
+} as const;
+
+/** What a client asks of POST /api/v1/transfers/estimate. */
+export const transferEstimateSchema = {
+  type: 'object',
+  additionalProperties: false,
+  required: ['bytes', 'files', 'linkGigabits'],
+  properties: {
+    bytes: bytesOrNone,
+    files: { type: 'integer', minimum: 1, maximum: 10_000_000_000 },
+    linkGigabits: { type: 'number', exclusiveMinimum: 0, maximum: 1000 },
+    source: media,
+    target: media,
+  },
+} as const;

@@ -1,0 +1,29 @@
+import type { FromSchema } from 'json-schema-to-ts';
+import type { Profile } from '../../core/platform/profile';
+import { isRefusal } from '../../core/value/refusal';
+import { rebuildEstimateSchema, transferEstimateSchema } from '../../schemas/timeRequest';
+import { operationTaking } from '../door/operation';
+import { profileOf } from '../settings/profiles';
+
+const rebuild = operationTaking<FromSchema<typeof rebuildEstimateSchema>>(rebuildEstimateSchema)({
+  method: 'POST',
+  path: '/rebuilds/estimate',
+  summary: 'How long one member takes to be written anew, and when it is done, from what was heard of it',
+  needs: 'reader',
+  scope: 'read',
+  run: async ({ app, viewer, body, signal }) => {
+    const profile = await profileOf(app, body.profile as string | Profile);
+    return isRefusal(profile) ? profile : app.threads.reckon('rebuild', body, profile, { for: viewer.id, signal });
+  },
+});
+
+const transfer = operationTaking<FromSchema<typeof transferEstimateSchema>>(transferEstimateSchema)({
+  method: 'POST',
+  path: '/transfers/estimate',
+  summary: 'How long files take from one place to another, and what holds them up',
+  needs: 'reader',
+  scope: 'read',
+  run: ({ app, viewer, body, signal }) => app.threads.reckon('transfer', body, undefined, { for: viewer.id, signal }),
+});
+
+export const times = [rebuild, transfer];

@@ -1,0 +1,85 @@
+import type { FromSchema } from 'json-schema-to-ts';
+import { planLayout } from '../../core/layout/planLayout';
+import { factsOf } from '../../core/layout/scheme';
+import type { Profile } from '../../core/platform/profile';
+import { neededHeight } from '../../core/pool/neededHeight';
+import { tooSmallWords } from '../../core/drive/tooSmall';
+import { estimateRebuild, type RebuildDrive } from '../../core/rebuild/estimateRebuild';
+import { liveEstimate } from '../../core/rebuild/liveEstimate';
+import { workCurve } from '../../core/rebuild/workCurve';
+import { fileSeconds, oneDrive, overEthernet, transferTime } from '../../core/transfer/transferTime';
+import { isRefusal, refusal } from '../../core/value/refusal';
+import type { rebuildEstimateSchema, transferEstimateSchema } from '../../schemas/timeRequest';
+import { drivesOf } from './reckoning';
+
+type Asked = FromSchema<typeof rebuildEstimateSchema>;
+
+/** How long one member of a layout takes to be written anew; and when it is done, where it is under way and was heard of. */
+export function rebuildOf(body: Asked, profile: Profile) {
+  const drives = drivesOf(body.drives, undefined);
+  if (isRefusal(drives)) return drives;
+  if (factsOf(body.scheme).isGrouped && body.groupWidth === undefined)
+    return refusal('group-width', 'Say how wide the groups are.', '/groupWidth');
+  const layout = planLayout(profile, body.scheme, drives, 0, body.groupWidth);
+  if (!layout.legal) return refusal('not-legal', layout.reasons.join(' '), '/drives');
+  const needs = neededHeight(layout.bands, body.member);
+  if (needs === 0) return refusal('not-a-member', `No member of this layout stands in bay ${body.member}.`, '/member');
+  if (!layout.bands.some(({ redundancy, members }) => redundancy > 0 && members.includes(body.member)))
+    return refusal('unguarded', 'Nothing is rebuilt here: it has no redundancy.', '/scheme');
+  if (body.onto && body.onto.bytes < needs)
+    return refusal('drive-too-small', tooSmallWords('That drive', body.onto.bytes, needs), '/onto/bytes');
+  const known = new Map(
+    drives.map(({ bay, bytes, media = 'hard-disk' }): [string, RebuildDrive] => [
+      bay,
+      { bay, bytes: bay === body.member ? Math.max(bytes, body.onto?.bytes ?? 0) : bytes, media },
+    ]),
+  );
+  const { low, likely, high, writtenBytes, readBytes } = estimateRebuild(
+    layout.bands,
+    known,
+    body.member,
+    profile.rebuild,
+    body.usedShare ?? 1,
+  );
+  const live = liveOf(body, { likely, countsEachBand: profile.rebuild.counts === 'each-band' }, () =>
+    workCurve(layout.bands, known, profile.rebuild, body.member),
+  );
+  return isRefusal(live) ? live : { low, likely, high, writtenBytes, readBytes, live };
+}
+
+/** The span the screens show of a running job, from the same reports; a new beginning is a report of nothing done. */
+function liveOf(
+  { startedAt, reports = [], restarts = [] }: Asked,
+  expected: Parameters<typeof liveEstimate>[3],
+  curve: () => Parameters<typeof liveEstimate>[0],
+) {
+  if (startedAt === undefined)
+    return reports.length + restarts.length > 0
+      ? refusal('not-started', 'Say when it began: reports are counted from there.', '/startedAt')
+      : null;
+  const began = new Date(startedAt).toISOString();
+  const heard = [...reports, ...restarts.map((at) => ({ at, percent: 0 }))]
+    .map((report) => ({ ...report, at: new Date(report.at).toISOString() }))
+    .sort((a, b) => (a.at < b.at ? -1 : Number(a.at > b.at)));
+  const early = reports.findIndex(({ at }) => new Date(at).toISOString() < began);
+  if (early >= 0) return refusal('out-of-order', 'That is before it began.', `/reports/${String(early)}/at`);
+  const latest = restarts.map((at) => new Date(at).toISOString()).reduce((a, b) => (a > b ? a : b), began);
+  const { progress, low, likely, high, found } = liveEstimate(curve(), latest, heard, expected);
+  return { progress, low, likely, high, found };
+}
+
+/** How long files take from one place to another. */
+export function transferOf({ bytes, files, linkGigabits, source, target }: FromSchema<typeof transferEstimateSchema>) {
+  const passages = [
+    ...(source === undefined ? [] : [oneDrive('source', source)]),
+    overEthernet(linkGigabits),
+    ...(target === undefined ? [] : [oneDrive('target', target)]),
+  ];
+  const { low, likely, high, bottleneck } = transferTime(
+    bytes,
+    files,
+    passages,
+    fileSeconds([source ?? 'hard-disk', target ?? 'hard-disk']),
+  );
+  return { low, likely, high, bottleneck };
+}

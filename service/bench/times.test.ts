@@ -1,0 +1,126 @@
+import { testShelf, type TestShelf } from '../testing/testShelf';
+
+let shelf: TestShelf;
+beforeAll(async () => {
+  shelf = await testShelf();
+});
+afterAll(() => shelf.close());
+
+const asked = {
+  profile: 'plain',
+  scheme: 'parity-1',
+  drives: ['1', '2', '3', '4'].map((bay) => ({ bay, label: '8 TB', media: 'hard-disk' })),
+  member: '2',
+};
+const HOUR = 3_600_000;
+const began = Date.parse('2026-03-01T08:00:00Z');
+const at = (hours: number): string => new Date(began + hours * HOUR).toISOString();
+
+describe('POST /rebuilds/estimate', () => {
+  const ask = async (more: object) =>
+    shelf.ask('POST', '/rebuilds/estimate', await shelf.tokenOf('reader'), { ...asked, ...more });
+
+  it('says how long before anything is heard, and what is written and read', async () => {
+    const { status, body } = await ask({});
+    expect(status).toBe(200);
+    // Classic single parity: the member from end to end, and as much of each of the three others.
+    expect(body).toMatchObject({ writtenBytes: 8001563222016, readBytes: 3 * 8001563222016, live: null });
+    const { low, likely, high } = body as unknown as { low: number; likely: number; high: number };
+    expect(low < likely && likely < high).toBe(true);
+  });
+
+  it('says when it is done from what was heard, in any order, and after it began anew', async () => {
+    const reports = [20, 40, 60].map((percent, i) => ({ at: at(4 * (i + 1)), percent }));
+    interface Live {
+      readonly progress: number;
+      readonly low: string;
+      readonly likely: string;
+      readonly high: string;
+      readonly found: string[];
+    }
+    const live = async (more: object): Promise<Live> =>
+      (await ask({ startedAt: at(0), ...more })).body['live'] as unknown as Live;
+    const steady = await live({ reports });
+    expect(steady.progress).toBeCloseTo(0.6, 2);
+    expect(steady.low < steady.likely && steady.likely < steady.high).toBe(true);
+    expect(steady.low > at(12)).toBe(true);
+    expect(await live({ reports: [...reports].reverse() })).toEqual(steady);
+    const anew = await live({ reports: [...reports, { at: at(15), percent: 10 }], restarts: [at(13)] });
+    expect(anew.progress).toBeCloseTo(0.1, 2);
+    expect(anew.likely > steady.likely).toBe(true);
+  });
+
+  it.each<[string, object, string]>([
+    ['no such member', { member: '9' }, '/member'],
+    ['nothing to rebuild from', { scheme: 'stripe' }, '/scheme'],
+    ['a drive too small for it', { onto: { bytes: 4e12 } }, '/onto/bytes'],
+    ['reports of work that never began', { reports: [{ at: at(1), percent: 5 }] }, '/startedAt'],
+    ['a report from before', { startedAt: at(2), reports: [{ at: at(1), percent: 5 }] }, '/reports/0/at'],
+    ['more than all', { startedAt: at(0), reports: [{ at: at(1), percent: 101 }] }, '/reports/0/percent'],
+    ['a family nobody knows', { profile: 'nobody' }, '/profile'],
+  ])('is refused, and says where: %s', async (_what, more, pointer) => {
+    const { status, body } = await ask(more);
+    expect(status).toBe(422);
+    expect((body['errors'] as unknown as { pointer: string }[])[0]?.pointer).toBe(`#${pointer}`);
+  });
+});
+
+describe('POST /transfers/estimate', () => {
+  const ask = async (body: object) => shelf.ask('POST', '/transfers/estimate', await shelf.tokenOf('reader'), body);
+
+  it('names what holds it up', async () => {
+    const large = await ask({ bytes: 1.3e12, files: 100, linkGigabits: 1 });
+    expect(large.status).toBe(200);
+    expect(large.body).toMatchObject({ bottleneck: 'link' });
+    // 111 MB/s (common practice): 3 h 15 min.
+    expect(Math.abs((large.body['likely'] as unknown as number) / 60 - 195)).toBeLessThan(2);
+    expect(
+      (await ask({ bytes: 1e12, files: 1e7, linkGigabits: 10, source: 'ssd', target: 'hard-disk' })).body,
+    ).toMatchObject({
+      bottleneck: 'files',
+    });
+    expect((await ask({ bytes: 1e12, files: 10, linkGigabits: 10, source: 'hard-disk' })).body).toMatchObject({
+      bottleneck: 'source',
+    });
+  });
+
+  it('is refused for what cannot be', async () => {
+    for (const [body, pointer] of [
+      [{ bytes: 1, files: 0, linkGigabits: 1 }, '/files'],
+      [{ bytes: -1, files: 1, linkGigabits: 1 }, '/bytes'],
+      [{ bytes: 1, files: 1, linkGigabits: 0 }, '/linkGigabits'],
+      [{ bytes: 1, files: 1, linkGigabits: 1, source: 'tape' }, '/source'],
+    ] as const) {
+      const answer = await ask(body);
+      expect([answer.status, (answer.body['errors'] as unknown as { pointer: string }[])[0]?.pointer]).toEqual([
+        422,
+        `#${pointer}`,
+      ]);
+    }
+  });
+});
+
+describe('risk in POST /appraisals', () => {
+  it('is a number for one rate, from and to for a range, and the three outcomes stand apart', async () => {
+    const reader = await shelf.tokenOf('reader');
+    const risk = async (assumptions: object): Promise<Record<string, unknown>> => {
+      const { profile, drives } = asked;
+      const body = { profile, drives, schemes: ['parity-1'], assumptions };
+      const answer = await shelf.ask('POST', '/appraisals', reader, body);
+      return (answer.body['appraisals'] as unknown as { risk: Record<string, unknown> }[])[0]?.risk ?? {};
+    };
+    const one = await risk({});
+    expect(one).toMatchObject({ chanceOfLoss: expect.any(Number), rebuildStops: expect.any(Number), filesLost: 0 });
+    const range = await risk({ failuresPerYear: [0.009, 0.04] });
+    for (const figure of ['chanceOfLoss', 'rebuildStops', 'lostBytesPerTBYear', 'meanTimeToLoss', 'chanceOfUnreadable'])
+      expect(range[figure]).toEqual([expect.any(Number), expect.any(Number)]);
+    const wrong = await shelf.ask('POST', '/appraisals', reader, {
+      ...{ profile: asked.profile, drives: asked.drives },
+      assumptions: { failuresPerYear: [0.04, 0.009] },
+    });
+    expect([wrong.status, (wrong.body['errors'] as unknown as { pointer: string }[])[0]?.pointer]).toEqual([
+      422,
+      '#/assumptions/failuresPerYear',
+    ]);
+  });
+});

@@ -4,7 +4,7 @@ import { formatBytes } from '~/core/quantity/formatBytes';
 import { worst, YEAR_HOURS } from '~/core/risk/riskOfLayout';
 import { formatRate } from '~/core/quantity/formatRate';
 import { Select } from '~/web/parts/form/Select';
-import { chanceWords, countWords, riskWords, rebuildWords } from './words';
+import { chanceWords, countWords, rangeOf, riskWords, rebuildWords } from './words';
 
 /** Ports that units and switches have, Gbit/s. */
 const PORTS = [1, 2.5, 5, 10, 25, 40];
@@ -71,7 +71,7 @@ export function FiguresTab({
         <>
           <Row name={`Pool lost in ${String(assumptions.years)} years`}>
             {riskWords(risk.chanceOfLoss)}; on average after{' '}
-            {riskWords(risk.meanTimeToLoss, (hours) => countWords(hours / YEAR_HOURS))} years
+            {rangeOf(risk.meanTimeToLoss, (hours) => countWords(hours / YEAR_HOURS))} years
           </Row>
           {rebuild &&
             (worst(risk.rebuildStops) > 0 ? (
@@ -82,7 +82,7 @@ export function FiguresTab({
             ) : (
               <Row name="Files lost">{riskWords(risk.filesLost)}, at an unreadable sector; the rebuild goes on</Row>
             ))}
-          <Row name="Bytes lost a year">{riskWords(risk.lostBytesPerTBYear, byteWords)} of each TB kept</Row>
+          <Row name="Bytes lost a year">{rangeOf(risk.lostBytesPerTBYear, byteWords)} of each TB kept</Row>
           {rebuild && (
             <Row name="Unreadable sector">
               {chanceWords(risk.chanceOfUnreadable[0])} in one rebuild as usual in the field,{' '}

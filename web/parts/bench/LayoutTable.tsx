@@ -7,7 +7,7 @@ import { worst } from '~/core/risk/riskOfLayout';
 import { layoutKey, layoutName } from '~/core/layout/layoutName';
 import { factsOf } from '~/core/layout/scheme';
 import { inTB, inTiB } from '~/core/quantity/formatBytes';
-import { chanceWords, countWords, rebuildWords } from './words';
+import { shortChance, countWords, rebuildWords } from './words';
 
 interface Props {
   readonly appraisals: readonly Appraisal[];
@@ -67,7 +67,7 @@ export function LayoutTable({ appraisals, chosen, best, onChoose, profile, years
                 onClick={() => onChoose(key)}
                 className={`cursor-pointer border-t border-line ${isChosen ? 'bg-chosen shadow-[inset_3px_0_0_var(--action)]' : 'hover:bg-chosen/60'}`}
               >
-                <th scope="row" className="min-w-[158px] py-0 pl-3 text-left leading-tight font-normal">
+                <th scope="row" className="min-w-[140px] py-0 pl-3 text-left leading-tight font-normal">
                   <button
                     type="button"
                     data-layout={key}
@@ -86,10 +86,10 @@ export function LayoutTable({ appraisals, chosen, best, onChoose, profile, years
                 <td className="px-1 text-right text-sm whitespace-nowrap">{rebuildWords(rebuild)}</td>
                 <td className="px-1 text-right text-sm whitespace-nowrap">{countWords(speed.smallWrites)}</td>
                 <td className="px-1 text-right text-sm whitespace-nowrap">
-                  {risk ? chanceWords(worst(risk.chanceOfLoss)) : '—'}
+                  {risk ? shortChance(worst(risk.chanceOfLoss)) : '—'}
                 </td>
                 <td className="px-1 text-right text-sm whitespace-nowrap">
-                  {risk ? chanceWords(worst(risk.rebuildStops) + worst(risk.filesLost)) : '—'}
+                  {risk && rebuild ? shortChance(worst(risk.rebuildStops) + worst(risk.filesLost)) : '—'}
                 </td>
                 {isPriced && (
                   <td className="px-2 text-right text-sm whitespace-nowrap">

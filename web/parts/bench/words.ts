@@ -1,4 +1,4 @@
-import type { Figure } from '~/core/risk/riskOfLayout';
+import { ends, type Figure } from '~/core/risk/riskOfLayout';
 import type { RebuildEstimate } from '~/core/rebuild/estimateRebuild';
 import { formatCount } from '~/core/quantity/formatCount';
 import { formatPercent } from '~/core/quantity/formatPercent';
@@ -14,17 +14,33 @@ export function rebuildWords(rebuild: RebuildEstimate | null): string {
 
 /** A chance as a percentage; the smallest as one in so many. */
 export function chanceWords(chance: number): string {
-  if (chance >= 0.001 || chance === 0) return formatPercent(chance);
+  if (chance >= PERCENT_FROM || chance === 0) return formatPercent(chance);
   const one = 1 / chance;
   if (!Number.isFinite(one) || one > 1e12) return '< 10⁻¹²';
   return `1 in ${one >= 1e9 ? `${formatCount(Number((one / 1e9).toPrecision(2)))} G` : one >= 1e6 ? `${Number((one / 1e6).toPrecision(2)).toString()} M` : formatCount(Number(one.toPrecision(2)))}`;
 }
 
-/** The same where it may be a range: "1 in 25,000 to 1 in 1,300". */
-export function riskWords(figure: Figure, words: (one: number) => string = chanceWords): string {
-  if (typeof figure === 'number') return words(figure);
-  const [low, high] = [words(figure[0]), words(figure[1])];
-  return low === high ? low : `${low} to ${high}`;
+/** The same where there is little room: "1 in 990 k". */
+export function shortChance(chance: number): string {
+  const words = chanceWords(chance);
+  const [, thousands] = /^1 in (\d+),000$/.exec(words) ?? [];
+  return thousands === undefined ? words : `1 in ${thousands} k`;
+}
+
+/** The same where it may be a range, both ends in one notation: "0.008 to 0.18 %", "1 in 25,000 to 1 in 1,300". */
+export function riskWords(figure: Figure): string {
+  const [low, high] = ends(figure);
+  if (high < PERCENT_FROM || low === high) return rangeOf([low, high], chanceWords);
+  return `${Number((low * 100).toPrecision(2)).toString()} to ${chanceWords(high)}`;
+}
+
+/** From this chance on it is told in percent. */
+const PERCENT_FROM = 0.001;
+
+/** "17 MB to 350 MB"; one of them where they read alike. */
+export function rangeOf(figure: Figure, words: (one: number) => string): string {
+  const [low, high] = [...ends(figure)].sort((a, b) => a - b).map(words);
+  return low === high ? (low ?? '') : `${low ?? ''} to ${high ?? ''}`;
 }
 
 /** A whole number with groups; rounded to what an estimate can promise. */

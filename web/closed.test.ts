@@ -1,7 +1,7 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { OPEN, OPEN_BY_SECRET } from './open';
 
-/** Pages anybody may see. A page that is not here is made by `insidePage`, which asks who is there. */
+/** Pages anybody may see. A page that is not here is made by `insidePage`, or by `planPage` with it, which asks who is there. */
 const OPEN_PAGES = ['(open)/enter/page.tsx', '(open)/sign-in/page.tsx', 'offline/page.tsx'];
 /** Route handlers: the two doors that ask for themselves, the calendar behind its secret, health, and the worker that knows nothing of anybody. */
 const ROUTES = [
@@ -18,10 +18,12 @@ const named = (name: string): string[] => files.filter((file) => file.endsWith(`
 it('makes every page that is not open by the one maker that asks who is there', () => {
   const inside = named('page.tsx').filter((file) => !OPEN_PAGES.includes(file));
   expect(inside.length).toBeGreaterThan(4);
+  // What asks for a plan is made by the same maker.
+  expect(readFileSync('web/server/planPage.tsx', 'utf8')).toMatch(/^ {2}return insidePage\(needs,/m);
   for (const file of inside)
     expect([
       file,
-      /^export default insidePage\('(reader|keeper|owner)',/m.test(readFileSync(`web/app/${file}`, 'utf8')),
+      /^export default (insidePage|planPage)\('(reader|keeper|owner)',/m.test(readFileSync(`web/app/${file}`, 'utf8')),
     ]).toEqual([file, true]);
 });
 

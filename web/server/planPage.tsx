@@ -2,6 +2,7 @@ import 'server-only';
 import { notFound } from 'next/navigation';
 import type { ReactNode } from 'react';
 import type { UnitState } from '~/core/unit/state';
+import type { Role } from '~/schemas/access';
 import { mayAct } from '~/service/access/viewer';
 import { readPlanStart, type PlanStart } from '~/service/plans/readPlanStart';
 import type { PlanFormProps } from '~/web/parts/plan/PlanAsk';
@@ -18,8 +19,8 @@ interface Asked {
 }
 
 /** The page on which a plan for a unit in use is asked for, tried and begun. */
-export function planPage({ title, intro, form }: Asked): ReturnType<typeof insidePage> {
-  return insidePage('reader', async ({ app, viewer, params, query }) => {
+export function planPage(needs: Role, { title, intro, form }: Asked): ReturnType<typeof insidePage> {
+  return insidePage(needs, async ({ app, viewer, params, query }) => {
     const start = await readPlanStart(app, params['id'] ?? '');
     if (!start) notFound();
     const { unit, drawers } = start;

@@ -69,6 +69,8 @@ describe('one more extension', () => {
     const away = must(apply(extended, { kind: 'enclosure-lost', enclosure: 'Extension 1' }, NOW) as UnitState);
     expect(codeOf(extendPlan(away, { name: 'Extension 2', bays: 12 }))).toBe('enclosure-away');
     expect(freeBays(away)).toEqual([]);
+    const thin = must(apply(rack(), { kind: 'drive-failed', serial: 'D-3' }, NOW) as UnitState);
+    expect(codeOf(extendPlan(thin, { name: 'Extension 1', bays: 12 }))).toBe('thinned');
     let sixty = rack();
     for (let i = 1; i < 5; i++)
       sixty = unitIn(

@@ -1,6 +1,6 @@
 import { whyNotExtended, withBox } from '../../unit/enclosures';
 import { drivesExpected, poolsOf, type UnitState } from '../../unit/state';
-import { isRefusal, type Refusal } from '../../value/refusal';
+import { isRefusal, refusal, type Refusal } from '../../value/refusal';
 import type { PlanBody } from '../plan';
 import { boxPower, cable, CARD, countDrives, lift, LOOK_AGAIN, supplies } from './boxSteps';
 import { copyChecked } from './copyChecked';
@@ -21,6 +21,13 @@ export interface ExtendWish {
 export function extendPlan(unit: UnitState, { name, bays, dial }: ExtendWish): PlanBody | Refusal {
   const no = whyNotExtended(unit, bays);
   if (no) return no;
+  const thin = poolsOf(unit).find(({ missing }) => missing.length > 0);
+  if (thin)
+    return refusal(
+      'thinned',
+      `${thin.name} is thinned: replace what is missing first. A unit is not switched off for an extension meanwhile.`,
+      '/name',
+    );
   const box = withBox(unit, { name, bays, dial: dial ?? unit.enclosures.length });
   if (isRefusal(box)) return box;
   const before = unit.enclosures.at(-1)?.name ?? 'the head';

@@ -2,10 +2,11 @@ import { describe, expect, it } from '@jest/globals';
 import reedbank from '../../platform/profiles/reedbank.json';
 import saltern from '../../platform/profiles/saltern.json';
 import tidemill from '../../platform/profiles/tidemill.json';
+import { apply } from '../../unit/apply';
 import { unitIn } from '../../world/world';
 import type { UnitState } from '../../unit/state';
 import { hotSparePlan } from './hotSpare';
-import { codeOf, must, poolOf, TB, tried, unitOf, worked } from './testPlans';
+import { codeOf, must, NOW, poolOf, TB, tried, unitOf, worked } from './testPlans';
 
 const drive = (size: number) => ({ bytes: size * TB, basis: 'exact' as const });
 
@@ -47,5 +48,8 @@ describe('a spare in the unit itself', () => {
     expect(codeOf(hotSparePlan(full, { pool: 'p', drive: drive(4) }))).toBe('no-free-bay');
     expect(codeOf(hotSparePlan(full, { pool: 'p', drive: drive(4), bay: '2' }))).toBe('bay-occupied');
     expect(codeOf(hotSparePlan(full, { pool: 'none', drive: drive(4) }))).toBe('pool-unknown');
+    const thin = unitOf(reedbank, [4, 4, 4], 'parity-1', 4);
+    const failed = must(apply(thin, { kind: 'drive-failed', serial: 'D-2' }, NOW) as UnitState);
+    expect(codeOf(hotSparePlan(failed, { pool: 'p', drive: drive(4) }))).toBe('thinned');
   });
 });

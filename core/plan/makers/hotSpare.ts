@@ -28,6 +28,12 @@ export function hotSparePlan(unit: UnitState, wish: HotSpareWish): PlanBody | Re
   if (!pool) return refusal('pool-unknown', `${unit.name} has no pool ${wish.pool}.`, '/pool');
   if (pool.lost.length > 0)
     return refusal('pool-lost', `${pool.name} has lost more than it may: open the rescue desk.`, '/pool');
+  if (pool.missing.length > 0)
+    return refusal(
+      'thinned',
+      `${pool.missing.join(', ')} is missing from ${pool.name}: a spare would step in for it at once. Replace it by a plan of its own.`,
+      '/pool',
+    );
   if (fullMarginOfPool(pool) === 0)
     return refusal('unguarded', `${pool.name} has no protection: a spare has nothing to rebuild from.`, '/pool');
   const bay = wish.bay ?? freeBays(unit)[0];

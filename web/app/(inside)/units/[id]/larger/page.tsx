@@ -3,7 +3,7 @@ import { planPage } from '~/web/server/planPage';
 
 export const metadata = { title: 'Larger drives' };
 
-export default planPage({
+export default planPage('reader', {
   title: (unit) => `Larger drives for ${unit}`,
   intro: ({ profile }) =>
     `One at a time: what shows signs first, then the oldest; each rebuilt and seen healthy before the next. ${

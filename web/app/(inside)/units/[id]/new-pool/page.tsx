@@ -3,7 +3,7 @@ import { planPage } from '~/web/server/planPage';
 
 export const metadata = { title: 'One more pool' };
 
-export default planPage({
+export default planPage('keeper', {
   title: (unit) => `One more pool in ${unit}`,
   intro: () =>
     'Of new drives, or of drives that stand in it idle; nothing that has a pool is touched. Nothing is recorded until you begin.',

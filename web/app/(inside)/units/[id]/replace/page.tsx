@@ -3,7 +3,7 @@ import { planPage } from '~/web/server/planPage';
 
 export const metadata = { title: 'Replace a drive' };
 
-export default planPage({
+export default planPage('reader', {
   title: (unit) => `Replace a drive of ${unit}`,
   intro: ({ profile }) =>
     `The plan is made for this bay, this pool and ${profile.name}. Nothing is recorded until you begin. Touch no bay yet: a beep means thinned, not broken.`,

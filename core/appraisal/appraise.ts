@@ -40,7 +40,8 @@ export interface Appraisal {
   readonly rebuild: RebuildEstimate | null;
   readonly risk: LayoutRisk | null;
   readonly speed: PoolSpeed;
-  readonly speedRebuilding: PoolSpeed;
+  /** With one member of each band missing and a rebuild running; `null` where nothing can be rebuilt. */
+  readonly speedRebuilding: PoolSpeed | null;
   /** Large files as a client on the port sees them, bytes/s. */
   readonly clientRead: number;
   readonly clientWrite: number;
@@ -78,7 +79,7 @@ export function appraise(
     rebuild,
     risk,
     speed,
-    speedRebuilding: legal ? speedOfLayout(bands, known, true) : NO_SPEED,
+    speedRebuilding: rebuild === null ? null : speedOfLayout(bands, known, true),
     clientRead: Math.min(port, speed.read),
     clientWrite: Math.min(port, speed.write),
     centsPerUsableTB: isPriced ? prices.reduce((a, b) => a + b, 0) / (layout.usableBytes / 1e12) : null,

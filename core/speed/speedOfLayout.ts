@@ -87,17 +87,26 @@ function speedOfBand(
       const data = n - redundancy;
       // What the missing member held is worked out from all the others.
       const cost = isThinned ? ((n - 1) / n) * 1 + (1 / n) * data : 1;
-      return speed(
-        data * v,
-        data * v,
-        (there * reads) / cost,
-        (there * Math.min(reads, writes)) / (2 + 2 * redundancy) / cost,
-      );
+      const small = isThinned ? thinnedWrite(n, redundancy) : { reads: 1 + redundancy, writes: 1 + redundancy };
+      return speed(data * v, data * v, (there * reads) / cost, there / (small.reads / reads + small.writes / writes));
     }
     case 'dedicated': {
       const data = n - redundancy;
       // Every write reads and writes the parity drives too: they are the narrow place.
-      return speed(v, v / 2, isThinned ? reads : data * reads, Math.min(reads, writes) / 2);
+      return speed(v, v / 2, isThinned ? reads : data * reads, 1 / (1 / reads + 1 / writes));
     }
   }
+}
+
+/**
+ * What a small write to a band of n with r drives of parity costs in the mean with one member missing, in reads and writes of
+ * disks. Of data that is missing the other data are read and all parity is written; of parity that is missing nothing is
+ * read where it was the only one; elsewhere data and parity are read and written as ever (arithmetic of the level).
+ */
+function thinnedWrite(n: number, r: number): { readonly reads: number; readonly writes: number } {
+  const [data, parity, other] = [1 / n, r / n, (n - 1 - r) / n];
+  return {
+    reads: data * (n - 1 - r) + parity * (r === 1 ? 0 : r) + other * (1 + r),
+    writes: data * r + parity * r + other * (1 + r),
+  };
 }

@@ -50,8 +50,8 @@ export function FiguresTab({
           : 'nothing to rebuild from'}
       </Row>
       <Row name="Large files">
-        reads {formatRate(speed.read)}, writes {formatRate(speed.write)}; rebuilding {formatRate(speedRebuilding.read)}{' '}
-        and {formatRate(speedRebuilding.write)}
+        reads {formatRate(speed.read)}, writes {formatRate(speed.write)}
+        {speedRebuilding && `; rebuilding ${formatRate(speedRebuilding.read)} and ${formatRate(speedRebuilding.write)}`}
       </Row>
       <Row name="A client sees">
         {formatRate(clientRead)} and {formatRate(clientWrite)} through{' '}
@@ -64,8 +64,9 @@ export function FiguresTab({
         />
       </Row>
       <Row name="Small and random">
-        {countWords(speed.smallReads)} reads, {countWords(speed.smallWrites)} writes a second; rebuilding{' '}
-        {countWords(speedRebuilding.smallReads)} and {countWords(speedRebuilding.smallWrites)}
+        {countWords(speed.smallReads)} reads, {countWords(speed.smallWrites)} writes a second
+        {speedRebuilding &&
+          `; rebuilding ${countWords(speedRebuilding.smallReads)} and ${countWords(speedRebuilding.smallWrites)}`}
       </Row>
       {risk && (
         <>

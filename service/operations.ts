@@ -2,6 +2,7 @@ import { access } from './access/access';
 import { drives } from './drives/driveOperations';
 import { growth } from './bench/growthOperations';
 import { times } from './bench/timeOperations';
+import { moving } from './move/moveOperations';
 import { layouts } from './bench/layoutOperations';
 import { comparisons } from './bench/comparisons';
 import { openApiDocument } from './door/openApi';
@@ -29,6 +30,7 @@ export const OPERATIONS = [
   ...layouts,
   ...growth,
   ...times,
+  ...moving,
   ...profiles,
   ...comparisons,
   ...units,

@@ -105,6 +105,15 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
                     },
                   ]
                 : []),
+              ...(isBare
+                ? []
+                : [
+                    {
+                      href: `/units/${id}/move`,
+                      words: 'Move to another unit',
+                      detail: 'Carried, copied or by its assistant: what is possible.',
+                    },
+                  ]),
               { href: `/labels?unit=${id}`, words: 'Labels', detail: 'For the unit, its bays and its drives.' },
               ...(isBare
                 ? []

@@ -1,0 +1,49 @@
+import { Check, X } from 'lucide-react';
+import type { ReactNode } from 'react';
+import type { WayToMove } from '~/core/move/waysToMove';
+import { hoursWords } from '~/core/quantity/hoursWords';
+
+const WORDS: Readonly<Record<WayToMove['way'], string>> = {
+  'carry-by-slot': 'Carry the drives over, in order',
+  'carry-by-serial': 'Carry the drives over, in any order',
+  assistant: 'By the maker’s assistant',
+  copy: 'Copy over the network, and cut over',
+};
+
+/** Every way with its reasons; what is possible first. */
+export function WaysToMove({ ways }: { readonly ways: readonly WayToMove[] }): ReactNode {
+  const sorted = [...ways].sort((a, b) => Number(b.possible) - Number(a.possible));
+  return (
+    <ul className="grid gap-3 lg:grid-cols-2" data-ways>
+      {sorted.map(({ way, possible, reasons, hours, pointOfNoReturn }) => (
+        <li key={way} className={`border bg-surface p-4 ${possible ? 'border-action' : 'border-line'}`} data-way={way}>
+          <h2 className="flex items-center gap-2 text-lg">
+            {possible ? (
+              <Check size={18} aria-hidden className="text-action" />
+            ) : (
+              <X size={18} aria-hidden className="text-muted" />
+            )}
+            {WORDS[way]}
+            <span className="text-sm font-normal text-muted">{possible ? 'possible' : 'not possible'}</span>
+          </h2>
+          {possible && (
+            <p className="font-semibold">
+              {way === 'carry-by-slot' || way === 'carry-by-serial' ? 'Both are off for ' : ''}
+              {hoursWords(hours[0])} to {hoursWords(hours[2])}, likely {hoursWords(hours[1])}
+            </p>
+          )}
+          <ul className="mt-1 list-disc pl-5">
+            {reasons.map((reason) => (
+              <li key={reason}>{reason}</li>
+            ))}
+          </ul>
+          {pointOfNoReturn !== undefined && (
+            <p className="mt-2 border-l-4 border-thinned pl-3">
+              <strong>No way back from here.</strong> {pointOfNoReturn}
+            </p>
+          )}
+        </li>
+      ))}
+    </ul>
+  );
+}

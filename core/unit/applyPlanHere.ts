@@ -26,21 +26,12 @@ export function beginPlan(
 /** Drives are changed one at a time: of the plans that touch members one runs, whatever it is called. The one that does, if any. */
 export function planInTheWay({ plans }: Pick<UnitState, 'plans'>, job: PlanJob): PlanHere | undefined {
   return Object.values(plans).find(
-    (other) => other.job === job || (MEMBER_JOBS.has(other.job) && MEMBER_JOBS.has(job)),
+    (other) => other.job === job || (!APART.has(other.job) && !APART.has(job)),
   );
 }
 
-const MEMBER_JOBS: ReadonlySet<PlanJob> = new Set([
-  'replace',
-  'replace-all',
-  'grow',
-  'convert',
-  'new-pool',
-  'hot-spare',
-  'extend',
-  'spare-in',
-  'came-back',
-]);
+/** These stand by themselves: a unit from its box has no members yet, and the rescue may begin at any time. */
+const APART: ReadonlySet<PlanJob> = new Set(['commission', 'rescue']);
 
 /** A step that was stopped changes nothing; it is remembered that it was. */
 export function passStep(unit: UnitState, { plan, how }: Of<'plan-step'>): UnitState | Refusal {

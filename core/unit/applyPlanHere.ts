@@ -25,9 +25,7 @@ export function beginPlan(
 
 /** Drives are changed one at a time: of the plans that touch members one runs, whatever it is called. The one that does, if any. */
 export function planInTheWay({ plans }: Pick<UnitState, 'plans'>, job: PlanJob): PlanHere | undefined {
-  return Object.values(plans).find(
-    (other) => other.job === job || (!APART.has(other.job) && !APART.has(job)),
-  );
+  return Object.values(plans).find((other) => other.job === job || (!APART.has(other.job) && !APART.has(job)));
 }
 
 /** These stand by themselves: a unit from its box has no members yet, and the rescue may begin at any time. */

@@ -44,6 +44,21 @@ describe('adding drives to a pool', () => {
     },
   );
 
+  it('enlarges a volume of fixed size by what the pool has won, and leaves one that is shown larger alone', () => {
+    const volume = (profile: object, thin: boolean): UnitState => {
+      const unit = unitOf(profile, [4, 4, 4], profile === saltern ? 'mixed-1' : 'parity-1', 5);
+      const { shownBytes } = unit.pools['p'] as Pool;
+      const set = { kind: 'volume-set', volume: 'v', pool: 'p', name: 'Office', bytes: shownBytes, thin } as const;
+      return must(apply(unit, set, NOW) as UnitState);
+    };
+    const thick = volume(reedbank, false);
+    const plan = must(growPlan(thick, wish(4)));
+    expect(plan.steps.map(({ id }) => id)).toEqual(expect.arrayContaining(['volume-1', 'warning-line']));
+    const end = unitIn(worked(thick, plan), 'u') as UnitState;
+    expect(end.volumes['v']?.bytes).toBe((end.pools['p'] as Pool).shownBytes);
+    expect(must(growPlan(volume(saltern, true), wish(4))).steps.map(({ id }) => id)).not.toContain('volume-1');
+  });
+
   it('is refused before anything is touched, with what is wrong', () => {
     const groups = unitOf(
       causeway,

@@ -28,9 +28,9 @@ export function spaceSeen(draft: PlanDraft, unit: UnitState, job: PlanJob, pool:
   const volumes = Object.values(after.volumes).filter((volume) => volume.pool === pool);
   // What is shown with a fixed size, or larger than what stands behind it, has nothing to be enlarged.
   const thick = unit.profile.volumes.nominalBytes === undefined ? volumes.filter(({ thin }) => !thin) : [];
-  for (const volume of thick.filter((one) => roomForVolume(after, one) > one.bytes))
+  for (const [i, volume] of thick.filter((one) => roomForVolume(after, one) > one.bytes).entries())
     draft.then({
-      id: `volume-${volume.id}`.slice(0, 40),
+      id: `volume-${String(i + 1)}`,
       kind: 'act',
       title: `Enlarge ${volume.name} to ${size(roomForVolume(after, volume))} in the unit’s own page`,
       why: 'The pool has the space, the volume has not: until it is enlarged nobody who uses it sees more. It can be used meanwhile; most units never make a volume smaller again.',

@@ -191,6 +191,10 @@ describe('replacePlan', () => {
     ]);
     expect(step(sick, 'locate').title).toMatch(/^Blink the light/);
     expect(step(sick, 'move-off').why).toMatch(/at 50 % full: every TB moved off saves about \d/);
+    // An empty pool of a family that rebuilds what is used: no hours are made up.
+    expect(step(replace(made(saltern, four, 'parity-1', [failed]).unit, { usedShare: 0 }), 'wait').why).toMatch(
+      /nothing to copy/,
+    );
     const cold = replace(made(tidemill, four, 'dedicated-1', [failed]).unit);
     expect(ids(cold)).toEqual(expect.arrayContaining(['power-down', 'unplug', 'pull', 'fit', 'power-up', 'start']));
     expect(step(cold, 'unplug').caution).toContain('licensed people under local codes');

@@ -204,8 +204,9 @@ export function rebuildOnto(
   return estimateRebuild(pool.bands, drives, member, unit.profile.rebuild, usedShare);
 }
 
-/** A rebuild's span as a person reads it, times in hours and minutes: "Between 7 h and 21 h, likely 11 h." Total. */
-export function rangeWords({ low, likely, high }: RebuildEstimate): string {
+/** A rebuild's span as a person reads it, times in hours and minutes: "Between 7 h and 21 h, likely 11 h."; of a pool that is empty, that there is nothing to copy. Total. */
+export function rangeWords({ low, likely, high, writtenBytes }: RebuildEstimate): string {
+  if (writtenBytes === 0) return 'Nothing is in it, so there is nothing to copy: minutes.';
   return `Between ${hoursWords(low / 3600)} and ${hoursWords(high / 3600)}, likely ${hoursWords(likely / 3600)}.`;
 }
 

@@ -1,3 +1,4 @@
+import { isSameName } from '../value/sameName';
 import { freeName } from '../unit/freeName';
 import { shownAmount } from '../quantity/shownAmount';
 import type { StatedUnitEvent } from '../../schemas/unitEvent';
@@ -30,7 +31,7 @@ export function aboutVolumes(unit: UnitState, said: string): StatedUnitEvent[] {
   if (changed.length > 0) return changed;
   if (name === '')
     return POOL_GONE.test(low) ? named.map(({ id }): StatedUnitEvent => ({ kind: 'pool-destroyed', pool: id })) : [];
-  const known = Object.values(unit.volumes).filter((volume) => volume.name.toLowerCase() === name.toLowerCase());
+  const known = Object.values(unit.volumes).filter((volume) => isSameName(volume.name, name));
   if (/removed|deleted|gone/i.test(verb))
     return known.map(({ id }): StatedUnitEvent => ({ kind: 'volume-removed', volume: id }));
   const bytes = shownAmount(/\d[\d.,]* ?[kmgtp]i?b\b/i.exec(rest)?.[0] ?? '', unit.profile.unitPage);

@@ -1,3 +1,4 @@
+import { isSameName } from '../value/sameName';
 import { baysMeant, enclosuresMeant } from '../unit/bayName';
 import type { UnitState } from '../unit/state';
 import { serialKey } from '../drive/serial';
@@ -218,7 +219,7 @@ function bayOf(
   const all = unit.enclosures.flatMap(({ bays }) => bays);
   for (const number of [column >= 0 ? cells[column] : undefined, named, cells[0]?.replace(/[.:)]$/, '')]) {
     if (number === undefined || number === '') continue;
-    const through = all.filter((bay) => bay.toLowerCase() === number.toLowerCase());
+    const through = all.filter((bay) => isSameName(bay, number));
     const found = isCountedThrough ? through : baysMeant(unit, `bay ${number} of ${where}`);
     if (found.length === 1) return found[0];
     // Every box has such a tray: the drive itself says which, where the record knows it.

@@ -1,3 +1,4 @@
+import { isSameName } from '../value/sameName';
 import { frozen } from '../value/frozen';
 import { entryOf } from '../value/entryOf';
 import { refusal, type Refusal } from '../value/refusal';
@@ -112,7 +113,7 @@ function isPart(
   a: { readonly part: string; readonly name: string },
   b: { readonly part: string; readonly name: string },
 ): boolean {
-  return a.part === b.part && a.name.toLowerCase() === b.name.toLowerCase();
+  return a.part === b.part && isSameName(a.name, b.name);
 }
 
 /** Firmware of this version runs since `at` (ISO). */

@@ -1,3 +1,4 @@
+import { isSameName } from '../value/sameName';
 import type { Enclosure, UnitState } from './state';
 
 /** A box with its trays, as much of a unit as a bay is named by. */
@@ -68,10 +69,10 @@ export function baysMeant(unit: Boxes, words: string): string[] {
   // One that is not there has no trays either.
   if (boxes.length === 0 && enclosures.length > 1 && BOX_SAID.test(low)) return [];
   if (boxes.length > 0)
-    return boxes.flatMap(({ bays }) => bays.filter((bay) => trayOf(unit, bay)?.tray.toLowerCase() === number));
-  const inEach = all.filter((bay) => trayOf(unit, bay)?.tray.toLowerCase() === number);
+    return boxes.flatMap(({ bays }) => bays.filter((bay) => isSameName(trayOf(unit, bay)?.tray ?? '', number)));
+  const inEach = all.filter((bay) => isSameName(trayOf(unit, bay)?.tray ?? '', number));
   // A number no enclosure has can only be counted through.
-  return inEach.length > 0 ? inEach : all.filter((bay) => bay.toLowerCase() === number);
+  return inEach.length > 0 ? inEach : all.filter((bay) => isSameName(bay, number));
 }
 
 /** A box called by its number. */

@@ -1,3 +1,4 @@
+import { isSameName } from '../value/sameName';
 import { refusal, type Refusal } from '../value/refusal';
 import { enclosuresMeant, trayOf } from './bayName';
 import type { Enclosure, UnitState } from './state';
@@ -23,7 +24,7 @@ export function baysListed(unit: Pick<UnitState, 'enclosures'>, words: string): 
     .filter((one) => one !== '')) {
     if (part.length > LONGEST)
       return refusal('bay-unclear', `"${part.slice(0, 40)}…" names no bay. Write it as "Head 1-4".`);
-    const whole = unit.enclosures.find(({ name }) => name.toLowerCase() === part.toLowerCase());
+    const whole = unit.enclosures.find(({ name }) => isSameName(name, part));
     if (whole) {
       box = whole;
       bays.push(...whole.bays);
@@ -32,7 +33,7 @@ export function baysListed(unit: Pick<UnitState, 'enclosures'>, words: string): 
     const [, before = '', first = '', last = first] =
       /^(.*?)[\s:]*(?:\b(?:bays?|trays?|slots?)\s*)?(?<![\w.])([\w.]+?)(?:\s*(?:-|–|to)\s*(\w+))?$/i.exec(part) ?? [];
     if (before !== '') {
-      const exact = unit.enclosures.filter(({ name }) => name.toLowerCase() === before.toLowerCase());
+      const exact = unit.enclosures.filter(({ name }) => isSameName(name, before));
       const named = exact.length > 0 ? exact : enclosuresMeant(unit, before);
       if (named.length !== 1)
         return refusal('bay-unknown', `"${part}" names no box of this unit. Write it as "Head 1-4".`);
@@ -46,7 +47,7 @@ export function baysListed(unit: Pick<UnitState, 'enclosures'>, words: string): 
         : [];
     for (const tray of range.length === 0 ? [last === first ? first : `${first}-${last}`] : range) {
       const inside: Enclosure = box;
-      const bay = inside.bays.find((one) => trayOf(unit, one)?.tray.toLowerCase() === tray.toLowerCase());
+      const bay = inside.bays.find((one) => isSameName(trayOf(unit, one)?.tray ?? '', tray));
       if (bay === undefined)
         return refusal('bay-unknown', `${inside.name} has no bay ${tray}: it has ${String(inside.bays.length)}.`);
       bays.push(bay);

@@ -1,3 +1,4 @@
+import { isSameName } from '../../../value/sameName';
 import { bayName } from '../../../unit/bayName';
 import { idleBays } from '../../../unit/poolChanged';
 import { drivesExpected, poolsOf, type UnitState } from '../../../unit/state';
@@ -32,7 +33,7 @@ export function newPoolPlan(unit: UnitState, wish: NewPoolWish, newId: () => str
     return refusal('not-idle', `What stands in ${bayName(unit, stray)} is not idle, or does not work.`, '/idle');
   if (idle.length + wish.drives.length === 0)
     return refusal('nothing-added', 'Say which drives it is made of.', '/drives');
-  if (poolsOf(unit).some(({ name }) => name.trim().toLowerCase() === pool.name.trim().toLowerCase()))
+  if (poolsOf(unit).some(({ name }) => isSameName(name, pool.name)))
     return refusal('name-taken', `${unit.name} has a pool called ${pool.name}.`, '/pool/name');
   if (profile.volumes.count === 'one' && Object.keys(unit.volumes).length > 0)
     return refusal('one-volume', `${profile.name} has one volume only, and ${unit.name} has it.`, '/pool');

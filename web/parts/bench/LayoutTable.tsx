@@ -51,7 +51,7 @@ export function LayoutTable({ appraisals, chosen, best, onChoose, profile, years
             <Head>of the next failures</Head>
             <Head>longest rebuild</Head>
             <Head>small writes /s</Head>
-            <Head>pool lost in {years} years, at worst</Head>
+            <Head>pool lost in {years}&nbsp;yr, at worst</Head>
             <Head>{profile.rebuild.unreadableSector === 'aborts' ? 'a rebuild stops' : 'files lost'}, at worst</Head>
             {isPriced && <Head>price of a TB</Head>}
           </tr>

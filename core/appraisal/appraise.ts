@@ -2,7 +2,7 @@ import type { Media } from '../drive/media';
 import type { Layout } from '../layout/layout';
 import type { PlannedDrive } from '../layout/planLayout';
 import type { Profile } from '../platform/profile';
-import { longestRebuild, type RebuildDrive, type RebuildEstimate } from '../rebuild/estimateRebuild';
+import { longestOf, rebuildOfEach, type RebuildDrive, type RebuildEstimate } from '../rebuild/estimateRebuild';
 import { riskOfLayout, type LayoutRisk, type RiskAssumptions } from '../risk/riskOfLayout';
 import { ethernetPayload } from '../speed/ethernetPayload';
 import { speedOfLayout, type PoolSpeed } from '../speed/speedOfLayout';
@@ -62,10 +62,18 @@ export function appraise(
     drives.map(({ bay, bytes, media = 'hard-disk' }): [string, RebuildDrive] => [bay, { bay, bytes, media }]),
   );
   const { bands, legal } = layout;
-  const rebuild = longestRebuild(bands, known, profile.rebuild, assumptions.usedShare);
+  const rebuilds = rebuildOfEach(bands, known, profile.rebuild, assumptions.usedShare);
+  const rebuild = longestOf(rebuilds);
   const risk = legal
     ? riskOfLayout(
-        { scheme: layout.scheme, bands, drives: known, rebuild: profile.rebuild, spares: layout.spareBays.length },
+        {
+          scheme: layout.scheme,
+          bands,
+          drives: known,
+          rebuild: profile.rebuild,
+          rebuilds,
+          spares: layout.spareBays.length,
+        },
         assumptions,
       )
     : null;

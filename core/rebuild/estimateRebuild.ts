@@ -63,8 +63,13 @@ export function longestRebuild(
   rebuild: Profile['rebuild'],
   usedShare = 1,
 ): RebuildEstimate | null {
+  return longestOf(rebuildOfEach(bands, drives, rebuild, usedShare));
+}
+
+/** The one of these that takes longest; `null` where there is none. */
+export function longestOf(rebuilds: ReadonlyMap<string, RebuildEstimate>): RebuildEstimate | null {
   let longest: RebuildEstimate | null = null;
-  for (const estimate of rebuildOfEach(bands, drives, rebuild, usedShare).values())
+  for (const estimate of rebuilds.values())
     if (longest === null || estimate.likely > longest.likely) longest = estimate;
   return longest;
 }

@@ -19,9 +19,9 @@ export interface Absorption {
 
 /** What each jump takes of what is left is settled when it changes less than this from one look to the next. */
 const SETTLED = 1e-13;
-/** Of what is taken so rarely that no life of a pool would show it, fewer digits do. */
-const RARE = 1e-25;
-const RARE_SETTLED = 1e-4;
+/** Of what no life of anything would show, the order of magnitude does. */
+const RARE = 1e-40;
+const RARE_SETTLED = 0.3;
 const LOOK_EVERY = 16;
 /** A chain that settles more slowly is taken as it is by then. */
 const MOST_JUMPS = 300_000;
@@ -43,46 +43,74 @@ interface Walk {
 
 const isSettled = (was: number, is: number): boolean => abs(was - is) <= (was < RARE ? RARE_SETTLED : SETTLED) * was;
 
-function walk({ begins, to, rate, ends }: SparseChain): Walk {
-  const states = begins.length - 1;
-  const leaving = new Float64Array(states);
-  for (let i = 0; i < states; i++)
-    for (let k = begins[i] as number; k < (begins[i + 1] as number); k++)
-      leaving[i] = (leaving[i] as number) + (rate[k] as number);
-  const pace = leaving.reduce((most, one) => max(most, one), 0);
+/** The chances of one jump: of staying, and of each way on, a row after the other. */
+interface JumpMatrix {
+  readonly begins: Int32Array;
+  readonly to: Int32Array;
+  readonly chance: Float64Array;
+  readonly stay: Float64Array;
+  readonly pace: number;
+}
+
+function jumpMatrix(chain: SparseChain): JumpMatrix {
+  const begins = Int32Array.from(chain.begins);
+  const chance = Float64Array.from(chain.rate);
+  const stay = new Float64Array(begins.length - 1);
+  let pace = 0;
+  for (let i = 0; i < stay.length; i++) {
+    let leaving = 0;
+    for (let k = begins[i] as number; k < (begins[i + 1] as number); k++) leaving += chance[k] as number;
+    stay[i] = leaving;
+    pace = max(pace, leaving);
+  }
+  for (let k = 0; k < chance.length; k++) chance[k] = (chance[k] as number) / pace;
+  for (let i = 0; i < stay.length; i++) stay[i] = 1 - (stay[i] as number) / pace;
+  return { begins, to: Int32Array.from(chain.to), chance, stay, pace };
+}
+
+function walk(chain: SparseChain): Walk {
+  const { ends } = chain;
+  const { begins, to, chance, stay, pace } = jumpMatrix(chain);
+  const states = stay.length;
   const ended = Array.from({ length: ends }, () => [0]);
   const left = [1];
   let [now, next] = [new Float64Array(states), new Float64Array(states)];
   now[0] = 1;
   let [taken, before]: [number[], number[] | null] = [Array<number>(ends).fill(0), null];
   if (pace === 0) return { pace, ended, left, taken };
+  // What ends with a jump is summed by itself: as a difference of sums its digits would be gone.
+  const gone = new Float64Array(ends);
   for (let jump = 0; jump < MOST_JUMPS; jump++) {
-    // What ends with this jump is summed by itself: as a difference of sums its digits would be gone.
-    const gone = Array<number>(ends).fill(0);
+    gone.fill(0);
     next.fill(0);
     for (let i = 0; i < states; i++) {
       const here = now[i] as number;
       if (here === 0) continue;
-      next[i] = (next[i] as number) + here * (1 - (leaving[i] as number) / pace);
-      for (let k = begins[i] as number; k < (begins[i + 1] as number); k++) {
-        const share = (here * (rate[k] as number)) / pace;
+      next[i] = (next[i] as number) + here * (stay[i] as number);
+      const end = begins[i + 1] as number;
+      for (let k = begins[i] as number; k < end; k++) {
         const at = to[k] as number;
+        const share = here * (chance[k] as number);
         if (at >= 0) next[at] = (next[at] as number) + share;
         else gone[-at - 1] = (gone[-at - 1] as number) + share;
       }
     }
     const there = left.at(-1) as number;
-    taken = gone.map((one) => one / there);
     const isLook = jump % LOOK_EVERY === LOOK_EVERY - 1;
-    if (isLook && before?.every((was, way) => isSettled(was, taken[way] as number)) === true) break;
-    if (isLook) before = taken;
-    [now, next] = [next, now];
-    gone.forEach((one, way) => ended[way]?.push((ended[way]?.at(-1) as number) + one));
-    left.push(now.reduce((a, b) => a + b, 0));
-    if ((left.at(-1) as number) === 0) {
-      taken = Array<number>(ends).fill(0);
-      break;
+    if (isLook) {
+      taken = Array.from(gone, (one) => one / there);
+      if (before?.every((was, way) => isSettled(was, taken[way] as number)) === true) break;
+      before = taken;
     }
+    [now, next] = [next, now];
+    for (let way = 0; way < ends; way++) {
+      const of = ended[way] as number[];
+      of.push((of.at(-1) as number) + (gone[way] as number));
+    }
+    let sum = 0;
+    for (let i = 0; i < states; i++) sum += now[i] as number;
+    left.push(sum);
+    if (sum === 0) return { pace, ended, left, taken: Array<number>(ends).fill(0) };
   }
   return { pace, ended, left, taken };
 }

@@ -4,6 +4,7 @@ import type { Media } from '../drive/media';
 import { planLayout } from '../layout/planLayout';
 import type { Scheme } from '../layout/scheme';
 import type { Profile } from '../platform/profile';
+import { rebuildOfEach } from '../rebuild/estimateRebuild';
 import plain from '../platform/profiles/plain.json';
 import saltern from '../platform/profiles/saltern.json';
 import tidemill from '../platform/profiles/tidemill.json';
@@ -30,15 +31,19 @@ function riskOf(
   }));
   const layout = planLayout(profile as Profile, scheme, drives, spares, width);
   expect(layout.legal).toBe(true);
+  const known = new Map(drives.map((drive) => [drive.bay, drive]));
+  const { rebuild } = profile as Profile;
+  const assumptions = { ...USUAL, ...assumed };
   return riskOfLayout(
     {
       scheme,
       bands: layout.bands,
-      drives: new Map(drives.map((drive) => [drive.bay, drive])),
-      rebuild: (profile as Profile).rebuild,
+      drives: known,
+      rebuild,
+      rebuilds: rebuildOfEach(layout.bands, known, rebuild, assumptions.usedShare),
       spares: layout.spareBays.length,
     },
-    { ...USUAL, ...assumed },
+    assumptions,
   );
 }
 const of = (count: number, size: number): number[] => Array.from({ length: count }, () => size);
@@ -134,6 +139,7 @@ describe('three outcomes apart', () => {
     expect(
       riskOf(saltern, 'mixed-1', of(5, 8), { failuresPerYear: [0.009, 0.04], mttfHours: 1e6 }).chanceOfLoss,
     ).toEqual(expect.any(Number));
+    expect(riskOf(saltern, 'mixed-1', of(5, 8), { failuresPerYear: [0.04, 0.04] }).chanceOfLoss).toBe(high);
     const [usual, bound] = range.chanceOfUnreadable;
     expect(usual).toBeLessThan(bound);
   });

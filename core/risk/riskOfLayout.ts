@@ -2,7 +2,7 @@ import { figuresOf } from '../drive/media';
 import type { Band } from '../layout/band';
 import { factsOf, type Scheme } from '../layout/scheme';
 import type { Profile } from '../platform/profile';
-import { rebuildOfEach, type RebuildDrive, type RebuildEstimate } from '../rebuild/estimateRebuild';
+import type { RebuildDrive, RebuildEstimate } from '../rebuild/estimateRebuild';
 import { independentGroups, type IndependentGroup } from '../survival/independentGroups';
 import { chanceOfUnreadableSector } from './chanceOfUnreadableSector';
 import { FIELD_FACTOR } from './fieldFactor';
@@ -49,6 +49,8 @@ interface Planned {
   readonly bands: readonly Band[];
   readonly drives: ReadonlyMap<string, RebuildDrive>;
   readonly rebuild: Profile['rebuild'];
+  /** How long each member takes to be written anew, with what of it is in use. */
+  readonly rebuilds: ReadonlyMap<string, RebuildEstimate>;
   readonly spares: number;
 }
 
@@ -62,15 +64,17 @@ const SECTOR_BYTES = 4096;
  */
 export function riskOfLayout(planned: Planned, assumptions: RiskAssumptions): LayoutRisk {
   const { mttfHours, failuresPerYear } = assumptions;
-  const usual = unreadableInLongest(planned, assumptions, 1 / FIELD_FACTOR);
-  const bound = unreadableInLongest(planned, assumptions, 1);
-  const span: readonly Rates[] =
-    mttfHours === undefined && failuresPerYear
-      ? [
-          { perHour: () => perHourOf(failuresPerYear[0]), unreadable: 1 / FIELD_FACTOR },
-          { perHour: () => perHourOf(failuresPerYear[1]), unreadable: 1 },
-        ]
-      : [{ perHour: (media) => 1 / (mttfHours ?? figuresOf(media).mttfHours), unreadable: 1 }];
+  const usual = unreadableInLongest(planned, 1 / FIELD_FACTOR);
+  const bound = unreadableInLongest(planned, 1);
+  const [from, upTo] = failuresPerYear ?? [0, 0];
+  const isRange = mttfHours === undefined && failuresPerYear !== undefined;
+  const span: readonly Rates[] = isRange
+    ? [
+        // One rate that is said twice is one number.
+        ...(from === upTo ? [] : [{ perHour: () => perHourOf(from), unreadable: 1 / FIELD_FACTOR }]),
+        { perHour: () => perHourOf(upTo), unreadable: 1 },
+      ]
+    : [{ perHour: (media) => 1 / (mttfHours ?? figuresOf(media).mttfHours), unreadable: 1 }];
   const ends = span.map((rates) => risksAt(planned, assumptions, rates));
   const [low, high = low] = ends as [Risks, Risks?];
   const figure = (of: keyof Risks): Figure => (ends.length === 1 ? low[of] : [low[of], high[of]]);
@@ -117,12 +121,11 @@ interface Risks {
 }
 
 function risksAt(
-  { scheme, bands, drives, rebuild, spares }: Planned,
+  { scheme, bands, drives, rebuild, rebuilds, spares }: Planned,
   assumptions: RiskAssumptions,
   rates: Rates,
 ): Risks {
   const hours = assumptions.years * YEAR_HOURS;
-  const each = rebuildOfEach(bands, drives, rebuild, assumptions.usedShare ?? 1);
   const groups = independentGroups(bands);
   const rateOf = (member: string): number => rates.perHour((drives.get(member) as RebuildDrive).media);
   const all = groups.reduce((sum, { members }) => sum + members.reduce((of, member) => of + rateOf(member), 0), 0);
@@ -132,7 +135,7 @@ function risksAt(
   const shapes = new Map<string, ReturnType<typeof livesOf>>();
   for (const group of groups) {
     const own = group.members.reduce((sum, member) => sum + rateOf(member), 0);
-    const chain = groupOf(group, drives, each, {
+    const chain = groupOf(group, drives, rebuilds, {
       rates,
       rebuild,
       spares,
@@ -209,12 +212,8 @@ function groupOf(
 }
 
 /** The chance of an unreadable sector in the rebuild that reads most, were it one that can lose none more. */
-function unreadableInLongest(
-  { bands, drives, rebuild }: Planned,
-  { usedShare = 1 }: RiskAssumptions,
-  against: number,
-): number {
-  const reads = [...rebuildOfEach(bands, drives, rebuild, usedShare).values()].map(({ readBytes }) => readBytes);
+function unreadableInLongest({ bands, drives, rebuilds }: Planned, against: number): number {
+  const reads = [...rebuilds.values()].map(({ readBytes }) => readBytes);
   const guarded = bands.filter(({ redundancy }) => redundancy > 0).flatMap(({ members }) => members);
   const perBit = guarded.map((member) => figuresOf((drives.get(member) as RebuildDrive).media).unreadablePerBit);
   return reads.length === 0 ? 0 : chanceOfUnreadableSector(Math.max(...reads), Math.max(...perBit) * against);

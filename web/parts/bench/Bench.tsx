@@ -232,7 +232,8 @@ export function Bench({ profiles, sample, currency, places, mayStore, begin, kep
               </Tabs.Content>
               <Tabs.Content value="figures">
                 <FiguresTab
-                  appraisal={current}
+                  of={current}
+                  inFull={bench.inFull}
                   assumptions={bench.assumptions}
                   money={money}
                   onPort={(port) => bench.change({ port })}

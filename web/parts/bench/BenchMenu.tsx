@@ -3,7 +3,7 @@ import dynamic from 'next/dynamic';
 import { DropdownMenu } from 'radix-ui';
 import { useRef, useState, type ReactNode } from 'react';
 import type { Appraisal } from '~/core/appraisal/appraise';
-import { ends, worst } from '~/core/risk/riskOfLayout';
+import { worst } from '~/core/risk/riskOfLayout';
 import { layoutName } from '~/core/layout/layoutName';
 import { toCsv } from '~/service/takeAway/csv';
 import { Button } from '~/web/parts/form/Button';
@@ -75,8 +75,7 @@ export function BenchMenu({ sheet, appraisals, mayStore, onBring }: Props): Reac
         'write bytes/s',
         'small reads/s',
         'small writes/s',
-        'chance that the pool is lost, from',
-        'to',
+        'chance that the pool is lost, at most',
         'that a rebuild stops, at most',
         'that files are lost, at most',
         'price of a usable TB',
@@ -97,8 +96,7 @@ export function BenchMenu({ sheet, appraisals, mayStore, onBring }: Props): Reac
         Math.round(speed.write),
         Math.round(speed.smallReads),
         Math.round(speed.smallWrites),
-        risk ? ends(risk.chanceOfLoss)[0] : '',
-        risk ? ends(risk.chanceOfLoss)[1] : '',
+        risk ? worst(risk.chanceOfLoss) : '',
         risk ? worst(risk.rebuildStops) : '',
         risk ? worst(risk.filesLost) : '',
         centsPerUsableTB === null ? '' : (centsPerUsableTB / 100).toFixed(2),

@@ -1,6 +1,7 @@
-import type { ReactNode } from 'react';
-import type { Appraisal, Assumptions } from '~/core/appraisal/appraise';
+import { useMemo, type ReactNode } from 'react';
+import { USUAL_FAILURES_PER_YEAR, type Appraisal, type Assumptions } from '~/core/appraisal/appraise';
 import { formatBytes } from '~/core/quantity/formatBytes';
+import { formatPercent } from '~/core/quantity/formatPercent';
 import { worst, YEAR_HOURS } from '~/core/risk/riskOfLayout';
 import { formatRate } from '~/core/quantity/formatRate';
 import { Select } from '~/web/parts/form/Select';
@@ -11,16 +12,19 @@ const PORTS = [1, 2.5, 5, 10, 25, 40];
 
 /** Everything that is computed of the chosen layout, with what it was computed from. */
 export function FiguresTab({
-  appraisal,
+  of,
+  inFull,
   assumptions,
   money,
   onPort,
 }: {
-  readonly appraisal: Appraisal;
+  readonly of: Appraisal;
+  readonly inFull: (appraisal: Appraisal) => Appraisal;
   readonly assumptions: Assumptions;
   readonly money: (cents: number) => string;
   readonly onPort: (gigabits: number) => void;
 }): ReactNode {
+  const appraisal = useMemo(() => inFull(of), [inFull, of]);
   const { layout, rebuild, risk, speed, speedRebuilding, clientRead, clientWrite, centsPerUsableTB } = appraisal;
   const unused = new Map<string, number>();
   for (const { fromBytes, toBytes, why } of layout.unused)
@@ -97,7 +101,7 @@ export function FiguresTab({
       </Row>
       <dd className="col-span-2 mt-2 text-muted">
         Assumed: {assumptions.years} years, {assumptions.hoursToReplace} h until a new drive is in where no spare waits,
-        half full, {ratesWords(assumptions)} failing independently. Age and a shared batch come on top.
+        half full, {RATES} failing independently. Age and a shared batch come on top.
       </dd>
     </dl>
   );
@@ -117,10 +121,4 @@ function byteWords(bytes: number): string {
   return bytes >= 1 ? formatBytes(bytes) : '< 1 B';
 }
 
-function ratesWords({ mttfHours, failuresPerYear }: Assumptions): string {
-  if (mttfHours === undefined && failuresPerYear) {
-    const [low, high] = failuresPerYear.map((share) => (share * 100).toFixed(1).replace('.0', ''));
-    return `${low ?? ''} to ${high ?? ''} % of drives (data sheet to field studies of 2007)`;
-  }
-  return 'drives of data-sheet figures';
-}
+const RATES = `${USUAL_FAILURES_PER_YEAR.map((share) => formatPercent(share)).join(' to ')} of drives a year (data sheet to field studies of 2007)`;

@@ -7,7 +7,7 @@ import {
   parseAsStringLiteral,
   useQueryStates,
 } from 'nuqs';
-import { useDeferredValue, useMemo } from 'react';
+import { useCallback, useDeferredValue, useMemo } from 'react';
 import {
   appraise,
   USUAL_ASSUMPTIONS,
@@ -56,6 +56,8 @@ export interface BenchState {
   /** So many spares for each group, where there are groups. */
   readonly each: boolean;
   readonly assumptions: Assumptions;
+  /** The same layout with its risk from the lower to the higher rate. */
+  readonly inFull: (appraisal: Appraisal) => Appraisal;
   readonly needs: Needs;
   /** True once somebody said what matters. */
   readonly isAsked: boolean;
@@ -74,6 +76,8 @@ export interface BenchState {
   readonly takeNew: (profile: string) => void;
   readonly changeNeeds: (change: Partial<Needs>) => void;
 }
+
+const AT_WORST = [USUAL_FAILURES_PER_YEAR[1], USUAL_FAILURES_PER_YEAR[1]] as const;
 
 /** Everything the bench shows, from the drives and the address. */
 export function useBench(profiles: readonly Profile[], drives: readonly AppraisedDrive[]): BenchState {
@@ -113,7 +117,6 @@ export function useBench(profiles: readonly Profile[], drives: readonly Appraise
   const assumptions = useMemo(
     () => ({
       ...USUAL_ASSUMPTIONS,
-      failuresPerYear: USUAL_FAILURES_PER_YEAR,
       portGigabits: port > 0 ? port : USUAL_ASSUMPTIONS.portGigabits,
       years: needs.years > 0 ? needs.years : USUAL_ASSUMPTIONS.years,
     }),
@@ -133,13 +136,23 @@ export function useBench(profiles: readonly Profile[], drives: readonly Appraise
       asked.drives.length > MOST_DRIVES
         ? []
         : compareLayouts(asked.profile, SCHEMES, asked.drives, asked.wish).map((layout) =>
-            appraise(asked.profile, layout, asked.drives, asked.assumptions),
+            // The table shows the worse end; both are reckoned of the one that is looked at.
+            appraise(asked.profile, layout, asked.drives, { ...asked.assumptions, failuresPerYear: AT_WORST }),
           ),
     [asked],
   );
   const ranking = useMemo(() => recommend(appraisals, needs), [appraisals, needs]);
   const legal = appraisals.filter(({ layout }) => layout.legal);
+  const inFull = useCallback(
+    ({ layout }: Appraisal): Appraisal =>
+      appraise(asked.profile, layout, asked.drives, {
+        ...asked.assumptions,
+        failuresPerYear: USUAL_FAILURES_PER_YEAR,
+      }),
+    [asked],
+  );
   return {
+    inFull,
     profile,
     bays,
     choices,

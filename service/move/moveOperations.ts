@@ -9,11 +9,10 @@ import { findUnit } from '../units/unitOperations';
 
 /** How one unit can be moved to another, with what is in use as it was last read. */
 export async function readWaysToMove(app: App, from: string, to: string): Promise<readonly WayToMove[] | Refusal> {
-  if (from.toLowerCase() === to.toLowerCase())
-    return refusal('same-unit', 'A unit is not moved to itself: name the other.', '/to');
   const [old, newer] = [await findUnit(app, from), await findUnit(app, to)];
   if (isRefusal(old)) return { ...old, pointer: '/from' };
   if (isRefusal(newer)) return { ...newer, pointer: '/to' };
+  if (old.id === newer.id) return refusal('same-unit', 'A unit is not moved to itself: name the other.', '/to');
   const pools = [...Object.keys(old.state.pools), ...Object.keys(newer.state.pools)];
   return waysToMove(old.state, newer.state, await usedOf(app.db, pools));
 }

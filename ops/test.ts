@@ -68,8 +68,6 @@ function check(name: string, command: readonly string[]): void {
 function test(project: Project, env: NodeJS.ProcessEnv, folder: string): void {
   const report = join(folder, `${project}.json`);
   const options = ['--experimental-vm-modules', '--no-warnings'];
-  // In Chromium one file at a time fills the cores; elsewhere one file fills one.
-  const atOnce = project === 'e2e' ? ['--runInBand'] : [`--maxWorkers=${String(availableParallelism())}`];
   const child = spawnSync(
     process.execPath,
     [
@@ -82,7 +80,7 @@ function test(project: Project, env: NodeJS.ProcessEnv, folder: string): void {
       '--passWithNoTests=false',
       // A failed test may leave behind what would keep Jest from ever ending.
       '--forceExit',
-      ...atOnce,
+      `--maxWorkers=${String(availableParallelism())}`,
       ...patterns,
     ],
     { cwd: ROOT, stdio: ['ignore', 'ignore', 'inherit'], env },

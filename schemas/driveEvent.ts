@@ -1,5 +1,5 @@
 import type { FromSchema } from 'json-schema-to-ts';
-import { driveSchema, placeSchema, withdrawalSchema } from './unitEvent';
+import { carriesSchema, driveSchema, placeSchema, withdrawalSchema } from './unitEvent';
 import { takenBackSchema } from './takenBack';
 import { bay, name, note, serial, uuid } from './words';
 
@@ -91,6 +91,7 @@ const MADE = [
         description: 'The bay as the unit counts it, where it has more than one enclosure.',
       },
       drive: driveDescriptionSchema,
+      carries: { ...carriesSchema, description: 'The pool of another unit that it is carried over with.' },
     },
   },
   {

@@ -227,6 +227,51 @@ const intentionSchema = {
     },
     { ...object, required: ['kind', 'pool'], properties: { unit: actsOn, kind: { const: 'expand' }, pool: id } },
     { ...object, required: ['kind'], properties: { unit: actsOn, kind: { const: 'clear-signs' } } },
+    {
+      ...object,
+      required: ['kind', 'serials'],
+      properties: {
+        unit: actsOn,
+        kind: { const: 'set-cache' },
+        serials: { type: 'array', maxItems: 64, items: serial },
+      },
+    },
+    {
+      ...object,
+      required: ['kind', 'to'],
+      properties: {
+        unit: actsOn,
+        kind: { const: 'pack' },
+        to: { ...uuid, description: 'Where its drives are carried.' },
+      },
+    },
+    { ...object, required: ['kind'], properties: { unit: actsOn, kind: { const: 'unpack' } } },
+    {
+      ...object,
+      required: ['kind', 'bay', 'from', 'serial'],
+      properties: {
+        unit: actsOn,
+        kind: { const: 'carry-in' },
+        bay,
+        from: { ...uuid, description: 'The unit it was carried out of.' },
+        serial: { ...serial, description: 'The drive that is planned for the bay.' },
+        anyBay: { type: 'boolean', description: 'Any drive that was carried may go into it: roles follow serials.' },
+      },
+    },
+    {
+      ...object,
+      required: ['kind', 'to'],
+      properties: { unit: actsOn, kind: { const: 'leave' }, to: { ...uuid, description: 'Where its pools arrive.' } },
+    },
+    {
+      ...object,
+      required: ['kind', 'from'],
+      properties: {
+        unit: actsOn,
+        kind: { const: 'arrive' },
+        from: { ...uuid, description: 'The unit whose pools arrive, whole and as they were.' },
+      },
+    },
     { ...object, required: ['kind'], properties: { unit: actsOn, kind: { const: 'note' } } },
   ],
 } as const;
@@ -307,6 +352,8 @@ export const JOBS = [
   'extend',
   'spare-in',
   'came-back',
+  'move',
+  'carry-back',
   'rescue',
 ] as const;
 

@@ -1,4 +1,5 @@
 import { METRICS } from './metrics';
+import { WAYS_TO_MOVE } from './moveRequest';
 import { driveDescriptionSchema, drawerSchema, sentDriveEventSchema, statedDriveEventSchema } from './driveEvent';
 import { JOBS, overrideSchema, plannedDriveSchema, stepEvidenceSchema, type PlanJob } from './plan';
 import { SCHEMES } from './scheme';
@@ -282,6 +283,12 @@ export const WISHES = {
     required: ['serial', 'how'],
     properties: { serial, how: { enum: ['whole', 'rebuild'] }, usedShare },
   },
+  move: {
+    ...object,
+    required: ['to', 'way'],
+    properties: { to: { ...uuid, description: 'The unit it is moved to.' }, way: { enum: WAYS_TO_MOVE } },
+  },
+  'carry-back': { ...object, properties: {} },
   rescue: { ...object, required: ['because'], properties: { because: { enum: ['lost', 'offers-to-erase'] } } },
 } as const satisfies Record<PlanJob, object>;
 

@@ -64,6 +64,13 @@ export const driveSchema = {
   },
 } as const;
 
+/** A pool whose data a drive holds, and the unit it is of. */
+export const carriesSchema = {
+  ...object,
+  required: ['unit', 'unitName', 'pool', 'name'],
+  properties: { unit: uuid, unitName: name, pool: uuid, name },
+} as const;
+
 const bandSchema = {
   type: 'object',
   additionalProperties: false,
@@ -159,7 +166,12 @@ const STATED = [
   {
     ...object,
     required: ['kind', 'bay', 'drive'],
-    properties: { kind: { const: 'drive-inserted' }, bay, drive: driveSchema },
+    properties: {
+      kind: { const: 'drive-inserted' },
+      bay,
+      drive: driveSchema,
+      carries: { ...carriesSchema, description: 'The pool of another unit that it is carried over with.' },
+    },
   },
   { ...object, required: ['kind', 'serial'], properties: { kind: { const: 'drive-removed' }, serial } },
   { ...object, required: ['kind', 'serial', 'note'], properties: { kind: { const: 'drive-suspected' }, serial, note } },
@@ -502,6 +514,15 @@ const MADE = [
       dataSets: { type: 'object', description: 'Its data sets with their copies, as they were there.' },
     },
   },
+  {
+    ...object,
+    required: ['kind', 'to'],
+    properties: {
+      kind: { const: 'unit-packed' },
+      to: { ...uuid, description: 'The unit its drives are carried to: it is off, and its pools rest.' },
+    },
+  },
+  { ...object, required: ['kind'], properties: { kind: { const: 'unit-unpacked' } } },
   takenBackSchema,
 ] as const;
 

@@ -85,15 +85,21 @@ function leaving(life: DriveLife, { unit, sick, note, holds }: OfDrive<'taken-ou
   };
 }
 
-function fit(life: DriveLife, { unit, unitName, bay, place, drive }: OfDrive<'fitted'>, at: string): DriveLife {
+function fit(
+  life: DriveLife,
+  { unit, unitName, bay, place, drive, carries }: OfDrive<'fitted'>,
+  at: string,
+): DriveLife {
   return frozen({
     ...life,
     drive: { ...life.drive, ...drive },
     where: { kind: 'bay', unit, unitName, bay, ...(place === undefined ? {} : { place }) },
     whereSince: at,
     wiped: null,
-    // What another unit does with what is on it, nobody knows.
-    ...(life.holds === undefined || life.holds === null || life.holds.unit === unit ? {} : { holds: null }),
+    // What another unit does with what is on it, nobody knows; unless it is carried there with its pool.
+    ...(life.holds === undefined || life.holds === null || life.holds.unit === unit || carries?.pool === life.holds.pool
+      ? {}
+      : { holds: null }),
   });
 }
 

@@ -1,6 +1,7 @@
 import causeway from '../platform/profiles/causeway.json' with { type: 'json' };
 import reedbank from '../platform/profiles/reedbank.json' with { type: 'json' };
 import tidemill from '../platform/profiles/tidemill.json' with { type: 'json' };
+import type { Knows } from './engine/knownDrive';
 import type { Profile } from '../platform/profile';
 import { enclosuresOf } from '../unit/enclosures';
 import { apply } from '../unit/apply';
@@ -287,8 +288,8 @@ describe('working through it', () => {
     kind: 'scans' as const,
     scans: serials.map((serial, i) => ({ bay: String(i + 1), serial })),
   });
-  const fitted = (evidence: Parameters<typeof attempt>[2], of = unit, knows?: Parameters<typeof attempt>[4]) =>
-    attempt(of, step(plan, 'fit-1'), evidence, NOW, knows);
+  const fitted = (evidence: Parameters<typeof attempt>[2], of = unit, knows?: Knows) =>
+    attempt(of, step(plan, 'fit-1'), evidence, NOW, { knows });
 
   it('takes the serial that was planned, in whatever case, and no other, for every bay of the list', () => {
     expect(fitted(scans('qh8-1', 'QH8-2', 'QH8-3'))).toMatchObject({

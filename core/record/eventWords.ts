@@ -57,6 +57,10 @@ export function eventWords(event: UnitEvent, unit: Pick<UnitState, 'enclosures'>
       return `${event.name} ${event.from === null ? 'is there as it was found' : 'arrived whole'}: ${factsOf(event.scheme).name}, ${formatBytes(event.usableBytes)} usable.`;
     case 'pool-contents':
       return 'Its volumes and the register of its copies came along.';
+    case 'unit-packed':
+      return 'Shut down and packed: its drives are carried to another unit.';
+    case 'unit-unpacked':
+      return 'Its drives are back: nothing of it is on the way any more.';
     case 'pool-destroyed':
       return 'Pool taken apart; what it held is gone.';
     case 'cache-set':

@@ -5,6 +5,7 @@ import { confirmCopy, describeCopy, describeDataSet, removeCopy, removeDataSet }
 import { clearDrive, failDrive, insert, removeDrive, returnDrive, suspectDrive, takeOutOfService } from './applyDrive';
 import { endJob, finishJob, progressJob, restartJob, startJob, takeOver, withJob } from './applyJob';
 import { beginPlan, endPlanHere, passStep, restPlan } from './applyPlanHere';
+import { packUnit, unpackUnit } from './applyPacked';
 import { bringPool, fillPool, leavePool } from './applyPoolMoved';
 import { assignSpare, createPool, destroyPool, reshapePool, restorePool } from './applyPool';
 import * as box from './applyUnit';
@@ -54,6 +55,10 @@ export function apply(unit: UnitState | null, event: UnitEvent, happenedAt: stri
       return bringPool(unit, event, happenedAt);
     case 'pool-contents':
       return fillPool(unit, event);
+    case 'unit-packed':
+      return packUnit(unit, event, happenedAt);
+    case 'unit-unpacked':
+      return unpackUnit(unit);
     case 'pool-destroyed':
       return destroyPool(unit, event);
     case 'cache-set':

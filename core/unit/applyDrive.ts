@@ -9,7 +9,11 @@ import { baysOf, driveInBay, poolOfDrive, type DriveInUnit, type UnitState } fro
 /** What happens to a drive while it is in the unit. */
 
 /** A drive goes into an empty bay; refused for a bay that is not there or taken, and for a serial that stands here already. */
-export function insert(unit: UnitState, { bay, drive }: Of<'drive-inserted'>, happenedAt: string): UnitState | Refusal {
+export function insert(
+  unit: UnitState,
+  { bay, drive, carries }: Of<'drive-inserted'>,
+  happenedAt: string,
+): UnitState | Refusal {
   if (!baysOf(unit).includes(bay)) return refusal('bay-unknown', `${unit.name} has no bay ${bay}.`, '/bay');
   const there = driveInBay(unit, bay);
   if (there) return refusal('bay-occupied', `${BayName(unit, bay)} of ${unit.name} holds ${there.serial}.`, '/bay');
@@ -31,6 +35,8 @@ export function insert(unit: UnitState, { bay, drive }: Of<'drive-inserted'>, ha
     kind: 'drive-in-unit',
     ...drive,
     ...marks,
+    // Back in its own unit it is a member again, and carried no more.
+    ...(carries === undefined || poolOfDrive(unit, drive.serial) ? {} : { carries }),
     bay,
     condition: sick === undefined ? 'well' : 'suspected',
     insertedAt: happenedAt,

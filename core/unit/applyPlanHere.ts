@@ -17,6 +17,12 @@ export function beginPlan(
   startedAt: string,
 ): UnitState | Refusal {
   if (entryOf(unit.plans, id)) return refusal('plan-exists', `${unit.name} has this plan already.`, '/plan');
+  if (unit.packed && job !== 'carry-back' && job !== 'rescue')
+    return refusal(
+      'packed',
+      `The drives of ${unit.name} are carried to another unit: they are carried on, or carried back, before anything else is planned.`,
+      '/job',
+    );
   const running = planInTheWay(unit, job);
   if (running)
     return refusal('plan-running', `“${running.title}” is under way already. Finish or stop it first.`, '/job');

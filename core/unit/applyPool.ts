@@ -19,6 +19,8 @@ export function withPool(unit: UnitState, pool: Pool): UnitState {
 
 /** Members the unit has lost sight of are missing; once a band has lost more than it may, its data is gone. */
 export function goMissing(unit: UnitState, serials: readonly string[]): UnitState {
+  // They are carried: nothing is missing before it is known where they arrived.
+  if (unit.packed) return unit;
   return Object.values(unit.pools).reduce((after, pool) => {
     const gone = serials.filter((serial) => membersOf(pool).includes(serial) && !pool.missing.includes(serial));
     return gone.length === 0 ? after : withPool(after, noteLoss({ ...pool, missing: [...pool.missing, ...gone] }));

@@ -4,7 +4,7 @@ import { entryOf } from '../value/entryOf';
 import { refusal, type Refusal } from '../value/refusal';
 import { isWorking, poolUnknown, withPool } from './applyPool';
 import type { Of } from './event';
-import { membersOf, ownerOf, type DataSet, type Pool, type UnitState, type Volume } from './state';
+import { membersOf, ownerOf, type DataSet, type DriveInUnit, type Pool, type UnitState, type Volume } from './state';
 
 /** A pool that leaves whole or arrives whole: nothing is lost and nothing erased; its age, its history and what is in it go along. */
 
@@ -42,8 +42,11 @@ export function leavePool(unit: UnitState, { pool: id }: Of<'pool-left'>): UnitS
   const { [id]: _gone, ...pools } = unit.pools;
   const without = <T extends { readonly pool?: string }>(all: Readonly<Record<string, T>>): Record<string, T> =>
     Object.fromEntries(Object.entries(all).filter(([, one]) => one.pool !== id));
+  // With its last pool nothing of it is on the way any more.
+  const { packed, ...rest } = unit;
   return frozen({
-    ...unit,
+    ...rest,
+    ...(packed === undefined || Object.keys(pools).length === 0 ? {} : { packed }),
     pools,
     jobs: without(unit.jobs),
     volumes: without(unit.volumes),
@@ -78,7 +81,7 @@ export function bringPool(unit: UnitState, event: Of<'pool-arrived'>, happenedAt
       `${absent} is not in any bay of ${unit.name}: the pool has not arrived whole.`,
       '/bands',
     );
-  const taken = here.find((serial) => ownerOf(unit, serial));
+  const taken = here.find((serial) => entryOf(unit.drives, serial)?.carries?.pool !== id && ownerOf(unit, serial));
   if (taken !== undefined)
     return refusal('drive-in-pool', `${taken} belongs to ${ownerOf(unit, taken) ?? ''} already.`, '/bands');
   const dead = here.find((serial) => !isWorking(unit, serial));
@@ -88,7 +91,37 @@ export function bringPool(unit: UnitState, event: Of<'pool-arrived'>, happenedAt
     body.usableBytes,
     (serial) => entryOf(unit.drives, serial)?.bytes ?? (missing.includes(serial) ? Infinity : 0),
   );
-  return wrong ?? withPool(unit, pool);
+  return wrong ?? withPool({ ...unit, drives: arrived(unit, here) }, pool);
+}
+
+/** They are members here now, and carried no more. */
+function arrived({ drives }: UnitState, serials: readonly string[]): UnitState['drives'] {
+  const after: Record<string, DriveInUnit> = { ...drives };
+  for (const serial of serials) {
+    const { carries: _carried, ...drive } = after[serial] as DriveInUnit;
+    after[serial] = drive;
+  }
+  return after;
+}
+
+/** A pool as it arrives from the unit it was in: as it was built, with its age and what it is without. */
+export function arrivalOf(pool: Pool, from: string): Of<'pool-arrived'> {
+  const { id, name, scheme, groupWidth, bands, spares, usableBytes, shownBytes, fileSystemReserveBytes } = pool;
+  return {
+    kind: 'pool-arrived',
+    pool: id,
+    from,
+    builtAt: pool.builtAt,
+    name,
+    scheme,
+    ...(groupWidth === undefined ? {} : { groupWidth }),
+    bands: bands.map((band) => ({ ...band, members: [...band.members] })),
+    spares: [...spares],
+    ...(pool.missing.length === 0 ? {} : { missing: [...pool.missing] }),
+    usableBytes,
+    shownBytes,
+    fileSystemReserveBytes,
+  };
 }
 
 /** What was in it at the unit it left. */

@@ -1,4 +1,5 @@
-import { poolOfDrive, type UnitState } from './state';
+import { entryOf } from '../value/entryOf';
+import { carriedWords, poolOfDrive, type UnitState } from './state';
 
 /** What a drive is for in its unit: a member or a spare of a pool, cache of the unit, or nothing yet. */
 export type DriveRole = 'member' | 'spare' | 'cache' | 'idle';
@@ -15,5 +16,7 @@ export function roleWords(unit: UnitState, serial: string): string {
   const role = roleOf(unit, serial);
   if (role === 'cache') return 'cache of the unit';
   const pool = poolOfDrive(unit, serial);
-  return pool ? `${pool.name}${role === 'spare' ? ', as its spare' : ''}` : 'no pool';
+  return pool
+    ? `${pool.name}${role === 'spare' ? ', as its spare' : ''}`
+    : (carriedWords(entryOf(unit.drives, serial)?.carries) ?? 'no pool');
 }

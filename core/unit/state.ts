@@ -5,6 +5,7 @@ import type { Media } from '../drive/media';
 import type { SizeBasis } from '../drive/readSize';
 import type { Check, Part, TASKS, UnitDetails } from '../../schemas/unitEvent';
 import type { PlanJob } from '../../schemas/plan';
+import { entryOf } from '../value/entryOf';
 
 export interface Place {
   readonly site: string;
@@ -25,6 +26,14 @@ export interface Enclosure {
  * `failed`: dead; `removed`: no longer in the unit (kept in the state while a pool still counts it as a member).
  */
 export type DriveCondition = 'well' | 'suspected' | 'out-of-service' | 'failed' | 'removed';
+
+/** A pool of another unit whose data a carried drive holds. */
+export interface CarriedPool {
+  readonly unit: string;
+  readonly unitName: string;
+  readonly pool: string;
+  readonly name: string;
+}
 
 export interface DriveInUnit {
   readonly kind: 'drive-in-unit';
@@ -49,6 +58,8 @@ export interface DriveInUnit {
   readonly note?: string;
   /** It showed signs or failed, and was not found well since: that stays with it, out of service and out of its bay. */
   readonly sick?: 'signs' | 'failed';
+  /** It came from another unit with a pool that has not arrived yet: nothing else is made of it. */
+  readonly carries?: CarriedPool;
   /** A member that came out and was put in again: whether it is whole is for its own ledger to say. Until it is rebuilt. */
   readonly backIn?: true;
   readonly insertedAt: string;
@@ -227,6 +238,16 @@ export interface UnitState {
   readonly upkeepDone: Readonly<Record<string, string>>;
   /** Plans under way. */
   readonly plans: Readonly<Record<string, PlanHere>>;
+  /** Set while its drives are carried to another unit: it is off, and a member out of its bay is not missing. */
+  readonly packed?: Packed;
+}
+
+export interface Packed {
+  /** The unit they are carried to. */
+  readonly to: string;
+  readonly at: string;
+  /** The bay each drive stood in, by serial: where it goes back to. */
+  readonly bays: Readonly<Record<string, string>>;
 }
 
 /** All bays of a unit by their keys, enclosure after enclosure as cabled. */
@@ -260,9 +281,18 @@ export function poolOfDrive(unit: UnitState, serial: string): Pool | undefined {
   return Object.values(unit.pools).find((pool) => pool.spares.includes(serial) || membersOf(pool).includes(serial));
 }
 
-/** Who has a drive already, in words: a pool, or the cache; `undefined` for one that is idle. */
+/** Who has a drive already, in words: a pool, one that is carried here, or the cache; `undefined` for one that is idle. */
 export function ownerOf(unit: UnitState, serial: string): string | undefined {
-  return poolOfDrive(unit, serial)?.name ?? (unit.cache.includes(serial) ? 'the cache' : undefined);
+  return (
+    poolOfDrive(unit, serial)?.name ??
+    carriedWords(entryOf(unit.drives, serial)?.carries) ??
+    (unit.cache.includes(serial) ? 'the cache' : undefined)
+  );
+}
+
+/** "Papers of Heron, on its way". */
+export function carriedWords(carries: CarriedPool | undefined): string | undefined {
+  return carries && `${carries.name} of ${carries.unitName}, on its way`;
 }
 
 /** The serials of a pool's members, each once; spares are none. */

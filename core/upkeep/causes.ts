@@ -16,6 +16,7 @@ type Root = 'drives' | 'sign' | 'part' | 'copies' | 'room' | 'age' | 'spare' | '
 const ROOTS: Readonly<Record<NeedCode, Root>> = {
   'data-lost': 'drives',
   'enclosure-away': 'drives',
+  'on-the-way': 'drives',
   'member-failed': 'drives',
   'no-margin': 'drives',
   'drives-unseen': 'drives',

@@ -5,6 +5,7 @@ import type { OpenDemand } from './spareCoverage';
 export type NeedCode =
   | 'data-lost'
   | 'enclosure-away'
+  | 'on-the-way'
   | 'member-failed'
   | 'no-margin'
   | 'part-lost'

@@ -95,6 +95,22 @@ function spareNeeds(unit: WatchedUnit): NeedForHands[] {
     ? []
     : [{ ...need(unit, 'no-spare', 36, `${unit.state.name} · no spare for`, ''), unless }];
 }
+/** Drives that were packed, and that no plan leads any further. */
+function onTheWay(unit: WatchedUnit): NeedForHands[] {
+  const { name, packed, plans } = unit.state;
+  if (!packed || Object.values(plans).some(({ job }) => job === 'move' || job === 'carry-back')) return [];
+  const count = Object.keys(packed.bays).length;
+  return [
+    need(
+      unit,
+      'on-the-way',
+      6,
+      `${name} · its ${count === 1 ? 'drive is' : `${String(count)} drives are`} on the way to another unit`,
+      `Since ${dayOf(packed.at)}, and no plan leads on. Erase nothing, fit them nowhere else: they go back into the bays they had.`,
+    ),
+  ];
+}
+
 function boxNeeds(unit: WatchedUnit): NeedForHands[] {
   const { state } = unit;
   const { counted } = state;
@@ -108,6 +124,7 @@ function boxNeeds(unit: WatchedUnit): NeedForHands[] {
         'Check its cable and both its supplies before touching a drive. Pull nothing, and do not answer yes to anything that erases.',
       ),
     ),
+    ...onTheWay(unit),
     ...state.parts.map(({ part, name, note, since }) =>
       need(
         unit,

@@ -32,20 +32,25 @@ export function consequencesOf({ ledger, event }: ActEntry, unit: UnitState | nu
   const of = event as UnitEvent;
   if (of.kind === 'drive-inserted') {
     const { serial, ...drive } = of.drive;
+    const carries = of.carries === undefined ? {} : { carries: of.carries };
     const place = unit.enclosures.length > 1 ? { place: bayName(unit, of.bay) } : {};
     return [
       {
         ledger: driveLedger(serialKey(serial)),
-        event: { kind: 'fitted', unit: ledger.id, unitName: unit.name, bay: of.bay, ...place, drive },
+        event: { kind: 'fitted', unit: ledger.id, unitName: unit.name, bay: of.bay, ...place, drive, ...carries },
       },
     ];
   }
   if (of.kind === 'drive-removed') {
     const serial = serialKey(of.serial);
-    const { sick, note } = entryOf(unit.drives, serial) ?? {};
+    const { sick, note, carries } = entryOf(unit.drives, serial) ?? {};
     const pool = poolOfDrive(unit, serial);
     const holds =
-      pool && !pool.spares.includes(serial) ? { holds: { pool: pool.id, name: pool.name, unitName: unit.name } } : {};
+      pool && !pool.spares.includes(serial)
+        ? { holds: { pool: pool.id, name: pool.name, unitName: unit.name } }
+        : carries
+          ? { holds: { pool: carries.pool, name: carries.name, unitName: carries.unitName } }
+          : {};
     const marks = sick === undefined ? {} : { sick, ...(note === undefined ? {} : { note }) };
     return [{ ledger: driveLedger(serial), event: { kind: 'taken-out', unit: ledger.id, ...marks, ...holds } }];
   }

@@ -25,6 +25,8 @@ export interface Command extends Pick<Act, 'expects'> {
   readonly plan: string;
   /** The units the plan acts on. */
   readonly units: readonly string[];
+  /** Other ledgers it writes in. */
+  readonly also?: readonly LedgerName[];
   readonly make: (world: World) => Made | StepStopped | Refusal;
 }
 
@@ -36,8 +38,8 @@ export interface Stopped {
 }
 
 export async function commandIn(tx: Transaction, command: Command): Promise<Done | Stopped | Refusal> {
-  const { id, by, happenedAt, now, plan, units, expects, make } = command;
-  const names: LedgerName[] = [planLedger(plan), ...units.map(unitLedger)];
+  const { id, by, happenedAt, now, plan, units, expects, make, also = [] } = command;
+  const names: LedgerName[] = [planLedger(plan), ...also, ...units.map(unitLedger)];
   const world = await hold(tx, [...names, ...expects], happenedAt);
   const known = await actById(tx, id);
   if (known)

@@ -1,34 +1,56 @@
 import type { FromSchema } from 'json-schema-to-ts';
 import { waysToMove, type WayToMove } from '../../core/move/waysToMove';
-import { isRefusal, refusal, type Refusal } from '../../core/value/refusal';
+import { isRefusal, type Refusal } from '../../core/value/refusal';
 import { moveSchema } from '../../schemas/moveRequest';
-import { usedOf } from '../../store/readings';
+import type { StoredUnit } from '../../store/units';
 import type { App } from '../app';
 import { operationTaking } from '../door/operation';
+import { planned, SAME_UNIT, shownRun, type PlanTried } from '../plans/planOperations';
+import { readUsed } from '../units/readUnit';
 import { findUnit } from '../units/unitOperations';
 
-/** How one unit can be moved to another, with what is in use as it was last read. */
-export async function readWaysToMove(app: App, from: string, to: string): Promise<readonly WayToMove[] | Refusal> {
+type Way = WayToMove['way'];
+
+export interface Move {
+  readonly old: StoredUnit;
+  readonly newer: StoredUnit;
+  readonly ways: readonly WayToMove[];
+  /** The plan of the way that was asked for, where it is possible; or why it is not begun now, as while another runs. */
+  readonly tried?: PlanTried | Refusal;
+}
+
+/** How one unit can be moved to another, with what is in use as it was last read; and the plan of one way. */
+export async function readMove(
+  app: App,
+  { from, to, way }: { readonly from: string; readonly to: string; readonly way?: Way | undefined },
+  now: Date,
+): Promise<Move | Refusal> {
   const [old, newer] = [await findUnit(app, from), await findUnit(app, to)];
   if (isRefusal(old)) return { ...old, pointer: '/from' };
   if (isRefusal(newer)) return { ...newer, pointer: '/to' };
-  if (old.id === newer.id) return refusal('same-unit', 'A unit is not moved to itself: name the other.', '/to');
-  const pools = [...Object.keys(old.state.pools), ...Object.keys(newer.state.pools)];
-  return waysToMove(old.state, newer.state, await usedOf(app.db, pools));
+  if (old.id === newer.id) return SAME_UNIT;
+  const used = await readUsed(app, old, newer);
+  const ways = waysToMove(old.state, newer.state, used);
+  if (isRefusal(ways)) return ways;
+  if (way === undefined || !ways.some((one) => one.way === way && one.possible)) return { old, newer, ways };
+  const plan = await planned(app, old, 'move', { to: newer.id, way }, newer);
+  return { old, newer, ways, tried: isRefusal(plan) ? plan : shownRun([old, newer], plan, now, used) };
 }
 
 const ways = operationTaking<FromSchema<typeof moveSchema>>(moveSchema)({
   method: 'POST',
   path: '/plans/move',
   summary:
-    'How an old unit can be moved to a newer one: what is possible, why not, how long, and where there is no way back',
+    'How an old unit can be moved to a newer one: what is possible, why not, how long, and where there is no way back; and, where one way is asked for and possible, its plan, tried without recording anything',
   needs: 'reader',
   scope: 'read',
-  run: async ({ app, body }) => {
-    const found = await readWaysToMove(app, body.from, body.to);
+  run: async ({ app, body, now }) => {
+    const found = await readMove(app, body, now);
     if (isRefusal(found)) return found;
-    const asked = found.filter(({ way }) => body.way === undefined || body.way === way);
-    return { ways: asked.map(({ kind: _kind, ...one }) => one) };
+    const { ways: all, tried } = found;
+    if (tried && isRefusal(tried)) return tried;
+    const asked = all.filter(({ way }) => body.way === undefined || way === body.way);
+    return { ways: asked.map(({ kind: _kind, ...one }) => one), ...tried };
   },
 });
 

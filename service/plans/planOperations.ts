@@ -1,18 +1,18 @@
 import { randomUUID } from 'node:crypto';
-import { dryRun, type DryStep, type DryStop } from '../../core/plan/engine/dryRun';
+import { dryRunOver, type DryStep, type DryStop } from '../../core/plan/engine/dryRun';
 import { keyed } from '../../core/drive/keyed';
 import { actingOn, makePlan, type WishOf } from '../../core/plan/makers/makePlan';
 import type { PlanBody } from '../../core/plan/plan';
-import { planRisk, type PlanRisk } from '../../core/plan/engine/timeline';
+import { risksOf, type PlanRisk } from '../../core/plan/engine/timeline';
 import { whyNotWhole } from '../../core/driveLife/whyNotWhole';
 import { rescueOf } from '../../core/rescue/rescueOf';
 import { startPlan } from '../../core/plan/run/startPlan';
 import type { PlanRun } from '../../core/planRun/planRun';
 import type { UnitEvent } from '../../core/unit/event';
 import { poolOfDrive } from '../../core/unit/state';
-import { unitLedger } from '../../core/world/ledger';
+import { planLedger, unitLedger, type LedgerName } from '../../core/world/ledger';
 import { entryOf } from '../../core/value/entryOf';
-import { isRefusal, type Refusal } from '../../core/value/refusal';
+import { isRefusal, refusal, type Refusal } from '../../core/value/refusal';
 import { JOBS, type PlanJob } from '../../schemas/plan';
 import { planAskedSchema, planStartSchema } from '../../schemas/record';
 import { lifeOf } from '../../store/driveLives';
@@ -28,13 +28,43 @@ import { inTransaction } from '../ledgers/inTransaction';
 import { actOf, expectsUnit } from '../ledgers/asked';
 import { commandIn } from '../ledgers/command';
 import { planAnswer, steps } from './stepOperations';
+import { readUsed } from '../units/readUnit';
 import { findUnit } from '../units/unitOperations';
 
 /** A wish as it was sent: the schema of its job has checked it. */
 type Wish = WishOf[PlanJob];
 
+/** The other unit of a plan over two: the one it is moved to, or its drives were carried to. */
+async function otherUnit(
+  app: App,
+  unit: StoredUnit,
+  job: PlanJob,
+  wish: Wish,
+): Promise<StoredUnit | undefined | Refusal> {
+  const to = job === 'move' && 'to' in wish ? wish.to : job === 'carry-back' ? unit.state.packed?.to : undefined;
+  if (to === undefined) return undefined;
+  const other = await findUnit(app, to);
+  if (isRefusal(other)) return { ...other, pointer: '/wish/to' };
+  return other.id === unit.id ? { ...SAME_UNIT, pointer: '/wish/to' } : other;
+}
+
+export const SAME_UNIT = refusal('same-unit', 'A unit is not moved to itself: name the other.', '/to');
+
+/** A plan that carries drives back ends the one that carried them out. */
+function takenOverBy({ state }: StoredUnit, job: PlanJob): LedgerName[] {
+  return job === 'carry-back'
+    ? Object.values(state.plans).flatMap((one) => (one.job === 'move' ? [planLedger(one.id)] : []))
+    : [];
+}
+
 /** The plan for a wish, with what is on record: tested drives, how full the pool is, what the drawers say of the drive. */
-async function planned(app: App, unit: StoredUnit, job: PlanJob, sent: Wish): Promise<PlanBody | Refusal> {
+export async function planned(
+  app: App,
+  unit: StoredUnit,
+  job: PlanJob,
+  sent: Wish,
+  other?: StoredUnit,
+): Promise<PlanBody | Refusal> {
   const wish = keyed(sent, '/wish');
   if (isRefusal(wish)) return wish;
   const verdicts = new Map((await testedModels(app.db)).map(({ model, verdict }) => [model.toLowerCase(), verdict]));
@@ -49,6 +79,9 @@ async function planned(app: App, unit: StoredUnit, job: PlanJob, sent: Wish): Pr
     tested,
     ...(drive === undefined ? {} : { drive }),
     ...(share === undefined ? {} : { usedShare: share }),
+    ...(other === undefined
+      ? {}
+      : { around: { from: unit.id, target: other.state, used: await readUsed(app, unit, other) } }),
   } as Wish;
   const empty = 'how' in wish && wish.how === 'whole' ? await whyEmpty(app, unit, wish.serial) : undefined;
   if (empty) return empty;
@@ -80,21 +113,27 @@ async function usedShareOf(app: App, { state }: StoredUnit, wish: Wish): Promise
 /** A dry run as it goes out: what every step would do, without the states in between, and what that risks. */
 export interface PlanTried {
   readonly plan: PlanBody;
-  readonly dryRun: readonly (Omit<DryStep, 'after'> | DryStop)[];
+  readonly dryRun: readonly (Omit<DryStep, 'after' | 'states'> | DryStop)[];
   readonly risks: readonly PlanRisk[];
 }
 
-function shownRun({ state }: StoredUnit, plan: PlanBody, now: Date, used: Readonly<Record<string, number>>): PlanTried {
-  const run = dryRun(state, plan, now.toISOString());
-  const risks = Object.keys(state.pools).flatMap((pool) => planRisk(state, run, pool, now.toISOString(), used) ?? []);
+/** The plan on the units it acts on, the first first. */
+export function shownRun(
+  units: readonly StoredUnit[],
+  plan: PlanBody,
+  now: Date,
+  used: Readonly<Record<string, number>>,
+): PlanTried {
+  const states = Object.fromEntries(units.map(({ id, state }) => [id, state]));
+  const run = dryRunOver(states, plan, now.toISOString());
   return {
     plan,
     dryRun: run.map((step) => {
       if (step.kind === 'dry-stop') return step;
-      const { after: _state, ...rest } = step;
+      const { after: _state, states: _all, ...rest } = step;
       return rest;
     }),
-    risks,
+    risks: risksOf(states, run, now.toISOString(), used),
   };
 }
 
@@ -109,10 +148,13 @@ const SUMMARIES: Readonly<Record<PlanJob, string>> = {
   extend: 'The plan to hang one more extension behind the last',
   'spare-in': 'The plan when a spare takes over and is replaced itself',
   'came-back': 'The plan for a drive that dropped out and is there again',
+  move: 'The plan to move a unit to a newer one, by one of the ways between the two',
+  'carry-back': 'The plan that puts carried drives back into the bays they came from',
   rescue: 'The plan for a pool that has lost more than it may, or a unit that offers only to erase',
 };
 
-const tries = JOBS.map((job) =>
+/** Of a move both units are asked for, with every way between them. */
+const tries = JOBS.filter((job) => job !== 'move').map((job) =>
   operationTaking<{ readonly unit: string; readonly wish: Wish }>(planAskedSchema(job))({
     method: 'POST',
     path: `/plans/${job}` as const,
@@ -122,8 +164,11 @@ const tries = JOBS.map((job) =>
     run: async ({ app, body, now }) => {
       const unit = await findUnit(app, body.unit);
       if (isRefusal(unit)) return { ...unit, pointer: '/unit' };
-      const plan = await planned(app, unit, job, body.wish);
-      return isRefusal(plan) ? plan : shownRun(unit, plan, now, await usedOf(app.db, Object.keys(unit.state.pools)));
+      const other = await otherUnit(app, unit, job, body.wish);
+      if (isRefusal(other)) return other;
+      const plan = await planned(app, unit, job, body.wish, other);
+      const units = other ? [unit, other] : [unit];
+      return isRefusal(plan) ? plan : shownRun(units, plan, now, await readUsed(app, ...units));
     },
   }),
 );
@@ -144,8 +189,11 @@ const start = operationTaking<{
     const { app, params, body, now } = asked;
     const unit = await findUnit(app, params['id']);
     if (isRefusal(unit)) return unit;
-    const plan = await planned(app, unit, body.job, body.wish);
+    const other = await otherUnit(app, unit, body.job, body.wish);
+    if (isRefusal(other)) return other;
+    const plan = await planned(app, unit, body.job, body.wish, other);
     if (isRefusal(plan)) return plan;
+    const units = other ? [unit.id, other.id] : [unit.id];
     const act = actOf(
       { ...asked, body: body.act === undefined ? {} : { act: body.act } },
       [],
@@ -154,9 +202,20 @@ const start = operationTaking<{
     if (isRefusal(act)) return act;
     const { id, by, happenedAt, expects } = act;
     // A plan goes by the act it was begun with.
-    const command = { id, by, happenedAt, now: now.toISOString(), plan: id, units: [unit.id], expects };
+    const over = takenOverBy(unit, body.job);
+    const command = { id, by, happenedAt, now: now.toISOString(), plan: id, units, expects, also: over };
     const result = await inTransaction(app.db, (tx) =>
-      commandIn(tx, { ...command, make: (world) => startPlan(world, id, [unit.id], plan) }),
+      commandIn(tx, {
+        ...command,
+        make: (world) =>
+          startPlan(
+            world,
+            id,
+            units,
+            plan,
+            over.map((one) => one.id),
+          ),
+      }),
     );
     return isRefusal(result)
       ? { ...result, pointer: result.code === 'version-conflict' ? '/expectedVersion' : '/job' }

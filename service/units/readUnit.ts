@@ -65,7 +65,10 @@ export async function readUnit(
   };
 }
 
-/** Bytes used by each pool of a unit, as last read. */
-export function readUsed(app: App, { state }: StoredUnit): Promise<Readonly<Record<string, number>>> {
-  return usedOf(app.db, Object.keys(state.pools));
+/** Bytes used by each pool of these units, as last read. */
+export function readUsed({ db }: App, ...units: readonly StoredUnit[]): Promise<Readonly<Record<string, number>>> {
+  return usedOf(
+    db,
+    units.flatMap(({ state }) => Object.keys(state.pools)),
+  );
 }

@@ -6,6 +6,7 @@ import { isRefusal, refusal, type Refusal } from '../../value/refusal';
 import { serialKey } from '../../drive/serial';
 import { BayName, bayName } from '../../unit/bayName';
 import { EVIDENCE_WORDS, eventsOfStep } from './eventsOfStep';
+import { carryingIn, interlocksOfArrival, interlocksOfCarry, type Units } from './carrying';
 import { interlocksOfCount } from './counted';
 import { fitting, interlocksOfHand, takingOver } from './driveInHand';
 import { interlocksOfEvidence, interlocksOfFit, interlocksOfHazards, type Interlock } from './interlock';
@@ -25,12 +26,21 @@ export interface Attempt {
   readonly interlocks: readonly Interlock[];
 }
 
+/** What is known around the unit a step is tried on. */
+export interface Around {
+  /** What is recorded of the drive in hand. */
+  readonly knows?: Knows | undefined;
+  /** Bytes used by pool, as last read. */
+  readonly used?: Readonly<Record<string, number>> | undefined;
+  /** The units the plan acts on, as they are before the step. */
+  readonly units?: Units;
+}
+
 /**
  * Tries a step on a state with the evidence in hand. The planner asks with the evidence it expects, the runner with
  * what the person gave, on the server and offline; there is no other way from a step to the ledger.
  *
  * @param at ISO 8601
- * @param used bytes used by pool, as last read
  * @returns a refusal for what cannot have happened or is no evidence; interlocks for what must not be done
  */
 export function attempt(
@@ -38,20 +48,26 @@ export function attempt(
   step: PlanStep,
   evidence: StepEvidence,
   at: string,
-  knows?: Knows,
-  used?: Readonly<Record<string, number>>,
+  around: Around = {},
 ): Attempt | Refusal {
-  if (evidence.kind === 'scans') return attemptScans(unit, step, evidence, at, knows);
+  if (evidence.kind === 'scans') return attemptScans(unit, step, evidence, at, around);
+  const { knows, used, units = {} } = around;
   const known = evidence.kind === 'serial' ? knows?.(evidence.serial) : undefined;
   const short = whyTooShort(unit, step, evidence, known);
   if (short) return short;
-  const events = eventsOfStep(unit, step, evidence, known);
+  const events = eventsOfStep(unit, step, evidence, known, units);
   if (isRefusal(events)) return events;
   const interlocks = [
-    ...interlocksOfEvidence(unit, step, evidence, at, known),
+    // A carried drive is judged by what was packed.
+    ...(carryingIn(step) ? [] : interlocksOfEvidence(unit, step, evidence, at, known)),
     ...interlocksOfHand(unit, step, evidence, at, known),
   ];
-  interlocks.push(...interlocksOfWait(unit, step, evidence, at, used), ...interlocksOfCount(step, evidence));
+  interlocks.push(
+    ...interlocksOfWait(unit, step, evidence, at, used),
+    ...interlocksOfCount(step, evidence),
+    ...interlocksOfCarry(unit, step, evidence, units),
+    ...interlocksOfArrival(unit, step, evidence),
+  );
   const taking = takingOver(step);
   if (taking?.kind === 'take-drive' && evidence.kind === 'serial')
     interlocks.push(
@@ -93,7 +109,7 @@ function attemptScans(
   step: PlanStep,
   evidence: Extract<StepEvidence, { kind: 'scans' }>,
   at: string,
-  knows?: Knows,
+  around: Around,
 ): Attempt | Refusal {
   const wrong = whyNotScans(unit, step, evidence);
   if (wrong) return wrong;
@@ -103,10 +119,10 @@ function attemptScans(
   const interlocks: Interlock[] = [];
   const planned = step.asks.kind === 'scans' ? step.asks.bays : [];
   for (const [i, { bay, serial }] of evidence.scans.entries()) {
-    const does = step.does.filter((one) => one.kind === 'fit-drive' && one.drive.bay === bay);
     const expects = planned.find((one) => one.bay === bay)?.expects;
+    const does = step.does.filter((one) => isOfBay(one, bay, expects));
     const alone: PlanStep = { ...step, does, asks: { kind: 'serial', ...(expects === undefined ? {} : { expects }) } };
-    const seen = attempt(state, alone, { kind: 'serial', serial }, at, knows);
+    const seen = attempt(state, alone, { kind: 'serial', serial }, at, around);
     if (isRefusal(seen))
       return {
         ...seen,
@@ -122,6 +138,12 @@ function attemptScans(
     hazards.push(...seen.hazards);
   }
   return tried(state, events, hazards, margin, interlocks);
+}
+
+/** What a step does with the one drive that goes into a bay, or comes out of it. */
+function isOfBay(one: PlanStep['does'][number], bay: string, expects: string | undefined): boolean {
+  if (one.kind === 'fit-drive') return one.drive.bay === bay;
+  return one.kind === 'carry-in' ? one.bay === bay : one.kind === 'pull-drive' && one.serial === expects;
 }
 
 const MOST_NAMED = 6;

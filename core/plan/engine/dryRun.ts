@@ -4,16 +4,21 @@ import { marginOfPool } from '../../unit/margin';
 import type { Hazard } from '../../unit/preview';
 import type { UnitEvent } from '../../unit/event';
 import { poolsOf, type UnitState } from '../../unit/state';
-import { attempt } from './attempt';
+import { attempt, type Attempt } from './attempt';
+import type { Units } from './carrying';
 import type { Interlock } from './interlock';
 import type { PlanBody, PlanStep, StepEvidence } from '../plan';
+import { partOf, unitsOfStep } from './unitsOfStep';
 
 /** The state after a step, what it took, and what a person must hear before. */
 export interface DryStep {
   readonly kind: 'dry-step';
   readonly step: string;
   readonly at: string;
+  /** The first unit it acts on. */
   readonly after: UnitState;
+  /** Every unit it acts on, by its id. */
+  readonly states: Units;
   readonly events: readonly UnitEvent[];
   /** Margin by pool. */
   readonly margin: Readonly<Record<string, number>>;
@@ -40,29 +45,56 @@ const USUAL_STEP_HOURS = 0.05;
  * @param at when it begins (ISO 8601)
  */
 export function dryRun(unit: UnitState, plan: PlanBody, at: string): readonly (DryStep | DryStop)[] {
+  const id = plan.steps.flatMap(({ does }) => does.flatMap((one) => one.unit ?? []))[0] ?? 'unit';
+  return dryRunOver({ [id]: unit }, plan, at);
+}
+
+/**
+ * The same over all units a plan acts on.
+ *
+ * @param units their states by id, the first first
+ */
+export function dryRunOver(units: Units, plan: PlanBody, at: string): readonly (DryStep | DryStop)[] {
   const run: (DryStep | DryStop)[] = [];
-  let [state, time] = [unit, at];
+  const ids = Object.keys(units);
+  const first = ids[0] as string;
+  let [states, time] = [units, at];
   for (const step of plan.steps) {
     time = daysAfter(time, (step.hours ?? USUAL_STEP_HOURS) / 24);
-    const seen = attempt(state, step, expectedEvidence(step), time);
-    if (isRefusal(seen)) return [...run, { kind: 'dry-stop', step: step.id, refusal: seen }];
-    const { events, after, hazards, interlocks } = seen;
-    state = after;
-    const margin = Object.fromEntries(poolsOf(state).map((pool) => [pool.id, marginOfPool(pool)]));
-    const usableBytes = Object.values(state.pools).reduce((sum, pool) => sum + pool.usableBytes, 0);
+    const before = states;
+    const seen: Pick<Attempt, 'events' | 'hazards' | 'interlocks'>[] = [];
+    for (const id of unitsOfStep(step, ids)) {
+      const tried = attempt(before[id] as UnitState, partOf(step, id, first), expectedEvidence(step), time, {
+        units: before,
+      });
+      if (isRefusal(tried)) return [...run, { kind: 'dry-stop', step: step.id, refusal: tried }];
+      states = { ...states, [id]: tried.after };
+      seen.push(tried);
+    }
+    const pools = Object.values(states).flatMap(poolsOf);
     run.push({
       kind: 'dry-step',
       step: step.id,
       at: time,
-      after: state,
-      events,
-      margin,
-      usableBytes,
-      hazards,
-      interlocks,
+      after: states[first] as UnitState,
+      states,
+      events: seen.flatMap(({ events }) => events),
+      margin: Object.fromEntries(pools.map((pool) => [pool.id, marginOfPool(pool)])),
+      usableBytes: pools.reduce((sum, pool) => sum + pool.usableBytes, 0),
+      hazards: seen.flatMap(({ hazards }) => hazards),
+      interlocks: seen.flatMap(({ interlocks }) => interlocks),
     });
   }
   return run;
+}
+
+/** A run as one pool lives through it: at each step the unit that has it then. */
+export function runOfPool(run: readonly (DryStep | DryStop)[], pool: string): readonly (DryStep | DryStop)[] {
+  return run.map((step) =>
+    step.kind === 'dry-stop'
+      ? step
+      : { ...step, after: Object.values(step.states).find(({ pools }) => Object.hasOwn(pools, pool)) ?? step.after },
+  );
 }
 
 /** Begins what a drive is called in a dry run whose serial nobody has read yet; its bay follows. */
@@ -100,7 +132,11 @@ export function expectedEvidence({ asks, does }: PlanStep): StepEvidence {
     case 'scans':
       return {
         kind: 'scans',
-        scans: asks.bays.map(({ bay, expects }) => ({ bay, serial: expects ?? `${NOT_READ_YET}${bay}` })),
+        scans: asks.bays.map(({ bay, expects }) => {
+          const carried = does.find((one) => one.kind === 'carry-in' && one.bay === bay);
+          const planned = carried?.kind === 'carry-in' ? carried.serial : `${NOT_READ_YET}${bay}`;
+          return { bay, serial: expects ?? planned };
+        }),
       };
     case 'choice':
       return { kind: 'choice', choice: asks.options[0] ?? '' };

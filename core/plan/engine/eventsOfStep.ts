@@ -12,6 +12,8 @@ import { roomForVolume } from '../../unit/roomForVolume';
 import { poolCreated } from '../../unit/poolCreated';
 import { entryOf } from '../../value/entryOf';
 import { isRefusal, refusal, type Refusal } from '../../value/refusal';
+import { arrivalOf } from '../../unit/applyPoolMoved';
+import { ARRIVALS, eventsOfCarryIn, type Units } from './carrying';
 import { expectedSerial } from './expectedSerial';
 import { serialMeant, type KnownDrive } from './knownDrive';
 import type { Intention, PlanStep, StepEvidence } from '../plan';
@@ -25,13 +27,14 @@ export function eventsOfStep(
   step: PlanStep,
   evidence: StepEvidence,
   known?: KnownDrive,
+  units: Units = {},
 ): UnitEvent[] | Refusal {
   const wrong = whyNotEvidence(step, evidence);
   if (wrong) return wrong;
   const events: UnitEvent[] = [];
   let state = unit;
   for (const intention of step.does) {
-    const made = eventsOf(state, intention, { evidence, step, known });
+    const made = eventsOf(state, intention, { evidence, step, known, units });
     if (isRefusal(made)) return made;
     events.push(...made);
     // What a later intention is about may be there only by what an earlier one does; `attempt` tells what cannot be.
@@ -84,6 +87,7 @@ interface InHand {
   readonly evidence: StepEvidence;
   readonly step: PlanStep;
   readonly known: KnownDrive | undefined;
+  readonly units: Units;
 }
 
 /** "none", "there is none", "no copy". */
@@ -204,6 +208,27 @@ function eventsOf(unit: UnitState, intention: Intention, inHand: InHand): UnitEv
       if (!volume || bytes <= volume.bytes) return [];
       const { id, ...body } = volume;
       return [{ kind: 'volume-set', volume: id, ...body, bytes }];
+    }
+    case 'set-cache':
+      return [{ kind: 'cache-set', serials: [...intention.serials] }];
+    case 'pack':
+      return [{ kind: 'unit-packed', to: intention.to }];
+    case 'unpack':
+      return [
+        { kind: 'unit-unpacked' },
+        ...(evidence.kind === 'choice' && evidence.choice !== ARRIVALS[0]
+          ? [{ kind: 'sign-noted' as const, note: 'Its page does not show every pool as it was, with the drives back' }]
+          : []),
+      ];
+    case 'carry-in':
+      return eventsOfCarryIn(intention, evidence, inHand.units);
+    case 'leave':
+      return poolsOf(unit).map(({ id }) => ({ kind: 'pool-left', pool: id, to: intention.to }));
+    case 'arrive': {
+      const from = entryOf(inHand.units, intention.from);
+      return from
+        ? poolsOf(from).map((pool) => arrivalOf(pool, intention.from))
+        : refusal('not-found', 'The unit it comes from is not at hand.', '/step');
     }
     case 'clear-signs':
       return unit.signs.length > 0 ? [{ kind: 'signs-cleared' }] : [];

@@ -32,6 +32,8 @@ export interface Interlock {
     | 'second-out'
     | 'data-lost'
     | 'interrupts-work'
+    | 'asks-to-erase'
+    | 'not-as-it-was'
     | 'drives-missing';
   readonly sentence: string;
   readonly back: string;

@@ -2,7 +2,8 @@ import { lossWithoutRepair, unreadableWhile } from '../../risk/lossWithoutRepair
 import { marginOfPool } from '../../unit/margin';
 import type { Job, Pool, UnitState } from '../../unit/state';
 import { rebuildOnto } from '../makers/replace';
-import type { DryStep, DryStop } from './dryRun';
+import type { Units } from './carrying';
+import { runOfPool, type DryStep, type DryStop } from './dryRun';
 
 /** A stretch of a plan in which a pool's margin stays as it is. */
 export interface MarginStretch {
@@ -86,6 +87,22 @@ export function planRisk(
       0,
     ),
   });
+}
+
+/**
+ * The same of every pool of the units a plan acts on, wherever it is by then.
+ *
+ * @param units their states as it begins, by id
+ */
+export function risksOf(
+  units: Units,
+  run: readonly (DryStep | DryStop)[],
+  from: string,
+  used: Readonly<Record<string, number>> = {},
+): readonly PlanRisk[] {
+  return Object.values(units).flatMap((unit) =>
+    Object.keys(unit.pools).flatMap((pool) => planRisk(unit, runOfPool(run, pool), pool, from, used) ?? []),
+  );
 }
 
 interface Held {

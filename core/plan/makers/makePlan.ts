@@ -11,6 +11,8 @@ import type { PlanBody } from '../plan';
 import { extendPlan, type ExtendWish } from './extend';
 import { growPlan, type GrowWish } from './grow';
 import { hotSparePlan, type HotSpareWish } from './hotSpare';
+import { carryBackPlan, type CarryBackWish } from './move/carryBack';
+import { movePlan, type MoveWish } from './move/move';
 import { replaceAllPlan, type ReplaceAllWish } from './replaceAll';
 import { replacePlan, type ReplaceWish } from './replace';
 import { rescuePlan, type RescueWish } from './rescue';
@@ -28,12 +30,17 @@ export type WishOf = {
   readonly extend: ExtendWish;
   readonly 'spare-in': SpareInWish;
   readonly 'came-back': CameBackWish;
+  readonly move: MoveWish;
+  readonly 'carry-back': CarryBackWish;
   readonly rescue: RescueWish;
 };
 
-/** A plan that acts on one unit, with every intention naming it. */
+/** A plan whose every intention names its unit: this one, where it names none. */
 export function actingOn(plan: PlanBody, unit: string): PlanBody {
-  return { ...plan, steps: plan.steps.map((step) => ({ ...step, does: step.does.map((one) => ({ ...one, unit })) })) };
+  return {
+    ...plan,
+    steps: plan.steps.map((step) => ({ ...step, does: step.does.map((one) => ({ ...one, unit: one.unit ?? unit })) })),
+  };
 }
 
 /**
@@ -60,6 +67,8 @@ export function makePlan<J extends PlanJob>(
     extend: (of) => extendPlan(unit, of),
     'spare-in': (of) => spareInPlan(unit, of),
     'came-back': (of) => cameBackPlan(unit, of),
+    move: (of) => movePlan(unit, of),
+    'carry-back': (of) => carryBackPlan(unit, of),
     rescue: (of) => rescuePlan(unit, of, events),
   };
   return makers[job](wish);

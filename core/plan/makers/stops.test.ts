@@ -90,7 +90,8 @@ describe('what stops a step', () => {
     );
     const held = (serial: string, of?: KnownDrive) =>
       ['new-drive', 'fit'].map(
-        (id) => attempt(pulled, step(any, id), { kind: 'serial', serial }, NOW, () => of) as Attempt | Refusal,
+        (id) =>
+          attempt(pulled, step(any, id), { kind: 'serial', serial }, NOW, { knows: () => of }) as Attempt | Refusal,
       );
 
     it.each<[string, string, KnownDrive | undefined, string, RegExp]>([
@@ -179,9 +180,9 @@ describe('what stops a step', () => {
     ).toMatchObject([{ code: 'serial-unread', serial: 'D-2' }]);
     const pulled = after(unit, { kind: 'drive-removed', serial: 'D-2' });
     const anyNew = replace(unit, { drive: { bytes: TB8, basis: 'label', label: '8 TB' } });
-    const short = attempt(pulled, step(anyNew, 'fit'), { kind: 'serial', serial: 'N-7' }, NOW, () =>
-      known('N-7', { bytes: TB8 - 41 * 512 }),
-    ) as Attempt;
+    const short = attempt(pulled, step(anyNew, 'fit'), { kind: 'serial', serial: 'N-7' }, NOW, {
+      knows: () => known('N-7', { bytes: TB8 - 41 * 512 }),
+    }) as Attempt;
     expect(short.interlocks).toMatchObject([
       { code: 'too-small', mayOverride: false, sentence: expect.stringContaining('41 sectors short') },
     ]);

@@ -11,10 +11,12 @@ import { unitLedger } from '../../world/ledger';
 import { placed } from '../../world/record';
 import { isLateFor, ledgerIn, unitIn, worldAt, type World } from '../../world/world';
 import { attempt } from '../engine/attempt';
+import type { Units } from '../engine/carrying';
 import { isHeard, whyFrozen } from '../engine/frozen';
 import { eventsOfPage } from '../engine/pageSays';
 import { interlocksOfHazards, type Interlock } from '../engine/interlock';
 import { serialMeant, type Knows } from '../engine/knownDrive';
+import { partOf, unitsOfStep } from '../engine/unitsOfStep';
 import { eventsOfWrongOut } from '../engine/wrongOut';
 import type { PlanStep, StepEvidence } from '../plan';
 import { atUnits, inPlan, made, runOf, stepOf, type Made } from './runOf';
@@ -160,13 +162,19 @@ function tryAtUnits(
   const then = worldAt(world, happenedAt);
   const changes: ActEntry[] = [];
   const interlocks: Interlock[] = [];
+  const at = Object.fromEntries(units.flatMap((id) => [[id, unitIn(then, id)] as const])) as Units;
+  const acts = unitsOfStep(step, units);
   for (const id of units) {
     const unit = unitIn(then, id);
     if (!unit) return refusal('not-registered', 'The unit was not on the shelf then.', '/happenedAt');
     const freezes = whyFrozen(unit, plan);
     if (freezes?.code === 'pool-lost') return { changes: [], interlocks: [freezes] };
+    if (!acts.includes(id)) {
+      if (freezes && !isHeard(step)) interlocks.push(freezes);
+      continue;
+    }
     const part = partOf(step, id, units[0] as string);
-    const seen = attempt(unit, part, evidence, happenedAt, knows, world.used);
+    const seen = attempt(unit, part, evidence, happenedAt, { knows, used: world.used, units: at });
     if (isRefusal(seen)) return seen;
     changes.push(...seen.events.map((event) => ({ ledger: unitLedger(id), event })));
     // What the step itself would lose says more.
@@ -178,11 +186,6 @@ function tryAtUnits(
     interlocks.push(...along);
   }
   return { changes, interlocks };
-}
-
-/** What stands in the step for one unit: intentions that name none are the first unit's. */
-function partOf(step: PlanStep, unit: string, first: string): PlanStep {
-  return { ...step, does: step.does.filter((one) => (one.unit ?? first) === unit) };
 }
 
 /** For what lies in the past: what it would have done to the history that follows. */

@@ -1,6 +1,7 @@
 import { Check, X } from 'lucide-react';
 import type { ReactNode } from 'react';
 import type { WayToMove } from '~/core/move/waysToMove';
+import { ButtonLink } from '~/web/parts/form/Button';
 import { hoursWords } from '~/core/quantity/hoursWords';
 
 const WORDS: Readonly<Record<WayToMove['way'], string>> = {
@@ -10,8 +11,15 @@ const WORDS: Readonly<Record<WayToMove['way'], string>> = {
   copy: 'Copy over the network, and cut over',
 };
 
+interface Props {
+  readonly ways: readonly WayToMove[];
+  readonly chosen: WayToMove['way'] | undefined;
+  /** The address at which the plan of a way is shown. */
+  readonly hrefOf: (way: WayToMove['way']) => string;
+}
+
 /** Every way with its reasons; what is possible first. */
-export function WaysToMove({ ways }: { readonly ways: readonly WayToMove[] }): ReactNode {
+export function WaysToMove({ ways, chosen, hrefOf }: Props): ReactNode {
   const sorted = [...ways].sort((a, b) => Number(b.possible) - Number(a.possible));
   return (
     <ul className="grid gap-3 lg:grid-cols-2" data-ways>
@@ -40,6 +48,15 @@ export function WaysToMove({ ways }: { readonly ways: readonly WayToMove[] }): R
           {pointOfNoReturn !== undefined && (
             <p className="mt-2 border-l-4 border-thinned pl-3">
               <strong>No way back from here.</strong> {pointOfNoReturn}
+            </p>
+          )}
+          {possible && (
+            <p className="mt-3">
+              {chosen === way ? (
+                <strong>Its plan stands below.</strong>
+              ) : (
+                <ButtonLink href={hrefOf(way)}>See its plan</ButtonLink>
+              )}
             </p>
           )}
         </li>

@@ -1,18 +1,31 @@
 import type { ReactNode } from 'react';
 import type { PlanStep } from '~/core/plan/plan';
+import { unitsOfStep } from '~/core/plan/engine/unitsOfStep';
 import type { PlanRun } from '~/core/planRun/planRun';
 import { bayShort } from '~/core/unit/bayName';
 import type { UnitState } from '~/core/unit/state';
 
 /** The plan on paper: tick boxes, serials in large type, cautions, and room for values written by hand. */
-export function PlanSheet({ unit, run }: { readonly unit: UnitState; readonly run: PlanRun }): ReactNode {
+export function PlanSheet({
+  units,
+  run,
+}: {
+  /** The units it acts on, by id, the first first. */
+  readonly units: Readonly<Record<string, UnitState>>;
+  readonly run: PlanRun;
+}): ReactNode {
   const { plan, done } = run;
+  const ids = Object.keys(units);
+  const unitOf = (step: PlanStep): UnitState => units[unitsOfStep(step, ids)[0] as string] as UnitState;
   return (
     <article className="hidden print:block" aria-hidden>
       <h1 className="text-xl">{plan.title}</h1>
-      <p>
-        {unit.place.site}, {unit.place.room} · {unit.profile.name} · serial {unit.details.serial ?? '________________'}
-      </p>
+      {Object.entries(units).map(([id, unit]) => (
+        <p key={id}>
+          {unit.name}: {unit.place.site}, {unit.place.room} · {unit.profile.name} · serial{' '}
+          {unit.details.serial ?? '________________'}
+        </p>
+      ))}
       <p className="mt-1 text-sm">
         The maker’s manual, local codes and licensed practice come before this sheet. Earth yourself; unplug every
         supply before a case is opened; hold drives by their sides.
@@ -27,7 +40,7 @@ export function PlanSheet({ unit, run }: { readonly unit: UnitState; readonly ru
             <div className="min-w-0 flex-1">
               <p className="font-semibold">{step.title}</p>
               {step.caution !== undefined && <p className="font-semibold">Take care: {step.caution}</p>}
-              <Blank step={step} unit={unit} />
+              <Blank step={step} unit={unitOf(step)} />
             </div>
             <span className="shrink-0 text-sm">time ________</span>
           </div>

@@ -1,14 +1,16 @@
 import type { ReactNode } from 'react';
-import { dryRun } from '~/core/plan/engine/dryRun';
+import { dryRunOver } from '~/core/plan/engine/dryRun';
 import { whyFrozen } from '~/core/plan/engine/frozen';
-import { planRisk } from '~/core/plan/engine/timeline';
+import { risksOf } from '~/core/plan/engine/timeline';
+import { unitsOfStep } from '~/core/plan/engine/unitsOfStep';
 import type { PlanRun } from '~/core/planRun/planRun';
 import type { UnitState } from '~/core/unit/state';
 import { hoursLeft } from './hoursLeft';
 import { PlanAhead } from './PlanAhead';
 
 export interface RestOfPlanProps {
-  readonly unit: UnitState;
+  /** The units it acts on, by id, as they are; the first first. */
+  readonly units: Readonly<Record<string, UnitState>>;
   readonly run: PlanRun;
   /** Bytes used by pool, as last read. */
   readonly used: Readonly<Record<string, number>>;
@@ -19,12 +21,16 @@ export interface RestOfPlanProps {
  * What is left of a plan, folded onto the state as it is: drawn by the server, and by the browser where it holds steps
  * the server has not got. The whole model comes with it.
  */
-export function RestOfPlan({ unit, run: { plan, done, ended }, used, now }: RestOfPlanProps): ReactNode {
-  if (!ended && whyFrozen(unit, plan)?.code === 'pool-lost') return null;
+export function RestOfPlan({ units, run: { plan, done, ended }, used, now }: RestOfPlanProps): ReactNode {
+  const ids = Object.keys(units);
+  if (!ended && Object.values(units).some((unit) => whyFrozen(unit, plan)?.code === 'pool-lost')) return null;
   const left = plan.steps
     .filter(({ id }) => !Object.hasOwn(done, id))
-    .map((step) => ({ ...step, ...hoursLeft(unit, step, used, now) }));
-  const ahead = ended ? [] : dryRun(unit, { ...plan, steps: left }, now);
-  const risks = Object.keys(unit.pools).flatMap((pool) => planRisk(unit, ahead, pool, now, used) ?? []);
-  return <PlanAhead plan={plan} ahead={ahead} risks={risks} pools={unit.pools} />;
+    .map((step) => {
+      const unit = units[unitsOfStep(step, ids)[0] ?? ''];
+      return { ...step, ...(unit ? hoursLeft(unit, step, used, now) : {}) };
+    });
+  const ahead = ended ? [] : dryRunOver(units, { ...plan, steps: left }, now);
+  const pools = Object.assign({}, ...Object.values(units).map((unit) => unit.pools)) as UnitState['pools'];
+  return <PlanAhead plan={plan} ahead={ahead} risks={risksOf(units, ahead, now, used)} pools={pools} />;
 }

@@ -1,7 +1,7 @@
 'use client';
 import dynamic from 'next/dynamic';
 import Link from 'next/link';
-import { useState, type ReactNode } from 'react';
+import { useMemo, useState, type ReactNode } from 'react';
 import { lastDone, nextStep, waitsFor } from '~/core/planRun/progress';
 import type { KnownDrive } from '~/core/plan/engine/knownDrive';
 import type { PlanStep, StepEvidence } from '~/core/plan/plan';
@@ -12,12 +12,15 @@ import { frontOf } from '~/core/unit/card';
 import type { PlanRun } from '~/core/planRun/planRun';
 import type { UnitState } from '~/core/unit/state';
 import { whyFrozen } from '~/core/plan/engine/frozen';
+import { unitsOfStep } from '~/core/plan/engine/unitsOfStep';
 import { expectedSerial } from '~/core/plan/engine/expectedSerial';
 import { api } from '~/web/parts/form/api';
 import { Button, ButtonLink } from '~/web/parts/form/Button';
 import { Notice } from '~/web/parts/form/Notice';
 import { Moment } from '~/web/parts/unit/Moment';
 import { UnitFront } from '~/web/parts/unit/UnitFront';
+import { BothFronts } from './BothFronts';
+import { CarryBack } from './CarryBack';
 import { EvidenceForm } from './EvidenceForm';
 import { EvidenceWords } from './EvidenceWords';
 import { jobOf } from './hoursLeft';
@@ -47,10 +50,15 @@ interface Props {
   readonly loose: readonly KnownDrive[];
   /** Bytes used by pool, as last read. */
   readonly used: Readonly<Record<string, number>>;
+  /** Every unit it acts on, in the plan's order. */
+  readonly all: readonly { readonly id: string; readonly version: number; readonly state: UnitState }[];
   readonly now: string;
   /** What is left of the plan, as the server sees it. */
   readonly rest: ReactNode;
 }
+
+/** What stops a plan that carries drives over, and is answered by carrying them back. */
+const CARRIES_BACK: ReadonlySet<string> = new Set(['asks-to-erase', 'not-as-it-was']);
 
 const KIND_WORDS = { check: 'Check', act: 'Do', wait: 'Wait', record: 'Write down' } as const;
 
@@ -66,11 +74,17 @@ export function Runner({
   isOwner,
   loose,
   used,
+  all,
   now,
   rest,
 }: Props): ReactNode {
-  const worker = useRun({ id, version, unit: recorded, plan: planId, run: recordedRun, loose });
-  const { unit, run, queue, busy, fault, stopped, conflict, confirm, change } = worker;
+  const elsewhere = useMemo(
+    () => Object.fromEntries(all.flatMap((one) => (one.id === id ? [] : [[one.id, one.state] as const]))),
+    [all, id],
+  );
+  const worker = useRun({ id, version, unit: recorded, plan: planId, run: recordedRun, loose, others: elsewhere });
+  const { unit: here, others, run, queue, busy, fault, stopped, conflict, confirm, change } = worker;
+  const units = Object.fromEntries(all.map((one) => [one.id, one.id === id ? here : (others[one.id] ?? one.state)]));
   const { plan, done, ended, paused } = run;
   const next = nextStep(run);
   // Nothing chosen by hand: the plan leads.
@@ -78,13 +92,15 @@ export function Runner({
   const [kept, setKept] = useState<Extract<StepEvidence, { kind: 'wrong-out' }> | null>(null);
   const [leaving, setLeaving] = useState<Leaving | null>(null);
   const step = plan.steps.find((one) => one.id === picked) ?? next ?? (plan.steps.at(-1) as PlanStep);
+  // A step is about the unit it acts on.
+  const unit = units[unitsOfStep(step, run.units)[0] ?? id] ?? here;
   const isDone = Object.hasOwn(done, step.id);
   const waiting = waitsFor(run, step);
   const before = isDone || ended ? undefined : lastDone(run);
   const count = Object.keys(done).length;
   const notYetSent = new Set(queue.map((one) => one.step));
   const job = jobOf(unit, step);
-  const freezes = ended ? undefined : whyFrozen(unit, plan);
+  const freezes = ended ? undefined : Object.values(units).flatMap((one) => whyFrozen(one, plan) ?? [])[0];
   const isLost = freezes?.code === 'pool-lost' && !isDone;
   // A drive that was in a hand: only where the step sends a hand to a tray, and only one that stands in a bay.
   const wrong = step.does.some(({ kind }) => kind === 'pull-drive')
@@ -235,6 +251,7 @@ export function Runner({
                 </Notice>
               </div>
             )}
+            {all.length > 1 && <BothFronts units={Object.values(units)} step={step} />}
             {step.bay !== undefined && (
               <div
                 className="relative mt-4 max-w-full overflow-x-auto"
@@ -274,6 +291,9 @@ export function Runner({
                       busy={busy}
                       onOverride={(override) => void sent(stopped.evidence, override)}
                     >
+                      {stopped.interlocks.some(({ code }) => CARRIES_BACK.has(code)) && (
+                        <CarryBack of={all[0]} mayRecord={mayRecord} />
+                      )}
                       {wrong !== undefined && (
                         <WrongDriveOut
                           unit={unit}
@@ -421,9 +441,11 @@ export function Runner({
           </div>
         )}
         <p className="mt-8 flex flex-wrap gap-x-5 gap-y-2 text-sm">
-          <Link href={`/units/${id}`} className="text-action underline">
-            {unit.name}
-          </Link>
+          {Object.entries(units).map(([one, { name }]) => (
+            <Link key={one} href={`/units/${one}`} className="text-action underline">
+              {name}
+            </Link>
+          ))}
           <button type="button" className="text-action underline" onClick={() => window.print()}>
             Print the sheet
           </button>
@@ -445,7 +467,7 @@ export function Runner({
           The maker’s manual, local codes and licensed practice come before this plan.
         </p>
       </section>
-      {queue.length === 0 ? rest : <RestOfPlan unit={unit} run={run} used={used} now={now} />}
+      {queue.length === 0 ? rest : <RestOfPlan units={units} run={run} used={used} now={now} />}
       {leaving && (
         <LeaveDialog
           of={{ id, plan: planId }}

@@ -39,6 +39,9 @@ export function ScansForm({ plan, step, unit, busy, onEvidence }: Props): ReactN
   const [said, setSaid] = useState<string | null>(null);
   const open = bays.filter(({ bay }) => read[bay] === undefined);
   const next = open.find(({ bay }) => bay === aimed) ?? open[0];
+  const isOut = step.does.some(({ kind }) => kind === 'pull-drive');
+  // Carried drives of which any may go into any bay.
+  const carried = step.does.flatMap((one) => (one.kind === 'carry-in' ? [one.serial] : []));
   const sizeIn = (bay: string): string => {
     const fit = step.does.find((one) => one.kind === 'fit-drive' && one.drive.bay === bay);
     return fit?.kind === 'fit-drive' ? (fit.drive.label ?? formatBytes(fit.drive.bytes)) : '';
@@ -49,7 +52,7 @@ export function ScansForm({ plan, step, unit, busy, onEvidence }: Props): ReactN
     const serial = typed.trim();
     if (serial === '' || !next) return;
     const twice = Object.entries(read).find(([, one]) => isSameSerial(one, serial));
-    if (twice) return setSaid(`${serial} is in ${bayName(unit, twice[0])} already.`);
+    if (twice) return setSaid(`${serial} was read for ${bayName(unit, twice[0])} already.`);
     // A drive that was planned for one bay goes there, whichever the list had come to.
     // One that nobody planned goes where none is named.
     const free =
@@ -59,9 +62,11 @@ export function ScansForm({ plan, step, unit, busy, onEvidence }: Props): ReactN
     const meant = open.find(({ expects }) => expects !== undefined && isSameSerial(expects, serial)) ?? free;
     keep({ ...read, [meant.bay]: serial });
     setSaid(
-      meant.bay === next.bay
-        ? `${serial} into ${bayName(unit, meant.bay)}: push until it clicks.`
-        : `${serial} belongs into ${bayName(unit, meant.bay)}: put it there.`,
+      isOut
+        ? `${serial} out of ${bayName(unit, meant.bay)}: write ${bayShort(unit, meant.bay)} on it.`
+        : meant.bay === next.bay
+          ? `${serial} into ${bayName(unit, meant.bay)}: push until it clicks.`
+          : `${serial} belongs into ${bayName(unit, meant.bay)}: put it there.`,
     );
     setText('');
     setAimed(null);
@@ -79,19 +84,21 @@ export function ScansForm({ plan, step, unit, busy, onEvidence }: Props): ReactN
     >
       {next && (
         <SerialField
-          label={`Serial for ${bayName(unit, next.bay)}, ${sizeIn(next.bay)}`}
+          label={[`Serial for ${bayName(unit, next.bay)}`, sizeIn(next.bay)].filter(Boolean).join(', ')}
           value={text}
           autoFocus
           hint={
             next.expects === undefined ? (
               'Scan it off the drive itself, then Enter.'
             ) : (
-              <>Planned here: {next.expects}. Any other of the list finds its own bay.</>
+              <>
+                {isOut ? 'By the record' : 'Planned here'}: {next.expects}. Any other of the list finds its own bay.
+              </>
             )
           }
           onSerial={setText}
           onScanned={add}
-          expects={open.flatMap(({ expects }) => expects ?? [])}
+          expects={carried.length > 0 ? carried : open.flatMap(({ expects }) => expects ?? [])}
         />
       )}
       <p role="status" className="min-h-6 font-semibold" data-said>
@@ -131,8 +138,7 @@ export function ScansForm({ plan, step, unit, busy, onEvidence }: Props): ReactN
                   className="min-h-9 min-w-0 flex-1 truncate text-left text-muted max-sm:min-h-11"
                   onClick={() => setAimed(bay)}
                 >
-                  {sizeIn(bay)}
-                  {expects !== undefined && `, ${expects}`}
+                  {[sizeIn(bay), expects].filter(Boolean).join(', ')}
                   <span className="sr-only">, read this one next</span>
                 </button>
               )}
@@ -149,9 +155,7 @@ export function ScansForm({ plan, step, unit, busy, onEvidence }: Props): ReactN
         >
           {open.length > 0
             ? `Next (${String(bays.length - open.length)} of ${String(bays.length)} read)`
-            : bays.length === 1
-              ? 'It is in'
-              : `All ${String(bays.length)} are in`}
+            : `${bays.length === 1 ? 'It is' : `All ${String(bays.length)} are`} ${isOut ? 'out' : 'in'}`}
         </Button>
       </div>
     </form>

@@ -43,6 +43,8 @@ interface Given {
   readonly run: PlanRun;
   /** What is recorded of the drives that may be taken in hand. */
   readonly loose: readonly KnownDrive[];
+  /** The other units it acts on, by id. */
+  readonly others: Readonly<Record<string, UnitState>>;
 }
 
 /**
@@ -50,7 +52,7 @@ interface Given {
  * model here, kept as "not yet sent", and sent in order once the network is back. What somebody else recorded in the
  * meantime is shown, and a person decides.
  */
-export function useRun({ id, version, unit, plan, run, loose }: Given) {
+export function useRun({ id, version, unit, plan, run, loose, others }: Given) {
   const router = useRouter();
   const [busy, setBusy] = useState(false);
   const [fault, setFault] = useState<string | null>(null);
@@ -92,10 +94,10 @@ export function useRun({ id, version, unit, plan, run, loose }: Given) {
     );
     return () => clearTimeout(soon);
   }, [loadModel, queue]);
-  const recorded = useMemo(() => ({ id, unit, plan, run, loose }), [id, unit, plan, run, loose]);
+  const recorded = useMemo(() => ({ id, unit, plan, run, loose, others }), [id, unit, plan, run, loose, others]);
   const here = useMemo(
-    () => (queue.length === 0 ? { unit, run } : model ? model.workedHere(recorded, queue) : null),
-    [unit, run, recorded, queue, model],
+    () => (queue.length === 0 ? { unit, run, others } : model ? model.workedHere(recorded, queue) : null),
+    [unit, run, others, recorded, queue, model],
   );
 
   const post = useCallback(
@@ -255,6 +257,7 @@ export function useRun({ id, version, unit, plan, run, loose }: Given) {
   // What waits here is not counted in yet: nothing is confirmed onto that.
   return {
     unit: here?.unit ?? unit,
+    others: here?.others ?? others,
     run: here?.run ?? run,
     queue,
     busy: busy || here === null,

@@ -16,19 +16,23 @@ interface Recorded {
   readonly run: PlanRun;
   /** What is recorded of the drives that may be taken in hand. */
   readonly loose: readonly KnownDrive[];
+  /** The other units it acts on, by id. */
+  readonly others: Readonly<Record<string, UnitState>>;
 }
 
 /** The unit and the plan as they are once what waits in this browser is counted in. */
 export interface Here {
   readonly world: World;
   readonly unit: UnitState;
+  readonly others: Readonly<Record<string, UnitState>>;
   readonly run: PlanRun;
 }
 
 /** Works on, on the same model, from what the server last said: each waiting step in its order; one that cannot stand changes nothing. */
-export function workedHere({ id, unit, plan, run, loose }: Recorded, queue: readonly NotYetSent[]): Here {
+export function workedHere({ id, unit, plan, run, loose, others }: Recorded, queue: readonly NotYetSent[]): Here {
   let world: World = worldOf([
     { ...emptyLedger(unitLedger(id)), state: unit },
+    ...Object.entries(others).map(([other, state]) => ({ ...emptyLedger(unitLedger(other)), state })),
     { ...emptyLedger(planLedger(plan)), state: run },
   ]);
   for (const { step, evidence, happenedAt } of queue) {
@@ -37,7 +41,12 @@ export function workedHere({ id, unit, plan, run, loose }: Recorded, queue: read
     const after = ahead(world, seen.entries, happenedAt);
     if (!isRefusal(after)) world = after;
   }
-  return { world, unit: unitIn(world, id) ?? unit, run: planIn(world, plan) ?? run };
+  return {
+    world,
+    unit: unitIn(world, id) ?? unit,
+    others: Object.fromEntries(Object.entries(others).map(([other, state]) => [other, unitIn(world, other) ?? state])),
+    run: planIn(world, plan) ?? run,
+  };
 }
 
 /** One more step, judged as the server would; nobody is the owner without it. */

@@ -12,6 +12,7 @@ import { StandingMark } from '~/web/parts/unit/StandingMark';
 export const MARKS: Partial<Record<NeedCode, Standing>> = {
   'data-lost': 'lost',
   'enclosure-away': 'thinned',
+  'on-the-way': 'thinned',
   'member-failed': 'thinned',
   'no-margin': 'thinned',
   'copy-failed': 'thinned',
@@ -52,6 +53,8 @@ export function wayOf({ code, unit, plan, serial }: NeedForHands): { readonly hr
     case 'slow':
     case 'no-baseline':
       return { href: `${page}?view=about`, words: 'See its figures' };
+    case 'on-the-way':
+      return { href: `${page}/move`, words: 'Carry them back' };
     case 'data-lost':
       return { href: `${page}/rescue`, words: 'Open the rescue desk' };
     case 'member-failed':

@@ -30,6 +30,8 @@ const VIEW_OF: Readonly<Record<UnitEventKind, keyof typeof VIEWS>> = {
   'pool-destroyed': 'pools',
   'pool-left': 'pools',
   'pool-arrived': 'pools',
+  'unit-packed': 'pools',
+  'unit-unpacked': 'pools',
   'pool-contents': 'pools',
   'volume-set': 'pools',
   'volume-removed': 'pools',

@@ -1,21 +1,28 @@
 import { notFound } from 'next/navigation';
 import { isRefusal } from '~/core/value/refusal';
-import { readWaysToMove } from '~/service/move/moveOperations';
+import { readMove } from '~/service/move/moveOperations';
 import { readUnitNames } from '~/service/units/readUnitNames';
 import { findUnit } from '~/service/units/unitOperations';
 import { Notice } from '~/web/parts/form/Notice';
+import { mayAct } from '~/service/access/viewer';
+import { WAYS_TO_MOVE } from '~/schemas/moveRequest';
+import { CarryBack } from '~/web/parts/plan/CarryBack';
+import { BeginPlan } from '~/web/parts/plan/BeginPlan';
+import { PlanAside } from '~/web/parts/plan/PlanAsk';
 import { MoveTo } from '~/web/parts/move/MoveTo';
 import { WaysToMove } from '~/web/parts/move/WaysToMove';
 import { insidePage } from '~/web/server/insidePage';
 
 export const metadata = { title: 'Move to another unit' };
 
-export default insidePage('reader', async ({ app, params, query }) => {
+export default insidePage('reader', async ({ app, viewer, params, query, now }) => {
   const unit = await findUnit(app, params['id']);
   if (isRefusal(unit)) notFound();
   const to = typeof query['to'] === 'string' ? query['to'] : '';
   const others = (await readUnitNames(app)).filter(({ id }) => id !== unit.id);
-  const ways = to === '' ? null : await readWaysToMove(app, unit.id, to);
+  const way = WAYS_TO_MOVE.find((one) => one === query['way']);
+  const move = to === '' ? null : await readMove(app, { from: unit.id, to, way }, now);
+  const tried = move && !isRefusal(move) ? move.tried : undefined;
   return (
     <div className="grid grid-cols-[minmax(0,1fr)] gap-4 p-5 max-sm:p-4">
       <div>
@@ -25,12 +32,38 @@ export default insidePage('reader', async ({ app, params, query }) => {
           the makers’ manuals of both come first, and a copy that was proven.
         </p>
       </div>
+      {unit.state.packed && (
+        <Notice grave title={`The drives of ${unit.state.name} are on the way to another unit`}>
+          <p>Erase nothing, and fit them nowhere else. They go back into the bays they had.</p>
+          <CarryBack of={unit} mayRecord={mayAct(viewer, 'keeper')} />
+        </Notice>
+      )}
       {others.length === 0 ? (
         <p>No other unit is on the shelf: register the newer one first, with its bays and its family.</p>
       ) : (
         <MoveTo id={unit.id} others={others} to={to} />
       )}
-      {ways && (isRefusal(ways) ? <Notice grave>{ways.sentence}</Notice> : <WaysToMove ways={ways} />)}
+      {move &&
+        (isRefusal(move) ? (
+          <Notice grave>{move.sentence}</Notice>
+        ) : (
+          <WaysToMove ways={move.ways} chosen={way} hrefOf={(one) => `/units/${unit.id}/move?to=${to}&way=${one}`} />
+        ))}
+      {tried && way && (
+        <div className="grid max-w-[760px] gap-3" data-move-plan={way}>
+          <PlanAside tried={isRefusal(tried) ? { ...tried, kind: 'refused' } : { kind: 'tried', ...tried }} />
+          {mayAct(viewer, 'keeper') && (
+            <BeginPlan
+              id={unit.id}
+              version={unit.version}
+              job="move"
+              wish={{ to, way }}
+              isReady={!isRefusal(tried)}
+              words="Begin the move"
+            />
+          )}
+        </div>
+      )}
     </div>
   );
 });

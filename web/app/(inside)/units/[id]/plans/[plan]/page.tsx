@@ -1,7 +1,7 @@
 import { notFound } from 'next/navigation';
 import { isRefusal } from '~/core/value/refusal';
-import { readKnownDrives } from '~/service/plans/readKnownDrives';
 import { readUsed } from '~/service/units/readUnit';
+import { readKnownDrives } from '~/service/plans/readKnownDrives';
 import { findRun } from '~/service/plans/stepOperations';
 import { findUnit } from '~/service/units/unitOperations';
 import { mayAct } from '~/service/access/viewer';
@@ -16,7 +16,11 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
   const [unit, found] = [await findUnit(app, params['id']), await findRun(app, params['id'], params['plan'])];
   if (isRefusal(unit) || isRefusal(found)) notFound();
   const { id: plan, run } = found.plan;
-  const [used, loose] = await Promise.all([readUsed(app, unit), readKnownDrives(app)]);
+  const all = (await Promise.all(run.units.map((one) => findUnit(app, one)))).flatMap((one) =>
+    isRefusal(one) ? [] : [one],
+  );
+  const units = Object.fromEntries(all.map(({ id, state }) => [id, state]));
+  const [used, loose] = await Promise.all([readUsed(app, ...all), readKnownDrives(app)]);
   const step = typeof query['step'] === 'string' ? query['step'] : undefined;
   return (
     <>
@@ -32,10 +36,11 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
         isOwner={mayAct(viewer, 'owner')}
         used={used}
         loose={loose}
+        all={all.map(({ id, version, state }) => ({ id, version, state }))}
         now={now.toISOString()}
-        rest={<RestOfPlan unit={unit.state} run={run} used={used} now={now.toISOString()} />}
+        rest={<RestOfPlan units={units} run={run} used={used} now={now.toISOString()} />}
       />
-      <PlanSheet unit={unit.state} run={run} />
+      <PlanSheet units={units} run={run} />
     </>
   );
 });

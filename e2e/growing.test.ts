@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { seriousFaults } from './axe';
 import { press } from './browser';
 import { openDemo } from './demo';
+import { ALL_DONE, confirm as confirmOn, stepShown } from './workPlan';
 
 const { shelf, page, says, textOf } = await openDemo();
 
@@ -20,36 +21,8 @@ const poolOf = async (id: string): Promise<{ usableBytes: number; shownBytes: nu
   const { state } = (await page.evaluate(async (of) => (await fetch(`/api/v1/units/${of}`)).json(), id)) as UnitRead;
   return Object.values(state.pools)[0] ?? { usableBytes: 0, shownBytes: 0 };
 };
-const step = (): Promise<string> => page.$eval('[data-step]', (part) => (part as HTMLElement).dataset['step'] ?? '');
-const ALL_DONE = 'Every step is done';
-
-/** Does the step that is shown as somebody does who does everything right; waits until another is. */
-async function confirm(serial: string): Promise<void> {
-  const was = await step();
-  if (await page.$('[data-evidence] [data-scan]')) {
-    await page.type('[data-scan]', serial);
-    await page.keyboard.press('Enter');
-  } else if (await page.$('[data-page-question]')) {
-    await page.locator('[data-page-question] [role=radio][value=done]').click();
-    await page.locator('[data-page-question] button[type=submit]').click();
-  } else {
-    const words = await page.$('[data-evidence] input');
-    if (words) await words.type('in the bank, versions of four weeks');
-    await page.$eval('[data-evidence] button[type=submit]', (button) => (button as HTMLElement).click());
-  }
-  await page
-    .waitForFunction(
-      (before, done) =>
-        document.querySelector<HTMLElement>('[data-step]')?.dataset['step'] !== before ||
-        document.querySelector('main')?.innerText.includes(done),
-      { timeout: 20_000 },
-      was,
-      ALL_DONE,
-    )
-    .catch(async () => {
-      throw new Error(`It stays at ${was}: ${await textOf('main')}`);
-    });
-}
+const step = (): Promise<string> => stepShown(page);
+const confirm = (serial: string): Promise<void> => confirmOn(page, { serial });
 
 it('leads from two years of readings to a date, the cheapest way, an order, a day, and its plan worked to the end on the phone', async () => {
   const id = await idOf('Bittern');

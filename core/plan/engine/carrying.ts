@@ -127,6 +127,6 @@ export function interlocksOfArrival(unit: UnitState, { does }: PlanStep, evidenc
     : stop(
         'not-as-it-was',
         `${unit.name} does not show what stood in the old unit.`,
-        'Start no repair, and answer no to whatever it asks. Switch it off, look whether every tray is fully home and in the bay of its number, and start it once more. If it shows the same again, carry the drives back.',
+        `Start no repair, assign no drive by hand, and answer no to whatever it asks. Switch it off, look whether every tray is fully home${unit.profile.roaming.flashStick ? ' and the flash stick is in: without it, it finds no roles' : ' and in the bay of its number'}; then start it once more. If it shows the same again, carry the drives back.`,
       );
 }

@@ -1,0 +1,169 @@
+import { ARRIVALS } from '../core/plan/engine/carrying';
+import { seriousFaults } from './axe';
+import { choose, press } from './browser';
+import { openDemo } from './demo';
+import { give, stepShown, workTo, type Given } from './workPlan';
+
+const { shelf, page, says, textOf } = await openDemo();
+
+interface DriveRead {
+  readonly serial: string;
+  readonly bay: string | null;
+}
+interface UnitRead {
+  readonly id: string;
+  readonly version: number;
+  readonly state: {
+    readonly name: string;
+    readonly power: string;
+    readonly packed?: object;
+    readonly drives: Readonly<Record<string, DriveRead>>;
+    readonly pools: Readonly<Record<string, { readonly name: string; readonly missing: readonly string[] }>>;
+    readonly dataSets: Readonly<Record<string, { readonly name: string }>>;
+  };
+}
+
+const read = <T>(path: string): Promise<T> =>
+  page.evaluate(async (of) => (await fetch(`/api/v1${of}`)).json(), path) as Promise<T>;
+const idOf = async (name: string): Promise<string> => {
+  const { units } = await read<{ units: UnitRead[] }>('/units');
+  return units.find(({ state }) => state.name === name)?.id ?? '';
+};
+const stateOf = async (id: string): Promise<UnitRead['state']> => (await read<UnitRead>(`/units/${id}`)).state;
+const serialsIn = async (id: string): Promise<string[]> =>
+  Object.values((await stateOf(id)).drives)
+    .filter(({ bay }) => bay !== null)
+    .sort((a, b) => Number(a.bay) - Number(b.bay))
+    .map(({ serial }) => serial);
+/** A newer unit with nothing in it, put on the shelf. */
+const newer = (name: string, profile: string, bays: number): Promise<{ id: string }> =>
+  page.evaluate(
+    async (body) =>
+      (
+        await fetch('/api/v1/units', {
+          method: 'POST',
+          headers: { 'content-type': 'application/json' },
+          body,
+        })
+      ).json() as Promise<{ id: string }>,
+    JSON.stringify({ name, place: { site: 'Packing house', room: 'comms cupboard' }, profile, bays }),
+  );
+const begin = async (from: string, to: string, way: string): Promise<void> => {
+  await page.goto(`${shelf.base}/units/${from}/move?to=${to}&way=${way}`);
+  await page.waitForSelector('[data-move-plan]');
+  await press(page, 'Begin the move');
+  await opened();
+};
+const opened = async (): Promise<void> => {
+  await page.waitForFunction(() => location.pathname.includes('/plans/'));
+  await page.waitForSelector('[data-step]');
+};
+
+it('carries a unit over in order: a drive for another bay is told, a question to erase ends it, and it goes back as it was', async () => {
+  const from = await idOf('Heron');
+  const serials = await serialsIn(from);
+  const before = await stateOf(from);
+  const { id: to } = await newer('Snipe', 'reedbank', 5);
+  await page.goto(`${shelf.base}/units/${from}/move`);
+  await choose(page, 'To', 'Snipe');
+  await page.waitForSelector('[data-ways]');
+  expect(await textOf('[data-way=carry-by-slot]')).toMatch(/possible[^]*each into the bay of the same number/);
+  await page.locator('[data-way=carry-by-slot] a').click();
+  await page.waitForSelector('[data-move-plan=carry-by-slot]');
+  expect(await textOf('[data-move-plan]')).toMatch(/Out of Heron[^]*Into Snipe[^]*Only now firmware/);
+  expect(await seriousFaults(page)).toEqual([]);
+  await press(page, 'Begin the move');
+  await opened();
+
+  const given = (): Given => ({ serials });
+  await workTo(page, 'in-1', given);
+  expect((await stateOf(from)).packed).toBeDefined();
+  await page.waitForSelector('[data-both-fronts]');
+  expect(await textOf('[data-in-hand]')).toBe(`${String(serials.length)} drives in hand`);
+  // The third is read while the second is looked for: it is told where it belongs.
+  await page.type('[data-scan]', serials[0] ?? '');
+  await page.keyboard.press('Enter');
+  await page.type('[data-scan]', serials[2] ?? '');
+  await page.keyboard.press('Enter');
+  await says('belongs into bay 3: put it there.', '[data-said]');
+  await give(page, { serials: [serials[1], ...serials.slice(3)].flatMap((one) => one ?? []) });
+  await page.waitForSelector('[data-step=start]');
+  await workTo(page, 'arrived', given);
+  expect(await seriousFaults(page)).toEqual([]);
+
+  await give(page, { choice: ARRIVALS[1] });
+  await page.waitForSelector('[data-stopped=asks-to-erase]');
+  expect(await textOf('[data-stopped]')).toMatch(/would erase what was carried[^]*Answer no/);
+  expect((await stateOf(to)).pools).toEqual({});
+  await press(page, 'Carry the drives back: lead me');
+  await page.waitForSelector('[data-step=nothing-erased]');
+  await workTo(page, null, given);
+  await press(page, 'Finish the plan');
+  await says('finished', 'nav[aria-label=Steps]');
+  const after = await stateOf(from);
+  expect(after.packed).toBeUndefined();
+  expect(after.pools).toEqual(before.pools);
+  expect(after.dataSets).toEqual(before.dataSets);
+  expect(await serialsIn(from)).toEqual(serials);
+  expect(await serialsIn(to)).toEqual([]);
+});
+
+it('carries it over on the phone to the end, with one step taken back on the way; both units are right afterwards', async () => {
+  await page.setViewport({ width: 390, height: 844, isMobile: true, hasTouch: true });
+  const [from, to] = [await idOf('Heron'), await idOf('Snipe')];
+  const serials = await serialsIn(from);
+  const before = await stateOf(from);
+  await begin(from, to, 'carry-by-slot');
+  const given = (): Given => ({ serials });
+  await workTo(page, 'compared', given);
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+  expect((await stateOf(from)).pools).toEqual({});
+  // The arrival is taken back: the pool is on its way again; and it arrives once more.
+  await press(page, 'Look at it, or take it back');
+  await press(page, 'Take this step back');
+  await page.waitForFunction(() => document.querySelector('[data-evidence] [role=radio]') !== null);
+  expect(Object.keys((await stateOf(from)).pools)).toEqual(Object.keys(before.pools));
+  expect((await stateOf(to)).pools).toEqual({});
+  expect(await stepShown(page)).toBe('arrived');
+  await workTo(page, null, given);
+  await press(page, 'Finish the plan');
+  await says('finished', 'nav[aria-label=Steps]');
+  const [old, now] = [await stateOf(from), await stateOf(to)];
+  expect(old).toMatchObject({ pools: {}, dataSets: {}, power: 'off' });
+  expect(Object.values(now.pools)).toMatchObject(
+    Object.values(before.pools).map(({ name }) => ({ name, missing: [] })),
+  );
+  expect(now.dataSets).toEqual(before.dataSets);
+  expect(await serialsIn(to)).toEqual(serials);
+  // Every drive knows where it is, and how it came there.
+  const life = await read<{ life: { where: object } }>(`/drives/${serials[0] ?? ''}`);
+  expect(life.life.where).toMatchObject({ kind: 'bay', unit: to, bay: '1' });
+  await page.goto(`${shelf.base}/units/${to}`);
+  await says('arrived whole');
+});
+
+it('carries a unit over by serials in any order; without its stick nothing is assigned, with it everything is there', async () => {
+  await page.setViewport({ width: 1280, height: 800 });
+  const from = await idOf('Bittern');
+  const serials = await serialsIn(from);
+  const before = await stateOf(from);
+  const { id: to } = await newer('Godwit', 'tidemill', 12);
+  await begin(from, to, 'carry-by-serial');
+  await workTo(page, 'in-1', () => ({ serials }));
+  const mixed = [...serials].reverse();
+  await workTo(page, 'arrived', () => ({ serials: mixed }));
+  // The stick was forgotten, whatever was ticked: it finds no roles.
+  await give(page, { choice: ARRIVALS[2] });
+  await page.waitForSelector('[data-stopped=not-as-it-was]');
+  expect(await textOf('[data-stopped]')).toMatch(/assign no drive by hand[^]*the flash stick is in/);
+  expect((await stateOf(to)).pools).toEqual({});
+  await workTo(page, null, () => ({}));
+  await press(page, 'Finish the plan');
+  await says('finished', 'nav[aria-label=Steps]');
+  const now = await stateOf(to);
+  expect(await serialsIn(to)).toEqual(mixed);
+  expect(Object.values(now.pools)).toMatchObject(
+    Object.values(before.pools).map(({ name }) => ({ name, missing: [] })),
+  );
+  expect((await stateOf(from)).pools).toEqual({});
+});

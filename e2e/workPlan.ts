@@ -1,0 +1,87 @@
+import { join } from 'node:path';
+import type { Page } from 'puppeteer-core';
+import { ROOT } from '../ops/folders';
+
+/** What stands on the page of a plan when nothing is left to do. */
+export const ALL_DONE = 'Every step is done';
+
+function wordsOf(page: Page): Promise<string> {
+  return page.$eval('main', (main) => (main as HTMLElement).innerText);
+}
+
+/** The step that is shown. */
+export function stepShown(page: Page): Promise<string> {
+  return page.$eval('[data-step]', (part) => (part as HTMLElement).dataset['step'] ?? '');
+}
+
+/** What somebody gives who does everything right. */
+export interface Given {
+  /** The serial of the one drive a step asks for. */
+  readonly serial?: string;
+  /** The serials of a list, in the order in which they are read. */
+  readonly serials?: readonly string[];
+  /** The words of the answer that is chosen; left out means the first. */
+  readonly choice?: string;
+}
+
+/** Gives what the step that is shown asks for; does not wait for what comes of it. */
+export async function give(page: Page, { serial = '', serials = [], choice }: Given): Promise<void> {
+  if (await page.$('[data-evidence][data-scans]')) {
+    for (let left = serials; left.length > 0; left = left.slice(1)) {
+      await page.type('[data-scan]', left[0] ?? '');
+      await page.keyboard.press('Enter');
+      const open = String(left.length - 1);
+      await page.waitForSelector(`[data-scans="${open}"]`);
+    }
+    await page.$eval('[data-evidence] button[type=submit]', (button) => (button as HTMLElement).click());
+  } else if (await page.$('[data-evidence] [data-scan]')) {
+    await page.type('[data-scan]', serial);
+    await page.keyboard.press('Enter');
+  } else if (await page.$('[data-page-question]')) {
+    await page.locator('[data-page-question] [role=radio][value=done]').click();
+    await page.locator('[data-page-question] button[type=submit]').click();
+  } else if (await page.$('[data-evidence] [role=radio]')) {
+    await page
+      .locator(choice === undefined ? '[data-evidence] [role=radio]' : `[role=radio][value="${choice}"]`)
+      .click();
+    await page.locator('[data-evidence] button[type=submit]').click();
+  } else if (await page.$('[data-evidence] input[type=file]')) {
+    const input = await page.$('input[type=file]');
+    await (input as unknown as { uploadFile: (path: string) => Promise<void> }).uploadFile(
+      join(ROOT, 'docs', 'screenshots', 'shelf.png'),
+    );
+  } else {
+    const words = await page.$('[data-evidence] input');
+    if (words) await words.type('in the bank, versions of four weeks');
+    await page.$eval('[data-evidence] button[type=submit]', (button) => (button as HTMLElement).click());
+  }
+}
+
+/** Does the step that is shown as somebody does who does everything right; waits until another is. */
+export async function confirm(page: Page, given: Given = {}): Promise<void> {
+  const was = await stepShown(page);
+  await give(page, given);
+  await page
+    .waitForFunction(
+      (before, done) =>
+        document.querySelector<HTMLElement>('[data-step]')?.dataset['step'] !== before ||
+        document.querySelector('main')?.innerText.includes(done),
+      { timeout: 20_000 },
+      was,
+      ALL_DONE,
+    )
+    .catch(async () => {
+      throw new Error(`It stays at ${was}: ${await wordsOf(page)}`);
+    });
+}
+
+/** Every step up to one, or to the end. */
+export async function workTo(page: Page, upTo: string | null, given: (step: string) => Given): Promise<string[]> {
+  const walked: string[] = [];
+  for (;;) {
+    const at = await stepShown(page);
+    if (at === upTo || (await wordsOf(page)).includes(ALL_DONE)) return walked;
+    walked.push(at);
+    await confirm(page, given(at));
+  }
+}

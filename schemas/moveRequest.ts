@@ -10,6 +10,7 @@ export const moveSchema = {
   properties: {
     from: uuid,
     to: uuid,
-    way: { enum: WAYS_TO_MOVE, description: 'Only this way; left out means all.' },
+    way: { enum: WAYS_TO_MOVE, description: 'Only this way, with its plan; left out means all, without.' },
+    addOld: { type: 'boolean', description: 'Of a copy: the one old drive becomes the second of the new pool.' },
   },
 } as const;

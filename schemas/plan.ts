@@ -248,6 +248,56 @@ const intentionSchema = {
     { ...object, required: ['kind'], properties: { unit: actsOn, kind: { const: 'unpack' } } },
     {
       ...object,
+      required: ['kind', 'to', 'pool'],
+      properties: {
+        unit: actsOn,
+        kind: { const: 'begin-copies' },
+        to: { ...uuid, description: 'The unit everything is copied to.' },
+        pool: id,
+      },
+    },
+    {
+      ...object,
+      required: ['kind', 'to', 'outcome'],
+      properties: {
+        unit: actsOn,
+        kind: { const: 'confirm-copies' },
+        to: { ...uuid, description: 'The copies that stand on this unit.' },
+        outcome: { enum: ['ran', 'same'] },
+      },
+    },
+    {
+      ...object,
+      required: ['kind', 'from', 'pool'],
+      properties: {
+        unit: actsOn,
+        kind: { const: 'take-over-data' },
+        from: { ...uuid, description: 'The unit it was copied from: what is left there is a copy from now on.' },
+        pool: id,
+      },
+    },
+    {
+      ...object,
+      required: ['kind', 'to'],
+      properties: { unit: actsOn, kind: { const: 'hand-over-data' }, to: uuid },
+    },
+    {
+      ...object,
+      required: ['kind', 'besides'],
+      properties: {
+        unit: actsOn,
+        kind: { const: 'prove-copies' },
+        besides: { ...uuid, description: 'Copies on this unit are not the ones that are proven.' },
+      },
+    },
+    {
+      ...object,
+      required: ['kind', 'on'],
+      properties: { unit: actsOn, kind: { const: 'forget-copies' }, on: uuid },
+    },
+    { ...object, required: ['kind', 'pool'], properties: { unit: actsOn, kind: { const: 'destroy-pool' }, pool: id } },
+    {
+      ...object,
       required: ['kind', 'bay', 'from', 'serial'],
       properties: {
         unit: actsOn,

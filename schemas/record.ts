@@ -286,7 +286,15 @@ export const WISHES = {
   move: {
     ...object,
     required: ['to', 'way'],
-    properties: { to: { ...uuid, description: 'The unit it is moved to.' }, way: { enum: WAYS_TO_MOVE } },
+    properties: {
+      to: { ...uuid, description: 'The unit it is moved to.' },
+      way: { enum: WAYS_TO_MOVE },
+      pool: { ...id, description: 'Of a copy: the pool it goes to; left out means the one with most room.' },
+      addOld: {
+        type: 'boolean',
+        description: 'Of a copy: at the very end the one old drive is wiped and becomes the second of that pool.',
+      },
+    },
   },
   'carry-back': { ...object, properties: {} },
   rescue: { ...object, required: ['because'], properties: { because: { enum: ['lost', 'offers-to-erase'] } } },

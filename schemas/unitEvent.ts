@@ -434,6 +434,12 @@ const STATED = [
       offSite: { type: 'boolean' },
       everyDays: { type: 'integer', minimum: 1, maximum: 3650 },
       freeBytes: bytesOrNone,
+      on: {
+        ...object,
+        required: ['unit', 'pool'],
+        properties: { unit: uuid, pool: uuid },
+        description: 'The unit and the pool on the shelf it stands on, where it does.',
+      },
     },
   },
   {
@@ -448,7 +454,10 @@ const STATED = [
       kind: { const: 'copy-confirmed' },
       dataSet: id,
       copy: id,
-      outcome: { enum: ['ran', 'failed', 'restore-worked', 'restore-failed'] },
+      outcome: {
+        enum: ['ran', 'failed', 'restore-worked', 'restore-failed', 'same', 'differs'],
+        description: '`same` and `differs`: it was compared with what it is a copy of.',
+      },
       freeBytes: bytesOrNone,
       note,
     },
@@ -523,6 +532,15 @@ const MADE = [
     },
   },
   { ...object, required: ['kind'], properties: { kind: { const: 'unit-unpacked' } } },
+  {
+    ...object,
+    required: ['kind', 'from', 'dataSets'],
+    properties: {
+      kind: { const: 'data-arrived' },
+      from: { ...uuid, description: 'The unit it was copied from.' },
+      dataSets: { type: 'object', description: 'What is at home here from now on, with its copies.' },
+    },
+  },
   takenBackSchema,
 ] as const;
 

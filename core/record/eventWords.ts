@@ -57,6 +57,10 @@ export function eventWords(event: UnitEvent, unit: Pick<UnitState, 'enclosures'>
       return `${event.name} ${event.from === null ? 'is there as it was found' : 'arrived whole'}: ${factsOf(event.scheme).name}, ${formatBytes(event.usableBytes)} usable.`;
     case 'pool-contents':
       return 'Its volumes and the register of its copies came along.';
+    case 'data-arrived':
+      return `${Object.values(event.dataSets as Record<string, { readonly name: string }>)
+        .map(({ name }) => name)
+        .join(', ')} is at home here from now on, with the register of its copies.`;
     case 'unit-packed':
       return 'Shut down and packed: its drives are carried to another unit.';
     case 'unit-unpacked':
@@ -156,6 +160,8 @@ export const OUTCOME_WORDS = {
   failed: 'Backup failed',
   'restore-worked': 'A restore was tried and worked',
   'restore-failed': 'A restore was tried and did not work',
+  same: 'Compared with what it is a copy of: the same',
+  differs: 'Compared with what it is a copy of: they differ',
 } as const;
 
 export const FIELD_WORDS: Readonly<Record<string, string>> = {

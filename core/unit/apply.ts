@@ -6,7 +6,7 @@ import { clearDrive, failDrive, insert, removeDrive, returnDrive, suspectDrive, 
 import { endJob, finishJob, progressJob, restartJob, startJob, takeOver, withJob } from './applyJob';
 import { beginPlan, endPlanHere, passStep, restPlan } from './applyPlanHere';
 import { packUnit, unpackUnit } from './applyPacked';
-import { bringPool, fillPool, leavePool } from './applyPoolMoved';
+import { bringPool, fillPool, leavePool, takeInData } from './applyPoolMoved';
 import { assignSpare, createPool, destroyPool, reshapePool, restorePool } from './applyPool';
 import * as box from './applyUnit';
 import type { UnitEvent } from './event';
@@ -55,6 +55,8 @@ export function apply(unit: UnitState | null, event: UnitEvent, happenedAt: stri
       return bringPool(unit, event, happenedAt);
     case 'pool-contents':
       return fillPool(unit, event);
+    case 'data-arrived':
+      return takeInData(unit, event);
     case 'unit-packed':
       return packUnit(unit, event, happenedAt);
     case 'unit-unpacked':

@@ -32,8 +32,8 @@ export function describeCopy(
 ): UnitState | Refusal {
   return inDataSet(unit, dataSet, (set) => {
     const before = entryOf(set.copies, id);
-    const { ranAt, failedAt, restoreTriedAt, restoreWorked, describedAt = happenedAt } = before ?? {};
-    const history = { ranAt, failedAt, restoreTriedAt, restoreWorked };
+    const { ranAt, failedAt, sameAt, restoreTriedAt, restoreWorked, describedAt = happenedAt } = before ?? {};
+    const history = { ranAt, failedAt, sameAt, restoreTriedAt, restoreWorked };
     const kept = Object.fromEntries(Object.entries(history).filter(([, value]) => value !== undefined));
     return withDataSet(unit, { ...set, copies: { ...set.copies, [id]: { id, ...body, describedAt, ...kept } } });
   });
@@ -59,11 +59,15 @@ export function confirmCopy(
       failed: { failedAt: at },
       'restore-worked': { restoreTriedAt: at, restoreWorked: true },
       'restore-failed': { restoreTriedAt: at, restoreWorked: false },
+      same: { sameAt: at },
+      // What differs is not there as a copy before it has run again.
+      differs: { failedAt: at },
     }[outcome];
     const space = freeBytes === undefined ? {} : { freeBytes };
-    // Once it has run again, that it had failed is history.
-    const { failedAt, ...rest } = before;
-    const failure = outcome === 'ran' || failedAt === undefined ? {} : { failedAt };
+    // Once it has run again, or was seen to be the same, that it had failed is history; what differs is the same no more.
+    const { failedAt, sameAt, ...left } = before;
+    const rest = outcome === 'differs' || sameAt === undefined ? left : { ...left, sameAt };
+    const failure = outcome === 'ran' || outcome === 'same' || failedAt === undefined ? {} : { failedAt };
     return withDataSet(unit, { ...set, copies: { ...set.copies, [copy]: { ...rest, ...failure, ...news, ...space } } });
   });
 }

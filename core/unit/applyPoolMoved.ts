@@ -126,12 +126,26 @@ export function arrivalOf(pool: Pool, from: string): Of<'pool-arrived'> {
 
 /** What was in it at the unit it left. */
 export function fillPool(unit: UnitState, { pool: id, volumes, dataSets }: Of<'pool-contents'>): UnitState | Refusal {
-  if (!entryOf(unit.pools, id)) return poolUnknown(unit, id);
+  return entryOf(unit.pools, id)
+    ? withContents(unit, id, { volumes, dataSets } as PoolContents)
+    : poolUnknown(unit, id);
+}
+
+/** What was copied here, with its copies, is at home here from now on. */
+export function takeInData(unit: UnitState, { from, dataSets }: Of<'data-arrived'>): UnitState | Refusal {
+  const sets = Object.values(dataSets as PoolContents['dataSets']);
+  const stray = sets.find(({ pool }) => pool !== undefined && !entryOf(unit.pools, pool));
+  return stray
+    ? poolUnknown(unit, stray.pool ?? '')
+    : withContents(unit, from, { volumes: {}, dataSets: dataSets as PoolContents['dataSets'] });
+}
+
+function withContents(unit: UnitState, id: string, { volumes, dataSets }: PoolContents): UnitState {
   const taken = [
     ...Object.keys(volumes).filter((one) => entryOf(unit.volumes, one)),
     ...Object.keys(dataSets).filter((one) => entryOf(unit.dataSets, one)),
   ];
-  // Names of volumes are given by each unit: one that is taken goes by the pool's as well.
+  // Names are given by each unit: one that is taken goes by where it came from as well.
   const named = <T extends { readonly id: string }>(all: Readonly<Record<string, T>>): Record<string, T> =>
     Object.fromEntries(
       Object.values(all).map((one) =>
@@ -142,7 +156,7 @@ export function fillPool(unit: UnitState, { pool: id, volumes, dataSets }: Of<'p
     );
   return frozen({
     ...unit,
-    volumes: { ...unit.volumes, ...named(volumes as PoolContents['volumes']) },
-    dataSets: { ...unit.dataSets, ...named(dataSets as PoolContents['dataSets']) },
+    volumes: { ...unit.volumes, ...named(volumes) },
+    dataSets: { ...unit.dataSets, ...named(dataSets) },
   });
 }

@@ -158,6 +158,10 @@ export interface Copy {
   readonly ranAt?: string;
   /** Set while it has failed and not run since. */
   readonly failedAt?: string;
+  /** The unit and the pool on the shelf it stands on, where it does. */
+  readonly on?: { readonly unit: string; readonly pool: string };
+  /** When it was last compared with what it is a copy of, and was the same. */
+  readonly sameAt?: string;
   /** When a restore was last tried, and whether it worked. */
   readonly restoreTriedAt?: string;
   readonly restoreWorked?: boolean;

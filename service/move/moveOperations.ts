@@ -1,5 +1,6 @@
 import type { FromSchema } from 'json-schema-to-ts';
 import { waysToMove, type WayToMove } from '../../core/move/waysToMove';
+import { whyOldNotAdded } from '../../core/plan/makers/move/copyOver';
 import { isRefusal, type Refusal } from '../../core/value/refusal';
 import { moveSchema } from '../../schemas/moveRequest';
 import type { StoredUnit } from '../../store/units';
@@ -17,12 +18,24 @@ export interface Move {
   readonly ways: readonly WayToMove[];
   /** The plan of the way that was asked for, where it is possible; or why it is not begun now, as while another runs. */
   readonly tried?: PlanTried | Refusal;
+  /** Of a copy: why the old drive cannot become the second of the new pool; left out where it can. */
+  readonly oldStays?: string;
 }
 
 /** How one unit can be moved to another, with what is in use as it was last read; and the plan of one way. */
 export async function readMove(
   app: App,
-  { from, to, way }: { readonly from: string; readonly to: string; readonly way?: Way | undefined },
+  {
+    from,
+    to,
+    way,
+    addOld,
+  }: {
+    readonly from: string;
+    readonly to: string;
+    readonly way?: Way | undefined;
+    readonly addOld?: boolean | undefined;
+  },
   now: Date,
 ): Promise<Move | Refusal> {
   const [old, newer] = [await findUnit(app, from), await findUnit(app, to)];
@@ -33,8 +46,16 @@ export async function readMove(
   const ways = waysToMove(old.state, newer.state, used);
   if (isRefusal(ways)) return ways;
   if (way === undefined || !ways.some((one) => one.way === way && one.possible)) return { old, newer, ways };
-  const plan = await planned(app, old, 'move', { to: newer.id, way }, newer);
-  return { old, newer, ways, tried: isRefusal(plan) ? plan : shownRun([old, newer], plan, now, used) };
+  const plan = await planned(
+    app,
+    old,
+    'move',
+    { to: newer.id, way, ...(addOld === undefined ? {} : { addOld }) },
+    newer,
+  );
+  const oldStays = whyOldNotAdded({ old: old.state, newer: newer.state, used });
+  const stays = oldStays === undefined ? {} : { oldStays };
+  return { old, newer, ways, ...stays, tried: isRefusal(plan) ? plan : shownRun([old, newer], plan, now, used) };
 }
 
 const ways = operationTaking<FromSchema<typeof moveSchema>>(moveSchema)({

@@ -7,6 +7,7 @@ import { serialKey } from '../../drive/serial';
 import { BayName, bayName } from '../../unit/bayName';
 import { EVIDENCE_WORDS, eventsOfStep } from './eventsOfStep';
 import { carryingIn, interlocksOfArrival, interlocksOfCarry, type Units } from './carrying';
+import { interlocksOfLastCopy, interlocksOfProof } from './copying';
 import { interlocksOfCount } from './counted';
 import { fitting, interlocksOfHand, takingOver } from './driveInHand';
 import { interlocksOfEvidence, interlocksOfFit, interlocksOfHazards, type Interlock } from './interlock';
@@ -67,6 +68,7 @@ export function attempt(
     ...interlocksOfCount(step, evidence),
     ...interlocksOfCarry(unit, step, evidence, units),
     ...interlocksOfArrival(unit, step, evidence),
+    ...interlocksOfProof(step, evidence),
   );
   const taking = takingOver(step);
   if (taking?.kind === 'take-drive' && evidence.kind === 'serial')
@@ -88,6 +90,7 @@ export function attempt(
       interlocks.push(...interlocksOfFit(state, member, event.drive));
       if (interlocks.some(({ code }) => code === 'too-small')) return tried(unit, [], hazards, margin, interlocks);
     }
+    interlocks.push(...interlocksOfLastCopy(step.does[0]?.unit, state, event, units));
     const seen = preview(state, event, at);
     if (isRefusal(seen)) return interlocks.length > 0 ? tried(unit, [], hazards, margin, interlocks) : seen;
     // What the wrong drive would cost is said where it is named.

@@ -14,6 +14,14 @@ import { entryOf } from '../../value/entryOf';
 import { isRefusal, refusal, type Refusal } from '../../value/refusal';
 import { arrivalOf } from '../../unit/applyPoolMoved';
 import { ARRIVALS, eventsOfCarryIn, type Units } from './carrying';
+import {
+  eventsOfBeginning,
+  eventsOfConfirming,
+  eventsOfForgetting,
+  eventsOfHandingOver,
+  eventsOfProving,
+  eventsOfTakingOver,
+} from './copying';
 import { expectedSerial } from './expectedSerial';
 import { serialMeant, type KnownDrive } from './knownDrive';
 import type { Intention, PlanStep, StepEvidence } from '../plan';
@@ -230,6 +238,20 @@ function eventsOf(unit: UnitState, intention: Intention, inHand: InHand): UnitEv
         ? poolsOf(from).map((pool) => arrivalOf(pool, intention.from))
         : refusal('not-found', 'The unit it comes from is not at hand.', '/step');
     }
+    case 'begin-copies':
+      return eventsOfBeginning(unit, intention.to, intention.pool, inHand.units);
+    case 'confirm-copies':
+      return eventsOfConfirming(unit, intention.to, intention.outcome);
+    case 'take-over-data':
+      return eventsOfTakingOver(intention.unit ?? '', intention.from, intention.pool, inHand.units);
+    case 'hand-over-data':
+      return eventsOfHandingOver(unit);
+    case 'prove-copies':
+      return eventsOfProving(unit, intention.besides);
+    case 'forget-copies':
+      return eventsOfForgetting(unit, intention.on);
+    case 'destroy-pool':
+      return [{ kind: 'pool-destroyed', pool: intention.pool }];
     case 'clear-signs':
       return unit.signs.length > 0 ? [{ kind: 'signs-cleared' }] : [];
     case 'take-drive':

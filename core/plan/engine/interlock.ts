@@ -34,6 +34,8 @@ export interface Interlock {
     | 'interrupts-work'
     | 'asks-to-erase'
     | 'not-as-it-was'
+    | 'copies-differ'
+    | 'last-copy'
     | 'drives-missing';
   readonly sentence: string;
   readonly back: string;

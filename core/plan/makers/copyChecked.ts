@@ -1,4 +1,5 @@
 import { copyWords } from '../../upkeep/copyWords';
+import { isProven } from '../../unit/provenCopy';
 import type { DataSet, UnitState } from '../../unit/state';
 import type { Draft } from './draftPlan';
 
@@ -37,7 +38,7 @@ function worriesOf({ name, copies }: DataSet): string[] {
   const worries: string[] = [];
   if (all.every(({ keeps }) => keeps === 'mirror'))
     worries.push(`Every copy of ${name} is a mirror: it repeats a deletion.`);
-  if (!all.some(({ restoreWorked }) => restoreWorked === true))
+  if (!all.some(isProven))
     worries.push(`No restore of ${name} has been proven. Fetch one file back now: it takes minutes.`);
   if (all.every(({ failedAt }) => failedAt !== undefined))
     worries.push(`The last run of every copy of ${name} failed.`);

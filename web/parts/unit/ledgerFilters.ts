@@ -32,6 +32,7 @@ const VIEW_OF: Readonly<Record<UnitEventKind, keyof typeof VIEWS>> = {
   'pool-arrived': 'pools',
   'unit-packed': 'pools',
   'unit-unpacked': 'pools',
+  'data-arrived': 'copies',
   'pool-contents': 'pools',
   'volume-set': 'pools',
   'volume-removed': 'pools',

@@ -5,11 +5,16 @@ import { isRefusal, refusal, type Refusal } from '../../../value/refusal';
 import type { PlanBody } from '../../plan';
 import type { BothUnits, MoveAround } from './bothUnits';
 import { carrySteps } from './carry';
+import { copyOverSteps } from './copyOver';
 
 export interface MoveWish {
   /** The unit it is moved to. */
   readonly to: string;
   readonly way: (typeof WAYS_TO_MOVE)[number];
+  /** Of a copy: the pool it goes to; left out means the one with most room. */
+  readonly pool?: string;
+  /** Of a copy: at the very end the one old drive becomes the second of that pool. */
+  readonly addOld?: boolean;
   /** Both units and how full their pools are, as they are on record. */
   readonly around?: MoveAround;
 }
@@ -19,7 +24,7 @@ export interface MoveWish {
  *
  * @returns refused with the reasons where the way is not possible
  */
-export function movePlan(unit: UnitState, { to, way, around }: MoveWish): PlanBody | Refusal {
+export function movePlan(unit: UnitState, { to, way, pool, addOld, around }: MoveWish): PlanBody | Refusal {
   if (!around) return refusal('not-found', 'The unit it is moved to is not at hand.', '/to');
   const ways = waysToMove(unit, around.target, around.used);
   if (isRefusal(ways)) return ways;
@@ -36,5 +41,6 @@ export function movePlan(unit: UnitState, { to, way, around }: MoveWish): PlanBo
   const both: BothUnits = { from: around.from, to, old: unit, newer: around.target, used: around.used };
   if (way === 'carry-by-slot' || way === 'carry-by-serial')
     return { job: 'move', title: `Carry ${unit.name} over to ${around.target.name}`, steps: carrySteps(both, way) };
-  return refusal('not-possible', 'There is no plan for this way yet.', '/way');
+  const steps = copyOverSteps(both, { pool, addOld, byAssistant: way === 'assistant' }, chosen.hours[1]);
+  return isRefusal(steps) ? steps : { job: 'move', title: `Move ${unit.name} to ${around.target.name}`, steps };
 }

@@ -10,6 +10,7 @@ import { CarryBack } from '~/web/parts/plan/CarryBack';
 import { BeginPlan } from '~/web/parts/plan/BeginPlan';
 import { PlanAside } from '~/web/parts/plan/PlanAsk';
 import { MoveTo } from '~/web/parts/move/MoveTo';
+import { OldDrive } from '~/web/parts/move/OldDrive';
 import { WaysToMove } from '~/web/parts/move/WaysToMove';
 import { insidePage } from '~/web/server/insidePage';
 
@@ -21,7 +22,9 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
   const to = typeof query['to'] === 'string' ? query['to'] : '';
   const others = (await readUnitNames(app)).filter(({ id }) => id !== unit.id);
   const way = WAYS_TO_MOVE.find((one) => one === query['way']);
-  const move = to === '' ? null : await readMove(app, { from: unit.id, to, way }, now);
+  const isCopied = way === 'copy' || way === 'assistant';
+  const addOld = isCopied && query['old'] === 'added';
+  const move = to === '' ? null : await readMove(app, { from: unit.id, to, way, addOld }, now);
   const tried = move && !isRefusal(move) ? move.tried : undefined;
   return (
     <div className="grid grid-cols-[minmax(0,1fr)] gap-4 p-5 max-sm:p-4">
@@ -49,15 +52,18 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
         ) : (
           <WaysToMove ways={move.ways} chosen={way} hrefOf={(one) => `/units/${unit.id}/move?to=${to}&way=${one}`} />
         ))}
-      {tried && way && (
+      {move && tried && way && (
         <div className="grid max-w-[760px] gap-3" data-move-plan={way}>
+          {isCopied && !isRefusal(move) && (
+            <OldDrive address={`/units/${unit.id}/move?to=${to}&way=${way}`} isAdded={addOld} whyNot={move.oldStays} />
+          )}
           <PlanAside tried={isRefusal(tried) ? { ...tried, kind: 'refused' } : { kind: 'tried', ...tried }} />
           {mayAct(viewer, 'keeper') && (
             <BeginPlan
               id={unit.id}
               version={unit.version}
               job="move"
-              wish={{ to, way }}
+              wish={{ to, way, ...(addOld ? { addOld } : {}) }}
               isReady={!isRefusal(tried)}
               words="Begin the move"
             />

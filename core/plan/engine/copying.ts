@@ -1,0 +1,174 @@
+import { freeName } from '../../unit/freeName';
+import type { UnitEvent } from '../../unit/event';
+import { isProven } from '../../unit/provenCopy';
+import { poolsOf, type Copy, type DataSet, type UnitState } from '../../unit/state';
+import { entryOf } from '../../value/entryOf';
+import { refusal, type Refusal } from '../../value/refusal';
+import type { PlanStep, StepEvidence } from '../plan';
+import type { Units } from './carrying';
+import type { Interlock } from './interlock';
+
+/** Data copied from one unit to another: which copy is which at every moment, and the last proven one that nobody takes away. */
+
+/** What a comparison or a trial came to; only the first is taken for proof. */
+export const COMPARED = ['Both ends are the same', 'They differ, or one could not be read'] as const;
+export const PROVEN = ['A file came back from it, and is right', 'It did not, or there is no other copy'] as const;
+
+/** Every data set gets a copy on the other unit; a pool nobody has written down what it holds is one by its name. */
+export function eventsOfBeginning(unit: UnitState, to: string, pool: string, units: Units): UnitEvent[] {
+  const other = entryOf(units, to);
+  const where = `${other?.name ?? 'The newer unit'}, ${entryOf(other?.pools ?? {}, pool)?.name ?? 'its pool'}`;
+  const sets = Object.values(unit.dataSets);
+  const covered = new Set(sets.map((set) => set.pool));
+  const bare = covered.has(undefined) ? [] : poolsOf(unit).filter(({ id }) => !covered.has(id));
+  return [
+    ...bare.map(({ id, name }) => ({ kind: 'data-set-described', dataSet: id, name, pool: id }) as const),
+    ...[...sets, ...bare.map(({ id }) => ({ id, copies: {} }))].map(({ id, copies }): UnitEvent => ({
+      kind: 'copy-described',
+      dataSet: id,
+      copy: idOn(copies, to) ?? freeName(copies, 'moved'),
+      where: where.slice(0, 120),
+      keeps: 'mirror',
+      offSite: other !== undefined && other.place.site !== unit.place.site,
+      on: { unit: to, pool },
+    })),
+  ];
+}
+
+/** The copies on a unit, all with one outcome. */
+export function eventsOfConfirming(unit: UnitState, to: string, outcome: 'ran' | 'same'): UnitEvent[] {
+  return Object.values(unit.dataSets).flatMap(({ id, copies }): UnitEvent[] => {
+    const copy = idOn(copies, to);
+    return copy === undefined ? [] : [{ kind: 'copy-confirmed', dataSet: id, copy, outcome }];
+  });
+}
+
+function idOn(copies: DataSet['copies'], unit: string): string | undefined {
+  return Object.values(copies).find(({ on }) => on?.unit === unit)?.id;
+}
+
+/**
+ * The data is at home here from now on: its copies came along in the register, and what stands in the old unit is one of
+ * them, as good as the last comparison.
+ */
+export function eventsOfTakingOver(to: string, from: string, pool: string, units: Units): UnitEvent[] | Refusal {
+  const old = entryOf(units, from);
+  if (!old) return refusal('not-found', 'The unit it comes from is not at hand.', '/step');
+  const sets = Object.values(old.dataSets);
+  const unproven = sets.find(({ copies }) => entryOf(copies, idOn(copies, to) ?? '')?.sameAt === undefined);
+  if (unproven)
+    return refusal(
+      'not-compared',
+      `${unproven.name} was not compared at both ends: the copy is not known to be whole.`,
+      '/step',
+    );
+  const dataSets = Object.fromEntries(
+    sets.map((set) => {
+      const { id, copies } = set;
+      const here = idOn(copies, to) ?? '';
+      const { [here]: moved, ...others } = copies;
+      const left = freeName(others, 'before-the-move');
+      return [id, { ...set, pool, copies: { ...others, [left]: leftBehind(old, from, left, set, moved) } }];
+    }),
+  );
+  return sets.length === 0 ? [] : [{ kind: 'data-arrived', from, dataSets }];
+}
+
+/** What stands in the old unit, once the data has moved: a copy that nothing keeps up to date. */
+function leftBehind(
+  old: UnitState,
+  unit: string,
+  id: string,
+  { pool = poolsOf(old)[0]?.id ?? '' }: DataSet,
+  moved: Copy | undefined,
+): Copy {
+  return {
+    id,
+    where: `${old.name}, as it was before the move`.slice(0, 120),
+    keeps: 'mirror',
+    offSite: false,
+    on: { unit, pool },
+    describedAt: moved?.describedAt ?? old.registeredAt,
+    ...(moved?.ranAt === undefined ? {} : { ranAt: moved.ranAt }),
+    ...(moved?.sameAt === undefined ? {} : { sameAt: moved.sameAt }),
+  };
+}
+
+/** What left the register of the old unit with the data. */
+export function eventsOfHandingOver(unit: UnitState): UnitEvent[] {
+  return Object.keys(unit.dataSets).map((dataSet) => ({ kind: 'data-set-removed', dataSet }));
+}
+
+/** A file was fetched back from the copy that is trusted: one with versions before a mirror. */
+export function eventsOfProving(unit: UnitState, besides: string): UnitEvent[] {
+  return Object.values(unit.dataSets).flatMap(({ id, copies }): UnitEvent[] => {
+    const others = Object.values(copies).filter(({ on }) => on?.unit !== besides);
+    const copy = others.find(({ keeps }) => keeps === 'versions') ?? others[0];
+    return copy ? [{ kind: 'copy-confirmed', dataSet: id, copy: copy.id, outcome: 'restore-worked' }] : [];
+  });
+}
+
+/** Copies that stood on a unit are there no more. */
+export function eventsOfForgetting(unit: UnitState, on: string): UnitEvent[] {
+  return Object.values(unit.dataSets).flatMap(({ id, copies }) =>
+    Object.values(copies)
+      .filter((copy) => copy.on?.unit === on)
+      .map((copy): UnitEvent => ({ kind: 'copy-removed', dataSet: id, copy: copy.id })),
+  );
+}
+
+/** What stops a comparison that does not come out, or a copy that could not be read back. */
+export function interlocksOfProof({ does }: Pick<PlanStep, 'does'>, evidence: StepEvidence): Interlock[] {
+  if (evidence.kind !== 'choice') return [];
+  const stop = (code: Interlock['code'], sentence: string, back: string): Interlock[] => [
+    { kind: 'interlock', code, sentence, back, serial: '', mayOverride: false },
+  ];
+  if (evidence.choice === COMPARED[1] && does.some(({ kind }) => kind === 'confirm-copies'))
+    return stop(
+      'copies-differ',
+      'The two ends differ: what is there is no copy yet.',
+      'Look which files are missing or different: recycle areas and thumbnails may be left out. Copy those again, then compare again. Nothing is lost: the old unit has everything.',
+    );
+  if (evidence.choice === PROVEN[1] && does.some(({ kind }) => kind === 'prove-copies'))
+    return stop(
+      'last-copy',
+      'Then what stands in the old unit is the last second copy.',
+      'Leave its drives as they are. Make another copy, off site where you can, and fetch a file back from it; this step waits.',
+    );
+  return [];
+}
+
+/**
+ * What stops a step that would take away the last proven copy of a data set: its own pool is taken apart with no proven
+ * copy elsewhere; or a copy is, and no other is proven.
+ *
+ * @param units every unit the plan acts on, before the step
+ */
+export function interlocksOfLastCopy(
+  here: string | undefined,
+  unit: UnitState,
+  event: UnitEvent,
+  units: Units,
+): Interlock[] {
+  if (event.kind !== 'pool-destroyed') return [];
+  const serial = entryOf(unit.pools, event.pool)?.bands[0]?.members[0] ?? '';
+  const goes = (copy: Copy): boolean => copy.on !== undefined && copy.on.unit === here && copy.on.pool === event.pool;
+  const stop = (set: DataSet, what: string): Interlock => ({
+    kind: 'interlock',
+    code: 'last-copy',
+    sentence: `This would take away ${what} of ${set.name}: no other copy is proven.`,
+    back: 'Leave the drives as they are. Fetch a file back from another copy, or make one and compare it, and record that under “Copies” of the unit; then come back to this step.',
+    serial,
+    mayOverride: true,
+  });
+  const all = Object.entries(units).flatMap(([id, { dataSets }]) =>
+    Object.values(dataSets).map((set) => ({ id, set })),
+  );
+  return all.flatMap(({ id, set }) => {
+    const isHome = id === here && (set.pool === undefined || set.pool === event.pool);
+    const others = Object.values(set.copies).filter((copy) => !goes(copy) && isProven(copy));
+    if (others.length > 0) return [];
+    if (isHome) return [stop(set, 'the only copy that is known to be good')];
+    return Object.values(set.copies).some(goes) ? [stop(set, 'the last second copy')] : [];
+  });
+}

@@ -1,0 +1,255 @@
+import { describe, expect, it } from '@jest/globals';
+import reedbank from '../../../platform/profiles/reedbank.json';
+import { planLayout } from '../../../layout/planLayout';
+import type { Profile } from '../../../platform/profile';
+import { marginOfPool } from '../../../unit/margin';
+import { isProven } from '../../../unit/provenCopy';
+import { poolCreated } from '../../../unit/poolCreated';
+import { apply } from '../../../unit/apply';
+import { isRefusal } from '../../../value/refusal';
+import { driveIn, planIn, type World } from '../../../world/world';
+import { COMPARED, PROVEN } from '../../engine/copying';
+import { dryRunOver } from '../../engine/dryRun';
+import type { PlanBody } from '../../plan';
+import type { StepStopped } from '../../run/doStep';
+import { actingOn } from '../makePlan';
+import { must, NOW, TB } from '../testPlans';
+import { movePlan, type MoveWish } from './move';
+import { begun, happened, NEWER, newerIn, OLD, oldIn, POOL, tryStep, twoUnits, workedOn } from './testMoves';
+
+const NEW_POOL = '44444444-4444-4444-8444-444444444444';
+const USED = { [POOL]: 1 * TB };
+
+/** A one-bay unit of 3 TB, and one of two bays with one drive of so many. */
+function oneBay(newSize = 3): World {
+  const world = twoUnits(reedbank, [3], 'separate', [1, 2]);
+  const layout = planLayout(reedbank as Profile, 'separate', [{ bay: '1', bytes: newSize * TB }], 0);
+  return happened(
+    world,
+    NEWER,
+    { kind: 'drive-inserted', bay: '1', drive: { serial: 'N-1', bytes: newSize * TB, basis: 'exact' } },
+    must(poolCreated(layout, NEW_POOL, 'Field data', new Map([['1', 'N-1']]))),
+  );
+}
+const plan = (world: World, wish: Partial<MoveWish> = {}): ReturnType<typeof movePlan> =>
+  movePlan(oldIn(world), {
+    to: NEWER,
+    way: 'copy',
+    addOld: true,
+    around: { from: OLD, target: newerIn(world), used: USED },
+    ...wish,
+  });
+const body = (world: World, wish: Partial<MoveWish> = {}): PlanBody => must(plan(world, wish));
+const stop = (made: unknown): StepStopped['interlocks'][number] | undefined => (made as StepStopped).interlocks[0];
+const copies = (world: World, of: 'old' | 'newer'): unknown =>
+  Object.values((of === 'old' ? oldIn(world) : newerIn(world)).dataSets).map((set) => [
+    set.name,
+    set.pool,
+    Object.values(set.copies).map((copy) => [copy.where, isProven(copy)]),
+  ]);
+
+describe('everything copied over, and cut over', () => {
+  it('the register says at every moment where the data is, and which copy is proven', () => {
+    const start = oneBay();
+    const at = (step: string): World => workedOn(begun(start, body(start)), step);
+    expect(copies(at('copied'), 'old')).toEqual([
+      [
+        'Accounts',
+        POOL,
+        [
+          ['bank', false],
+          ['Egret, Field data', false],
+        ],
+      ],
+    ]);
+    expect(copies(at('compared'), 'old')).toEqual([
+      [
+        'Accounts',
+        POOL,
+        [
+          ['bank', false],
+          ['Egret, Field data', false],
+        ],
+      ],
+    ]);
+    expect(copies(at('old-off'), 'old')).toEqual([
+      [
+        'Accounts',
+        POOL,
+        [
+          ['bank', false],
+          ['Egret, Field data', true],
+        ],
+      ],
+    ]);
+    const over = at('another-copy');
+    expect(copies(over, 'old')).toEqual([]);
+    expect(copies(over, 'newer')).toEqual([
+      [
+        'Accounts',
+        NEW_POOL,
+        [
+          ['bank', false],
+          ['Heron, as it was before the move', true],
+        ],
+      ],
+    ]);
+    const end = workedOn(begun(start, body(start)));
+    expect(copies(end, 'newer')).toEqual([['Accounts', NEW_POOL, [['bank', true]]]]);
+  });
+
+  it('ends with the old drive as the second of a mirror, and counts its margin only then', () => {
+    const start = oneBay();
+    const margins: [string, number][] = [];
+    const end = workedOn(begun(start, body(start)), undefined, 'r', (world, step) => {
+      const pool = newerIn(world).pools[NEW_POOL];
+      margins.push([step, pool ? marginOfPool(pool) : -9]);
+    });
+    expect(newerIn(end).pools[NEW_POOL]).toMatchObject({ scheme: 'mirror', missing: [], lost: [] });
+    expect(margins.find(([, margin]) => margin === 1)?.[0]).toBe('add-converted');
+    expect(oldIn(end)).toMatchObject({ pools: {}, power: 'off' });
+    expect(driveIn(end, 'D-1' as never)?.where).toMatchObject({ kind: 'bay', unit: NEWER, bay: '2' });
+    expect(planIn(end, 'r')?.refused).toBe(0);
+  });
+
+  it('is what the dry run said, without a stop', () => {
+    const start = oneBay();
+    const run = dryRunOver({ [OLD]: oldIn(start), [NEWER]: newerIn(start) }, actingOn(body(start), OLD), NOW);
+    expect(run.filter(({ kind }) => kind === 'dry-stop')).toEqual([]);
+    expect(run.flatMap((step) => (step.kind === 'dry-step' ? step.interlocks : []))).toEqual([]);
+  });
+
+  it('stops when the two ends differ, and when no file comes back', () => {
+    const start = oneBay();
+    const compared = workedOn(begun(start, body(start)), 'compared');
+    expect(stop(tryStep(compared, 'compared', { kind: 'choice', choice: COMPARED[1] }))).toMatchObject({
+      code: 'copies-differ',
+      mayOverride: false,
+    });
+    const last = workedOn(compared, 'another-copy');
+    expect(stop(tryStep(last, 'another-copy', { kind: 'choice', choice: PROVEN[1] }))?.code).toBe('last-copy');
+  });
+
+  it('takes the last second copy away from nobody: without another one that is proven the old drive stays', () => {
+    // Nobody has ever kept a copy elsewhere.
+    const start = happened(oneBay(), OLD, { kind: 'copy-removed', dataSet: 'd', copy: 'c' });
+    const world = workedOn(begun(start, body(start)), 'given-up');
+    // "none" was said at the first step: it is a note, and no copy.
+    const without = happened(
+      world,
+      NEWER,
+      ...Object.values(newerIn(world).dataSets).flatMap(({ id, copies: of }) =>
+        Object.values(of)
+          .filter(({ on }) => on === undefined)
+          .map((copy) => ({ kind: 'copy-removed', dataSet: id, copy: copy.id }) as const),
+      ),
+    );
+    const stopped = stop(tryStep(without, 'given-up', { kind: 'serial', serial: 'D-1' }));
+    expect(stopped).toMatchObject({
+      code: 'last-copy',
+      serial: 'D-1',
+      sentence: 'This would take away the last second copy of Accounts: no other copy is proven.',
+    });
+    // With one that is proven it goes on.
+    const proven = happened(
+      without,
+      NEWER,
+      { kind: 'copy-described', dataSet: 'd', copy: 'x', where: 'vault', keeps: 'versions', offSite: true },
+      { kind: 'copy-confirmed', dataSet: 'd', copy: 'x', outcome: 'restore-worked' },
+    );
+    expect(tryStep(proven, 'given-up', { kind: 'serial', serial: 'D-1' })).toMatchObject({ kind: 'made' });
+    // One that has failed since is proven no more.
+    const failed = happened(proven, NEWER, { kind: 'copy-confirmed', dataSet: 'd', copy: 'x', outcome: 'failed' });
+    expect(stop(tryStep(failed, 'given-up', { kind: 'serial', serial: 'D-1' }))?.code).toBe('last-copy');
+  });
+
+  it('gives up nothing by another serial', () => {
+    const start = oneBay();
+    const world = workedOn(begun(start, body(start)), 'given-up');
+    expect(stop(tryStep(world, 'given-up', { kind: 'serial', serial: 'N-1' }))?.code).toBe('wrong-serial');
+  });
+
+  it('keeps the order: shares before people, comparison before the old unit is off, off before its address', () => {
+    const start = oneBay();
+    const world = begun(start, body(start));
+    const order = [
+      'doors',
+      'shares',
+      'people',
+      'permissions',
+      'copy-start',
+      'compared-again',
+      'old-off',
+      'address',
+      'block-restored',
+      'held',
+      'another-copy',
+      'given-up',
+    ];
+    const ids = body(start).steps.map(({ id }) => id);
+    expect(order.map((id) => ids.indexOf(id))).toEqual(order.map((id) => ids.indexOf(id)).sort((a, b) => a - b));
+    expect(ids).toEqual(expect.arrayContaining(order));
+    for (const id of ['people', 'address', 'given-up']) {
+      const early = tryStep(world, id, { kind: 'tick' });
+      expect(isRefusal(early) && early.code).toBe('not-yet');
+    }
+  });
+
+  it('by the assistant it is the same, with what it brings over in one step', () => {
+    const start = oneBay();
+    const ids = body(start, { way: 'assistant' }).steps.map(({ id }) => id);
+    expect(ids).toContain('assistant');
+    expect(ids).not.toContain('shares');
+    expect(newerIn(workedOn(begun(start, body(start, { way: 'assistant' })))).pools[NEW_POOL]?.scheme).toBe('mirror');
+  });
+
+  it.each<[string, World, Partial<MoveWish>, RegExp]>([
+    ['an old drive smaller than the new one', oneBay(4), {}, /less than the 4 TB/],
+    [
+      'a drive that shows signs',
+      happened(oneBay(), OLD, { kind: 'drive-suspected', serial: 'D-1', note: 'slow' }),
+      {},
+      /shows signs/,
+    ],
+    ['a pool that is not there', oneBay(), { pool: POOL }, /no pool/],
+  ])('says what is wrong with %s', (_what, world, wish, words) => {
+    const made = plan(world, wish);
+    expect(isRefusal(made) && made.sentence).toMatch(words);
+    // Without adding it there is a plan all the same, where there is a pool.
+    expect(isRefusal(plan(world, { ...wish, addOld: false }))).toBe(wish.pool !== undefined);
+  });
+
+  it('nothing is taken over before it was compared', () => {
+    const start = oneBay();
+    const world = workedOn(begun(start, body(start)), 'address');
+    const moved = Object.values(oldIn(world).dataSets['d']?.copies ?? {}).find(({ on }) => on !== undefined);
+    const differs = happened(world, OLD, {
+      kind: 'copy-confirmed',
+      dataSet: 'd',
+      copy: moved?.id ?? '',
+      outcome: 'differs',
+    });
+    const taken = tryStep(differs, 'address', { kind: 'text', text: '10.1.1.1' });
+    expect(isRefusal(taken) && taken.code).toBe('not-compared');
+  });
+});
+
+describe('what a comparison says of a copy', () => {
+  it('the same is proof until it differs or fails; a run alone is none', () => {
+    const unit = oldIn(oneBay());
+    const after = (...outcomes: readonly ('ran' | 'same' | 'differs' | 'failed')[]): boolean => {
+      const end = outcomes.reduce(
+        (state, outcome) => must(apply(state, { kind: 'copy-confirmed', dataSet: 'd', copy: 'c', outcome }, NOW)),
+        unit,
+      );
+      const copy = end.dataSets['d']?.copies['c'];
+      return copy !== undefined && isProven(copy);
+    };
+    expect(after('ran')).toBe(false);
+    expect(after('ran', 'same')).toBe(true);
+    expect(after('ran', 'same', 'differs')).toBe(false);
+    expect(after('same', 'differs', 'ran')).toBe(false);
+    expect(after('same', 'failed')).toBe(false);
+    expect(after('failed', 'same')).toBe(true);
+  });
+});

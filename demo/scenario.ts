@@ -306,6 +306,27 @@ export const MARROWFEN = {
       later: [],
       fill: { from: 0.5, to: 0.66, days: 720, everyDays: 30 },
     },
+    {
+      // The newer one, with a drive of its own, that Teal is to be moved to.
+      name: 'Snipe',
+      place: HUT,
+      profile: 'reedbank',
+      bays: 2,
+      daysAgo: 6,
+      drives: [drive(1, 3, '07120', 'N2HB')],
+      pool: { scheme: 'separate', name: 'Field station' },
+      details: { serial: 'RB2-31007', address: '10.4.3.12', firmware: '4.4' },
+      care: {
+        copyAt: 'Main office, Plover',
+        offSite: true,
+        ranDaysAgo: 1.4,
+        restoreDaysAgo: 5,
+        readMegabytes: 110,
+        writeMegabytes: 88,
+      },
+      later: [],
+      fill: { from: 0.01, to: 0.01, days: 6, everyDays: 3 },
+    },
   ] satisfies DemoUnit[],
   spares: [
     {

@@ -313,7 +313,7 @@ export const MARROWFEN = {
       profile: 'reedbank',
       bays: 2,
       daysAgo: 6,
-      drives: [drive(1, 3, '07120', 'N2HB')],
+      drives: [drive(1, 3, '07120', 'N2HD')],
       pool: { scheme: 'separate', name: 'Field station' },
       details: { serial: 'RB2-31007', address: '10.4.3.12', firmware: '4.4' },
       care: {

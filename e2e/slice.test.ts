@@ -78,7 +78,7 @@ it('reads a pasted sheet, names the wrong cell, and stores nothing', async () =>
   const units = await page.evaluate(() =>
     fetch('/api/v1/units').then((response) => response.json() as Promise<{ units: unknown[] }>),
   );
-  expect(units.units).toHaveLength(6);
+  expect(units.units).toHaveLength(7);
 });
 
 it('compares every layout, and draws the map of the chosen one', async () => {

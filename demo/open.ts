@@ -203,7 +203,8 @@ function caredFor(
   const ago = (days: number, event: UnitEvent): Past => ({ events: [event], happenedAt: at(days) });
   const copy = { dataSet: 'data-1', copy: 'copy-1' } as const;
   const speed = { readBytesPerSecond: care.readMegabytes * 1e6, writeBytesPerSecond: care.writeMegabytes * 1e6 };
-  const planned = usualUpkeep(profile, at(UPKEEP_SINCE).slice(0, 10));
+  const since = Math.min(UPKEEP_SINCE, daysAgo);
+  const planned = usualUpkeep(profile, at(since).slice(0, 10));
   return [
     on(0.1, { kind: 'check-confirmed', check: 'factory-password-changed' }),
     on(0.1, { kind: 'check-confirmed', check: 'alarm-mail-tested' }),
@@ -217,7 +218,7 @@ function caredFor(
       offSite: care.offSite,
       everyDays: 7,
     }),
-    ago(UPKEEP_SINCE - 1, planned),
+    ago(since - 1, planned),
     ...planned.tasks
       .filter(({ id }) => care.overdue?.includes(id) !== true)
       .map(({ id }) => ago(UPKEEP_DONE, { kind: 'upkeep-done', task: id })),

@@ -312,7 +312,7 @@ export const MARROWFEN = {
       place: HUT,
       profile: 'reedbank',
       bays: 2,
-      daysAgo: 6,
+      daysAgo: 44,
       drives: [drive(1, 3, '07120', 'N2HD')],
       pool: { scheme: 'separate', name: 'Field station' },
       details: { serial: 'RB2-31007', address: '10.4.3.12', firmware: '4.4' },
@@ -325,7 +325,7 @@ export const MARROWFEN = {
         writeMegabytes: 88,
       },
       later: [],
-      fill: { from: 0.01, to: 0.01, days: 6, everyDays: 3 },
+      fill: { from: 0.01, to: 0.01, days: 42, everyDays: 7 },
     },
   ] satisfies DemoUnit[],
   spares: [

@@ -26,6 +26,12 @@ const drives = (name: string, count: number) =>
     serial: `${name.toUpperCase()}-${String(i + 1)}`,
     bytes: BYTES,
     basis: 'exact',
+    model: 'Quernholt Q4C',
+    media: 'hard-disk',
+    priceCents: 9900,
+    lot: '0310',
+    boughtOn: '2025-01-02',
+    warrantyUntil: '2030-01-01',
   }));
 const now = async (id: string): Promise<Json> => (await ask('GET', `/units/${id}`)).body;
 

@@ -1,6 +1,9 @@
 import { daysAfter } from '../../quantity/days';
 import { isRefusal, type Refusal } from '../../value/refusal';
+import { apply } from '../../unit/apply';
+import { contentsOf } from '../../unit/applyPoolMoved';
 import { marginOfPool } from '../../unit/margin';
+import { entryOf } from '../../value/entryOf';
 import type { Hazard } from '../../unit/preview';
 import type { UnitEvent } from '../../unit/event';
 import { poolsOf, type UnitState } from '../../unit/state';
@@ -68,7 +71,7 @@ export function dryRunOver(units: Units, plan: PlanBody, at: string): readonly (
         units: before,
       });
       if (isRefusal(tried)) return [...run, { kind: 'dry-stop', step: step.id, refusal: tried }];
-      states = { ...states, [id]: tried.after };
+      states = { ...states, [id]: withContents(tried, before, time) };
       seen.push(tried);
     }
     const pools = Object.values(states).flatMap(poolsOf);
@@ -86,6 +89,16 @@ export function dryRunOver(units: Units, plan: PlanBody, at: string): readonly (
     });
   }
   return run;
+}
+
+/** What is in a pool comes along where it arrives. */
+function withContents({ events, after }: Attempt, before: Units, at: string): UnitState {
+  return events.reduce((unit, event) => {
+    const from = event.kind === 'pool-arrived' ? entryOf(before, event.from ?? '') : undefined;
+    if (event.kind !== 'pool-arrived' || !from) return unit;
+    const filled = apply(unit, { kind: 'pool-contents', pool: event.pool, ...contentsOf(from, event.pool) }, at);
+    return isRefusal(filled) ? unit : filled;
+  }, after);
 }
 
 /** A run as one pool lives through it: at each step the unit that has it then. */

@@ -22,7 +22,7 @@ interface Props {
 export function WaysToMove({ ways, chosen, hrefOf }: Props): ReactNode {
   const sorted = [...ways].sort((a, b) => Number(b.possible) - Number(a.possible));
   return (
-    <ul className="grid gap-3 lg:grid-cols-2" data-ways>
+    <ul className={`grid gap-3 ${chosen === undefined ? 'lg:grid-cols-2' : ''}`} data-ways>
       {sorted.map(({ way, possible, reasons, hours, pointOfNoReturn }) => (
         <li key={way} className={`border bg-surface p-4 ${possible ? 'border-action' : 'border-line'}`} data-way={way}>
           <h2 className="flex items-center gap-2 text-lg">
@@ -53,7 +53,7 @@ export function WaysToMove({ ways, chosen, hrefOf }: Props): ReactNode {
           {possible && (
             <p className="mt-3">
               {chosen === way ? (
-                <strong>Its plan stands below.</strong>
+                <strong>Its plan stands here.</strong>
               ) : (
                 <ButtonLink href={hrefOf(way)}>See its plan</ButtonLink>
               )}

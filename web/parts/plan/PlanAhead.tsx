@@ -12,10 +12,12 @@ interface Props {
   readonly ahead: readonly (DryStep | DryStop)[];
   readonly risks: readonly PlanRisk[];
   readonly pools: Readonly<Record<string, Pool>>;
+  /** What else is seen of it. */
+  readonly children?: ReactNode;
 }
 
 /** What the plan risks and when: each pool's margin against time from "you are here", and what must be heard before. */
-export function PlanAhead({ plan, ahead, risks, pools }: Props): ReactNode {
+export function PlanAhead({ plan, ahead, risks, pools, children }: Props): ReactNode {
   const steps = ahead.filter((one): one is DryStep => one.kind === 'dry-step');
   const stop = ahead.find((one): one is DryStop => one.kind === 'dry-stop');
   const last = steps.at(-1);
@@ -37,6 +39,7 @@ export function PlanAhead({ plan, ahead, risks, pools }: Props): ReactNode {
           <RiskFigures risk={risk} />
         </section>
       ))}
+      {children}
       {last && (
         <dl className="mt-3 grid grid-cols-[1fr_auto] gap-x-4 gap-y-1 border-t border-line pt-3">
           {last.usableBytes > 0 && (

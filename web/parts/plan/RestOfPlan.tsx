@@ -2,11 +2,13 @@ import type { ReactNode } from 'react';
 import { dryRunOver } from '~/core/plan/engine/dryRun';
 import { whyFrozen } from '~/core/plan/engine/frozen';
 import { risksOf } from '~/core/plan/engine/timeline';
+import { whereDataIs } from '~/core/plan/engine/whereData';
 import { unitsOfStep } from '~/core/plan/engine/unitsOfStep';
 import type { PlanRun } from '~/core/planRun/planRun';
 import type { UnitState } from '~/core/unit/state';
 import { hoursLeft } from './hoursLeft';
 import { PlanAhead } from './PlanAhead';
+import { WhereDataIs } from './WhereDataIs';
 
 export interface RestOfPlanProps {
   /** The units it acts on, by id, as they are; the first first. */
@@ -32,5 +34,9 @@ export function RestOfPlan({ units, run: { plan, done, ended }, used, now }: Res
     });
   const ahead = ended ? [] : dryRunOver(units, { ...plan, steps: left }, now);
   const pools = Object.assign({}, ...Object.values(units).map((unit) => unit.pools)) as UnitState['pools'];
-  return <PlanAhead plan={plan} ahead={ahead} risks={risksOf(units, ahead, now, used)} pools={pools} />;
+  return (
+    <PlanAhead plan={plan} ahead={ahead} risks={risksOf(units, ahead, now, used)} pools={pools}>
+      {ids.length > 1 && <WhereDataIs where={whereDataIs(units, ahead)} plan={plan} />}
+    </PlanAhead>
+  );
 }

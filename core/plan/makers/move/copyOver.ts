@@ -6,12 +6,11 @@ import { fullMarginOfPool } from '../../../unit/margin';
 import { bayName } from '../../../unit/bayName';
 import { freeBays, membersOf, poolsOf, type DriveInUnit, type Pool, type UnitState } from '../../../unit/state';
 import { isRefusal, refusal, type Refusal } from '../../../value/refusal';
-import { describedAs } from '../../engine/carrying';
 import { COMPARED, PROVEN } from '../../engine/copying';
 import type { PlanStep } from '../../plan';
 import { changeLevelPlan } from '../changeLevel';
 import { draftPlan, type PlanDraft } from '../draftPlan';
-import { HOLD_IT } from '../handsOnDrive';
+import { HOLD_IT, type NewDrive } from '../handsOnDrive';
 import { beforeMoving, servicesNoted } from './beforeMoving';
 import type { BothUnits } from './bothUnits';
 
@@ -295,6 +294,13 @@ function afterwards({ under, then }: PlanDraft, both: BothUnits, isAdded: boolea
     });
 }
 
+/** What a plan says of a drive it means to fit. */
+function plannedAs({ serial, printed, bytes, basis, label, model, media }: DriveInUnit): NewDrive {
+  const named = { printed, label, model, media };
+  const known = Object.fromEntries(Object.entries(named).filter(([, value]) => value !== undefined));
+  return { serial, bytes, basis, ...known };
+}
+
 /** Adds the old drive as the second one of the new pool: only once another copy is proven. */
 function oldDriveAdded(draft: PlanDraft, both: BothUnits, pool: Pool, drive: DriveInUnit): undefined | Refusal {
   const { old, newer, from, to } = both;
@@ -330,7 +336,7 @@ function oldDriveAdded(draft: PlanDraft, both: BothUnits, pool: Pool, drive: Dri
     asks: { kind: 'serial', expects: drive.serial },
     does: [{ kind: 'pull-drive', serial: drive.serial }],
   });
-  const level = changeLevelPlan(newer, { pool: pool.id, to: 'mirror', drive: describedAs(drive) });
+  const level = changeLevelPlan(newer, { pool: pool.id, to: 'mirror', drive: plannedAs(drive) });
   if (isRefusal(level)) return { ...level, pointer: '/addOld' };
   let last = steps.at(-1)?.id ?? '';
   for (const step of level.steps.filter(({ part }) => part !== 'Before')) {

@@ -46,27 +46,31 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
       ) : (
         <MoveTo id={unit.id} others={others} to={to} />
       )}
-      {move &&
-        (isRefusal(move) ? (
-          <Notice grave>{move.sentence}</Notice>
-        ) : (
+      {move && isRefusal(move) && <Notice grave>{move.sentence}</Notice>}
+      {move && !isRefusal(move) && (
+        <div className={tried ? 'grid items-start gap-4 lg:grid-cols-2' : 'grid'}>
           <WaysToMove ways={move.ways} chosen={way} hrefOf={(one) => `/units/${unit.id}/move?to=${to}&way=${one}`} />
-        ))}
-      {move && tried && way && (
-        <div className="grid max-w-[760px] gap-3" data-move-plan={way}>
-          {isCopied && !isRefusal(move) && (
-            <OldDrive address={`/units/${unit.id}/move?to=${to}&way=${way}`} isAdded={addOld} whyNot={move.oldStays} />
-          )}
-          <PlanAside tried={isRefusal(tried) ? { ...tried, kind: 'refused' } : { kind: 'tried', ...tried }} />
-          {mayAct(viewer, 'keeper') && (
-            <BeginPlan
-              id={unit.id}
-              version={unit.version}
-              job="move"
-              wish={{ to, way, ...(addOld ? { addOld } : {}) }}
-              isReady={!isRefusal(tried)}
-              words="Begin the move"
-            />
+          {tried && way && (
+            <div className="grid grid-cols-[minmax(0,1fr)] gap-3 max-lg:order-first" data-move-plan={way}>
+              {isCopied && (
+                <OldDrive
+                  address={`/units/${unit.id}/move?to=${to}&way=${way}`}
+                  isAdded={addOld}
+                  whyNot={move.oldStays}
+                />
+              )}
+              {mayAct(viewer, 'keeper') && (
+                <BeginPlan
+                  id={unit.id}
+                  version={unit.version}
+                  job="move"
+                  wish={{ to, way, ...(addOld ? { addOld } : {}) }}
+                  isReady={!isRefusal(tried)}
+                  words="Begin the move"
+                />
+              )}
+              <PlanAside tried={isRefusal(tried) ? { ...tried, kind: 'refused' } : { kind: 'tried', ...tried }} />
+            </div>
           )}
         </div>
       )}

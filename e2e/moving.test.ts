@@ -1,6 +1,8 @@
 import { seriousFaults } from './axe';
-import { choose } from './browser';
+import { COMPARED, PROVEN } from '../core/plan/engine/copying';
+import { choose, press } from './browser';
 import { openDemo } from './demo';
+import { give, stepShown, workTo, type Given } from './workPlan';
 
 const { shelf, page, says, textOf } = await openDemo();
 
@@ -24,4 +26,77 @@ it('says which way an old unit can go to another, and why not the others, at the
   await says('Copy over the network');
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
   expect(await seriousFaults(page)).toEqual([]);
+});
+
+interface UnitRead {
+  readonly id: string;
+  readonly state: {
+    readonly name: string;
+    readonly power: string;
+    readonly pools: Readonly<Record<string, { readonly scheme: string; readonly missing: readonly string[] }>>;
+    readonly dataSets: Readonly<
+      Record<string, { readonly name: string; readonly copies: Readonly<Record<string, object>> }>
+    >;
+    readonly drives: Readonly<Record<string, { readonly bay: string | null }>>;
+  };
+}
+
+it('copies the old one-bay unit over and cuts over: too early, different, and no other copy are stopped; its drive is the second at the end', async () => {
+  await page.setViewport({ width: 1280, height: 800 });
+  const read = <T>(path: string): Promise<T> =>
+    page.evaluate(async (of) => (await fetch(`/api/v1${of}`)).json(), path) as Promise<T>;
+  const { units } = await read<{ units: UnitRead[] }>('/units');
+  const idOf = (name: string): string => units.find(({ state }) => state.name === name)?.id ?? '';
+  const stateOf = async (id: string): Promise<UnitRead['state']> => (await read<UnitRead>(`/units/${id}`)).state;
+  const [from, to] = [idOf('Teal'), idOf('Snipe')];
+  const [serial] = Object.keys((await stateOf(from)).drives);
+
+  await page.goto(`${shelf.base}/units/${from}/move?to=${to}`);
+  await page.locator('[data-way=copy] a').click();
+  await page.waitForSelector('[data-move-plan=copy]');
+  await choose(page, 'The old drive, at the very end', 'becomes the second');
+  await says('Give up what stands on', '[data-move-plan]');
+  expect(await seriousFaults(page)).toEqual([]);
+  await press(page, 'Begin the move');
+  await page.waitForFunction(() => location.pathname.includes('/plans/'));
+  await page.waitForSelector('[data-step=manual]');
+  // Users before the shares: it says what comes first, and asks for nothing.
+  await page.locator('::-p-text(Bring users and groups over)').click();
+  await page.waitForSelector('[data-step=people]');
+  expect(await textOf('[data-step]')).toMatch(/Not the whole configuration[^]*First:[^]*Make the shares on Snipe anew/);
+  expect(await page.$('[data-evidence]')).toBeNull();
+  await page.locator('::-p-text(Make the shares on Snipe anew)').click();
+  await page.goto(page.url());
+  await page.waitForSelector('[data-step=manual]');
+
+  const given = (): Given => ({ serial: serial ?? '' });
+  await workTo(page, 'compared', given);
+  expect(await textOf('[data-where-data]')).toMatch(/Teal[^]*at home here[^]*a copy, proven[^]*No way back from/);
+  await give(page, { choice: COMPARED[1] });
+  await page.waitForSelector('[data-stopped=copies-differ]');
+  expect(await textOf('[data-stopped]')).toMatch(/Copy those again, then compare again/);
+  await workTo(page, 'address', given);
+  expect((await stateOf(from)).power).toBe('off');
+
+  // At the shelf, some days later.
+  await page.setViewport({ width: 390, height: 844, isMobile: true, hasTouch: true });
+  await workTo(page, 'another-copy', given);
+  expect(Object.values((await stateOf(from)).dataSets)).toEqual([]);
+  await give(page, { choice: PROVEN[1] });
+  await page.waitForSelector('[data-stopped=last-copy]');
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+  expect(await seriousFaults(page)).toEqual([]);
+  expect(await stepShown(page)).toBe('another-copy');
+  await workTo(page, null, given);
+  await press(page, 'Finish the plan');
+  await says('finished', 'nav[aria-label=Steps]');
+  const now = await stateOf(to);
+  expect(Object.values(now.pools)).toMatchObject([{ scheme: 'mirror', missing: [] }]);
+  expect(now.drives[serial ?? '']).toMatchObject({ bay: '2' });
+  expect(
+    Object.values(now.dataSets)
+      .map(({ name }) => name)
+      .sort(),
+  ).toEqual(['Field station', 'Weather station']);
+  expect((await stateOf(from)).pools).toEqual({});
 });

@@ -19,7 +19,7 @@ export function BothFronts({ units, step }: Props): ReactNode {
   );
   return (
     <div
-      className="mt-4 flex max-w-full items-end gap-4 overflow-x-auto max-sm:flex-col max-sm:items-start"
+      className="mt-4 flex max-w-full flex-wrap items-end gap-4"
       data-both-fronts
       role="group"
       aria-label={units.map(({ name }) => name).join(' and ')}
@@ -28,7 +28,7 @@ export function BothFronts({ units, step }: Props): ReactNode {
         <Fragment key={unit.name}>
           {i > 0 && (
             <p className="flex items-center gap-2 self-center text-muted" data-in-hand={inHand.length}>
-              <MoveRight size={20} aria-hidden className="max-sm:rotate-90" />
+              <MoveRight size={20} aria-hidden />
               {inHand.length > 0 && (
                 <strong className="text-ink">
                   {inHand.length} {inHand.length === 1 ? 'drive' : 'drives'} in hand

@@ -20,6 +20,9 @@ const LOOKS: Readonly<Record<Holding, string>> = {
   none: '',
 };
 
+/** A stretch shorter than this has no room for words. */
+const LEAST_SHARE = 0.2;
+
 interface Props {
   readonly where: readonly DataWhere[];
   readonly plan: PlanBody;
@@ -57,7 +60,8 @@ export function WhereDataIs({ where, plan }: Props): ReactNode {
                         style={{ gridColumn: `${String(from + 1)} / span ${String(length)}` }}
                         title={WORDS[holding]}
                       >
-                        {WORDS[holding]}
+                        {/* Words that would be cut to a letter say less than none. */}
+                        <span className={length / steps < LEAST_SHARE ? 'sr-only' : ''}>{WORDS[holding]}</span>
                       </span>
                     ))}
                   </dd>

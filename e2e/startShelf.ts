@@ -51,7 +51,13 @@ export async function demoDataFolder(): Promise<ReturnType<typeof newDataFolder>
   if (!existsSync(template)) {
     const first = newDataFolder();
     await (await startShelf({ data: first.path })).stop();
-    renameSync(first.path, template);
+    try {
+      renameSync(first.path, template);
+    } catch (error) {
+      // Two files of tests began at once, and the other was first.
+      if (!existsSync(template)) throw error;
+      first.remove();
+    }
   }
   const data = newDataFolder();
   // Owners and modes are the database's.

@@ -60,19 +60,29 @@ export async function give(page: Page, { serial = '', serials = [], choice }: Gi
 /** Does the step that is shown as somebody does who does everything right; waits until another is. */
 export async function confirm(page: Page, given: Given = {}): Promise<void> {
   const was = await stepShown(page);
+  const moved = (orStopped: string): Promise<unknown> =>
+    page
+      .waitForFunction(
+        (before, done, stopped) =>
+          document.querySelector<HTMLElement>('[data-step]')?.dataset['step'] !== before ||
+          document.querySelector('main')?.innerText.includes(done) ||
+          (stopped !== '' && document.querySelector(stopped)),
+        { timeout: 20_000 },
+        was,
+        ALL_DONE,
+        orStopped,
+      )
+      .catch(async () => {
+        throw new Error(`It stays at ${was}: ${await wordsOf(page)}`);
+      });
   await give(page, given);
-  await page
-    .waitForFunction(
-      (before, done) =>
-        document.querySelector<HTMLElement>('[data-step]')?.dataset['step'] !== before ||
-        document.querySelector('main')?.innerText.includes(done),
-      { timeout: 20_000 },
-      was,
-      ALL_DONE,
-    )
-    .catch(async () => {
-      throw new Error(`It stays at ${was}: ${await wordsOf(page)}`);
-    });
+  await moved('[data-stopped=too-early]');
+  // A wait that ends before its time is ended by the unit's own page.
+  if (await page.$('[data-stopped=too-early]')) {
+    await page.locator('[data-page-question] [role=radio][value=done]').click();
+    await page.locator('[data-page-question] button[type=submit]').click();
+    await moved('');
+  }
 }
 
 /** Every step up to one, or to the end. */

@@ -29,6 +29,7 @@ export function PlanAhead({ plan, ahead, risks, pools, children }: Props): React
   return (
     <aside
       aria-label="What this plan risks, and when"
+      tabIndex={0}
       className="relative shrink-0 overflow-y-auto border-line bg-surface p-4 max-lg:border-t lg:w-[332px] lg:border-l"
     >
       <h2 className="text-lg">What this plan risks, and when</h2>

@@ -2,6 +2,7 @@ import { access } from './access/access';
 import { drives } from './drives/driveOperations';
 import { growth } from './bench/growthOperations';
 import { times } from './bench/timeOperations';
+import { listings } from './move/listingOperations';
 import { moving } from './move/moveOperations';
 import { layouts } from './bench/layoutOperations';
 import { comparisons } from './bench/comparisons';
@@ -31,6 +32,7 @@ export const OPERATIONS = [
   ...growth,
   ...times,
   ...moving,
+  ...listings,
   ...profiles,
   ...comparisons,
   ...units,

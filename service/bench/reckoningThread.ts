@@ -2,6 +2,7 @@ import type { Profile } from '../../core/platform/profile';
 import { isRefusal, type Refusal } from '../../core/value/refusal';
 import { forecastOf } from './forecastReckoning';
 import { growthOf, unitGrowthOf } from './growthReckoning';
+import { listingsOf } from '../move/listingReckoning';
 import { appraisalsOf, layoutsOf } from './reckoning';
 import { rebuildOf, transferOf } from './timeReckoning';
 
@@ -14,6 +15,7 @@ export const RECKONINGS = {
   forecast: forecastOf,
   rebuild: rebuildOf,
   transfer: transferOf,
+  listings: listingsOf,
 } as const;
 export type Reckonings = typeof RECKONINGS;
 

@@ -265,6 +265,13 @@ export function Runner({
                 />
               </div>
             )}
+            {step.does.some(({ kind }) => kind === 'confirm-copies') && !isDone && (
+              <p className="mt-3">
+                <Link href="/listings" className="text-action underline">
+                  Compare two lists of files
+                </Link>
+              </p>
+            )}
             <div className="mt-5 max-w-[640px]">
               {fault !== null && (
                 <div className="mb-4">

@@ -1,0 +1,86 @@
+import type { DifferentFile, ListingsCompared, MovedFile } from './compareListings';
+import type { ListedFile, Listing } from './listing';
+
+/** What two lists come to, with the first of each kind: a million of them are counted, and not all shown. */
+export interface ShortComparison extends Omit<ListingsCompared, 'kind' | 'missing' | 'different' | 'extra' | 'moved'> {
+  readonly files: { readonly left: number; readonly right: number };
+  readonly counts: {
+    readonly missing: number;
+    readonly different: number;
+    readonly extra: number;
+    readonly moved: number;
+  };
+  readonly first: {
+    readonly missing: readonly ListedFile[];
+    readonly different: readonly DifferentFile[];
+    readonly extra: readonly ListedFile[];
+    readonly moved: readonly MovedFile[];
+  };
+  readonly problems: {
+    readonly left: Pick<Listing, 'problems' | 'problemCount'>;
+    readonly right: Pick<Listing, 'problems' | 'problemCount'>;
+  };
+  /** What is to be made of it, in a sentence or two. */
+  readonly words: string;
+}
+
+/** Below this share of paths in common two lists are of different folders, or of different things. */
+const LEAST_IN_COMMON = 0.05;
+
+/** @param most as many of each kind are shown */
+export function shortComparison(
+  { kind: _kind, missing, different, extra, moved, ...rest }: ListingsCompared,
+  left: Listing,
+  right: Listing,
+  most: number,
+): ShortComparison {
+  const counts = {
+    missing: missing.length,
+    different: different.length,
+    extra: extra.length,
+    moved: moved.length,
+  };
+  const problems = ({ problems: of, problemCount }: Listing): Pick<Listing, 'problems' | 'problemCount'> => ({
+    problems: of,
+    problemCount,
+  });
+  return {
+    ...rest,
+    files: { left: left.files.length, right: right.files.length },
+    counts,
+    first: {
+      missing: missing.slice(0, most),
+      different: different.slice(0, most),
+      extra: extra.slice(0, most),
+      moved: moved.slice(0, most),
+    },
+    problems: { left: problems(left), right: problems(right) },
+    words: wordsOf(rest, counts, left, right),
+  };
+}
+
+function wordsOf(
+  { roots, same, by }: Pick<ListingsCompared, 'roots' | 'same' | 'by'>,
+  { missing, different, extra, moved }: ShortComparison['counts'],
+  left: Listing,
+  right: Listing,
+): string {
+  if (left.files.length === 0 || right.files.length === 0)
+    return `The ${left.files.length === 0 ? 'first' : 'second'} list has no file in it: make it anew, and look whether it is the right one.`;
+  if (roots.share < LEAST_IN_COMMON && same === 0)
+    return 'The two lists have next to no path in common: make both from the same folder, the share itself, and compare again.';
+  const proof = by.includes('checksum')
+    ? 'by path, size and checksum'
+    : by.includes('size')
+      ? 'by path and size; a byte that has changed is not seen without checksums'
+      : 'by path alone: neither size nor checksum stands in both lists';
+  if (missing + different + moved === 0)
+    return `Nothing is missing and nothing differs: ${String(same)} files are the same, ${proof}.${extra > 0 ? ` ${String(extra)} are only at the newer end.` : ''}`;
+  const parts = [
+    missing > 0 ? `${String(missing)} missing` : '',
+    different > 0 ? `${String(different)} different` : '',
+    moved > 0 ? `${String(moved)} in another place` : '',
+    extra > 0 ? `${String(extra)} only at the newer end` : '',
+  ].filter((part) => part !== '');
+  return `They differ: ${parts.join(', ')}; ${String(same)} are the same, ${proof}. Copy what is missing or different again, then compare again.`;
+}

@@ -147,8 +147,14 @@ it('carries it over on the phone to the end, with one step taken back on the way
   const serials = await serialsIn(from);
   const before = await stateOf(from);
   await begin(from, to, 'carry-by-slot');
-  const given = (): Given => ({ serials });
+  const given = (): Given => ({ serials, stock: 'share: Maps, all may read\nuser: mara\n' });
   await workTo(page, 'compared', given);
+  // One that was written down is not looked at: it is named, and nothing goes on.
+  await page.waitForSelector('[data-stock] [role=checkbox]');
+  await page.locator('[data-stock] [role=checkbox]').click();
+  await page.$eval('[data-stock] button[type=submit]', (button) => (button as HTMLElement).click());
+  await page.waitForSelector('[data-stopped=stock-differs]');
+  expect(await textOf('[data-stopped]')).toMatch(/One line is not as before: user mara: missing/);
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
   expect((await stateOf(from)).pools).toEqual({});
   // The arrival is taken back: the pool is on its way again; and it arrives once more.

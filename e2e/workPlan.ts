@@ -20,12 +20,15 @@ export interface Given {
   readonly serial?: string;
   /** The serials of a list, in the order in which they are read. */
   readonly serials?: readonly string[];
+  /** What a unit does for people. */
+  readonly stock?: string;
   /** The words of the answer that is chosen; left out means the first. */
   readonly choice?: string;
 }
 
 /** Gives what the step that is shown asks for; does not wait for what comes of it. */
-export async function give(page: Page, { serial = '', serials = [], choice }: Given): Promise<void> {
+export async function give(page: Page, { serial = '', serials = [], choice, stock }: Given): Promise<void> {
+  await page.waitForSelector('[data-evidence], [data-page-question]');
   if (await page.$('[data-evidence][data-scans]')) {
     for (let left = serials; left.length > 0; left = left.slice(1)) {
       await page.type('[data-scan]', left[0] ?? '');
@@ -33,6 +36,12 @@ export async function give(page: Page, { serial = '', serials = [], choice }: Gi
       const open = String(left.length - 1);
       await page.waitForSelector(`[data-scans="${open}"]`);
     }
+    await page.$eval('[data-evidence] button[type=submit]', (button) => (button as HTMLElement).click());
+  } else if (await page.$('[data-evidence][data-stock]')) {
+    // First written down, then gone through.
+    const ticks = await page.$$('[data-stock] [role=checkbox]');
+    for (const tick of ticks) await tick.click();
+    if (ticks.length === 0 && stock !== undefined) await page.type('[data-stock] textarea', stock);
     await page.$eval('[data-evidence] button[type=submit]', (button) => (button as HTMLElement).click());
   } else if (await page.$('[data-evidence] [data-scan]')) {
     await page.type('[data-scan]', serial);

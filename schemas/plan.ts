@@ -1,5 +1,6 @@
 import type { FromSchema } from 'json-schema-to-ts';
 import { SCHEMES } from './scheme';
+import { stockLinesSchema } from './stock';
 import {
   basis,
   bay,
@@ -248,6 +249,15 @@ const intentionSchema = {
     { ...object, required: ['kind'], properties: { unit: actsOn, kind: { const: 'unpack' } } },
     {
       ...object,
+      required: ['kind'],
+      properties: {
+        unit: actsOn,
+        kind: { const: 'take-stock' },
+        against: { ...uuid, description: 'The unit whose stock it is compared with.' },
+      },
+    },
+    {
+      ...object,
       required: ['kind', 'to', 'pool'],
       properties: {
         unit: actsOn,
@@ -348,6 +358,7 @@ const evidenceAskedSchema = {
     { ...object, required: ['kind'], properties: { kind: { const: 'speed' } } },
     { ...object, required: ['kind'], properties: { kind: { const: 'picture' } } },
     { ...object, required: ['kind'], properties: { kind: { const: 'page' } } },
+    { ...object, required: ['kind'], properties: { kind: { const: 'stock' } } },
     {
       ...object,
       required: ['kind', 'bays'],
@@ -461,6 +472,15 @@ export const stepEvidenceSchema = {
       properties: { kind: { const: 'speed' }, read: megabytes, write: megabytes },
     },
     { ...object, required: ['kind', 'paper'], properties: { kind: { const: 'picture' }, paper: uuid } },
+    {
+      ...object,
+      required: ['kind', 'lines'],
+      properties: {
+        kind: { const: 'stock' },
+        lines: stockLinesSchema,
+        seen: { type: 'boolean', description: 'What differs from before was seen, and is meant.' },
+      },
+    },
     { ...object, required: ['kind', 'choice'], properties: { kind: { const: 'choice' }, choice: title } },
     {
       ...object,

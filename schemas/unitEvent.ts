@@ -2,6 +2,7 @@ import type { FromSchema } from 'json-schema-to-ts';
 import { profileSchema } from './profile';
 import { JOBS } from './plan';
 import { SCHEMES } from './scheme';
+import { stockLinesSchema } from './stock';
 import { takenBackSchema } from './takenBack';
 import {
   basis,
@@ -172,6 +173,11 @@ const STATED = [
       drive: driveSchema,
       carries: { ...carriesSchema, description: 'The pool of another unit that it is carried over with.' },
     },
+  },
+  {
+    ...object,
+    required: ['kind', 'lines'],
+    properties: { kind: { const: 'stock-taken' }, lines: stockLinesSchema },
   },
   { ...object, required: ['kind', 'serial'], properties: { kind: { const: 'drive-removed' }, serial } },
   { ...object, required: ['kind', 'serial', 'note'], properties: { kind: { const: 'drive-suspected' }, serial, note } },

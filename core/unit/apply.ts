@@ -30,6 +30,8 @@ export function apply(unit: UnitState | null, event: UnitEvent, happenedAt: stri
   switch (event.kind) {
     case 'drive-inserted':
       return insert(unit, event, happenedAt);
+    case 'stock-taken':
+      return frozen<UnitState>({ ...unit, stock: { at: happenedAt, lines: event.lines } });
     case 'drive-removed':
       return removeDrive(unit, event);
     case 'drive-suspected':

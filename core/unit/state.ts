@@ -5,6 +5,7 @@ import type { Media } from '../drive/media';
 import type { SizeBasis } from '../drive/readSize';
 import type { Check, Part, TASKS, UnitDetails } from '../../schemas/unitEvent';
 import type { PlanJob } from '../../schemas/plan';
+import type { StockLine } from '../move/stock';
 import { entryOf } from '../value/entryOf';
 
 export interface Place {
@@ -242,6 +243,8 @@ export interface UnitState {
   readonly upkeepDone: Readonly<Record<string, string>>;
   /** Plans under way. */
   readonly plans: Readonly<Record<string, PlanHere>>;
+  /** What it does for people, as it was written down last. */
+  readonly stock?: { readonly at: string; readonly lines: readonly StockLine[] };
   /** Set while its drives are carried to another unit: it is off, and a member out of its bay is not missing. */
   readonly packed?: Packed;
 }

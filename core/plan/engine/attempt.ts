@@ -6,7 +6,7 @@ import { isRefusal, refusal, type Refusal } from '../../value/refusal';
 import { serialKey } from '../../drive/serial';
 import { BayName, bayName } from '../../unit/bayName';
 import { EVIDENCE_WORDS, eventsOfStep } from './eventsOfStep';
-import { carryingIn, interlocksOfArrival, interlocksOfCarry, type Units } from './carrying';
+import { carryingIn, interlocksOfArrival, interlocksOfCarry, interlocksOfStock, type Units } from './carrying';
 import { interlocksOfLastCopy, interlocksOfProof } from './copying';
 import { interlocksOfCount } from './counted';
 import { fitting, interlocksOfHand, takingOver } from './driveInHand';
@@ -69,6 +69,7 @@ export function attempt(
     ...interlocksOfCarry(unit, step, evidence, units),
     ...interlocksOfArrival(unit, step, evidence),
     ...interlocksOfProof(step, evidence),
+    ...interlocksOfStock(step, evidence, units),
   );
   const taking = takingOver(step);
   if (taking?.kind === 'take-drive' && evidence.kind === 'serial')

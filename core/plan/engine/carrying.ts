@@ -1,5 +1,6 @@
 import { whichSerial } from '../../drive/whichSerial';
 import { serialKey } from '../../drive/serial';
+import { differenceWords, stockDifferences } from '../../move/stock';
 import { bayName } from '../../unit/bayName';
 import type { UnitEvent } from '../../unit/event';
 import { poolOfDrive, type DriveInUnit, type Packed, type UnitState } from '../../unit/state';
@@ -98,6 +99,28 @@ export function interlocksOfCarry(unit: UnitState, step: PlanStep, evidence: Ste
     `Both units are off: nothing has happened. Take ${serial} out again, and put every drive into the bay of the same number before anything is switched on.`,
   );
 }
+
+/** What stops a second stock: something is not as it was, and nobody has said that it is meant. */
+export function interlocksOfStock({ does }: PlanStep, evidence: StepEvidence, units: Units): Interlock[] {
+  const taken = does.find((one) => one.kind === 'take-stock');
+  const before = taken?.kind === 'take-stock' && entryOf(units, taken.against ?? '')?.stock;
+  if (!before || evidence.kind !== 'stock' || evidence.seen === true) return [];
+  const found = stockDifferences(before.lines, evidence.lines);
+  if (found.length === 0) return [];
+  const named = found.slice(0, MOST_DIFFERENCES).map(differenceWords).join('; ');
+  return [
+    {
+      kind: 'interlock',
+      code: 'stock-differs',
+      sentence: `${found.length === 1 ? 'One line is' : `${String(found.length)} lines are`} not as before: ${named}${found.length > MOST_DIFFERENCES ? ' and more' : ''}.`,
+      back: 'Put right what is missing, before anybody works on it; then look again. What is meant to be different is said to be.',
+      serial: '',
+      mayOverride: false,
+    },
+  ];
+}
+
+const MOST_DIFFERENCES = 20;
 
 /** The step at which a unit is looked at after drives were carried into it, and what it shows decides. */
 export function looksAtArrival({ does }: Pick<PlanStep, 'does'>): boolean {

@@ -1,3 +1,4 @@
+import { whyNotStock } from '../../move/stock';
 import { freeName } from '../../unit/freeName';
 import { BayName } from '../../unit/bayName';
 import { CHECKS, type Check } from '../../../schemas/unitEvent';
@@ -89,6 +90,7 @@ export const EVIDENCE_WORDS = {
   scans: 'a serial for each of its bays',
   page: 'what the unit’s own page says',
   choice: 'a choice',
+  stock: 'a list of what it does for people',
 } as const;
 
 interface InHand {
@@ -228,6 +230,10 @@ function eventsOf(unit: UnitState, intention: Intention, inHand: InHand): UnitEv
           ? [{ kind: 'sign-noted' as const, note: 'Its page does not show every pool as it was, with the drives back' }]
           : []),
       ];
+    case 'take-stock':
+      return evidence.kind === 'stock'
+        ? (whyNotStock(evidence.lines) ?? [{ kind: 'stock-taken', lines: evidence.lines }])
+        : [];
     case 'carry-in':
       return eventsOfCarryIn(intention, evidence, inHand.units);
     case 'leave':

@@ -35,6 +35,7 @@ export interface Interlock {
     | 'asks-to-erase'
     | 'not-as-it-was'
     | 'copies-differ'
+    | 'stock-differs'
     | 'last-copy'
     | 'drives-missing';
   readonly sentence: string;

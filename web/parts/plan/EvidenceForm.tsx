@@ -1,6 +1,8 @@
 'use client';
+import dynamic from 'next/dynamic';
 import { useRef, useState, type ReactNode } from 'react';
 import type { PlanStep, StepEvidence } from '~/core/plan/plan';
+import type { StockLine } from '~/core/move/stock';
 import type { UnitState } from '~/core/unit/state';
 import { Button } from '~/web/parts/form/Button';
 import { Radios } from '~/web/parts/form/Radios';
@@ -14,6 +16,9 @@ import { Serial } from '~/web/parts/unit/Serial';
 import { PageQuestion } from './PageQuestion';
 import { ScansForm } from './ScansForm';
 
+/** With the reader of sheets: only where a stock is taken. */
+const StockForm = dynamic(() => import('./StockForm').then((part) => part.StockForm), { ssr: false });
+
 interface Props {
   readonly step: PlanStep;
   readonly unitId: string;
@@ -22,12 +27,24 @@ interface Props {
   readonly busy: boolean;
   /** The serial it is about, as far as that is known by now. */
   readonly expects: string | undefined;
+  /** The stock it is compared with. */
+  readonly before?: readonly StockLine[] | undefined;
   readonly onEvidence: (evidence: StepEvidence) => void;
   readonly onSkip: (() => void) | undefined;
 }
 
 /** Asks for what proves a step: a tick, a scanned serial, a few words, a number, two speeds, a picture. */
-export function EvidenceForm({ step, unitId, unit, plan, expects, busy, onEvidence, onSkip }: Props): ReactNode {
+export function EvidenceForm({
+  step,
+  unitId,
+  unit,
+  plan,
+  expects,
+  busy,
+  before,
+  onEvidence,
+  onSkip,
+}: Props): ReactNode {
   const { asks } = step;
   const [text, setText] = useState('');
   const [second, setSecond] = useState('');
@@ -63,6 +80,8 @@ export function EvidenceForm({ step, unitId, unit, plan, expects, busy, onEviden
         : text.trim() !== '');
   if (asks.kind === 'scans')
     return <ScansForm plan={plan} step={step} unit={unit} busy={busy} onEvidence={onEvidence} />;
+  if (asks.kind === 'stock')
+    return <StockForm of={`${plan}:${step.id}`} before={before} busy={busy} onEvidence={onEvidence} />;
   if (asks.kind === 'page') return <PageQuestion of="check" busy={busy} onEvidence={onEvidence} />;
   if (isUnread)
     return (

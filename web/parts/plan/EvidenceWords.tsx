@@ -1,4 +1,5 @@
 import type { ReactNode } from 'react';
+import { stockWords } from '~/core/move/stock';
 import type { StepEvidence } from '~/core/plan/plan';
 
 const PAGE_WORDS = { done: 'done', working: 'still at work', stopped: 'stopped', other: 'something else' } as const;
@@ -31,6 +32,13 @@ export function EvidenceWords({ of }: { readonly of: StepEvidence | undefined })
       return <span className="ml-2">{of.text}</span>;
     case 'number':
       return <span className="ml-2 font-mono">{of.number}</span>;
+    case 'stock':
+      return (
+        <span className="mt-1 block text-base">
+          {of.lines.length === 0 ? 'nothing of that kind' : of.lines.map(stockWords).join('; ')}
+          {of.seen === true && ' (what differs was seen, and is meant)'}
+        </span>
+      );
     case 'choice':
       return <span className="ml-2">{of.choice}</span>;
     case 'page':

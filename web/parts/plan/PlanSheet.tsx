@@ -1,4 +1,5 @@
 import type { ReactNode } from 'react';
+import { stockWords } from '~/core/move/stock';
 import type { PlanStep } from '~/core/plan/plan';
 import { unitsOfStep } from '~/core/plan/engine/unitsOfStep';
 import type { PlanRun } from '~/core/planRun/planRun';
@@ -78,6 +79,15 @@ function Blank({ step: { asks }, unit }: { readonly step: PlanStep; readonly uni
           </li>
         ))}
       </ol>
+    );
+  if (asks.kind === 'stock')
+    return (
+      <p className="mt-1">
+        {unit.stock ? unit.stock.lines.map(stockWords).join('; ') : 'What it does for people, a line each'}
+        {[1, 2, 3].map((line) => (
+          <span key={line} className="mt-4 block border-b border-black" />
+        ))}
+      </p>
     );
   const label =
     asks.kind === 'text' || asks.kind === 'number'

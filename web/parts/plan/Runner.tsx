@@ -60,6 +60,17 @@ interface Props {
 /** What stops a plan that carries drives over, and is answered by carrying them back. */
 const CARRIES_BACK: ReadonlySet<string> = new Set(['asks-to-erase', 'not-as-it-was']);
 
+type Stock = Extract<StepEvidence, { kind: 'stock' }>;
+
+/** What was written down of the unit a second stock is compared with. */
+function against(
+  { does }: PlanStep,
+  units: Readonly<Record<string, UnitState>>,
+): NonNullable<UnitState['stock']>['lines'] | undefined {
+  const taken = does.find((one) => one.kind === 'take-stock');
+  return taken?.kind === 'take-stock' ? units[taken.against ?? '']?.stock?.lines : undefined;
+}
+
 const KIND_WORDS = { check: 'Check', act: 'Do', wait: 'Wait', record: 'Write down' } as const;
 
 /** A plan as it is worked through: steps on the left, one large in the middle, on the right what it risks and when. */
@@ -301,6 +312,15 @@ export function Runner({
                       {stopped.interlocks.some(({ code }) => CARRIES_BACK.has(code)) && (
                         <CarryBack of={all[0]} mayRecord={mayRecord} />
                       )}
+                      {stopped.evidence.kind === 'stock' && (
+                        <Button
+                          className="mt-3 min-h-11"
+                          disabled={busy}
+                          onClick={() => void sent({ ...(stopped.evidence as Stock), seen: true })}
+                        >
+                          What differs is meant: go on
+                        </Button>
+                      )}
                       {wrong !== undefined && (
                         <WrongDriveOut
                           unit={unit}
@@ -395,6 +415,7 @@ export function Runner({
                   plan={planId}
                   expects={expectedSerial(unit, step)}
                   busy={busy}
+                  before={against(step, units)}
                   onEvidence={(evidence) => void sent(evidence)}
                   onSkip={step.maySkip === true ? () => setLeaving('skip') : undefined}
                 />

@@ -1,6 +1,8 @@
 'use client';
 import { useRouter } from 'next/navigation';
+import papaparse from 'papaparse';
 import { useState, type ReactNode } from 'react';
+import { readStock } from '~/core/move/readStock';
 import type { PlanStep, StepEvidence } from '~/core/plan/plan';
 import type { PlanRun } from '~/core/planRun/planRun';
 import { Button } from '~/web/parts/form/Button';
@@ -165,6 +167,17 @@ function Written({
         onChange={(event) => onText(event.target.value)}
       />
     );
+  if (asks.kind === 'stock')
+    return (
+      <textarea
+        className="field w-64"
+        rows={4}
+        aria-label={`Written: ${title}`}
+        placeholder="A line each: share: Accounts, 12 people"
+        value={row.text}
+        onChange={(event) => onText(event.target.value)}
+      />
+    );
   if (asks.kind === 'page')
     return (
       <Select
@@ -212,6 +225,8 @@ function evidenceOf({ asks }: PlanStep, { text }: Row): StepEvidence {
         ),
       };
     }
+    case 'stock':
+      return { kind: 'stock', lines: readStock(written, (text) => papaparse.parse<string[]>(text).data) };
     case 'page':
       return { kind: 'page', says: written as (typeof PAGE_ANSWERS)[number][0], again: true };
     case 'tick':

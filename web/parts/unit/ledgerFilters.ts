@@ -31,6 +31,7 @@ const VIEW_OF: Readonly<Record<UnitEventKind, keyof typeof VIEWS>> = {
   'pool-left': 'pools',
   'pool-arrived': 'pools',
   'unit-packed': 'pools',
+  'stock-taken': 'notes',
   'unit-unpacked': 'pools',
   'data-arrived': 'copies',
   'pool-contents': 'pools',

@@ -30,12 +30,19 @@ export function beforeMoving({ old, newer }: BothUnits, { under, then }: PlanDra
 /** What the old unit does for people, switched off one after the other before it stops; and what it must be asked about it later. */
 export function servicesNoted({ old }: BothUnits, { then }: PlanDraft): void {
   then({
-    id: 'services',
+    id: 'stock',
     kind: 'record',
-    title: 'Write down what runs on it and starts by itself',
-    why: 'Services, schedules, containers and virtual machines, cards and USB devices passed through to them, and which machines count on it. Stop containers and machines, switch their start by themselves off, and unassign what is passed through: they are switched on again one by one.',
-    asks: { kind: 'text', label: `What runs on ${old.name}, and what depends on it` },
-    does: [{ kind: 'note' }],
+    title: `Take stock: write down what ${old.name} does for people`,
+    why: 'Shares with their permissions, users, block volumes, schedules, services that start by themselves, machines, cards and USB devices passed through, name and addresses, and which machines count on it. Afterwards it is gone through line by line. Pools, volumes and drives stand on the record already.',
+    asks: { kind: 'stock' },
+    does: [{ kind: 'take-stock' }],
+  });
+  then({
+    id: 'services',
+    title:
+      'Stop containers and virtual machines, switch their start by themselves off, unassign what is passed through',
+    why: 'They are switched on again one by one, when everything is there.',
+    maySkip: true,
   });
   then({
     id: 'told',

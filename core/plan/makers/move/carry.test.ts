@@ -155,6 +155,33 @@ describe('drives carried over in order', () => {
     expect(driveIn(out, 'D-2' as never)?.holds).toMatchObject({ pool: POOL, name: 'Papers', unitName: 'Heron' });
   });
 
+  it('takes stock before and after: what is not as it was is named, and goes on only where it is meant', () => {
+    const start = slots();
+    const at = workedOn(begun(start, plan(start)), 'stock');
+    const lines = [
+      { what: 'share', name: 'Maps', detail: 'all may read' },
+      { what: 'user', name: 'mara' },
+    ] as const;
+    const stock = (of: readonly (typeof lines)[number][], seen?: true): StepEvidence => ({
+      kind: 'stock',
+      lines: of.map((line) => ({ ...line })),
+      ...(seen ? { seen } : {}),
+    });
+    const taken = tryStep(at, 'stock', stock(lines));
+    if (isRefusal(taken)) throw new Error(taken.sentence);
+    expect(tryStep(at, 'stock', stock([lines[0], lines[0]]))).toMatchObject({ code: 'stock-twice' });
+    const there = workedOn(recorded(at, taken.entries), 'compared');
+    expect(oldIn(there).stock?.lines).toEqual(lines);
+    expect(stop(tryStep(there, 'compared', stock([lines[1]])))).toMatchObject({
+      code: 'stock-differs',
+      sentence: 'One line is not as before: share Maps, all may read: missing.',
+    });
+    expect(tryStep(there, 'compared', stock(lines))).toMatchObject({ kind: 'made' });
+    const meant = tryStep(there, 'compared', stock([lines[1]], true));
+    if (isRefusal(meant)) throw new Error(meant.sentence);
+    expect(newerIn(recorded(there, meant.entries)).stock?.lines).toEqual([lines[1]]);
+  });
+
   it('the arrival is one act: taken back, both units are as before it', () => {
     const start = slots();
     const there = workedOn(begun(start, plan(start)), 'arrived');

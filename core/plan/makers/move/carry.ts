@@ -203,8 +203,11 @@ function afterCarrying(draft: PlanDraft, both: BothUnits, bySerial: boolean): vo
   const { old, newer, to } = both;
   then({
     id: 'compared',
-    title: 'Compare with what you wrote down: pools, volumes, shares with permissions, users, schedules',
+    kind: 'record',
+    title: 'Take stock again: go through what was written down, line by line',
     why: `${whatCameAlong(both)} What is not there is put right before anybody works on it.`,
+    asks: { kind: 'stock' },
+    does: [{ unit: to, kind: 'take-stock', against: both.from }],
   });
   if (old.cache.length > 0)
     then({

@@ -256,6 +256,14 @@ function cutOver({ under, then }: PlanDraft, both: BothUnits, pool: Pool): void 
     maySkip: true,
   });
   then({
+    id: 'stock-again',
+    kind: 'record',
+    title: 'Take stock again: go through what was written down, line by line',
+    why: 'Permissions are looked at as somebody who may not, too.',
+    asks: { kind: 'stock' },
+    does: [{ unit: to, kind: 'take-stock', against: from }],
+  });
+  then({
     id: 'client',
     title: 'Try a real client: open a file, save one, print one',
     why: 'From the desk of somebody who will call tomorrow. Then the list of what depends on it, one after the other.',

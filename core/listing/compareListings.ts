@@ -1,4 +1,4 @@
-import { isLeftOut, LEFT_OUT } from './leftOut';
+import { LEFT_OUT, leavesOut } from './leftOut';
 import { PROGRESS_LINES, type ListedFile, type Listing, type Progress } from './listing';
 import { rootsOf, type Roots } from './roots';
 
@@ -61,63 +61,67 @@ export function compareListings(
   leaveOut: readonly string[] = LEFT_OUT,
   progress?: Progress,
 ): ListingsCompared {
-  const names = new Set(leaveOut.map((name) => name.toLowerCase()));
-  const roots = rootsOf(left.files, right.files);
+  const isOut = leavesOut(leaveOut);
   const shares = new Map<string, Counted>();
   let [same, leftOut, twice, n] = [0, 0, 0, 0];
   const total = left.files.length + right.files.length;
   const step = (): void => {
     if (progress && ++n % PROGRESS_LINES === 0) progress(n / total);
   };
-  const there = new Map<string, ListedFile>();
+  // By the path as it is written there: it is cut only where it is shown.
+  const there = new Map<string, There>();
   for (const file of right.files) {
     step();
-    const path = under(file.path, roots.right);
-    if (isLeftOut(path, names)) leftOut++;
+    if (isOut(file.path)) leftOut++;
     else {
-      if (there.has(path)) twice++;
-      there.set(path, path === file.path ? file : { ...file, path });
+      if (there.has(file.path)) twice++;
+      there.set(file.path, { file, isFound: false });
     }
   }
-  for (const file of there.values()) count(shares, file, 'right');
+  const roots = rootsOf(left.files, right.files, (path) => there.has(path));
   const missing: ListedFile[] = [];
   const different: DifferentFile[] = [];
   const by = new Set<'size' | 'checksum'>();
-  const seen = new Set<string>();
+  const gone = new Set<string>();
   for (const file of left.files) {
     step();
-    const path = under(file.path, roots.left);
-    if (isLeftOut(path, names)) {
+    if (isOut(file.path)) {
       leftOut++;
       continue;
     }
-    if (seen.has(path)) {
+    const path = under(file.path, roots.left);
+    const other = there.get(roots.right === '' ? path : roots.right + path);
+    if (other?.isFound === true || (!other && gone.has(path))) {
       twice++;
       continue;
     }
-    seen.add(path);
-    const here = path === file.path ? file : { ...file, path };
-    const totals = count(shares, here, 'left');
-    const other = there.get(path);
+    const totals = count(shares, path, file.size, 'left');
     if (!other) {
-      missing.push(here);
+      gone.add(path);
+      missing.push(atPath(file, path));
       totals.missing++;
       continue;
     }
-    there.delete(path);
-    if (here.size !== undefined && other.size !== undefined) by.add('size');
-    if (comparable(here, other)) by.add('checksum');
-    const how = differenceOf(here, other);
+    other.isFound = true;
+    if (file.size !== undefined && other.file.size !== undefined) by.add('size');
+    if (comparable(file, other.file)) by.add('checksum');
+    const how = differenceOf(file, other.file);
     if (how) {
-      different.push({ path, by: how, left: here, right: other });
+      different.push({ path, by: how, left: atPath(file, path), right: atPath(other.file, path) });
       totals.different++;
     } else {
       same++;
       totals.same++;
     }
   }
-  const extra = [...there.values()];
-  for (const { path } of extra) totalsOf(shares, path).extra++;
+  const extra: ListedFile[] = [];
+  for (const { file, isFound } of there.values()) {
+    const path = under(file.path, roots.right);
+    const totals = count(shares, path, file.size, 'right');
+    if (isFound) continue;
+    extra.push(atPath(file, path));
+    totals.extra++;
+  }
   const moved = movedOf(missing, extra);
   return {
     kind: 'listings-compared',
@@ -140,8 +144,18 @@ type Counted = {
     : ShareTotals[K];
 };
 
+interface There {
+  readonly file: ListedFile;
+  isFound: boolean;
+}
+
+/** A path from the folder its list begins at; one that lies beside it stays as it is. */
 function under(path: string, root: string): string {
-  return root === '' ? path : path.slice(root.length);
+  return root !== '' && path.startsWith(root) ? path.slice(root.length) : path;
+}
+
+function atPath(file: ListedFile, path: string): ListedFile {
+  return path === file.path ? file : { ...file, path };
 }
 
 function totalsOf(shares: Map<string, Counted>, path: string): Counted {
@@ -155,7 +169,7 @@ function totalsOf(shares: Map<string, Counted>, path: string): Counted {
   return fresh;
 }
 
-function count(shares: Map<string, Counted>, { path, size }: ListedFile, side: 'left' | 'right'): Counted {
+function count(shares: Map<string, Counted>, path: string, size: number | undefined, side: 'left' | 'right'): Counted {
   const totals = totalsOf(shares, path);
   totals[side].files++;
   totals[side].bytes += size ?? 0;

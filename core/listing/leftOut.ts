@@ -18,19 +18,15 @@ export const LEFT_OUT: readonly string[] = [
 ];
 
 /**
- * Whether a path lies in, or is, one of the names left out; capitals count for nothing.
- *
- * @param names in small letters
+ * Tells whether a path lies in, or is, one of the names left out; capitals count for nothing. ".trash" stands for
+ * ".Trash-1000" and its like, too.
  */
-export function isLeftOut(path: string, names: ReadonlySet<string>): boolean {
-  if (names.size === 0) return false;
-  let from = 0;
-  while (from <= path.length) {
-    let to = path.indexOf('/', from);
-    if (to < 0) to = path.length;
-    const name = path.slice(from, to).toLowerCase();
-    if (names.has(name) || (name.startsWith('.trash-') && names.has('.trash'))) return true;
-    from = to + 1;
-  }
-  return false;
+export function leavesOut(names: readonly string[]): (path: string) => boolean {
+  if (names.length === 0) return () => false;
+  const one = names.map((name) => name.replaceAll(/[.*+?^${}()|[\]\\]/g, '\\$&')).join('|');
+  const found = new RegExp(
+    `(?:^|/)(?:${one}${names.some((name) => name.toLowerCase() === '.trash') ? '|\\.trash-[^/]*' : ''})(?:/|$)`,
+    'i',
+  );
+  return (path) => found.test(path);
 }

@@ -14,15 +14,20 @@ export interface Roots {
 /**
  * Where two lists begin: they are made at two units, from folders of different names. The two roots are those under which
  * most paths of the one are paths of the other.
+ *
+ * @param isThere whether a path stands in the right list, as it is written there
  */
-export function rootsOf(left: readonly ListedFile[], right: readonly ListedFile[]): Roots {
+export function rootsOf(
+  left: readonly ListedFile[],
+  right: readonly ListedFile[],
+  isThere: (path: string) => boolean,
+): Roots {
   const [a, b] = [commonFolder(left), commonFolder(right)];
   const sample = left.filter((_one, i) => i % Math.max(1, Math.floor(left.length / SAMPLE)) === 0);
-  const there = new Set(right.map(({ path }) => path));
   let best: Roots = { left: '', right: '', share: -1 };
   for (const from of foldersOf(a))
     for (const to of foldersOf(b)) {
-      const hits = sample.filter(({ path }) => there.has(to + path.slice(from.length))).length;
+      const hits = sample.filter(({ path }) => isThere(to + path.slice(from.length))).length;
       const share = sample.length === 0 ? 0 : hits / sample.length;
       if (share > best.share) best = { left: from, right: to, share };
     }

@@ -20,7 +20,6 @@ import { Notice } from '~/web/parts/form/Notice';
 import { Moment } from '~/web/parts/unit/Moment';
 import { UnitFront } from '~/web/parts/unit/UnitFront';
 import { BothFronts } from './BothFronts';
-import { CarryBack } from './CarryBack';
 import { EvidenceForm } from './EvidenceForm';
 import { EvidenceWords } from './EvidenceWords';
 import { jobOf } from './hoursLeft';
@@ -33,6 +32,7 @@ import { useRun } from './useRun';
 import { AfterWrongDrive, WrongDriveOut } from './WrongDriveOut';
 import { WaitPanel } from './WaitPanel';
 
+const CarryBack = dynamic(() => import('./CarryBack').then((part) => part.CarryBack), { ssr: false });
 const LeaveDialog = dynamic(() => import('./LeaveDialog').then((part) => part.LeaveDialog), { ssr: false });
 /** The same as the server draws, with the whole model: needed only while something here has not been sent. */
 const RestOfPlan = dynamic(() => import('./RestOfPlan').then((part) => part.RestOfPlan), { ssr: false });

@@ -7,6 +7,7 @@ import { join } from 'node:path';
 import type { Page } from 'puppeteer-core';
 import { enter, openBrowser, openPage, press } from './browser';
 import { newDataFolder, startShelf } from './startShelf';
+import { workTo } from './workPlan';
 
 const DESK = { width: 1280, height: 800 };
 const PHONE = { width: 390, height: 844 };
@@ -98,7 +99,6 @@ try {
   for (const [path, name] of [
     ['/drives', 'drives'],
     ['/drives/QH6-01904-19TD', 'drive'],
-    ['/upkeep?view=spares', 'spares'],
     [`/labels?unit=${address('Heron').split('/').at(-1) ?? ''}`, 'labels'],
     ['/settings', 'settings'],
   ] as const) {
@@ -129,6 +129,14 @@ try {
   await page.waitForSelector('figure .recharts-area');
   await page.$eval('main h2', (head) => head.scrollIntoView({ block: 'start' }));
   await take(page, 'growing');
+  await page.goto(`${address('Teal')}/move?to=${address('Snipe').split('/').at(-1) ?? ''}&way=copy&old=added`);
+  await page.waitForSelector('[data-move-plan]');
+  await press(page, 'Begin the move');
+  await page.waitForFunction(() => location.pathname.includes('/plans/'));
+  await page.waitForSelector('[data-step]');
+  await workTo(page, 'copied', () => ({ stock: 'share: Weather station, 3 people may write' }));
+  await page.waitForSelector('[data-where-data]');
+  await take(page, 'moving');
   const run = await replacement(page, address('Heron').split('/').at(-1) ?? '');
   await page.goto(shelf.base + run);
   await page.waitForSelector('[data-step=pull]');

@@ -6,7 +6,6 @@ export const LEFT_OUT: readonly string[] = [
   '$recycle.bin',
   'recycler',
   '.recycle',
-  '#recycle',
   '.trash',
   '.trashes',
   '.thumbnails',

@@ -1,4 +1,5 @@
 import type { DifferentFile, ListingsCompared, MovedFile } from './compareListings';
+import { formatCount } from '../quantity/formatCount';
 import type { ListedFile, Listing } from './listing';
 
 /** What two lists come to, with the first of each kind: a million of them are counted, and not all shown. */
@@ -75,12 +76,12 @@ function wordsOf(
       ? 'by path and size; a byte that has changed is not seen without checksums'
       : 'by path alone: neither size nor checksum stands in both lists';
   if (missing + different + moved === 0)
-    return `Nothing is missing and nothing differs: ${String(same)} files are the same, ${proof}.${extra > 0 ? ` ${String(extra)} are only at the newer end.` : ''}`;
+    return `Nothing is missing and nothing differs: ${same === 1 ? '1 file is' : `${formatCount(same)} files are`} the same, ${proof}.${extra > 0 ? ` Only at the newer end: ${formatCount(extra)}.` : ''}`;
   const parts = [
-    missing > 0 ? `${String(missing)} missing` : '',
-    different > 0 ? `${String(different)} different` : '',
-    moved > 0 ? `${String(moved)} in another place` : '',
-    extra > 0 ? `${String(extra)} only at the newer end` : '',
+    missing > 0 ? `${formatCount(missing)} missing` : '',
+    different > 0 ? `${formatCount(different)} different` : '',
+    moved > 0 ? `${formatCount(moved)} in another place` : '',
+    extra > 0 ? `${formatCount(extra)} only at the newer end` : '',
   ].filter((part) => part !== '');
-  return `They differ: ${parts.join(', ')}; ${String(same)} are the same, ${proof}. Copy what is missing or different again, then compare again.`;
+  return `They differ: ${parts.join(', ')}; ${same === 1 ? '1 is' : `${formatCount(same)} are`} the same, ${proof}. Copy what is missing or different again, then compare again.`;
 }

@@ -16,7 +16,7 @@ it('compares two lists for whoever may read, and refuses what is none', async ()
     same: 1,
     counts: { missing: 1, different: 1, extra: 0, moved: 0 },
     first: { missing: [{ path: 'c.tif' }], different: [{ path: 'b.tif', by: 'size' }] },
-    words: expect.stringMatching(/^They differ: 1 missing, 1 different; 1 are the same, by path and size/),
+    words: expect.stringMatching(/^They differ: 1 missing, 1 different; 1 is the same, by path and size/),
   });
   expect((await ask({ left, right: 'q/r/s\n' })).body['words']).toMatch(/next to no path in common/);
   expect((await ask({ left, right: '\n' })).body['words']).toMatch(/second list has no file/);

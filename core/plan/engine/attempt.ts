@@ -6,13 +6,14 @@ import { isRefusal, refusal, type Refusal } from '../../value/refusal';
 import { serialKey } from '../../drive/serial';
 import { BayName, bayName } from '../../unit/bayName';
 import { EVIDENCE_WORDS, eventsOfStep } from './eventsOfStep';
-import { carryingIn, interlocksOfArrival, interlocksOfCarry, interlocksOfStock, type Units } from './carrying';
+import { carryingIn, interlocksOfArrival, interlocksOfCarry, type Units } from './carrying';
 import { interlocksOfLastCopy, interlocksOfProof } from './copying';
 import { interlocksOfCount } from './counted';
 import { fitting, interlocksOfHand, takingOver } from './driveInHand';
 import { interlocksOfEvidence, interlocksOfFit, interlocksOfHazards, type Interlock } from './interlock';
 import { interlocksOfWait } from './pageSays';
 import { serialMeant, type KnownDrive, type Knows } from './knownDrive';
+import { interlocksOfStock } from './stockTaken';
 import type { PlanStep, StepEvidence } from '../plan';
 
 /** What a step would do with the evidence in hand, and what stops it. */

@@ -1,6 +1,5 @@
 import { whichSerial } from '../../drive/whichSerial';
 import { serialKey } from '../../drive/serial';
-import { differenceWords, stockDifferences } from '../../move/stock';
 import { bayName } from '../../unit/bayName';
 import type { UnitEvent } from '../../unit/event';
 import { poolOfDrive, type DriveInUnit, type Packed, type UnitState } from '../../unit/state';
@@ -100,28 +99,6 @@ export function interlocksOfCarry(unit: UnitState, step: PlanStep, evidence: Ste
   );
 }
 
-/** What stops a second stock: something is not as it was, and nobody has said that it is meant. */
-export function interlocksOfStock({ does }: PlanStep, evidence: StepEvidence, units: Units): Interlock[] {
-  const taken = does.find((one) => one.kind === 'take-stock');
-  const before = taken?.kind === 'take-stock' && entryOf(units, taken.against ?? '')?.stock;
-  if (!before || evidence.kind !== 'stock' || evidence.seen === true) return [];
-  const found = stockDifferences(before.lines, evidence.lines);
-  if (found.length === 0) return [];
-  const named = found.slice(0, MOST_DIFFERENCES).map(differenceWords).join('; ');
-  return [
-    {
-      kind: 'interlock',
-      code: 'stock-differs',
-      sentence: `${found.length === 1 ? 'One line is' : `${String(found.length)} lines are`} not as before: ${named}${found.length > MOST_DIFFERENCES ? ' and more' : ''}.`,
-      back: 'Put right what is missing, before anybody works on it; then look again. What is meant to be different is said to be.',
-      serial: '',
-      mayOverride: false,
-    },
-  ];
-}
-
-const MOST_DIFFERENCES = 20;
-
 /** The step at which a unit is looked at after drives were carried into it, and what it shows decides. */
 export function looksAtArrival({ does }: Pick<PlanStep, 'does'>): boolean {
   return does.some(({ kind }) => kind === 'arrive' || kind === 'unpack');
@@ -136,12 +113,21 @@ export const ARRIVALS = [
 
 /** What stops an arrival: the unit asks to erase what was carried, or shows something else than came along. */
 export function interlocksOfArrival(unit: UnitState, { does }: PlanStep, evidence: StepEvidence): Interlock[] {
-  if (evidence.kind !== 'choice' || !does.some(({ kind }) => kind === 'arrive') || evidence.choice === ARRIVALS[0])
-    return [];
+  if (evidence.kind !== 'choice' || evidence.choice === ARRIVALS[0]) return [];
   const stop = (code: Interlock['code'], sentence: string, back: string): Interlock[] => [
     { kind: 'interlock', code, sentence, back, serial: '', mayOverride: false },
   ];
-  return evidence.choice === ARRIVALS[1]
+  const isErasing = evidence.choice === ARRIVALS[1];
+  if (does.some(({ kind }) => kind === 'unpack'))
+    return isErasing
+      ? stop(
+          'asks-to-erase',
+          `${unit.name} asks to erase its own drives: it does not find them as it left them.`,
+          `Answer no, and switch it off. Look whether every drive is in the bay it had, fully home${stickWords(unit)}; start it once more. If it asks again, leave it off and open the rescue desk: what was not written over is still there.`,
+        )
+      : [];
+  if (!does.some(({ kind }) => kind === 'arrive')) return [];
+  return isErasing
     ? stop(
         'asks-to-erase',
         `${unit.name} would erase what was carried: it does not know these drives as its own.`,
@@ -150,6 +136,12 @@ export function interlocksOfArrival(unit: UnitState, { does }: PlanStep, evidenc
     : stop(
         'not-as-it-was',
         `${unit.name} does not show what stood in the old unit.`,
-        `Start no repair, assign no drive by hand, and answer no to whatever it asks. Switch it off, look whether every tray is fully home${unit.profile.roaming.flashStick ? ' and the flash stick is in: without it, it finds no roles' : ' and in the bay of its number'}; then start it once more. If it shows the same again, carry the drives back.`,
+        `Start no repair, assign no drive by hand, and answer no to whatever it asks. Switch it off, look whether every tray is fully home${stickWords(unit)}; then start it once more. If it shows the same again, carry the drives back.`,
       );
+}
+
+function stickWords({ profile }: UnitState): string {
+  return profile.roaming.flashStick
+    ? ' and the flash stick is in: without it, it finds no roles'
+    : ' and in the bay of its number';
 }

@@ -11,9 +11,21 @@ interface Props {
   readonly step: PlanStep;
 }
 
+/** What is done with hands at the units, or seen from their fronts. */
+const SEEN_AT: ReadonlySet<string> = new Set([
+  'switch-power',
+  'pull-drive',
+  'fit-drive',
+  'carry-in',
+  'arrive',
+  'unpack',
+  'start-job',
+  'finish-job',
+]);
+
 /** Both units from the front as they stand now, and what is in the hand between them. */
 export function BothFronts({ units, step }: Props): ReactNode {
-  if (step.does.length === 0) return null;
+  if (!step.does.some(({ kind }) => SEEN_AT.has(kind))) return null;
   const inHand = units.flatMap(({ packed }) =>
     packed ? Object.keys(packed.bays).filter((serial) => !units.some(({ drives }) => drives[serial]?.bay != null)) : [],
   );

@@ -111,7 +111,12 @@ describe('drives carried over in order', () => {
     expect(stop(asked)).toMatchObject({ code: 'asks-to-erase', mayOverride: false });
     expect(stop(tryStep(there, 'arrived', { kind: 'choice', choice: ARRIVALS[2] })).code).toBe('not-as-it-was');
     const back = must(carryBackPlan(oldIn(there), { around: around(there) }));
-    const end = workedOn(begun(there, back, 'back', ['r']), undefined, 'back');
+    const home = workedOn(begun(there, back, 'back', ['r']), 'arrived', 'back');
+    // Asked again, nobody goes on; something else is noted, and it is looked at.
+    expect(stop(tryStep(home, 'arrived', { kind: 'choice', choice: ARRIVALS[1] }, 'back')).code).toBe('asks-to-erase');
+    const odd = tryStep(home, 'arrived', { kind: 'choice', choice: ARRIVALS[2] }, 'back');
+    expect(isRefusal(odd) || odd.entries.map(({ event }) => event.kind)).toContain('sign-noted');
+    const end = workedOn(home, undefined, 'back');
     expect(planIn(end, 'r')?.ended).toMatchObject({ how: 'stopped' });
     expect(oldIn(end).packed).toBeUndefined();
     expect(oldIn(end).pools).toEqual(oldIn(start).pools);

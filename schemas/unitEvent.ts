@@ -495,6 +495,7 @@ const MADE = [
       title: { type: 'string', minLength: 1, maxLength: 120 },
       of: { type: 'integer', minimum: 1, maximum: 1100, description: 'How many steps it has.' },
       serials: { ...serials, minItems: 0, description: 'The members of this unit it replaces.' },
+      ledFrom: { ...uuid, description: 'Of a plan over two units: the one it is led from, where that is the other.' },
     },
   },
   {

@@ -13,7 +13,7 @@ import type { PlanHere, UnitState } from './state';
  */
 export function beginPlan(
   unit: UnitState,
-  { plan: id, job, title, of, serials }: Of<'plan-began'>,
+  { plan: id, job, title, of, serials, ledFrom }: Of<'plan-began'>,
   startedAt: string,
 ): UnitState | Refusal {
   if (entryOf(unit.plans, id)) return refusal('plan-exists', `${unit.name} has this plan already.`, '/plan');
@@ -26,7 +26,8 @@ export function beginPlan(
   const running = planInTheWay(unit, job);
   if (running)
     return refusal('plan-running', `“${running.title}” is under way already. Finish or stop it first.`, '/job');
-  return withPlan(unit, { id, job, title, of, serials, done: 0, startedAt });
+  const led = ledFrom === undefined ? {} : { ledFrom };
+  return withPlan(unit, { id, job, title, of, serials, ...led, done: 0, startedAt });
 }
 
 /** Drives are changed one at a time: of the plans that touch members one runs, whatever it is called. The one that does, if any. */

@@ -199,6 +199,8 @@ export interface PlanHere {
   readonly title: string;
   /** The members it replaces. */
   readonly serials: readonly string[];
+  /** The unit a plan over two is led from, where that is the other. */
+  readonly ledFrom?: string;
   /** Steps it has, and how many of them are done or left out. */
   readonly of: number;
   readonly done: number;

@@ -79,8 +79,10 @@ export function needsOf(unit: WatchedUnit): NeedForHands[] {
           ],
     ),
     // What a plan says next was right for a pool that is not lost.
-    ...Object.values(state.plans).flatMap(({ id, job, title, done, of, serials }) =>
-      job !== 'rescue' && serials.some((serial) => (poolOfDrive(state, serial)?.lost.length ?? 0) > 0)
+    ...Object.values(state.plans).flatMap(({ id, job, title, done, of, serials, ledFrom }) =>
+      // A plan over two units is one need.
+      ledFrom !== undefined ||
+      (job !== 'rescue' && serials.some((serial) => (poolOfDrive(state, serial)?.lost.length ?? 0) > 0))
         ? []
         : need(unit, 'plan-open', 18, `${state.name} · ${title}`, `${String(done)} of ${String(of)} steps are done.`, {
             plan: id,

@@ -46,6 +46,7 @@ export function startPlan(
           title: title.slice(0, 120),
           of: steps.length,
           serials: members,
+          ...(unit === units[0] ? {} : { ledFrom: units[0] as string }),
         },
       };
     }),

@@ -15,6 +15,8 @@ import { ARRIVALS } from '../../engine/carrying';
 import { dryRunOver } from '../../engine/dryRun';
 import type { PlanBody, StepEvidence } from '../../plan';
 import type { StepStopped } from '../../run/doStep';
+import { needsOf } from '../../../upkeep/needsHands';
+import { endPlan } from '../../run/endPlan';
 import { actingOn } from '../makePlan';
 import { must, NOW } from '../testPlans';
 import { carryBackPlan } from './carryBack';
@@ -158,6 +160,20 @@ describe('drives carried over in order', () => {
     // What it holds is known wherever it is taken next.
     const out = happened(there, NEWER, { kind: 'drive-removed', serial: 'D-2' });
     expect(driveIn(out, 'D-2' as never)?.holds).toMatchObject({ pool: POOL, name: 'Papers', unitName: 'Heron' });
+  });
+
+  it('is one need for hands, at the unit it is led from; left half-way, the drives on the way are one', () => {
+    const start = slots();
+    const there = workedOn(begun(start, plan(start)), 'arrived');
+    const codes = (state: UnitState): string[] =>
+      needsOf({ id: 'x', state, used: {} })
+        .map(({ code }) => code)
+        .filter((code) => code === 'plan-open' || code === 'on-the-way' || code === 'member-failed');
+    expect([codes(oldIn(there)), codes(newerIn(there))]).toEqual([['plan-open'], []]);
+    const ended = endPlan(there, { plan: 'r', how: 'stopped' });
+    if (isRefusal(ended)) throw new Error(ended.sentence);
+    const left = recorded(there, ended.entries);
+    expect([codes(oldIn(left)), codes(newerIn(left))]).toEqual([['on-the-way'], []]);
   });
 
   it('takes stock before and after: what is not as it was is named, and goes on only where it is meant', () => {

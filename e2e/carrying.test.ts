@@ -179,6 +179,18 @@ it('carries it over on the phone to the end, with one step taken back on the way
   expect(life.life.where).toMatchObject({ kind: 'bay', unit: to, bay: '1' });
   await page.goto(`${shelf.base}/units/${to}`);
   await says('arrived whole');
+  // Two weeks later the old one goes out of use.
+  await page.setViewport({ width: 1280, height: 800 });
+  await page.goto(`${shelf.base}/units/${from}?view=about`);
+  await press(page, 'Retire it…');
+  await page.waitForSelector('[role=dialog] input[name=note]');
+  await page.type('[role=dialog] input[name=note]', 'To e-waste, licence noted');
+  expect(await seriousFaults(page)).toEqual([]);
+  await press(page, 'Retire it');
+  await says('Crake retired');
+  await page.goto(shelf.base);
+  await page.waitForSelector('[data-retired]');
+  expect(await textOf('[data-retired]')).toBe('Retired: Crake');
 });
 
 it('carries a unit over by serials in any order; without its stick nothing is assigned, with it everything is there', async () => {

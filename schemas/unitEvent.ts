@@ -176,6 +176,14 @@ const STATED = [
   },
   {
     ...object,
+    required: ['kind'],
+    properties: {
+      kind: { const: 'unit-retired' },
+      note: { ...note, description: 'What became of it, and of its licence.' },
+    },
+  },
+  {
+    ...object,
     required: ['kind', 'lines'],
     properties: { kind: { const: 'stock-taken' }, lines: stockLinesSchema },
   },

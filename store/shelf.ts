@@ -40,11 +40,26 @@ export interface PlaceCount {
   readonly units: number;
 }
 
+/** Stands on a shelf: it is not out of use. */
+const isInUse = sql<boolean>`not (state ? 'retired')`;
+
+/** Units that are out of use, by name. */
+export async function retiredUnits(db: Database): Promise<{ readonly id: string; readonly name: string }[]> {
+  const rows = await db
+    .selectFrom('unit_now')
+    .select(['unit', 'name'])
+    .where(sql<boolean>`state ? 'retired'`)
+    .orderBy('name')
+    .execute();
+  return rows.map(({ unit, name }) => ({ id: unit, name }));
+}
+
 /** Sites with how many units stand at each. */
 export async function sitesOf(db: Database): Promise<PlaceCount[]> {
   const rows = await db
     .selectFrom('unit_now')
     .select((of) => ['site', of.fn.countAll<string>().as('n')])
+    .where(isInUse)
     .groupBy('site')
     .orderBy('site')
     .execute();
@@ -61,6 +76,7 @@ export async function cardsFrom(
   const rows = await db
     .selectFrom('unit_now')
     .select(['unit', 'version', 'card'])
+    .where(isInUse)
     .$if(site !== undefined, (query) => query.where('site', '=', site ?? ''))
     .orderBy('site')
     .orderBy('room')
@@ -178,7 +194,7 @@ export async function waitsNow(db: Database, most: number): Promise<StoredWait[]
   }));
 }
 
-/** One part of every unit's state, without the rest of it. */
+/** One part of the state of every unit in use, without the rest of it. */
 export async function partsOfUnits<K extends keyof UnitState>(
   db: Database,
   parts: readonly K[],
@@ -193,6 +209,7 @@ export async function partsOfUnits<K extends keyof UnitState>(
         'state',
       ),
     )
+    .where(isInUse)
     .orderBy('name')
     .execute();
   return rows.map(({ unit, name, site, state }) => ({ id: unit, name, site, state: state as Pick<UnitState, K> }));

@@ -31,6 +31,8 @@ export function eventWords(event: UnitEvent, unit: Pick<UnitState, 'enclosures'>
       return `Described: ${[event.name ?? [], event.place ? `${event.place.site}, ${event.place.room}` : [], Object.keys(event.details ?? {}).map((field) => FIELD_WORDS[field] ?? field)].flat().join(', ')}.`;
     case 'drive-inserted':
       return `${event.drive.serial} (${formatBytes(event.drive.bytes)}) put into ${bayName(unit, event.bay)}.`;
+    case 'unit-retired':
+      return `Retired: out of use, its address free${because(event.note)}.`;
     case 'stock-taken':
       return `Stock taken: ${String(event.lines.length)} ${event.lines.length === 1 ? 'line' : 'lines'} of what it does for people.`;
     case 'drive-removed':

@@ -6,11 +6,15 @@ import { clearDrive, failDrive, insert, removeDrive, returnDrive, suspectDrive, 
 import { endJob, finishJob, progressJob, restartJob, startJob, takeOver, withJob } from './applyJob';
 import { beginPlan, endPlanHere, passStep, restPlan } from './applyPlanHere';
 import { packUnit, unpackUnit } from './applyPacked';
+import { retireUnit } from './retireUnit';
 import { bringPool, fillPool, leavePool, takeInData } from './applyPoolMoved';
 import { assignSpare, createPool, destroyPool, reshapePool, restorePool } from './applyPool';
 import * as box from './applyUnit';
 import type { UnitEvent } from './event';
 import type { UnitState } from './state';
+
+/** What may still be written down of a unit that is out of use. */
+const AFTERWARDS: ReadonlySet<UnitEvent['kind']> = new Set(['noted', 'unit-described', 'plan-ended', 'taken-back']);
 
 /**
  * The unit after an event. Total over everything that can physically happen, disasters included; refuses only what
@@ -27,9 +31,13 @@ export function apply(unit: UnitState | null, event: UnitEvent, happenedAt: stri
       ? box.register(event, happenedAt)
       : refusal('already-registered', `${unit.name} is registered already.`);
   if (unit === null) return refusal('not-registered', 'Nothing can happen to a unit before it is registered.');
+  if (unit.retired && !AFTERWARDS.has(event.kind))
+    return refusal('retired', `${unit.name} was retired: take that back first, where it is in use after all.`, '/kind');
   switch (event.kind) {
     case 'drive-inserted':
       return insert(unit, event, happenedAt);
+    case 'unit-retired':
+      return retireUnit(unit, event, happenedAt);
     case 'stock-taken':
       return frozen<UnitState>({ ...unit, stock: { at: happenedAt, lines: event.lines } });
     case 'drive-removed':

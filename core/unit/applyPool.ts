@@ -28,7 +28,7 @@ export function goMissing(unit: UnitState, serials: readonly string[]): UnitStat
 }
 
 /** Once a band has lost more than it may, its data is gone, whatever is put back later. */
-function noteLoss(pool: Pool): Pool {
+export function noteLoss(pool: Pool): Pool {
   const lost =
     pool.building === true
       ? lostWhileBuilding(pool)

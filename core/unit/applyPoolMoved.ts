@@ -2,7 +2,7 @@ import { whyNotBands } from '../pool/whyNotBands';
 import { frozen } from '../value/frozen';
 import { entryOf } from '../value/entryOf';
 import { refusal, type Refusal } from '../value/refusal';
-import { isWorking, poolUnknown, withPool } from './applyPool';
+import { isWorking, noteLoss, poolUnknown, withPool } from './applyPool';
 import type { Of } from './event';
 import { membersOf, ownerOf, type DataSet, type DriveInUnit, type Pool, type UnitState, type Volume } from './state';
 
@@ -91,21 +91,33 @@ export function bringPool(unit: UnitState, event: Of<'pool-arrived'>, happenedAt
     body.usableBytes,
     (serial) => entryOf(unit.drives, serial)?.bytes ?? (missing.includes(serial) ? Infinity : 0),
   );
-  return wrong ?? withPool({ ...unit, drives: arrived(unit, here) }, pool);
+  // A member that died on the way is missing here, and what that costs is known.
+  return wrong ?? withPool({ ...unit, drives: arrived(unit, membersOf(pool)) }, from === null ? pool : noteLoss(pool));
 }
 
 /** They are members here now, and carried no more. */
 function arrived({ drives }: UnitState, serials: readonly string[]): UnitState['drives'] {
   const after: Record<string, DriveInUnit> = { ...drives };
   for (const serial of serials) {
-    const { carries: _carried, ...drive } = after[serial] as DriveInUnit;
+    const here = entryOf(after, serial);
+    if (!here) continue;
+    const { carries: _carried, ...drive } = here;
     after[serial] = drive;
   }
   return after;
 }
 
-/** A pool as it arrives from the unit it was in: as it was built, with its age and what it is without. */
-export function arrivalOf(pool: Pool, from: string): Of<'pool-arrived'> {
+/**
+ * A pool as it arrives from the unit it was in: as it was built, with its age and what it is without; and without what does
+ * not work where it arrives.
+ *
+ * @param to the unit its drives stand in now
+ */
+export function arrivalOf(pool: Pool, from: string, to: UnitState): Of<'pool-arrived'> {
+  const missing = [
+    ...pool.missing,
+    ...membersOf(pool).filter((serial) => !pool.missing.includes(serial) && hasDied(to, serial)),
+  ];
   const { id, name, scheme, groupWidth, bands, spares, usableBytes, shownBytes, fileSystemReserveBytes } = pool;
   return {
     kind: 'pool-arrived',
@@ -117,11 +129,17 @@ export function arrivalOf(pool: Pool, from: string): Of<'pool-arrived'> {
     ...(groupWidth === undefined ? {} : { groupWidth }),
     bands: bands.map((band) => ({ ...band, members: [...band.members] })),
     spares: [...spares],
-    ...(pool.missing.length === 0 ? {} : { missing: [...pool.missing] }),
+    ...(missing.length === 0 ? {} : { missing }),
     usableBytes,
     shownBytes,
     fileSystemReserveBytes,
   };
+}
+
+/** It stands in this unit, and has failed here: a pool that arrives is without it. */
+export function hasDied({ drives }: UnitState, serial: string): boolean {
+  const drive = entryOf(drives, serial);
+  return drive?.bay != null && drive.condition === 'failed';
 }
 
 /** What was in it at the unit it left. */

@@ -245,6 +245,8 @@ export interface UnitState {
   readonly upkeepDone: Readonly<Record<string, string>>;
   /** Plans under way. */
   readonly plans: Readonly<Record<string, PlanHere>>;
+  /** Set once it is out of use: it stands on no shelf any more, and its history stays. */
+  readonly retired?: { readonly at: string; readonly note?: string };
   /** What it does for people, as it was written down last. */
   readonly stock?: { readonly at: string; readonly lines: readonly StockLine[] };
   /** Set while its drives are carried to another unit: it is off, and a member out of its bay is not missing. */

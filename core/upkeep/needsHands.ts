@@ -62,6 +62,7 @@ export function byUrgency(needs: readonly NeedForHands[]): NeedForHands[] {
  */
 export function needsOf(unit: WatchedUnit): NeedForHands[] {
   const { state } = unit;
+  if (state.retired) return [];
   return frozen([
     ...poolNeeds(unit),
     ...boxNeeds(unit),

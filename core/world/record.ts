@@ -6,7 +6,7 @@ import { pointsOf } from '../ledger/fold';
 import type { Recorded } from '../ledger/recorded';
 import type { UnitEvent } from '../unit/event';
 import { hazardsOf, type Hazard } from '../unit/preview';
-import { contentsOf, type PoolContents } from '../unit/applyPoolMoved';
+import { contentsOf, hasDied, type PoolContents } from '../unit/applyPoolMoved';
 import type { Pool, UnitState } from '../unit/state';
 import { canonicalJson } from '../value/canonicalJson';
 import { entryOf } from '../value/entryOf';
@@ -52,7 +52,10 @@ export function record(world: World, act: Act): RecordedAct | Refusal {
   const hazards: Hazard[] = [];
   const written: Written[] = [];
   for (const [i, entry] of entries.entries()) {
-    const arrives = arriving(left, entry);
+    const arrives = arriving(left, entry, (serial) => {
+      const to = stateAt(open, world, entry.ledger) as UnitState | null;
+      return to !== null && hasDied(to, serial);
+    });
     if (isRefusal(arrives)) return { ...arrives, pointer: `/entries/${String(i)}/event${arrives.pointer ?? ''}` };
     const empty = notWhole(open, world, entry);
     if (empty) return { ...empty, pointer: `/entries/${String(i)}/event${empty.pointer ?? ''}` };
@@ -112,8 +115,12 @@ function leaving(
   return unit && pool ? { unit: ledger.id, pool, contents: contentsOf(unit, pool.id) } : undefined;
 }
 
-/** What arrives is what left: as it was built, and with what is in it. */
-function arriving(left: ReadonlyMap<string, Leaving>, { ledger, event }: ActEntry): ActEntry[] | Refusal {
+/** What arrives is what left: as it was built, and with what is in it; without what died on the way. */
+function arriving(
+  left: ReadonlyMap<string, Leaving>,
+  { ledger, event }: ActEntry,
+  hasDiedThere: (serial: string) => boolean,
+): ActEntry[] | Refusal {
   if (ledger.kind !== 'unit' || event.kind !== 'pool-arrived') return [];
   const leaves = left.get(event.pool);
   if (!leaves) return [];
@@ -130,7 +137,8 @@ function arriving(left: ReadonlyMap<string, Leaving>, { ledger, event }: ActEntr
   }: Pick<Pool, 'scheme' | 'groupWidth' | 'bands' | 'spares' | 'usableBytes' | 'shownBytes' | 'builtAt'> & {
     readonly missing?: readonly string[];
   }): string => canonicalJson({ scheme, groupWidth, bands, spares, usableBytes, shownBytes, builtAt, missing });
-  if (event.from !== unit || plain(event as never) !== plain(pool))
+  const missing = (event.missing ?? []).filter((serial) => pool.missing.includes(serial) || !hasDiedThere(serial));
+  if (event.from !== unit || plain({ ...event, missing } as never) !== plain(pool))
     return refusal(
       'not-as-it-left',
       `${pool.name} arrives as it left, or not at all: as it was built, with its age and its members.`,

@@ -3,6 +3,8 @@ import { ARRIVALS } from '../../core/plan/engine/carrying';
 import { expectedEvidence } from '../../core/plan/engine/dryRun';
 import type { PlanRun } from '../../core/planRun/planRun';
 import { nextStep } from '../../core/planRun/progress';
+import { readShelf } from '../units/readShelf';
+import { readUnitNames } from '../units/readUnitNames';
 import { testShelf, type Json, type TestShelf } from '../testing/testShelf';
 
 let shelf: TestShelf;
@@ -112,6 +114,19 @@ it('carries a unit over through the one door; half-way and at its end it is take
   expect(Object.values((await now(to))['state'].pools as Json)).toMatchObject([{ scheme: 'parity-1', missing: [] }]);
   const { body: life } = await ask('GET', '/drives/CARR-2');
   expect(life['life']).toMatchObject({ where: { kind: 'bay', unit: to, bay: '2' } });
+  // The old one goes out of use: off the shelf and every list, and not out of the record.
+  const retire = async (id: string) =>
+    ask('POST', `/units/${id}/events`, {
+      expectedVersion: (await now(id))['version'],
+      event: { kind: 'unit-retired', note: 'to e-waste' },
+    });
+  expect((await retire(to)).body).toMatchObject({ code: 'not-empty' });
+  expect((await retire(from)).status).toBe(201);
+  const onShelf = await readShelf(shelf.app, new Date(), undefined, 0, 40, 40);
+  expect(onShelf.units.map(({ id }) => id)).not.toContain(from);
+  expect(onShelf.retired).toEqual([{ id: from, name: 'Carr' }]);
+  expect((await readUnitNames(shelf.app)).map(({ id }) => id)).not.toContain(from);
+  expect((await now(from))['state'].retired.note).toBe('to e-waste');
   await comesBack();
 });
 

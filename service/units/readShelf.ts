@@ -5,6 +5,7 @@ import { usedOf } from '../../store/readings';
 import {
   cardsFrom,
   needsNow,
+  retiredUnits,
   sitesOf,
   waitsNow,
   type PlaceCount,
@@ -29,6 +30,8 @@ export interface Shelf {
   readonly needsTotal: number;
   /** What people were told lately, newest first. */
   readonly messages: readonly Message[];
+  /** Units that are out of use. */
+  readonly retired: readonly { readonly id: string; readonly name: string }[];
 }
 
 const MOST_MESSAGES = 4;
@@ -42,11 +45,12 @@ export async function readShelf(
   most: number,
   mostNeeds: number,
 ): Promise<Shelf> {
-  const [cards, sites, { needs, total }, messages] = await Promise.all([
+  const [cards, sites, { needs, total }, messages, retired] = await Promise.all([
     cardsFrom(app.db, site, from, most),
     sitesOf(app.db),
     readNeeds(app, now, mostNeeds),
     readMessages(app, now, MOST_MESSAGES),
+    retiredUnits(app.db),
   ]);
   const used = await usedOf(
     app.db,
@@ -60,6 +64,7 @@ export async function readShelf(
     causes: causesOf(needs),
     needsTotal: total,
     messages,
+    retired,
   };
 }
 

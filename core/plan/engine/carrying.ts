@@ -136,7 +136,7 @@ export function interlocksOfArrival(unit: UnitState, { does }: PlanStep, evidenc
     : stop(
         'not-as-it-was',
         `${unit.name} does not show what stood in the old unit.`,
-        `Start no repair, assign no drive by hand, and answer no to whatever it asks. Switch it off, look whether every tray is fully home${stickWords(unit)}; then start it once more. If it shows the same again, carry the drives back.`,
+        `Start no repair, assign no drive by hand, and answer no to whatever it asks. Switch it off, look whether every tray is fully home${stickWords(unit)}; then start it once more. If it shows the same again, carry the drives back. If it shows everything but one drive that died: record on its page which, and say here that it shows every pool.`,
       );
 }
 

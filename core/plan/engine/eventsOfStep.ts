@@ -241,7 +241,7 @@ function eventsOf(unit: UnitState, intention: Intention, inHand: InHand): UnitEv
     case 'arrive': {
       const from = entryOf(inHand.units, intention.from);
       return from
-        ? poolsOf(from).map((pool) => arrivalOf(pool, intention.from))
+        ? poolsOf(from).map((pool) => arrivalOf(pool, intention.from, unit))
         : refusal('not-found', 'The unit it comes from is not at hand.', '/step');
     }
     case 'begin-copies':

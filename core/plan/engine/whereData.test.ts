@@ -1,12 +1,9 @@
 import { describe, expect, it } from '@jest/globals';
 import reedbank from '../../platform/profiles/reedbank.json';
-import { planLayout } from '../../layout/planLayout';
-import type { Profile } from '../../platform/profile';
-import { poolCreated } from '../../unit/poolCreated';
 import type { World } from '../../world/world';
 import { actingOn } from '../makers/makePlan';
 import { movePlan, type MoveWish } from '../makers/move/move';
-import { happened, NEWER, newerIn, OLD, oldIn, POOL, twoUnits } from '../makers/move/testMoves';
+import { NEWER, newerIn, OLD, oldIn, oneBayMoved, POOL, twoUnits } from '../makers/move/testMoves';
 import { must, NOW, TB } from '../makers/testPlans';
 import { dryRunOver } from './dryRun';
 import { whereDataIs, type DataWhere, type Holding } from './whereData';
@@ -40,14 +37,7 @@ describe('where the data is, step by step', () => {
   });
 
   it('of one that is copied: written, proven, at home there; and the step that takes the old one away', () => {
-    const drives = [{ bay: '1', bytes: 3 * TB }];
-    const layout = planLayout(reedbank as Profile, 'separate', drives, 0);
-    const world = happened(
-      twoUnits(reedbank, [3], 'separate', [1, 2]),
-      NEWER,
-      { kind: 'drive-inserted', bay: '1', drive: { serial: 'N-1', bytes: 3 * TB, basis: 'exact' } },
-      must(poolCreated(layout, '44444444-4444-4444-8444-444444444444', 'Field data', new Map([['1', 'N-1']]))),
-    );
+    const world = oneBayMoved(reedbank, 3);
     const where = seen(world, { way: 'copy', addOld: true });
     expect(changes(where)).toEqual({
       Heron: ['home', 'proven', 'none'],

@@ -21,7 +21,7 @@ export default insidePage('reader', async ({ app, query, now }) => {
   const site = typeof query['site'] === 'string' ? query['site'] : undefined;
   const from = pageFrom(query['from']);
   const isAll = query['needs'] === 'all';
-  const { units, sites, causes, needsTotal, messages } = await readShelf(
+  const { units, sites, causes, needsTotal, messages, retired } = await readShelf(
     app,
     now,
     site,
@@ -91,6 +91,19 @@ export default insidePage('reader', async ({ app, query, now }) => {
               <ShelfBoard key={place} place={place} units={standing} />
             ))}
             <Pages address={address} from={from} size={PAGE} total={total} />
+            {retired.length > 0 && (
+              <p className="text-sm text-muted" data-retired>
+                Retired:{' '}
+                {retired.map(({ id, name }, i) => (
+                  <span key={id}>
+                    {i > 0 && ', '}
+                    <Link href={`/units/${id}`} className="text-action underline">
+                      {name}
+                    </Link>
+                  </span>
+                ))}
+              </p>
+            )}
           </div>
         )}
       </div>

@@ -3,11 +3,16 @@ import dynamic from 'next/dynamic';
 import { useState, type ReactNode } from 'react';
 import { formatRate } from '~/core/quantity/formatRate';
 import type { UnitState } from '~/core/unit/state';
+import { whyNotRetired } from '~/core/unit/retireUnit';
 import { Button } from '~/web/parts/form/Button';
+import { FormDialog } from '~/web/parts/form/FormDialog';
+import type { Say } from '~/web/parts/record/useEventSheet';
+import { useRecord } from '~/web/parts/record/useRecord';
 import { DIFFERING, FIELDS, headOf, ofFamily, wordsOf } from './aboutWords';
 import { Moment } from './Moment';
 import { Row } from './Row';
 
+const RetireForm = dynamic(() => import('./RetireForm').then((part) => part.RetireForm), { ssr: false });
 const AboutForm = dynamic(() => import('./AboutForm').then((part) => part.AboutForm), { ssr: false });
 
 interface Props {
@@ -20,6 +25,14 @@ interface Props {
 /** What is known of the unit as a box, and the form that changes it. */
 export function AboutView({ id, version, unit, mayRecord }: Props): ReactNode {
   const [isEditing, setIsEditing] = useState(false);
+  const [isRetiring, setIsRetiring] = useState(false);
+  const recorder = useRecord();
+  const retire: Say = async (event, sentence) => {
+    const fault = await recorder.record({ unit: id, version, event, sentence });
+    if (fault === null) setIsRetiring(false);
+    return fault;
+  };
+  const isEmpty = unit.retired === undefined && whyNotRetired(unit) === undefined;
   const { details, place, speed } = unit;
   if (!isEditing) {
     return (
@@ -65,11 +78,23 @@ export function AboutView({ id, version, unit, mayRecord }: Props): ReactNode {
           <Row name="On the shelf since">
             <Moment at={unit.registeredAt} />
           </Row>
+          {unit.retired && (
+            <Row name="Retired">
+              <Moment at={unit.retired.at} />
+              {unit.retired.note !== undefined && `, ${unit.retired.note}`}
+            </Row>
+          )}
         </dl>
         {mayRecord && (
-          <div className="no-print">
+          <div className="no-print flex flex-wrap gap-2">
             <Button onClick={() => setIsEditing(true)}>Change what is known</Button>
+            {isEmpty && <Button onClick={() => setIsRetiring(true)}>Retire it…</Button>}
           </div>
+        )}
+        {isRetiring && (
+          <FormDialog title={`Retire ${unit.name}`} onClose={() => setIsRetiring(false)}>
+            <RetireForm unit={id} version={version} name={unit.name} onSay={retire} />
+          </FormDialog>
         )}
       </div>
     );

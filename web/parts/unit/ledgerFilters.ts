@@ -32,6 +32,7 @@ const VIEW_OF: Readonly<Record<UnitEventKind, keyof typeof VIEWS>> = {
   'pool-arrived': 'pools',
   'unit-packed': 'pools',
   'stock-taken': 'notes',
+  'unit-retired': 'box',
   'unit-unpacked': 'pools',
   'data-arrived': 'copies',
   'pool-contents': 'pools',

@@ -203,6 +203,18 @@ describe('drives carried over in order', () => {
     expect(newerIn(recorded(there, meant.entries)).stock?.lines).toEqual([lines[1]]);
   });
 
+  it('a drive that dies on the way is missing where the pool arrives; more than may, and it has lost data', () => {
+    const start = slots();
+    const there = workedOn(begun(start, plan(start)), 'arrived');
+    const one = workedOn(happened(there, NEWER, { kind: 'drive-failed', serial: 'D-2' }), 'compared');
+    expect(newerIn(one).pools[POOL]).toMatchObject({ missing: ['D-2'], lost: [] });
+    expect(margin(one)).toBe(0);
+    const two = (['D-2', 'D-3'] as const).map((serial) => ({ kind: 'drive-failed', serial }) as const);
+    const lost = workedOn(happened(there, NEWER, ...two), 'compared');
+    expect(newerIn(lost).pools[POOL]?.lost.length).toBeGreaterThan(0);
+    expect(margin(lost)).toBe(-1);
+  });
+
   it('the arrival is one act: taken back, both units are as before it', () => {
     const start = slots();
     const there = workedOn(begun(start, plan(start)), 'arrived');

@@ -1,10 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import reedbank from '../../../platform/profiles/reedbank.json';
-import { planLayout } from '../../../layout/planLayout';
-import type { Profile } from '../../../platform/profile';
 import { marginOfPool } from '../../../unit/margin';
 import { isProven } from '../../../unit/provenCopy';
-import { poolCreated } from '../../../unit/poolCreated';
 import { apply } from '../../../unit/apply';
 import { isRefusal } from '../../../value/refusal';
 import { driveIn, planIn, type World } from '../../../world/world';
@@ -15,22 +12,23 @@ import type { StepStopped } from '../../run/doStep';
 import { actingOn } from '../makePlan';
 import { must, NOW, TB } from '../testPlans';
 import { movePlan, type MoveWish } from './move';
-import { begun, happened, NEWER, newerIn, OLD, oldIn, POOL, tryStep, twoUnits, workedOn } from './testMoves';
+import {
+  begun,
+  happened,
+  NEW_POOL,
+  NEWER,
+  newerIn,
+  OLD,
+  oldIn,
+  oneBayMoved,
+  POOL,
+  tryStep,
+  workedOn,
+} from './testMoves';
 
-const NEW_POOL = '44444444-4444-4444-8444-444444444444';
 const USED = { [POOL]: 1 * TB };
 
-/** A one-bay unit of 3 TB, and one of two bays with one drive of so many. */
-function oneBay(newSize = 3): World {
-  const world = twoUnits(reedbank, [3], 'separate', [1, 2]);
-  const layout = planLayout(reedbank as Profile, 'separate', [{ bay: '1', bytes: newSize * TB }], 0);
-  return happened(
-    world,
-    NEWER,
-    { kind: 'drive-inserted', bay: '1', drive: { serial: 'N-1', bytes: newSize * TB, basis: 'exact' } },
-    must(poolCreated(layout, NEW_POOL, 'Field data', new Map([['1', 'N-1']]))),
-  );
-}
+const oneBay = (newSize = 3): World => oneBayMoved(reedbank, 3, newSize);
 const plan = (world: World, wish: Partial<MoveWish> = {}): ReturnType<typeof movePlan> =>
   movePlan(oldIn(world), {
     to: NEWER,

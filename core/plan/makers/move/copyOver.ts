@@ -297,7 +297,7 @@ function afterwards({ under, then }: PlanDraft, both: BothUnits, isAdded: boolea
     then({
       id: 'retire',
       title: `${old.name}: leave its drives as they are until another copy is proven, then retire it`,
-      why: 'Each drive wiped with a record of how, by whom, and how it was checked, on the drive’s own page; its address freed, its licence noted.',
+      why: 'Each drive wiped with a record of how, by whom, and how it was checked, on the drive’s own page; then the unit under “About” of its own: its address freed, its licence noted.',
       maySkip: true,
     });
 }

@@ -6,11 +6,8 @@
 import { describe, expect, it } from '@jest/globals';
 import reedbank from '../../../platform/profiles/reedbank.json';
 import tidemill from '../../../platform/profiles/tidemill.json';
-import { planLayout } from '../../../layout/planLayout';
 import { nextStep } from '../../../planRun/progress';
-import type { Profile } from '../../../platform/profile';
 import { marginOfPool } from '../../../unit/margin';
-import { poolCreated } from '../../../unit/poolCreated';
 import { isProven } from '../../../unit/provenCopy';
 import { membersOf, type UnitState } from '../../../unit/state';
 import { isRefusal, type Refusal } from '../../../value/refusal';
@@ -25,10 +22,10 @@ import { startPlan } from '../../run/startPlan';
 import { newPoolPlan } from '../commission/newPool';
 import { actingOn } from '../makePlan';
 import { replacePlan } from '../replace';
-import { must, NOW, TB } from '../testPlans';
+import { NOW, TB } from '../testPlans';
 import { carryBackPlan } from './carryBack';
 import { movePlan, type MoveWish } from './move';
-import { happened, NEWER, newerIn, OLD, oldIn, POOL, recorded, twoUnits } from './testMoves';
+import { happened, NEWER, newerIn, OLD, oldIn, oneBayMoved, POOL, recorded, twoUnits } from './testMoves';
 
 interface Node {
   readonly world: World;
@@ -217,14 +214,7 @@ describe('every state two units can reach while one is moved to the other', () =
   });
 
   it('copied, with the old drive added: no permitted step takes the last proven copy away', () => {
-    const drives = [{ bay: '1', bytes: 4 * TB }];
-    const layout = planLayout(reedbank as Profile, 'separate', drives, 0);
-    const world = happened(
-      twoUnits(reedbank, [4], 'separate', [1, 2]),
-      NEWER,
-      { kind: 'drive-inserted', bay: '1', drive: { serial: 'N-1', bytes: 4 * TB, basis: 'exact' } },
-      must(poolCreated(layout, '44444444-4444-4444-8444-444444444444', 'Field data', new Map([['1', 'N-1']]))),
-    );
+    const world = oneBayMoved(reedbank, 4);
     const { wrong, added } = explore(world, { way: 'copy', addOld: true }, 1_500);
     expect(wrong).toEqual([]);
     expect(added).toBeGreaterThan(0);

@@ -23,6 +23,8 @@ import { must, NOW, TB } from '../testPlans';
 export const OLD = '11111111-1111-4111-8111-111111111111';
 export const NEWER = '22222222-2222-4222-8222-222222222222';
 export const POOL = '33333333-3333-4333-8333-333333333333';
+/** The pool of the newer unit, where it has one. */
+export const NEW_POOL = '44444444-4444-4444-8444-444444444444';
 const PLAN = 'r';
 
 let acts = 0;
@@ -72,6 +74,18 @@ export function twoUnits(
     { kind: 'copy-described', dataSet: 'd', copy: 'c', where: 'bank', keeps: 'versions', offSite: true },
   );
   return happened(world, NEWER, box('Egret', of, bays[1]));
+}
+
+/** An old unit of one drive, and a newer one of two bays with a pool on one drive of so many TB. */
+export function oneBayMoved(profile: object, size: number, newSize = size): World {
+  const drives = [{ bay: '1', bytes: newSize * TB }];
+  const layout = planLayout(profile as Profile, 'separate', drives, 0);
+  return happened(
+    twoUnits(profile, [size], 'separate', [1, 2]),
+    NEWER,
+    { kind: 'drive-inserted', bay: '1', drive: { serial: 'N-1', bytes: newSize * TB, basis: 'exact' } },
+    must(poolCreated(layout, NEW_POOL, 'Field data', new Map([['1', 'N-1']]))),
+  );
 }
 
 export const oldIn = (world: World): UnitState => unitIn(world, OLD) as UnitState;

@@ -71,14 +71,14 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
             {state.name}
             <span className="ml-3 text-base font-normal text-muted">
               {state.place.site}, {state.place.room} · {state.profile.name}
-              {state.power === 'off' && ' · switched off'}
+              {state.retired ? ' · retired' : state.power === 'off' && ' · switched off'}
             </span>
           </h1>
           <StandingMark standing={standing}>{standingWords(state, standing)}</StandingMark>
         </div>
         <div className="no-print flex flex-wrap gap-2">
           {mayRecord && <RecordButton />}
-          {mayRecord && isBare && !openPlan ? (
+          {mayRecord && isBare && !openPlan && !state.retired ? (
             <ButtonLink href={`/units/${id}/commission`}>Commission it by a plan</ButtonLink>
           ) : (
             mayRecord && <MenuLinks words="Plan…" links={isBare ? [] : plansOf(id, state)} />

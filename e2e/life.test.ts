@@ -262,13 +262,15 @@ it('walks the evening round on a phone, ten seconds a unit', async () => {
   await page.setViewport({ width: 390, height: 844 });
   await page.goto(`${shelf.base}/round?site=Field%20station`);
   await page.waitForSelector('form');
-  expect(await textOf('main')).toContain('1 of 2');
+  expect(await textOf('main')).toContain('1 of 3');
   const targets = await page.$$eval('main form button', (buttons) =>
     buttons.map((button) => button.getBoundingClientRect().height),
   );
   expect(Math.min(...targets)).toBeGreaterThanOrEqual(44);
   await fill('Drives seen', '4');
   await fill('Cold-store logs, % full', '81');
+  await press(page, 'All well, next');
+  await says('Snipe');
   await press(page, 'All well, next');
   await says('Teal');
   await press(page, 'All well, next');

@@ -52,6 +52,9 @@ it('copies the old one-bay unit over and cuts over: too early, different, and no
   const [serial] = Object.keys((await stateOf(from)).drives);
 
   await page.goto(`${shelf.base}/units/${from}/move?to=${to}`);
+  expect(await textOf('[data-way=copy] [data-time-goes]')).toMatch(
+    /Bytes [\d.]+ h.*, files .*: the .* holds? it up most/,
+  );
   await page.locator('[data-way=copy] a').click();
   await page.waitForSelector('[data-move-plan=copy]');
   await choose(page, 'The old drive, at the very end', 'becomes the second');

@@ -51,7 +51,15 @@ describe('the demo', () => {
       expect(opened.kind).toBe('open');
       expect(await openDemo(shelf.app, now, 'second-key', 24)).toEqual(opened);
       const { units, causes } = await readShelf(shelf.app, now, undefined, 0, 50, 50);
-      expect(units.map(({ card }) => card.name).sort()).toEqual(['Bittern', 'Coot', 'Heron', 'Plover', 'Teal', 'Wren']);
+      expect(units.map(({ card }) => card.name).sort()).toEqual([
+        'Bittern',
+        'Coot',
+        'Heron',
+        'Plover',
+        'Snipe',
+        'Teal',
+        'Wren',
+      ]);
       const needs = byUrgency(causes.flatMap(({ first, others }) => [first, ...others]));
       expect(needs.map(({ code, title }) => `${title.split(' ·')[0] ?? ''} ${code}`)).toEqual([
         'Heron member-failed',

@@ -7,6 +7,7 @@ import { type NeedForHands } from '../core/upkeep/need';
 import type { DrawerDrive } from '../core/upkeep/spareCoverage';
 import { canonicalJson } from '../core/value/canonicalJson';
 import type { Database, Transaction } from './database';
+import { isInUse } from './units';
 
 /** What stands across units: cards for the shelf, what needs hands, what is waited for. All projections. */
 
@@ -39,9 +40,6 @@ export interface PlaceCount {
   readonly site: string;
   readonly units: number;
 }
-
-/** Stands on a shelf: it is not out of use. */
-const isInUse = sql<boolean>`not (state ? 'retired')`;
 
 /** Units that are out of use, by name. */
 export async function retiredUnits(db: Database): Promise<{ readonly id: string; readonly name: string }[]> {

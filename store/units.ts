@@ -34,11 +34,15 @@ export async function unitsFrom(db: Database, from: number, most: number): Promi
   ).map(toUnit);
 }
 
-/** Units of a site, or of all, by place and name. */
+/** Stands on a shelf: it is not out of use. */
+export const isInUse = sql<boolean>`not (state ? 'retired')`;
+
+/** Units in use of a site, or of all, by place and name. */
 export async function unitsAt(db: Database, site: string | undefined, most: number): Promise<StoredUnit[]> {
   const rows = await db
     .selectFrom('unit_now')
     .select(SNAPSHOT)
+    .where(isInUse)
     .$if(site !== undefined, (query) => query.where('site', '=', site ?? ''))
     .orderBy('site')
     .orderBy('room')

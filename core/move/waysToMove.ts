@@ -1,7 +1,7 @@
 import type { WAYS_TO_MOVE } from '../../schemas/moveRequest';
 import { figuresOf } from '../drive/media';
 import { formatBytes } from '../quantity/formatBytes';
-import { oneDrive, overEthernet, fileSeconds, transferTime } from '../transfer/transferTime';
+import { oneDrive, overEthernet, fileSeconds, transferTime, type TransferTime } from '../transfer/transferTime';
 import { bayName, trayOf } from '../unit/bayName';
 import { baysOf, poolsOf, type DriveInUnit, type UnitState } from '../unit/state';
 import { refusal, type Refusal } from '../value/refusal';
@@ -16,6 +16,12 @@ export interface WayToMove {
   /** Low, likely, high; of what is carried the time both units are off. */
   readonly hours: readonly [number, number, number];
   readonly pointOfNoReturn?: string;
+  /** Of a copy: where the likely hours go, and the narrowest place of its way. */
+  readonly takes?: {
+    readonly bytes: number;
+    readonly files: number;
+    readonly bottleneck: TransferTime['bottleneck'];
+  };
 }
 
 /** Minutes to take a drive out, read it and fit it; and for both starts, the look at what came along and the firmware (common practice). */
@@ -200,13 +206,15 @@ function copied(
 ): WayToMove {
   const bytes = inUse(from, used);
   const media = Object.values(from.drives)[0]?.media ?? 'hard-disk';
-  const after = (of: keyof typeof FILE_BYTES): number =>
+  const time = (of: keyof typeof FILE_BYTES): TransferTime =>
     transferTime(
       bytes,
       Math.max(1, bytes / FILE_BYTES[of]),
       [oneDrive('source', media), overEthernet(1)],
       fileSeconds([media]),
-    )[of] / 3600;
+    );
+  const after = (of: keyof typeof FILE_BYTES): number => time(of)[of] / 3600;
+  const { parts, bottleneck } = time('likely');
   const hours: WayToMove['hours'] = [after('low'), after('likely'), after('high')];
   return Object.freeze({
     kind: 'way-to-move',
@@ -216,6 +224,7 @@ function copied(
     hours,
     ...(against.length === 0
       ? {
+          takes: { bytes: parts.bytes / 3600, files: parts.files / 3600, bottleneck },
           pointOfNoReturn: `Wiping the drives of ${from.name}: they are the second copy until another one is proven. Nothing before it is final.`,
         }
       : {}),

@@ -29,6 +29,7 @@ import { cameBackPlan } from '../makers/cameBack';
 import type { PlanBody, PlanStep, StepEvidence } from '../plan';
 import { nextStep } from '../../planRun/progress';
 import { changeLevelPlan } from '../makers/changeLevel';
+import { newPoolPlan } from '../makers/commission/newPool';
 import { growPlan } from '../makers/grow';
 import { hotSparePlan } from '../makers/hotSpare';
 import { replacePlan } from '../makers/replace';
@@ -203,7 +204,15 @@ function beginnings(unit: UnitState, n: number, wider: boolean): PlanBody[] {
       .filter(({ from }) => from === scheme)
       .map(({ to }) => changeLevelPlan(unit, { pool, to, drive: fresh })),
   ]);
-  return [...each, ...(wider ? [...larger, ...more] : [])].flatMap((plan) => (isRefusal(plan) ? [] : [bare(plan)]));
+  const [bay = ''] = free;
+  const another = newPoolPlan(
+    unit,
+    { drives: [{ ...drive, bay }], pool: { name: 'Q', scheme: 'separate' } },
+    () => 'q',
+  );
+  return [...each, ...(wider ? [...larger, ...more, another] : [])].flatMap((plan) =>
+    isRefusal(plan) ? [] : [bare(plan)],
+  );
 }
 
 /** What is expected, and every serial that could be in hand instead. */
@@ -263,7 +272,7 @@ function explore(unit: UnitState, minds: boolean, most: number, wider = false): 
   return { states: seen.size, steps, byHand, byFailure, finished };
 }
 
-const NEW_WAYS = ['grow', 'hot-spare', 'convert'];
+const NEW_WAYS = ['grow', 'hot-spare', 'convert', 'new-pool'];
 
 describe('every state a small unit can reach', () => {
   it.each<[string, UnitState, number]>([

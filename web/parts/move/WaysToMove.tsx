@@ -11,6 +11,33 @@ const WORDS: Readonly<Record<WayToMove['way'], string>> = {
   copy: 'Copy over the network, and cut over',
 };
 
+const NARROWEST = {
+  source: 'the old unit’s drives hold it up most',
+  link: 'the gigabit between them holds it up most',
+  target: 'the newer unit’s drives hold it up most',
+  files: 'the many files hold it up most, not their bytes',
+} as const;
+
+/** Where the likely hours of a copy go, as a bar. */
+function WhereTimeGoes({
+  takes: { bytes, files, bottleneck },
+}: {
+  readonly takes: NonNullable<WayToMove['takes']>;
+}): ReactNode {
+  const share = (bytes / (bytes + files)) * 100;
+  return (
+    <div className="mt-1 max-w-[420px] text-sm" data-time-goes={bottleneck}>
+      <div className="flex h-5 border border-line" aria-hidden>
+        <div className="bg-action" style={{ width: `${String(share)}%` }} />
+        <div className="hatched" style={{ width: `${String(100 - share)}%` }} />
+      </div>
+      <p>
+        Bytes {hoursWords(bytes)}, files {hoursWords(files)}: {NARROWEST[bottleneck]}.
+      </p>
+    </div>
+  );
+}
+
 interface Props {
   readonly ways: readonly WayToMove[];
   readonly chosen: WayToMove['way'] | undefined;
@@ -23,7 +50,7 @@ export function WaysToMove({ ways, chosen, hrefOf }: Props): ReactNode {
   const sorted = [...ways].sort((a, b) => Number(b.possible) - Number(a.possible));
   return (
     <ul className={`grid gap-3 ${chosen === undefined ? 'lg:grid-cols-2' : ''}`} data-ways>
-      {sorted.map(({ way, possible, reasons, hours, pointOfNoReturn }) => (
+      {sorted.map(({ way, possible, reasons, hours, pointOfNoReturn, takes }) => (
         <li key={way} className={`border bg-surface p-4 ${possible ? 'border-action' : 'border-line'}`} data-way={way}>
           <h2 className="flex items-center gap-2 text-lg">
             {possible ? (
@@ -40,6 +67,7 @@ export function WaysToMove({ ways, chosen, hrefOf }: Props): ReactNode {
               {hoursWords(hours[0])} to {hoursWords(hours[2])}, likely {hoursWords(hours[1])}
             </p>
           )}
+          {takes && <WhereTimeGoes takes={takes} />}
           <ul className="mt-1 list-disc pl-5">
             {reasons.map((reason) => (
               <li key={reason}>{reason}</li>

@@ -3,6 +3,7 @@ import dynamic from 'next/dynamic';
 import { useState, type ReactNode } from 'react';
 import { copyTroubles } from '~/core/upkeep/copyNeeds';
 import { formatBytes } from '~/core/quantity/formatBytes';
+import { isProven } from '~/core/unit/provenCopy';
 import type { StatedUnitEvent } from '~/schemas/unitEvent';
 import type { DataSet, UnitState } from '~/core/unit/state';
 import { Button } from '~/web/parts/form/Button';
@@ -100,7 +101,12 @@ export function CopiesView({ id, version, unit, now, mayRecord }: Props): ReactN
                           {copy.restoreWorked === false && ', did not work'}
                         </>
                       )}
-                      .
+                      {copy.sameAt !== undefined && (
+                        <>
+                          ; compared <Moment at={copy.sameAt} relative />, the same
+                        </>
+                      )}
+                      {isProven(copy) ? '. It is proven' : ', so it is not proven'}.
                     </p>
                     {mayRecord && (
                       <div
@@ -122,6 +128,12 @@ export function CopiesView({ id, version, unit, now, mayRecord }: Props): ReactN
                           onClick={() => confirm('restore-failed', 'restore did not work')}
                         >
                           Restore tried, did not
+                        </Button>
+                        <Button disabled={recorder.busy} onClick={() => confirm('same', 'compared, the same')}>
+                          Compared, the same
+                        </Button>
+                        <Button disabled={recorder.busy} onClick={() => confirm('differs', 'compared, and differs')}>
+                          Compared, differs
                         </Button>
                       </div>
                     )}

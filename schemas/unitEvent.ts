@@ -65,6 +65,14 @@ export const driveSchema = {
   },
 } as const;
 
+/** Where a copy stands, when that is on the shelf. */
+const copyOnSchema = {
+  ...object,
+  required: ['unit', 'pool'],
+  properties: { unit: uuid, pool: uuid },
+  description: 'The unit and the pool on the shelf it stands on, where it does.',
+} as const;
+
 /** A pool whose data a drive holds, and the unit it is of. */
 export const carriesSchema = {
   ...object,
@@ -448,12 +456,7 @@ const STATED = [
       offSite: { type: 'boolean' },
       everyDays: { type: 'integer', minimum: 1, maximum: 3650 },
       freeBytes: bytesOrNone,
-      on: {
-        ...object,
-        required: ['unit', 'pool'],
-        properties: { unit: uuid, pool: uuid },
-        description: 'The unit and the pool on the shelf it stands on, where it does.',
-      },
+      on: copyOnSchema,
     },
   },
   {
@@ -490,6 +493,46 @@ const STATED = [
 
 const words = { ...note, minLength: 1, pattern: '\\S' } as const;
 const stepWords = { type: 'string', minLength: 1, maxLength: 200_000 } as const;
+
+const at = { type: 'string', format: 'date-time' } as const;
+/** Data sets by their ids, as a unit's register has them. */
+const dataSetsSchema = {
+  type: 'object',
+  maxProperties: 1000,
+  additionalProperties: {
+    ...object,
+    required: ['id', 'name', 'copies'],
+    properties: {
+      id,
+      name,
+      pool: id,
+      bytes: bytesOrNone,
+      copies: {
+        type: 'object',
+        maxProperties: 1000,
+        additionalProperties: {
+          ...object,
+          required: ['id', 'where', 'keeps', 'offSite', 'describedAt'],
+          properties: {
+            id,
+            where: { type: 'string', minLength: 1, maxLength: 120 },
+            keeps: { enum: ['versions', 'mirror'] },
+            offSite: { type: 'boolean' },
+            everyDays: { type: 'integer', minimum: 1, maximum: 3650 },
+            freeBytes: bytesOrNone,
+            on: copyOnSchema,
+            describedAt: at,
+            ranAt: at,
+            failedAt: at,
+            sameAt: at,
+            restoreTriedAt: at,
+            restoreWorked: { type: 'boolean' },
+          },
+        },
+      },
+    },
+  },
+} as const;
 
 /** What only the model makes: how the plans that touch it stand, and that something was taken back. */
 const MADE = [
@@ -549,11 +592,19 @@ const MADE = [
   { ...object, required: ['kind'], properties: { kind: { const: 'unit-unpacked' } } },
   {
     ...object,
+    required: ['kind', 'to'],
+    properties: {
+      kind: { const: 'data-handed-over' },
+      to: { ...uuid, description: 'The unit its data is at home in from now on; what is left here is a copy.' },
+    },
+  },
+  {
+    ...object,
     required: ['kind', 'from', 'dataSets'],
     properties: {
       kind: { const: 'data-arrived' },
       from: { ...uuid, description: 'The unit it was copied from.' },
-      dataSets: { type: 'object', description: 'What is at home here from now on, with its copies.' },
+      dataSets: { ...dataSetsSchema, description: 'What is at home here from now on, with its copies.' },
     },
   },
   takenBackSchema,

@@ -61,6 +61,8 @@ export function eventWords(event: UnitEvent, unit: Pick<UnitState, 'enclosures'>
       return `${event.name} ${event.from === null ? 'is there as it was found' : 'arrived whole'}: ${factsOf(event.scheme).name}, ${formatBytes(event.usableBytes)} usable.`;
     case 'pool-contents':
       return 'Its volumes and the register of its copies came along.';
+    case 'data-handed-over':
+      return 'Its data is at home in another unit from now on; what is left here is a copy.';
     case 'data-arrived':
       return `${Object.values(event.dataSets as Record<string, { readonly name: string }>)
         .map(({ name }) => name)

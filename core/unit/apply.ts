@@ -65,6 +65,8 @@ export function apply(unit: UnitState | null, event: UnitEvent, happenedAt: stri
       return bringPool(unit, event, happenedAt);
     case 'pool-contents':
       return fillPool(unit, event);
+    case 'data-handed-over':
+      return frozen<UnitState>({ ...unit, dataSets: {}, movedTo: { unit: event.to, at: happenedAt } });
     case 'data-arrived':
       return takeInData(unit, event);
     case 'unit-packed':

@@ -13,7 +13,9 @@ export function describeDataSet(
   { kind: _kind, dataSet: id, ...body }: Of<'data-set-described'>,
 ): UnitState | Refusal {
   if (body.pool !== undefined && !entryOf(unit.pools, body.pool)) return poolUnknown(unit, body.pool);
-  return withDataSet(unit, { id, ...body, copies: entryOf(unit.dataSets, id)?.copies ?? {} });
+  // Something is at home here again.
+  const { movedTo: _back, ...home } = unit;
+  return withDataSet(home, { id, ...body, copies: entryOf(unit.dataSets, id)?.copies ?? {} });
 }
 
 /** A data set leaves the register, with its copies; refused where there is none of that id. */

@@ -245,6 +245,8 @@ export interface UnitState {
   readonly upkeepDone: Readonly<Record<string, string>>;
   /** Plans under way. */
   readonly plans: Readonly<Record<string, PlanHere>>;
+  /** Set while its data is at home in another unit, and what is left here is a copy of it. */
+  readonly movedTo?: { readonly unit: string; readonly at: string };
   /** Set once it is out of use: it stands on no shelf any more, and its history stays. */
   readonly retired?: { readonly at: string; readonly note?: string };
   /** What it does for people, as it was written down last. */

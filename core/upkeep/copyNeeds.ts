@@ -100,6 +100,8 @@ function oneCopy(set: DataSet, copy: Copy): CopyTrouble[] {
 /** Pools nobody has written a data set down for. */
 export function poolsWithoutDataSet(unit: UnitState): string[] {
   const covered = new Set(Object.values(unit.dataSets).flatMap(({ pool }) => pool ?? []));
+  // What is left in a unit whose data has moved is a copy itself.
+  if (unit.movedTo) return [];
   // One data set without a pool is taken to speak for the whole unit.
   if (Object.values(unit.dataSets).some(({ pool }) => pool === undefined)) return [];
   return poolsOf(unit).flatMap(({ id, name }) => (covered.has(id) ? [] : [name]));

@@ -180,6 +180,24 @@ it('copies over and cuts over: the data is at home at the newer one, and the old
   expect(Object.values(end.dataSets as Json)).toHaveLength(1);
   expect((await now(from))['state']).toMatchObject({ power: 'off', pools: {}, dataSets: {} });
   await comesBack();
+  // What only the model makes is looked at all the same when it comes from outside.
+  const owner = await shelf.tokenOf('owner');
+  const { body: document } = await shelf.ask('GET', '/export', owner);
+  for (const broken of [
+    { d: { id: 'd', name: 'D', copies: null } },
+    { d: { id: 'd', name: 'D', copies: { c: {} } } },
+  ]) {
+    const acts = (document['acts'] as Json[]).map((act) => ({
+      ...act,
+      entries: (act['entries'] as Json[]).map((entry) =>
+        (entry['event'] as Json)['kind'] === 'data-arrived'
+          ? { ...entry, event: { ...(entry['event'] as Json), dataSets: broken } }
+          : entry,
+      ),
+    }));
+    const refused = await shelf.ask('POST', '/import', owner, { document: { ...document, acts } });
+    expect([400, 422]).toContain(refused.status);
+  }
 });
 
 it('of two who begin at once one is first, and the other is told', async () => {

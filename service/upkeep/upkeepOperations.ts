@@ -65,7 +65,7 @@ export interface UnitCopies {
 
 /** The register of copies over all units, with what is wrong with each data set now. */
 export async function readCopies(app: App, now: Date): Promise<UnitCopies[]> {
-  const units = await partsOfUnits(app.db, ['dataSets', 'pools', 'registeredAt']);
+  const units = await partsOfUnits(app.db, ['dataSets', 'pools', 'registeredAt', 'movedTo']);
   return units.map(({ id, name, state }) => ({
     unit: id,
     unitName: name,

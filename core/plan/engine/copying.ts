@@ -94,11 +94,6 @@ function leftBehind(
   };
 }
 
-/** What left the register of the old unit with the data. */
-export function eventsOfHandingOver(unit: UnitState): UnitEvent[] {
-  return Object.keys(unit.dataSets).map((dataSet) => ({ kind: 'data-set-removed', dataSet }));
-}
-
 /** A file was fetched back from the copy that is trusted: one with versions before a mirror. */
 export function eventsOfProving(unit: UnitState, besides: string): UnitEvent[] {
   return Object.values(unit.dataSets).flatMap(({ id, copies }): UnitEvent[] => {

@@ -19,7 +19,6 @@ import {
   eventsOfBeginning,
   eventsOfConfirming,
   eventsOfForgetting,
-  eventsOfHandingOver,
   eventsOfProving,
   eventsOfTakingOver,
 } from './copying';
@@ -251,7 +250,7 @@ function eventsOf(unit: UnitState, intention: Intention, inHand: InHand): UnitEv
     case 'take-over-data':
       return eventsOfTakingOver(intention.unit ?? '', intention.from, intention.pool, inHand.units);
     case 'hand-over-data':
-      return eventsOfHandingOver(unit);
+      return [{ kind: 'data-handed-over', to: intention.to }];
     case 'prove-copies':
       return eventsOfProving(unit, intention.besides);
     case 'forget-copies':

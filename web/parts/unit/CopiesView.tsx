@@ -1,5 +1,6 @@
 'use client';
 import dynamic from 'next/dynamic';
+import Link from 'next/link';
 import { useState, type ReactNode } from 'react';
 import { copyTroubles } from '~/core/upkeep/copyNeeds';
 import { formatBytes } from '~/core/quantity/formatBytes';
@@ -37,7 +38,16 @@ export function CopiesView({ id, version, unit, now, mayRecord }: Props): ReactN
   return (
     <div className="grid gap-4">
       {recorder.fault !== null && <Notice grave>{recorder.fault}</Notice>}
-      {sets.length === 0 && (
+      {unit.movedTo && (
+        <p className="max-w-[560px]">
+          What is left here is a copy: its data is at home in{' '}
+          <Link href={`/units/${unit.movedTo.unit}?view=copies`} className="text-action underline">
+            another unit
+          </Link>{' '}
+          since <Moment at={unit.movedTo.at} />.
+        </p>
+      )}
+      {sets.length === 0 && !unit.movedTo && (
         <p className="max-w-[560px] text-muted">
           Nobody has written down yet what is kept here and where else it is. A pool is not a backup: fire, theft,
           deletion and overwriting take all members at once.

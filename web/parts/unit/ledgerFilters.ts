@@ -35,6 +35,7 @@ const VIEW_OF: Readonly<Record<UnitEventKind, keyof typeof VIEWS>> = {
   'unit-retired': 'box',
   'unit-unpacked': 'pools',
   'data-arrived': 'copies',
+  'data-handed-over': 'copies',
   'pool-contents': 'pools',
   'volume-set': 'pools',
   'volume-removed': 'pools',

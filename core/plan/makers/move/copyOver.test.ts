@@ -3,6 +3,7 @@ import reedbank from '../../../platform/profiles/reedbank.json';
 import { marginOfPool } from '../../../unit/margin';
 import { isProven } from '../../../unit/provenCopy';
 import { apply } from '../../../unit/apply';
+import { needsOf } from '../../../upkeep/needsHands';
 import { isRefusal } from '../../../value/refusal';
 import { driveIn, planIn, type World } from '../../../world/world';
 import { COMPARED, PROVEN } from '../../engine/copying';
@@ -82,6 +83,9 @@ describe('everything copied over, and cut over', () => {
     ]);
     const over = at('another-copy');
     expect(copies(over, 'old')).toEqual([]);
+    // What is left in the old unit is a copy: nobody is told that it has none.
+    expect(oldIn(over).movedTo).toMatchObject({ unit: NEWER });
+    expect(needsOf({ id: 'x', state: oldIn(over), used: {} }).map(({ code }) => code)).not.toContain('no-copy');
     expect(copies(over, 'newer')).toEqual([
       [
         'Accounts',

@@ -1,3 +1,4 @@
+import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { isRefusal } from '~/core/value/refusal';
 import { readMove } from '~/service/move/moveOperations';
@@ -41,10 +42,15 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
           <CarryBack of={unit} mayRecord={mayAct(viewer, 'keeper')} />
         </Notice>
       )}
-      {others.length === 0 ? (
-        <p>No other unit is on the shelf: register the newer one first, with its bays and its family.</p>
-      ) : (
-        <MoveTo id={unit.id} others={others} to={to} />
+      {others.length > 0 && <MoveTo id={unit.id} others={others} to={to} />}
+      {to === '' && (
+        <p>
+          {others.length === 0 ? 'No other unit is on the shelf. ' : 'Not among them? '}
+          <Link href="/units/new" className="text-action underline">
+            Register the newer one
+          </Link>
+          , with its bays and its family, in its box or unpacked.
+        </p>
       )}
       {move && isRefusal(move) && <Notice grave>{move.sentence}</Notice>}
       {move && !isRefusal(move) && (

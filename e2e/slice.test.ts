@@ -287,7 +287,7 @@ describe('for everybody', () => {
     const units = await page.evaluate(() =>
       fetch('/api/v1/units').then((response) => response.json() as Promise<{ units: { id: string }[] }>),
     );
-    expect(units.units).toHaveLength(7);
+    expect(units.units).toHaveLength(8);
     for (const { id } of units.units) {
       await page.goto(`${shelf.base}/units/${id}`);
       await page.waitForSelector('button[data-bay]');

@@ -52,7 +52,7 @@ export function ScansForm({ plan, step, unit, busy, onEvidence }: Props): ReactN
     const serial = typed.trim();
     if (serial === '' || !next) return;
     const twice = Object.entries(read).find(([, one]) => isSameSerial(one, serial));
-    if (twice) return setSaid(`${serial} was read for ${bayName(unit, twice[0])} already.`);
+    if (twice) return setSaid(`${serial} ${isOut ? 'was read for' : 'is in'} ${bayName(unit, twice[0])} already.`);
     // A drive that was planned for one bay goes there, whichever the list had come to.
     // One that nobody planned goes where none is named.
     const free =

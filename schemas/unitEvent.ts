@@ -1,4 +1,5 @@
 import type { FromSchema } from 'json-schema-to-ts';
+import { copyFields, dataSetsSchema } from './copies';
 import { profileSchema } from './profile';
 import { JOBS } from './plan';
 import { SCHEMES } from './scheme';
@@ -63,14 +64,6 @@ export const driveSchema = {
     warrantyUntil: day,
     printed,
   },
-} as const;
-
-/** Where a copy stands, when that is on the shelf. */
-const copyOnSchema = {
-  ...object,
-  required: ['unit', 'pool'],
-  properties: { unit: uuid, pool: uuid },
-  description: 'The unit and the pool on the shelf it stands on, where it does.',
 } as const;
 
 /** A pool whose data a drive holds, and the unit it is of. */
@@ -451,12 +444,7 @@ const STATED = [
       kind: { const: 'copy-described' },
       dataSet: id,
       copy: id,
-      where: { type: 'string', minLength: 1, maxLength: 120 },
-      keeps: { enum: ['versions', 'mirror'] },
-      offSite: { type: 'boolean' },
-      everyDays: { type: 'integer', minimum: 1, maximum: 3650 },
-      freeBytes: bytesOrNone,
-      on: copyOnSchema,
+      ...copyFields,
     },
   },
   {
@@ -493,46 +481,6 @@ const STATED = [
 
 const words = { ...note, minLength: 1, pattern: '\\S' } as const;
 const stepWords = { type: 'string', minLength: 1, maxLength: 200_000 } as const;
-
-const at = { type: 'string', format: 'date-time' } as const;
-/** Data sets by their ids, as a unit's register has them. */
-const dataSetsSchema = {
-  type: 'object',
-  maxProperties: 1000,
-  additionalProperties: {
-    ...object,
-    required: ['id', 'name', 'copies'],
-    properties: {
-      id,
-      name,
-      pool: id,
-      bytes: bytesOrNone,
-      copies: {
-        type: 'object',
-        maxProperties: 1000,
-        additionalProperties: {
-          ...object,
-          required: ['id', 'where', 'keeps', 'offSite', 'describedAt'],
-          properties: {
-            id,
-            where: { type: 'string', minLength: 1, maxLength: 120 },
-            keeps: { enum: ['versions', 'mirror'] },
-            offSite: { type: 'boolean' },
-            everyDays: { type: 'integer', minimum: 1, maximum: 3650 },
-            freeBytes: bytesOrNone,
-            on: copyOnSchema,
-            describedAt: at,
-            ranAt: at,
-            failedAt: at,
-            sameAt: at,
-            restoreTriedAt: at,
-            restoreWorked: { type: 'boolean' },
-          },
-        },
-      },
-    },
-  },
-} as const;
 
 /** What only the model makes: how the plans that touch it stand, and that something was taken back. */
 const MADE = [

@@ -1,5 +1,6 @@
 import { daysAfter, dayOf } from '../quantity/days';
 import { formatBytes } from '../quantity/formatBytes';
+import { PROVEN_DAYS } from '../unit/provenCopy';
 import { poolsOf, type Copy, type DataSet, type UnitState } from '../unit/state';
 
 /** What is wrong with the copies of a data set, and from when on it is. */
@@ -19,8 +20,6 @@ export interface CopyTrouble {
 
 /** A copy that says nothing of how often it runs is taken to run weekly (common practice). */
 const USUAL_EVERY_DAYS = 7;
-/** A restore is tried at least once a year (common practice). */
-const RESTORE_TRIED_DAYS = 365;
 
 /** What is wrong with one data set's copies: every sentence names the copy and says what to do. */
 export function copyTroubles(set: DataSet, since: string): CopyTrouble[] {
@@ -67,7 +66,7 @@ export function copyTroubles(set: DataSet, since: string): CopyTrouble[] {
   else
     troubles.push({
       code: 'never-restored',
-      from: daysAfter(last.restoreTriedAt, RESTORE_TRIED_DAYS),
+      from: daysAfter(last.restoreTriedAt, PROVEN_DAYS),
       reason: `A restore of ${set.name} was last tried on ${dayOf(last.restoreTriedAt)}. Fetch one file back and open it.`,
     });
   return troubles;

@@ -92,7 +92,7 @@ export function attempt(
       interlocks.push(...interlocksOfFit(state, member, event.drive));
       if (interlocks.some(({ code }) => code === 'too-small')) return tried(unit, [], hazards, margin, interlocks);
     }
-    interlocks.push(...interlocksOfLastCopy(step.does[0]?.unit, state, event, units));
+    interlocks.push(...interlocksOfLastCopy(step.does[0]?.unit, state, event, units, at));
     const seen = preview(state, event, at);
     if (isRefusal(seen)) return interlocks.length > 0 ? tried(unit, [], hazards, margin, interlocks) : seen;
     // What the wrong drive would cost is said where it is named.

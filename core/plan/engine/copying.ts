@@ -138,12 +138,14 @@ export function interlocksOfProof({ does }: Pick<PlanStep, 'does'>, evidence: St
  * copy elsewhere; or a copy is, and no other is proven.
  *
  * @param units every unit the plan acts on, before the step
+ * @param at when it is done (ISO 8601): a proof of years ago is none
  */
 export function interlocksOfLastCopy(
   here: string | undefined,
   unit: UnitState,
   event: UnitEvent,
   units: Units,
+  at: string,
 ): Interlock[] {
   if (event.kind !== 'pool-destroyed') return [];
   const serial = entryOf(unit.pools, event.pool)?.bands[0]?.members[0] ?? '';
@@ -161,7 +163,7 @@ export function interlocksOfLastCopy(
   );
   return all.flatMap(({ id, set }) => {
     const isHome = id === here && (set.pool === undefined || set.pool === event.pool);
-    const others = Object.values(set.copies).filter((copy) => !goes(copy) && isProven(copy));
+    const others = Object.values(set.copies).filter((copy) => !goes(copy) && isProven(copy, at));
     if (others.length > 0) return [];
     if (isHome) return [stop(set, 'the only copy that is known to be good')];
     return Object.values(set.copies).some(goes) ? [stop(set, 'the last second copy')] : [];

@@ -12,7 +12,7 @@ function seen(world: World, wish: Omit<MoveWish, 'to' | 'around'>): readonly Dat
   const around = { from: OLD, target: newerIn(world), used: { [POOL]: TB } };
   const plan = actingOn(must(movePlan(oldIn(world), { ...wish, to: NEWER, around })), OLD);
   const units = { [OLD]: oldIn(world), [NEWER]: newerIn(world) };
-  return whereDataIs(units, dryRunOver(units, plan, NOW));
+  return whereDataIs(units, dryRunOver(units, plan, NOW), NOW);
 }
 /** Each place with what it has, once for every change. */
 const changes = ([where]: readonly DataWhere[]): unknown =>

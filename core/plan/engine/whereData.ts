@@ -32,10 +32,11 @@ export interface DataWhere {
  * being written.
  *
  * @param units as they are before the first step, by id
+ * @param from when that is (ISO 8601)
  */
-export function whereDataIs(units: Units, run: readonly (DryStep | DryStop)[]): readonly DataWhere[] {
+export function whereDataIs(units: Units, run: readonly (DryStep | DryStop)[], from: string): readonly DataWhere[] {
   const steps = run.filter((step): step is DryStep => step.kind === 'dry-step');
-  const moments = [units, ...steps.map(({ states }) => states)].map(placesOf);
+  const moments = [placesOf(units, from), ...steps.map(({ states, at }) => placesOf(states, at))];
   const names = [...new Set(moments.flatMap((at) => [...at.keys()]))];
   const grouped = new Map<string, DataWhere>();
   for (const name of names) {
@@ -63,14 +64,14 @@ function isSure(holding: Holding): boolean {
 }
 
 /** By data set, the places that have it. */
-function placesOf(units: Units): Map<string, Map<string, Holding>> {
+function placesOf(units: Units, moment: string): Map<string, Map<string, Holding>> {
   const at = new Map<string, Map<string, Holding>>();
   for (const unit of Object.values(units))
     for (const set of Object.values(unit.dataSets)) {
       const places = at.get(set.name) ?? new Map<string, Holding>();
       at.set(set.name, places);
       places.set(unit.name, unit.packed ? 'way' : 'home');
-      for (const copy of Object.values(set.copies)) places.set(placeOf(copy, units), holdingOf(copy, units));
+      for (const copy of Object.values(set.copies)) places.set(placeOf(copy, units), holdingOf(copy, units, moment));
     }
   return at;
 }
@@ -79,8 +80,8 @@ function placeOf({ on, where }: Copy, units: Units): string {
   return (on && entryOf(units, on.unit)?.name) ?? where;
 }
 
-function holdingOf(copy: Copy, units: Units): Holding {
-  if (isProven(copy)) return 'proven';
+function holdingOf(copy: Copy, units: Units, moment: string): Holding {
+  if (isProven(copy, moment)) return 'proven';
   const on: UnitState | undefined = copy.on && entryOf(units, copy.on.unit);
   return on && Object.values(on.jobs).some(({ task, pool }) => task === 'copy' && pool === copy.on?.pool)
     ? 'written'

@@ -38,7 +38,7 @@ function worriesOf({ name, copies }: DataSet): string[] {
   const worries: string[] = [];
   if (all.every(({ keeps }) => keeps === 'mirror'))
     worries.push(`Every copy of ${name} is a mirror: it repeats a deletion.`);
-  if (!all.some(isProven))
+  if (!all.some((copy) => isProven(copy)))
     worries.push(`No restore of ${name} has been proven. Fetch one file back now: it takes minutes.`);
   if (all.every(({ failedAt }) => failedAt !== undefined))
     worries.push(`The last run of every copy of ${name} failed.`);

@@ -36,7 +36,7 @@ export function RestOfPlan({ units, run: { plan, done, ended }, used, now }: Res
   const pools = Object.assign({}, ...Object.values(units).map((unit) => unit.pools)) as UnitState['pools'];
   return (
     <PlanAhead plan={plan} ahead={ahead} risks={risksOf(units, ahead, now, used)} pools={pools}>
-      {ids.length > 1 && <WhereDataIs where={whereDataIs(units, ahead)} plan={plan} />}
+      {ids.length > 1 && <WhereDataIs where={whereDataIs(units, ahead, now)} plan={plan} />}
     </PlanAhead>
   );
 }

@@ -116,7 +116,7 @@ export function CopiesView({ id, version, unit, now, mayRecord }: Props): ReactN
                           ; compared <Moment at={copy.sameAt} relative />, the same
                         </>
                       )}
-                      {isProven(copy) ? '. It is proven' : ', so it is not proven'}.
+                      {isProven(copy, now) ? '. It is proven' : ', so it is not proven now'}.
                     </p>
                     {mayRecord && (
                       <div

@@ -253,5 +253,12 @@ describe('what a comparison says of a copy', () => {
     expect(after('same', 'differs', 'ran')).toBe(false);
     expect(after('same', 'failed')).toBe(false);
     expect(after('failed', 'same')).toBe(true);
+    // A proof holds a year.
+    const seen = must(apply(unit, { kind: 'copy-confirmed', dataSet: 'd', copy: 'c', outcome: 'restore-worked' }, NOW));
+    const copy = seen.dataSets['d']?.copies['c'];
+    expect(['2026-12-31', '2027-01-03'].map((day) => copy && isProven(copy, `${day}T00:00:00.000Z`))).toEqual([
+      true,
+      false,
+    ]);
   });
 });

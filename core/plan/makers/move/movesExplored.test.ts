@@ -168,7 +168,7 @@ function explore(world: World, wish: Pick<MoveWish, 'way' | 'addOld'>, most: num
   };
   const proven = (of: World): boolean =>
     [oldIn(of), newerIn(of)].some(({ dataSets }) =>
-      Object.values(dataSets).some(({ copies }) => Object.values(copies).some(isProven)),
+      Object.values(dataSets).some(({ copies }) => Object.values(copies).some((copy) => isProven(copy))),
     );
   let queue = [start];
   while (queue.length > 0 && seen.size < most) {

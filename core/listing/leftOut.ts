@@ -7,6 +7,7 @@ export const LEFT_OUT: readonly string[] = [
   'recycler',
   '.recycle',
   '.trash',
+  '.trash-*',
   '.trashes',
   '.thumbnails',
   'thumbs.db',
@@ -17,15 +18,12 @@ export const LEFT_OUT: readonly string[] = [
 ];
 
 /**
- * Tells whether a path lies in, or is, one of the names left out; capitals count for nothing. ".trash" stands for
- * ".Trash-1000" and its like, too.
+ * Tells whether a path lies in, or is, one of the names left out; capitals count for nothing, and a `*` in a name stands for
+ * anything.
  */
 export function leavesOut(names: readonly string[]): (path: string) => boolean {
   if (names.length === 0) return () => false;
-  const one = names.map((name) => name.replaceAll(/[.*+?^${}()|[\]\\]/g, '\\$&')).join('|');
-  const found = new RegExp(
-    `(?:^|/)(?:${one}${names.some((name) => name.toLowerCase() === '.trash') ? '|\\.trash-[^/]*' : ''})(?:/|$)`,
-    'i',
-  );
+  const any = names.map((name) => name.replaceAll(/[.+?^${}()|[\]\\]/g, '\\$&').replaceAll('*', '[^/]*')).join('|');
+  const found = new RegExp(`(?:^|/)(?:${any})(?:/|$)`, 'i');
   return (path) => found.test(path);
 }

@@ -18,12 +18,13 @@ export const LEFT_OUT: readonly string[] = [
 ];
 
 /**
- * Tells whether a path lies in, or is, one of the names left out; capitals count for nothing, and a `*` in a name stands for
- * anything.
+ * Tells whether a path lies in, or is, one of the names left out; capitals count for nothing, and a `*` at the end of a name
+ * stands for anything. Only there: more of them would take more than one pass over a path.
  */
 export function leavesOut(names: readonly string[]): (path: string) => boolean {
   if (names.length === 0) return () => false;
-  const any = names.map((name) => name.replaceAll(/[.+?^${}()|[\]\\]/g, '\\$&').replaceAll('*', '[^/]*')).join('|');
+  const plain = (name: string): string => name.replaceAll(/[.*+?^${}()|[\]\\]/g, '\\$&');
+  const any = names.map((name) => (name.endsWith('*') ? `${plain(name.slice(0, -1))}[^/]*` : plain(name))).join('|');
   const found = new RegExp(`(?:^|/)(?:${any})(?:/|$)`, 'i');
   return (path) => found.test(path);
 }

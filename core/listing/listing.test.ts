@@ -117,6 +117,9 @@ describe('a list of files', () => {
       expect([path, isOut(path)]).toEqual([path, true]);
     for (const path of ['recycle.txt', 'maps/thumbs.db.txt', 'trash/x', 'a/desktop.ini2'])
       expect([path, isOut(path)]).toEqual([path, false]);
+    // A star inside a name is a star: many of them take no longer.
+    const many = leavesOut([`${'*a'.repeat(120)}b`, 'x*y']);
+    expect([many(`${'a'.repeat(50_000)}`), many('xzy'), many('x*y')]).toEqual([false, false, true]);
   });
 
   it('says of bad lines which they are, and counts the rest', () => {

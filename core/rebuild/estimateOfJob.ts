@@ -1,7 +1,8 @@
 import type { Job, UnitState } from '../unit/state';
 import { estimateRebuild, type RebuildDrive } from './estimateRebuild';
 import { liveEstimate, type LiveEstimate } from './liveEstimate';
-import { workCurve, type WorkCurve } from './workCurve';
+import type { WorkCurve } from './workCurve';
+import { onlyShape, workShapes } from './workShapes';
 
 /** Share of a unit's speed that goes into work in daily use (common practice). */
 const USUAL_SHARE = 0.7;
@@ -28,20 +29,21 @@ export function estimateOfJob(unit: UnitState, job: Job, used: Readonly<Record<s
   );
   const countsEachBand = rebuild.counts === 'each-band';
   if (job.replaces !== undefined) {
-    const curve = workCurve(pool.bands, drives, rebuild, job.replaces);
+    const shapes = workShapes(pool.bands, drives, rebuild, job.replaces);
     const usedShare = Math.min(1, (used[job.pool] ?? pool.shownBytes) / pool.shownBytes);
     const { likely } = estimateRebuild(pool.bands, drives, job.replaces, rebuild, usedShare);
-    return liveEstimate(curve, job.startedAt, job.reports, { likely, countsEachBand });
+    return liveEstimate(shapes, job.startedAt, job.reports, { likely, countsEachBand });
   }
   if (job.task === 'scrub' || job.task === 'first-build') {
-    const curve = workCurve(pool.bands, drives, rebuild);
-    return liveEstimate(curve, job.startedAt, job.reports, { likely: curve.seconds / USUAL_SHARE, countsEachBand });
+    const shapes = workShapes(pool.bands, drives, rebuild);
+    const likely = (shapes[0]?.curve.seconds ?? 0) / USUAL_SHARE;
+    return liveEstimate(shapes, job.startedAt, job.reports, { likely, countsEachBand });
   }
   // Not a pass over the drives: as steady as its first report says.
   const first = job.reports.find(({ percent }) => percent > 0);
   if (!first) return null;
   const likely = ((Date.parse(first.at) - Date.parse(job.startedAt)) / 1000 / first.percent) * 100;
-  return likely > 0 ? liveEstimate(STEADY, job.startedAt, job.reports, { likely }) : null;
+  return likely > 0 ? liveEstimate(onlyShape(STEADY), job.startedAt, job.reports, { likely }) : null;
 }
 
 const STEADY: WorkCurve = { kind: 'work-curve', seconds: 0, shares: [0, 1], times: [0, 1], bandEnds: [1] };

@@ -8,6 +8,8 @@ export interface RebuildDrive {
   readonly bay: string;
   readonly bytes: number;
   readonly media: Media;
+  /** Inner over outer speed, where it is thought to be another than its kind's, 0 to 1. */
+  readonly innerOverOuter?: number;
 }
 
 export interface RebuildEstimate {
@@ -174,9 +176,10 @@ function slowestOfEachMedia(drives: readonly RebuildDrive[]): RebuildDrive[] {
   return [...slowest.values()];
 }
 
-function rateOf({ media, bytes }: RebuildDrive, position: number): number {
-  const { outerBytesPerSecond, innerOverOuter } = figuresOf(media);
-  return speedAt(outerBytesPerSecond, innerOverOuter, Math.min(1, position / bytes));
+function rateOf({ media, bytes, innerOverOuter }: RebuildDrive, position: number): number {
+  const figures = figuresOf(media);
+  const ratio = innerOverOuter ?? figures.innerOverOuter;
+  return speedAt(figures.outerBytesPerSecond, ratio, Math.min(1, position / bytes));
 }
 
 function simpson(f: (x: number) => number, from: number, to: number): number {

@@ -1,7 +1,12 @@
 import type { ProgressReport } from '../unit/state';
+import { normalCdf } from '../value/normalCdf';
+import { OFFICE_SHARE, workedSeconds } from './dayPattern';
+import { type Belief, changed, firstBelief, heard, later, type Load, type Step, walk } from './progressFilter';
+import { type ProgressRun, progressRuns, type Reading } from './progressRuns';
 import { timeAt, type WorkCurve } from './workCurve';
+import type { WorkShape } from './workShapes';
 
-/** What is thought of a rebuild before anything is heard of it. */
+/** What is thought of work before anything is heard of it. */
 export interface Expected {
   /** Seconds it takes in all, likely. */
   readonly likely: number;
@@ -26,239 +31,266 @@ export interface LiveEstimate {
   readonly reports: number;
 }
 
-/** Spread of the log of the speed before anything is heard: left alone to heavy use is a factor of three (common practice). */
-const PRIOR_SPREAD = 0.5;
-/** The same once a first run has told the speed and it begins anew. */
-const KNOWN_SPREAD = 0.3;
-/** Relative variance of the progress times its duration, seconds, and how many observations that belief is worth. */
-const PRIOR_WANDER = { seconds: 60, weight: 2 } as const;
-/** Increments shorter than these are taken together: a load on the unit lasts, and short looks would not see it wander. */
-const BLOCKS_SECONDS = [1800, 7200, 14400] as const;
-const BLOCK_SECONDS = BLOCKS_SECONDS[0];
-/** Nothing is steadier than this. */
-const LEAST_WANDER = 5;
-/** A unit shows whole percents: half of one is not known, evenly spread. */
-const ROUNDING = 0.01 / Math.sqrt(12);
-/** Normal quantile of nine in ten: the span holds four of five. */
-const QUANTILE = 1.2816;
-/** A span of seconds has no bounds that mean anything: it is never wider than from a thousandth to a thousand times. */
-const MOST_FAR = Math.log(1000);
+/** Other work on the unit, from left alone to hammered: spread as a share of the rate, how long it lasts, how common. */
+const LOADS = [
+  { share: 0.06, lasts: 1800, weight: 0.4 },
+  { share: 0.15, lasts: 2400, weight: 0.28 },
+  { share: 0.3, lasts: 5400, weight: 0.15 },
+  { share: 0.5, lasts: 9000, weight: 0.1 },
+  { share: 0.8, lasts: 9000, weight: 0.07 },
+] as const;
+/** Share of the speed that people take in office hours, and how common. */
+const DEPTHS = [
+  { depth: 0, weight: 0.6 },
+  { depth: 0.35, weight: 0.12 },
+  { depth: 0.6, weight: 0.16 },
+  { depth: 0.8, weight: 0.12 },
+] as const;
+/** A change for good: how likely, at how many moments it is looked for, in how many ways the work may go. */
+const CHANGE = { chance: 0.1, moments: 8, ways: 3 } as const;
+/** Beliefs less likely than this beside the likeliest are dropped: e to the power of it. */
+const FORGOTTEN = -9;
+/** More readings of a run than this teach no more. */
+const MOST_READINGS = 120;
+/** So much is to have been passed before the readings say how fast the load's share is counted from. */
+const LEAST_PASSED = 0.03;
+/** Standing still is called so when this share ought to have been passed, and hardly by chance was not. */
+const STALLED = { share: 0.03, chance: 0.002 } as const;
+/** Slower than this share of the speed before counts as slowed down, when it is believed this far. */
+const SLOWED = { share: 0.7, belief: 0.5 } as const;
+/** One in ten ends before the span, one in ten after it. */
+const [LOW, LIKELY, HIGH] = [0.1, 0.5, 0.9];
+/** No span is wider than from a thousandth to a thousand times. */
+const MOST_FAR = 1000;
 /** The last moment that is written with a year of four figures, by which times are compared as text. */
 const END_OF_TIME = Date.UTC(9999, 11, 31, 23, 59, 59, 999);
-/** Falls of more than this many points are a new beginning, not a correction. */
-const RESTART_POINTS = 1;
-/** Standing still is called so when this many points ought to have been passed, and by chance alone hardly could not. */
-const STALL_POINTS = 3;
-const SIGNIFICANT = 3;
-/** Slower than this share of the speed before counts as slowed down. */
-const SLOWED_SHARE = 0.6;
 
-/** A report as a point: seconds since it began, full-speed seconds of work done. */
-interface Point {
-  readonly t: number;
-  readonly u: number;
-  readonly percent: number;
+/** One way it may be, with what it makes of the readings. */
+interface Thought {
+  readonly curve: WorkCurve;
+  readonly load: Load;
+  /** Share of the speed that people take in office hours. */
+  readonly depth: number;
+  readonly steps: readonly Step[];
+  readonly first: Belief;
+  /** Log of how far it was believed before anything was read. */
+  readonly prior: number;
+  readonly belief: Belief;
+  /** Log of how far it is believed. */
+  readonly log: number;
+  /** What the rate became, as a share of what it was, where it changed. */
+  readonly change: number | null;
 }
 
 /**
- * When running work will be done. Reports of (time, percent) become work done under the curve of the drives; work done
- * wanders around a steady rate like a random walk with drift, whose rate and wander are learnt from the reports and, as
- * long as there are few, from what was expected. The span narrows as less is left and more is known (gamma-normal
- * updating and the predictive variance of a drifted random walk; common practice).
+ * When running work will be done, from what was read of it. Many ways it may go are held side by side: the shape of the
+ * work × other load on the unit × hours of use × a change for good. Each is a Kalman filter over work done and its rate,
+ * believed as far as it foretold what was read (Bayesian model averaging: Hoeting, Madigan, Raftery, Volinsky, Statistical
+ * Science 14, 1999); the span is that of all of them together.
  *
- * @param startedAt ISO 8601, as all times
- * @param reports oldest first
+ * @param shapes the ways the speed may change on the way; the first is the one reckoned with, which tells the progress
+ * @param startedAt when the latest run began, ISO 8601, as all times; reports before it are of earlier runs
+ * @param reports in any order
  */
 export function liveEstimate(
-  curve: WorkCurve,
+  shapes: readonly WorkShape[],
   startedAt: string,
   reports: readonly ProgressReport[],
-  expected: Expected,
+  { likely, countsEachBand = false }: Expected,
 ): LiveEstimate {
-  const full = curve.seconds > 0 ? curve.seconds : expected.likely;
-  const { points, found: began, previousRate } = pointsOf(curve, full, startedAt, reports, expected);
-  const found: Finding[] = [...began];
-  const prior = {
-    logRate: Math.log(previousRate ?? full / expected.likely),
-    spread: previousRate === undefined ? PRIOR_SPREAD : KNOWN_SPREAD,
-  };
-  const stall = lastMoving(points);
-  const moving = points.slice(0, stall + 1);
-  let fit = fitRate(moving, full, prior);
-  const slowed = slowedFrom(moving, fit, full);
-  if (slowed !== null) {
-    found.push('slowed');
-    fit = fitRate(moving.slice(slowed), full, { logRate: fit.logRate, spread: PRIOR_SPREAD });
-  }
-  const last = points.at(-1) as Point;
-  const stood = last.t - (points[stall] as Point).t;
-  const passed = (Math.exp(fit.logRate) * stood) / full;
-  if (stood > 0 && passed * 100 >= STALL_POINTS && passed / relativeSpread(fit.wander, stood, passed) > SIGNIFICANT)
-    found.push('stalled');
+  const reckoned = (shapes[0] as WorkShape).curve;
+  const runs = progressRuns(reckoned, startedAt, reports, countsEachBand).map(thinned);
+  const last = runs.at(-1) as ProgressRun;
+  const found: Finding[] = runs.length > 1 ? ['restarted'] : [];
+  const expected = Math.max(1e-3, likely);
+  const from = last.readings.at(-1)?.at ?? last.begun ?? last.heard;
+  if (last.said >= 1) return estimate(last, () => 1, expected, found, reports.length);
 
-  const left = Math.max(0, full - last.u);
-  const likely = left / Math.exp(fit.logRate);
-  const own = left > 0 ? (ROUNDING * full) / left : 0;
-  const spread = likely > 0 ? Math.sqrt(fit.wander / likely + fit.spread ** 2 + own ** 2) : 0;
-  const far = Math.min(MOST_FAR, studentFactor(fit.weight) * QUANTILE * spread);
-  // What is left is counted from the last report; what has passed since is not known.
-  const at = (seconds: number): string =>
-    new Date(Math.min(END_OF_TIME, Date.parse(startedAt) + (last.t + seconds) * 1000)).toISOString();
+  const steady = thoughtsOf(shapes, runs, expected);
+  let thoughts = pruned([...steady, ...changesOf(steady, runs)]);
+  const slower = thoughts.reduce(
+    (sum, { change, log }) => sum + (change !== null && change < SLOWED.share ? Math.exp(log) : 0),
+    0,
+  );
+  if (slower > SLOWED.belief) found.push('slowed');
+  const { still } = last;
+  if (!still) return estimate(last, ended(thoughts, from), expected, found, reports.length);
+  // What stands still has done nothing since, and nobody knows for how long: counted from what was last heard.
+  if (isStalled(thoughts, from, last)) found.push('stalled');
+  else thoughts = pruned(thoughts.map((thought) => heardStill(thought, from, still)));
+  return estimate(last, ended(thoughts, still.at), expected, found, reports.length);
+}
+
+/** A thought after a report that showed the same figure again. */
+function heardStill(thought: Thought, from: number, { at, share, spread }: Reading): Thought {
+  const { belief, load, depth, log, curve } = thought;
+  const seconds = workedSeconds(from, at, depth);
+  const next = heard(later(belief, seconds, load), stepOf(curve, { at, share, spread }, seconds), load);
+  return { ...thought, belief: next.belief, log: log + next.log };
+}
+
+function estimate(
+  run: ProgressRun,
+  chance: (at: number) => number,
+  expected: number,
+  found: readonly Finding[],
+  reports: number,
+): LiveEstimate {
+  const at = (quantile: number): string =>
+    new Date(Math.min(END_OF_TIME, momentOf(chance, quantile, run.heard, expected))).toISOString();
+  const [low, middle, high] = [at(LOW), at(LIKELY), at(HIGH)];
   return Object.freeze({
     kind: 'live-estimate',
-    progress: shareOf(curve, last.u / full),
-    low: at(likely * Math.exp(-far)),
-    likely: at(likely),
-    high: at(likely * Math.exp(far)),
+    progress: run.said,
+    low,
+    likely: middle,
+    high,
     found: Object.freeze(found),
-    reports: reports.length,
+    reports,
   });
 }
 
-/** Reports as points, from the last new beginning on. */
-function pointsOf(
-  curve: WorkCurve,
-  full: number,
-  startedAt: string,
-  reports: readonly ProgressReport[],
-  { countsEachBand = false }: Expected,
-): { points: Point[]; found: Finding[]; previousRate: number | undefined } {
-  const start = Date.parse(startedAt);
-  let points: Point[] = [{ t: 0, u: 0, percent: 0 }];
-  let previousRate: number | undefined;
-  let band = 0;
-  const bands = curve.bandEnds.length;
-  for (const report of reports) {
-    const t = Math.max(0, (Date.parse(report.at) - start) / 1000);
-    const before = points.at(-1) as Point;
-    const fell = report.percent < before.percent - RESTART_POINTS;
-    let share = report.percent / 100;
-    if (countsEachBand && bands > 1) {
-      // A fall close to the end of a band is the next band, not a new beginning.
-      const isNext = report.band === undefined && fell && band + 1 < bands && before.percent >= NEARLY_DONE;
-      band = report.band === undefined ? band + (isNext ? 1 : 0) : Math.min(bands, report.band) - 1;
-      const from = band === 0 ? 0 : (curve.bandEnds[band - 1] as number);
-      share = from + share * ((curve.bandEnds[band] as number) - from);
-    }
-    const u = timeAt(curve, share) * full;
-    if (u < before.u - (RESTART_POINTS / 100) * full) {
-      const [first, last] = [points[0] as Point, before];
-      if (last.t > first.t && last.u > first.u) previousRate = (last.u - first.u) / (last.t - first.t);
-      points = [{ t, u, percent: report.percent }];
-      if (report.percent === 0) band = 0;
-      continue;
-    }
-    points.push({ t, u: Math.max(u, before.u), percent: report.percent });
-  }
-  return { points, found: previousRate === undefined ? [] : ['restarted'], previousRate };
+/** So many readings that more would not teach more. */
+function thinned(run: ProgressRun): ProgressRun {
+  const { readings } = run;
+  if (readings.length <= MOST_READINGS) return run;
+  const each = Math.ceil(readings.length / MOST_READINGS);
+  return { ...run, readings: readings.filter((_, i) => i % each === 0 || i === readings.length - 1) };
 }
 
-const NEARLY_DONE = 80;
-
-/** The point at which it was last seen to have moved. */
-function lastMoving(points: readonly Point[]): number {
-  let at = points.length - 1;
-  while (at > 0 && (points[at] as Point).u === (points[at - 1] as Point).u) at--;
-  return at;
+/** Every shape with every load and every pattern of the day, and what each makes of the readings. */
+function thoughtsOf(shapes: readonly WorkShape[], runs: readonly ProgressRun[], expected: number): Thought[] {
+  return shapes.flatMap((shape) =>
+    DEPTHS.flatMap(({ depth, weight: commonDay }) => {
+      // What was expected is the mean of a week: where people take their share by day, nights are faster.
+      const rate = 1 / (expected * shape.slower * (1 - depth * OFFICE_SHARE));
+      const steps = stepsOf(shape.curve, runs, depth);
+      const pace = paceOf(steps, rate);
+      return LOADS.map(({ share, lasts, weight }): Thought => {
+        const load = { spread: share * pace, lasts };
+        const first = firstBelief(rate, shape.spread * rate, load);
+        const prior = Math.log(shape.weight * commonDay * weight);
+        const { belief, log } = walk(first, steps, load);
+        return { curve: shape.curve, load, depth, steps, first, prior, belief, log: prior + log, change: null };
+      });
+    }),
+  );
 }
 
-interface Fit {
-  readonly logRate: number;
-  /** Standard deviation of the log of the rate. */
-  readonly spread: number;
-  /** Relative variance of the progress times its duration, seconds. */
-  readonly wander: number;
-  /** Observations the wander rests on. */
-  readonly weight: number;
+/**
+ * The likeliest ways the work may go once more, with a change for good at some moment of the last run. Under every load:
+ * before the change is thought of, only a heavy one explains what was read.
+ */
+function changesOf(thoughts: readonly Thought[], runs: readonly ProgressRun[]): Thought[] {
+  const readings = runs.at(-1)?.readings.length ?? 0;
+  // One reading before and one after are the least that could tell.
+  const count = Math.min(CHANGE.moments, readings - 1);
+  const moments = Array.from({ length: Math.max(0, count) }, (_, i) => Math.floor(((i + 1) * readings) / (count + 1)));
+  const ways = [...thoughts].sort((a, b) => b.log - a.log).map(({ steps }) => steps);
+  const chosen = new Set([...new Set([thoughts[0]?.steps, ...ways])].slice(0, CHANGE.ways));
+  return thoughts
+    .filter(({ steps }) => chosen.has(steps))
+    .flatMap((thought) =>
+      moments.map((moment): Thought => {
+        const { steps, load, first, prior } = thought;
+        const at = steps.length - readings + Math.max(1, moment);
+        const before = walk(first, steps.slice(0, at), load);
+        const after = walk(changed(before.belief, load), steps.slice(at), load);
+        return {
+          ...thought,
+          belief: after.belief,
+          log: prior + before.log + after.log + Math.log(CHANGE.chance / count),
+          change: after.belief.rate / before.belief.rate,
+        };
+      }),
+    );
 }
 
-function fitRate(
-  points: readonly Point[],
-  full: number,
-  prior: { readonly logRate: number; readonly spread: number },
-): Fit {
-  const [first, last] = [points[0] as Point, points.at(-1) as Point];
-  const [time, work] = [last.t - first.t, last.u - first.u];
-  const { seconds, weight } = PRIOR_WANDER;
-  if (time <= 0 || work <= 0) return { ...prior, wander: seconds, weight };
-  const mean = work / time;
-  const rounding = 2 * (ROUNDING * full) ** 2;
-  const looks = BLOCKS_SECONDS.map((shortest) => {
-    const blocks = blocksOf(points, shortest);
-    // Each block's departure from the steady rate, less what rounding alone would make of it.
-    const departures = blocks.map(({ t, u }) => ((u - mean * t) ** 2 - rounding) / (mean ** 2 * t));
-    const degrees = Math.max(0, blocks.length - 1);
-    return {
-      wander: Math.max(
-        LEAST_WANDER,
-        (weight * seconds + departures.reduce((sum, of) => sum + of, 0)) / (weight + degrees),
-      ),
-      degrees,
-    };
+/** The readings in the terms of a curve and of a pattern of the day. */
+function stepsOf(curve: WorkCurve, runs: readonly ProgressRun[], depth: number): Step[] {
+  return runs.flatMap(({ begun, readings }) => {
+    let before = begun;
+    const begins: Step[] = begun === null ? [] : [{ seconds: 0, done: 0, spread: 0, logSlope: 0, begins: true }];
+    return [
+      ...begins,
+      ...readings.map((reading): Step => {
+        const seconds = before === null ? null : workedSeconds(before, reading.at, depth);
+        before = reading.at;
+        return stepOf(curve, reading, seconds);
+      }),
+    ];
   });
-  // A load that lasts shows in the long blocks only: the widest look counts.
-  const { wander, degrees } = looks.reduce((widest, look) => (look.wander > widest.wander ? look : widest));
-  const own = wander / time + rounding / work ** 2;
-  const trust = 1 / own + 1 / prior.spread ** 2;
+}
+
+function stepOf(curve: WorkCurve, { share, spread }: Reading, seconds: number | null): Step {
+  const [low, high] = [timeAt(curve, share - spread), timeAt(curve, share + spread)];
+  const slope = (high - low) / (Math.min(1, share + spread) - Math.max(0, share - spread));
   return {
-    logRate: (Math.log(mean) / own + prior.logRate / prior.spread ** 2) / trust,
-    spread: Math.sqrt(1 / trust),
-    wander,
-    weight: weight + degrees,
+    seconds: seconds ?? 0,
+    done: timeAt(curve, share),
+    spread: Math.max(1e-6, slope * spread),
+    logSlope: Math.log(slope),
+    ...(seconds === null ? { begins: true } : {}),
   };
 }
 
-/** Increments between reports, short ones taken together. */
-function blocksOf(points: readonly Point[], shortest: number): { t: number; u: number }[] {
-  const blocks: { t: number; u: number }[] = [];
-  let from = points[0] as Point;
-  for (const point of points.slice(1)) {
-    if (point.t - from.t < shortest) continue;
-    blocks.push({ t: point.t - from.t, u: point.u - from.u });
-    from = point;
+/** How fast it went over all that was read; as expected as long as hardly anything was passed. */
+function paceOf(steps: readonly Step[], rate: number): number {
+  let [passed, seconds, before] = [0, 0, 0];
+  for (const step of steps) {
+    if (!step.begins) {
+      passed += Math.max(0, step.done - before);
+      seconds += step.seconds;
+    }
+    before = step.done;
   }
-  return blocks;
+  return (passed + LEAST_PASSED) / (seconds + LEAST_PASSED / rate);
 }
 
-/** The first point of a stretch up to now that is much slower than all before it; `null` when it goes as it did. */
-function slowedFrom(points: readonly Point[], { wander }: Fit, full: number): number | null {
-  const last = points.length - 1;
-  for (let from = 1; from < last; from++) {
-    const [a, b, c] = [points[0] as Point, points[from] as Point, points[last] as Point];
-    const [before, since] = [(b.u - a.u) / (b.t - a.t), (c.u - b.u) / (c.t - b.t)];
-    const usual = Math.max(PRIOR_WANDER.seconds, Math.min(wander, 4 * PRIOR_WANDER.seconds));
-    const rounded = 2 * (ROUNDING * full) ** 2;
-    const noise = Math.sqrt(
-      usual * (1 / (b.t - a.t) + 1 / (c.t - b.t)) +
-        rounded / (b.u - a.u) ** 2 +
-        rounded / Math.max(1, before * (c.t - b.t)) ** 2,
-    );
-    if (
-      b.t > a.t &&
-      c.t - b.t >= BLOCK_SECONDS &&
-      since < SLOWED_SHARE * before &&
-      (1 - since / before) / noise > SIGNIFICANT
-    )
-      return from;
+/** Those that are believed at all, their shares of belief making 1. */
+function pruned(thoughts: readonly Thought[]): Thought[] {
+  const best = Math.max(...thoughts.map(({ log }) => log));
+  const left = thoughts.filter(({ log }) => log >= best + FORGOTTEN);
+  const all = best + Math.log(left.reduce((sum, { log }) => sum + Math.exp(log - best), 0));
+  return left.map((thought) => ({ ...thought, log: thought.log - all }));
+}
+
+/** The chance that so much is done by a moment, when nothing is read after `from`. */
+function chanceDone(
+  thoughts: readonly Thought[],
+  from: number,
+  at: number,
+  done: (curve: WorkCurve) => number,
+): number {
+  let sum = 0;
+  for (const { belief, depth, load, log, curve } of thoughts) {
+    const { done: mean, dd } = later(belief, Math.max(0, workedSeconds(from, at, depth)), load);
+    sum += Math.exp(log) * normalCdf((mean - done(curve)) / Math.sqrt(Math.max(1e-18, dd)));
   }
-  return null;
+  return sum;
 }
 
-/** How far progress over a time may lie from what the rate says, as a share of all work. */
-function relativeSpread(wander: number, seconds: number, passed: number): number {
-  return Math.sqrt((wander / seconds) * passed ** 2 + 2 * ROUNDING ** 2);
+/** The chance that all is done by a moment, counted from one at which it was read. */
+function ended(thoughts: readonly Thought[], from: number): (at: number) => number {
+  return (at) => chanceDone(thoughts, from, at, () => 1);
 }
 
-/** Few observations make wide tails: the quantile of Student's t over the normal one (Fisher's expansion, first term). */
-function studentFactor(weight: number): number {
-  return 1 + (QUANTILE ** 2 + 1) / (4 * weight);
+/** Much more ought to be done by now than is shown, and hardly by chance it is not. */
+function isStalled(thoughts: readonly Thought[], from: number, run: ProgressRun): boolean {
+  const short = (share: number): number =>
+    1 - chanceDone(thoughts, from, run.heard, (curve) => timeAt(curve, Math.min(1, run.said + share)));
+  return short(STALLED.share) < 0.5 && short(0.01) < STALLED.chance;
 }
 
-/** The share of the bytes at a share of the time. */
-function shareOf({ shares, times }: WorkCurve, time: number): number {
-  const i = times.findIndex((of) => of >= time - 1e-12);
-  if (i <= 0) return i === 0 ? 0 : 1;
-  const [a, b] = [times[i - 1] as number, times[i] as number];
-  const [s, t] = [shares[i - 1] as number, shares[i] as number];
-  return b === a ? t : s + ((time - a) / (b - a)) * (t - s);
+/** The moment by which the chance is so high: bracketed, then halved. */
+function momentOf(chance: (at: number) => number, quantile: number, from: number, expected: number): number {
+  if (chance(from) >= quantile) return from;
+  let [low, high] = [0, expected * 1000];
+  while (chance(from + high) < quantile && high < expected * 1000 * MOST_FAR) high *= 2;
+  for (let i = 0; i < 60 && high - low > 500; i++) {
+    const middle = (low + high) / 2;
+    if (chance(from + middle) >= quantile) high = middle;
+    else low = middle;
+  }
+  return from + high;
 }

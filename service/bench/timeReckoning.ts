@@ -6,7 +6,7 @@ import { neededHeight } from '../../core/pool/neededHeight';
 import { tooSmallWords } from '../../core/drive/tooSmall';
 import { estimateRebuild, type RebuildDrive } from '../../core/rebuild/estimateRebuild';
 import { liveEstimate } from '../../core/rebuild/liveEstimate';
-import { workCurve } from '../../core/rebuild/workCurve';
+import { workShapes } from '../../core/rebuild/workShapes';
 import { fileSeconds, oneDrive, overEthernet, transferTime } from '../../core/transfer/transferTime';
 import { isRefusal, refusal } from '../../core/value/refusal';
 import type { rebuildEstimateSchema, transferEstimateSchema } from '../../schemas/timeRequest';
@@ -42,7 +42,7 @@ export function rebuildOf(body: Asked, profile: Profile) {
     body.usedShare ?? 1,
   );
   const live = liveOf(body, { likely, countsEachBand: profile.rebuild.counts === 'each-band' }, () =>
-    workCurve(layout.bands, known, profile.rebuild, body.member),
+    workShapes(layout.bands, known, profile.rebuild, body.member),
   );
   return isRefusal(live) ? live : { low, likely, high, writtenBytes, readBytes, live };
 }
@@ -51,7 +51,7 @@ export function rebuildOf(body: Asked, profile: Profile) {
 function liveOf(
   { startedAt, reports = [], restarts = [] }: Asked,
   expected: Parameters<typeof liveEstimate>[3],
-  curve: () => Parameters<typeof liveEstimate>[0],
+  shapes: () => Parameters<typeof liveEstimate>[0],
 ) {
   if (startedAt === undefined)
     return reports.length + restarts.length > 0
@@ -64,7 +64,7 @@ function liveOf(
   const early = reports.findIndex(({ at }) => new Date(at).toISOString() < began);
   if (early >= 0) return refusal('out-of-order', 'That is before it began.', `/reports/${String(early)}/at`);
   const latest = restarts.map((at) => new Date(at).toISOString()).reduce((a, b) => (a > b ? a : b), began);
-  const { progress, low, likely, high, found } = liveEstimate(curve(), latest, heard, expected);
+  const { progress, low, likely, high, found } = liveEstimate(shapes(), latest, heard, expected);
   return { progress, low, likely, high, found };
 }
 

@@ -1,10 +1,10 @@
-/** Native ESM throughout; three projects, run one after another by bin/test. */
+/** Native ESM throughout; three projects, run together by bin/test. */
 const shared = {
   testEnvironment: 'node',
   extensionsToTreatAsEsm: ['.ts', '.tsx'],
   transform: {
     '^.+\\.tsx?$': [
-      '@swc/jest',
+      '<rootDir>/ops/jestTransform.mjs',
       {
         jsc: {
           parser: { syntax: 'typescript', tsx: true },
@@ -31,6 +31,7 @@ const project = (name, roots) => ({
 
 export default {
   testTimeout: 240_000,
+  testSequencer: './ops/longestFirst.mjs',
   projects: [
     project('unit', ['core', 'schemas', 'web', 'demo', 'ops']),
     project('store', ['store', 'service']),

@@ -1,10 +1,12 @@
+import { type ChildProcess, spawn } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
-import { chmodSync, mkdirSync } from 'node:fs';
+import { chmodSync, mkdirSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { startApplication } from '../ops/application';
 import { startCluster } from '../ops/cluster';
 import { databaseInCluster, migrate } from '../ops/databases';
 import { freePort } from '../ops/freePort';
+import { oneFile } from '../ops/oneFile.mjs';
 import { reachAsked } from '../ops/reach';
 import { openSecrets } from '../ops/secrets';
 import { openApp } from '../service/app';
@@ -14,6 +16,8 @@ import { insertToken } from '../store/tokens';
 import { newDataFolder } from './startShelf';
 
 const KILLS = 50;
+/** Every so many times all of the application is killed; the others, the part of it that writes. */
+const WHOLE_EVERY = 10;
 const UNITS = 4;
 const TOGETHER = 3;
 
@@ -31,6 +35,33 @@ interface Unit {
   readonly id: string;
 }
 
+/** Starts the part that writes, and waits until it listens. */
+async function startDoor(
+  program: string,
+  port: number,
+  base: string,
+  url: string,
+  secret: string,
+): Promise<ChildProcess> {
+  const child = spawn(process.execPath, [program], {
+    env: {
+      ...process.env,
+      NODE_OPTIONS: '',
+      SHELF_PORT: String(port),
+      SHELF_DATABASE_URL: url,
+      SHELF_SECRET: secret,
+      SHELF_BASE_URL: base,
+    },
+    stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
+    detached: true,
+  });
+  await new Promise((resolve, reject) => {
+    child.once('message', resolve);
+    child.once('exit', (code) => reject(new Error(`The door ended by itself (${String(code)}).`)));
+  });
+  return child;
+}
+
 const wait = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms));
 
 it(`loses no acknowledged act and leaves no half one in any ledger, killed ${String(KILLS)} times (seed ${String(SEED)})`, async () => {
@@ -39,6 +70,9 @@ it(`loses no acknowledged act and leaves no half one in any ledger, killed ${Str
   // The database's own user must be able to pass through.
   chmodSync(data.path, 0o711);
   const secrets = openSecrets(data.path);
+  // Inside the checkout: it looks for its packages from there.
+  const program = join(process.cwd(), '.cache', `door-${String(process.pid)}.mjs`);
+  await oneFile(process.cwd(), join(process.cwd(), 'e2e', 'doorOnly.ts'), program);
   const chance = random(SEED);
   const token = randomUUID();
   /** Acts the server has said it stored, by the word in their notes. */
@@ -99,7 +133,9 @@ it(`loses no acknowledged act and leaves no half one in any ledger, killed ${Str
       });
       await app.db.destroy();
     }
-    const application = await startApplication(data.path, reachAsked({ port }, new Date()), settings);
+    const complete =
+      kill % WHOLE_EVERY === 0 ? await startApplication(data.path, reachAsked({ port }, new Date()), settings) : null;
+    const application = complete?.process ?? (await startDoor(program, port, base, addresses.app, secrets.sessions));
     if (kill === 0)
       for (let i = 0; i < UNITS; i++) {
         const made = (await (
@@ -116,7 +152,7 @@ it(`loses no acknowledged act and leaves no half one in any ledger, killed ${Str
         });
       }
     if (kill === KILLS) {
-      await application.stop();
+      await complete?.stop();
       const app = openApp({ ...settings, root: process.cwd() });
       const rows = await app.db
         .selectFrom('entry')
@@ -161,11 +197,11 @@ it(`loses no acknowledged act and leaves no half one in any ledger, killed ${Str
       while (acknowledged.length === stored && !isOver) await wait(10);
       await wait(chance() * 150);
       // Both at once, and everything they started: nobody says good night.
-      process.kill(-(application.process.pid as number), 'SIGKILL');
+      process.kill(-(application.pid as number), 'SIGKILL');
       process.kill(-(cluster.process.pid as number), 'SIGKILL');
       await recording;
       await Promise.all(
-        [application.process, cluster.process].map(
+        [application, cluster.process].map(
           (child) => child.exitCode ?? child.signalCode ?? new Promise((resolve) => child.once('exit', resolve)),
         ),
       );
@@ -174,4 +210,5 @@ it(`loses no acknowledged act and leaves no half one in any ledger, killed ${Str
   // At least one a round.
   expect(acknowledged.length).toBeGreaterThanOrEqual(KILLS);
   data.remove();
+  rmSync(program);
 }, 3_600_000);

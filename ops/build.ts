@@ -3,9 +3,9 @@ import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { brotliCompressSync, constants, gzipSync } from 'node:zlib';
-import { build } from 'esbuild';
 import { ROOT } from './folders';
 import { makeFormChecks } from './formChecks';
+import { oneFile } from './oneFile.mjs';
 import { Sentence } from './sentence';
 
 /** Below this a compressed file is hardly smaller. */
@@ -52,15 +52,7 @@ export async function buildIfChanged(): Promise<void> {
       throw new Sentence('The disk is full: the application could not be built; free some space and start again.');
     throw new Sentence(`The application could not be built:\n${text.trim()}`);
   }
-  await build({
-    entryPoints: [join(ROOT, 'service', 'bench', 'reckoningThread.ts')],
-    outfile: THREADS,
-    bundle: true,
-    platform: 'node',
-    format: 'esm',
-    target: 'node20',
-    logLevel: 'silent',
-  });
+  await oneFile(ROOT, join(ROOT, 'service', 'bench', 'reckoningThread.ts'), THREADS);
   compressParts(join(BUILT, 'static'));
   writeFileSync(stampFile, stamp);
 }

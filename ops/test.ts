@@ -1,4 +1,4 @@
-import { spawnSync } from 'node:child_process';
+import { spawn } from 'node:child_process';
 import { chmodSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { availableParallelism, tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -34,69 +34,76 @@ const CHECKS: readonly (readonly [name: string, command: readonly string[]])[] =
 ];
 
 const PROJECTS = ['unit', 'store', 'e2e'] as const;
-type Project = (typeof PROJECTS)[number];
 
-interface Count {
-  passed: number;
-  failed: number;
-}
-
-const count: Count = { passed: 0, failed: 0 };
+const count = { passed: 0, failed: 0 };
 const args = process.argv.slice(2);
 const asked = PROJECTS.filter((project) => args.includes(project));
 const patterns = args.filter((arg) => !(PROJECTS as readonly string[]).includes(arg));
-const projects: readonly Project[] = asked.length > 0 ? asked : PROJECTS;
+const projects = asked.length > 0 ? asked : PROJECTS;
 const isWhole = args.length === 0;
 
-function run(script: readonly string[], env: NodeJS.ProcessEnv = process.env): boolean {
-  const [path, ...rest] = script;
-  return (
-    spawnSync(process.execPath, [join(ROOT, 'node_modules', path as string), ...rest], {
-      cwd: ROOT,
-      stdio: 'inherit',
-      env,
-    }).status === 0
-  );
+interface Ended {
+  readonly isRight: boolean;
+  readonly output: string;
 }
 
-function check(name: string, command: readonly string[]): void {
-  const isRight = run(command);
-  console.error(`${isRight ? 'passed' : 'FAILED'}: ${name}`);
+/** A script of a package, to its end; what it prints is kept, unless it is to be seen as it comes. */
+function run(
+  [path = '', ...rest]: readonly string[],
+  {
+    options = [],
+    isSeen = false,
+    env = process.env,
+  }: { options?: string[]; isSeen?: boolean; env?: NodeJS.ProcessEnv },
+): Promise<Ended> {
+  const child = spawn(process.execPath, [...options, join(ROOT, 'node_modules', path), ...rest], {
+    cwd: ROOT,
+    stdio: isSeen ? ['ignore', 'ignore', 'inherit'] : ['ignore', 'pipe', 'pipe'],
+    env,
+  });
+  let output = '';
+  for (const stream of [child.stdout, child.stderr]) stream?.on('data', (part: Buffer) => (output += part.toString()));
+  return new Promise((resolve) => child.once('close', (code) => resolve({ isRight: code === 0, output })));
+}
+
+async function check(name: string, command: readonly string[]): Promise<void> {
+  const began = Date.now();
+  const { isRight, output } = await run(command, {});
+  if (!isRight) console.error(output.trim());
+  console.error(`${isRight ? 'passed' : 'FAILED'}: ${name}, ${String(Math.round((Date.now() - began) / 1000))} s`);
   count[isRight ? 'passed' : 'failed']++;
 }
 
-function test(project: Project, env: NodeJS.ProcessEnv, folder: string): void {
-  const report = join(folder, `${project}.json`);
-  const options = ['--experimental-vm-modules', '--no-warnings'];
-  const child = spawnSync(
-    process.execPath,
+async function checkAll(): Promise<void> {
+  for (const [name, command] of CHECKS) await check(name, command);
+}
+
+/** All projects in one run: while a long file of one ends, files of another are done beside it. */
+async function test(env: NodeJS.ProcessEnv, folder: string): Promise<void> {
+  const report = join(folder, 'report.json');
+  const { isRight } = await run(
     [
-      ...options,
-      join(ROOT, 'node_modules', 'jest', 'bin', 'jest.js'),
+      'jest/bin/jest.js',
       '--selectProjects',
-      project,
+      ...projects,
       '--json',
       `--outputFile=${report}`,
       '--passWithNoTests=false',
       // A failed test may leave behind what would keep Jest from ever ending.
       '--forceExit',
       `--maxWorkers=${String(availableParallelism())}`,
-      ...patterns,
+      ...(patterns.length > 0 ? ['--testPathPatterns', ...patterns] : []),
     ],
-    { cwd: ROOT, stdio: ['ignore', 'ignore', 'inherit'], env },
+    { options: ['--experimental-vm-modules', '--no-warnings'], isSeen: true, env },
   );
-  try {
-    const result = JSON.parse(readFileSync(report, 'utf8')) as {
-      numPassedTests: number;
-      numFailedTests: number;
-      numRuntimeErrorTestSuites: number;
-    };
-    count.passed += result.numPassedTests;
-    count.failed += result.numFailedTests + result.numRuntimeErrorTestSuites;
-    if (child.status !== 0 && result.numFailedTests + result.numRuntimeErrorTestSuites === 0) count.failed++;
-  } catch {
-    count.failed++;
-  }
+  const result = JSON.parse(readFileSync(report, 'utf8')) as {
+    numPassedTests: number;
+    numFailedTests: number;
+    numRuntimeErrorTestSuites: number;
+  };
+  const failed = result.numFailedTests + result.numRuntimeErrorTestSuites;
+  count.passed += result.numPassedTests;
+  count.failed += failed === 0 && !isRight ? 1 : failed;
 }
 
 // A folder of its own: tests never see the user's data.
@@ -106,26 +113,29 @@ process.env['PATIENT_SHELF_DATA'] = join(folder, 'data');
 delete process.env['DATABASE_URL'];
 delete process.env['SHELF_ENTRY_KEY'];
 let cluster: Cluster | undefined;
-try {
-  if (isWhole) for (const [name, command] of CHECKS) check(name, command);
-  if (projects.includes('unit')) test('unit', process.env, folder);
-  if (projects.includes('store')) {
-    const data = openDataFolder();
-    cluster = await startCluster(data, openSecrets(data));
-    const urls = Object.fromEntries(
-      (['postgres', 'patient_shelf_owner', 'patient_shelf_app'] as const).map((role) => [
-        role,
-        cluster?.url(role, 'DATABASE'),
-      ]),
-    );
-    test('store', { ...process.env, SHELF_TEST_URLS: JSON.stringify(urls) }, folder);
-    await cluster.stop();
-  }
+
+/** What the projects need: a database, a browser, the application as it is delivered. */
+async function prepared(): Promise<NodeJS.ProcessEnv> {
+  const env: NodeJS.ProcessEnv = { ...process.env, SHELF_TEST_FOLDER: folder };
   if (projects.includes('e2e')) {
     chromium();
     await buildIfChanged();
-    test('e2e', { ...process.env, SHELF_TEST_FOLDER: folder }, folder);
   }
+  if (!projects.includes('store')) return env;
+  const data = openDataFolder();
+  cluster = await startCluster(data, openSecrets(data));
+  const urls = Object.fromEntries(
+    (['postgres', 'patient_shelf_owner', 'patient_shelf_app'] as const).map((role) => [
+      role,
+      cluster?.url(role, 'DATABASE'),
+    ]),
+  );
+  return { ...env, SHELF_TEST_URLS: JSON.stringify(urls) };
+}
+
+try {
+  const [env] = await Promise.all([prepared(), isWhole ? checkAll() : null]);
+  await test(env, folder);
 } catch (error) {
   explain(error);
   count.failed++;

@@ -1,0 +1,1 @@
+export declare function oneFile(root: string, entry: string, outfile: string): Promise<void>;

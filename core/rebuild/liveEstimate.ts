@@ -55,7 +55,7 @@ const MOST_READINGS = 120;
 /** So much is to have been passed before the readings say how fast the load's share is counted from. */
 const LEAST_PASSED = 0.03;
 /** Standing still is called so when this share ought to have been passed, and hardly by chance was not. */
-const STALLED = { share: 0.03, chance: 0.002 } as const;
+const STALLED = { share: 0.03, chance: 0.01 } as const;
 /** Slower than this share of the speed before counts as slowed down, when it is believed this far. */
 const SLOWED = { share: 0.7, belief: 0.5 } as const;
 /** One in ten ends before the span, one in ten after it. */

@@ -86,7 +86,7 @@ export function progressRuns(
     }
   }
   // A beginning that is itself a report of nothing done opens the next run, and is no run of its own.
-  return runs.filter(({ told }, i) => i === runs.length - 1 || told.length > 1).map(runOf);
+  return runs.filter(({ told }, i) => i === runs.length - 1 || (told.at(-1)?.share ?? 0) > 0).map(runOf);
 }
 
 function runOf({ begun, told }: { readonly begun: number | null; readonly told: readonly Told[] }): ProgressRun {

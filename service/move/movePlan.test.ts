@@ -208,6 +208,10 @@ it('of two who begin at once one is first, and the other is told', async () => {
   const both = await Promise.all([1, 2].map(() => ask('POST', `/units/${from}/plans`, body)));
   expect(both.map(({ status }) => status).sort()).toEqual([201, 409]);
   const begun = { from, to, plan: String(both.find(({ status }) => status === 201)?.body['plan']) };
+  // Late by more than a moment it is told the same, not that the plan cannot be made.
+  expect((await ask('POST', `/units/${from}/plans`, body)).status).toBe(409);
+  // The answer was lost, and it is sent once more: the plan it began.
+  expect((await ask('POST', `/units/${from}/plans`, { ...body, act: begun.plan })).body['plan']).toBe(begun.plan);
   await work(begun, 'old-off');
   const { version } = await now(from);
   const sent = { expectedVersion: version, step: 'old-off', evidence: { kind: 'tick' } };

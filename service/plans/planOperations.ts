@@ -191,8 +191,8 @@ const start = operationTaking<{
     if (isRefusal(unit)) return unit;
     const other = await otherUnit(app, unit, body.job, body.wish);
     if (isRefusal(other)) return other;
+    // One that cannot be made is refused last: it may be the one that was begun by this very act, or seen too late.
     const plan = await planned(app, unit, body.job, body.wish, other);
-    if (isRefusal(plan)) return plan;
     const units = other ? [unit.id, other.id] : [unit.id];
     const act = actOf(
       { ...asked, body: body.act === undefined ? {} : { act: body.act } },
@@ -208,15 +208,18 @@ const start = operationTaking<{
       commandIn(tx, {
         ...command,
         make: (world) =>
-          startPlan(
-            world,
-            id,
-            units,
-            plan,
-            over.map((one) => one.id),
-          ),
+          isRefusal(plan)
+            ? plan
+            : startPlan(
+                world,
+                id,
+                units,
+                plan,
+                over.map((one) => one.id),
+              ),
       }),
     );
+    if (result === plan) return plan;
     return isRefusal(result)
       ? { ...result, pointer: result.code === 'version-conflict' ? '/expectedVersion' : '/job' }
       : planAnswer(result, id, unit.id);

@@ -5,6 +5,7 @@
  * they can neither cause nor prevent a loss.
  */
 import { describe, expect, it } from '@jest/globals';
+import causeway from '../../platform/profiles/causeway.json';
 import reedbank from '../../platform/profiles/reedbank.json';
 import saltern from '../../platform/profiles/saltern.json';
 import type { Scheme } from '../../layout/scheme';
@@ -29,11 +30,14 @@ import { cameBackPlan } from '../makers/cameBack';
 import type { PlanBody, PlanStep, StepEvidence } from '../plan';
 import { nextStep } from '../../planRun/progress';
 import { changeLevelPlan } from '../makers/changeLevel';
+import { commissionPlan } from '../makers/commission/commissionPlan';
 import { newPoolPlan } from '../makers/commission/newPool';
+import { extendPlan } from '../makers/extend';
 import { growPlan } from '../makers/grow';
 import { hotSparePlan } from '../makers/hotSpare';
 import { replacePlan } from '../makers/replace';
 import { replaceAllPlan } from '../makers/replaceAll';
+import { rescuePlan } from '../makers/rescue';
 import { spareInPlan } from '../makers/spareIn';
 
 const NOW = '2026-01-01T00:00:00.000Z';
@@ -41,8 +45,10 @@ const BYTES = 8001563222016;
 const FAILURES = 2;
 /** Plans a person begins in one history; each may be left half-way. */
 const PLANS = 2;
+/** Few bays have fewer states: all of them are walked. */
+const LEAST_WIDER = 4_000;
 /** With every job and drives that drop out, it is walked breadth first and that far; EXPLORE=n walks further. */
-const MOST_WIDER = Number(process.env['EXPLORE'] ?? 6_000);
+const MOST_WIDER = Number(process.env['EXPLORE'] ?? 8_000);
 
 interface Node {
   readonly unit: UnitState;
@@ -60,15 +66,25 @@ function must(unit: UnitState | null, event: UnitEvent): UnitState {
   return after;
 }
 
-function unitOf(profile: Profile, bays: number, members: number, scheme: Scheme, spares = 0): UnitState {
+function unitOf(
+  profile: Profile,
+  bays: number,
+  members: number,
+  scheme: Scheme,
+  { spares = 0, inBox = 0 }: { readonly spares?: number; readonly inBox?: number } = {},
+): UnitState {
   const names = Array.from({ length: bays }, (_, i) => String(i + 1));
   let unit = must(null, {
     kind: 'unit-registered',
     name: 'U',
     place: { site: 'S', room: 'R' },
     profile,
-    enclosures: [{ name: 'Head', bays: names }],
+    enclosures: [
+      { name: 'Head', bays: names.slice(0, bays - inBox) },
+      ...(inBox > 0 ? [{ name: 'Box', bays: names.slice(bays - inBox), dial: 1 }] : []),
+    ],
   });
+  if (members === 0) return unit;
   const drives = names.slice(0, members).map((bay) => ({ bay, bytes: BYTES }));
   for (const { bay, bytes } of drives)
     unit = must(unit, { kind: 'drive-inserted', bay, drive: { serial: `D-${bay}`, bytes, basis: 'exact' } });
@@ -114,7 +130,8 @@ function keyOf({ unit, run, failures, plans }: Node): string {
   const running = run
     ? [[run.plan.job, run.plan.title, run.plan.steps.map(({ id }) => id), Object.keys(run.done)]]
     : [];
-  return JSON.stringify([drives.sort(), pools, jobs.sort(), running, unit.power, failures, plans]);
+  const boxes = unit.enclosures.map(({ name }) => `${name} ${String(unit.away.includes(name))}`);
+  return JSON.stringify([drives.sort(), pools, jobs.sort(), running, unit.power, boxes, failures, plans]);
 }
 
 /** A unit and the plan it is worked by, as a world; and back again after a command of the model. */
@@ -133,7 +150,7 @@ function carriedOut(node: Node, made: Made | StepStopped | Refusal, plans = node
   return [{ ...node, unit: unitIn(after, 'u') ?? node.unit, run: run?.ended ? null : run, plans }];
 }
 
-/** What failures do: any working drive dies, or drops out and is there again. */
+/** What failures do: any working drive dies, or drops out and is there again; so does an extension. */
 function* natures(node: Node): Generator<Node> {
   const { unit, failures } = node;
   for (const { serial, bay, condition } of Object.values(unit.drives)) {
@@ -145,6 +162,12 @@ function* natures(node: Node): Generator<Node> {
       const back = apply(unit, { kind: 'drive-returned', serial }, NOW);
       if (!isRefusal(back)) yield { ...node, unit: back };
     }
+  }
+  for (const { name } of node.wider ? unit.enclosures.slice(1) : []) {
+    const isAway = unit.away.includes(name);
+    if (isAway) yield { ...node, unit: must(unit, { kind: 'enclosure-back', enclosure: name }) };
+    else if (failures > 0)
+      yield { ...node, unit: must(unit, { kind: 'enclosure-lost', enclosure: name }), failures: failures - 1 };
   }
 }
 
@@ -179,7 +202,9 @@ function* hands(node: Node, minds: boolean): Generator<Node> {
 /** Any member may be chosen, the sick one or a well one: by slip, in its own bay or through a free one. */
 function beginnings(unit: UnitState, n: number, wider: boolean): PlanBody[] {
   const free = ['1', '2', '3', '4', '5'].filter(
-    (bay) => unit.enclosures[0]?.bays.includes(bay) && !Object.values(unit.drives).some((drive) => drive.bay === bay),
+    (bay) =>
+      unit.enclosures.some(({ bays }) => bays.includes(bay)) &&
+      !Object.values(unit.drives).some((drive) => drive.bay === bay),
   );
   const drive = { bytes: BYTES, basis: 'exact' as const, serial: `N-${String(n)}` };
   const each = Object.keys(unit.drives).flatMap((serial) => [
@@ -210,7 +235,26 @@ function beginnings(unit: UnitState, n: number, wider: boolean): PlanBody[] {
     { drives: [{ ...drive, bay }], pool: { name: 'Q', scheme: 'separate' } },
     () => 'q',
   );
-  return [...each, ...(wider ? [...larger, ...more, another] : [])].flatMap((plan) =>
+  const whole = [
+    extendPlan(unit, { name: 'Box', bays: 1 }),
+    // A unit that is well is offered no rescue.
+    ...(Object.values(unit.drives).some(({ condition }) => condition === 'failed')
+      ? [rescuePlan(unit, { because: 'offers-to-erase' }, [])]
+      : []),
+    ...(poolsOf(unit).length === 0
+      ? [
+          commissionPlan(
+            unit,
+            {
+              drives: free.slice(0, 3).map((of) => ({ ...fresh, bay: of, serial: `N-${of}` })),
+              pool: { name: 'P', scheme: 'parity-1' },
+            },
+            () => 'p',
+          ),
+        ]
+      : []),
+  ];
+  return [...each, ...(wider ? [...larger, ...more, another, ...whole] : [])].flatMap((plan) =>
     isRefusal(plan) ? [] : [bare(plan)],
   );
 }
@@ -219,7 +263,7 @@ function beginnings(unit: UnitState, n: number, wider: boolean): PlanBody[] {
 function evidences(unit: UnitState, step: PlanStep): StepEvidence[] {
   const expected = expectedEvidence(step);
   if (step.asks.kind !== 'serial') return [expected];
-  const serials = [...Object.keys(unit.drives), 'N-1', 'N-2'];
+  const serials = [...Object.keys(unit.drives), 'N-1', 'N-2', 'N-3'];
   return [
     expected,
     ...serials.map((serial): StepEvidence => ({ kind: 'serial', serial })),
@@ -291,15 +335,32 @@ describe('every state a small unit can reach', () => {
   });
 
   it.each<[string, UnitState, readonly string[]]>([
-    ['four bays, single parity and a spare', unitOf(reedbank as Profile, 4, 4, 'parity-1', 1), ['spare-in']],
+    [
+      'four bays, single parity and a spare',
+      unitOf(reedbank as Profile, 4, 4, 'parity-1', { spares: 1 }),
+      ['spare-in'],
+    ],
     ['five bays, mixed pool, with a free bay', unitOf(saltern as Profile, 5, 4, 'mixed-1'), ['grow', 'convert']],
     ['four bays, single parity, with a free bay', unitOf(reedbank as Profile, 4, 3, 'parity-1'), NEW_WAYS],
+    ['a rack head of four bays, with room for an extension', unitOf(causeway as Profile, 4, 4, 'parity-2'), ['extend']],
+    [
+      'a rack head of two bays, two more in an extension that drops out',
+      unitOf(causeway as Profile, 4, 4, 'parity-2', { inBox: 2 }),
+      ['replace'],
+    ],
+    ['three empty bays', unitOf(reedbank as Profile, 3, 0, 'parity-1'), ['commission']],
+    [
+      'four bays, double parity, and a unit that offers to erase',
+      unitOf(reedbank as Profile, 4, 4, 'parity-2'),
+      ['rescue'],
+    ],
   ])(
     '%s: nor with larger or more drives, another level, spares that stand in, and drives that drop out',
     (_what, unit, walked) => {
       const { states, byHand, byFailure, finished } = explore(unit, true, MOST_WIDER, true);
       expect(byHand).toEqual([]);
-      expect(states).toBeGreaterThanOrEqual(MOST_WIDER);
+      // As far as it is walked, or to the end of what there is.
+      expect(states).toBeGreaterThan(Math.min(MOST_WIDER, LEAST_WIDER));
       expect([...finished]).toEqual(expect.arrayContaining([...walked]));
       expect(byFailure).toBeGreaterThan(0);
     },

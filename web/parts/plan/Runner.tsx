@@ -6,7 +6,6 @@ import { lastDone, nextStep, waitsFor } from '~/core/planRun/progress';
 import type { KnownDrive } from '~/core/plan/engine/knownDrive';
 import type { PlanStep, StepEvidence } from '~/core/plan/plan';
 import { hoursWords } from '~/core/quantity/hoursWords';
-import { estimateOfJob } from '~/core/rebuild/estimateOfJob';
 import { BayName } from '~/core/unit/bayName';
 import { frontOf } from '~/core/unit/card';
 import type { PlanRun } from '~/core/planRun/planRun';
@@ -22,7 +21,7 @@ import { UnitFront } from '~/web/parts/unit/UnitFront';
 import { BothFronts } from './BothFronts';
 import { EvidenceForm } from './EvidenceForm';
 import { EvidenceWords } from './EvidenceWords';
-import { jobOf } from './hoursLeft';
+import { jobOf } from './jobOf';
 import type { Leaving } from './LeaveDialog';
 import { RunSteps } from './RunSteps';
 import { PageQuestion } from './PageQuestion';
@@ -30,8 +29,9 @@ import { forgetScans } from './ScansForm';
 import { StopPanel } from './StopPanel';
 import { useRun } from './useRun';
 import { AfterWrongDrive, WrongDriveOut } from './WrongDriveOut';
-import { WaitPanel } from './WaitPanel';
 
+/** With it comes what reckons a wait: whoever has none does not wait for it. */
+const WaitPanel = dynamic(() => import('./WaitPanel').then((part) => part.WaitPanel));
 const CarryBack = dynamic(() => import('./CarryBack').then((part) => part.CarryBack), { ssr: false });
 const LeaveDialog = dynamic(() => import('./LeaveDialog').then((part) => part.LeaveDialog), { ssr: false });
 /** The same as the server draws, with the whole model: needed only while something here has not been sent. */
@@ -94,7 +94,7 @@ export function Runner({
     [all, id],
   );
   const worker = useRun({ id, version, unit: recorded, plan: planId, run: recordedRun, loose, others: elsewhere });
-  const { unit: here, others, run, queue, busy, fault, stopped, conflict, confirm, change } = worker;
+  const { unit: here, others, run, queue, busy, fault, stopped, conflict, confirm, change, isLooking } = worker;
   const units = Object.fromEntries(all.map((one) => [one.id, one.id === id ? here : (others[one.id] ?? one.state)]));
   const { plan, done, ended, paused } = run;
   const next = nextStep(run);
@@ -310,7 +310,7 @@ export function Runner({
                       onOverride={(override) => void sent(stopped.evidence, override)}
                     >
                       {stopped.interlocks.some(({ code }) => CARRIES_BACK.has(code)) && (
-                        <CarryBack of={all[0]} mayRecord={mayRecord} />
+                        <CarryBack of={all[0]} mayRecord={mayRecord} isReady={!isLooking} />
                       )}
                       {stopped.evidence.kind === 'stock' && (
                         <Button
@@ -335,10 +335,10 @@ export function Runner({
               )}
               {job && !isDone && (
                 <WaitPanel
+                  unit={unit}
                   job={job}
-                  estimate={estimateOfJob(unit, job, used)}
+                  used={used}
                   totalBytes={step.does.flatMap((one) => (one.kind === 'finish-job' ? (one.bytes ?? []) : []))[0]}
-                  countsEachBand={unit.profile.rebuild.counts === 'each-band'}
                   busy={busy}
                   onPercent={(percent) =>
                     void change(

@@ -1,40 +1,29 @@
 'use client';
-import { useState, type ReactNode } from 'react';
-import { shownAmount } from '~/core/quantity/shownAmount';
-import { isRefusal } from '~/core/value/refusal';
-import type { LiveEstimate } from '~/core/rebuild/liveEstimate';
-import type { Job } from '~/core/unit/state';
+import { useMemo, useState, type ReactNode } from 'react';
+import { estimateOfJob } from '~/core/rebuild/estimateOfJob';
+import type { Job, UnitState } from '~/core/unit/state';
 import { Button } from '~/web/parts/form/Button';
 import { Field } from '~/web/parts/form/Field';
 import { FINDING_WORDS } from '~/web/parts/frame/waitWords';
 import { Moment } from '~/web/parts/unit/Moment';
+import { percentTyped } from './percentTyped';
 
 interface Props {
+  readonly unit: UnitState;
   readonly job: Job;
-  readonly estimate: LiveEstimate | null;
-  readonly countsEachBand: boolean;
+  /** Bytes used by pool, as last read. */
+  readonly used: Readonly<Record<string, number>>;
   /** How much there is in all, where it is bytes that come in. */
   readonly totalBytes: number | undefined;
   readonly busy: boolean;
   readonly onPercent: (percent: number) => void;
 }
 
-/** What is copied is no drive: "TB" means what it says. */
-export const DECIMAL = { counts: 'TB', prints: 'TB' } as const;
-
-/** "42", "42,5 %"; or "520 GB" of a known whole. `null` for anything else. */
-function percentOf(text: string, totalBytes: number | undefined): number | null {
-  const plain = text.trim().replace(/ ?%$/, '').replace(',', '.');
-  if (/^\d+(\.\d+)?$/.test(plain)) return Number(plain) <= 100 ? Number(plain) : null;
-  const bytes = totalBytes === undefined ? null : shownAmount(text, DECIMAL);
-  if (bytes === null || totalBytes === undefined || isRefusal(bytes) || bytes > totalBytes) return null;
-  return Math.round((bytes / totalBytes) * 1e4) / 100;
-}
-
 /** Work that runs: how far it is, when it will be done, and the place to enter what percent it shows. */
-export function WaitPanel({ job, estimate, countsEachBand, totalBytes, busy, onPercent }: Props): ReactNode {
+export function WaitPanel({ unit, job, used, totalBytes, busy, onPercent }: Props): ReactNode {
+  const estimate = useMemo(() => estimateOfJob(unit, job, used), [unit, job, used]);
   const [text, setText] = useState('');
-  const percent = percentOf(text, totalBytes);
+  const percent = percentTyped(text, totalBytes);
   const isReady = percent !== null;
   return (
     <section
@@ -102,7 +91,7 @@ export function WaitPanel({ job, estimate, countsEachBand, totalBytes, busy, onP
           Enter it
         </Button>
       </form>
-      {countsEachBand && (
+      {unit.profile.rebuild.counts === 'each-band' && (
         <p className="text-sm text-muted">
           This family counts each band from 0 to 100: enter what it shows, the bands are told apart here.
         </p>

@@ -1,16 +1,7 @@
-import { waitsForJob } from '~/core/planRun/progress';
 import type { PlanStep } from '~/core/plan/plan';
 import { estimateOfJob } from '~/core/rebuild/estimateOfJob';
-import type { Job, UnitState } from '~/core/unit/state';
-
-/** The running work a step waits for. */
-export function jobOf({ jobs }: UnitState, step: PlanStep): Job | undefined {
-  return step.kind === 'wait'
-    ? Object.values(jobs).find((job) =>
-        waitsForJob({ plan: { job: 'replace', title: '', steps: [step] }, done: {} }, job),
-      )
-    : undefined;
-}
+import type { UnitState } from '~/core/unit/state';
+import { jobOf } from './jobOf';
 
 /** Running work takes as long as it now looks, not as long as was once reckoned. */
 export function hoursLeft(

@@ -1,6 +1,6 @@
 'use client';
 import { useRouter } from 'next/navigation';
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState, useTransition } from 'react';
 import type { Interlock } from '~/core/plan/engine/interlock';
 import type { KnownDrive } from '~/core/plan/engine/knownDrive';
 import type { Override, PlanStep, StepEvidence } from '~/core/plan/plan';
@@ -54,6 +54,9 @@ interface Given {
  */
 export function useRun({ id, version, unit, plan, run, loose, others }: Given) {
   const router = useRouter();
+  const [isLooking, startLooking] = useTransition();
+  /** What was recorded is fetched anew; until it is there, the version on the page is an older one. */
+  const look = useCallback(() => startLooking(() => router.refresh()), [router]);
   const [busy, setBusy] = useState(false);
   const [fault, setFault] = useState<string | null>(null);
   const [stopped, setStopped] = useState<Stopped | null>(null);
@@ -144,13 +147,13 @@ export function useRun({ id, version, unit, plan, run, loose, others }: Given) {
         keepNotYetSent(key, rest);
         if (rest.length === 0) {
           tell('Sent: everything that was done here is recorded.');
-          router.refresh();
+          look();
         }
       }
     } finally {
       flushing.current = false;
     }
-  }, [key, waitingNow, post, router]);
+  }, [key, waitingNow, post, look]);
 
   useEffect(() => {
     if (queue.length === 0 || conflict) return undefined;
@@ -181,17 +184,17 @@ export function useRun({ id, version, unit, plan, run, loose, others }: Given) {
         const sent = await post(entry, newest.current);
         if (sent.kind === 'done') {
           newest.current = sent.answer.version ?? newest.current;
-          router.refresh();
+          look();
           return true;
         }
         if (sent.kind === 'refused' && Array.isArray(sent.answer['interlocks'])) {
           newest.current = Number(sent.answer['version'] ?? newest.current);
           setStopped({ step: step.id, evidence, interlocks: sent.answer['interlocks'] as Interlock[] });
-          router.refresh();
+          look();
           return false;
         }
         if (sent.code !== NO_ANSWER) {
-          if (sent.code === 'version-conflict') router.refresh();
+          if (sent.code === 'version-conflict') look();
           setFault(sent.sentence);
           return false;
         }
@@ -232,12 +235,12 @@ export function useRun({ id, version, unit, plan, run, loose, others }: Given) {
     setBusy(false);
     if (sent.kind === 'refused') {
       setFault(sent.sentence);
-      if (sent.code === 'version-conflict') router.refresh();
+      if (sent.code === 'version-conflict') look();
       return false;
     }
     if ('version' in sent.answer && typeof sent.answer.version === 'number') newest.current = sent.answer.version;
     tell(said);
-    router.refresh();
+    look();
     return true;
   };
 
@@ -247,7 +250,7 @@ export function useRun({ id, version, unit, plan, run, loose, others }: Given) {
     setConflict(null);
     if (how === 'drop') {
       keepNotYetSent(key, []);
-      router.refresh();
+      look();
       return;
     }
     await lookAgain();
@@ -264,6 +267,7 @@ export function useRun({ id, version, unit, plan, run, loose, others }: Given) {
     fault,
     stopped,
     conflict,
+    isLooking,
     confirm,
     change,
     decide,

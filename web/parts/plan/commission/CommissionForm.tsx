@@ -20,7 +20,7 @@ import { Sheet } from '~/web/parts/form/sheet/Sheet';
 import { unread, useSheet } from '~/web/parts/form/sheet/useSheet';
 import { PlanAside } from '../PlanAsk';
 import { usePlanTried } from '../usePlanTried';
-import { DECIMAL } from '../WaitPanel';
+import { DECIMAL } from '../decimal';
 import { commissionKept, drivesTyped, wishOf, type CommissionValues, type PoolJob } from './commissionValues';
 import { DrivesByBay } from './DrivesByBay';
 import { LayoutChoice } from './LayoutChoice';

@@ -5,7 +5,7 @@ import { shownAmount } from '~/core/quantity/shownAmount';
 import { isRefusal } from '~/core/value/refusal';
 import type { CopyLink } from '~/schemas/record';
 import { keepHalfFilled } from '~/web/parts/form/sheet/halfFilled';
-import { DECIMAL } from '../WaitPanel';
+import { DECIMAL } from '../decimal';
 
 /** A drive of one bay, as it is typed. */
 export interface DriveTyped {

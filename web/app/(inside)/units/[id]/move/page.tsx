@@ -39,7 +39,7 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
       {unit.state.packed && (
         <Notice grave title={`The drives of ${unit.state.name} are on the way to another unit`}>
           <p>Erase nothing, and fit them nowhere else. They go back into the bays they had.</p>
-          <CarryBack of={unit} mayRecord={mayAct(viewer, 'keeper')} />
+          <CarryBack of={unit} mayRecord={mayAct(viewer, 'keeper')} isReady />
         </Notice>
       )}
       {others.length > 0 && <MoveTo id={unit.id} others={others} to={to} />}

@@ -211,4 +211,4 @@ it(`loses no acknowledged act and leaves no half one in any ledger, killed ${Str
   expect(acknowledged.length).toBeGreaterThanOrEqual(KILLS);
   data.remove();
   rmSync(program);
-}, 3_600_000);
+}, 900_000);

@@ -1,4 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
+import { seeded } from '../value/seeded';
 import type { Band } from '../layout/band';
 import type { Profile } from '../platform/profile';
 import type { ProgressReport } from '../unit/state';
@@ -133,6 +134,31 @@ describe('liveEstimate', () => {
           Number.isNaN(Date.parse(seen.high)),
         ]).toEqual([ms, percent, true, false]);
       }
+  });
+
+  it('is a span whatever is sent: out of order, at one moment, of bands that are not there, at the ends of time', () => {
+    const random = seeded(7);
+    const pick = <T>(of: readonly T[]): T => of[Math.floor(random() * of.length)] as T;
+    const moments = [
+      ...['0001-01-01T00:00:00.000Z', '2025-12-31T23:00:00.000Z', START, at(1), at(3600), at(7200), at(86_400)],
+      '9999-12-31T23:00:00.000Z',
+    ];
+    const drives = new Map([disk('a', 12e12), disk('b', 12e12), disk('c', 6e12)]);
+    const two = [band(0, 6e12, ['a', 'b', 'c']), band(6e12, 12e12, ['a', 'b'])];
+    for (let i = 0; i < 300; i++) {
+      const reports = Array.from({ length: Math.floor(random() * 6) }, (): ProgressReport => ({
+        at: pick(moments),
+        percent: pick([0, 0.01, 1, 33, 99.99, 100]),
+        ...(random() < 0.3 ? { band: pick([1, 2, 9]) } : {}),
+      }));
+      const started = pick(moments.slice(1, 5));
+      const of = pick([workShapes(two, drives, REBUILD, 'a'), shapes, onlyShape(workCurve([], new Map(), REBUILD))]);
+      const { low, likely, high, progress } = liveEstimate(of, started, reports, {
+        likely: pick([0, 1, 50_000, 1e9]),
+        countsEachBand: random() < 0.5,
+      });
+      expect([reports, low <= likely && likely <= high, progress >= 0 && progress <= 1]).toEqual([reports, true, true]);
+    }
   });
 
   const likely = curve.seconds / 0.7;

@@ -87,7 +87,10 @@ export function record(world: World, act: Act): RecordedAct | Refusal {
     ledgers,
     written,
     hazards,
-    messages: messagesOf(world, ledgers, written),
+    // Whoever only tries, takes in or works on without a network tells nobody: made when asked for.
+    get messages() {
+      return messagesOf(world, ledgers, written);
+    },
   };
 }
 

@@ -20,6 +20,7 @@ import { recordAct } from '../ledgers/recordAct';
 import { takeBackAct } from '../ledgers/takeBackAct';
 import { momentOf } from '../door/moment';
 import { operation, operationTaking } from '../door/operation';
+import { readOwnRates } from './ownRates';
 import { readDrive, readDrives } from './readDrives';
 import { actorOf } from '../access/viewer';
 import { actOfEntry, entriesOf } from '../../store/acts';
@@ -264,4 +265,24 @@ const endOrder = operationTaking<FromSchema<typeof closeOrderSchema>>(closeOrder
   },
 });
 
-export const drives = [findAnything, listDrives, getDrive, receive, recordOfDrive, orderDrives, orders, endOrder];
+const failureRates = operation({
+  method: 'GET',
+  path: '/failure-rates',
+  summary:
+    'How often the drives of this shelf fail, learnt from its ledgers: failures, drive-years, and the rate a year with its span',
+  needs: 'reader',
+  scope: 'read',
+  run: async ({ app, now }) => ({ rates: await readOwnRates(app, now) }),
+});
+
+export const drives = [
+  findAnything,
+  listDrives,
+  getDrive,
+  receive,
+  recordOfDrive,
+  orderDrives,
+  orders,
+  endOrder,
+  failureRates,
+];

@@ -31,7 +31,12 @@ import { useRun } from './useRun';
 import { AfterWrongDrive, WrongDriveOut } from './WrongDriveOut';
 
 /** With it comes what reckons a wait: whoever has none does not wait for it. */
-const WaitPanel = dynamic(() => import('./WaitPanel').then((part) => part.WaitPanel));
+const WaitPanel = dynamic(() => import('./WaitPanel').then((part) => part.WaitPanel), {
+  ssr: false,
+  loading: () => (
+    <p className="mb-5 min-h-48 border border-line bg-surface p-4 text-muted">Reckoning when it is done …</p>
+  ),
+});
 const CarryBack = dynamic(() => import('./CarryBack').then((part) => part.CarryBack), { ssr: false });
 const LeaveDialog = dynamic(() => import('./LeaveDialog').then((part) => part.LeaveDialog), { ssr: false });
 /** The same as the server draws, with the whole model: needed only while something here has not been sent. */

@@ -7,6 +7,7 @@ import {
   type DriveColumn,
   type PlaceKind,
 } from '~/service/drives/readDrives';
+import { readOwnRates } from '~/service/drives/ownRates';
 import { readPlaces } from '~/service/settings/readSettings';
 import { mayAct } from '~/service/access/viewer';
 import { ButtonLink } from '~/web/parts/form/Button';
@@ -14,6 +15,7 @@ import { ViewLinks } from '~/web/parts/frame/ViewLinks';
 import { DrivesTable } from '~/web/parts/drives/DrivesTable';
 import { WriteDownOrder } from '~/web/parts/drives/OrderButtons';
 import { OrdersTable } from '~/web/parts/drives/OrdersTable';
+import { OwnRates } from '~/web/parts/drives/OwnRates';
 import { TakeIn } from '~/web/parts/drives/TakeIn';
 import { tableQueryOf } from '~/web/parts/table/tableQuery';
 import { insidePage } from '~/web/server/insidePage';
@@ -30,16 +32,17 @@ const PLACES: readonly (readonly [PlaceKind, string])[] = [
   ['gone', 'Gone'],
 ];
 
-export default insidePage('reader', async ({ app, viewer, query }) => {
+export default insidePage('reader', async ({ app, viewer, query, now }) => {
   const { words, sort, from } = tableQueryOf(query, DRIVE_COLUMNS);
   const place = PLACES.find(([id]) => id === query['place'])?.[0];
   const isOrders = query['place'] === 'orders';
   const order = { words, by: (sort?.id ?? null) as DriveColumn | null, desc: sort?.desc === true };
-  const [{ drives, counts }, found, orders, sites] = await Promise.all([
+  const [{ drives, counts }, found, orders, sites, rates] = await Promise.all([
     readDrives(app, place, from, PAGE, order),
     words === '' ? 0 : countFound(app, place, words),
     readOrders(app),
     readPlaces(app),
+    place === undefined && !isOrders ? readOwnRates(app, now) : [],
   ]);
   const all = Object.values(counts).reduce((sum, n) => sum + n, 0);
   const total = place === undefined ? all : (counts[place] ?? 0);
@@ -129,6 +132,7 @@ export default insidePage('reader', async ({ app, viewer, query }) => {
           total={words === '' ? total : found}
         />
       )}
+      <OwnRates rates={rates} />
     </div>
   );
 });

@@ -13,8 +13,9 @@ export function OwnRates({ rates }: { readonly rates: readonly GroupRate[] }): R
         <p key={group}>
           Your own {drives} {WORDS[group][drives === 1 ? 0 : 1]}: {failures === 0 ? 'no' : failures}{' '}
           {failures === 1 ? 'failure' : 'failures'} in {years < 10 ? years.toFixed(1) : Math.round(years)} drive-years.{' '}
-          <strong className="font-semibold">{formatPercent(likely)} a year</strong>, four times out of five between{' '}
-          {formatPercent(low)} and {formatPercent(high)}.
+          <strong className="font-semibold whitespace-nowrap">{formatPercent(likely)} a year</strong>, four times out of
+          five between <span className="whitespace-nowrap">{formatPercent(low)}</span> and{' '}
+          <span className="whitespace-nowrap">{formatPercent(high)}</span>.
         </p>
       ))}
       <p className="text-sm text-muted">

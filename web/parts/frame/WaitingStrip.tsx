@@ -28,7 +28,7 @@ export function WaitingStrip({ waits }: { readonly waits: readonly Wait[] }): Re
               <span>
                 {unitName} · {what}
               </span>
-              <span className="whitespace-nowrap text-on-side-muted">
+              <span className="text-on-side-muted md:whitespace-nowrap">
                 {percent} %
                 {estimate ? (
                   <>

@@ -42,7 +42,7 @@ function hashOfSources() {
   const hash = createHash('sha256');
   for (const folder of SOURCES)
     for (const entry of readdirSync(join(ROOT, folder), { recursive: true }).sort())
-      if (/\.(ts|json)$/.test(entry) && !entry.endsWith('.test.ts'))
+      if (/\.(ts|mjs|json)$/.test(entry) && !entry.endsWith('.test.ts'))
         hash.update(entry).update(readFileSync(join(ROOT, folder, entry)));
   for (const entry of SETTINGS) hash.update(readFileSync(join(ROOT, entry)));
   return hash.digest('hex').slice(0, 16);

@@ -60,7 +60,7 @@ const STALLED = { share: 0.03, chance: 0.01 } as const;
 const SLOWED = { share: 0.7, belief: 0.5 } as const;
 /** One in ten ends before the span, one in ten after it. */
 const [LOW, LIKELY, HIGH] = [0.1, 0.5, 0.9];
-/** No span is wider than from a thousandth to a thousand times. */
+/** An end further off than so many times what was expected is not looked for. */
 const MOST_FAR = 1000;
 /** The last moment that is written with a year of four figures, by which times are compared as text. */
 const END_OF_TIME = Date.UTC(9999, 11, 31, 23, 59, 59, 999);

@@ -200,6 +200,19 @@ it('copies over and cuts over: the data is at home at the newer one, and the old
   }
 });
 
+it('takes the same beginning twice at once, as from two taps, for one plan', async () => {
+  const old = await unit('Hipper', { drives: drives('Hipper', 2), pool: { scheme: 'mirror' } });
+  const newer = await unit('Hipperholme', {});
+  const [from, to] = [String(old['id']), String(newer['id'])];
+  const act = '3b0a4a2e-6f0c-4a51-9d5f-0d1f7f0a9c11';
+  const body = { act, expectedVersion: (await now(from))['version'], job: 'move', wish: { to, way: 'carry-by-slot' } };
+  const both = await Promise.all([1, 2].map(() => ask('POST', `/units/${from}/plans`, body)));
+  expect(both.map(({ status, body: { plan } }) => [status, plan])).toEqual([
+    [201, act],
+    [201, act],
+  ]);
+});
+
 it('of two who begin at once one is first, and the other is told', async () => {
   const old = await unit('Fleet', { drives: drives('Fleet', 2), pool: { scheme: 'mirror' } });
   const newer = await unit('Fleetham', {});

@@ -5,7 +5,10 @@ const only = (from, ...to) => ({
   comment: `${from} may import ${[from, ...to].join(', ')} and nothing else of ours`,
   severity: 'error',
   from: { path: room(from), pathNot: '\\.test\\.tsx?$|/testing/' },
-  to: { path: '^(core|schemas|store|service|web|workers|ops|demo|e2e|bench)/', pathNot: [from, ...to].map(room) },
+  to: {
+    path: '^(core|schemas|store|service|web|workers|standin|ops|demo|e2e|bench)/',
+    pathNot: [from, ...to].map(room),
+  },
 });
 
 module.exports = {
@@ -16,8 +19,9 @@ module.exports = {
     only('service', 'core', 'schemas', 'store'),
     only('web', 'core', 'schemas', 'service'),
     only('demo', 'core', 'schemas', 'store', 'service'),
-    only('ops', 'core', 'schemas', 'store', 'service', 'demo'),
-    only('bench', 'core', 'schemas', 'store', 'service', 'ops', 'e2e'),
+    only('standin', 'core', 'schemas', 'demo'),
+    only('ops', 'core', 'schemas', 'store', 'service', 'demo', 'standin'),
+    only('bench', 'core', 'schemas', 'store', 'service', 'ops', 'e2e', 'standin'),
     {
       name: 'core-is-pure',
       severity: 'error',
@@ -40,7 +44,7 @@ module.exports = {
     {
       name: 'no-orphans',
       severity: 'error',
-      from: { orphan: true, path: '^(core|service|store|schemas)/', pathNot: '\\.test\\.ts$' },
+      from: { orphan: true, path: '^(core|service|store|schemas|standin)/', pathNot: '\\.test\\.ts$' },
       to: {},
     },
   ],

@@ -33,7 +33,7 @@ export default {
   testTimeout: 240_000,
   testSequencer: './ops/longestFirst.mjs',
   projects: [
-    project('unit', ['core', 'schemas', 'web', 'demo', 'ops']),
+    project('unit', ['core', 'schemas', 'web', 'demo', 'standin', 'ops']),
     project('store', ['store', 'service']),
     { ...project('e2e', ['e2e']), setupFilesAfterEnv: ['<rootDir>/e2e/endAllStarted.ts'] },
   ],

@@ -1,12 +1,9 @@
 import { randomUUID } from 'node:crypto';
 import { serialKey } from '../core/drive/serial';
 import { labelBytes } from '../core/drive/labelBytes';
-import { planLayout } from '../core/layout/planLayout';
-import { enclosuresOf } from '../core/unit/enclosures';
 import type { Profile } from '../core/platform/profile';
 import type { UnitEvent } from '../core/unit/event';
-import { poolCreated } from '../core/unit/poolCreated';
-import { isRefusal, type Refusal } from '../core/value/refusal';
+import { isRefusal } from '../core/value/refusal';
 import { driveLedger } from '../core/world/ledger';
 import type { App } from '../service/app';
 import { hashOfKey } from '../service/access/oneTimeKey';
@@ -22,6 +19,7 @@ import { usualUpkeep } from '../core/upkeep/upkeepOf';
 import { recordedSoFar } from '../store/acts';
 import { lifeOf } from '../store/driveLives';
 import { insertToken, revokeTokensNamed } from '../store/tokens';
+import { putUpAs } from './putUpAs';
 import { DEFECTS, MARROWFEN, THE_POOL, type DemoUnit } from './scenario';
 import { DEMO, recordAt, recordPast, type Past } from './past';
 
@@ -89,7 +87,7 @@ async function makeOwner(app: App): Promise<string> {
 async function putUp(app: App, unit: DemoUnit, now: Date): Promise<void> {
   const at = (daysAgo: number): string => new Date(now.getTime() - daysAgo * DAY_MS).toISOString();
   const pool = randomUUID();
-  const { events, shownBytes } = eventsOf(app, unit, at, pool);
+  const { events, shownBytes } = putUpAs(profileOf(app, unit), unit, at, pool);
   const past: Past[] = [
     { happenedAt: at(unit.daysAgo), events },
     ...caredFor(profileOf(app, unit), unit, at, pool),
@@ -144,51 +142,6 @@ function profileOf(app: App, { profile: id }: Pick<DemoUnit, 'profile'>): Profil
   return profile;
 }
 
-function eventsOf(
-  app: App,
-  { name, place, profile: profileId, bays, drives, pool, details, daysAgo }: DemoUnit,
-  at: (daysAgo: number) => string,
-  poolId: string,
-): { events: UnitEvent[]; shownBytes: number } {
-  const profile = profileOf(app, { profile: profileId });
-  const planned = drives.map(({ bay, gigabytes }) => ({ bay, bytes: labelBytes(gigabytes) }));
-  const layout = planLayout(profile, pool.scheme, planned, pool.spares ?? 0, pool.groupWidth);
-  const built = orThrow(
-    poolCreated(layout, poolId, pool.name, new Map(drives.map(({ bay, serial }) => [bay, serial]))),
-  );
-  const [boughtOn, warrantyUntil] = [at(daysAgo + 20).slice(0, 10), at(daysAgo + 20 - WARRANTY_DAYS).slice(0, 10)];
-  const inserted = drives.map(({ bay, serial, gigabytes, model, priceCents, lot }): UnitEvent => ({
-    kind: 'drive-inserted',
-    bay,
-    drive: {
-      serial,
-      bytes: labelBytes(gigabytes),
-      basis: 'exact',
-      label: `${String(gigabytes / 1000)} TB`,
-      model,
-      priceCents,
-      lot,
-      boughtOn,
-      warrantyUntil,
-    },
-  }));
-  const registered: UnitEvent = {
-    kind: 'unit-registered',
-    name,
-    place,
-    profile,
-    enclosures: enclosuresOf(
-      profile,
-      bays,
-      drives.map(({ bay }) => bay),
-    ),
-  };
-  return {
-    events: [registered, { kind: 'unit-described', details }, ...inserted, built],
-    shownBytes: layout.shownBytes,
-  };
-}
-
 /** What has been made sure of, copied and kept up since a unit was put up. */
 function caredFor(
   profile: Profile,
@@ -227,8 +180,6 @@ function caredFor(
   ];
 }
 
-/** Five years from the day they were bought. */
-const WARRANTY_DAYS = 1826;
 /** Days before today that upkeep has been planned since, and was last done. */
 const UPKEEP_SINCE = 380;
 const UPKEEP_DONE = 12;
@@ -292,9 +243,4 @@ function readingsOf(
     });
   }
   return readings;
-}
-
-function orThrow<T>(value: T | Refusal): T {
-  if (isRefusal(value)) throw new Error(`The demo does not hold: ${value.sentence}`);
-  return value;
 }

@@ -7,7 +7,7 @@ import { fileURLToPath, pathToFileURL } from 'node:url';
 const ROOT = resolve(dirname(fileURLToPath(import.meta.url)), '..');
 const CACHE = join(ROOT, '.cache');
 /** What a command may be made of. */
-const SOURCES = ['core', 'demo', 'ops', 'schemas', 'service', 'store'];
+const SOURCES = ['core', 'demo', 'ops', 'schemas', 'service', 'standin', 'store'];
 const SETTINGS = ['package-lock.json', 'tsconfig.json'];
 
 const [, , name] = process.argv;

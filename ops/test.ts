@@ -26,6 +26,7 @@ const CHECKS: readonly (readonly [name: string, command: readonly string[]])[] =
       'service',
       'web',
       'demo',
+      'standin',
       'ops',
       'e2e',
       'bench',

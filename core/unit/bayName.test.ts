@@ -1,7 +1,7 @@
 import causeway from '../platform/profiles/causeway.json' with { type: 'json' };
 import { readStatement } from '../record/readStatement';
-import { compareReport } from '../report/compareReport';
-import { readReport } from '../report/readReport';
+import { compareObservation } from '../observe/compareObservation';
+import { readPage } from '../observe/readPage';
 import type { Profile } from '../platform/profile';
 import { isRefusal } from '../value/refusal';
 import { apply } from './apply';
@@ -135,7 +135,7 @@ describe('what a person says', () => {
 describe('what a page shows', () => {
   const line = (tray: number, bay: string, before = ''): string =>
     `${before}${String(tray)}  ${serialIn(bay)}  14.6 TiB  Normal`;
-  const compared = (text: string) => compareReport(unit, readReport(text, unit));
+  const compared = (text: string) => compareObservation(unit, readPage(text, unit));
   it.each<[string, string]>([
     [
       'counts each box from 1 under its heading',

@@ -2,8 +2,8 @@ import type { FromSchema } from 'json-schema-to-ts';
 import { serialKey } from '../../core/drive/serial';
 import { lampsOf, decodeLamp } from '../../core/upkeep/decodeLamp';
 import { readStatement } from '../../core/record/readStatement';
-import { compareReport } from '../../core/report/compareReport';
-import { readReport } from '../../core/report/readReport';
+import { compareObservation } from '../../core/observe/compareObservation';
+import { readPage } from '../../core/observe/readPage';
 import type { UnitEvent } from '../../core/unit/event';
 import { marginsOf } from '../../core/unit/margin';
 import { baysOf, type UnitState } from '../../core/unit/state';
@@ -96,8 +96,8 @@ const reports = operationTaking<FromSchema<typeof reportSchema>>(reportSchema)({
   run: async ({ app, params, body }) => {
     const unit = await findUnit(app, params['id']);
     if (isRefusal(unit)) return unit;
-    const report = readReport(body.text, unit.state);
-    return { version: unit.version, report, contradictions: compareReport(unit.state, report) };
+    const report = readPage(body.text, unit.state);
+    return { version: unit.version, report, contradictions: compareObservation(unit.state, report) };
   },
 });
 

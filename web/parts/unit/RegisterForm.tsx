@@ -4,7 +4,7 @@ import { useMemo, type ReactNode } from 'react';
 import { useFieldArray, useWatch } from 'react-hook-form';
 import type { Scheme } from '~/core/layout/scheme';
 import type { Profile } from '~/core/platform/profile';
-import { readRunning } from '~/core/report/readRunning';
+import { readRunning } from '~/core/observe/readRunning';
 import { enclosuresNamed } from '~/core/unit/enclosures';
 import { isRefusal } from '~/core/value/refusal';
 import { SiteAndRoom, type KnownPlace } from '~/web/parts/drives/PlaceFields';

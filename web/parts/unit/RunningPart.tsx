@@ -3,8 +3,8 @@ import { useMemo, type ReactNode } from 'react';
 import { useFieldArray, useFormContext, useWatch } from 'react-hook-form';
 import { factsOf, type Scheme } from '~/core/layout/scheme';
 import type { Profile } from '~/core/platform/profile';
-import { readReport } from '~/core/report/readReport';
-import type { PoolInWords } from '~/core/report/readRunning';
+import { readPage } from '~/core/observe/readPage';
+import type { PoolInWords } from '~/core/observe/readRunning';
 import { bayName } from '~/core/unit/bayName';
 import { baysListed } from '~/core/unit/baysListed';
 import type { UnitState } from '~/core/unit/state';
@@ -46,7 +46,7 @@ export function RunningPart({
   const { control } = useFormContext<RunningValues>();
   const { fields, append, remove } = useFieldArray({ control, name: 'pools' });
   const [page, cache] = useWatch<RunningValues, ['page', 'cache']>({ name: ['page', 'cache'] });
-  const report = useMemo(() => readReport(page, { ...boxes, drives: {} }), [boxes, page]);
+  const report = useMemo(() => readPage(page, { ...boxes, drives: {} }), [boxes, page]);
   return (
     <div className="grid gap-5" data-running>
       <AreaField

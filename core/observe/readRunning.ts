@@ -7,7 +7,7 @@ import { bayName } from '../unit/bayName';
 import type { FoundPool } from '../unit/poolFound';
 import type { UnitState } from '../unit/state';
 import { isRefusal, refusal, type Refusal } from '../value/refusal';
-import { readReport } from './readReport';
+import { readPage } from './readPage';
 
 /** A pool of a unit that runs already, in the words of the person who reads it off the unit's page. */
 export interface PoolInWords {
@@ -63,7 +63,7 @@ export function readRunning(
   boughtOn = '',
   cache = '',
 ): Running | Refusal {
-  const report = readReport(page, { ...boxes, drives: {} });
+  const report = readPage(page, { ...boxes, drives: {} });
   const [odd] = report.unread;
   const bays = boxes.enclosures.reduce((sum, box) => sum + box.bays.length, 0);
   if (odd)

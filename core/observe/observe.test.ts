@@ -6,8 +6,8 @@ import type { UnitEvent } from '../unit/event';
 import { poolCreated } from '../unit/poolCreated';
 import type { UnitState } from '../unit/state';
 import { isRefusal } from '../value/refusal';
-import { compareReport } from './compareReport';
-import { readReport } from './readReport';
+import { compareObservation } from './compareObservation';
+import { readPage } from './readPage';
 
 const AT = '2026-01-01T00:00:00.000Z';
 const BAYS = ['1', '2', '3', '4', '5'];
@@ -38,38 +38,38 @@ function unitAfter(...later: UnitEvent[]): UnitState {
 }
 /** Boxes without a drive on record. */
 const BARE = { enclosures: [{ name: 'Head', bays: BAYS }], drives: {} };
-const compared = (unit: UnitState, text: string) => compareReport(unit, readReport(text, unit));
+const compared = (unit: UnitState, text: string) => compareObservation(unit, readPage(text, unit));
 
-describe('readReport', () => {
+describe('readPage', () => {
   it('reads free text, tabs and CSV with its columns in any order', () => {
     const expected = { bay: '2', serial: 'QH8-04422', size: { bytes: 8001563222016, label: '8 TB' }, state: 'failed' };
-    expect(readReport('Bay 2: QH8-04422 8 TB Failed', BARE).bays).toMatchObject([expected]);
-    expect(readReport('2\tQH8-04422\t8 TB\tfailed', BARE).bays).toMatchObject([expected]);
-    const csv = readReport('Serial,Health,Slot,Size\nQH8-04422,Failed,2,8 TB\nQH8-04423,Normal,3,8 TB', BARE);
+    expect(readPage('Bay 2: QH8-04422 8 TB Failed', BARE).bays).toMatchObject([expected]);
+    expect(readPage('2\tQH8-04422\t8 TB\tfailed', BARE).bays).toMatchObject([expected]);
+    const csv = readPage('Serial,Health,Slot,Size\nQH8-04422,Failed,2,8 TB\nQH8-04423,Normal,3,8 TB', BARE);
     expect(csv.bays).toMatchObject([expected, { bay: '3', state: 'well' }]);
     expect(csv.bays[0]?.line).toBe(2);
   });
 
   it('reads a percentage of a bay and one of the unit, and keeps what it did not understand', () => {
-    const report = readReport('Drive 1  QH8-04421  rebuilding 42,5 %\nRebuild progress: 42 %\nHave a nice day', BARE);
+    const report = readPage('Drive 1  QH8-04421  rebuilding 42,5 %\nRebuild progress: 42 %\nHave a nice day', BARE);
     expect(report.bays).toMatchObject([{ bay: '1', state: 'rebuilding', percent: 42.5 }]);
     expect([report.percent, report.unread]).toEqual([42, [{ line: 3, text: 'Have a nice day' }]]);
   });
 
   it('keeps what is longer than any page as not understood, and looks no further than a page goes', () => {
     const long = `Bay 1 QH8-04421 ${' '.repeat(600)} Failed`;
-    expect(readReport(long, BARE)).toMatchObject({ bays: [], unread: [{ line: 1 }] });
-    expect(readReport('\n'.repeat(6000) + 'Bay 1 QH8-04421 Failed', BARE).bays).toEqual([]);
-    expect(readReport('\n'.repeat(4000) + 'Bay 1 QH8-04421 Failed', BARE).bays).toHaveLength(1);
+    expect(readPage(long, BARE)).toMatchObject({ bays: [], unread: [{ line: 1 }] });
+    expect(readPage('\n'.repeat(6000) + 'Bay 1 QH8-04421 Failed', BARE).bays).toEqual([]);
+    expect(readPage('\n'.repeat(4000) + 'Bay 1 QH8-04421 Failed', BARE).bays).toHaveLength(1);
   });
 
   it('takes nothing for a bay that is none, nor a size for a serial', () => {
-    expect(readReport('Bay 77: QH8-1 8 TB', BARE).bays).toEqual([]);
-    expect(readReport('Bay 1: 8001TB Normal', BARE).bays[0]).not.toHaveProperty('serial');
+    expect(readPage('Bay 77: QH8-1 8 TB', BARE).bays).toEqual([]);
+    expect(readPage('Bay 1: 8001TB Normal', BARE).bays[0]).not.toHaveProperty('serial');
   });
 });
 
-describe('compareReport', () => {
+describe('compareObservation', () => {
   const all = (change: Record<string, string> = {}): string =>
     drives.map(({ bay }) => change[bay] ?? `Bay ${bay}  ${serialOf.get(bay) ?? ''}  7.3 TiB  Normal`).join('\n');
 

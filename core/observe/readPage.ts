@@ -6,39 +6,9 @@ import type { DriveSize } from '../drive/readSize';
 import { sizeOnPage } from '../drive/sizeOnPage';
 import type { Profile } from '../platform/profile';
 import { isRefusal } from '../value/refusal';
+import type { Observation, ObservedBay, ObservedCount } from './observation';
 
-/** A bay as a unit's own page shows it. What it does not say is left out. */
-export interface ReportedBay {
-  readonly kind: 'reported-bay';
-  /** The line it came from, counted from 1. */
-  readonly line: number;
-  readonly bay: string;
-  readonly serial?: string;
-  readonly size?: DriveSize;
-  readonly state?: 'well' | 'sick' | 'failed' | 'rebuilding' | 'empty';
-  readonly percent?: number;
-  /** Words where its health would stand that are not known here. */
-  readonly unknown?: string;
-}
-
-/** How many drives a page counts in one box, or in all. */
-export interface ReportedCount {
-  readonly line: number;
-  readonly enclosure?: string;
-  readonly seen: number;
-}
-
-export interface Report {
-  readonly kind: 'report';
-  readonly bays: readonly ReportedBay[];
-  /** Work the page reports without naming a bay, as a percentage. */
-  readonly percent?: number;
-  readonly counts: readonly ReportedCount[];
-  /** Lines that say something and could not be read. */
-  readonly unread: readonly { readonly line: number; readonly text: string }[];
-}
-
-const STATES: readonly (readonly [RegExp, NonNullable<ReportedBay['state']>])[] = [
+const STATES: readonly (readonly [RegExp, NonNullable<ObservedBay['state']>])[] = [
   [/\b(rebuild\w*|resync\w*|recover\w*|repairing)\b/i, 'rebuilding'],
   // What is only expected to fail works still: a sign, and no failure.
   [
@@ -59,15 +29,15 @@ const STATES: readonly (readonly [RegExp, NonNullable<ReportedBay['state']>])[] 
  *
  * @param unit its boxes, and what its page counts in; a line that names none of their bays, or one of several, is kept as unread
  */
-export function readReport(
+export function readPage(
   text: string,
   unit: Pick<UnitState, 'enclosures' | 'drives'> & { readonly profile?: Pick<Profile, 'unitPage'> },
-): Report {
+): Observation {
   const knownSerials = Object.keys(unit.drives);
   const isCountedThrough = countsThrough(unit, text);
-  const bays: ReportedBay[] = [];
+  const bays: ObservedBay[] = [];
   const unread: { line: number; text: string }[] = [];
-  const counts: ReportedCount[] = [];
+  const counts: ObservedCount[] = [];
   let percent: number | undefined;
   let head: string[] = [];
   let box = '';
@@ -115,7 +85,7 @@ export function readReport(
     )?.[1];
     const unknown = state === undefined ? unknownWords(cells, head, serial) : undefined;
     bays.push({
-      kind: 'reported-bay',
+      kind: 'observed-bay',
       line: index + 1,
       bay,
       ...(serial === undefined ? {} : { serial }),
@@ -125,7 +95,14 @@ export function readReport(
       ...(unknown === undefined ? {} : { unknown }),
     });
   }
-  return Object.freeze({ kind: 'report', bays, counts, unread, ...(percent === undefined ? {} : { percent }) });
+  return Object.freeze({
+    kind: 'observation',
+    by: 'page',
+    bays,
+    counts,
+    unread,
+    ...(percent === undefined ? {} : { percent }),
+  });
 }
 
 /** "Extension 2: 16 drives", "15 of 16 disks present": a count and no bay. */
@@ -133,7 +110,7 @@ function countOf(
   unit: Pick<UnitState, 'enclosures'>,
   line: string,
   box: string,
-): Omit<ReportedCount, 'line'> | undefined {
+): Omit<ObservedCount, 'line'> | undefined {
   if (line.length > 80) return undefined;
   const seen =
     /\b(\d{1,4})(?: ?(?:of|\/) ?\d{1,4})? ?(?:drives|disks)\b/i.exec(line)?.[1] ??

@@ -1,0 +1,57 @@
+import type { DriveSize } from '../drive/readSize';
+
+/** A bay as a unit shows it, on its page or by its own interface. What it does not say is left out. */
+export interface ObservedBay {
+  readonly kind: 'observed-bay';
+  /** The line of a page it came from, counted from 1; 0 where it came otherwise. */
+  readonly line: number;
+  readonly bay: string;
+  readonly serial?: string;
+  readonly model?: string;
+  readonly size?: DriveSize;
+  readonly state?: 'well' | 'sick' | 'failed' | 'rebuilding' | 'empty';
+  readonly percent?: number;
+  /** Words where its health would stand that are not known here. */
+  readonly unknown?: string;
+}
+
+/** How many drives a unit counts in one box, or in all. */
+export interface ObservedCount {
+  readonly line: number;
+  readonly enclosure?: string;
+  readonly seen: number;
+}
+
+/** A box, a supply or a fan, and whether it answers. */
+export interface ObservedPart {
+  readonly part: 'enclosure' | 'supply' | 'fan';
+  readonly name: string;
+  readonly isLost: boolean;
+}
+
+/** A volume or a pool: which drives it stands on, how full it is, what goes on in it. */
+export interface ObservedPool {
+  readonly serials: readonly string[];
+  readonly usedBytes?: number;
+  readonly isWell: boolean;
+  /** Work that goes on in it: a whole percent. */
+  readonly percent?: number;
+}
+
+/**
+ * What somebody or something saw of a unit at one moment. Everything that looks at units makes one of these, and all go
+ * through the same comparison.
+ */
+export interface Observation {
+  readonly kind: 'observation';
+  /** Its page, pasted by a person; or the unit itself, asked. */
+  readonly by: 'page' | 'unit';
+  readonly bays: readonly ObservedBay[];
+  /** Work the page reports without naming a bay, as a percentage. */
+  readonly percent?: number;
+  readonly counts: readonly ObservedCount[];
+  readonly parts?: readonly ObservedPart[];
+  readonly pools?: readonly ObservedPool[];
+  /** Lines that say something and could not be read. */
+  readonly unread: readonly { readonly line: number; readonly text: string }[];
+}

@@ -7,6 +7,7 @@ import { openDatabase, type Database } from '../store/database';
 import { openThreads, type Threads } from './bench/threads';
 import { createAuth, type Auth } from './access/auth';
 import { createValidator } from './door/validation';
+import { sealOf, type Seal } from './watch/seal';
 
 /** All a service needs of the world: the database, the sign-in, the profiles. */
 export interface App {
@@ -16,6 +17,8 @@ export interface App {
   readonly profiles: ReadonlyMap<string, Profile>;
   readonly baseUrl: string;
   readonly threads: Threads;
+  /** Seals what the database keeps and must not tell. */
+  readonly seal: Seal;
 }
 
 export interface AppSettings {
@@ -37,6 +40,7 @@ export function openApp({ databaseUrl, secret, baseUrl, root, threads }: AppSett
     profiles: readProfiles(join(root, 'core', 'platform', 'profiles')),
     baseUrl,
     threads: openThreads(root, threads),
+    seal: sealOf(secret),
   };
 }
 

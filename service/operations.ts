@@ -16,6 +16,7 @@ import { recordOperations } from './units/recordOperations';
 import { takeAway } from './takeAway/exportOperations';
 import { units } from './units/unitOperations';
 import { upkeepOperations } from './upkeep/upkeepOperations';
+import { watchOperations } from './watch/watchOperations';
 
 const openApi = operation({
   method: 'GET',
@@ -42,6 +43,7 @@ export const OPERATIONS = [
   ...drives,
   ...papers,
   ...upkeepOperations,
+  ...watchOperations,
   ...takeAway,
   ...access,
   openApi,

@@ -119,8 +119,13 @@ function broken(fault: Fault, right: Answer): Answer {
   const body = JSON.parse(right.text === '' ? '{}' : right.text) as Record<string, unknown>;
   if (fault === 'loop')
     return answer(200, { ...body, ...(body['Members'] ? { 'Members@odata.nextLink': body['@odata.id'] } : {}) });
-  const twisted = Object.fromEntries(Object.entries(body).map(([name, value]) => [name, TWISTS[name] ?? value]));
-  return answer(200, twisted);
+  return answer(200, twisted(body) as Record<string, unknown>);
+}
+
+function twisted(value: unknown): unknown {
+  if (Array.isArray(value)) return value.map(twisted);
+  if (typeof value !== 'object' || value === null) return value;
+  return Object.fromEntries(Object.entries(value).map(([name, part]) => [name, TWISTS[name] ?? twisted(part)]));
 }
 
 const TWISTS: Readonly<Record<string, unknown>> = {

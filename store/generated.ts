@@ -328,6 +328,40 @@ export interface WaitNow {
   unit: string;
 }
 
+export interface Watch {
+  address: string;
+  asked_at: Timestamp | null;
+  every_seconds: number;
+  fails: Generated<number>;
+  /**
+   * SHA-256 of its certificate, as it was first seen; null before.
+   */
+  fingerprint: string | null;
+  heard_at: Timestamp | null;
+  /**
+   * Somebody is asking it now; nobody else does before this.
+   */
+  held_until: Timestamp | null;
+  is_on: Generated<boolean>;
+  /**
+   * Locate lights that were switched on here, by bay, with when they go off again by themselves.
+   */
+  lit: Generated<Json>;
+  next_at: Generated<Timestamp>;
+  read_at: Timestamp | null;
+  /**
+   * Sealed with a key that is not in the database.
+   */
+  secret: Buffer;
+  seen: Json | null;
+  set_at: Generated<Timestamp>;
+  set_by: string;
+  silent_since: Timestamp | null;
+  trouble: Json | null;
+  unit: string;
+  user_name: string;
+}
+
 export interface DB {
   act: Act;
   api_token: ApiToken;
@@ -357,4 +391,5 @@ export interface DB {
   tested_model: TestedModel;
   unit_now: UnitNow;
   wait_now: WaitNow;
+  watch: Watch;
 }

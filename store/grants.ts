@@ -24,6 +24,7 @@ const OTHERS = [
   'calendar_feed',
   'message',
   'sign_in_guess',
+  'watch',
 ];
 
 /** All the application's role may do, as statements that can be run again. */

@@ -5,7 +5,9 @@ import type { Database } from './database';
 
 /** What people are told once: work that is done, or stands still. */
 
-export type NewMessage = Omit<WorkMessage, 'code'> & { readonly code: WorkMessage['code'] | 'overdue' };
+export type NewMessage = Omit<WorkMessage, 'code'> & {
+  readonly code: WorkMessage['code'] | 'overdue' | 'noticed' | 'silent';
+};
 
 export type Message = NewMessage & { readonly id: string; readonly madeAt: string };
 

@@ -3,8 +3,14 @@ import { APP_ROLE, grants } from './grants';
 import * as auth from './migrations/001_auth';
 import * as shelf from './migrations/002_shelf';
 import * as doors from './migrations/003_doors';
+import * as watch from './migrations/004_watch';
 
-const MIGRATIONS: Record<string, Migration> = { '001_auth': auth, '002_shelf': shelf, '003_doors': doors };
+const MIGRATIONS: Record<string, Migration> = {
+  '001_auth': auth,
+  '002_shelf': shelf,
+  '003_doors': doors,
+  '004_watch': watch,
+};
 
 /** What bringing a database up to date came to. */
 export type Migrated =

@@ -60,8 +60,12 @@ export function readRedfish(unit: UnitState, gathered: Gathered): ReadUnit {
     boxes.set(path, box.name);
     parts.push({ part: 'enclosure', name: box.name, isLost: isGone(body) });
   }
+  const gone = gathered.chassis.filter(isGone).flatMap((body) => textIn(body, '@odata.id') ?? []);
   for (const part of ['supply', 'fan'] as const)
     for (const body of part === 'supply' ? gathered.supplies : gathered.fans) {
+      const path = textIn(body, '@odata.id') ?? '';
+      // What is in a box that does not answer is no loss of its own.
+      if (gone.some((box) => path.startsWith(`${box}/`))) continue;
       const name = textIn(body, 'Name')?.trim().slice(0, 60) ?? '';
       const health = textIn(at(body, 'Status'), 'Health');
       if (name === '') impossible.push(`It has a ${part === 'supply' ? 'power supply' : 'fan'} without a name.`);

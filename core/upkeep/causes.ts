@@ -20,6 +20,8 @@ const ROOTS: Readonly<Record<NeedCode, Root>> = {
   'member-failed': 'drives',
   'no-margin': 'drives',
   'drives-unseen': 'drives',
+  'unit-says-otherwise': 'drives',
+  'watch-silent': 'care',
   'plan-open': 'drives',
   'sign-growing': 'drives',
   'sign-open': 'sign',

@@ -9,6 +9,8 @@ export type NeedCode =
   | 'member-failed'
   | 'no-margin'
   | 'part-lost'
+  | 'unit-says-otherwise'
+  | 'watch-silent'
   | 'drives-unseen'
   | 'plan-open'
   | 'sign-growing'
@@ -47,6 +49,15 @@ export interface NeedForHands {
   readonly unless?: readonly OpenDemand[];
 }
 
+/** What comes of a unit being asked: it says otherwise than the record and a person has to look, or it says nothing. */
+export interface WatchStanding {
+  /** Sentences of what a person has to look at. */
+  readonly doubtful: readonly string[];
+  /** Since when it has not answered, where it has not several times in a row; ISO. */
+  readonly silentSince?: string;
+  readonly why?: string;
+}
+
 export interface WatchedUnit {
   readonly id: string;
   readonly state: UnitState;
@@ -54,6 +65,8 @@ export interface WatchedUnit {
   readonly used: Readonly<Record<string, number>>;
   /** Error counts of its drives that have grown. */
   readonly growing?: readonly GrowingCount[];
+  /** What it says of itself, where it is asked. */
+  readonly watch?: WatchStanding;
 }
 
 /** A count of errors that is higher than it was a week before. */

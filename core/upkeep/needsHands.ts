@@ -10,6 +10,7 @@ import { need, sentence, type NeedForHands, type WatchedUnit } from './need';
 import { poolNeeds } from './poolNeeds';
 import { fittingInDrawers, openDemands, type DrawerDrive, type OpenDemand } from './spareCoverage';
 import { upkeepOf } from './upkeepOf';
+import { watchNeeds } from './watchNeeds';
 
 /** What needs hands at a moment, over all units, most urgent first. */
 export function needsHands(
@@ -66,6 +67,7 @@ export function needsOf(unit: WatchedUnit): NeedForHands[] {
   return frozen([
     ...poolNeeds(unit),
     ...boxNeeds(unit),
+    ...watchNeeds(unit),
     ...copiesNeeds(unit),
     ...checkNeeds(unit),
     ...ageNeeds(unit),

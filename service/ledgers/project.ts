@@ -5,6 +5,7 @@ import { estimateOfJob } from '../../core/rebuild/estimateOfJob';
 import { bayName } from '../../core/unit/bayName';
 import { poolOfDrive, type UnitState } from '../../core/unit/state';
 import { needsOf } from '../../core/upkeep/needsHands';
+import type { WatchStanding } from '../../core/upkeep/need';
 import { canonicalJson } from '../../core/value/canonicalJson';
 import type { Transaction } from '../../store/database';
 import { drawerDrives } from '../../store/driveLives';
@@ -12,6 +13,7 @@ import { replaceDrivesOf, type StandingDrive } from '../../store/drives';
 import { openPlansOf } from '../../store/plans';
 import { growingCounts, usedOf } from '../../store/readings';
 import { saveNeeds, saveWaits, type UnitWait } from '../../store/shelf';
+import { watchOf } from '../../store/watches';
 import { saveSnapshot, type StoredUnit } from '../../store/units';
 
 /** Writes what is computed of a unit; in the same transaction as the entries that changed it. */
@@ -29,8 +31,28 @@ export async function project(tx: Transaction, stored: StoredUnit, before: UnitS
 export async function projectReckoned(tx: Transaction, stored: StoredUnit): Promise<void> {
   const { id, state } = ordered(stored);
   const used = await usedOf(tx, Object.keys(state.pools));
-  await saveNeeds(tx, id, needsOf({ id, state, used, growing: await growingCounts(tx, id) }), await drawerDrives(tx));
+  const watch = await standingOf(tx, id);
+  await saveNeeds(
+    tx,
+    id,
+    needsOf({ id, state, used, growing: await growingCounts(tx, id), ...(watch ? { watch } : {}) }),
+    await drawerDrives(tx),
+  );
   await saveWaits(tx, id, await waitsOf(tx, id, state, used));
+}
+
+/** So often in a row a unit may give no answer before somebody has to look: once may be a restart. */
+export const FAILS_TOLD = 3;
+
+async function standingOf(tx: Transaction, unit: string): Promise<WatchStanding | undefined> {
+  const watch = await watchOf(tx, unit);
+  if (!watch?.isOn) return undefined;
+  const isSilent = watch.fails >= FAILS_TOLD && watch.silentSince !== null;
+  return {
+    doubtful: watch.seen?.doubtful.map(({ sentence }) => sentence) ?? [],
+    ...(isSilent ? { silentSince: watch.silentSince as string } : {}),
+    ...(isSilent && watch.trouble ? { why: watch.trouble.sentence } : {}),
+  };
 }
 
 /** Everything a unit is busy with, and when it will be done. */

@@ -50,6 +50,9 @@ export function wayOf({ code, unit, plan, serial }: NeedForHands): { readonly hr
     case 'warranty-ending':
     case 'drive-old':
       return { href: page, words: 'Look at its drives' };
+    case 'unit-says-otherwise':
+    case 'watch-silent':
+      return { href: `${page}?view=about#watch`, words: code === 'watch-silent' ? 'See why' : 'See what it says' };
     case 'slow':
     case 'no-baseline':
       return { href: `${page}?view=about`, words: 'See its figures' };

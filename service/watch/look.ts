@@ -1,0 +1,210 @@
+import { randomUUID } from 'node:crypto';
+import { believe } from '../../core/observe/believe';
+import { compareObservation, type Contradiction } from '../../core/observe/compareObservation';
+import { readRedfish, type Gathered, type ReadUnit } from '../../core/observe/readRedfish';
+import type { UnitEvent } from '../../core/unit/event';
+import { isRefusal } from '../../core/value/refusal';
+import type { Act, Actor } from '../../core/world/act';
+import { unitLedger } from '../../core/world/ledger';
+import type { Transaction } from '../../store/database';
+import { organisation } from '../../store/organisation';
+import { addMessages } from '../../store/messages';
+import { unitById, type StoredUnit } from '../../store/units';
+import { letGo, saveHeard, saveLight, saveSilent, type Seen, type Trouble, type Watch } from '../../store/watches';
+import type { App } from '../app';
+import { ofUnit } from '../ledgers/asked';
+import { inTransaction } from '../ledgers/inTransaction';
+import { FAILS_TOLD, projectReckoned } from '../ledgers/project';
+import { hold, recordActIn } from '../ledgers/recordAct';
+import { addMeasured } from '../units/measure';
+import { gather } from './gather';
+import { openDoor, UnitTrouble, type UnitDoor } from './unitDoor';
+
+/** What the watch records is recorded by it, and says so. */
+export const WATCH: Actor = { kind: 'watch', id: null, name: 'Watch' };
+
+/** So long a look may hold a unit, seconds: longer than a look can take. */
+export const HELD_SECONDS = 60;
+/** Measured values are kept this often, however often it is asked. */
+const READ_EVERY_MS = 300_000;
+
+/** What came of a look. */
+export type Looked =
+  { readonly kind: 'heard'; readonly recorded: number } | { readonly kind: 'silent'; readonly trouble: Trouble };
+
+/**
+ * Asks a unit how it is, and makes of it what there is to make: what is certain is recorded by the watch, what is not
+ * waits for a person, what is measured is kept. Whoever calls holds the unit (`takeDue`, `takeOne`).
+ */
+export async function look(app: App, watch: Watch): Promise<Looked> {
+  try {
+    const heard = await ask(app, watch);
+    const recorded = await inTransaction(app.db, (tx) => takeIn(tx, app, watch, heard));
+    if (isRefusal(recorded)) throw new Error(recorded.sentence);
+    return { kind: 'heard', recorded };
+  } catch (error) {
+    if (error instanceof UnitTrouble) return silent(app, watch, error.trouble);
+    await letGo(app.db, watch.unit);
+    throw error;
+  }
+}
+
+interface Heard {
+  readonly gathered: Gathered;
+  readonly fingerprint: string | null;
+}
+
+async function ask(app: App, watch: Watch): Promise<Heard> {
+  const door = await doorOf(app, watch);
+  try {
+    await putOut(app, watch, door);
+    return { gathered: await gather(door, baseOf(watch.address)), fingerprint: door.fingerprint() };
+  } finally {
+    door.close();
+  }
+}
+
+/** Lights that have been on long enough go off. */
+async function putOut(app: App, { unit, lit, seen }: Watch, door: UnitDoor): Promise<void> {
+  const now = (await app.clock.now()).toISOString();
+  for (const [bay, until] of Object.entries(lit)) {
+    if (until > now) continue;
+    const light = seen?.lights.find((one) => one.bay === bay);
+    if (light) await door.ask('PATCH', light.path, { LocationIndicatorActive: false });
+    await saveLight(app.db, unit, bay, null);
+  }
+}
+
+/** The door of a watched unit, with the password that is kept for it. */
+export async function doorOf(app: App, watch: Watch) {
+  const password = app.seal.open(watch.secret, `${watch.unit} ${watch.address}`);
+  if (password === null)
+    throw new UnitTrouble({
+      code: 'sealed-otherwise',
+      sentence: 'Its password was sealed on another installation: set it again.',
+    });
+  const { isDemo } = await organisation(app.db);
+  const { address, userName, fingerprint } = watch;
+  return openDoor({ address, userName, password, fingerprint, isDemo });
+}
+
+/** What stands before the standard's own addresses. */
+export function baseOf(address: string): string {
+  return new URL(address).pathname.replace(/\/(redfish(\/v1)?\/?)?$/, '');
+}
+
+async function takeIn(tx: Transaction, app: App, watch: Watch, { gathered, fingerprint }: Heard): Promise<number> {
+  const now = await app.clock.now();
+  await hold(tx, [unitLedger(watch.unit)]);
+  const unit = await unitById(tx, watch.unit);
+  // Gone since it was asked, or put away.
+  if (!unit || unit.state.retired) return 0;
+  const read = readRedfish(unit.state, gathered);
+  const { certain, doubtful, saying } = believe(
+    unit.state,
+    read.observation,
+    compareObservation(unit.state, read.observation),
+    watch.seen?.saying ?? [],
+  );
+  const { recorded, refused } = await recordAll(tx, unit, certain, now);
+  const seen: Seen = {
+    bays: baysSeen(read),
+    lights: read.lights,
+    doubtful: [...refused, ...doubtful],
+    impossible: read.impossible,
+    saying,
+  };
+  const hasRead = watch.readAt === null || now.getTime() - Date.parse(watch.readAt) >= READ_EVERY_MS;
+  await saveHeard(tx, watch.unit, { seen, fingerprint, hasRead });
+  if (hasRead)
+    await addMeasured(
+      tx,
+      read.measured
+        .filter(({ subject }) => subject in unit.state.pools || subject in unit.state.drives)
+        .map((one) => ({ ...one, unit: unit.id, at: now.toISOString() })),
+    );
+  const after = await unitById(tx, watch.unit);
+  if (after) await projectReckoned(tx, after);
+  await tellOf(tx, unit, recorded, now);
+  return recorded.length;
+}
+
+/** All of it in one act; where the model refuses a part, one after another, and what is refused waits for a person. */
+async function recordAll(
+  tx: Transaction,
+  { id }: StoredUnit,
+  certain: readonly Contradiction[],
+  now: Date,
+): Promise<{ readonly recorded: readonly Contradiction[]; readonly refused: readonly Contradiction[] }> {
+  if (certain.length === 0) return { recorded: [], refused: [] };
+  const actOf = (of: readonly Contradiction[]): Act => ({
+    kind: 'act',
+    id: randomUUID(),
+    by: WATCH,
+    happenedAt: now.toISOString(),
+    expects: [],
+    entries: ofUnit(
+      id,
+      of.flatMap(({ events }) => events as readonly UnitEvent[]),
+    ),
+  });
+  if (!isRefusal(await recordActIn(tx, actOf(certain)))) return { recorded: certain, refused: [] };
+  const [recorded, refused]: [Contradiction[], Contradiction[]] = [[], []];
+  for (const one of certain) {
+    const no = await recordActIn(tx, actOf([one]));
+    if (isRefusal(no)) refused.push({ ...one, events: [], sentence: `${one.sentence} ${no.sentence}` });
+    else recorded.push(one);
+  }
+  return { recorded, refused };
+}
+
+function baysSeen({ observation }: ReadUnit): Seen['bays'] {
+  return observation.bays.map(({ bay, serial, state, percent }) => ({
+    bay,
+    ...(serial === undefined ? {} : { serial }),
+    ...(state === undefined ? {} : { state }),
+    ...(percent === undefined ? {} : { percent }),
+  }));
+}
+
+/** One cause is one message, however much came of it. */
+const TOLD: ReadonlySet<Contradiction['code']> = new Set(['failed', 'sick', 'part-lost']);
+
+async function tellOf(tx: Transaction, unit: StoredUnit, recorded: readonly Contradiction[], now: Date): Promise<void> {
+  const told = recorded.filter(({ code }) => TOLD.has(code));
+  const [first, ...others] = told;
+  if (!first) return;
+  const more = others.length === 0 ? '' : ` And ${String(others.length)} more.`;
+  await addMessages(tx, [
+    {
+      unit: unit.id,
+      job: 'watch',
+      code: 'noticed',
+      aboutAt: now.toISOString(),
+      sentence: `${unit.state.name}: ${first.sentence}${more}`,
+    },
+  ]);
+}
+
+async function silent(app: App, watch: Watch, trouble: Trouble): Promise<Looked> {
+  const saved = await saveSilent(app.db, watch.unit, trouble);
+  if (saved && saved.fails === FAILS_TOLD) {
+    await inTransaction(app.db, async (tx) => {
+      await hold(tx, [unitLedger(watch.unit)]);
+      const unit = await unitById(tx, watch.unit);
+      if (!unit || unit.state.retired) return undefined;
+      await projectReckoned(tx, unit);
+      await addMessages(tx, [
+        {
+          unit: unit.id,
+          job: 'watch',
+          code: 'silent',
+          aboutAt: saved.since,
+          sentence: `${unit.state.name} has not answered the watch since ${saved.since.slice(0, 16).replace('T', ' ')} UTC: ${trouble.sentence}`,
+        },
+      ]);
+      return undefined;
+    });
+  }
+  return { kind: 'silent', trouble };
+}

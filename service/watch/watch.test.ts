@@ -1,0 +1,342 @@
+import { unitsPlayed } from '~/standin/units';
+import { playUnits, type Playing } from '~/standin/server';
+import { selfSigned } from '~/ops/selfSigned';
+import { openDemo } from '~/demo/open';
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { newKey } from '../access/oneTimeKey';
+import { testShelf, type Json, type TestShelf } from '../testing/testShelf';
+import { takeDue, watchOf } from '../../store/watches';
+import { entriesOf } from '../../store/acts';
+import { unitLedger } from '../../core/world/ledger';
+import { allUnits } from '../../store/units';
+import { newestMessages } from '../../store/messages';
+import { look } from './look';
+import { isNearby, whyNotAddress } from './nearby';
+import { sealOf } from './seal';
+
+const PASSWORD = 'a pass word';
+let shelf: TestShelf;
+let playing: Playing;
+let folder: string;
+let owner: string;
+let ids: Map<string, string>;
+
+beforeAll(async () => {
+  shelf = await testShelf();
+  const now = new Date();
+  await openDemo(shelf.app, now, newKey(), 0);
+  folder = mkdtempSync(join(tmpdir(), 'watch-'));
+  const pair = (name: string) => {
+    const [certificate, key] = [join(folder, `${name}.pem`), join(folder, `${name}.key`)];
+    selfSigned({ certificate, key }, ['IP:127.0.0.1']);
+    return { cert: readFileSync(certificate), key: readFileSync(key) };
+  };
+  playing = await playUnits({
+    units: unitsPlayed(7, 1, now.getTime(), process.cwd()),
+    port: 0,
+    password: PASSWORD,
+    tls: pair('first'),
+    other: () => pair('other'),
+  });
+  owner = await shelf.tokenOf('owner');
+  ids = new Map((await allUnits(shelf.app.db)).map(({ id, state }) => [state.name, id]));
+});
+afterAll(async () => {
+  await playing.stop();
+  await shelf.close();
+  rmSync(folder, { recursive: true, force: true });
+});
+
+const NAMES = ['Heron', 'Coot', 'Plover', 'Wren', 'Bittern', 'Teal', 'Snipe'];
+const addressOf = (name: string): string =>
+  `https://127.0.0.1:${String(playing.port)}/unit-${String(NAMES.indexOf(name) + 1)}`;
+const path = (name: string, rest = ''): string => `/units/${ids.get(name) ?? ''}/watch${rest}`;
+const watched = (name: string, more: object = {}) =>
+  shelf.ask('PUT', path(name), owner, { address: addressOf(name), user: 'keeper', password: PASSWORD, ...more });
+const lookAt = async (name: string): Promise<Json> => {
+  const { status, body } = await shelf.ask('POST', path(name, '/looks'), owner);
+  expect([name, status]).toEqual([name, 200]);
+  return body['watch'] as Json;
+};
+async function panel(name: string, body: object): Promise<void> {
+  const { request } = await import('node:https');
+  const text = JSON.stringify(body);
+  const status = await new Promise<number>((resolve, reject) => {
+    const sent = request(
+      `https://127.0.0.1:${String(playing.port)}/panel/unit-${String(NAMES.indexOf(name) + 1)}`,
+      {
+        method: 'POST',
+        rejectUnauthorized: false,
+        headers: { authorization: `Basic ${Buffer.from(`keeper:${PASSWORD}`).toString('base64')}` },
+      },
+      (response) => {
+        response.resume();
+        resolve(response.statusCode ?? 0);
+      },
+    );
+    sent.on('error', reject);
+    sent.end(text);
+  });
+  expect([body, status]).toEqual([body, 200]);
+}
+const ledger = async (name: string) =>
+  (await entriesOf(shelf.app.db, unitLedger(ids.get(name) ?? ''))).map(({ event, recordedBy }) => ({
+    ...(event as { kind: string; serial?: string }),
+    recordedBy,
+  }));
+
+it('finds every unit of the demo as it is on record, and has nothing to ask', async () => {
+  for (const name of NAMES) {
+    const { status, body } = await watched(name);
+    expect([name, status, body['watch']['trouble']]).toEqual([name, 200, null]);
+    expect([name, body['watch']['doubtful'], body['watch']['impossible']]).toEqual([name, [], []]);
+    expect(body['watch']['fingerprint']).toMatch(/^([0-9A-F]{2}:){31}[0-9A-F]{2}$/);
+    expect(JSON.stringify(body)).not.toContain(PASSWORD);
+  }
+  // What it measures is kept: of a drive, and of a pool.
+  const drives = await shelf.ask('GET', '/drives/QH8-04422-4KH2', owner);
+  expect(JSON.stringify(drives.body)).toContain('power-on-hours');
+});
+
+it('records a failure on the unit’s own word, tells of it once, and does not say it twice', async () => {
+  await watched('Snipe');
+  await watched('Bittern');
+  await panel('Bittern', { do: 'fail', bay: '3' });
+  expect((await lookAt('Bittern'))['bays']).toContainEqual({ bay: '3', serial: 'QH6-01871-R9KD', state: 'failed' });
+  await lookAt('Bittern');
+  const failed = (await ledger('Bittern')).filter(({ kind }) => kind === 'drive-failed');
+  expect(failed).toEqual([expect.objectContaining({ serial: 'QH6-01871-R9KD', recordedBy: 'Watch' })]);
+  const told = (await newestMessages(shelf.app.db, new Date(0), 50)).filter(({ job }) => job === 'watch');
+  expect(told.map(({ sentence }) => sentence)).toEqual([expect.stringMatching(/^Bittern: The unit has bay 3 failed/)]);
+  const needs = await shelf.ask('GET', '/needs', owner);
+  expect(JSON.stringify(needs.body)).toContain('QH6-01871-R9KD');
+});
+
+it('leaves to a person what may be otherwise: a bay that is empty, another serial', async () => {
+  await panel('Bittern', { do: 'pull', bay: '3' });
+  const gone = await lookAt('Bittern');
+  expect(gone['doubtful'].map(({ code, bay }: Json) => [code, bay])).toEqual([['gone', '3']]);
+  await panel('Bittern', {
+    do: 'insert',
+    bay: '3',
+    serial: 'QH6-05555-NEW3',
+    bytes: 6001175126016,
+    model: 'Quernholt Q6C',
+  });
+  const { version, watch } = (await shelf.ask('POST', path('Bittern', '/looks'), owner)).body;
+  expect(watch['doubtful'].map(({ code }: Json) => code)).toEqual(['other-serial']);
+  expect((await ledger('Bittern')).some(({ kind }) => kind === 'drive-removed')).toBe(false);
+  const needs = await shelf.ask('GET', '/needs', owner);
+  expect(JSON.stringify(needs.body)).toContain('unit-says-otherwise');
+  // The person says the unit is right: then it is recorded, by that person.
+  const { events } = watch['doubtful'][0] as { events: object[] };
+  const settled = await shelf.ask('POST', `/units/${ids.get('Bittern') ?? ''}/entries`, owner, {
+    expectedVersion: version,
+    events,
+  });
+  expect(settled.status).toBe(201);
+  expect((await lookAt('Bittern'))['doubtful']).toEqual([]);
+});
+
+it('follows a rebuild the unit has begun by itself, to its end', async () => {
+  await watched('Heron');
+  await panel('Heron', { do: 'pull', bay: '2' });
+  await panel('Heron', { do: 'insert', bay: '2', serial: 'QH8-05102-V3KE', bytes: 8001563222016 });
+  const { version, watch } = (await shelf.ask('POST', path('Heron', '/looks'), owner)).body;
+  const swap = watch['doubtful'].find(({ code }: Json) => code === 'other-serial') as { events: object[] };
+  await shelf.ask('POST', `/units/${ids.get('Heron') ?? ''}/entries`, owner, {
+    expectedVersion: version,
+    events: swap.events,
+  });
+  await lookAt('Heron');
+  expect((await ledger('Heron')).filter(({ kind }) => kind === 'job-started')).toHaveLength(1);
+  await panel('Heron', { do: 'pace', pace: 200_000 });
+  await new Promise((resolve) => setTimeout(resolve, 1200));
+  await panel('Heron', { do: 'pace', pace: 1 });
+  await lookAt('Heron');
+  const unit = (await shelf.ask('GET', `/units/${ids.get('Heron') ?? ''}`, owner)).body;
+  expect([Object.keys(unit['state']['jobs'] as object), unit['margin']]).toEqual([[], 1]);
+});
+
+it('remembers what was believed: what a person has cleared since waits for a person', async () => {
+  await watched('Coot');
+  await panel('Coot', { do: 'sign', bay: '1' });
+  await lookAt('Coot');
+  expect(
+    (await ledger('Coot')).filter(({ kind, recordedBy }) => kind === 'drive-suspected' && recordedBy === 'Watch'),
+  ).toHaveLength(1);
+  const unit = (await shelf.ask('GET', `/units/${ids.get('Coot') ?? ''}`, owner)).body;
+  const cleared = await shelf.ask('POST', `/units/${ids.get('Coot') ?? ''}/entries`, owner, {
+    expectedVersion: unit['version'],
+    events: [{ kind: 'drive-cleared', serial: 'QH12-06110-A7C3', note: 'looked at, well' }],
+  });
+  expect(cleared.status).toBe(201);
+  expect((await lookAt('Coot'))['doubtful'].map(({ code }: Json) => code)).toEqual(['sick']);
+  expect(
+    (await ledger('Coot')).filter(({ kind, recordedBy }) => kind === 'drive-suspected' && recordedBy === 'Watch'),
+  ).toHaveLength(1);
+});
+
+it('says of a box that does not answer one thing, not one for each of its drives', async () => {
+  await watched('Plover');
+  const before = (await ledger('Plover')).length;
+  await panel('Plover', { do: 'enclosure', name: 'Extension 1', lost: true });
+  await lookAt('Plover');
+  const since = (await ledger('Plover')).slice(before);
+  expect(since.map(({ kind }) => kind)).toEqual(['enclosure-lost']);
+  await panel('Plover', { do: 'enclosure', name: 'Extension 1', lost: false });
+  await lookAt('Plover');
+  expect((await ledger('Plover')).slice(before).map(({ kind }) => kind)).toEqual(['enclosure-lost', 'enclosure-back']);
+});
+
+it('switches a locate light on, and off again by itself', async () => {
+  const lit = (body: Json) =>
+    (body['watch']['lights'] as Json[]).filter(({ isOn }) => isOn === true).map(({ bay }) => bay as string);
+  const on = await shelf.ask('POST', path('Coot', '/lights'), owner, { bay: '3', on: true });
+  expect([on.status, lit(on.body)]).toEqual([200, ['3']]);
+  // The quarter of an hour is over.
+  const { sql } = await import('kysely');
+  await sql`update watch set lit = '{"3":"2020-01-01T00:00:00.000Z"}' where unit = ${ids.get('Coot') ?? ''}`.execute(
+    shelf.app.db,
+  );
+  expect(lit({ watch: await lookAt('Coot') })).toEqual([]);
+  expect((await shelf.ask('POST', path('Coot', '/lights'), owner, { bay: '99', on: true })).status).toBe(422);
+});
+
+it.each([
+  ['half', 'broke-off'],
+  ['error', 'answers-wrong'],
+  ['huge', 'too-long'],
+  ['deep', 'makes-no-sense'],
+])('is not harmed by a unit that gives %s of an answer', async (fault, code) => {
+  const before = (await ledger('Snipe')).length;
+  await panel('Snipe', { do: 'fault', fault });
+  expect((await lookAt('Snipe'))['trouble']['code']).toBe(code);
+  await panel('Snipe', { do: 'fault', fault: 'none' });
+  expect((await lookAt('Snipe'))['trouble']).toBeNull();
+  expect((await ledger('Snipe')).length).toBe(before);
+});
+
+it('believes nothing that cannot be, and says what it was', async () => {
+  const before = (await ledger('Snipe')).length;
+  await panel('Snipe', { do: 'fault', fault: 'nonsense' });
+  const seen = await lookAt('Snipe');
+  expect(seen['impossible'].length).toBeGreaterThan(0);
+  await panel('Snipe', { do: 'fault', fault: 'loop' });
+  expect((await lookAt('Snipe'))['trouble']).toBeNull();
+  await panel('Snipe', { do: 'fault', fault: 'none' });
+  await lookAt('Snipe');
+  expect((await ledger('Snipe')).length).toBe(before);
+});
+
+it('tells when a unit has been silent three times, and takes it back when it answers', async () => {
+  await shelf.ask('PUT', path('Teal'), owner, { address: addressOf('Teal'), user: 'keeper', password: 'wrong' });
+  await lookAt('Teal');
+  const third = await lookAt('Teal');
+  expect(third['trouble']['code']).toBe('not-let-in');
+  const codes = async () => JSON.stringify((await shelf.ask('GET', '/needs', owner)).body);
+  expect(await codes()).toContain('watch-silent');
+  expect((await newestMessages(shelf.app.db, new Date(0), 50)).filter(({ code }) => code === 'silent')).toHaveLength(1);
+  await watched('Teal');
+  expect(await codes()).not.toContain('watch-silent');
+});
+
+it('asks nobody who shows another certificate until an owner has said that it is right', async () => {
+  await panel('Wren', { do: 'fault', fault: 'certificate' });
+  const stranger = await lookAt('Wren');
+  expect(stranger['trouble']['code']).toBe('other-certificate');
+  const { fingerprint } = stranger['trouble'] as { fingerprint: string };
+  const keeper = await shelf.tokenOf('keeper');
+  expect((await shelf.ask('POST', path('Wren', '/certificates'), keeper, { fingerprint })).status).toBe(403);
+  const other = fingerprint.replace(/^../, fingerprint.startsWith('00') ? '11' : '00');
+  expect((await shelf.ask('POST', path('Wren', '/certificates'), owner, { fingerprint: other })).status).toBe(422);
+  const taken = await shelf.ask('POST', path('Wren', '/certificates'), owner, { fingerprint });
+  expect([taken.body['watch']['trouble'], taken.body['watch']['fingerprint']]).toEqual([null, fingerprint]);
+});
+
+it('keeps the password where nobody reads it, and gives it to no other address', async () => {
+  const row = await watchOf(shelf.app.db, ids.get('Snipe') ?? '');
+  expect(row?.secret.toString('latin1')).not.toContain(PASSWORD);
+  expect((await shelf.ask('PUT', path('Snipe'), owner, { address: addressOf('Snipe'), user: 'keeper' })).status).toBe(
+    200,
+  );
+  const elsewhere = await shelf.ask('PUT', path('Snipe'), owner, { address: addressOf('Teal'), user: 'keeper' });
+  expect([elsewhere.status, elsewhere.body['errors'][0].pointer]).toEqual([422, '#/password']);
+  const seal = sealOf('a secret of an installation');
+  const sealed = seal.close('word', 'unit a');
+  expect([seal.open(sealed, 'unit a'), seal.open(sealed, 'unit b'), sealOf('another').open(sealed, 'unit a')]).toEqual([
+    'word',
+    null,
+    null,
+  ]);
+  const exported = await shelf.ask('GET', '/export', owner);
+  expect(JSON.stringify(exported.body)).not.toContain(addressOf('Snipe'));
+});
+
+it('goes nowhere but into networks of one’s own', () => {
+  for (const [address, isDemo, may] of [
+    ['10.4.2.20', false, true],
+    ['172.31.0.1', false, true],
+    ['192.168.1.9', false, true],
+    ['fd00::7', false, true],
+    ['127.0.0.1', false, false],
+    ['127.0.0.1', true, true],
+    ['::ffff:127.0.0.1', false, false],
+    ['::1', false, false],
+    ['169.254.169.254', false, false],
+    ['172.32.0.1', false, false],
+    ['8.8.8.8', false, false],
+    ['2001:db8::1', false, false],
+    ['0.0.0.0', false, false],
+  ] as const)
+    expect([address, isDemo, isNearby(address, isDemo)]).toEqual([address, isDemo, may]);
+  expect(whyNotAddress('http://10.0.0.7', false)?.code).toBe('not-encrypted');
+  expect(whyNotAddress('https://8.8.8.8', false)?.code).toBe('not-nearby');
+  expect(whyNotAddress('https://heron.lan', false)).toBeUndefined();
+});
+
+it('refuses what is no wish, naming the field', async () => {
+  const bad: [object, string][] = [
+    [{ user: 'keeper', password: 'x' }, '#/address'],
+    [{ address: 'ftp://10.0.0.1', user: 'a', password: 'x' }, '#/address'],
+    [{ address: 'https://a@10.0.0.1', user: 'a', password: 'x' }, '#/address'],
+    [{ address: 'https://10.0.0.1', user: 'a:b', password: 'x' }, '#/user'],
+    [{ address: 'https://10.0.0.1', user: 'a', password: 'x', everySeconds: 1 }, '#/everySeconds'],
+    [{ address: 'https://10.0.0.1', user: 'a', password: 'x\n' }, '#/password'],
+    [{ address: 'https://10.0.0.1', user: 'a', password: 'x', odd: 1 }, '#/odd'],
+  ];
+  for (const [wish, pointer] of bad) {
+    const { status, body } = await shelf.ask('PUT', path('Snipe'), owner, wish);
+    expect([wish, status, body['errors']?.[0]?.pointer]).toEqual([wish, 422, pointer]);
+  }
+  for (const as of [await shelf.tokenOf('reader'), await shelf.tokenOf('keeper')])
+    expect((await shelf.ask('DELETE', path('Snipe'), as)).status).toBe(403);
+  expect((await shelf.ask('POST', path('Snipe', '/looks'), await shelf.tokenOf('reader'))).status).toBe(403);
+});
+
+it('is asked by one at a time, whoever else is due to', async () => {
+  // All are played by one server: its certificate is another for each of them since.
+  for (const name of NAMES) {
+    await shelf.ask('DELETE', path(name), owner);
+    await watched(name);
+  }
+  const { sql } = await import('kysely');
+  await sql`update watch set next_at = now() - interval '1 minute', held_until = null`.execute(shelf.app.db);
+  const taken = await Promise.all(Array.from({ length: 6 }, () => takeDue(shelf.app.db, 3, 60)));
+  const all = taken.flat().map(({ unit }) => unit);
+  expect(all.length).toBe(NAMES.length);
+  expect(new Set(all).size).toBe(NAMES.length);
+  // Who asks now is told what was heard last, and does not ask beside.
+  expect((await shelf.ask('POST', path('Coot', '/looks'), owner)).status).toBe(200);
+  const looked = await Promise.all(taken.flat().map((watch) => look(shelf.app, watch)));
+  expect(looked.map(({ kind }) => kind)).toEqual(NAMES.map(() => 'heard'));
+  expect(await takeDue(shelf.app.db, 3, 60)).toEqual([]);
+});
+
+it('is watched no more when an owner says so', async () => {
+  const gone = await shelf.ask('DELETE', path('Snipe'), owner);
+  expect([gone.status, gone.body['watch']]).toEqual([200, null]);
+  expect((await shelf.ask('POST', path('Snipe', '/looks'), owner)).status).toBe(422);
+});

@@ -1,0 +1,239 @@
+import type { FromSchema } from 'json-schema-to-ts';
+import { isRefusal, refusal, type Refusal } from '../../core/value/refusal';
+import { fingerprintSchema, lightSchema, watchSchema, type WatchWish } from '../../schemas/watch';
+import { organisation } from '../../store/organisation';
+import { unitById, type StoredUnit } from '../../store/units';
+import {
+  acceptFingerprint,
+  deleteWatch,
+  saveLight,
+  saveWatch,
+  takeOne,
+  watchOf,
+  type Seen,
+  type Trouble,
+  type Watch,
+} from '../../store/watches';
+import type { App } from '../app';
+import { operation, operationTaking } from '../door/operation';
+import { inTransaction } from '../ledgers/inTransaction';
+import { projectReckoned } from '../ledgers/project';
+import { findUnit } from '../units/unitOperations';
+import { doorOf, HELD_SECONDS, look } from './look';
+import { whyNotAddress } from './nearby';
+import { UnitTrouble } from './unitDoor';
+
+const USUAL_SECONDS = 60;
+/** A locate light goes off again by itself after a quarter of an hour: nobody has to think of it. */
+const LIT_MS = 900_000;
+
+/** A watched unit as it is shown: without its password. */
+export interface ShownWatch {
+  readonly address: string;
+  readonly user: string;
+  readonly everySeconds: number;
+  readonly isOn: boolean;
+  /** SHA-256 of its certificate; `null` before it was first heard, and without encryption. */
+  readonly fingerprint: string | null;
+  readonly askedAt: string | null;
+  readonly heardAt: string | null;
+  readonly silentSince: string | null;
+  readonly trouble: Trouble | null;
+  readonly bays: Seen['bays'];
+  /** Bays whose locate light can be switched, and whether it is on. */
+  readonly lights: readonly { readonly bay: string; readonly isOn: boolean; readonly until?: string }[];
+  readonly doubtful: Seen['doubtful'];
+  readonly impossible: readonly string[];
+}
+
+function shown({
+  address,
+  userName,
+  everySeconds,
+  isOn,
+  fingerprint,
+  askedAt,
+  heardAt,
+  silentSince,
+  trouble,
+  seen,
+  lit,
+}: Watch): ShownWatch {
+  return {
+    address,
+    user: userName,
+    everySeconds,
+    isOn,
+    fingerprint,
+    askedAt,
+    heardAt,
+    silentSince,
+    trouble,
+    bays: seen?.bays ?? [],
+    lights:
+      seen?.lights.map(({ bay, isOn }) => ({ bay, isOn, ...(lit[bay] === undefined ? {} : { until: lit[bay] }) })) ??
+      [],
+    doubtful: seen?.doubtful ?? [],
+    impossible: seen?.impossible ?? [],
+  };
+}
+
+/** The watch of a unit with the version of the unit it was held against. */
+export interface WatchAnswer {
+  readonly version: number;
+  readonly watch: ShownWatch | null;
+}
+
+/** How a unit is watched, as a page shows it. */
+export async function readWatch(app: App, { id }: Pick<StoredUnit, 'id'>): Promise<WatchAnswer> {
+  const watch = await watchOf(app.db, id);
+  const unit = await unitById(app.db, id);
+  return { version: unit?.version ?? 0, watch: watch ? shown(watch) : null };
+}
+
+const get = operation({
+  method: 'GET',
+  path: '/units/{id}/watch',
+  summary: 'Where a unit is asked how it is, and what it said last',
+  needs: 'reader',
+  scope: 'read',
+  run: async ({ app, params }) => {
+    const unit = await findUnit(app, params['id']);
+    return isRefusal(unit) ? unit : readWatch(app, unit);
+  },
+});
+
+const put = operationTaking<WatchWish>(watchSchema)({
+  method: 'PUT',
+  path: '/units/{id}/watch',
+  summary: 'Ask a unit how it is from now on; it is asked once at once',
+  needs: 'owner',
+  scope: 'write',
+  run: async ({ app, params, body, viewer }) => {
+    const unit = await findUnit(app, params['id']);
+    if (isRefusal(unit)) return unit;
+    if (unit.state.retired) return refusal('retired', `${unit.state.name} was retired.`);
+    const { isDemo } = await organisation(app.db);
+    const no = whyNotAddress(body.address, isDemo);
+    if (no) return no;
+    const before = await watchOf(app.db, unit.id);
+    const address = body.address.replace(/\/+$/, '');
+    const about = `${unit.id} ${address}`;
+    // A kept password goes to the unit it was given for, and to no other.
+    const goesOn = before?.address === address && before.userName === body.user;
+    if (body.password === undefined && !goesOn)
+      return refusal('password-missing', 'With another address or user the password is given again.', '/password');
+    await saveWatch(app.db, {
+      unit: unit.id,
+      address,
+      userName: body.user,
+      secret: body.password === undefined && before ? before.secret : app.seal.close(body.password ?? '', about),
+      fingerprint: before?.address === address ? before.fingerprint : null,
+      everySeconds: body.everySeconds ?? before?.everySeconds ?? USUAL_SECONDS,
+      isOn: body.isOn ?? true,
+      setBy: viewer.name,
+    });
+    if (body.isOn !== false) await lookOnce(app, unit.id);
+    return readWatch(app, unit);
+  },
+});
+
+const looks = operation({
+  method: 'POST',
+  path: '/units/{id}/watch/looks',
+  summary: 'Ask a watched unit now',
+  needs: 'keeper',
+  scope: 'write',
+  run: async ({ app, params }) => {
+    const unit = await findUnit(app, params['id']);
+    if (isRefusal(unit)) return unit;
+    if (!(await watchOf(app.db, unit.id))) return notWatched(unit);
+    await lookOnce(app, unit.id);
+    return readWatch(app, unit);
+  },
+});
+
+/** Asks it, unless somebody is doing so this moment: then that answer is as good. */
+async function lookOnce(app: App, unit: string): Promise<void> {
+  const held = await takeOne(app.db, unit, HELD_SECONDS);
+  if (held) await look(app, held);
+}
+
+const accept = operationTaking<FromSchema<typeof fingerprintSchema>>(fingerprintSchema)({
+  method: 'POST',
+  path: '/units/{id}/watch/certificates',
+  summary: 'Accept the other certificate a watched unit shows, having compared its fingerprint at the unit',
+  needs: 'owner',
+  scope: 'write',
+  run: async ({ app, params, body }) => {
+    const unit = await findUnit(app, params['id']);
+    if (isRefusal(unit)) return unit;
+    const watch = await watchOf(app.db, unit.id);
+    if (!watch) return notWatched(unit);
+    if (watch.trouble?.fingerprint !== body.fingerprint)
+      return refusal('other-fingerprint', 'That is not the certificate it showed last: look again.', '/fingerprint');
+    await acceptFingerprint(app.db, unit.id, body.fingerprint);
+    await lookOnce(app, unit.id);
+    return readWatch(app, unit);
+  },
+});
+
+const light = operationTaking<FromSchema<typeof lightSchema>>(lightSchema)({
+  method: 'POST',
+  path: '/units/{id}/watch/lights',
+  summary: 'Switch the locate light of a bay on or off, where the unit has one',
+  needs: 'keeper',
+  scope: 'write',
+  run: async ({ app, params, body, now }) => {
+    const unit = await findUnit(app, params['id']);
+    if (isRefusal(unit)) return unit;
+    const watch = await watchOf(app.db, unit.id);
+    if (!watch) return notWatched(unit);
+    const known = watch.seen?.lights.find(({ bay }) => bay === body.bay);
+    if (!known)
+      return refusal(
+        'no-light',
+        `${unit.state.name} tells of no light that can be switched at bay ${body.bay}.`,
+        '/bay',
+      );
+    try {
+      const door = await doorOf(app, watch);
+      try {
+        await door.ask('PATCH', known.path, { LocationIndicatorActive: body.on });
+      } finally {
+        door.close();
+      }
+      await saveLight(app.db, unit.id, body.bay, body.on ? new Date(now.getTime() + LIT_MS) : null);
+      await lookOnce(app, unit.id);
+      return await readWatch(app, unit);
+    } catch (error) {
+      if (error instanceof UnitTrouble) return refusal('unit-silent', error.trouble.sentence);
+      throw error;
+    }
+  },
+});
+
+const remove = operation({
+  method: 'DELETE',
+  path: '/units/{id}/watch',
+  summary: 'Ask a unit no more; its password is forgotten',
+  needs: 'owner',
+  scope: 'write',
+  run: async ({ app, params }) => {
+    const unit = await findUnit(app, params['id']);
+    if (isRefusal(unit)) return unit;
+    const gone = await inTransaction(app.db, async (tx) => {
+      if (!(await deleteWatch(tx, unit.id))) return notWatched(unit);
+      const now = await unitById(tx, unit.id);
+      if (now) await projectReckoned(tx, now);
+      return undefined;
+    });
+    return isRefusal(gone) ? gone : readWatch(app, unit);
+  },
+});
+
+function notWatched({ state }: StoredUnit): Refusal {
+  return refusal('not-watched', `${state.name} is not watched.`);
+}
+
+export const watchOperations = [get, put, looks, accept, light, remove];

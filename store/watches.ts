@@ -1,0 +1,200 @@
+import { sql, type Selectable } from 'kysely';
+import type { Contradiction } from '../core/observe/compareObservation';
+import type { Light } from '../core/observe/readRedfish';
+import type { Database, Transaction } from './database';
+import type { Watch as Row } from './generated';
+
+/** Why a unit gave no answer that could be read. */
+export interface Trouble {
+  readonly code: string;
+  readonly sentence: string;
+  /** The certificate it shows now, where that is another than before. */
+  readonly fingerprint?: string;
+}
+
+/** What a unit said last. */
+export interface Seen {
+  readonly bays: readonly {
+    readonly bay: string;
+    readonly serial?: string;
+    readonly state?: string;
+    readonly percent?: number;
+  }[];
+  /** Locate lights, and where they are switched. */
+  readonly lights: readonly Light[];
+  /** What a person has to look at. */
+  readonly doubtful: readonly Contradiction[];
+  readonly impossible: readonly string[];
+  /** What was believed and is being said still. */
+  readonly saying: readonly string[];
+}
+
+/** A unit that is asked how it is. */
+export interface Watch {
+  readonly unit: string;
+  readonly address: string;
+  readonly userName: string;
+  /** Sealed: of use only with a key that is not in the database. */
+  readonly secret: Buffer;
+  readonly fingerprint: string | null;
+  readonly everySeconds: number;
+  readonly isOn: boolean;
+  readonly askedAt: string | null;
+  readonly heardAt: string | null;
+  readonly readAt: string | null;
+  readonly fails: number;
+  readonly silentSince: string | null;
+  readonly trouble: Trouble | null;
+  readonly seen: Seen | null;
+  /** Lights that were switched on, by bay, with when they go off again (ISO). */
+  readonly lit: Readonly<Record<string, string>>;
+  readonly setBy: string;
+}
+
+export type NewWatch = Pick<
+  Watch,
+  'unit' | 'address' | 'userName' | 'secret' | 'fingerprint' | 'everySeconds' | 'isOn' | 'setBy'
+>;
+
+/** Sets where a unit is asked, and asks it soon. */
+export async function saveWatch(db: Database, watch: NewWatch): Promise<void> {
+  const { unit, address, userName, secret, fingerprint, everySeconds, isOn, setBy } = watch;
+  const values = {
+    address,
+    user_name: userName,
+    secret,
+    fingerprint,
+    every_seconds: everySeconds,
+    is_on: isOn,
+    set_by: setBy,
+    next_at: sql<Date>`now()`,
+    set_at: sql<Date>`now()`,
+    fails: 0,
+    silent_since: null,
+    trouble: null,
+  };
+  await db
+    .insertInto('watch')
+    .values({ unit, ...values })
+    .onConflict((conflict) => conflict.column('unit').doUpdateSet(values))
+    .execute();
+}
+
+export async function watchOf(db: Database, unit: string): Promise<Watch | undefined> {
+  const row = await db.selectFrom('watch').selectAll().where('unit', '=', unit).executeTakeFirst();
+  return row && watchIn(row);
+}
+
+export async function deleteWatch(db: Database, unit: string): Promise<boolean> {
+  const { numDeletedRows } = await db.deleteFrom('watch').where('unit', '=', unit).executeTakeFirst();
+  return numDeletedRows > 0n;
+}
+
+/** True while any unit is watched at all. */
+export async function isAnybodyWatched(db: Database): Promise<boolean> {
+  const { rows } = await sql<{ any: boolean }>`select exists (select from watch where is_on) as any`.execute(db);
+  return rows[0]?.any === true;
+}
+
+/**
+ * Takes the units that are due, each held by whoever took it: any number of processes may do so at once, and none asks a
+ * unit that another is asking. One whose holder died is free again after `heldSeconds`.
+ */
+export async function takeDue(db: Database, most: number, heldSeconds: number): Promise<Watch[]> {
+  const { rows } = await sql<Selectable<Row>>`
+    update watch set held_until = now() + make_interval(secs => ${heldSeconds}), asked_at = now()
+    where unit in (
+      select unit from watch
+      where is_on and next_at <= now() and (held_until is null or held_until <= now())
+      order by next_at limit ${most} for update skip locked
+    ) returning *`.execute(db);
+  return rows.map(watchIn);
+}
+
+/** Takes one unit, whenever it is due; `undefined` where somebody is asking it, or nobody watches it. */
+export async function takeOne(db: Database, unit: string, heldSeconds: number): Promise<Watch | undefined> {
+  const { rows } = await sql<Selectable<Row>>`
+    update watch set held_until = now() + make_interval(secs => ${heldSeconds}), asked_at = now()
+    where unit = ${unit} and (held_until is null or held_until <= now()) returning *`.execute(db);
+  return rows[0] && watchIn(rows[0]);
+}
+
+/** Spread by so much of the interval, so that units that were set together are not asked together. */
+const JITTER = 0.1;
+/** One that does not answer is asked ever more seldom, at least this often. */
+const MOST_SECONDS = 900;
+
+/** It has answered: it is free again, and due after its interval. */
+export async function saveHeard(
+  tx: Transaction,
+  unit: string,
+  heard: { readonly seen: Seen; readonly fingerprint: string | null; readonly hasRead: boolean },
+): Promise<void> {
+  await sql`
+    update watch set held_until = null, heard_at = now(), fails = 0, silent_since = null, trouble = null,
+      seen = ${JSON.stringify(heard.seen)}::jsonb, fingerprint = ${heard.fingerprint},
+      read_at = case when ${heard.hasRead} then now() else read_at end,
+      next_at = now() + make_interval(secs => every_seconds * (1 - ${JITTER}::float8 * random()))
+    where unit = ${unit}`.execute(tx);
+}
+
+/** It has not: it is asked again, later each time. Returns since when it is silent. */
+export async function saveSilent(
+  db: Database,
+  unit: string,
+  trouble: Trouble,
+): Promise<{ readonly since: string; readonly fails: number } | undefined> {
+  const { rows } = await sql<{ since: Date; fails: number }>`
+    update watch set held_until = null, fails = fails + 1, silent_since = coalesce(silent_since, now()),
+      trouble = ${JSON.stringify(trouble)}::jsonb,
+      next_at = now() + make_interval(secs =>
+        least(greatest(every_seconds, ${MOST_SECONDS}), every_seconds * power(2, least(fails, 10))) * (1 - ${JITTER}::float8 * random()))
+    where unit = ${unit} returning silent_since as since, fails`.execute(db);
+  const [row] = rows;
+  return row && { since: row.since.toISOString(), fails: row.fails };
+}
+
+/** A light was switched on, to go off again by itself; or off. */
+export async function saveLight(db: Database, unit: string, bay: string, until: Date | null): Promise<void> {
+  const change =
+    until === null
+      ? sql`lit - ${bay}::text`
+      : sql`lit || jsonb_build_object(${bay}::text, ${until.toISOString()}::text)`;
+  await sql`update watch set lit = ${change} where unit = ${unit}`.execute(db);
+}
+
+/** Lets go of a unit whose look ended without either. */
+export async function letGo(db: Database, unit: string): Promise<void> {
+  await db.updateTable('watch').set({ held_until: null }).where('unit', '=', unit).execute();
+}
+
+/** Its certificate as a person has accepted it. */
+export async function acceptFingerprint(db: Database, unit: string, fingerprint: string): Promise<void> {
+  await db
+    .updateTable('watch')
+    .set({ fingerprint, next_at: sql<Date>`now()`, fails: 0, trouble: null })
+    .where('unit', '=', unit)
+    .execute();
+}
+
+function watchIn(row: Selectable<Row>): Watch {
+  const iso = (at: Date | null): string | null => at?.toISOString() ?? null;
+  return {
+    unit: row.unit,
+    address: row.address,
+    userName: row.user_name,
+    secret: row.secret,
+    fingerprint: row.fingerprint,
+    everySeconds: row.every_seconds,
+    isOn: row.is_on,
+    askedAt: iso(row.asked_at),
+    heardAt: iso(row.heard_at),
+    readAt: iso(row.read_at),
+    fails: row.fails,
+    silentSince: iso(row.silent_since),
+    trouble: row.trouble as unknown as Trouble | null,
+    seen: row.seen as unknown as Seen | null,
+    lit: row.lit as unknown as Record<string, string>,
+    setBy: row.set_by,
+  };
+}

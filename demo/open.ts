@@ -39,7 +39,9 @@ export async function openDemo(
   now: Date,
   key: string,
   tokenHours: number,
-): Promise<{ readonly kind: 'open'; readonly owner: string } | { readonly kind: 'not-a-demo' }> {
+): Promise<
+  { readonly kind: 'open'; readonly owner: string; readonly isFresh: boolean } | { readonly kind: 'not-a-demo' }
+> {
   const people = await allPeople(app.db);
   const { isDemo } = await organisation(app.db);
   if (people.length > 0 && !isDemo) return { kind: 'not-a-demo' };
@@ -61,7 +63,7 @@ export async function openDemo(
       scopes: SCOPES,
       expiresAt,
     });
-  return { kind: 'open', owner };
+  return { kind: 'open', owner, isFresh: !isDemo };
 }
 
 /**

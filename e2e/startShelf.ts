@@ -74,7 +74,8 @@ interface Options {
 
 function launch({ data, args = ['--demo'], port, env = {} }: Options): { child: ChildProcess; output: () => string } {
   const child = spawn('bin/start', [...args, ...(port === undefined ? [] : ['--port', String(port)])], {
-    env: { ...process.env, NODE_OPTIONS: '', PATIENT_SHELF_DATA: data, ...env },
+    // Simulated units only where a test wants them.
+    env: { ...process.env, NODE_OPTIONS: '', PATIENT_SHELF_DATA: data, PATIENT_SHELF_STANDIN: 'off', ...env },
     stdio: ['ignore', 'pipe', 'pipe'],
   });
   started.add(child);

@@ -4,6 +4,7 @@ import { openApp } from '../service/app';
 import { armEntry } from '../service/access/entry';
 import { newKey } from '../service/access/oneTimeKey';
 import { isStaleDemo, openDemo } from '../demo/open';
+import { watchDemo } from '../demo/watched';
 import { rebuildProjections } from '../service/ledgers/rebuild';
 import { openDatabase } from '../store/database';
 import { countPeople } from '../store/people';
@@ -17,7 +18,9 @@ import { isFree } from './freePort';
 import { startMessenger } from './messenger';
 import { keepRotating } from './rotate';
 import { claimFolder } from './running';
-import { openSecrets } from './secrets';
+import { openSecrets, type Secrets } from './secrets';
+import { startStandin } from './standinBeside';
+import { keepListening } from './watcher';
 import { isLoopback, reachAsked, type Reach, type ReachAsked } from './reach';
 import { explain, Sentence } from './sentence';
 
@@ -106,13 +109,38 @@ async function start({ demo, reach }: Options): Promise<void> {
   await completeProjections(addresses);
 
   const settings = { databaseUrl: addresses.app, secret: secrets.sessions, baseUrl: reach.url };
-  const greeting = await greet(demo, reach, settings);
+  const { greeting, isFresh } = await greet(demo, reach, settings);
   const application = await startApplication(folder, reach, settings);
   running.push(application);
   watch('The application', application);
+  if (demo && isLoopback(reach.listen) && process.env['PATIENT_SHELF_STANDIN'] !== 'off')
+    await playBeside(folder, secrets, settings, isFresh);
   running.push(startMessenger(addresses.app, reach.url));
-  running.push(keepRotating(['application.log', 'postgres.log'].map((name) => join(folder, 'log', name))));
+  running.push(keepListening(folder, settings));
+  running.push(
+    keepRotating(
+      ['application.log', 'postgres.log', 'worker.log', 'standin.log'].map((name) => join(folder, 'log', name)),
+    ),
+  );
   console.log(greeting);
+}
+
+/** The demo's simulated units, and where each of them is asked. */
+async function playBeside(
+  folder: string,
+  secrets: Secrets,
+  settings: Parameters<typeof keepListening>[1],
+  isFresh: boolean,
+): Promise<void> {
+  const standin = await startStandin(folder, secrets, isFresh);
+  if (!standin) return;
+  running.push(standin);
+  const app = openApp({ ...settings, root: ROOT });
+  try {
+    await watchDemo(app, standin, isFresh);
+  } finally {
+    await app.db.destroy();
+  }
 }
 
 /** After tables have changed, what is computed of the ledgers is made again before anybody looks at it. */
@@ -145,19 +173,21 @@ async function greet(
   demo: boolean,
   { listen }: Reach,
   settings: { readonly databaseUrl: string; readonly secret: string; readonly baseUrl: string },
-): Promise<string> {
+): Promise<{ readonly greeting: string; readonly isFresh: boolean }> {
   const app = openApp({ ...settings, root: ROOT });
+  let isFresh = false;
   try {
     const key = process.env['SHELF_ENTRY_KEY'] ?? newKey();
     if (demo) {
       const opened = await openDemo(app, new Date(), key, isLoopback(listen) ? ENTRY_HOURS : 0);
       if (opened.kind === 'not-a-demo')
         throw new Sentence('This database holds a real shelf: the demo needs a database of its own.');
+      ({ isFresh } = opened);
       await armEntry(app.auth, { kind: 'enter', userId: opened.owner }, ENTRY_HOURS, key);
     } else if ((await countPeople(app.db)) === 0) {
       await armEntry(app.auth, { kind: 'first-owner' }, ENTRY_HOURS, key);
-    } else return `Open ${settings.baseUrl}/`;
-    return `Open ${settings.baseUrl}/enter?key=${encodeURIComponent(key)}`;
+    } else return { greeting: `Open ${settings.baseUrl}/`, isFresh };
+    return { greeting: `Open ${settings.baseUrl}/enter?key=${encodeURIComponent(key)}`, isFresh };
   } finally {
     await app.db.destroy();
   }

@@ -10,7 +10,7 @@ export const BOUNDS = { answerMs: 8000, wholeMs: 25_000, bytes: 2_000_000, depth
 
 /** A unit that can be asked: one connection or two, the certificate checked before a word is said. */
 export interface UnitDoor {
-  readonly ask: (method: 'GET' | 'PATCH', path: string, body?: object) => Promise<unknown>;
+  readonly ask: (method: 'GET' | 'PATCH' | 'POST', path: string, body?: object) => Promise<unknown>;
   /** The certificate it showed; `null` without encryption. */
   readonly fingerprint: () => string | null;
   readonly close: () => void;
@@ -125,6 +125,8 @@ export async function openDoor({ address, userName, password, fingerprint, isDem
             return reject(trouble('not-let-in', 'It does not let in this user with this password.'));
           if (status >= 300 && status < 400)
             return reject(trouble('leads-elsewhere', 'It leads to another address: that was not followed.'));
+          // The panel of a simulated unit, and no unit, says no in a sentence of its own.
+          if (status === 422) return reject(trouble('refused-it', sentenceIn(Buffer.concat(pieces).toString('utf8'))));
           if (status === 404) return reject(trouble('no-service', `It has nothing at ${path.slice(0, 120)}.`));
           if (status !== 200 && status !== 201)
             return reject(trouble('answers-wrong', `It answered with the number ${String(status)}.`));
@@ -145,6 +147,16 @@ export async function openDoor({ address, userName, password, fingerprint, isDem
     });
   };
   return { ask, fingerprint: () => shown, close: () => agent.destroy() };
+}
+
+function sentenceIn(text: string): string {
+  try {
+    const { sentence } = JSON.parse(text) as { sentence?: unknown };
+    if (typeof sentence === 'string') return sentence.slice(0, 300);
+  } catch {
+    // No sentence, then.
+  }
+  return 'It refused that.';
 }
 
 function inWords(error: Error): UnitTrouble {

@@ -1,5 +1,6 @@
 import type { FromSchema } from 'json-schema-to-ts';
 import { isRefusal, refusal, type Refusal } from '../../core/value/refusal';
+import { panelSchema, type PanelDoing } from '../../schemas/panel';
 import { fingerprintSchema, lightSchema, watchSchema, type WatchWish } from '../../schemas/watch';
 import { organisation } from '../../store/organisation';
 import { unitById, type StoredUnit } from '../../store/units';
@@ -19,7 +20,7 @@ import { operation, operationTaking } from '../door/operation';
 import { inTransaction } from '../ledgers/inTransaction';
 import { projectReckoned } from '../ledgers/project';
 import { findUnit } from '../units/unitOperations';
-import { doorOf, HELD_SECONDS, look } from './look';
+import { baseOf, doorOf, HELD_SECONDS, look } from './look';
 import { whyNotAddress } from './nearby';
 import { UnitTrouble } from './unitDoor';
 
@@ -213,6 +214,38 @@ const light = operationTaking<FromSchema<typeof lightSchema>>(lightSchema)({
   },
 });
 
+const panel = operationTaking<PanelDoing>(panelSchema)({
+  method: 'POST',
+  path: '/units/{id}/watch/panel',
+  summary: 'Do something to a simulated unit of the demo: the other side of it',
+  needs: 'owner',
+  scope: 'write',
+  run: async ({ app, params, body }) => {
+    const unit = await findUnit(app, params['id']);
+    if (isRefusal(unit)) return unit;
+    const watch = await watchOf(app.db, unit.id);
+    if (!watch || !(await isSimulated(app, watch)))
+      return refusal('not-simulated', `${unit.state.name} is no simulated unit of a demo.`);
+    try {
+      const door = await doorOf(app, watch);
+      try {
+        await door.ask('POST', `/panel${baseOf(watch.address)}`, body);
+      } finally {
+        door.close();
+      }
+    } catch (error) {
+      if (error instanceof UnitTrouble) return refusal('unit-silent', error.trouble.sentence);
+      throw error;
+    }
+    return { done: true };
+  },
+});
+
+/** True for a unit of the demo's own, which stands on this machine: things can be done to it. */
+export async function isSimulated(app: App, { address }: Pick<Watch, 'address'>): Promise<boolean> {
+  return new URL(address).hostname === '127.0.0.1' && (await organisation(app.db)).isDemo;
+}
+
 const remove = operation({
   method: 'DELETE',
   path: '/units/{id}/watch',
@@ -236,4 +269,4 @@ function notWatched({ state }: StoredUnit): Refusal {
   return refusal('not-watched', `${state.name} is not watched.`);
 }
 
-export const watchOperations = [get, put, looks, accept, light, remove];
+export const watchOperations = [get, put, looks, accept, light, panel, remove];

@@ -37,6 +37,8 @@ const WaitPanel = dynamic(() => import('./WaitPanel').then((part) => part.WaitPa
     <p className="mb-5 min-h-48 border border-line bg-surface p-4 text-muted">Reckoning when it is done …</p>
   ),
 });
+/** Of use where the unit is asked how it is. */
+const UnitSays = dynamic(() => import('~/web/parts/watch/UnitSays').then((part) => part.UnitSays), { ssr: false });
 const CarryBack = dynamic(() => import('./CarryBack').then((part) => part.CarryBack), { ssr: false });
 const LeaveDialog = dynamic(() => import('./LeaveDialog').then((part) => part.LeaveDialog), { ssr: false });
 /** The same as the server draws, with the whole model: needed only while something here has not been sent. */
@@ -109,7 +111,8 @@ export function Runner({
   const [leaving, setLeaving] = useState<Leaving | null>(null);
   const step = plan.steps.find((one) => one.id === picked) ?? next ?? (plan.steps.at(-1) as PlanStep);
   // A step is about the unit it acts on.
-  const unit = units[unitsOfStep(step, run.units)[0] ?? id] ?? here;
+  const at = unitsOfStep(step, run.units)[0] ?? id;
+  const unit = units[at] ?? here;
   const isDone = Object.hasOwn(done, step.id);
   const waiting = waitsFor(run, step);
   const before = isDone || ended ? undefined : lastDone(run);
@@ -287,6 +290,18 @@ export function Runner({
                   Compare two lists of files
                 </Link>
               </p>
+            )}
+            {!isDone && !ended && mayRecord && queue.length === 0 && (
+              <UnitSays
+                id={at}
+                unit={unit}
+                version={all.find((one) => one.id === at)?.version ?? version}
+                step={step}
+                isOpen={waiting.length === 0}
+                busy={busy || isLooking}
+                onEvidence={(evidence) => void sent(evidence)}
+                onNews={worker.look}
+              />
             )}
             <div className="mt-5 max-w-[640px]">
               {fault !== null && (

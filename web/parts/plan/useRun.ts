@@ -268,6 +268,7 @@ export function useRun({ id, version, unit, plan, run, loose, others }: Given) {
     stopped,
     conflict,
     isLooking,
+    look,
     confirm,
     change,
     decide,

@@ -52,7 +52,7 @@ export function wayOf({ code, unit, plan, serial }: NeedForHands): { readonly hr
       return { href: page, words: 'Look at its drives' };
     case 'unit-says-otherwise':
     case 'watch-silent':
-      return { href: `${page}?view=about#watch`, words: code === 'watch-silent' ? 'See why' : 'See what it says' };
+      return { href: `${page}?view=watch`, words: code === 'watch-silent' ? 'See why' : 'See what it says' };
     case 'slow':
     case 'no-baseline':
       return { href: `${page}?view=about`, words: 'See its figures' };

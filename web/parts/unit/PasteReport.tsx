@@ -1,13 +1,12 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { useState, type ReactNode } from 'react';
-import { eventWords } from '~/core/record/eventWords';
 import type { Enclosure } from '~/core/unit/state';
 import { Button } from '~/web/parts/form/Button';
 import { Notice } from '~/web/parts/form/Notice';
 import type { AnswerOf } from '~/web/parts/form/api';
 import { useSending } from '~/web/parts/form/useSending';
-import { tell } from '~/web/parts/tell/tell';
+import { Contradictions } from './Contradictions';
 
 /** Pasted text against the record: every contradiction with both sides, each accepted or refused, then stored whole. */
 export function PasteReport({
@@ -21,26 +20,10 @@ export function PasteReport({
   const { busy, fault, run } = useSending();
   const [text, setText] = useState('');
   const [compared, setCompared] = useState<AnswerOf<'POST /units/{id}/reports'> | null>(null);
-  const [verdicts, setVerdicts] = useState<Readonly<Record<number, 'accepted' | 'refused'>>>({});
 
   const compare = async (): Promise<void> => {
     const answer = await run('POST /units/{id}/reports', { id, body: { text } });
     setCompared(answer);
-    setVerdicts({});
-  };
-  const accepted = compared?.contradictions.filter((_, i) => verdicts[i] === 'accepted') ?? [];
-  const store = async (): Promise<void> => {
-    const events = accepted.flatMap(({ events: of }) => of);
-    if (
-      !compared ||
-      !(await run('POST /units/{id}/entries', { id, body: { expectedVersion: compared.version, events } }))
-    )
-      return;
-    tell(
-      `${accepted.length === 1 ? 'One contradiction' : `${String(accepted.length)} contradictions`} settled in the record.`,
-    );
-    router.push(`/units/${id}`);
-    router.refresh();
   };
   return (
     <div className="grid gap-4">
@@ -86,42 +69,18 @@ export function PasteReport({
               {compared.report.unread.map(({ line, text: of }) => `line ${String(line)} “${of}”`).join('; ')}
             </p>
           )}
-          <ul className="grid gap-2">
-            {compared.contradictions.map((contradiction, i) => (
-              <li key={contradiction.sentence} className="border border-line bg-surface px-4 py-3">
-                <p className="font-semibold">{contradiction.sentence}</p>
-                {contradiction.events.length === 0 ? (
-                  <p className="text-muted">Look at the unit: this is not settled from here.</p>
-                ) : (
-                  <>
-                    <p className="text-muted">
-                      Accepting records:{' '}
-                      {contradiction.events.map((event) => eventWords(event, { enclosures })).join(' ')}
-                    </p>
-                    <div className="mt-2 flex gap-2" role="group" aria-label={contradiction.sentence}>
-                      {(['accepted', 'refused'] as const).map((verdict) => (
-                        <Button
-                          key={verdict}
-                          aria-pressed={verdicts[i] === verdict}
-                          className={verdicts[i] === verdict ? 'border-action bg-chosen' : ''}
-                          onClick={() => setVerdicts({ ...verdicts, [i]: verdict })}
-                        >
-                          {verdict === 'accepted' ? 'The page is right' : 'The record is right'}
-                        </Button>
-                      ))}
-                    </div>
-                  </>
-                )}
-              </li>
-            ))}
-          </ul>
-          {accepted.length > 0 && (
-            <div>
-              <Button look="main" disabled={busy} onClick={() => void store()}>
-                Record the {accepted.length === 1 ? 'one' : accepted.length} accepted
-              </Button>
-            </div>
-          )}
+          <Contradictions
+            key={String(compared.version)}
+            id={id}
+            version={compared.version}
+            enclosures={enclosures}
+            found={compared.contradictions}
+            who="The page"
+            onSettled={() => {
+              router.push(`/units/${id}`);
+              router.refresh();
+            }}
+          />
         </section>
       )}
     </div>

@@ -27,6 +27,8 @@ import { StandingMark } from '~/web/parts/unit/StandingMark';
 import { UnitBays } from '~/web/parts/unit/UnitBays';
 import { UnitNeeds } from '~/web/parts/unit/UnitNeeds';
 import { UpkeepView } from '~/web/parts/unit/UpkeepView';
+import { WatchView } from '~/web/parts/watch/WatchView';
+import { isSimulated, readWatch } from '~/service/watch/watchOperations';
 import { insidePage } from '~/web/server/insidePage';
 
 export const metadata = { title: 'Unit' };
@@ -40,6 +42,7 @@ const VIEWS = [
   ['growing', 'Growing'],
   ['copies', 'Copies'],
   ['upkeep', 'Upkeep'],
+  ['watch', 'Watch'],
   ['papers', 'Papers'],
   ['about', 'About it'],
 ] as const;
@@ -61,6 +64,7 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
   const bay = typeof query['bay'] === 'string' && baysOf(state).includes(query['bay']) ? query['bay'] : undefined;
   const view = VIEWS.find(([name]) => name === query['view'])?.[0] ?? 'bays';
   const [openPlan] = plans;
+  const asked = view === 'watch' ? await readWatch(app, { id }) : null;
   const isBare = Object.keys(state.pools).length === 0;
   const common = { id, version, unit: state, mayRecord };
   return (
@@ -216,6 +220,14 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
         )}
         {view === 'copies' && <CopiesView {...common} now={now.toISOString()} />}
         {view === 'upkeep' && <UpkeepView {...common} today={now.toISOString().slice(0, 10)} />}
+        {view === 'watch' && (
+          <WatchView
+            {...common}
+            watch={asked?.watch ?? null}
+            isOwner={mayAct(viewer, 'owner')}
+            isSimulated={asked?.watch ? await isSimulated(app, asked.watch) : false}
+          />
+        )}
         {view === 'papers' && <Papers of={{ unit: id }} papers={papers} mayRecord={mayRecord} />}
         {view === 'about' && <AboutView {...common} />}
       </div>

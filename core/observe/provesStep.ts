@@ -1,0 +1,120 @@
+import { isSameSerial } from '../drive/serial';
+import type { PlanStep, StepEvidence } from '../plan/plan';
+import { bayName, BayName } from '../unit/bayName';
+import { driveInBay, type UnitState } from '../unit/state';
+import { entryOf } from '../value/entryOf';
+import type { ObservedBay } from './observation';
+
+/** What a unit itself says of a step hands are at. */
+export interface UnitSays {
+  readonly kind: 'unit-says';
+  readonly sentence: string;
+  /** It sees the step done: this is what it would be confirmed with. */
+  readonly evidence?: StepEvidence;
+  /** It sees something else done: the hands stop. */
+  readonly isWrong?: true;
+}
+
+type Seen = Pick<ObservedBay, 'bay' | 'serial' | 'state' | 'percent'>;
+
+/**
+ * What a unit that is asked says of a step: that it sees the drive out, reads the serial of the one put in, has begun or
+ * done its work; or that it sees another drive out. `null` where it has nothing to say of it.
+ *
+ * @param unit as it is on record, before the step
+ * @param seen its bays as it told of them last
+ */
+export function provesStep(unit: UnitState, step: PlanStep, seen: readonly Seen[]): UnitSays | null {
+  if (seen.length === 0) return null;
+  const at = (bay: string): Seen | undefined => seen.find((one) => one.bay === bay);
+  for (const one of step.does) {
+    switch (one.kind) {
+      case 'pull-drive':
+        return pulled(unit, step, one.serial, seen);
+      case 'fit-drive':
+        return fitted(unit, step, one.drive.bay, at(one.drive.bay));
+      case 'start-rebuild': {
+        const drive = driveInBay(unit, one.bay);
+        const bay = at(one.bay);
+        return bay?.percent === undefined || !drive || !isSeen(bay, drive.serial)
+          ? null
+          : says(
+              `${BayName(unit, one.bay)} is being written, at ${String(bay.percent)} %.`,
+              proofOf(step, drive.serial),
+            );
+      }
+      case 'finish-rebuild': {
+        const job = Object.values(unit.jobs).find(({ replaces }) => replaces === one.replaces);
+        const drive = job?.onto === undefined ? undefined : entryOf(unit.drives, job.onto);
+        const bay = drive?.bay == null ? undefined : at(drive.bay);
+        if (!drive || !bay || !isSeen(bay, drive.serial)) return null;
+        if (bay.percent !== undefined) return says(`${BayName(unit, bay.bay)} is at ${String(bay.percent)} %.`);
+        return bay.state === 'well'
+          ? says(`${BayName(unit, bay.bay)} is written, and the unit has it well.`, proofOf(step, drive.serial))
+          : null;
+      }
+      default:
+    }
+  }
+  return null;
+}
+
+function pulled(unit: UnitState, step: PlanStep, serial: string, seen: readonly Seen[]): UnitSays | null {
+  const drive = entryOf(unit.drives, serial);
+  if (drive?.bay == null) return null;
+  // A drive that stands in another bay than on record is no less there.
+  const isThere = (one: string): boolean => seen.some((bay) => isSeen(bay, one));
+  const other = Object.values(unit.drives).find(
+    (one) =>
+      one.bay !== null &&
+      one.serial !== drive.serial &&
+      seen.some(({ bay, state }) => bay === one.bay && state === 'empty') &&
+      !isThere(one.serial),
+  );
+  if (other)
+    return says(
+      `The unit misses ${other.serial} in ${bayName(unit, other.bay)}${isThere(drive.serial) ? `, and still has ${drive.serial} in ${bayName(unit, drive.bay)}` : ''}. Stop: if the other one is out, put it back where it was.`,
+      'wrong',
+    );
+  const own = seen.find(({ bay }) => bay === drive.bay);
+  if (isThere(drive.serial)) return says(`The unit still sees ${drive.serial} in ${bayName(unit, drive.bay)}.`);
+  return own?.state === 'empty'
+    ? says(
+        `The unit sees ${bayName(unit, drive.bay)} empty and every other drive in its place.`,
+        proofOf(step, drive.serial),
+      )
+    : null;
+}
+
+function fitted(unit: UnitState, step: PlanStep, bay: string, seen: Seen | undefined): UnitSays | null {
+  if (!seen) return null;
+  const { serial } = seen;
+  if (serial === undefined) return says(`The unit sees ${bayName(unit, bay)} empty so far.`);
+  const expects = step.asks.kind === 'serial' ? step.asks.expects : undefined;
+  const before = driveInBay(unit, bay);
+  if (before && isSameSerial(before.serial, serial)) return null;
+  if (expects !== undefined && !isSameSerial(expects, serial))
+    return says(
+      `The unit reads ${serial} in ${bayName(unit, bay)}; planned is ${expects}. Stop, and look which one is right.`,
+      'wrong',
+    );
+  return says(`The unit reads ${serial} in ${bayName(unit, bay)}.`, proofOf(step, serial));
+}
+
+function isSeen({ serial }: Seen, wanted: string): boolean {
+  return serial !== undefined && isSameSerial(serial, wanted);
+}
+
+/** What the step asks for, as far as a unit can give it. */
+function proofOf({ asks }: PlanStep, serial: string): StepEvidence | undefined {
+  if (asks.kind === 'tick') return { kind: 'tick' };
+  return asks.kind === 'serial' ? { kind: 'serial', serial } : undefined;
+}
+
+function says(sentence: string, of?: StepEvidence | 'wrong'): UnitSays {
+  return Object.freeze({
+    kind: 'unit-says',
+    sentence,
+    ...(of === 'wrong' ? { isWrong: true as const } : of === undefined ? {} : { evidence: of }),
+  });
+}

@@ -264,12 +264,13 @@ const NO_DRIVE: Body = {
   SerialNumber: null,
   CapacityBytes: null,
   FailurePredicted: false,
-  LocationIndicatorActive: false,
 };
 
 function driveBody(truth: Truth, bay: string, drive: DriveInUnit | undefined, pools: readonly Pool[]): Body {
-  if (!drive) return { ...NO_DRIVE, LocationIndicatorActive: truth.lit.includes(bay) };
   const { unit } = truth;
+  // A family without a light to find a bay by has no such property.
+  const light = unit.profile.service.locateLight ? { LocationIndicatorActive: truth.lit.includes(bay) } : {};
+  if (!drive) return { ...NO_DRIVE, ...light };
   const isSpare = pools.some(({ spares }) => spares.includes(drive.serial));
   const job = Object.values(unit.jobs).find(({ onto }) => onto === drive.serial);
   const isFlash = drive.media === 'ssd' || drive.media === 'nvme';
@@ -293,7 +294,7 @@ function driveBody(truth: Truth, bay: string, drive: DriveInUnit | undefined, po
     MediaType: isFlash ? 'SSD' : 'HDD',
     Protocol: drive.media === 'nvme' ? 'NVMe' : 'SATA',
     FailurePredicted: drive.condition === 'suspected',
-    LocationIndicatorActive: truth.lit.includes(bay),
+    ...light,
     Metrics: link(`${drivePath(bay)}/Metrics`),
     EnvironmentMetrics: link(`${drivePath(bay)}/EnvironmentMetrics`),
     Operations: job ? [operation('Rebuild', job.percent)] : [],

@@ -126,19 +126,18 @@ export function WatchView({ id, version, unit, watch, mayRecord, isOwner, isSimu
           )}
         </Notice>
       )}
-      <section aria-label="How it is asked">
-        <dl className="grid max-w-[640px] grid-cols-[auto_1fr] gap-x-6 gap-y-1">
-          <Row name="Heard">{watch.heardAt === null ? 'not yet' : <Moment at={watch.heardAt} relative />}</Row>
-          <Row name="Asked">
-            {watch.address}, every {watch.everySeconds} s, as {watch.user}
-          </Row>
-          {watch.fingerprint !== null && (
-            <Row name="Its certificate">
-              <span className="font-mono text-sm break-all">{watch.fingerprint}</span>
-            </Row>
+      <section aria-label="How it is asked" className="grid gap-3">
+        <p>
+          {watch.heardAt === null ? (
+            'Not heard yet'
+          ) : (
+            <>
+              Heard <Moment at={watch.heardAt} relative />
+            </>
           )}
-        </dl>
-        <div className="no-print mt-3 flex flex-wrap gap-2">
+          , asked every {watch.everySeconds} s.
+        </p>
+        <div className="no-print flex flex-wrap gap-2">
           {mayRecord && (
             <Button
               disabled={busy}
@@ -167,6 +166,20 @@ export function WatchView({ id, version, unit, watch, mayRecord, isOwner, isSimu
             </Button>
           )}
         </div>
+        <details>
+          <summary className="cursor-pointer py-1 text-action underline max-sm:min-h-11">
+            Where, and by which certificate
+          </summary>
+          <dl className="mt-1 grid max-w-[640px] grid-cols-[auto_1fr] gap-x-6 gap-y-1">
+            <Row name="Address">{watch.address}</Row>
+            <Row name="User">{watch.user}</Row>
+            {watch.fingerprint !== null && (
+              <Row name="Certificate">
+                <span className="font-mono text-sm break-all">{watch.fingerprint}</span>
+              </Row>
+            )}
+          </dl>
+        </details>
       </section>
       {doubtful.length > 0 && (
         <section aria-label="Says otherwise than the record" className="grid gap-2" data-doubtful>

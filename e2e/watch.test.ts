@@ -1,0 +1,193 @@
+/** A unit that speaks: what happens to it is noticed, a swap is proven by it step by step, and record and truth agree. */
+import type { Browser, Page } from 'puppeteer-core';
+import { seriousFaults } from './axe';
+import { choose, enter, openBrowser, openPage, press } from './browser';
+import { newDataFolder, startShelf, type StartedShelf } from './startShelf';
+
+const OLD = 'QH8-04417-77PX';
+const NEW = 'QH8-05102-V3KE';
+
+const data = newDataFolder();
+const env = { PATIENT_SHELF_STANDIN: 'on' };
+let shelf: StartedShelf;
+let browser: Browser;
+let page: Page;
+let other: Page;
+const troubles: string[] = [];
+
+beforeAll(async () => {
+  shelf = await startShelf({ data: data.path, env });
+  browser = await openBrowser();
+  page = await openPage(browser);
+  page.on('pageerror', (error) => troubles.push((error as Error).message));
+  await enter(page, shelf.link);
+  // The other side of the units, in a second window of the same person.
+  other = await page.browserContext().newPage();
+  other.setDefaultTimeout(45_000);
+});
+afterAll(async () => {
+  await browser.close();
+  await shelf.stop();
+  data.remove();
+});
+
+// eslint-disable-next-line @typescript-eslint/no-explicit-any -- tests reach into answers of any shape
+type Json = Record<string, any>;
+const ask = (method: string, path: string, body?: object): Promise<Json> =>
+  page.evaluate(
+    (how, to, text) =>
+      fetch(`/api/v1${to}`, {
+        method: how,
+        ...(text === '' ? {} : { headers: { 'content-type': 'application/json' }, body: text }),
+      }).then((response) => response.json() as Promise<Json>),
+    method,
+    path,
+    body === undefined ? '' : JSON.stringify(body),
+  );
+const unitNamed = async (name: string): Promise<Json> => {
+  const { units } = await ask('GET', '/units');
+  return (units as Json[]).find(({ state }) => state.name === name) as Json;
+};
+const says = (words: string, selector = 'main', of = page) =>
+  of.waitForFunction(
+    (at: string, text: string) => (document.querySelector(at) as HTMLElement | null)?.innerText.includes(text),
+    { polling: 100 },
+    selector,
+    words,
+  );
+/** Asks again until it is so: the watch asks when it is due. */
+const until = async (is: () => Promise<boolean>): Promise<void> => {
+  for (let i = 0; i < 200; i++) {
+    if (await is()) return;
+    await new Promise((resolve) => setTimeout(resolve, 200));
+  }
+  throw new Error('It did not come about.');
+};
+const atPanel = async (name: string): Promise<void> => {
+  const { id } = await unitNamed(name);
+  await other.bringToFront();
+  await other.goto(`${shelf.base}/units/${String(id)}?view=watch`);
+  await other.waitForSelector('[data-simulated]');
+};
+
+it('notices a drive that fails, says it once, and follows the spare that steps in', async () => {
+  await until(
+    async () =>
+      (await ask('GET', `/units/${(await unitNamed('Plover'))['id'] as string}/watch`))['watch']?.heardAt != null,
+  );
+  await atPanel('Plover');
+  await choose(other, 'Bay', 'Head, tray 4');
+  await press(other, 'Fails');
+  await says('Head, tray 4 fails', 'body', other);
+  await until(async () => JSON.stringify((await unitNamed('Plover'))['state']['drives']).includes('"failed"'));
+  await page.bringToFront();
+  await page.goto(`${shelf.base}/`);
+  await says('Plover: The unit has Head, tray 4 failed');
+  const { events } = await ask('GET', `/units/${(await unitNamed('Plover'))['id'] as string}/events`);
+  const by = (events as Json[])
+    .filter(({ recordedBy }) => recordedBy === 'Watch')
+    .map(({ event }) => event.kind as string);
+  expect(by.filter((kind) => kind === 'drive-failed')).toHaveLength(1);
+  await until(async () => Object.keys((await unitNamed('Plover'))['state']['jobs'] as object).length > 1);
+});
+
+it('shows what a unit says of its bays, and switches the light of one', async () => {
+  const { id } = await unitNamed('Plover');
+  await page.goto(`${shelf.base}/units/${String(id)}?view=watch`);
+  await says('What it says of its bays');
+  expect(await seriousFaults(page)).toEqual([]);
+  await press(page, 'Light on, Head, tray 4');
+  await page.waitForSelector('::-p-aria([name="Light off, Head, tray 4"][role="button"])');
+  await page.setViewport({ width: 390, height: 844 });
+  expect(await seriousFaults(page)).toEqual([]);
+  const wide = await page.evaluate(() => document.documentElement.scrollWidth - innerWidth);
+  expect(wide).toBeLessThanOrEqual(0);
+});
+
+it('leads a swap on a phone with the unit as witness: out, in, written, whole', async () => {
+  const { id } = await unitNamed('Heron');
+  await page.goto(`${shelf.base}/units/${String(id)}/replace?serial=${OLD}`);
+  await page.waitForSelector('[data-way=in-place] svg');
+  await press(page, 'Begin the plan');
+  await page.waitForSelector('[data-step="copy"]');
+  await press(page, 'Done');
+  await page.waitForSelector('[data-step="serial"]');
+  await press(page, 'Done');
+  await page.waitForSelector('[data-step="new-drive"]');
+  const scan = await page.waitForSelector('[data-scan]');
+  await scan?.type(NEW);
+  await page.keyboard.press('Enter');
+  await page.waitForSelector('[data-step="told"]');
+  await press(page, 'Leave out…');
+  await (await page.waitForSelector('::-p-aria([name="Why"][role="textbox"])'))?.type('nobody is in the house');
+  await press(page, 'Leave it out');
+  await page.waitForSelector('[data-step="locate"]');
+  await press(page, 'Done');
+  await page.waitForSelector('[data-step="pull"]');
+  await says(`The unit still sees ${OLD}`);
+  expect(await seriousFaults(page)).toEqual([]);
+
+  await atPanel('Heron');
+  await choose(other, 'Bay', 'bay 2');
+  await press(other, 'Is pulled');
+  await page.bringToFront();
+  await says('empty and every other drive in its place');
+  await press(page, 'The unit has seen it: go on');
+  await until(async () => (await unitNamed('Heron'))['state']['drives'][OLD]['bay'] === null);
+
+  await other.bringToFront();
+  await (await other.waitForSelector('::-p-aria([name="Serial"][role="textbox"])'))?.type(NEW);
+  await press(other, 'Is put into bay 2');
+  await page.bringToFront();
+  // Each step that the unit can see is done on its word; the others by hand.
+  const seen: string[] = [];
+  for (let i = 0; i < 12; i++) {
+    const step = (await page.$eval('[data-step]', (of) => (of as HTMLElement).dataset['step'])) ?? '';
+    const { state } = await unitNamed('Heron');
+    if (Object.keys(state.jobs as object).length > 0) break;
+    await page.waitForSelector('[data-unit-says=proof], ::-p-aria([name="Done"][role="button"])');
+    const proof = await page.$('[data-unit-says=proof] button');
+    if (proof) seen.push(step);
+    await (proof ?? (await page.$('::-p-aria([name="Done"][role="button"])')))?.click();
+    await page.waitForFunction(
+      (was) => document.querySelector<HTMLElement>('[data-step]')?.dataset['step'] !== was,
+      {},
+      step,
+    );
+  }
+  expect(seen.length).toBeGreaterThan(0);
+
+  await until(async () => Object.keys((await unitNamed('Heron'))['state']['jobs'] as object).length === 1);
+  await other.bringToFront();
+  await press(other, 'a day a second');
+  await page.bringToFront();
+  await says('is written, and the unit has it well');
+  await other.bringToFront();
+  await press(other, 'as fast as here');
+  await page.bringToFront();
+  await press(page, 'The unit has seen it: go on');
+  await until(async () => (await unitNamed('Heron'))['margin'] === 1);
+});
+
+it('ends with record and truth the same, drive by drive, and after a restart as well', async () => {
+  const compare = async (): Promise<void> => {
+    for (const name of ['Heron', 'Coot', 'Plover']) {
+      const { id, state } = await unitNamed(name);
+      const { watch } = await ask('POST', `/units/${String(id)}/watch/looks`);
+      expect([name, watch.trouble, watch.impossible]).toEqual([name, null, []]);
+      const record = Object.values(state.drives as Json)
+        .filter(({ bay }) => bay !== null)
+        .map(({ bay, serial }) => `${String(bay)} ${String(serial)}`);
+      const truth = (watch.bays as Json[]).flatMap(({ bay, serial }) =>
+        serial === undefined ? [] : [`${String(bay)} ${String(serial)}`],
+      );
+      expect(truth.sort()).toEqual(record.sort());
+    }
+  };
+  await compare();
+  await shelf.stop();
+  shelf = await startShelf({ data: data.path, port: shelf.port, env });
+  await enter(page, shelf.link);
+  await compare();
+  expect(troubles).toEqual([]);
+});

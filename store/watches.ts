@@ -19,6 +19,7 @@ export interface Seen {
     readonly serial?: string;
     readonly state?: string;
     readonly percent?: number;
+    readonly isInWholePool?: true;
   }[];
   /** Locate lights, and where they are switched. */
   readonly lights: readonly Light[];

@@ -247,16 +247,7 @@ function compareBay(unit: UnitState, reported: ObservedBay, who: string): Contra
       ),
     );
   if (percent !== undefined)
-    found.push(
-      ...progress(
-        unit,
-        bay,
-        percent,
-        Object.values(unit.jobs).filter(({ onto }) => onto === undefined || onto === drive.serial),
-        who,
-        drive.serial,
-      ),
-    );
+    found.push(...progress(unit, bay, percent, jobsAt(unit, drive.serial, who), who, drive.serial));
   return found;
 }
 
@@ -304,6 +295,13 @@ function progress(
       ],
     ),
   ];
+}
+
+/** Work a bay's percent can be about: that onto its drive; on a page, which may name any bay beside it, also that of the whole. */
+function jobsAt(unit: UnitState, serial: string, who: string): UnitState['jobs'][string][] {
+  const jobs = Object.values(unit.jobs);
+  const own = jobs.filter(({ onto }) => onto === serial);
+  return own.length > 0 || who !== 'The page' ? own : jobs.filter(({ onto }) => onto === undefined);
 }
 
 /** The rebuild a unit has begun by itself, where it can be only one. */

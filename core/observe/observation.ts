@@ -11,6 +11,8 @@ export interface ObservedBay {
   readonly size?: DriveSize;
   readonly state?: 'well' | 'sick' | 'failed' | 'rebuilding' | 'empty';
   readonly percent?: number;
+  /** It is a member of a pool the unit has well, with all of it in place. */
+  readonly isInWholePool?: true;
   /** Words where its health would stand that are not known here. */
   readonly unknown?: string;
 }

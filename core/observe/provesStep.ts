@@ -15,7 +15,7 @@ export interface UnitSays {
   readonly isWrong?: true;
 }
 
-type Seen = Pick<ObservedBay, 'bay' | 'serial' | 'state' | 'percent'>;
+type Seen = Pick<ObservedBay, 'bay' | 'serial' | 'state' | 'percent' | 'isInWholePool'>;
 
 /**
  * What a unit that is asked says of a step: that it sees the drive out, reads the serial of the one put in, has begun or
@@ -49,8 +49,9 @@ export function provesStep(unit: UnitState, step: PlanStep, seen: readonly Seen[
         const bay = drive?.bay == null ? undefined : at(drive.bay);
         if (!drive || !bay || !isSeen(bay, drive.serial)) return null;
         if (bay.percent !== undefined) return says(`${BayName(unit, bay.bay)} is at ${String(bay.percent)} %.`);
-        return bay.state === 'well'
-          ? says(`${BayName(unit, bay.bay)} is written, and the unit has it well.`, proofOf(step, drive.serial))
+        // A drive that is well may not have been begun yet: done is what the whole pool is.
+        return bay.state === 'well' && bay.isInWholePool === true
+          ? says(`${BayName(unit, bay.bay)} is written, and the unit has it well.`, DONE)
           : null;
       }
       default:
@@ -100,6 +101,9 @@ function fitted(unit: UnitState, step: PlanStep, bay: string, seen: Seen | undef
     );
   return says(`The unit reads ${serial} in ${bayName(unit, bay)}.`, proofOf(step, serial));
 }
+
+/** The unit's own word that it is done, in place of a page looked at twice. */
+const DONE: StepEvidence = { kind: 'page', says: 'done', again: true, note: 'so says the unit itself, asked' };
 
 function isSeen({ serial }: Seen, wanted: string): boolean {
   return serial !== undefined && isSameSerial(serial, wanted);

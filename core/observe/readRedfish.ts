@@ -120,11 +120,27 @@ export function readRedfish(unit: UnitState, gathered: Gathered): ReadUnit {
     else if (pool && used !== undefined) impossible.push(`It says more is used of ${pool.name} than it holds.`);
   }
   return {
-    observation: Object.freeze({ kind: 'observation', by: 'unit', bays, counts: [], parts, pools, unread: [] }),
+    observation: Object.freeze({
+      kind: 'observation',
+      by: 'unit',
+      bays: withPools(bays, pools),
+      counts: [],
+      parts,
+      pools,
+      unread: [],
+    }),
     lights,
     measured,
     impossible: impossible.slice(0, MOST_TOLD),
   };
+}
+
+/** Members of what the unit has well are told as such. */
+function withPools(bays: readonly ObservedBay[], pools: readonly ObservedPool[]): ObservedBay[] {
+  const whole = new Set(pools.filter(({ isWell }) => isWell).flatMap(({ serials }) => serials.map(serialKey)));
+  return bays.map((bay) =>
+    bay.serial !== undefined && whole.has(serialKey(bay.serial)) ? { ...bay, isInWholePool: true } : bay,
+  );
 }
 
 const MOST_TOLD = 20;

@@ -159,11 +159,12 @@ async function recordAll(
 }
 
 function baysSeen({ observation }: ReadUnit): Seen['bays'] {
-  return observation.bays.map(({ bay, serial, state, percent }) => ({
+  return observation.bays.map(({ bay, serial, state, percent, isInWholePool }) => ({
     bay,
     ...(serial === undefined ? {} : { serial }),
     ...(state === undefined ? {} : { state }),
     ...(percent === undefined ? {} : { percent }),
+    ...(isInWholePool === undefined ? {} : { isInWholePool }),
   }));
 }
 

@@ -38,6 +38,8 @@ export interface ShownWatch {
   readonly fingerprint: string | null;
   readonly askedAt: string | null;
   readonly heardAt: string | null;
+  /** How old what it said is. */
+  readonly heardSecondsAgo: number | null;
   readonly silentSince: string | null;
   readonly trouble: Trouble | null;
   readonly bays: Seen['bays'];
@@ -47,19 +49,10 @@ export interface ShownWatch {
   readonly impossible: readonly string[];
 }
 
-function shown({
-  address,
-  userName,
-  everySeconds,
-  isOn,
-  fingerprint,
-  askedAt,
-  heardAt,
-  silentSince,
-  trouble,
-  seen,
-  lit,
-}: Watch): ShownWatch {
+function shown(
+  { address, userName, everySeconds, isOn, fingerprint, askedAt, heardAt, silentSince, trouble, seen, lit }: Watch,
+  now: Date,
+): ShownWatch {
   return {
     address,
     user: userName,
@@ -68,6 +61,7 @@ function shown({
     fingerprint,
     askedAt,
     heardAt,
+    heardSecondsAgo: heardAt === null ? null : Math.max(0, (now.getTime() - Date.parse(heardAt)) / 1000),
     silentSince,
     trouble,
     bays: seen?.bays ?? [],
@@ -89,7 +83,7 @@ export interface WatchAnswer {
 export async function readWatch(app: App, { id }: Pick<StoredUnit, 'id'>): Promise<WatchAnswer> {
   const watch = await watchOf(app.db, id);
   const unit = await unitById(app.db, id);
-  return { version: unit?.version ?? 0, watch: watch ? shown(watch) : null };
+  return { version: unit?.version ?? 0, watch: watch ? shown(watch, await app.clock.now()) : null };
 }
 
 const get = operation({

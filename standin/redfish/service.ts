@@ -399,7 +399,7 @@ function patch(service: Service, asked: Asked, path: string, found: Body): Answe
   if (!body) return failure(400, 'MalformedJSON');
   const bay = bayOfPath(path);
   for (const [name, value] of Object.entries(body)) {
-    if (name === 'LocationIndicatorActive') {
+    if (name === 'LocationIndicatorActive' && name in found) {
       if (typeof value !== 'boolean')
         return failure(400, 'PropertyValueTypeError', [JSON.stringify(value), name], {}, name);
     } else

@@ -56,8 +56,10 @@ export function UnitSays({ id, unit, version, step, isOpen, busy, onEvidence, on
   const watch = heard?.watch;
   if (!watch) return null;
   const { bay } = step;
+  // What was heard a while ago proves nothing now.
+  const isOld = (watch.heardSecondsAgo ?? Infinity) > watch.everySeconds + 60;
   const said =
-    watch.trouble || isBehind ? null : provesStep(unit, step, watch.bays as Parameters<typeof provesStep>[2]);
+    watch.trouble || isBehind || isOld ? null : provesStep(unit, step, watch.bays as Parameters<typeof provesStep>[2]);
   const { evidence } = said ?? {};
   return (
     <div className="mt-4 max-w-[640px]" data-unit-says={said?.isWrong ? 'wrong' : evidence ? 'proof' : 'waits'}>

@@ -1,0 +1,109 @@
+import { unitsPlayed } from '../../standin/units';
+import { apply } from '../unit/apply';
+import type { UnitEvent } from '../unit/event';
+import type { UnitState } from '../unit/state';
+import { isRefusal } from '../value/refusal';
+import type { PlanStep } from '../plan/plan';
+import { provesStep } from './provesStep';
+
+/** Heron of the demo: four bays, single parity, the drive of bay 2 failed. Rules by reasoning: a unit that is wrong costs data. */
+const NOW = Date.parse('2026-11-29T12:00:00Z');
+const [HERON] = unitsPlayed(1, 1, NOW, process.cwd()).map(({ unit }) => unit) as [UnitState];
+const OLD = 'QH8-04417-77PX';
+const NEW = 'QH8-05102-V3KE';
+const POOL = Object.keys(HERON.pools)[0] as string;
+
+function after(unit: UnitState, ...events: UnitEvent[]): UnitState {
+  return events.reduce((now, event) => {
+    const next = apply(now, event, '2026-11-29T12:30:00Z');
+    if (isRefusal(next)) throw new Error(next.sentence);
+    return next;
+  }, unit);
+}
+
+const step = (asks: PlanStep['asks'], ...does: PlanStep['does']): PlanStep => ({
+  id: 'step',
+  kind: 'act',
+  part: 'doing',
+  title: 'A step',
+  why: 'Why.',
+  asks,
+  after: [],
+  does,
+});
+const seenOf = (unit: UnitState, changed: Record<string, object> = {}) =>
+  unit.enclosures
+    .flatMap(({ bays }) => bays)
+    .map((bay) => {
+      const serial = Object.values(unit.drives).find((drive) => drive.bay === bay)?.serial;
+      const own = serial === undefined ? { state: 'empty' as const } : { serial, state: 'well' as const };
+      return { bay, ...(changed[bay] ?? own) };
+    });
+
+const PULL = step({ kind: 'serial', expects: OLD }, { kind: 'pull-drive', serial: OLD });
+
+it('has the drive out only when its own bay is empty and every other drive is seen', () => {
+  expect(provesStep(HERON, PULL, [])).toBeNull();
+  expect(provesStep(HERON, PULL, seenOf(HERON))).toMatchObject({ sentence: `The unit still sees ${OLD} in bay 2.` });
+  expect(provesStep(HERON, PULL, seenOf(HERON))?.evidence).toBeUndefined();
+  expect(provesStep(HERON, PULL, seenOf(HERON, { 2: { state: 'empty' } }))?.evidence).toEqual({
+    kind: 'serial',
+    serial: OLD,
+  });
+  // A bay it says nothing of is no empty bay.
+  expect(provesStep(HERON, PULL, seenOf(HERON, { 2: {} }))?.evidence).toBeUndefined();
+});
+
+it('stops a hand that holds another drive, whether the right one is out as well or not', () => {
+  const wrong = provesStep(HERON, PULL, seenOf(HERON, { 3: { state: 'empty' } }));
+  expect(wrong).toMatchObject({ isWrong: true, sentence: expect.stringContaining('misses QH8-04422-4KH9 in bay 3') });
+  expect(wrong?.sentence).toContain('put it back where it was');
+  const both = provesStep(HERON, PULL, seenOf(HERON, { 2: { state: 'empty' }, 3: { state: 'empty' } }));
+  expect([both?.isWrong, both?.evidence]).toEqual([true, undefined]);
+  // A drive that went into another bay is not out.
+  const moved = seenOf(HERON, { 2: { serial: 'QH8-04422-4KH9', state: 'well' }, 3: { state: 'empty' } });
+  expect(provesStep(HERON, PULL, moved)?.isWrong).toBeUndefined();
+  expect(provesStep(HERON, PULL, moved)?.evidence).toBeUndefined();
+});
+
+it('reads the serial of the one that was put in, and stops at another', () => {
+  const out = after(HERON, { kind: 'drive-removed', serial: OLD });
+  const drive = { serial: NEW, bytes: 8001563222016, basis: 'exact' as const, bay: '2' };
+  const fit = step({ kind: 'serial', expects: NEW }, { kind: 'fit-drive', drive, for: OLD });
+  expect(provesStep(out, fit, seenOf(out))).toMatchObject({ sentence: 'The unit sees bay 2 empty so far.' });
+  expect(provesStep(out, fit, seenOf(out, { 2: { serial: NEW.toLowerCase(), state: 'well' } }))?.evidence).toEqual({
+    kind: 'serial',
+    serial: NEW.toLowerCase(),
+  });
+  expect(provesStep(out, fit, seenOf(out, { 2: { serial: 'OTHER', state: 'well' } }))).toMatchObject({ isWrong: true });
+  expect(
+    provesStep(out, step({ kind: 'tick' }, { kind: 'fit-drive', drive, for: OLD }), seenOf(out, { 2: { serial: NEW } }))
+      ?.evidence,
+  ).toEqual({ kind: 'tick' });
+});
+
+it('takes a rebuild for done only when the whole pool is well with the drive in it', () => {
+  const begun = after(
+    HERON,
+    { kind: 'drive-removed', serial: OLD },
+    { kind: 'drive-inserted', bay: '2', drive: { serial: NEW, bytes: 8001563222016, basis: 'exact' } },
+    { kind: 'job-started', job: 'job-1', task: 'rebuild', pool: POOL, replaces: OLD, onto: NEW },
+  );
+  const finish = step({ kind: 'tick' }, { kind: 'finish-rebuild', pool: POOL, replaces: OLD });
+  const start = step({ kind: 'tick' }, { kind: 'start-rebuild', pool: POOL, replaces: OLD, bay: '2', task: 'rebuild' });
+  const at = (bay: object) => seenOf(begun, { 2: { serial: NEW, ...bay } });
+  expect(provesStep(begun, start, at({ state: 'rebuilding', percent: 3 }))?.evidence).toEqual({ kind: 'tick' });
+  // In, well, and not begun: nothing is proven by it.
+  for (const bay of [
+    { state: 'well' },
+    { state: 'rebuilding', percent: 99 },
+    { state: 'sick', isInWholePool: true },
+    {},
+  ])
+    expect([bay, provesStep(begun, finish, at(bay))?.evidence]).toEqual([bay, undefined]);
+  expect(provesStep(begun, finish, at({ state: 'well', isInWholePool: true }))?.evidence).toMatchObject({
+    kind: 'page',
+    says: 'done',
+    again: true,
+  });
+});

@@ -6,7 +6,7 @@ import { MARROWFEN } from './scenario';
 
 /** Units of the demo that are asked how they are; the others are looked at by people. */
 const WATCHED: readonly string[] = ['Heron', 'Coot', 'Plover', 'Wren'];
-const EVERY_SECONDS = 15;
+const EVERY_SECONDS = 10;
 
 /**
  * Says where the demo's simulated units are asked, who stand elsewhere after every start. One that somebody has ceased to

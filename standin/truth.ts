@@ -308,6 +308,16 @@ function paceOf(truth: Truth, job: Job): { readonly curve: WorkCurve; readonly s
   return { curve, seconds: Math.max(60, seconds * spread) };
 }
 
+/** The percent its page shows of some work: of the whole, or of the band it is at, as its family counts. */
+export function percentShown(truth: Truth, job: Job): number {
+  if (truth.unit.profile.rebuild.counts !== 'each-band' || job.replaces === undefined) return job.percent;
+  const { bandEnds } = paceOf(truth, job).curve;
+  const share = job.percent / 100;
+  const at = bandEnds.findIndex((end) => share < end);
+  const [from, to] = [bandEnds[at - 1] ?? 0, bandEnds[at] ?? 1];
+  return at < 0 ? 100 : (100 * (share - from)) / (to - from);
+}
+
 const EVEN: WorkCurve = { kind: 'work-curve', seconds: 3600, shares: [0, 1], times: [0, 1], bandEnds: [1] };
 
 /** The share of the bytes that is done after a share of the time. */

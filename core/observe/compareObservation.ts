@@ -1,6 +1,7 @@
 import { bayName } from '../unit/bayName';
 import { isSameSerial, serialKey } from '../drive/serial';
 import { formatBytes } from '../quantity/formatBytes';
+import { NEARLY_DONE } from '../rebuild/progressRuns';
 import type { StatedUnitEvent } from '../../schemas/unitEvent';
 import { TASK_WORDS } from '../record/eventWords';
 import { baysOf, driveInBay, drivesExpected, membersOf, poolsOf, type UnitState } from '../unit/state';
@@ -279,10 +280,12 @@ function progress(
         [],
       ),
     ];
-  const isBack = percent < job.percent;
+  // A family that counts each band from 0 to 100 falls back where one ends and the next begins.
+  const isNextBand = unit.profile.rebuild.counts === 'each-band' && job.percent >= NEARLY_DONE;
+  const isBack = percent < job.percent && !isNextBand;
   // A unit tells whole percents: what a person read off its page a moment ago may be a little further.
   const slack = who === 'The page' ? 0.01 : 1;
-  if (isBack ? job.percent - percent <= slack : percent - job.percent < 0.01) return [];
+  if (isBack ? job.percent - percent <= slack : Math.abs(percent - job.percent) < 0.01) return [];
   const back = isBack ? ' It has gone back: it may have begun again.' : '';
   return [
     contradiction(

@@ -26,7 +26,7 @@ export interface ProgressRun {
 /** Falls of more than this share are a new beginning, not a correction. */
 const RESTART_SHARE = 0.01 + 1e-9;
 /** A band is nearly done from here on: what falls then is the next band. */
-const NEARLY_DONE = 80;
+export const NEARLY_DONE = 80;
 /** Of an even spread over one step, the standard deviation. */
 const EVEN = 1 / Math.sqrt(12);
 

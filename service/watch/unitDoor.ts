@@ -39,7 +39,10 @@ interface At {
  * Opens the door of a unit. No redirects, no other host, bounds on time, size, depth and number of questions; the name is
  * resolved once, and only a number of one's own network is connected to.
  */
-export async function openDoor({ address, userName, password, fingerprint, isDemo }: At): Promise<UnitDoor> {
+export async function openDoor(
+  { address, userName, password, fingerprint, isDemo }: At,
+  bounds: { readonly answerMs: number; readonly wholeMs: number } = BOUNDS,
+): Promise<UnitDoor> {
   const url = new URL(address);
   const host = url.hostname.replace(/^\[|\]$/g, '');
   const isSecure = url.protocol === 'https:';
@@ -86,7 +89,7 @@ export async function openDoor({ address, userName, password, fingerprint, isDem
   let asked = 0;
 
   const ask: UnitDoor['ask'] = (method, path, body) => {
-    const left = BOUNDS.wholeMs - (Date.now() - began);
+    const left = bounds.wholeMs - (Date.now() - began);
     if (++asked > BOUNDS.requests || left <= 0)
       return Promise.reject(trouble('endless', 'It has more to say than a unit has: the question was broken off.'));
     if (!path.startsWith('/') || path.startsWith('//') || /[\s\\]/.test(path))
@@ -98,7 +101,7 @@ export async function openDoor({ address, userName, password, fingerprint, isDem
       path,
       method,
       agent,
-      signal: AbortSignal.timeout(Math.min(BOUNDS.answerMs, left)),
+      signal: AbortSignal.timeout(Math.min(bounds.answerMs, left)),
       headers: {
         host: url.host,
         accept: 'application/json',

@@ -7,11 +7,14 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { newKey } from '../access/oneTimeKey';
 import { testShelf, type Json, type TestShelf } from '../testing/testShelf';
-import { takeDue, watchOf } from '../../store/watches';
+import { letGo, takeDue, watchOf } from '../../store/watches';
 import { entriesOf } from '../../store/acts';
 import { unitLedger } from '../../core/world/ledger';
 import { allUnits } from '../../store/units';
 import { newestMessages } from '../../store/messages';
+import { seeded } from '../../core/value/seeded';
+import { RESTART_MS } from '~/standin/played';
+import { openDoor } from './unitDoor';
 import { look } from './look';
 import { isNearby, whyNotAddress } from './nearby';
 import { sealOf } from './seal';
@@ -217,6 +220,94 @@ it.each([
   await panel('Snipe', { do: 'fault', fault: 'none' });
   expect((await lookAt('Snipe'))['trouble']).toBeNull();
   expect((await ledger('Snipe')).length).toBe(before);
+});
+
+it('waits for a unit that hangs no longer than it may, and asks one that has started anew again', async () => {
+  const at = { address: addressOf('Snipe'), userName: 'keeper', password: PASSWORD, fingerprint: null, isDemo: true };
+  await panel('Snipe', { do: 'fault', fault: 'hang' });
+  const door = await openDoor(at, { answerMs: 300, wholeMs: 5000 });
+  await expect(door.ask('GET', '/unit-7/redfish/v1/')).rejects.toMatchObject({ trouble: { code: 'no-answer' } });
+  door.close();
+  await panel('Snipe', { do: 'fault', fault: 'slow' });
+  const hurried = await openDoor(at, { answerMs: 5000, wholeMs: 300 });
+  await expect(hurried.ask('GET', '/unit-7/redfish/v1/')).rejects.toMatchObject({ trouble: { code: 'no-answer' } });
+  hurried.close();
+  // Another unit of the same maker is asked meanwhile as ever.
+  expect((await lookAt('Coot'))['trouble']).toBeNull();
+  await panel('Snipe', { do: 'fault', fault: 'restart' });
+  expect((await lookAt('Snipe'))['trouble']['code']).toBe('broke-off');
+  await new Promise((resolve) => setTimeout(resolve, RESTART_MS));
+  expect((await lookAt('Snipe'))['trouble']).toBeNull();
+});
+
+it('ends a day of thirty mishaps with the record as the units are, drive by drive', async () => {
+  for (const name of NAMES) await watched(name);
+  const chance = seeded(20261129);
+  const one = <T>(of: readonly T[]): T => of[Math.floor(chance() * of.length)] as T;
+  /** A person looks at what waits, says that the unit is right, and asks it again, until nothing waits. */
+  const settle = async (name: string): Promise<void> => {
+    for (let i = 0; i < 6; i++) {
+      const { version, watch } = (await shelf.ask('POST', path(name, '/looks'), owner)).body as Json;
+      const open = (watch['doubtful'] as { events: object[] }[]).filter(({ events }) => events.length > 0);
+      if (open.length === 0) return;
+      for (const { events } of open) {
+        const { body } = await shelf.ask('GET', `/units/${ids.get(name) ?? ''}`, owner);
+        await shelf.ask('POST', `/units/${ids.get(name) ?? ''}/entries`, owner, {
+          expectedVersion: body['version'] ?? version,
+          events,
+        });
+      }
+    }
+  };
+  const truthOf = (name: string) => (playing.units[NAMES.indexOf(name)] as Playing['units'][number]).truth();
+  for (let i = 0; i < 30; i++) {
+    const name = one(['Heron', 'Coot', 'Plover', 'Bittern']);
+    const { unit } = truthOf(name);
+    const bays = unit.enclosures.filter((box) => !unit.away.includes(box.name)).flatMap((box) => box.bays);
+    const bay = one(bays);
+    const isTaken = Object.values(unit.drives).some((drive) => drive.bay === bay);
+    const what = isTaken ? one(['fail', 'sign', 'pull', 'sign'] as const) : 'insert';
+    if (what === 'insert')
+      await panel(name, {
+        do: 'insert',
+        bay,
+        serial: `QH16-0${String(1000 + i)}-DAY${String(i)}`,
+        bytes: 16000900661248,
+      });
+    else await panel(name, { do: what, bay });
+    await panel(name, { do: 'pace', pace: 48 * 3600 });
+    await new Promise((resolve) => setTimeout(resolve, 30));
+    await panel(name, { do: 'pace', pace: 1 });
+    await settle(name);
+  }
+  for (const name of ['Heron', 'Coot', 'Plover', 'Bittern']) {
+    await settle(name);
+    const { body } = await shelf.ask('GET', `/units/${ids.get(name) ?? ''}`, owner);
+    const drivesIn = (state: { drives: Json }, at: (drive: Json) => string) =>
+      Object.values(state.drives as Record<string, Json>)
+        .flatMap((drive) => (drive['bay'] === null ? [] : [at(drive)]))
+        .sort();
+    const standing = ({ bay, serial, condition }: Json) =>
+      `${String(bay)} ${String(serial)} ${condition === 'failed' ? 'failed' : 'works'}`;
+    const truth = truthOf(name).unit as unknown as { drives: Json };
+    expect([name, drivesIn(body['state'] as { drives: Json }, standing)]).toEqual([name, drivesIn(truth, standing)]);
+  }
+});
+
+it('frees a unit whose asker died, once its time is over', async () => {
+  const { sql } = await import('kysely');
+  await watched('Teal');
+  await sql`update watch set next_at = now() + interval '1 day' where unit <> ${ids.get('Teal') ?? ''}`.execute(
+    shelf.app.db,
+  );
+  const due = () => sql`update watch set next_at = now() where unit = ${ids.get('Teal') ?? ''}`.execute(shelf.app.db);
+  await due();
+  expect(await takeDue(shelf.app.db, 9, 1)).toHaveLength(1);
+  await due();
+  expect(await takeDue(shelf.app.db, 9, 1)).toHaveLength(0);
+  await new Promise((resolve) => setTimeout(resolve, 1100));
+  expect(await takeDue(shelf.app.db, 9, 1)).toHaveLength(1);
+  await letGo(shelf.app.db, ids.get('Teal') ?? '');
 });
 
 it('believes nothing that cannot be, and says what it was', async () => {

@@ -9,7 +9,7 @@ import {
   type DriveInUnit,
   type Pool,
 } from '../../core/unit/state';
-import type { Truth } from '../truth';
+import { percentShown, type Truth } from '../truth';
 
 /**
  * A unit as resources of DMTF Redfish (DSP0266, DSP0268) with the storage of SNIA Swordfish: one for each address, links by
@@ -297,7 +297,7 @@ function driveBody(truth: Truth, bay: string, drive: DriveInUnit | undefined, po
     ...light,
     Metrics: link(`${drivePath(bay)}/Metrics`),
     EnvironmentMetrics: link(`${drivePath(bay)}/EnvironmentMetrics`),
-    Operations: job ? [operation('Rebuild', job.percent)] : [],
+    Operations: job ? [operation('Rebuild', percentShown(truth, job))] : [],
   };
 }
 
@@ -324,10 +324,10 @@ const OPERATION_NAMES: Readonly<Record<string, string>> = {
   convert: 'RAID level migration',
 };
 
-function operationsOf({ unit }: Truth, pool: Pool): Body[] {
-  return Object.values(unit.jobs)
+function operationsOf(truth: Truth, pool: Pool): Body[] {
+  return Object.values(truth.unit.jobs)
     .filter((job) => job.pool === pool.id)
-    .map(({ task, percent }) => operation(OPERATION_NAMES[task] ?? task, percent));
+    .map((job) => operation(OPERATION_NAMES[job.task] ?? job.task, percentShown(truth, job)));
 }
 
 function volumesOf(pools: readonly Pool[], serial: string): number[] {

@@ -25,6 +25,7 @@ export function Lamp({ id, bay, where, lights, maySwitch, onDone }: Props): Reac
     <Button
       disabled={busy}
       aria-pressed={light.isOn}
+      aria-label={`${light.isOn ? 'Light off' : 'Light on'}, ${where}`}
       className={light.isOn ? 'border-action bg-chosen' : ''}
       onClick={() =>
         void run('POST /units/{id}/watch/lights', { id, body: { bay, on: !light.isOn } }).then((answer) => {
@@ -40,7 +41,6 @@ export function Lamp({ id, bay, where, lights, maySwitch, onDone }: Props): Reac
       }
     >
       {light.isOn ? 'Light off' : 'Light on'}
-      <span className="sr-only">, {where}</span>
     </Button>
   );
 }

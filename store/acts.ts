@@ -257,13 +257,14 @@ export async function insertAct(
     ) with ordinality as w (ledger, subject, seq, kind, body, place)`.execute(tx);
 }
 
-/** When something was last recorded, and how much of it not by this kind of actor. */
+/** When something was last recorded, and how much of it not by this kind of actor; what the watch records by itself aside. */
 export async function recordedSoFar(
   db: Database,
   by: Actor['kind'],
 ): Promise<{ readonly last: string | null; readonly others: number }> {
   const row = await db
     .selectFrom('act')
+    .where('by_kind', '!=', 'watch')
     .select((of) => [
       of.fn.max('recorded_at').as('last'),
       of.fn.countAll<string>().filterWhere('by_kind', '!=', by).as('others'),

@@ -117,6 +117,11 @@ it('records a failure on the unit’s own word, tells of it once, and does not s
   expect(JSON.stringify(needs.body)).toContain('QH6-01871-R9KD');
 });
 
+it('leaves the demo as nobody has touched it, whatever it recorded by itself', async () => {
+  const { isStaleDemo } = await import('~/demo/open');
+  expect(await isStaleDemo(shelf.app, new Date(Date.now() + 24 * 3600e3))).toBe(true);
+});
+
 it('leaves to a person what may be otherwise: a bay that is empty, another serial', async () => {
   await panel('Bittern', { do: 'pull', bay: '3' });
   const gone = await lookAt('Bittern');

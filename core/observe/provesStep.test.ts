@@ -60,6 +60,10 @@ it('stops a hand that holds another drive, whether the right one is out as well 
   expect(wrong?.sentence).toContain('put it back where it was');
   const both = provesStep(HERON, PULL, seenOf(HERON, { 2: { state: 'empty' }, 3: { state: 'empty' } }));
   expect([both?.isWrong, both?.evidence]).toEqual([true, undefined]);
+  // At any step: one that drops out meanwhile is told there, too.
+  const other = step({ kind: 'tick' }, { kind: 'note' });
+  expect(provesStep(HERON, other, seenOf(HERON, { 1: { state: 'empty' } }))).toMatchObject({ isWrong: true });
+  expect(provesStep(HERON, other, seenOf(HERON))).toBeNull();
   // A drive that went into another bay is not out.
   const moved = seenOf(HERON, { 2: { serial: 'QH8-04422-4KH9', state: 'well' }, 3: { state: 'empty' } });
   expect(provesStep(HERON, PULL, moved)?.isWrong).toBeUndefined();

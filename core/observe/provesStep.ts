@@ -26,6 +26,8 @@ type Seen = Pick<ObservedBay, 'bay' | 'serial' | 'state' | 'percent' | 'isInWhol
  */
 export function provesStep(unit: UnitState, step: PlanStep, seen: readonly Seen[]): UnitSays | null {
   if (seen.length === 0) return null;
+  const stray = missed(unit, step, seen);
+  if (stray) return stray;
   const at = (bay: string): Seen | undefined => seen.find((one) => one.bay === bay);
   for (const one of step.does) {
     switch (one.kind) {
@@ -63,22 +65,8 @@ export function provesStep(unit: UnitState, step: PlanStep, seen: readonly Seen[
 function pulled(unit: UnitState, step: PlanStep, serial: string, seen: readonly Seen[]): UnitSays | null {
   const drive = entryOf(unit.drives, serial);
   if (drive?.bay == null) return null;
-  // A drive that stands in another bay than on record is no less there.
-  const isThere = (one: string): boolean => seen.some((bay) => isSeen(bay, one));
-  const other = Object.values(unit.drives).find(
-    (one) =>
-      one.bay !== null &&
-      one.serial !== drive.serial &&
-      seen.some(({ bay, state }) => bay === one.bay && state === 'empty') &&
-      !isThere(one.serial),
-  );
-  if (other)
-    return says(
-      `The unit misses ${other.serial} in ${bayName(unit, other.bay)}${isThere(drive.serial) ? `, and still has ${drive.serial} in ${bayName(unit, drive.bay)}` : ''}. Stop: if the other one is out, put it back where it was.`,
-      'wrong',
-    );
   const own = seen.find(({ bay }) => bay === drive.bay);
-  if (isThere(drive.serial)) return says(`The unit still sees ${drive.serial} in ${bayName(unit, drive.bay)}.`);
+  if (isThere(seen, drive.serial)) return says(`The unit still sees ${drive.serial} in ${bayName(unit, drive.bay)}.`);
   return own?.state === 'empty'
     ? says(
         `The unit sees ${bayName(unit, drive.bay)} empty and every other drive in its place.`,
@@ -100,6 +88,36 @@ function fitted(unit: UnitState, step: PlanStep, bay: string, seen: Seen | undef
       'wrong',
     );
   return says(`The unit reads ${serial} in ${bayName(unit, bay)}.`, proofOf(step, serial));
+}
+
+/**
+ * A drive that is gone and that no plan here takes out: the wrong one in a hand, or one that has dropped out. Whatever the
+ * step, the hands stop.
+ */
+function missed(unit: UnitState, { does }: PlanStep, seen: readonly Seen[]): UnitSays | undefined {
+  const planned = new Set([
+    ...Object.values(unit.plans).flatMap(({ serials }) => serials),
+    ...does.flatMap((one) => (one.kind === 'pull-drive' ? [one.serial] : [])),
+  ]);
+  const isGone = (bay: string | null): boolean => seen.some((one) => one.bay === bay && one.state === 'empty');
+  const gone = Object.values(unit.drives).find(
+    ({ bay, serial }) => bay !== null && !planned.has(serial) && isGone(bay) && !isThere(seen, serial),
+  );
+  if (!gone) return undefined;
+  const meant = does.flatMap((one) => (one.kind === 'pull-drive' ? [entryOf(unit.drives, one.serial)] : []))[0];
+  const still =
+    meant?.bay != null && isThere(seen, meant.serial)
+      ? `, and still has ${meant.serial} in ${bayName(unit, meant.bay)}`
+      : '';
+  return says(
+    `The unit misses ${gone.serial} in ${bayName(unit, gone.bay)}${still}. Stop: if it is out, put it back where it was; if it is in, leave it, and look at the unit’s page.`,
+    'wrong',
+  );
+}
+
+/** A drive that stands in another bay than on record is no less there. */
+function isThere(seen: readonly Seen[], serial: string): boolean {
+  return seen.some((bay) => isSeen(bay, serial));
 }
 
 /** The unit's own word that it is done, in place of a page looked at twice. */

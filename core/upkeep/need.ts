@@ -1,5 +1,6 @@
 import type { UnitState } from '../unit/state';
 import type { CopyTrouble } from './copyNeeds';
+import type { Contradiction } from '../observe/compareObservation';
 import type { OpenDemand } from './spareCoverage';
 
 export type NeedCode =
@@ -51,8 +52,8 @@ export interface NeedForHands {
 
 /** What comes of a unit being asked: it says otherwise than the record and a person has to look, or it says nothing. */
 export interface WatchStanding {
-  /** Sentences of what a person has to look at. */
-  readonly doubtful: readonly string[];
+  /** What a person has to look at. */
+  readonly doubtful: readonly Pick<Contradiction, 'code' | 'bay' | 'sentence'>[];
   /** Since when it has not answered, where it has not several times in a row; ISO. */
   readonly silentSince?: string;
   readonly why?: string;

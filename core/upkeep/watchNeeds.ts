@@ -1,11 +1,12 @@
 import { dayOf } from '../quantity/days';
+import { driveInBay } from '../unit/state';
 import { need, type NeedForHands, type WatchedUnit } from './need';
 
 /** What needs hands because of what the watch heard, or did not hear. */
 export function watchNeeds(unit: WatchedUnit): NeedForHands[] {
   const { state, watch } = unit;
   if (!watch) return [];
-  const [first, ...others] = watch.doubtful;
+  const [first, ...others] = doubtsOf(unit, watch.doubtful);
   return [
     ...(watch.silentSince === undefined
       ? []
@@ -18,8 +19,7 @@ export function watchNeeds(unit: WatchedUnit): NeedForHands[] {
             `Since ${dayOf(watch.silentSince)}. ${watch.why ?? ''} Nobody is told of what happens there until it does.`,
           ),
         ]),
-    // While hands are at work by a plan, it says so there.
-    ...(first === undefined || Object.keys(state.plans).length > 0
+    ...(first === undefined
       ? []
       : [
           need(
@@ -27,8 +27,22 @@ export function watchNeeds(unit: WatchedUnit): NeedForHands[] {
             'unit-says-otherwise',
             14,
             `${state.name} · says otherwise than the record`,
-            `${first}${others.length === 0 ? '' : ` And ${String(others.length)} more.`} Look at it, then settle which of the two is right.`,
+            `${first.sentence}${others.length === 0 ? '' : ` And ${String(others.length)} more.`} Look at it, then settle which of the two is right.`,
           ),
         ]),
   ];
+}
+
+/** While hands are at work by a plan, what it moves is said there; a drive that no plan takes out is told all the same. */
+function doubtsOf(
+  { state }: WatchedUnit,
+  doubtful: NonNullable<WatchedUnit['watch']>['doubtful'],
+): NonNullable<WatchedUnit['watch']>['doubtful'] {
+  const plans = Object.values(state.plans);
+  if (plans.length === 0) return doubtful;
+  const planned = new Set(plans.flatMap(({ serials }) => serials));
+  return doubtful.filter(({ code, bay }) => {
+    const serial = driveInBay(state, bay)?.serial;
+    return (code === 'gone' || code === 'not-reported') && serial !== undefined && !planned.has(serial);
+  });
 }

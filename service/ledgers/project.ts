@@ -49,7 +49,7 @@ async function standingOf(tx: Transaction, unit: string): Promise<WatchStanding 
   if (!watch?.isOn) return undefined;
   const isSilent = watch.fails >= FAILS_TOLD && watch.silentSince !== null;
   return {
-    doubtful: watch.seen?.doubtful.map(({ sentence }) => sentence) ?? [],
+    doubtful: watch.seen?.doubtful ?? [],
     ...(isSilent ? { silentSince: watch.silentSince as string } : {}),
     ...(isSilent && watch.trouble ? { why: watch.trouble.sentence } : {}),
   };

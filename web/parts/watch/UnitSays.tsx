@@ -72,7 +72,9 @@ export function UnitSays({ id, unit, version, step, isOpen, busy, onEvidence, on
       ) : (
         <div className="flex flex-wrap items-center gap-3 border-l-4 border-action bg-chosen px-4 py-2">
           <p className="min-w-0 flex-1">
-            {watch.trouble ? watch.trouble.sentence : (said?.sentence ?? 'The unit is asked how it is.')}{' '}
+            {watch.trouble
+              ? watch.trouble.sentence
+              : (said?.sentence ?? 'The unit has nothing to say of this step yet.')}{' '}
             {watch.heardAt !== null && (
               <span className="text-sm text-muted">
                 Heard <Moment at={watch.heardAt} relative />

@@ -21,7 +21,7 @@ module.exports = {
     only('demo', 'core', 'schemas', 'store', 'service'),
     only('standin', 'core', 'schemas', 'demo'),
     only('ops', 'core', 'schemas', 'store', 'service', 'demo', 'standin'),
-    only('bench', 'core', 'schemas', 'store', 'service', 'ops', 'e2e', 'standin'),
+    only('bench', 'core', 'schemas', 'store', 'service', 'demo', 'ops', 'e2e', 'standin'),
     {
       name: 'core-is-pure',
       severity: 'error',

@@ -22,12 +22,14 @@ const DAY_MS = 24 * 3600e3;
  */
 export function unitsPlayed(count: number, seed: number, now: number, root: string): Truth[] {
   return Array.from({ length: count }, (_, i) => {
-    const round = Math.floor(i / DEMO_UNITS);
-    return played(ofRound(MARROWFEN.units[i % DEMO_UNITS] as DemoUnit, round), seed + i, now, root);
+    return played(unitOfDemo(i), seed + i, now, root);
   });
 }
 
-function ofRound(unit: DemoUnit, round: number): DemoUnit {
+/** The unit that is played at this place, counted from 0; beyond the demo's they begin anew. */
+export function unitOfDemo(place: number): DemoUnit {
+  const unit = MARROWFEN.units[place % DEMO_UNITS] as DemoUnit;
+  const round = Math.floor(place / DEMO_UNITS);
   if (round === 0) return unit;
   const own = (serial: string): string => `${serial}-${String(round)}`;
   const drives = unit.drives.map((drive) => ({ ...drive, serial: own(drive.serial) }));

@@ -1,5 +1,5 @@
 'use client';
-import { useState, type ReactNode } from 'react';
+import { useId, useState, type ReactNode } from 'react';
 import { readSize } from '~/core/drive/readSize';
 import { bayName } from '~/core/unit/bayName';
 import { baysOf, type UnitState } from '~/core/unit/state';
@@ -7,6 +7,7 @@ import { isRefusal } from '~/core/value/refusal';
 import { FAULTS, type Fault, type PanelDoing } from '~/schemas/panel';
 import { Button } from '~/web/parts/form/Button';
 import { Field } from '~/web/parts/form/Field';
+import { Labelled } from '~/web/parts/form/Labelled';
 import { Notice } from '~/web/parts/form/Notice';
 import { Select } from '~/web/parts/form/Select';
 import { useSending } from '~/web/parts/form/useSending';
@@ -46,6 +47,7 @@ export function SimulatedPanel({
   readonly onDone: () => void;
 }): ReactNode {
   const { busy, fault, run, setFault } = useSending();
+  const own = useId();
   const [bay, setBay] = useState(baysOf(unit)[0] ?? '');
   const [serial, setSerial] = useState('');
   const [size, setSize] = useState('8 TB');
@@ -73,12 +75,15 @@ export function SimulatedPanel({
       </p>
       {fault && <Notice grave>{fault.sentence}</Notice>}
       <div className="flex flex-wrap items-end gap-2">
-        <Select
-          label="Bay"
-          value={bay}
-          options={baysOf(unit).map((value) => ({ value, words: bayName(unit, value) }))}
-          onValue={setBay}
-        />
+        <Labelled id={`${own}-bay`} label="Bay">
+          <Select
+            id={`${own}-bay`}
+            labelledBy={`${own}-bay-label`}
+            value={bay}
+            options={baysOf(unit).map((value) => ({ value, words: bayName(unit, value) }))}
+            onValue={setBay}
+          />
+        </Labelled>
         <Button disabled={busy} onClick={() => void act({ do: 'sign', bay }, `the drive in ${where} shows signs`)}>
           Shows signs
         </Button>
@@ -100,16 +105,19 @@ export function SimulatedPanel({
         </Button>
       </div>
       <div className="flex flex-wrap items-end gap-2">
-        <Select
-          label="What is wrong with it"
-          value={wrong}
-          options={FAULTS.map((value) => ({ value, words: FAULT_WORDS[value] }))}
-          onValue={(value) => {
-            const chosen = value as Fault;
-            setWrong(chosen);
-            void act({ do: 'fault', fault: chosen }, FAULT_WORDS[chosen]);
-          }}
-        />
+        <Labelled id={`${own}-wrong`} label="What is wrong with it">
+          <Select
+            id={`${own}-wrong`}
+            labelledBy={`${own}-wrong-label`}
+            value={wrong}
+            options={FAULTS.map((value) => ({ value, words: FAULT_WORDS[value] }))}
+            onValue={(value) => {
+              const chosen = value as Fault;
+              setWrong(chosen);
+              void act({ do: 'fault', fault: chosen }, FAULT_WORDS[chosen]);
+            }}
+          />
+        </Labelled>
         <span className="flex flex-wrap gap-2" role="group" aria-label="Its time passes">
           {PACES.map(([pace, words]) => (
             <Button key={pace} disabled={busy} onClick={() => void act({ do: 'pace', pace }, `time passes ${words}`)}>

@@ -99,7 +99,6 @@ try {
   for (const [path, name] of [
     ['/drives', 'drives'],
     ['/drives/QH6-01904-19TD', 'drive'],
-    [`/labels?unit=${address('Heron').split('/').at(-1) ?? ''}`, 'labels'],
     ['/settings', 'settings'],
   ] as const) {
     await page.goto(shelf.base + path);
@@ -175,4 +174,29 @@ try {
   await browser.close();
   await shelf.stop();
   data.remove();
+}
+await takeWatch();
+
+/** A unit that speaks, with something that waits for a person. */
+async function takeWatch(): Promise<void> {
+  const home = newDataFolder();
+  const speaking = await startShelf({ data: home.path, env: { PATIENT_SHELF_STANDIN: 'on' } });
+  const window = await openBrowser();
+  try {
+    const page = await openPage(window);
+    await page.setViewport(DESK);
+    await enter(page, speaking.link);
+    const ask = asking(page);
+    const { units } = (await ask('/units')) as unknown as { units: { id: string; state: { name: string } }[] };
+    const id = units.find(({ state }) => state.name === 'Coot')?.id ?? '';
+    await ask(`/units/${id}/watch/panel`, { do: 'pull', bay: '4' });
+    await ask(`/units/${id}/watch/looks`, {});
+    await page.goto(`${speaking.base}/units/${id}?view=watch`);
+    await page.waitForSelector('[data-doubtful]');
+    await take(page, 'watch');
+  } finally {
+    await window.close();
+    await speaking.stop();
+    home.remove();
+  }
 }

@@ -331,6 +331,7 @@ export interface WaitNow {
 export interface Watch {
   address: string;
   asked_at: Timestamp | null;
+  events: Generated<Int8>;
   every_seconds: number;
   fails: Generated<number>;
   /**
@@ -357,6 +358,10 @@ export interface Watch {
   set_at: Generated<Timestamp>;
   set_by: string;
   silent_since: Timestamp | null;
+  /**
+   * Where it keeps that it is to tell us of events; empty where it would not; null before it was asked.
+   */
+  subscription: string | null;
   trouble: Json | null;
   unit: string;
   user_name: string;

@@ -49,6 +49,10 @@ export interface Watch {
   readonly seen: Seen | null;
   /** Lights that were switched on, by bay, with when they go off again (ISO). */
   readonly lit: Readonly<Record<string, string>>;
+  /** Where the unit keeps that it tells us of events; empty where it would not; `null` before it was asked to. */
+  readonly subscription: string | null;
+  /** How many it has told. */
+  readonly events: number;
   readonly setBy: string;
 }
 
@@ -77,7 +81,15 @@ export async function saveWatch(db: Database, watch: NewWatch): Promise<void> {
   await db
     .insertInto('watch')
     .values({ unit, ...values })
-    .onConflict((conflict) => conflict.column('unit').doUpdateSet(values))
+    .onConflict((conflict) =>
+      conflict.column('unit').doUpdateSet({
+        ...values,
+        // At the same unit it stands still; one that would not is asked to once more.
+        subscription: sql<
+          string | null
+        >`case when watch.address = excluded.address then nullif(watch.subscription, '') end`,
+      }),
+    )
     .execute();
 }
 
@@ -164,6 +176,20 @@ export async function saveLight(db: Database, unit: string, bay: string, until: 
   await sql`update watch set lit = ${change} where unit = ${unit}`.execute(db);
 }
 
+/** Where it keeps that it is to tell us of events. */
+export async function saveSubscription(db: Database, unit: string, subscription: string): Promise<void> {
+  await db.updateTable('watch').set({ subscription }).where('unit', '=', unit).execute();
+}
+
+/** A unit has told of something: it is asked soon, and no more than once a second. Returns whether it is watched at all. */
+export async function nudge(db: Database, unit: string, events: number): Promise<boolean> {
+  const { numAffectedRows } = await sql`
+    update watch set events = events + ${events},
+      next_at = least(next_at, greatest(now(), coalesce(asked_at, now()) + interval '1 second'))
+    where unit = ${unit} and is_on`.execute(db);
+  return (numAffectedRows ?? 0n) > 0n;
+}
+
 /** Lets go of a unit whose look ended without either. */
 export async function letGo(db: Database, unit: string): Promise<void> {
   await db.updateTable('watch').set({ held_until: null }).where('unit', '=', unit).execute();
@@ -196,6 +222,8 @@ function watchIn(row: Selectable<Row>): Watch {
     trouble: row.trouble as unknown as Trouble | null,
     seen: row.seen as unknown as Seen | null,
     lit: row.lit as unknown as Record<string, string>,
+    subscription: row.subscription,
+    events: Number(row.events),
     setBy: row.set_by,
   };
 }

@@ -2,4 +2,4 @@
 export const OPEN = ['/sign-in', '/enter', '/api/health', '/offline', '/serwist/sw.js'];
 
 /** Open to whoever knows the rest of the address: it is a secret of its own, looked up behind. */
-export const OPEN_BY_SECRET = ['/calendar/'];
+export const OPEN_BY_SECRET = ['/calendar/', '/told/'];

@@ -17,6 +17,8 @@ import { inTransaction } from '../ledgers/inTransaction';
 import { FAILS_TOLD, projectReckoned } from '../ledgers/project';
 import { hold, recordActIn } from '../ledgers/recordAct';
 import { addMeasured } from '../units/measure';
+import { baseOf } from './baseOf';
+import { beTold } from './beTold';
 import { gather } from './gather';
 import { openDoor, UnitTrouble, type UnitDoor } from './unitDoor';
 
@@ -58,7 +60,9 @@ async function ask(app: App, watch: Watch): Promise<Heard> {
   const door = await doorOf(app, watch);
   try {
     await putOut(app, watch, door);
-    return { gathered: await gather(door, baseOf(watch.address)), fingerprint: door.fingerprint() };
+    const gathered = await gather(door, baseOf(watch.address));
+    await beTold(app, watch, door);
+    return { gathered, fingerprint: door.fingerprint() };
   } finally {
     door.close();
   }
@@ -76,7 +80,7 @@ async function putOut(app: App, { unit, lit, seen }: Watch, door: UnitDoor): Pro
 }
 
 /** The door of a watched unit, with the password that is kept for it. */
-export async function doorOf(app: App, watch: Watch) {
+export async function doorOf(app: App, watch: Watch, bounds?: Parameters<typeof openDoor>[1]) {
   const password = app.seal.open(watch.secret, `${watch.unit} ${watch.address}`);
   if (password === null)
     throw new UnitTrouble({
@@ -85,12 +89,7 @@ export async function doorOf(app: App, watch: Watch) {
     });
   const { isDemo } = await organisation(app.db);
   const { address, userName, fingerprint } = watch;
-  return openDoor({ address, userName, password, fingerprint, isDemo });
-}
-
-/** What stands before the standard's own addresses. */
-export function baseOf(address: string): string {
-  return new URL(address).pathname.replace(/\/(redfish(\/v1)?\/?)?$/, '');
+  return openDoor({ address, userName, password, fingerprint, isDemo }, bounds);
 }
 
 async function takeIn(tx: Transaction, app: App, watch: Watch, { gathered, fingerprint }: Heard): Promise<number> {

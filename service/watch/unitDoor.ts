@@ -10,7 +10,7 @@ export const BOUNDS = { answerMs: 8000, wholeMs: 25_000, bytes: 2_000_000, depth
 
 /** A unit that can be asked: one connection or two, the certificate checked before a word is said. */
 export interface UnitDoor {
-  readonly ask: (method: 'GET' | 'PATCH' | 'POST', path: string, body?: object) => Promise<unknown>;
+  readonly ask: (method: 'GET' | 'PATCH' | 'POST' | 'DELETE', path: string, body?: object) => Promise<unknown>;
   /** The certificate it showed; `null` without encryption. */
   readonly fingerprint: () => string | null;
   readonly close: () => void;

@@ -14,6 +14,7 @@ import { allUnits } from '../../store/units';
 import { newestMessages } from '../../store/messages';
 import { seeded } from '../../core/value/seeded';
 import { RESTART_MS } from '~/standin/played';
+import { tellingAddress, told } from './beTold';
 import { openDoor } from './unitDoor';
 import { look } from './look';
 import { isNearby, whyNotAddress } from './nearby';
@@ -296,6 +297,36 @@ it('ends a day of thirty mishaps with the record as the units are, drive by driv
     const truth = truthOf(name).unit as unknown as { drives: Json };
     expect([name, drivesIn(body['state'] as { drives: Json }, standing)]).toEqual([name, drivesIn(truth, standing)]);
   }
+});
+
+it('is told by a unit when something happens, and asks it then; a storm is one question and a count', async () => {
+  await watched('Coot');
+  const row = async () => watchOf(shelf.app.db, ids.get('Coot') ?? '');
+  const at = tellingAddress(shelf.app, ids.get('Coot') ?? '');
+  const made = playing.units[NAMES.indexOf('Coot')]?.desk().subscriptions ?? new Map<string, { destination: string }>();
+  expect([...made.values()].map(({ destination }) => destination)).toEqual([at]);
+  const secret = at.split('/').at(-1) ?? '';
+  const { sql } = await import('kysely');
+  await sql`update watch set next_at = now() + interval '1 day', asked_at = now() - interval '1 minute'`.execute(
+    shelf.app.db,
+  );
+  const before = (await row())?.events ?? 0;
+  const start = Date.now();
+  for (let i = 0; i < 10_000; i++) expect(await told(shelf.app, secret, start + i / 10)).toBe(true);
+  await told(shelf.app, secret, start + 2000);
+  expect((await row())?.events).toBe(before + 10_001);
+  expect((await takeDue(shelf.app.db, 9, 60)).map(({ unit }) => unit)).toEqual([ids.get('Coot')]);
+  await letGo(shelf.app.db, ids.get('Coot') ?? '');
+  // Nobody else finds the address, and no other unit's mark opens it.
+  for (const wrong of ['', 'x', `${ids.get('Coot') ?? ''}.`, `${ids.get('Heron') ?? ''}.${secret.split('.')[1] ?? ''}`])
+    expect([wrong, await told(shelf.app, wrong, start + 9000)]).toEqual([wrong, false]);
+  // Forgotten by a unit that started anew, it is asked to again.
+  await panel('Coot', { do: 'fault', fault: 'restart' });
+  await new Promise((resolve) => setTimeout(resolve, RESTART_MS));
+  expect((await lookAt('Coot'))['tells']).toBe(true);
+  expect(playing.units[NAMES.indexOf('Coot')]?.desk().subscriptions.size).toBe(1);
+  await shelf.ask('DELETE', path('Coot'), owner);
+  expect(playing.units[NAMES.indexOf('Coot')]?.desk().subscriptions.size).toBe(0);
 });
 
 it('frees a unit whose asker died, once its time is over', async () => {

@@ -20,7 +20,9 @@ import { operation, operationTaking } from '../door/operation';
 import { inTransaction } from '../ledgers/inTransaction';
 import { projectReckoned } from '../ledgers/project';
 import { findUnit } from '../units/unitOperations';
-import { baseOf, doorOf, HELD_SECONDS, look } from './look';
+import { baseOf } from './baseOf';
+import { beToldNoMore } from './beTold';
+import { doorOf, HELD_SECONDS, look } from './look';
 import { whyNotAddress } from './nearby';
 import { UnitTrouble } from './unitDoor';
 
@@ -38,6 +40,9 @@ export interface ShownWatch {
   readonly fingerprint: string | null;
   readonly askedAt: string | null;
   readonly heardAt: string | null;
+  /** It tells by itself when something happens, and how often it has. */
+  readonly tells: boolean;
+  readonly events: number;
   /** How old what it said is. */
   readonly heardSecondsAgo: number | null;
   readonly silentSince: string | null;
@@ -50,7 +55,21 @@ export interface ShownWatch {
 }
 
 function shown(
-  { address, userName, everySeconds, isOn, fingerprint, askedAt, heardAt, silentSince, trouble, seen, lit }: Watch,
+  {
+    address,
+    userName,
+    everySeconds,
+    isOn,
+    fingerprint,
+    askedAt,
+    heardAt,
+    silentSince,
+    trouble,
+    seen,
+    lit,
+    subscription,
+    events,
+  }: Watch,
   now: Date,
 ): ShownWatch {
   return {
@@ -61,6 +80,8 @@ function shown(
     fingerprint,
     askedAt,
     heardAt,
+    tells: subscription !== null && subscription !== '',
+    events,
     heardSecondsAgo: heardAt === null ? null : Math.max(0, (now.getTime() - Date.parse(heardAt)) / 1000),
     silentSince,
     trouble,
@@ -249,6 +270,8 @@ const remove = operation({
   run: async ({ app, params }) => {
     const unit = await findUnit(app, params['id']);
     if (isRefusal(unit)) return unit;
+    const watch = await watchOf(app.db, unit.id);
+    if (watch) await leaveIt(app, watch);
     const gone = await inTransaction(app.db, async (tx) => {
       if (!(await deleteWatch(tx, unit.id))) return notWatched(unit);
       const now = await unitById(tx, unit.id);
@@ -258,6 +281,19 @@ const remove = operation({
     return isRefusal(gone) ? gone : readWatch(app, unit);
   },
 });
+
+/** Says goodbye to a unit, where it answers. */
+async function leaveIt(app: App, watch: Watch): Promise<void> {
+  try {
+    const door = await doorOf(app, watch, GOODBYE);
+    await beToldNoMore(watch, door);
+    door.close();
+  } catch (error) {
+    if (!(error instanceof UnitTrouble)) throw error;
+  }
+}
+
+const GOODBYE = { answerMs: 2000, wholeMs: 2000 } as const;
 
 function notWatched({ state }: StoredUnit): Refusal {
   return refusal('not-watched', `${state.name} is not watched.`);

@@ -20,6 +20,8 @@ const STATEMENTS = [
     trouble jsonb,
     seen jsonb,
     lit jsonb not null default '{}',
+    subscription text,
+    events bigint not null default 0,
     set_by text not null,
     set_at timestamptz not null default now()
   )`,
@@ -28,6 +30,7 @@ const STATEMENTS = [
   `comment on column watch.secret is 'Sealed with a key that is not in the database.'`,
   `comment on column watch.held_until is 'Somebody is asking it now; nobody else does before this.'`,
   `comment on column watch.lit is 'Locate lights that were switched on here, by bay, with when they go off again by themselves.'`,
+  `comment on column watch.subscription is 'Where it keeps that it is to tell us of events; empty where it would not; null before it was asked.'`,
   `comment on column watch.fingerprint is 'SHA-256 of its certificate, as it was first seen; null before.'`,
 ];
 

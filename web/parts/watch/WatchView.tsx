@@ -135,7 +135,7 @@ export function WatchView({ id, version, unit, watch, mayRecord, isOwner, isSimu
               Heard <Moment at={watch.heardAt} relative />
             </>
           )}
-          , asked every {watch.everySeconds} s.
+          , asked every {watch.everySeconds} s{watch.tells && ', and at once when it tells of something'}.
         </p>
         <div className="no-print flex flex-wrap gap-2">
           {mayRecord && (

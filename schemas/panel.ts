@@ -1,5 +1,5 @@
 import type { FromSchema } from 'json-schema-to-ts';
-import { bay, bytes, name, serial } from './words';
+import { bay, bytes, model, name, serial } from './words';
 
 const object = { type: 'object', additionalProperties: false } as const;
 const bayOnly = (what: 'fail' | 'sign' | 'pull' | 'rebuild') =>
@@ -42,7 +42,7 @@ export const panelSchema = {
     {
       ...object,
       required: ['do', 'bay', 'serial', 'bytes'],
-      properties: { do: { const: 'insert' }, bay, serial, bytes, model: { type: 'string', maxLength: 80 } },
+      properties: { do: { const: 'insert' }, bay, serial, bytes, model },
     },
     {
       ...object,

@@ -26,7 +26,7 @@ export interface Seen {
   /** What a person has to look at. */
   readonly doubtful: readonly Contradiction[];
   readonly impossible: readonly string[];
-  /** What was believed and is being said still. */
+  /** What it said of sick drives and lost parts: said again, it is no news. */
   readonly saying: readonly string[];
 }
 
@@ -137,10 +137,10 @@ const JITTER = 0.1;
 /** One that does not answer is asked ever more seldom, at least this often. */
 const MOST_SECONDS = 900;
 
-/** It has answered: it is free again, and due after its interval. */
+/** It has answered: it is free again, and due after its interval. Nothing is kept where it was set elsewhere meanwhile. */
 export async function saveHeard(
   tx: Transaction,
-  unit: string,
+  { unit, address }: Pick<Watch, 'unit' | 'address'>,
   heard: { readonly seen: Seen; readonly fingerprint: string | null; readonly hasRead: boolean },
 ): Promise<void> {
   await sql`
@@ -148,13 +148,13 @@ export async function saveHeard(
       seen = ${JSON.stringify(heard.seen)}::jsonb, fingerprint = ${heard.fingerprint},
       read_at = case when ${heard.hasRead} then now() else read_at end,
       next_at = now() + make_interval(secs => every_seconds * (1 - ${JITTER}::float8 * random()))
-    where unit = ${unit}`.execute(tx);
+    where unit = ${unit} and address = ${address}`.execute(tx);
 }
 
 /** It has not: it is asked again, later each time. Returns since when it is silent. */
 export async function saveSilent(
   db: Database,
-  unit: string,
+  { unit, address }: Pick<Watch, 'unit' | 'address'>,
   trouble: Trouble,
 ): Promise<{ readonly since: string; readonly fails: number } | undefined> {
   const { rows } = await sql<{ since: Date; fails: number }>`
@@ -162,7 +162,7 @@ export async function saveSilent(
       trouble = ${JSON.stringify(trouble)}::jsonb,
       next_at = now() + make_interval(secs =>
         least(greatest(every_seconds, ${MOST_SECONDS}), every_seconds * power(2, least(fails, 10))) * (1 - ${JITTER}::float8 * random()))
-    where unit = ${unit} returning silent_since as since, fails`.execute(db);
+    where unit = ${unit} and address = ${address} returning silent_since as since, fails`.execute(db);
   const [row] = rows;
   return row && { since: row.since.toISOString(), fails: row.fails };
 }
@@ -190,9 +190,11 @@ export async function nudge(db: Database, unit: string, events: number): Promise
   return (numAffectedRows ?? 0n) > 0n;
 }
 
-/** Lets go of a unit whose look ended without either. */
+/** Lets go of a unit whose look ended without either; it is asked again when it is due. */
 export async function letGo(db: Database, unit: string): Promise<void> {
-  await db.updateTable('watch').set({ held_until: null }).where('unit', '=', unit).execute();
+  await sql`update watch set held_until = null, next_at = now() + make_interval(secs => every_seconds) where unit = ${unit}`.execute(
+    db,
+  );
 }
 
 /** Its certificate as a person has accepted it. */

@@ -9,7 +9,7 @@ export interface Believed {
   readonly kind: 'believed';
   readonly certain: readonly Contradiction[];
   readonly doubtful: readonly Contradiction[];
-  /** What it says and was believed, as long as it goes on saying it: for the next look. */
+  /** What it says: for the next look, at which it is no news. */
   readonly saying: readonly string[];
 }
 
@@ -19,10 +19,10 @@ const CERTAIN: ReadonlySet<Contradiction['code']> = new Set(['failed', 'sick', '
 const CERTAIN_WITHOUT_PLAN: ReadonlySet<Contradiction['code']> = new Set(['work-begun', 'work-done']);
 
 /**
- * Parts what a unit's word settles from what a person has to look at. Nothing is believed twice: what was recorded once
- * and taken back or cleared by somebody since is for a person, for as long as the unit goes on saying it.
+ * Parts what a unit's word settles from what a person has to look at. Nothing is believed twice: what was on record when it
+ * said so before, and was taken back or cleared by somebody since, is for a person, for as long as it goes on saying it.
  *
- * @param saying what was believed before and is being said still
+ * @param saying what it said at the look before
  */
 export function believe(
   unit: UnitState,
@@ -37,13 +37,11 @@ export function believe(
     (CERTAIN.has(one.code) || (!hasPlan && CERTAIN_WITHOUT_PLAN.has(one.code))) &&
     !one.events.some((event) => before.has(keyOf(event) ?? ''));
   const certain = found.filter(isCertain);
-  const recorded = certain.flatMap(({ events }) => events.flatMap((event) => keyOf(event) ?? []));
-  const said = new Set(sayings(seen));
   return Object.freeze({
     kind: 'believed',
     certain,
     doubtful: found.filter((one) => !isCertain(one)),
-    saying: [...new Set([...saying, ...recorded])].filter((key) => said.has(key)),
+    saying: sayings(seen),
   });
 }
 

@@ -95,6 +95,9 @@ function fitted(unit: UnitState, step: PlanStep, bay: string, seen: Seen | undef
  * step, the hands stop.
  */
 function missed(unit: UnitState, { does }: PlanStep, seen: readonly Seen[]): UnitSays | undefined {
+  // Of a unit that is being emptied, everything is missing.
+  if (unit.packed || Object.values(unit.plans).some(({ job }) => job === 'move' || job === 'carry-back'))
+    return undefined;
   const planned = new Set([
     ...Object.values(unit.plans).flatMap(({ serials }) => serials),
     ...does.flatMap((one) => (one.kind === 'pull-drive' ? [one.serial] : [])),

@@ -81,13 +81,17 @@ export function readRedfish(unit: UnitState, gathered: Gathered): ReadUnit {
       impossible.push(drive);
       continue;
     }
-    if (bays.some(({ bay }) => bay === drive.bay)) {
-      impossible.push(`It shows two drives in bay ${drive.bay}.`);
-      continue;
-    }
     const { serial } = drive;
-    if (serial !== undefined && bays.some((one) => one.serial !== undefined && isSameSerial(one.serial, serial))) {
-      impossible.push(`It shows ${serial} in two bays.`);
+    // Two drives in one bay, or one in two: neither is believed.
+    const same = bays.findIndex(
+      (one) =>
+        one.bay === drive.bay || (serial !== undefined && one.serial !== undefined && isSameSerial(one.serial, serial)),
+    );
+    if (same >= 0) {
+      const [other] = bays.splice(same, 1);
+      impossible.push(
+        other?.bay === drive.bay ? `It shows two drives in bay ${drive.bay}.` : `It shows ${serial ?? ''} in two bays.`,
+      );
       continue;
     }
     bays.push(drive);
@@ -144,6 +148,10 @@ function withPools(bays: readonly ObservedBay[], pools: readonly ObservedPool[])
 }
 
 const MOST_TOLD = 20;
+/** No name, serial or address of a unit is longer. */
+const LONGEST_TEXT = 400;
+/** As long as a model is written down. */
+const LONGEST_MODEL = 64;
 
 function driveIn(unit: UnitState, body: unknown, boxes: ReadonlyMap<string, string>): ObservedBay | string {
   const location = at(at(body, 'PhysicalLocation'), 'PartLocation');
@@ -169,7 +177,7 @@ function driveIn(unit: UnitState, body: unknown, boxes: ReadonlyMap<string, stri
     return `It gives the drive in bay ${bay} no serial that could be one.`;
   const bytes = numberIn(body, 'CapacityBytes', 1, MOST_BYTES);
   if (bytes === undefined && at(body, 'CapacityBytes') != null) return `It gives ${serial} a size that cannot be.`;
-  const model = textIn(body, 'Model')?.trim().slice(0, 80);
+  const model = textIn(body, 'Model')?.trim().slice(0, LONGEST_MODEL);
   const operation = list(at(body, 'Operations'))[0];
   const percent = numberIn(operation, 'PercentageComplete', 0, 100);
   const isDead = health === 'Critical' || state === 'UnavailableOffline';
@@ -219,7 +227,8 @@ function at(body: unknown, name: string): unknown {
 
 function textIn(body: unknown, name: string): string | undefined {
   const value = at(body, name);
-  return typeof value === 'string' ? value : undefined;
+  // What no eye sees and no table keeps is left out of whatever it sends.
+  return typeof value === 'string' ? value.slice(0, LONGEST_TEXT).replace(/\p{C}/gu, '') : undefined;
 }
 
 function numberIn(body: unknown, name: string, least: number, most: number): number | undefined {

@@ -26,6 +26,11 @@ it('tells what waits for a person, and that a unit is silent', () => {
   );
 });
 
+it('expects nothing of a unit that is off or being emptied, by what is on record', () => {
+  const off = apply(HERON, { kind: 'power', on: false }, '2026-11-29T12:00:00Z') as UnitState;
+  expect(codes(off, [gone('3')], { silentSince: '2026-11-29T10:00:00Z' })).toEqual([]);
+});
+
 it('leaves to a plan what the plan moves, and tells of a drive that no plan takes out', () => {
   const planned = apply(
     HERON,

@@ -5,7 +5,8 @@ import { need, type NeedForHands, type WatchedUnit } from './need';
 /** What needs hands because of what the watch heard, or did not hear. */
 export function watchNeeds(unit: WatchedUnit): NeedForHands[] {
   const { state, watch } = unit;
-  if (!watch) return [];
+  // Off, or being emptied, by what is on record: then it says what is known, or nothing.
+  if (!watch || state.power === 'off' || state.packed) return [];
   const [first, ...others] = doubtsOf(unit, watch.doubtful);
   return [
     ...(watch.silentSince === undefined

@@ -84,7 +84,7 @@ function bodyOf(of: unknown): Body {
 }
 
 function text(of: unknown): string | null {
-  return typeof of === 'string' && of.startsWith('/') ? of : null;
+  return typeof of === 'string' && of.startsWith('/') && of.length <= 400 ? of : null;
 }
 
 function linkIn(body: Body, name: string): string | null {

@@ -10,7 +10,16 @@ import type { Transaction } from '../../store/database';
 import { organisation } from '../../store/organisation';
 import { addMessages } from '../../store/messages';
 import { unitById, type StoredUnit } from '../../store/units';
-import { letGo, saveHeard, saveLight, saveSilent, type Seen, type Trouble, type Watch } from '../../store/watches';
+import {
+  deleteWatch,
+  letGo,
+  saveHeard,
+  saveLight,
+  saveSilent,
+  type Seen,
+  type Trouble,
+  type Watch,
+} from '../../store/watches';
 import type { App } from '../app';
 import { ofUnit } from '../ledgers/asked';
 import { inTransaction } from '../ledgers/inTransaction';
@@ -96,8 +105,11 @@ async function takeIn(tx: Transaction, app: App, watch: Watch, { gathered, finge
   const now = await app.clock.now();
   await hold(tx, [unitLedger(watch.unit)]);
   const unit = await unitById(tx, watch.unit);
-  // Gone since it was asked, or put away.
-  if (!unit || unit.state.retired) return 0;
+  // Gone since it was asked, or out of use: nobody asks it any more.
+  if (!unit || unit.state.retired) {
+    await deleteWatch(tx, watch.unit);
+    return 0;
+  }
   const read = readRedfish(unit.state, gathered);
   const { certain, doubtful, saying } = believe(
     unit.state,
@@ -114,7 +126,7 @@ async function takeIn(tx: Transaction, app: App, watch: Watch, { gathered, finge
     saying,
   };
   const hasRead = watch.readAt === null || now.getTime() - Date.parse(watch.readAt) >= READ_EVERY_MS;
-  await saveHeard(tx, watch.unit, { seen, fingerprint, hasRead });
+  await saveHeard(tx, watch, { seen, fingerprint, hasRead });
   if (hasRead)
     await addMeasured(
       tx,
@@ -187,13 +199,15 @@ async function tellOf(tx: Transaction, unit: StoredUnit, recorded: readonly Cont
 }
 
 async function silent(app: App, watch: Watch, trouble: Trouble): Promise<Looked> {
-  const saved = await saveSilent(app.db, watch.unit, trouble);
+  const saved = await saveSilent(app.db, watch, trouble);
   if (saved && saved.fails === FAILS_TOLD) {
     await inTransaction(app.db, async (tx) => {
       await hold(tx, [unitLedger(watch.unit)]);
       const unit = await unitById(tx, watch.unit);
       if (!unit || unit.state.retired) return undefined;
       await projectReckoned(tx, unit);
+      // Off, by what is on record: nothing else is to be expected.
+      if (unit.state.power === 'off' || unit.state.packed) return undefined;
       await addMessages(tx, [
         {
           unit: unit.id,

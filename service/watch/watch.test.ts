@@ -7,7 +7,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { newKey } from '../access/oneTimeKey';
 import { testShelf, type Json, type TestShelf } from '../testing/testShelf';
-import { letGo, takeDue, watchOf } from '../../store/watches';
+import { letGo, takeDue, takeOne, watchOf } from '../../store/watches';
 import { entriesOf, recordedSoFar } from '../../store/acts';
 import { unitLedger } from '../../core/world/ledger';
 import { allUnits } from '../../store/units';
@@ -327,6 +327,28 @@ it('is told by a unit when something happens, and asks it then; a storm is one q
   expect(playing.units[NAMES.indexOf('Coot')]?.desk().subscriptions.size).toBe(1);
   await shelf.ask('DELETE', path('Coot'), owner);
   expect(playing.units[NAMES.indexOf('Coot')]?.desk().subscriptions.size).toBe(0);
+});
+
+it('keeps nothing of an answer for a unit that was set to be asked elsewhere meanwhile', async () => {
+  const id = ids.get('Teal') ?? '';
+  await watched('Teal');
+  const held = await takeOne(shelf.app.db, id, 60);
+  if (!held) throw new Error('It is being asked.');
+  // While it is asked, an owner says that it stands elsewhere.
+  const { sql } = await import('kysely');
+  const elsewhere = 'https://127.0.0.1:9/unit-6';
+  await sql`update watch set address = ${elsewhere}, fingerprint = null, seen = null, heard_at = null where unit = ${id}`.execute(
+    shelf.app.db,
+  );
+  expect((await look(shelf.app, held)).kind).toBe('heard');
+  expect(await watchOf(shelf.app.db, id)).toMatchObject({
+    address: elsewhere,
+    fingerprint: null,
+    seen: null,
+    heardAt: null,
+  });
+  await shelf.ask('DELETE', path('Teal'), owner);
+  await watched('Teal');
 });
 
 it('frees a unit whose asker died, once its time is over', async () => {

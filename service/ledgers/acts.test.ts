@@ -110,6 +110,7 @@ describe('an act over several ledgers', () => {
       { drive: 'CRAKE-1', version: 2, since: [{ words: 'dented', by: 'A keeper' }] },
     ]);
     expect(body['detail']).toContain('“dented” (A keeper)');
+    expect(body['onlyHeard']).toBe(false);
   });
 
   it.each<[string, (unit: Json) => Json, string, string]>([

@@ -78,10 +78,13 @@ function text(ledger: LedgerName, event: object): string {
 /** A conflict in the words of the ledgers: who was first, and what they recorded. */
 export async function told(tx: Transaction, { expects }: Pick<Act, 'expects'>, conflict: Refusal): Promise<Refusal> {
   const ledgers: object[] = [];
+  let onlyHeard = true;
   const sentences: string[] = [];
   for (const { kind, id, version } of expects) {
     const since = await entriesOf(tx, { kind, id }, version);
     if (since.length === 0) continue;
+    // Nothing but how far some work is: no reason to ask anybody again.
+    onlyHeard &&= since.every(({ event }) => event.kind === 'job-progressed');
     const boxes = (kind === 'unit' ? await unitById(tx, id) : undefined)?.state ?? { enclosures: [] };
     const steps = (kind === 'plan' ? await planById(tx, id) : undefined)?.run.plan.steps ?? [];
     const last = since.slice(-MOST_TOLD).map(({ event, recordedBy, happenedAt }) => ({
@@ -96,7 +99,7 @@ export async function told(tx: Transaction, { expects }: Pick<Act, 'expects'>, c
   return {
     ...conflict,
     sentence: `Somebody recorded something in the meantime: ${sentences.slice(-MOST_TOLD).join(', ')}. Look again, then decide.`,
-    more: { ledgers },
+    more: { ledgers, onlyHeard },
   };
 }
 

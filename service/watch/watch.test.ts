@@ -104,6 +104,18 @@ it('finds every unit of the demo as it is on record, and has nothing to ask', as
   expect(JSON.stringify(drives.body)).toContain('power-on-hours');
 });
 
+it('says of a conflict that nothing but the percent of some work was heard, where that is so', async () => {
+  const id = ids.get('Wren') ?? '';
+  const { version } = (await shelf.ask('GET', `/units/${id}`, owner)).body as { version: number };
+  const record = (expectedVersion: number, event: object) =>
+    shelf.ask('POST', `/units/${id}/entries`, owner, { expectedVersion, events: [event] });
+  await record(version, { kind: 'job-progressed', job: 'rebuild-1', percent: 62 });
+  const behind = await record(version, { kind: 'noted', note: 'by somebody who looked before' });
+  expect([behind.status, behind.body['onlyHeard']]).toEqual([409, true]);
+  await record(version + 1, { kind: 'noted', note: 'something else' });
+  expect((await record(version, { kind: 'noted', note: 'again' })).body['onlyHeard']).toBe(false);
+});
+
 it('records a failure on the unit’s own word, tells of it once, and does not say it twice', async () => {
   await watched('Snipe');
   await watched('Bittern');

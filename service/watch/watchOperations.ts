@@ -94,17 +94,22 @@ function shown(
   };
 }
 
-/** The watch of a unit with the version of the unit it was held against. */
+/** The watch of a unit, with the version the unit has by now. */
 export interface WatchAnswer {
   readonly version: number;
   readonly watch: ShownWatch | null;
 }
 
-/** How a unit is watched, as a page shows it. */
-export async function readWatch(app: App, { id }: Pick<StoredUnit, 'id'>): Promise<WatchAnswer> {
-  const watch = await watchOf(app.db, id);
+async function readWatch(app: App, { id }: Pick<StoredUnit, 'id'>): Promise<WatchAnswer> {
+  const watch = await readShownWatch(app, id);
   const unit = await unitById(app.db, id);
-  return { version: unit?.version ?? 0, watch: watch ? shown(watch, await app.clock.now()) : null };
+  return { version: unit?.version ?? 0, watch };
+}
+
+/** How a unit is watched, as a page shows it; `null` where it is not. */
+export async function readShownWatch(app: App, unit: string): Promise<ShownWatch | null> {
+  const watch = await watchOf(app.db, unit);
+  return watch ? shown(watch, await app.clock.now()) : null;
 }
 
 const get = operation({

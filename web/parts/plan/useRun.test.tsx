@@ -138,6 +138,25 @@ describe('useRun', () => {
     expect([hook.result.current.conflict, queueNow(KEY), bodies[0]?.expectedVersion]).toEqual([null, [], 12]);
   });
 
+  it('asks nobody again where nothing but the percent of some work was heard meanwhile', async () => {
+    const hook = opened();
+    const behind = (onlyHeard: boolean) => ({
+      status: 409,
+      body: { code: 'version-conflict', detail: 'In the meantime.', onlyHeard, ledgers: [{ unit: 'u', version: 14 }] },
+    });
+    answers = [behind(true), { status: 201, body: { version: 15 } }];
+    bodies.length = 0;
+    expect(await confirm(hook)).toBe(true);
+    expect([hook.result.current.fault, bodies.map(({ expectedVersion }) => expectedVersion).at(-1)]).toEqual([
+      null,
+      14,
+    ]);
+    // Anything else is for a person.
+    answers = [behind(false)];
+    expect(await confirm(hook)).toBe(false);
+    expect(hook.result.current.fault).toBe('In the meantime.');
+  });
+
   it('lets go of what the server refuses only when a person says so', async () => {
     const hook = opened();
     await confirm(hook);

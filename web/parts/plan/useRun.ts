@@ -47,6 +47,13 @@ interface Given {
   readonly others: Readonly<Record<string, UnitState>>;
 }
 
+/** The version a unit has by now, where nothing but how far some work is was written since: a unit that is watched tells that all the time. */
+function heardMeanwhile(answer: Readonly<Record<string, unknown>>, unit: string): number | undefined {
+  if (answer['code'] !== 'version-conflict' || answer['onlyHeard'] !== true) return undefined;
+  const ledgers = answer['ledgers'] as readonly { readonly unit?: string; readonly version: number }[];
+  return ledgers.find((one) => one.unit === unit)?.version;
+}
+
 /**
  * Works a plan from this browser. A step goes to the server; when the server is not reached it is tried on the same
  * model here, kept as "not yet sent", and sent in order once the network is back. What somebody else recorded in the
@@ -104,19 +111,24 @@ export function useRun({ id, version, unit, plan, run, loose, others }: Given) {
   );
 
   const post = useCallback(
-    (entry: NotYetSent, at: number) =>
-      api('POST /units/{id}/plans/{plan}/steps', {
-        id,
-        plan,
-        body: {
-          expectedVersion: at,
-          act: entry.act,
-          step: entry.step,
-          evidence: entry.evidence,
-          happenedAt: entry.happenedAt,
-          ...(entry.override === undefined ? {} : { override: entry.override }),
-        },
-      }),
+    async (entry: NotYetSent, at: number) => {
+      const send = (expectedVersion: number) =>
+        api('POST /units/{id}/plans/{plan}/steps', {
+          id,
+          plan,
+          body: {
+            expectedVersion,
+            act: entry.act,
+            step: entry.step,
+            evidence: entry.evidence,
+            happenedAt: entry.happenedAt,
+            ...(entry.override === undefined ? {} : { override: entry.override }),
+          },
+        });
+      const sent = await send(at);
+      const now = sent.kind === 'refused' ? heardMeanwhile(sent.answer, id) : undefined;
+      return now === undefined ? sent : send(now);
+    },
     [id, plan],
   );
 

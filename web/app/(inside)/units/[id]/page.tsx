@@ -28,7 +28,7 @@ import { UnitBays } from '~/web/parts/unit/UnitBays';
 import { UnitNeeds } from '~/web/parts/unit/UnitNeeds';
 import { UpkeepView } from '~/web/parts/unit/UpkeepView';
 import { WatchView } from '~/web/parts/watch/WatchView';
-import { isSimulated, readWatch } from '~/service/watch/watchOperations';
+import { isSimulated, readShownWatch } from '~/service/watch/watchOperations';
 import { insidePage } from '~/web/server/insidePage';
 
 export const metadata = { title: 'Unit' };
@@ -64,7 +64,7 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
   const bay = typeof query['bay'] === 'string' && baysOf(state).includes(query['bay']) ? query['bay'] : undefined;
   const view = VIEWS.find(([name]) => name === query['view'])?.[0] ?? 'bays';
   const [openPlan] = plans;
-  const asked = view === 'watch' ? await readWatch(app, { id }) : null;
+  const watch = await readShownWatch(app, id);
   const isBare = Object.keys(state.pools).length === 0;
   const common = { id, version, unit: state, mayRecord };
   return (
@@ -76,6 +76,14 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
             <span className="ml-3 text-base font-normal text-muted">
               {state.place.site}, {state.place.room} · {state.profile.name}
               {state.retired ? ' · retired' : state.power === 'off' && ' · switched off'}
+              {watch && view !== 'watch' && (
+                <>
+                  {' · '}
+                  <Link href={`/units/${id}?view=watch`} className="text-action underline">
+                    {watch.trouble ? 'gives no answer' : watch.doubtful.length > 0 ? 'says otherwise' : 'watched'}
+                  </Link>
+                </>
+              )}
             </span>
           </h1>
           <StandingMark standing={standing}>{standingWords(state, standing)}</StandingMark>
@@ -223,9 +231,9 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
         {view === 'watch' && (
           <WatchView
             {...common}
-            watch={asked?.watch ?? null}
+            watch={watch}
             isOwner={mayAct(viewer, 'owner')}
-            isSimulated={asked?.watch ? await isSimulated(app, asked.watch) : false}
+            isSimulated={watch ? await isSimulated(app, watch) : false}
           />
         )}
         {view === 'papers' && <Papers of={{ unit: id }} papers={papers} mayRecord={mayRecord} />}

@@ -104,6 +104,10 @@ it('finds every unit of the demo as it is on record, and has nothing to ask', as
   expect(JSON.stringify(drives.body)).toContain('power-on-hours');
 });
 
+it('leaves the demo as nobody has touched it, whatever it recorded by itself', async () => {
+  expect((await recordedSoFar(shelf.app.db, 'demo')).others).toBe(0);
+});
+
 it('says of a conflict that nothing but the percent of some work was heard, where that is so', async () => {
   const id = ids.get('Wren') ?? '';
   const { version } = (await shelf.ask('GET', `/units/${id}`, owner)).body as { version: number };
@@ -128,10 +132,6 @@ it('records a failure on the unit’s own word, tells of it once, and does not s
   expect(told.map(({ sentence }) => sentence)).toEqual([expect.stringMatching(/^Bittern: The unit has bay 3 failed/)]);
   const needs = await shelf.ask('GET', '/needs', owner);
   expect(JSON.stringify(needs.body)).toContain('QH6-01871-R9KD');
-});
-
-it('leaves the demo as nobody has touched it, whatever it recorded by itself', async () => {
-  expect((await recordedSoFar(shelf.app.db, 'demo')).others).toBe(0);
 });
 
 it('leaves to a person what may be otherwise: a bay that is empty, another serial', async () => {

@@ -24,7 +24,7 @@ import { baseOf } from './baseOf';
 import { beToldNoMore } from './beTold';
 import { doorOf, HELD_SECONDS, look } from './look';
 import { whyNotAddress } from './nearby';
-import { UnitTrouble } from './unitDoor';
+import { UnitTrouble, type UnitDoor } from './unitDoor';
 
 const USUAL_SECONDS = 60;
 /** A locate light goes off again by itself after a quarter of an hour: nobody has to think of it. */
@@ -166,13 +166,45 @@ const looks = operation({
   needs: 'keeper',
   scope: 'write',
   run: async ({ app, params }) => {
-    const unit = await findUnit(app, params['id']);
-    if (isRefusal(unit)) return unit;
-    if (!(await watchOf(app.db, unit.id))) return notWatched(unit);
-    await lookOnce(app, unit.id);
-    return readWatch(app, unit);
+    const found = await watchedUnit(app, params['id']);
+    if (isRefusal(found)) return found;
+    await lookOnce(app, found.unit.id);
+    return readWatch(app, found.unit);
   },
 });
+
+interface Watched {
+  readonly unit: StoredUnit;
+  readonly watch: Watch;
+}
+
+/** The unit that is asked for, where it is watched. */
+async function watchedUnit(app: App, id: string | undefined): Promise<Watched | Refusal> {
+  const unit = await findUnit(app, id);
+  if (isRefusal(unit)) return unit;
+  const watch = await watchOf(app.db, unit.id);
+  return watch ? { unit, watch } : notWatched(unit);
+}
+
+/** Goes to a unit for something, and says in its words why that did not work. */
+async function atDoor(
+  app: App,
+  watch: Watch,
+  does: (door: UnitDoor) => Promise<unknown>,
+): Promise<Refusal | undefined> {
+  try {
+    const door = await doorOf(app, watch);
+    try {
+      await does(door);
+      return undefined;
+    } finally {
+      door.close();
+    }
+  } catch (error) {
+    if (error instanceof UnitTrouble) return refusal('unit-silent', error.trouble.sentence);
+    throw error;
+  }
+}
 
 /** Asks it, unless somebody is doing so this moment: then that answer is as good. */
 async function lookOnce(app: App, unit: string): Promise<void> {
@@ -187,10 +219,9 @@ const accept = operationTaking<FromSchema<typeof fingerprintSchema>>(fingerprint
   needs: 'owner',
   scope: 'write',
   run: async ({ app, params, body }) => {
-    const unit = await findUnit(app, params['id']);
-    if (isRefusal(unit)) return unit;
-    const watch = await watchOf(app.db, unit.id);
-    if (!watch) return notWatched(unit);
+    const found = await watchedUnit(app, params['id']);
+    if (isRefusal(found)) return found;
+    const { unit, watch } = found;
     if (watch.trouble?.fingerprint !== body.fingerprint)
       return refusal('other-fingerprint', 'That is not the certificate it showed last: look again.', '/fingerprint');
     await acceptFingerprint(app.db, unit.id, body.fingerprint);
@@ -206,10 +237,9 @@ const light = operationTaking<FromSchema<typeof lightSchema>>(lightSchema)({
   needs: 'keeper',
   scope: 'write',
   run: async ({ app, params, body, now }) => {
-    const unit = await findUnit(app, params['id']);
-    if (isRefusal(unit)) return unit;
-    const watch = await watchOf(app.db, unit.id);
-    if (!watch) return notWatched(unit);
+    const found = await watchedUnit(app, params['id']);
+    if (isRefusal(found)) return found;
+    const { unit, watch } = found;
     const known = watch.seen?.lights.find(({ bay }) => bay === body.bay);
     if (!known)
       return refusal(
@@ -217,20 +247,11 @@ const light = operationTaking<FromSchema<typeof lightSchema>>(lightSchema)({
         `${unit.state.name} tells of no light that can be switched at bay ${body.bay}.`,
         '/bay',
       );
-    try {
-      const door = await doorOf(app, watch);
-      try {
-        await door.ask('PATCH', known.path, { LocationIndicatorActive: body.on });
-      } finally {
-        door.close();
-      }
-      await saveLight(app.db, unit.id, body.bay, body.on ? new Date(now.getTime() + LIT_MS) : null);
-      await lookOnce(app, unit.id);
-      return await readWatch(app, unit);
-    } catch (error) {
-      if (error instanceof UnitTrouble) return refusal('unit-silent', error.trouble.sentence);
-      throw error;
-    }
+    const no = await atDoor(app, watch, (door) => door.ask('PATCH', known.path, { LocationIndicatorActive: body.on }));
+    if (no) return no;
+    await saveLight(app.db, unit.id, body.bay, body.on ? new Date(now.getTime() + LIT_MS) : null);
+    await lookOnce(app, unit.id);
+    return readWatch(app, unit);
   },
 });
 
@@ -241,23 +262,13 @@ const panel = operationTaking<PanelDoing>(panelSchema)({
   needs: 'owner',
   scope: 'write',
   run: async ({ app, params, body }) => {
-    const unit = await findUnit(app, params['id']);
-    if (isRefusal(unit)) return unit;
-    const watch = await watchOf(app.db, unit.id);
-    if (!watch || !(await isSimulated(app, watch)))
+    const found = await watchedUnit(app, params['id']);
+    if (isRefusal(found)) return found;
+    const { unit, watch } = found;
+    if (!(await isSimulated(app, watch)))
       return refusal('not-simulated', `${unit.state.name} is no simulated unit of a demo.`);
-    try {
-      const door = await doorOf(app, watch);
-      try {
-        await door.ask('POST', `/panel${baseOf(watch.address)}`, body);
-      } finally {
-        door.close();
-      }
-    } catch (error) {
-      if (error instanceof UnitTrouble) return refusal('unit-silent', error.trouble.sentence);
-      throw error;
-    }
-    return { done: true };
+    const no = await atDoor(app, watch, (door) => door.ask('POST', `/panel${baseOf(watch.address)}`, body));
+    return no ?? { done: true };
   },
 });
 
@@ -273,12 +284,12 @@ const remove = operation({
   needs: 'owner',
   scope: 'write',
   run: async ({ app, params }) => {
-    const unit = await findUnit(app, params['id']);
-    if (isRefusal(unit)) return unit;
-    const watch = await watchOf(app.db, unit.id);
-    if (watch) await leaveIt(app, watch);
+    const found = await watchedUnit(app, params['id']);
+    if (isRefusal(found)) return found;
+    const { unit, watch } = found;
+    await leaveIt(app, watch);
     const gone = await inTransaction(app.db, async (tx) => {
-      if (!(await deleteWatch(tx, unit.id))) return notWatched(unit);
+      await deleteWatch(tx, unit.id);
       const now = await unitById(tx, unit.id);
       if (now) await projectReckoned(tx, now);
       return undefined;

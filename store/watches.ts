@@ -1,5 +1,6 @@
 import { sql, type Selectable } from 'kysely';
 import type { Contradiction } from '../core/observe/compareObservation';
+import type { ObservedBay } from '../core/observe/observation';
 import type { Light } from '../core/observe/readRedfish';
 import type { Database, Transaction } from './database';
 import type { Watch as Row } from './generated';
@@ -14,13 +15,7 @@ export interface Trouble {
 
 /** What a unit said last. */
 export interface Seen {
-  readonly bays: readonly {
-    readonly bay: string;
-    readonly serial?: string;
-    readonly state?: string;
-    readonly percent?: number;
-    readonly isInWholePool?: true;
-  }[];
+  readonly bays: readonly Pick<ObservedBay, 'bay' | 'serial' | 'state' | 'percent' | 'isInWholePool'>[];
   /** Locate lights, and where they are switched. */
   readonly lights: readonly Light[];
   /** What a person has to look at. */

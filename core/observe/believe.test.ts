@@ -100,6 +100,15 @@ it('takes a rebuild for begun and for done where it can be only one, and leaves 
   expect(
     comes(running, seenOf(running, {}, { pools: [{ serials: pools[0]?.serials ?? [], isWell: false }] })).certain,
   ).toEqual([]);
+  // Work that is no rebuild may go on where a unit does not tell of it: nobody's margin comes back by that.
+  const building = after(COOT, {
+    kind: 'job-started',
+    job: 'job-2',
+    task: 'first-build',
+    pool: Object.keys(COOT.pools)[0] as string,
+  });
+  const quiet = seenOf(building, {}, { pools: [{ serials: Object.keys(building.drives), isWell: true }] });
+  expect(comes(building, quiet)).toMatchObject({ certain: [], doubtful: ['work-quiet'] });
   const planned = after(running, {
     kind: 'plan-began',
     plan: 'b7b0b0a4-0000-4000-8000-000000000001',

@@ -26,6 +26,7 @@ export interface Contradiction {
     | 'went-back'
     | 'work-begun'
     | 'work-done'
+    | 'work-quiet'
     | 'part-lost'
     | 'part-back'
     | 'not-reported'
@@ -142,7 +143,8 @@ function comparePool(unit: UnitState, seen: ObservedPool, bays: readonly Observe
   if (!isDone) return [];
   return [
     contradiction(
-      'work-done',
+      // Of a rebuild the drive among the members is proof. Other work may go on where a unit does not tell of it.
+      onto ? 'work-done' : 'work-quiet',
       onto?.bay ?? '',
       `${who} has ${pool.name} well, with no work going on; the record has ${TASK_WORDS[job.task]} at ${String(job.percent)} %.`,
       [{ kind: 'job-finished', job: job.id }],

@@ -46,19 +46,30 @@ it('has the drive out only when its own bay is empty and every other drive is se
   expect(provesStep(HERON, PULL, [])).toBeNull();
   expect(provesStep(HERON, PULL, seenOf(HERON))).toMatchObject({ sentence: `The unit still sees ${OLD} in bay 2.` });
   expect(provesStep(HERON, PULL, seenOf(HERON))?.evidence).toBeUndefined();
-  expect(provesStep(HERON, PULL, seenOf(HERON, { 2: { state: 'empty' } }))?.evidence).toEqual({
-    kind: 'serial',
-    serial: OLD,
-  });
+  const out = seenOf(HERON, { 2: { state: 'empty' } });
+  expect(provesStep(HERON, PULL, out, [OLD.toLowerCase()])?.evidence).toEqual({ kind: 'serial', serial: OLD });
+  // A dead drive may be in its bay and not be seen: without having been seen, an empty bay proves nothing.
+  expect(provesStep(HERON, PULL, out)).toMatchObject({ sentence: expect.stringContaining('may not see a dead drive') });
+  expect(provesStep(HERON, PULL, out)?.evidence).toBeUndefined();
+  // Nor does it where it does not tell of the others.
+  expect(provesStep(HERON, PULL, seenOf(HERON, { 2: { state: 'empty' }, 3: {} }), [OLD])?.evidence).toBeUndefined();
+  expect(
+    provesStep(
+      HERON,
+      PULL,
+      out.filter(({ bay }) => bay !== '4'),
+      [OLD],
+    )?.evidence,
+  ).toBeUndefined();
   // A bay it says nothing of is no empty bay.
-  expect(provesStep(HERON, PULL, seenOf(HERON, { 2: {} }))?.evidence).toBeUndefined();
+  expect(provesStep(HERON, PULL, seenOf(HERON, { 2: {} }), [OLD])?.evidence).toBeUndefined();
 });
 
 it('stops a hand that holds another drive, whether the right one is out as well or not', () => {
   const wrong = provesStep(HERON, PULL, seenOf(HERON, { 3: { state: 'empty' } }));
   expect(wrong).toMatchObject({ isWrong: true, sentence: expect.stringContaining('misses QH8-04422-4KH9 in bay 3') });
   expect(wrong?.sentence).toContain('put it back where it was');
-  const both = provesStep(HERON, PULL, seenOf(HERON, { 2: { state: 'empty' }, 3: { state: 'empty' } }));
+  const both = provesStep(HERON, PULL, seenOf(HERON, { 2: { state: 'empty' }, 3: { state: 'empty' } }), [OLD]);
   expect([both?.isWrong, both?.evidence]).toEqual([true, undefined]);
   // At any step: one that drops out meanwhile is told there, too.
   const other = step({ kind: 'tick' }, { kind: 'note' });
@@ -67,7 +78,7 @@ it('stops a hand that holds another drive, whether the right one is out as well 
   // A drive that went into another bay is not out.
   const moved = seenOf(HERON, { 2: { serial: 'QH8-04422-4KH9', state: 'well' }, 3: { state: 'empty' } });
   expect(provesStep(HERON, PULL, moved)?.isWrong).toBeUndefined();
-  expect(provesStep(HERON, PULL, moved)?.evidence).toBeUndefined();
+  expect(provesStep(HERON, PULL, moved, [OLD])?.evidence).toBeUndefined();
 });
 
 it('reads the serial of the one that was put in, and stops at another', () => {

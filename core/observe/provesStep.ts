@@ -23,8 +23,14 @@ type Seen = Pick<ObservedBay, 'bay' | 'serial' | 'state' | 'percent' | 'isInWhol
  *
  * @param unit as it is on record, before the step
  * @param seen its bays as it told of them last
+ * @param before serials it told of earlier, since somebody stands there
  */
-export function provesStep(unit: UnitState, step: PlanStep, seen: readonly Seen[]): UnitSays | null {
+export function provesStep(
+  unit: UnitState,
+  step: PlanStep,
+  seen: readonly Seen[],
+  before: readonly string[] = [],
+): UnitSays | null {
   if (seen.length === 0) return null;
   const stray = missed(unit, step, seen);
   if (stray) return stray;
@@ -32,7 +38,7 @@ export function provesStep(unit: UnitState, step: PlanStep, seen: readonly Seen[
   for (const one of step.does) {
     switch (one.kind) {
       case 'pull-drive':
-        return pulled(unit, step, one.serial, seen);
+        return pulled(unit, step, one.serial, seen, before);
       case 'fit-drive':
         return fitted(unit, step, one.drive.bay, at(one.drive.bay));
       case 'start-rebuild': {
@@ -62,17 +68,45 @@ export function provesStep(unit: UnitState, step: PlanStep, seen: readonly Seen[
   return null;
 }
 
-function pulled(unit: UnitState, step: PlanStep, serial: string, seen: readonly Seen[]): UnitSays | null {
+function pulled(
+  unit: UnitState,
+  step: PlanStep,
+  serial: string,
+  seen: readonly Seen[],
+  before: readonly string[],
+): UnitSays | null {
   const drive = entryOf(unit.drives, serial);
   if (drive?.bay == null) return null;
   const own = seen.find(({ bay }) => bay === drive.bay);
   if (isThere(seen, drive.serial)) return says(`The unit still sees ${drive.serial} in ${bayName(unit, drive.bay)}.`);
-  return own?.state === 'empty'
+  if (own?.state !== 'empty') return null;
+  // A dead drive may be in its bay and not be seen at all: only one that was seen there and is no more has come out.
+  if (!before.some((one) => isSameSerial(one, serial)))
+    return says(
+      `The unit sees ${bayName(unit, drive.bay)} empty, and has not told of ${drive.serial} since you are here: it may not see a dead drive. Read the serial off the drive in your hand.`,
+    );
+  const unseen = othersUnseen(unit, drive.serial, seen);
+  return unseen === 0
     ? says(
         `The unit sees ${bayName(unit, drive.bay)} empty and every other drive in its place.`,
         proofOf(step, drive.serial),
       )
-    : null;
+    : says(
+        `The unit sees ${bayName(unit, drive.bay)} empty, and does not tell of ${unseen === 1 ? 'another drive' : `${String(unseen)} others`}: read the serial off the drive in your hand.`,
+      );
+}
+
+/** How many other drives that ought to be seen it does not tell of, in boxes that are there by what is on record. */
+function othersUnseen(unit: UnitState, serial: string, seen: readonly Seen[]): number {
+  const there = new Set(unit.enclosures.filter(({ name }) => !unit.away.includes(name)).flatMap(({ bays }) => bays));
+  return Object.values(unit.drives).filter(
+    (one) =>
+      one.bay !== null &&
+      there.has(one.bay) &&
+      one.serial !== serial &&
+      one.condition !== 'failed' &&
+      !isThere(seen, one.serial),
+  ).length;
 }
 
 function fitted(unit: UnitState, step: PlanStep, bay: string, seen: Seen | undefined): UnitSays | null {

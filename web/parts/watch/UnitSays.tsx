@@ -30,6 +30,8 @@ const EVERY_MS = 4000;
 /** What the unit itself says of a step, where it is asked: proof, or a reason to stop; and its locate light. */
 export function UnitSays({ id, unit, version, step, isOpen, busy, onEvidence, onNews }: Props): ReactNode {
   const [heard, setHeard] = useState<AnswerOf<'GET /units/{id}/watch'> | null>(null);
+  /** Serials it has told of since this page is open: one that was seen and is no more has come out. */
+  const [before, setBefore] = useState<readonly string[]>([]);
   const [turn, setTurn] = useState(0);
   const isWatched = heard === null || heard.watch !== null;
   useEffect(() => {
@@ -38,7 +40,10 @@ export function UnitSays({ id, unit, version, step, isOpen, busy, onEvidence, on
     const ask = async (): Promise<void> => {
       const sent = await api('GET /units/{id}/watch', { id });
       // Without a network there is nothing to say, and nothing in the way.
-      if (isHere && sent.kind === 'done') setHeard(sent.answer);
+      if (!isHere || sent.kind !== 'done') return;
+      setHeard(sent.answer);
+      const told = (sent.answer.watch?.bays ?? []).flatMap(({ serial }) => serial ?? []);
+      setBefore((was) => [...new Set([...was, ...told])]);
     };
     void ask();
     const timer = setInterval(() => void ask(), EVERY_MS);
@@ -58,8 +63,7 @@ export function UnitSays({ id, unit, version, step, isOpen, busy, onEvidence, on
   const { bay } = step;
   // What was heard a while ago proves nothing now.
   const isOld = (watch.heardSecondsAgo ?? Infinity) > watch.everySeconds + 60;
-  const said =
-    watch.trouble || isBehind || isOld ? null : provesStep(unit, step, watch.bays as Parameters<typeof provesStep>[2]);
+  const said = watch.trouble || isBehind || isOld ? null : provesStep(unit, step, watch.bays, before);
   const { evidence } = said ?? {};
   return (
     <div className="mt-4 max-w-[640px]" data-unit-says={said?.isWrong ? 'wrong' : evidence ? 'proof' : 'waits'}>

@@ -245,7 +245,7 @@ export function WatchView({ id, version, unit, watch, mayRecord, isOwner, isSimu
                   <td className="px-3 py-1.5 whitespace-nowrap">{bayName(unit, bay)}</td>
                   <td className="px-3 py-1.5">{serial === undefined ? '' : <Serial of={serial} />}</td>
                   <td className="px-3 py-1.5">
-                    {state === undefined ? 'nothing' : (STATE_WORDS[state as keyof typeof STATE_WORDS] ?? state)}
+                    {state === undefined ? 'nothing' : STATE_WORDS[state]}
                     {percent !== undefined && `, ${String(percent)} %`}
                   </td>
                   <td className="px-3 py-1.5">

@@ -4,7 +4,9 @@ import { openApp } from '../service/app';
 import { armEntry } from '../service/access/entry';
 import { newKey } from '../service/access/oneTimeKey';
 import { isStaleDemo, openDemo } from '../demo/open';
+import { tellDemo } from '../demo/told';
 import { watchDemo } from '../demo/watched';
+import { keepMailSaid, mailSaid } from '../service/tell/fromEnvironment';
 import { rebuildProjections } from '../service/ledgers/rebuild';
 import { openDatabase } from '../store/database';
 import { countPeople } from '../store/people';
@@ -14,8 +16,7 @@ import { buildIfChanged } from './build';
 import { startCluster, type Cluster } from './cluster';
 import { databaseAt, databaseInCluster, dropDatabase, migrate, type DatabaseAddresses } from './databases';
 import { openDataFolder, ROOT } from './folders';
-import { isFree } from './freePort';
-import { startMessenger } from './messenger';
+import { freePort, isFree } from './freePort';
 import { keepRotating } from './rotate';
 import { claimFolder } from './running';
 import { openSecrets, type Secrets } from './secrets';
@@ -109,20 +110,41 @@ async function start({ demo, reach }: Options): Promise<void> {
   await completeProjections(addresses);
 
   const settings = { databaseUrl: addresses.app, secret: secrets.sessions, baseUrl: reach.url };
-  const { greeting, isFresh } = await greet(demo, reach, settings);
+  const { greeting, isFresh, owner } = await greet(demo, reach, settings);
+  const letterPort = await keepTold(settings, demo ? { owner, isFresh } : null);
   const application = await startApplication(folder, reach, settings);
   running.push(application);
   watch('The application', application);
   if (demo && isLoopback(reach.listen) && process.env['PATIENT_SHELF_STANDIN'] !== 'off')
     await playBeside(folder, secrets, settings, isFresh);
-  running.push(startMessenger(addresses.app, reach.url));
-  running.push(keepListening(folder, settings));
+  running.push(keepListening(folder, { ...settings, letterPort }));
   running.push(
     keepRotating(
       ['application.log', 'postgres.log', 'worker.log', 'standin.log'].map((name) => join(folder, 'log', name)),
     ),
   );
   console.log(greeting);
+}
+
+/** Keeps what is said of mail at the start. @returns where mail of units is handed in, if anywhere */
+async function keepTold(
+  settings: Parameters<typeof keepListening>[1],
+  demo: { readonly owner: string; readonly isFresh: boolean } | null,
+): Promise<number | undefined> {
+  const said = mailSaid(process.env);
+  if (typeof said === 'string') throw new Sentence(said);
+  const { PATIENT_SHELF_LETTER_PORT: asked = '' } = process.env;
+  if (asked !== '' && !/^[1-9]\d{0,4}$/.test(asked))
+    throw new Sentence(`PATIENT_SHELF_LETTER_PORT is "${asked}": it is a port, a number from 1 to 65535.`);
+  const port = asked === '' ? (demo ? await freePort() : undefined) : Number(asked);
+  const app = openApp({ ...settings, root: ROOT });
+  try {
+    await keepMailSaid(app, said);
+    if (demo && port !== undefined) await tellDemo(app, demo.owner, port, demo.isFresh);
+  } finally {
+    await app.db.destroy();
+  }
+  return port;
 }
 
 /** The demo's simulated units, and where each of them is asked. */
@@ -173,21 +195,21 @@ async function greet(
   demo: boolean,
   { listen }: Reach,
   settings: { readonly databaseUrl: string; readonly secret: string; readonly baseUrl: string },
-): Promise<{ readonly greeting: string; readonly isFresh: boolean }> {
+): Promise<{ readonly greeting: string; readonly isFresh: boolean; readonly owner: string }> {
   const app = openApp({ ...settings, root: ROOT });
-  let isFresh = false;
+  let [isFresh, owner] = [false, ''];
   try {
     const key = process.env['SHELF_ENTRY_KEY'] ?? newKey();
     if (demo) {
       const opened = await openDemo(app, new Date(), key, isLoopback(listen) ? ENTRY_HOURS : 0);
       if (opened.kind === 'not-a-demo')
         throw new Sentence('This database holds a real shelf: the demo needs a database of its own.');
-      ({ isFresh } = opened);
+      ({ isFresh, owner } = opened);
       await armEntry(app.auth, { kind: 'enter', userId: opened.owner }, ENTRY_HOURS, key);
     } else if ((await countPeople(app.db)) === 0) {
       await armEntry(app.auth, { kind: 'first-owner' }, ENTRY_HOURS, key);
-    } else return { greeting: `Open ${settings.baseUrl}/`, isFresh };
-    return { greeting: `Open ${settings.baseUrl}/enter?key=${encodeURIComponent(key)}`, isFresh };
+    } else return { greeting: `Open ${settings.baseUrl}/`, isFresh, owner };
+    return { greeting: `Open ${settings.baseUrl}/enter?key=${encodeURIComponent(key)}`, isFresh, owner };
   } finally {
     await app.db.destroy();
   }

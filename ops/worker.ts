@@ -1,5 +1,8 @@
 import { setTimeout as wait } from 'node:timers/promises';
 import { openApp } from '../service/app';
+import { openLetterDoor } from '../service/letter/letterDoor';
+import { emptyLetterBox } from '../service/letter/letterBox';
+import { sayAlive, tellRound } from '../service/tell/rounds';
 import { HELD_SECONDS, look } from '../service/watch/look';
 import { takeDue } from '../store/watches';
 import { ROOT } from './folders';
@@ -8,11 +11,13 @@ import { logLines } from './log.mjs';
 /** How often it looks whether a unit is due, and how many it asks at the same time. */
 const EVERY_MS = 500;
 const AT_ONCE = 24;
+/** How often it looks whether somebody is to be told of something. */
+const TELL_EVERY_MS = 2000;
 /** What is under way gets so long to end, when this ends. */
 const GRACE_MS = 3000;
 
 /**
- * The process that listens to units: takes those that are due, and asks each. Any number of these may run against one
+ * The process that listens and tells: takes the units that are due and asks each, and hands out what people are told. Any number of these may run against one
  * database; one that dies leaves nothing half done, and the units it held are free again a minute later.
  */
 logLines();
@@ -22,7 +27,18 @@ const app = openApp({
   baseUrl: setting('SHELF_BASE_URL'),
   root: ROOT,
 });
+/** Where files of mail are put to be read. */
+const letterBox = setting('SHELF_LETTER_BOX');
+const { SHELF_LETTER_PORT: letterPort = '' } = process.env;
+const letterDoor =
+  letterPort === ''
+    ? undefined
+    : await openLetterDoor(app, Number(letterPort)).catch((error: unknown) => {
+        console.error(`The door for mail could not be opened: ${(error as Error).message}. Everything else goes on.`);
+        return undefined;
+      });
 const asking = new Set<Promise<unknown>>();
+let round: Promise<unknown> = Promise.resolve();
 let stopping = false;
 
 function setting(name: string): string {
@@ -50,13 +66,32 @@ async function work(): Promise<void> {
   }
 }
 
+/** Tells until it is stopped; what goes wrong once is tried again. */
+async function tell(): Promise<void> {
+  while (!stopping) {
+    try {
+      await sayAlive(app);
+      for (const why of await emptyLetterBox(app, letterBox)) console.error(why);
+      const telling = tellRound(app);
+      round = telling;
+      const { refused } = await telling;
+      for (const why of refused) console.error(`Somebody was not told: ${why} It is tried again.`);
+    } catch (error) {
+      console.error(error);
+    }
+    await wait(TELL_EVERY_MS);
+  }
+}
+
 function stop(): void {
   if (stopping) return;
   stopping = true;
-  void Promise.race([Promise.allSettled(asking), wait(GRACE_MS)]).finally(() => process.exit(0));
+  void Promise.race([Promise.allSettled([...asking, round, letterDoor?.stop()]), wait(GRACE_MS)]).finally(() =>
+    process.exit(0),
+  );
 }
 process.on('SIGTERM', stop);
 // Whoever started it is gone, and Ctrl-C at a terminal is theirs to answer.
 process.on('disconnect', stop);
 process.on('SIGINT', () => undefined);
-await work();
+await Promise.all([work(), tell()]);

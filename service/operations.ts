@@ -13,6 +13,8 @@ import { papers } from './takeAway/paperOperations';
 import { plans } from './plans/planOperations';
 import { acts } from './ledgers/actOperations';
 import { recordOperations } from './units/recordOperations';
+import { letterOperations } from './letter/letterOperations';
+import { tellOperations } from './tell/tellOperations';
 import { takeAway } from './takeAway/exportOperations';
 import { units } from './units/unitOperations';
 import { upkeepOperations } from './upkeep/upkeepOperations';
@@ -44,6 +46,8 @@ export const OPERATIONS = [
   ...papers,
   ...upkeepOperations,
   ...watchOperations,
+  ...tellOperations,
+  ...letterOperations,
   ...takeAway,
   ...access,
   openApi,

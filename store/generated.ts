@@ -125,6 +125,24 @@ export interface CalendarFeed {
   user_id: string;
 }
 
+export interface Cause {
+  began_at: Timestamp;
+  changed_at: Timestamp;
+  closed_at: Timestamp | null;
+  code: string;
+  grave: string[];
+  id: string;
+  others: number;
+  reason: string;
+  root: string;
+  seen_at: Timestamp | null;
+  seen_by: string | null;
+  severity: string;
+  title: string;
+  unit: string;
+  urgency: number;
+}
+
 export interface Comparison {
   body: Json;
   id: string;
@@ -196,19 +214,36 @@ export interface Entry {
   subject: string;
 }
 
+export interface Heartbeat {
+  address: string | null;
+  beat_at: Generated<Timestamp>;
+  called_at: Timestamp | null;
+  id: Generated<boolean>;
+  trouble: string | null;
+}
+
+export interface Letter {
+  came_at: Generated<Timestamp>;
+  id: string;
+  is_ours: boolean;
+  message_id: string;
+  recipients: string[];
+  sender: string;
+  settled_at: Timestamp | null;
+  settled_by: string | null;
+  subject: string;
+  unit: string | null;
+  words: string;
+  written_at: Timestamp | null;
+}
+
 export interface Message {
   about_at: Timestamp;
   code: string;
   id: string;
   job: string;
   made_at: Generated<Timestamp>;
-  mailed_at: Timestamp | null;
-  /**
-   * Not before this is it tried again, after it was refused.
-   */
-  next_try_at: Timestamp | null;
   sentence: string;
-  tries: Generated<number>;
   unit: string;
 }
 
@@ -230,6 +265,18 @@ export interface Organisation {
   id: Generated<boolean>;
   is_demo: Generated<boolean>;
   name: string;
+}
+
+export interface Outgoing {
+  host: string;
+  id: Generated<boolean>;
+  port: number;
+  secret: Buffer | null;
+  security: string;
+  sender: string;
+  set_at: Generated<Timestamp>;
+  set_by: string;
+  user_name: string | null;
 }
 
 export interface Paper {
@@ -296,12 +343,47 @@ export interface SignInGuess {
   at: Generated<Timestamp>;
 }
 
+export interface TellRule {
+  address: string | null;
+  channel: string;
+  /**
+   * Somebody is telling by it now; nobody else does before this.
+   */
+  held_until: Timestamp | null;
+  id: string;
+  is_on: Generated<boolean>;
+  least: string;
+  next_try_at: Timestamp | null;
+  quiet: Json | null;
+  repeat_hours: number | null;
+  /**
+   * What a webhook is signed with, sealed with a key that is not in the database.
+   */
+  secret: Buffer | null;
+  set_at: Generated<Timestamp>;
+  set_by: string;
+  sites: Generated<string[]>;
+  tested_at: Timestamp | null;
+  told_at: Timestamp | null;
+  tries: Generated<number>;
+  trouble: string | null;
+  user_id: string | null;
+}
+
 export interface TestedModel {
   model: string;
   note: string | null;
   recorded_at: Generated<Timestamp>;
   recorded_by: string;
   verdict: string;
+}
+
+export interface Told {
+  about: string;
+  at: Timestamp;
+  changed_at: Timestamp;
+  rule: string;
+  times: Generated<number>;
 }
 
 export interface UnitNow {
@@ -377,15 +459,19 @@ export interface DB {
   "auth.user": AuthUser;
   "auth.verification": AuthVerification;
   calendar_feed: CalendarFeed;
+  cause: Cause;
   comparison: Comparison;
   drive_life: DriveLife;
   drive_now: DriveNow;
   drive_order: DriveOrder;
   drive_order_closed: DriveOrderClosed;
   entry: Entry;
+  heartbeat: Heartbeat;
+  letter: Letter;
   message: Message;
   need_now: NeedNow;
   organisation: Organisation;
+  outgoing: Outgoing;
   paper: Paper;
   plan_now: PlanNow;
   profile: Profile;
@@ -393,7 +479,9 @@ export interface DB {
   reading_day: ReadingDay;
   reading_now: ReadingNow;
   sign_in_guess: SignInGuess;
+  tell_rule: TellRule;
   tested_model: TestedModel;
+  told: Told;
   unit_now: UnitNow;
   wait_now: WaitNow;
   watch: Watch;

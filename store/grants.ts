@@ -25,6 +25,12 @@ const OTHERS = [
   'message',
   'sign_in_guess',
   'watch',
+  'cause',
+  'tell_rule',
+  'told',
+  'outgoing',
+  'heartbeat',
+  'letter',
 ];
 
 /** All the application's role may do, as statements that can be run again. */

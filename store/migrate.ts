@@ -4,12 +4,14 @@ import * as auth from './migrations/001_auth';
 import * as shelf from './migrations/002_shelf';
 import * as doors from './migrations/003_doors';
 import * as watch from './migrations/004_watch';
+import * as tell from './migrations/005_tell';
 
 const MIGRATIONS: Record<string, Migration> = {
   '001_auth': auth,
   '002_shelf': shelf,
   '003_doors': doors,
   '004_watch': watch,
+  '005_tell': tell,
 };
 
 /** What bringing a database up to date came to. */

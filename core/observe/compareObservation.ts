@@ -31,11 +31,15 @@ export interface Contradiction {
     | 'part-back'
     | 'not-reported'
     | 'count'
-    | 'unknown-word';
+    | 'unknown-word'
+    | 'test-arrived';
   readonly sentence: string;
   /** What accepting the unit's word would record, in order. Empty: it is for a person to look. */
   readonly events: readonly StatedUnitEvent[];
 }
+
+/** Who says it. */
+const SPEAKERS = { page: 'The page', unit: 'The unit', mail: 'The mail' } as const;
 
 /** A page rounds: sizes within this share of one another are the same (common practice). */
 const SIZE_SLACK = 0.1;
@@ -45,7 +49,7 @@ const SIZE_SLACK = 0.1;
  * nothing is recorded by comparing.
  */
 export function compareObservation(unit: UnitState, seen: Observation): Contradiction[] {
-  const who = seen.by === 'page' ? 'The page' : 'The unit';
+  const who = SPEAKERS[seen.by];
   const found: Contradiction[] = (seen.parts ?? []).flatMap((part) => comparePart(unit, part, who));
   // Of a box that does not answer nothing is known, and nothing else is said.
   const away = new Set([
@@ -58,7 +62,8 @@ export function compareObservation(unit: UnitState, seen: Observation): Contradi
   for (const pool of seen.pools ?? []) found.push(...comparePool(unit, pool, bays, who));
   if (seen.percent !== undefined) found.push(...progress(unit, '', seen.percent, Object.values(unit.jobs), who));
   const named = new Set(seen.bays.map(({ bay }) => bay));
-  if (bays.length > 1) {
+  // A mail tells of what happened, and leaves out the rest.
+  if (bays.length > 1 && seen.by !== 'mail') {
     for (const bay of baysOf(unit)) {
       const drive = driveInBay(unit, bay);
       if (named.has(bay) || !drive || hidden.has(bay)) continue;
@@ -163,7 +168,7 @@ function counted(seen: number, expected: number, enclosure: string | undefined, 
 
 function compareBay(unit: UnitState, reported: ObservedBay, who: string): Contradiction[] {
   const { bay, serial, size, state, percent, unknown, model } = reported;
-  const its = who === 'The page' ? "the unit's page" : 'the unit';
+  const its = who === 'The page' ? "the unit's page" : who === 'The mail' ? "the unit's mail" : 'the unit';
   const drive = driveInBay(unit, bay);
   if (!drive) {
     if (state === 'empty' || serial === undefined) return [];
@@ -217,7 +222,7 @@ function compareBay(unit: UnitState, reported: ObservedBay, who: string): Contra
         'unknown-word',
         bay,
         `${who} says “${unknown}” of ${bayName(unit, bay)}; what that means is not known here. Look it up in its manual.`,
-        [{ kind: 'drive-suspected', serial: drive.serial, note: `its page says “${unknown}”` }],
+        [{ kind: 'drive-suspected', serial: drive.serial, note: `${its} says “${unknown}”` }],
       ),
     );
   const isOut = drive.condition === 'failed' || drive.condition === 'out-of-service';
@@ -236,7 +241,7 @@ function compareBay(unit: UnitState, reported: ObservedBay, who: string): Contra
         {
           kind: 'drive-suspected',
           serial: drive.serial,
-          note: who === 'The page' ? "a warning on the unit's page" : 'the unit expects it to fail',
+          note: who === 'The unit' ? 'the unit expects it to fail' : `a warning: ${its}`,
         },
       ]),
     );
@@ -286,7 +291,7 @@ function progress(
   const isNextBand = unit.profile.rebuild.counts === 'each-band' && job.percent >= NEARLY_DONE;
   const isBack = percent < job.percent && !isNextBand;
   // A unit tells whole percents: what a person read off its page a moment ago may be a little further.
-  const slack = who === 'The page' ? 0.01 : 1;
+  const slack = who === 'The unit' ? 1 : 0.01;
   if (isBack ? job.percent - percent <= slack : Math.abs(percent - job.percent) < 0.01) return [];
   const back = isBack ? ' It has gone back: it may have begun again.' : '';
   return [
@@ -306,7 +311,7 @@ function progress(
 function jobsAt(unit: UnitState, serial: string, who: string): UnitState['jobs'][string][] {
   const jobs = Object.values(unit.jobs);
   const own = jobs.filter(({ onto }) => onto === serial);
-  return own.length > 0 || who !== 'The page' ? own : jobs.filter(({ onto }) => onto === undefined);
+  return own.length > 0 || who === 'The unit' ? own : jobs.filter(({ onto }) => onto === undefined);
 }
 
 /** The rebuild a unit has begun by itself, where it can be only one. */

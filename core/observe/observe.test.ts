@@ -1,41 +1,11 @@
-import reedbank from '../platform/profiles/reedbank.json' with { type: 'json' };
-import { planLayout } from '../layout/planLayout';
-import type { Profile } from '../platform/profile';
 import { apply } from '../unit/apply';
 import type { UnitEvent } from '../unit/event';
-import { poolCreated } from '../unit/poolCreated';
 import type { UnitState } from '../unit/state';
 import { isRefusal } from '../value/refusal';
 import { compareObservation } from './compareObservation';
 import { readPage } from './readPage';
+import { AT, BAYS, drives, serialOf, unitAfter } from './testHeron';
 
-const AT = '2026-01-01T00:00:00.000Z';
-const BAYS = ['1', '2', '3', '4', '5'];
-const drives = ['1', '2', '3', '4'].map((bay) => ({ bay, bytes: 8001563222016 }));
-const serialOf = new Map(drives.map(({ bay }) => [bay, `QH8-0442${bay}`]));
-function unitAfter(...later: UnitEvent[]): UnitState {
-  const events = [
-    {
-      kind: 'unit-registered',
-      name: 'Heron',
-      place: { site: 'S', room: 'R' },
-      profile: reedbank,
-      enclosures: [{ name: 'Head', bays: BAYS }],
-    },
-    ...drives.map(({ bay, bytes }) => ({
-      kind: 'drive-inserted',
-      bay,
-      drive: { serial: serialOf.get(bay), bytes, basis: 'exact' },
-    })),
-    poolCreated(planLayout(reedbank as Profile, 'parity-1', drives), 'p', 'Pool', serialOf),
-    ...later,
-  ] as UnitEvent[];
-  return events.reduce<UnitState | null>((state, event) => {
-    const next = apply(state, event, AT);
-    if (isRefusal(next)) throw new Error(next.sentence);
-    return next;
-  }, null) as UnitState;
-}
 /** Boxes without a drive on record. */
 const BARE = { enclosures: [{ name: 'Head', bays: BAYS }], drives: {} };
 const compared = (unit: UnitState, text: string) => compareObservation(unit, readPage(text, unit));
@@ -141,7 +111,7 @@ describe('compareObservation', () => {
       {
         code: 'unknown-word',
         bay: '2',
-        events: [{ kind: 'drive-suspected', serial: 'QH8-04422', note: 'its page says “Wobbly”' }],
+        events: [{ kind: 'drive-suspected', serial: 'QH8-04422', note: "the unit's page says “Wobbly”" }],
       },
     ]);
     expect(compared(unitAfter(), `Bay;Serial;Health\n1;${serialOf.get('1') ?? ''};Abnormal use`)).toMatchObject([

@@ -5,6 +5,11 @@ export function daysAfter(moment: string, days: number): string {
   return new Date(Date.parse(moment) + days * DAY_MS).toISOString();
 }
 
+/** The moment so many minutes later, ISO 8601 in UTC. */
+export function minutesAfter(moment: string, minutes: number): string {
+  return new Date(Date.parse(moment) + minutes * 60_000).toISOString();
+}
+
 /** The day a moment falls on in UTC, as 2026-01-31. */
 export function dayOf(moment: string): string {
   return moment.slice(0, 10);

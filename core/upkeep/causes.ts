@@ -5,15 +5,16 @@ import type { NeedCode, NeedForHands } from './need';
 export interface Cause {
   readonly kind: 'cause';
   readonly unit: string;
+  readonly root: CauseRoot;
   /** The most urgent of it: its way is the way to begin. */
   readonly first: NeedForHands;
   /** What else comes from it, most urgent first. */
   readonly others: readonly NeedForHands[];
 }
 
-type Root = 'drives' | 'sign' | 'part' | 'copies' | 'room' | 'age' | 'spare' | 'care';
+export type CauseRoot = 'drives' | 'sign' | 'part' | 'copies' | 'room' | 'age' | 'spare' | 'silence' | 'care';
 
-const ROOTS: Readonly<Record<NeedCode, Root>> = {
+const ROOTS: Readonly<Record<NeedCode, CauseRoot>> = {
   'data-lost': 'drives',
   'enclosure-away': 'drives',
   'on-the-way': 'drives',
@@ -21,7 +22,8 @@ const ROOTS: Readonly<Record<NeedCode, Root>> = {
   'no-margin': 'drives',
   'drives-unseen': 'drives',
   'unit-says-otherwise': 'drives',
-  'watch-silent': 'care',
+  'unit-wrote': 'drives',
+  'watch-silent': 'silence',
   'plan-open': 'drives',
   'sign-growing': 'drives',
   'sign-open': 'sign',
@@ -57,6 +59,6 @@ export function causesOf(needs: readonly NeedForHands[]): Cause[] {
     else causes.set(key, [need]);
   }
   return [...causes.values()].map(([first, ...others]) =>
-    Object.freeze({ kind: 'cause', unit: first.unit, first, others }),
+    Object.freeze({ kind: 'cause', unit: first.unit, root: ROOTS[first.code], first, others }),
   );
 }

@@ -11,6 +11,7 @@ export type NeedCode =
   | 'no-margin'
   | 'part-lost'
   | 'unit-says-otherwise'
+  | 'unit-wrote'
   | 'watch-silent'
   | 'drives-unseen'
   | 'plan-open'
@@ -66,6 +67,8 @@ export interface WatchedUnit {
   readonly used: Readonly<Record<string, number>>;
   /** Error counts of its drives that have grown. */
   readonly growing?: readonly GrowingCount[];
+  /** Mails of it that wait for a person. */
+  readonly letters?: { readonly count: number; readonly subject: string; readonly cameAt: string };
   /** What it says of itself, where it is asked. */
   readonly watch?: WatchStanding;
 }

@@ -2,8 +2,27 @@ import { dayOf } from '../quantity/days';
 import { driveInBay } from '../unit/state';
 import { need, type NeedForHands, type WatchedUnit } from './need';
 
-/** What needs hands because of what the watch heard, or did not hear. */
+/** What needs hands because of what was heard of a unit, or was not: by asking it, and by its mail. */
 export function watchNeeds(unit: WatchedUnit): NeedForHands[] {
+  return [...lettersOf(unit), ...heardOf(unit)];
+}
+
+function lettersOf(unit: WatchedUnit): NeedForHands[] {
+  const { letters, state } = unit;
+  if (!letters) return [];
+  const more = letters.count === 1 ? '' : ` And ${String(letters.count - 1)} more before it.`;
+  return [
+    need(
+      unit,
+      'unit-wrote',
+      13,
+      `${state.name} · has written: “${letters.subject === '' ? 'no subject' : letters.subject.slice(0, 80)}”`,
+      `On ${dayOf(letters.cameAt)}.${more} Read it, and settle what it says; nothing of it is on record before.`,
+    ),
+  ];
+}
+
+function heardOf(unit: WatchedUnit): NeedForHands[] {
   const { state, watch } = unit;
   // Off, or being emptied, by what is on record: then it says what is known, or nothing.
   if (!watch || state.power === 'off' || state.packed) return [];

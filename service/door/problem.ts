@@ -12,6 +12,7 @@ export interface Problem {
 }
 
 const STATUS: Record<string, number> = {
+  'not-allowed': 403,
   'version-conflict': 409,
   'name-taken': 409,
   'drive-elsewhere': 409,
@@ -21,9 +22,11 @@ const STATUS: Record<string, number> = {
   'too-much-at-once': 429,
 };
 
+const TITLES: Record<number, string> = { 403: 'Not allowed', 404: 'Not found', 409: 'Conflict' };
+
 export function problemOf({ code, sentence, pointer, more }: Refusal): Problem {
   const status = STATUS[code] ?? 422;
-  const title = status === 404 ? 'Not found' : status === 409 ? 'Conflict' : 'Cannot be done';
+  const title = TITLES[status] ?? 'Cannot be done';
   return {
     ...more,
     status,

@@ -10,6 +10,7 @@ import { canonicalJson } from '../../core/value/canonicalJson';
 import type { Transaction } from '../../store/database';
 import { drawerDrives } from '../../store/driveLives';
 import { replaceDrivesOf, type StandingDrive } from '../../store/drives';
+import { lettersWaiting } from '../../store/letters';
 import { openPlansOf } from '../../store/plans';
 import { growingCounts, usedOf } from '../../store/readings';
 import { saveNeeds, saveWaits, type UnitWait } from '../../store/shelf';
@@ -31,11 +32,18 @@ export async function project(tx: Transaction, stored: StoredUnit, before: UnitS
 export async function projectReckoned(tx: Transaction, stored: StoredUnit): Promise<void> {
   const { id, state } = ordered(stored);
   const used = await usedOf(tx, Object.keys(state.pools));
-  const watch = await standingOf(tx, id);
+  const [watch, letters] = [await standingOf(tx, id), await lettersWaiting(tx, id)];
   await saveNeeds(
     tx,
     id,
-    needsOf({ id, state, used, growing: await growingCounts(tx, id), ...(watch ? { watch } : {}) }),
+    needsOf({
+      id,
+      state,
+      used,
+      growing: await growingCounts(tx, id),
+      ...(watch ? { watch } : {}),
+      ...(letters ? { letters } : {}),
+    }),
     await drawerDrives(tx),
   );
   await saveWaits(tx, id, await waitsOf(tx, id, state, used));

@@ -2,10 +2,11 @@ import { sql } from 'kysely';
 import ICAL from 'ical.js';
 import { expectedEvidence } from '../../core/plan/engine/dryRun';
 import type { PlanRun } from '../../core/planRun/planRun';
-import { createServer, type AddressInfo } from 'node:net';
-import { look, mailFrom } from '../../ops/messenger';
 import { calendarAt } from '../upkeep/calendar';
-import { readMessages } from '../upkeep/messages';
+import { readMessages, tellOverdue } from '../upkeep/messages';
+import { keepMailSaid, mailSaid, type MailSaid } from '../tell/fromEnvironment';
+import { tellRound } from '../tell/rounds';
+import { postbox } from '../testing/postbox';
 import { readWaits } from '../units/readShelf';
 import { testShelf, type Json, type TestShelf } from '../testing/testShelf';
 
@@ -301,8 +302,8 @@ describe('waiting', () => {
     // It falls back to nothing: told once, however often it is heard.
     await report(0, 0);
     await report(0, 0);
-    await look(shelf.addresses.app, 'http://shelf.example', null, new Date(Date.now() + 90 * 86_400_000));
-    await look(shelf.addresses.app, 'http://shelf.example', null, new Date(Date.now() + 90 * 86_400_000));
+    const late = new Date(Date.now() + 90 * 86_400_000);
+    for (const again of [late, late]) await tellOverdue(shelf.app.db, again);
     // Ticked too early: only what its own page says ends the wait, and "done" is said twice.
     for (const evidence of [{ kind: 'tick' }, { kind: 'page', says: 'done' }])
       expect((await step('wait', evidence)).body).toMatchObject({
@@ -321,73 +322,22 @@ describe('waiting', () => {
     expect(told.map(({ code }) => code).sort()).toEqual(['done', 'overdue', 'restarted']);
     expect((await state())['margin']).toBe(1);
 
-    const { sent, url, refuse, close } = await postbox();
-    const mail = mailFrom({ PATIENT_SHELF_SMTP: url, PATIENT_SHELF_MAIL_TO: 'keeper@marrowfen.example' });
-    // One is refused: the others go out, and none of them twice.
-    refuse('ought');
-    const first = await look(shelf.addresses.app, 'http://shelf.example', mail, new Date());
-    expect([first.sent, first.refused]).toEqual([told.length - 1, [expect.stringContaining('550')]]);
-    refuse(null);
-    expect(await look(shelf.addresses.app, 'http://shelf.example', mail, new Date())).toEqual({ sent: 0, refused: [] });
-    // It waits for its turn, and goes out then.
-    await sql`update message set next_try_at = now()`.execute(shelf.app.db);
-    expect(await look(shelf.addresses.app, 'http://shelf.example', mail, new Date())).toEqual({ sent: 1, refused: [] });
-    close();
-    expect(sent).toHaveLength(told.length);
-    expect(sent.join('')).toContain('Grebe: rebuild, bay 2, is done.');
-    expect(() => mailFrom({ PATIENT_SHELF_SMTP: url })).toThrow('set both');
-    expect(mailFrom({})).toBeNull();
+    // Of all of it at one time, in one mail, and once.
+    const box = await postbox();
+    const said = mailSaid({
+      PATIENT_SHELF_SMTP: `smtp://127.0.0.1:${String(box.port)}`,
+      PATIENT_SHELF_MAIL_TO: 'keeper@marrowfen.example',
+    }) as MailSaid;
+    await keepMailSaid(shelf.app, said);
+    await sql`update tell_rule set set_at = now() - interval '1 day'`.execute(shelf.app.db);
+    await tellRound(shelf.app);
+    await tellRound(shelf.app);
+    await box.close();
+    expect(box.mails).toHaveLength(1);
+    expect(box.mails[0]?.text).toContain('Grebe: rebuild, bay 2, is done.');
+    expect(box.mails[0]?.text).toContain('ought to have been done');
   });
 });
-
-/** As much of a mail server as RFC 5321 asks of one that takes everything. */
-async function postbox(): Promise<{
-  readonly sent: string[];
-  readonly url: string;
-  /** Refuses what has this in it, or nothing. */
-  readonly refuse: (what: string | null) => void;
-  readonly close: () => void;
-}> {
-  const sent: string[] = [];
-  let refused: string | null = null;
-  const server = createServer((socket) => {
-    let [text, isData] = ['', false];
-    socket.write('220 box\r\n');
-    socket.on('data', (part) => {
-      text += part.toString();
-      for (
-        let end = text.indexOf(isData ? '\r\n.\r\n' : '\r\n');
-        end >= 0;
-        end = text.indexOf(isData ? '\r\n.\r\n' : '\r\n')
-      ) {
-        const line = text.slice(0, end);
-        text = text.slice(end + (isData ? 5 : 2));
-        const isRefused = isData && refused !== null && line.includes(refused);
-        if (isData && !isRefused) sent.push(line);
-        const wasData = isData;
-        isData = !wasData && line === 'DATA';
-        socket.write(
-          isData
-            ? '354 go on\r\n'
-            : line === 'QUIT'
-              ? '221 bye\r\n'
-              : isRefused
-                ? '550 not this one\r\n'
-                : '250 ok\r\n',
-        );
-        if (line === 'QUIT') socket.end();
-      }
-    });
-  });
-  await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
-  const refuse = (what: string | null): void => void (refused = what);
-  return {
-    sent,
-    refuse,
-    url: `smtp://127.0.0.1:${String((server.address() as AddressInfo).port)}`,
-    close: () => server.close(),
-  };
-}
 
 describe('the bad day', () => {
   it('has a rescue desk by the ledger, and a plan that may begin beside another', async () => {

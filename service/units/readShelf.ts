@@ -12,7 +12,11 @@ import {
   type StoredCard,
   type StoredWait,
 } from '../../store/shelf';
+import type { KeptCause } from '../../core/tell/followCauses';
+import { openCauses } from '../../store/causes';
 import type { Message } from '../../store/messages';
+import { tellRules } from '../../store/tellRules';
+import { silentSince } from '../tell/whetherAlive';
 import type { App } from '../app';
 import { readMessages } from '../upkeep/messages';
 
@@ -21,11 +25,20 @@ export interface CardOnShelf extends StoredCard {
   readonly used: Readonly<Record<string, number>>;
 }
 
+/** A cause as people are told of it, and who has seen it. */
+export type SeenCause = Pick<KeptCause, 'id' | 'changedAt' | 'seenAt' | 'seenBy'>;
+
 export interface Shelf {
   readonly units: readonly CardOnShelf[];
   readonly sites: readonly PlaceCount[];
   /** What needs hands most, one row a cause. */
   readonly causes: readonly Cause[];
+  /** Who looks after which of them, by `unit root`. */
+  readonly seen: Readonly<Record<string, SeenCause>>;
+  /** Somebody is told of what happens here, by mail or by a program. */
+  readonly isAnybodyTold: boolean;
+  /** Since when what listens and tells has been silent; `null` while it is not. */
+  readonly silentSince: string | null;
   /** How much needs hands in all. */
   readonly needsTotal: number;
   /** What people were told lately, newest first. */
@@ -45,12 +58,15 @@ export async function readShelf(
   most: number,
   mostNeeds: number,
 ): Promise<Shelf> {
-  const [cards, sites, { needs, total }, messages, retired] = await Promise.all([
+  const [cards, sites, { needs, total }, messages, retired, open, rules, silent] = await Promise.all([
     cardsFrom(app.db, site, from, most),
     sitesOf(app.db),
     readNeeds(app, now, mostNeeds),
     readMessages(app, now, MOST_MESSAGES),
     retiredUnits(app.db),
+    openCauses(app.db),
+    tellRules(app.db),
+    silentSince(app),
   ]);
   const used = await usedOf(
     app.db,
@@ -62,6 +78,14 @@ export async function readShelf(
     units: cards.map((card) => ({ ...card, used: ofCard(card) })),
     sites,
     causes: causesOf(needs),
+    seen: Object.fromEntries(
+      open.map(({ id, unit, root, changedAt, seenAt, seenBy }) => [
+        `${unit} ${root}`,
+        { id, changedAt, seenAt, seenBy },
+      ]),
+    ),
+    isAnybodyTold: rules.some(({ isOn }) => isOn),
+    silentSince: silent,
     needsTotal: total,
     messages,
     retired,

@@ -8,7 +8,6 @@ import type { Act, Actor } from '../../core/world/act';
 import { unitLedger } from '../../core/world/ledger';
 import type { Transaction } from '../../store/database';
 import { organisation } from '../../store/organisation';
-import { addMessages } from '../../store/messages';
 import { unitById, type StoredUnit } from '../../store/units';
 import {
   deleteWatch,
@@ -136,7 +135,6 @@ async function takeIn(tx: Transaction, app: App, watch: Watch, { gathered, finge
     );
   const after = await unitById(tx, watch.unit);
   if (after) await projectReckoned(tx, after);
-  await tellOf(tx, unit, recorded, now);
   return recorded.length;
 }
 
@@ -179,25 +177,6 @@ function baysSeen({ observation }: ReadUnit): Seen['bays'] {
   }));
 }
 
-/** One cause is one message, however much came of it. */
-const TOLD: ReadonlySet<Contradiction['code']> = new Set(['failed', 'sick', 'part-lost']);
-
-async function tellOf(tx: Transaction, unit: StoredUnit, recorded: readonly Contradiction[], now: Date): Promise<void> {
-  const told = recorded.filter(({ code }) => TOLD.has(code));
-  const [first, ...others] = told;
-  if (!first) return;
-  const more = others.length === 0 ? '' : ` And ${String(others.length)} more.`;
-  await addMessages(tx, [
-    {
-      unit: unit.id,
-      job: 'watch',
-      code: 'noticed',
-      aboutAt: now.toISOString(),
-      sentence: `${unit.state.name}: ${first.sentence}${more}`,
-    },
-  ]);
-}
-
 async function silent(app: App, watch: Watch, trouble: Trouble): Promise<Looked> {
   const saved = await saveSilent(app.db, watch, trouble);
   if (saved && saved.fails === FAILS_TOLD) {
@@ -206,17 +185,6 @@ async function silent(app: App, watch: Watch, trouble: Trouble): Promise<Looked>
       const unit = await unitById(tx, watch.unit);
       if (!unit || unit.state.retired) return undefined;
       await projectReckoned(tx, unit);
-      // Off, by what is on record: nothing else is to be expected.
-      if (unit.state.power === 'off' || unit.state.packed) return undefined;
-      await addMessages(tx, [
-        {
-          unit: unit.id,
-          job: 'watch',
-          code: 'silent',
-          aboutAt: saved.since,
-          sentence: `${unit.state.name} has not answered the watch since ${saved.since.slice(0, 16).replace('T', ' ')} UTC: ${trouble.sentence}`,
-        },
-      ]);
       return undefined;
     });
   }

@@ -11,7 +11,8 @@ import { letGo, takeDue, takeOne, watchOf } from '../../store/watches';
 import { entriesOf, recordedSoFar } from '../../store/acts';
 import { unitLedger } from '../../core/world/ledger';
 import { allUnits } from '../../store/units';
-import { newestMessages } from '../../store/messages';
+import { openCauses } from '../../store/causes';
+import { followNeeds } from '../tell/followNeeds';
 import { seeded } from '../../core/value/seeded';
 import { RESTART_MS } from '~/standin/played';
 import { tellingAddress, told } from './beTold';
@@ -128,8 +129,14 @@ it('records a failure on the unit’s own word, tells of it once, and does not s
   await lookAt('Bittern');
   const failed = (await ledger('Bittern')).filter(({ kind }) => kind === 'drive-failed');
   expect(failed).toEqual([expect.objectContaining({ serial: 'QH6-01871-R9KD', recordedBy: 'Watch' })]);
-  const told = (await newestMessages(shelf.app.db, new Date(0), 50)).filter(({ job }) => job === 'watch');
-  expect(told.map(({ sentence }) => sentence)).toEqual([expect.stringMatching(/^Bittern: The unit has bay 3 failed/)]);
+  const told = async () => {
+    await followNeeds(shelf.app);
+    return (await openCauses(shelf.app.db)).filter(
+      ({ title, severity }) => /Bittern/.test(title) && severity === 'margin',
+    );
+  };
+  expect(await told()).toEqual([expect.objectContaining({ code: 'member-failed' })]);
+  expect(await told()).toHaveLength(1);
   const needs = await shelf.ask('GET', '/needs', owner);
   expect(JSON.stringify(needs.body)).toContain('QH6-01871-R9KD');
 });
@@ -398,7 +405,6 @@ it('tells when a unit has been silent three times, and takes it back when it ans
   expect(third['trouble']['code']).toBe('not-let-in');
   const codes = async () => JSON.stringify((await shelf.ask('GET', '/needs', owner)).body);
   expect(await codes()).toContain('watch-silent');
-  expect((await newestMessages(shelf.app.db, new Date(0), 50)).filter(({ code }) => code === 'silent')).toHaveLength(1);
   await watched('Teal');
   expect(await codes()).not.toContain('watch-silent');
 });

@@ -1,5 +1,6 @@
 import Link from 'next/link';
 import { readShelf, type CardOnShelf } from '~/service/units/readShelf';
+import { mayAct } from '~/service/access/viewer';
 import { ButtonLink } from '~/web/parts/form/Button';
 import { Pages } from '~/web/parts/frame/Pages';
 import { ViewLinks } from '~/web/parts/frame/ViewLinks';
@@ -17,11 +18,11 @@ const [MOST_CAUSES, MOST_NEEDS] = [8, 40];
 /** More than anybody has: all of them, in practice. */
 const ALL_NEEDS = 2000;
 
-export default insidePage('reader', async ({ app, query, now }) => {
+export default insidePage('reader', async ({ app, viewer, query, now }) => {
   const site = typeof query['site'] === 'string' ? query['site'] : undefined;
   const from = pageFrom(query['from']);
   const isAll = query['needs'] === 'all';
-  const { units, sites, causes, needsTotal, messages, retired } = await readShelf(
+  const { units, sites, causes, seen, isAnybodyTold, silentSince, needsTotal, messages, retired } = await readShelf(
     app,
     now,
     site,
@@ -107,7 +108,16 @@ export default insidePage('reader', async ({ app, query, now }) => {
           </div>
         )}
       </div>
-      <NeedsHands messages={messages} causes={causes} total={needsTotal} most={isAll ? causes.length : MOST_CAUSES} />
+      <NeedsHands
+        messages={messages}
+        causes={causes}
+        seen={seen}
+        maySay={mayAct(viewer, 'keeper')}
+        isAnybodyTold={isAnybodyTold}
+        silentSince={silentSince}
+        total={needsTotal}
+        most={isAll ? causes.length : MOST_CAUSES}
+      />
     </div>
   );
 });

@@ -3,6 +3,7 @@ import type { App } from '~/service/app';
 import { readOrganisation } from '~/service/settings/readSettings';
 import { mayAct, type Viewer } from '~/service/access/viewer';
 import { RecordBoxLoader } from '~/web/parts/record/RecordBoxLoader';
+import { NotifierLoader } from '~/web/parts/messages/NotifierLoader';
 import { Toasts } from '~/web/parts/tell/Toasts';
 import { FindBox } from './FindBox';
 import { Keys } from './Keys';
@@ -62,6 +63,7 @@ export async function Frame({
       <Keys />
       {mayAct(viewer, 'keeper') && <RecordBoxLoader />}
       <Toasts />
+      <NotifierLoader />
     </div>
   );
 }

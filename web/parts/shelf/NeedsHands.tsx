@@ -5,6 +5,9 @@ import type { NeedCode, NeedForHands } from '~/core/upkeep/need';
 import type { Standing } from '~/core/unit/margin';
 import { ButtonLink } from '~/web/parts/form/Button';
 import type { Message } from '~/service/upkeep/messages';
+import { SeenBy } from '~/web/parts/messages/SeenBy';
+import { severityOf } from '~/core/tell/severity';
+import type { SeenCause } from '~/service/units/readShelf';
 import { Moment } from '~/web/parts/unit/Moment';
 import { StandingMark } from '~/web/parts/unit/StandingMark';
 
@@ -50,6 +53,8 @@ export function wayOf({ code, unit, plan, serial }: NeedForHands): { readonly hr
     case 'warranty-ending':
     case 'drive-old':
       return { href: page, words: 'Look at its drives' };
+    case 'unit-wrote':
+      return { href: `/messages?view=letters`, words: 'Read its mail' };
     case 'unit-says-otherwise':
     case 'watch-silent':
       return { href: `${page}?view=watch`, words: code === 'watch-silent' ? 'See why' : 'See what it says' };
@@ -75,6 +80,11 @@ export function wayOf({ code, unit, plan, serial }: NeedForHands): { readonly hr
 
 interface Props {
   readonly causes: readonly Cause[];
+  /** Who looks after which of them, by `unit root`. */
+  readonly seen: Readonly<Record<string, SeenCause>>;
+  readonly maySay: boolean;
+  readonly isAnybodyTold: boolean;
+  readonly silentSince: string | null;
   /** How much needs hands in all. */
   readonly total: number;
   /** As many are shown at first. */
@@ -83,7 +93,16 @@ interface Props {
 }
 
 /** What needs a person, one row a cause, most urgent first, each with its reason and the way to it. */
-export function NeedsHands({ causes, total, most, messages }: Props): ReactNode {
+export function NeedsHands({
+  causes,
+  seen,
+  maySay,
+  isAnybodyTold,
+  silentSince,
+  total,
+  most,
+  messages,
+}: Props): ReactNode {
   return (
     <aside
       aria-label="Needs hands"
@@ -92,15 +111,21 @@ export function NeedsHands({ causes, total, most, messages }: Props): ReactNode 
       <h2 className="flex justify-between text-lg">
         Needs hands <span className="font-normal text-muted">{total}</span>
       </h2>
+      {silentSince !== null && (
+        <p className="mt-2 font-semibold text-thinned">
+          The watch itself is silent since <Moment at={silentSince} />: no unit is listened to, and nobody is told. See
+          the log of the worker.
+        </p>
+      )}
       {causes.length === 0 && (
         <p className="mt-2 text-muted">
           Nothing does. Every member is well, copies are fresh, and no pool is past the line people plan to.
         </p>
       )}
       <ul>
-        {causes.slice(0, most).map(({ first, others }) => (
-          <li key={first.unit + first.code + first.title} className="border-b border-line py-3 last:border-0">
-            <NeedRow need={first} />
+        {causes.slice(0, most).map(({ unit, root, first, others }) => (
+          <li key={`${unit} ${root}`} className="border-b border-line py-3 last:border-0">
+            <NeedRow need={first} seen={seen[`${unit} ${root}`]} maySay={maySay && severityOf(first.code) !== 'care'} />
             {others.length > 0 && (
               <details className="mt-1">
                 <summary className="min-h-9 cursor-pointer py-1.5 text-action max-sm:min-h-11">
@@ -125,6 +150,12 @@ export function NeedsHands({ causes, total, most, messages }: Props): ReactNode 
           </Link>
         </p>
       )}
+      <p className="pt-3 text-sm">
+        {!isAnybodyTold && <span className="font-semibold">Nobody is told when nobody looks here. </span>}
+        <Link href="/messages" className="inline-flex min-h-9 items-center text-action underline max-sm:min-h-11">
+          Who is told
+        </Link>
+      </p>
       {messages.length > 0 && (
         <section aria-label="Lately" className="mt-3 border-t border-line pt-3">
           <h2 className="text-lg">Lately</h2>
@@ -146,7 +177,15 @@ export function NeedsHands({ causes, total, most, messages }: Props): ReactNode 
   );
 }
 
-function NeedRow({ need }: { readonly need: NeedForHands }): ReactNode {
+function NeedRow({
+  need,
+  seen,
+  maySay = false,
+}: {
+  readonly need: NeedForHands;
+  readonly seen?: SeenCause | undefined;
+  readonly maySay?: boolean;
+}): ReactNode {
   const { href, words } = wayOf(need);
   return (
     <>
@@ -154,7 +193,10 @@ function NeedRow({ need }: { readonly need: NeedForHands }): ReactNode {
         <StandingMark standing={MARKS[need.code] ?? 'watch'}>{need.title}</StandingMark>
       </h3>
       <p className="mt-1 mb-2">{need.reason}</p>
-      <ButtonLink href={href}>{words}</ButtonLink>
+      <div className="flex flex-wrap items-center gap-2">
+        <ButtonLink href={href}>{words}</ButtonLink>
+        {seen && (maySay || seen.seenAt !== null) && <SeenBy cause={seen} title={need.title} maySay={maySay} />}
+      </div>
     </>
   );
 }

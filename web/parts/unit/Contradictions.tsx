@@ -14,7 +14,7 @@ interface Props {
   readonly enclosures: readonly Enclosure[];
   readonly found: readonly Pick<Contradiction, 'sentence' | 'events'>[];
   /** Who says otherwise than the record. */
-  readonly who: 'The page' | 'The unit';
+  readonly who: 'The page' | 'The unit' | 'The mail';
   readonly onSettled: () => void;
 }
 

@@ -1,0 +1,122 @@
+import { serialKey } from '../drive/serial';
+import type { UnitState } from '../unit/state';
+import { compareObservation, type Contradiction } from './compareObservation';
+import type { Observation } from './observation';
+import { readPage } from './readPage';
+
+/** A mail a unit wrote, or that is about one. */
+export interface Letter {
+  readonly sender: string;
+  readonly recipients: readonly string[];
+  readonly subject: string;
+  readonly words: string;
+}
+
+/** As much of it is read: no warning is longer. */
+const MOST_CHARACTERS = 20_000;
+
+/**
+ * Which unit a mail is from, or about: the one whose name stands behind a plus in an address it went to
+ * (shelf+heron@…), else the one whose drives it names, else the one it names. `undefined` where that is none or several.
+ */
+export function unitMeant<
+  U extends { readonly id: string; readonly name: string; readonly serials: readonly string[] },
+>({ sender, recipients, subject, words }: Letter, units: readonly U[]): U | undefined {
+  const tags = new Set(recipients.flatMap((address) => /\+([^@+]+)@/.exec(address)?.[1]?.toLowerCase() ?? []));
+  const tagged = units.filter(({ name }) => tags.has(slugOf(name)));
+  if (tagged.length > 0) return onlyOne(tagged);
+  const text = `${subject}\n${sender}\n${words.slice(0, MOST_CHARACTERS)}`;
+  const printed = new Set((text.match(/[A-Za-z0-9][A-Za-z0-9-]{3,63}/g) ?? []).map((word) => serialKey(word)));
+  const byDrive = units.filter(({ serials }) => serials.some((serial) => printed.has(serialKey(serial))));
+  if (byDrive.length > 0) return onlyOne(byDrive);
+  const lower = text.toLowerCase();
+  return onlyOne(units.filter(({ name }) => isNamed(lower, name.toLowerCase())));
+}
+
+function onlyOne<U>(units: readonly U[]): U | undefined {
+  return units.length === 1 ? units[0] : undefined;
+}
+
+/** A unit's name as it stands in an address. */
+export function slugOf(name: string): string {
+  return name
+    .toLowerCase()
+    .replace(/[^a-z0-9]+/g, '-')
+    .replace(/^-|-$/g, '');
+}
+
+/** As a word of its own. */
+function isNamed(text: string, name: string): boolean {
+  const isLetter = (of: string | undefined): boolean => of !== undefined && /[\p{L}\p{N}]/u.test(of);
+  for (let at = text.indexOf(name); at >= 0; at = text.indexOf(name, at + 1))
+    if (!isLetter(text[at - 1]) && !isLetter(text[at + name.length])) return true;
+  return false;
+}
+
+/**
+ * What a mail says of its unit: sentence by sentence as a page is read line by line. It is the word of whoever can write a
+ * mail, and records nothing by itself.
+ */
+export function readLetter({ subject, words }: Letter, unit: UnitState): Observation {
+  const lines = [subject, ...sentencesOf(words.slice(0, MOST_CHARACTERS))];
+  return Object.freeze({ ...readPage(lines.join('\n'), unit), by: 'mail' });
+}
+
+/** Where a mail and the record say different things, each once; and that a test mail has arrived. */
+export function letterAgainst(unit: UnitState, letter: Letter): Contradiction[] {
+  const found = compareObservation(unit, readLetter(letter, unit));
+  const said = new Set<string>();
+  const once = found.filter(({ sentence }) => !said.has(sentence) && said.add(sentence));
+  return isTest(letter) && once.length === 0 ? testArrived(unit) : once;
+}
+
+/** It tells of bays or of work, and all it tells is on record. */
+export function saysNoNews(unit: UnitState, letter: Letter): boolean {
+  const { bays, percent } = readLetter(letter, unit);
+  const isRead = bays.some(({ state, percent: share }) => state !== undefined || share !== undefined);
+  return (isRead || percent !== undefined) && letterAgainst(unit, letter).length === 0;
+}
+
+function isTest({ subject, words }: Letter): boolean {
+  return /\btest\b/i.test(subject) || /\btest (mail|e-?mail|message|notification|alarm|alert)\b/i.test(words);
+}
+
+function testArrived(unit: UnitState): Contradiction[] {
+  const task = Object.values(unit.upkeep).find(({ id }) => id === 'alarm-mail');
+  return [
+    Object.freeze({
+      kind: 'contradiction',
+      bay: '',
+      code: 'test-arrived',
+      sentence: `A test of ${unit.name}’s alarm mail: it arrives here.`,
+      events: task
+        ? ([{ kind: 'upkeep-done', task: task.id, note: 'its test mail arrived' }] as const)
+        : ([{ kind: 'check-confirmed', check: 'alarm-mail-tested', note: 'its test mail arrived' }] as const),
+    }),
+  ];
+}
+
+/** Lines that are wrapped are one; a table's lines stay lines; a sentence is a line. */
+function sentencesOf(words: string): string[] {
+  const out: string[] = [];
+  let open = '';
+  const close = (): void => {
+    if (open !== '') out.push(...open.split(/(?<=[.!?;])\s+/));
+    open = '';
+  };
+  for (const raw of words.split(/\r?\n/)) {
+    const line = raw.trim();
+    // A quote of an older mail says nothing new.
+    if (line === '' || line.startsWith('>')) close();
+    else if (/\t|\s{2,}|[|,;].*[|,;]|^[-*•]|:$/.test(line)) {
+      close();
+      out.push(line);
+    } else if (open !== '' && /^[a-z(]/.test(line)) open += ` ${line}`;
+    else {
+      close();
+      open = line;
+    }
+  }
+  close();
+  return out;
+}

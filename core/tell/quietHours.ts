@@ -1,0 +1,39 @@
+/** Hours of the day in which only what lowers a margin rings. */
+export interface QuietHours {
+  /** HH:MM on the clock of the zone; from after to goes over midnight. */
+  readonly from: string;
+  readonly to: string;
+  /** A zone by its name in the time zone database, as "Europe/Lisbon". */
+  readonly zone: string;
+}
+
+/**
+ * True while it is quiet. The end itself is no longer quiet; equal ends are no hours at all.
+ *
+ * @param now ISO 8601
+ */
+export function isQuiet({ from, to, zone }: QuietHours, now: string): boolean {
+  const time = clockIn(zone, now);
+  return from <= to ? from <= time && time < to : from <= time || time < to;
+}
+
+/** What the clock shows in a zone, HH:MM; in UTC where the zone is none. */
+export function clockIn(zone: string, now: string): string {
+  const clock = new Intl.DateTimeFormat('en-GB', {
+    timeZone: isZone(zone) ? zone : 'UTC',
+    hour: '2-digit',
+    minute: '2-digit',
+    hourCycle: 'h23',
+  });
+  return clock.format(new Date(now));
+}
+
+/** True for the name of a time zone that is known here. */
+export function isZone(name: string): boolean {
+  try {
+    new Intl.DateTimeFormat('en-GB', { timeZone: name });
+    return name !== '';
+  } catch {
+    return false;
+  }
+}

@@ -1,0 +1,174 @@
+import { sql } from 'kysely';
+import { mkdtempSync, readdirSync, rmSync, utimesSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { createTransport } from 'nodemailer';
+import { sendMail } from '../tell/mail';
+import { testShelf, type Json, type TestShelf } from '../testing/testShelf';
+import { emptyLetterBox } from './letterBox';
+import { openLetterDoor, type LetterDoor } from './letterDoor';
+import { mailsIn } from './takeLetter';
+
+let shelf: TestShelf;
+let door: LetterDoor;
+let keeper: string;
+let reader: string;
+let heron: string;
+
+beforeAll(async () => {
+  shelf = await testShelf();
+  door = await openLetterDoor(shelf.app, 0);
+  [keeper, reader] = await Promise.all([shelf.tokenOf('keeper'), shelf.tokenOf('reader')]);
+  const drives = ['1', '2', '3', '4'].map((bay) => ({
+    bay,
+    serial: `HERON-${bay}`,
+    bytes: 8001563222016,
+    basis: 'exact',
+  }));
+  const { body } = await shelf.ask('POST', '/units', keeper, {
+    name: 'Heron',
+    place: { site: 'S', room: 'R' },
+    profile: 'reedbank',
+    bays: 4,
+    drives,
+    pool: { scheme: 'parity-1' },
+  });
+  heron = String(body['id']);
+});
+afterAll(async () => {
+  await door.stop();
+  await shelf.close();
+});
+beforeEach(async () => {
+  await sql`delete from letter`.execute(shelf.app.db);
+});
+
+const written = (subject: string, words: string, more = ''): string =>
+  `From: Heron <heron@marrowfen.example>\r\nTo: it@marrowfen.example\r\nDate: Mon, 30 Nov 2026 08:00:00 +0100\r\nSubject: ${subject}\r\n${more}\r\n${words}\r\n`;
+const letters = async (unit?: string): Promise<Json[]> =>
+  (await shelf.ask('GET', `/letters${unit === undefined ? '' : `?unit=${unit}`}`, reader)).body['letters'] as Json[];
+const bring = (text: string, as = keeper) => shelf.ask('POST', '/letters', as, { text });
+const needs = async (): Promise<string[]> =>
+  ((await shelf.ask('GET', '/needs', reader)).body['needs'] as Json[]).map(({ code }) => code as string);
+/** Hands a mail in at the door, as a mail server here does. */
+const handIn = (mail: object): Promise<unknown> =>
+  createTransport({ host: '127.0.0.1', port: door.port, ignoreTLS: true }).sendMail({
+    from: 'heron@marrowfen.example',
+    to: 'shelf+heron@marrowfen.example',
+    ...mail,
+  });
+
+it('keeps what is handed in, once, and waits for a person with what it says', async () => {
+  const mail = { subject: 'Warning', text: 'Disk 3 has failed.', messageId: '<1@heron>' };
+  await handIn(mail);
+  await handIn(mail);
+  const [letter, ...others] = await letters(heron);
+  expect(others).toEqual([]);
+  expect(letter).toMatchObject({ unitName: 'Heron', isOurs: false, settledAt: null, subject: 'Warning' });
+  expect((letter?.['found'] as Json[]).map(({ code, bay }) => [code, bay] as [string, string])).toEqual([
+    ['failed', '3'],
+  ]);
+  expect(await needs()).toContain('unit-wrote');
+  // Nothing of it is on record.
+  const before = (await shelf.ask('GET', `/units/${heron}`, reader)).body;
+  expect(before['state']['drives']['HERON-3']['condition']).toBe('well');
+
+  const path = `/letters/${String(letter?.['id'])}`;
+  expect((await shelf.ask('POST', `${path}/settled`, reader)).status).toBe(403);
+  const { version, found } = letter as { version: number; found: { events: object[] }[] };
+  const events = found.flatMap((one) => one.events);
+  expect(
+    (await shelf.ask('POST', `/units/${heron}/entries`, keeper, { expectedVersion: version, events })).status,
+  ).toBe(201);
+  expect((await shelf.ask('POST', `${path}/settled`, keeper)).status).toBe(200);
+  expect((await shelf.ask('POST', `${path}/settled`, keeper)).body).toMatchObject({ code: 'settled' });
+  expect(await needs()).not.toContain('unit-wrote');
+  // The same again is no news: it is on record.
+  await handIn({ ...mail, messageId: '<2@heron>' });
+  expect((await letters(heron))[0]).toMatchObject({ settledBy: 'the record agrees' });
+  expect(await needs()).not.toContain('unit-wrote');
+  expect((await shelf.ask('POST', `/letters/${heron}/settled`, keeper)).status).toBe(404);
+});
+
+it('knows its own mail by a mark nobody else can make', async () => {
+  const { cookie } = await shelf.cookieOf('owner');
+  const set = { host: '127.0.0.1', port: door.port, security: 'none', sender: 'shelf@marrowfen.example' };
+  await shelf.ask('PUT', '/mail-server', { cookie }, set);
+  expect(
+    await sendMail(shelf.app, { to: 'ida@marrowfen.example', subject: 'Heron: disk 3', text: 'x', key: 'k' }),
+  ).toBeNull();
+  await handIn({ subject: 'Heron: disk 1', text: 'Disk 1 has failed.', headers: { 'shelf-mark': 'forged' } });
+  expect((await letters()).map(({ isOurs, unit }) => [isOurs, unit] as [boolean, string | null])).toEqual([
+    [false, heron],
+    [true, null],
+  ]);
+  const [forged] = await letters(heron);
+  expect(forged?.['found']).toHaveLength(1);
+  const [, ours] = await letters();
+  const moved = await shelf.ask('PUT', `/letters/${String(ours?.['id'])}`, keeper, { unit: heron });
+  expect(moved.body).toMatchObject({ code: 'is-ours' });
+});
+
+it('brings in a mail that is pasted, and a whole mailbox, and says which is none', async () => {
+  expect((await bring(written('Heron', 'Disk 2 is failing.'), reader)).status).toBe(403);
+  const box = [1, 2, 3]
+    .map(
+      (n) =>
+        `From heron@x Mon Nov 30 08:00:00 2026\n${written(`Heron ${String(n)}`, '>From here on: disk 2 is failing.')}\n`,
+    )
+    .join('');
+  const brought = await bring(box);
+  expect([brought.status, (brought.body['taken'] as string[]).length]).toEqual([201, 3]);
+  expect((await bring(box)).body).toMatchObject({ taken: [], there: 3 });
+  expect((await letters())[0]).toMatchObject({ words: 'From here on: disk 2 is failing.' });
+  for (const text of ['just words', 'From x\nnothing', '{"a":1}', '\n\n'])
+    expect((await bring(text)).body).toMatchObject({ errors: [{ pointer: '#/text' }] });
+  expect(mailsIn('From a b\nX: 1\n\nFrom c d\nX: 2\n')).toHaveLength(2);
+});
+
+it('leaves what nobody is named in to a person, who says whose it is', async () => {
+  await bring(written('A warning', 'Disk 4 has failed.', 'Message-ID: <n@x>\r\n'));
+  expect((await letters())[0]).toMatchObject({ unit: heron });
+  await bring(`From: x@y.example\r\nSubject: odd\r\nMessage-ID: <o@x>\r\n\r\nDisk 4 has failed.\r\n`);
+  const [odd] = await letters();
+  expect(odd).toMatchObject({ unit: null, unitName: null, found: [] });
+  const path = `/letters/${String(odd?.['id'])}`;
+  expect((await shelf.ask('PUT', path, keeper, { unit: String(odd?.['id']) })).body).toMatchObject({
+    errors: [{ pointer: '#/unit' }],
+  });
+  expect((await shelf.ask('PUT', path, keeper, { unit: heron })).status).toBe(200);
+  expect((await letters(heron)).find(({ subject }) => subject === 'odd')?.['found']).toHaveLength(1);
+  expect((await shelf.ask('PUT', path, keeper, { unit: null })).status).toBe(200);
+  expect(await letters(heron)).toHaveLength(1);
+});
+
+it('takes whatever comes, keeps plain words, and puts off what is too much', async () => {
+  const html = '<p>Disk 3 <b>has failed</b><script>alert(1)</script></p>';
+  await handIn({ subject: '=?utf-8?q?a=00b=0D=0AX:_y?=', html, messageId: '<h@x>' });
+  const [one] = await letters();
+  expect(one?.['words']).toContain('Disk 3 has failed');
+  expect(JSON.stringify(one)).not.toMatch(/<script|\\u0000/);
+  await expect(handIn({ subject: 'long', text: 'x'.repeat(1_200_000) })).rejects.toThrow(/552|size/i);
+  await sql`insert into letter (id, message_id, sender, recipients, subject, words, is_ours)
+    select gen_random_uuid(), 'storm ' || n, '', '{}', '', '', false from generate_series(1, 200) n`.execute(
+    shelf.app.db,
+  );
+  await expect(handIn({ subject: 'one more', text: 'x' })).rejects.toThrow('452');
+});
+
+it('reads files of mail that lie in its folder, and puts them away', async () => {
+  const folder = mkdtempSync(join(tmpdir(), 'letters-'));
+  const put = (name: string, text: string): void => {
+    writeFileSync(join(folder, name), text);
+    utimesSync(join(folder, name), new Date(0), new Date(0));
+  };
+  put('a.eml', written('Heron', 'Disk 2 is failing.'));
+  put('b.mbox', `From x y\n${written('Heron again', 'Disk 2 is failing.')}`);
+  put('c.eml', 'no mail');
+  put('d.txt', 'left alone');
+  expect(await emptyLetterBox(shelf.app, folder)).toEqual([expect.stringContaining('c.eml')]);
+  expect((await letters(heron)).map(({ subject }) => subject as string).sort()).toEqual(['Heron', 'Heron again']);
+  expect(readdirSync(folder).sort()).toEqual(['d.txt', 'not-read', 'taken']);
+  expect(await emptyLetterBox(shelf.app, join(folder, 'not there'))).toEqual([]);
+  rmSync(folder, { recursive: true });
+});

@@ -1,0 +1,40 @@
+import { mkdir, readdir, readFile, rename, stat } from 'node:fs/promises';
+import { join } from 'node:path';
+import type { App } from '../app';
+import { mailsIn, takeLetter } from './takeLetter';
+
+/** A mailbox file may hold a year of warnings. */
+const MOST_FILE_BYTES = 50_000_000;
+
+/**
+ * Takes in what lies in a folder as files of mail (.eml) or as mailbox files (.mbox): each is read whole and then put away
+ * below it, into `taken`, or into `not-read` where it is none. @returns what was put away unread, as sentences
+ */
+export async function emptyLetterBox(app: App, folder: string): Promise<string[]> {
+  const names = (await readdir(folder).catch(() => [])).filter((name) => /\.(eml|mbox)$/i.test(name));
+  const troubles: string[] = [];
+  for (const name of names) {
+    const file = join(folder, name);
+    const { size, mtimeMs } = await stat(file);
+    // Somebody may still be writing it.
+    if (Date.now() - mtimeMs < 1000) continue;
+    const isRead = size <= MOST_FILE_BYTES && (await takeFile(app, file));
+    const to = join(folder, isRead ? 'taken' : 'not-read');
+    await mkdir(to, { recursive: true });
+    await rename(file, join(to, name));
+    if (!isRead) troubles.push(`${name} holds no mail that can be read: it was put into ${to}.`);
+  }
+  return troubles;
+}
+
+async function takeFile(app: App, file: string): Promise<boolean> {
+  const mails = mailsIn(await readFile(file, 'utf8'));
+  if (mails.some((mail) => !isMail(mail))) return false;
+  for (const mail of mails) await takeLetter(app, mail);
+  return true;
+}
+
+/** It begins with the head of a mail. */
+export function isMail(text: string): boolean {
+  return /^[!-9;-~]+:/.test(text) && /^(from|subject|date):/im.test(text.slice(0, 20_000));
+}

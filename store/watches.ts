@@ -98,12 +98,6 @@ export async function deleteWatch(db: Database, unit: string): Promise<boolean> 
   return numDeletedRows > 0n;
 }
 
-/** True while any unit is watched at all. */
-export async function isAnybodyWatched(db: Database): Promise<boolean> {
-  const { rows } = await sql<{ any: boolean }>`select exists (select from watch where is_on) as any`.execute(db);
-  return rows[0]?.any === true;
-}
-
 /**
  * Takes the units that are due, each held by whoever took it: any number of processes may do so at once, and none asks a
  * unit that another is asking. One whose holder died is free again after `heldSeconds`.

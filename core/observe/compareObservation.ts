@@ -241,7 +241,8 @@ function compareBay(unit: UnitState, reported: ObservedBay, who: string): Contra
         {
           kind: 'drive-suspected',
           serial: drive.serial,
-          note: who === 'The unit' ? 'the unit expects it to fail' : `a warning: ${its}`,
+          note:
+            who === 'The unit' ? 'the unit expects it to fail' : `a warning ${who === 'The mail' ? 'in' : 'on'} ${its}`,
         },
       ]),
     );

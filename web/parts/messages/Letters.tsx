@@ -36,7 +36,6 @@ export function Letters({ letters, units, mayRecord }: Props): ReactNode {
   const others = letters.filter(({ settledAt }) => settledAt !== null);
   return (
     <div className="grid gap-5">
-      {mayRecord && <Bring />}
       {letters.length === 0 && <p className="text-muted">No mail has come.</p>}
       {waiting.length > 0 && (
         <section aria-label="Waits for you" className="grid gap-2" data-letters-waiting>
@@ -74,6 +73,7 @@ export function Letters({ letters, units, mayRecord }: Props): ReactNode {
           </ul>
         </section>
       )}
+      {mayRecord && <Bring />}
     </div>
   );
 }

@@ -2,7 +2,6 @@
 import { useRouter } from 'next/navigation';
 import type { ReactNode } from 'react';
 import type { SeenCause } from '~/service/units/readShelf';
-import { Button } from '~/web/parts/form/Button';
 import { useSending } from '~/web/parts/form/useSending';
 import { tell } from '~/web/parts/tell/tell';
 import { Moment } from '~/web/parts/unit/Moment';
@@ -33,13 +32,15 @@ export function SeenBy({ cause: { id, changedAt, seenAt, seenBy }, title, maySay
         </span>
       )}
       {maySay && (
-        <Button
+        <button
+          type="button"
+          className="min-h-9 text-action underline max-sm:min-h-11"
           disabled={busy}
           onClick={() => void say(seenAt === null)}
           aria-label={`${seenAt === null ? 'I look after it' : 'Not seen after all'}: ${title}`}
         >
           {seenAt === null ? 'I look after it' : 'Not seen after all'}
-        </Button>
+        </button>
       )}
       {fault && <span className="text-thinned">{fault.sentence}</span>}
     </span>

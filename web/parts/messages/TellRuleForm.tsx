@@ -125,6 +125,7 @@ function Change({ rule, people, sites, onDone }: Props & { readonly rule: ShownR
       look="plain"
       onCancel={() => onDone(null)}
     >
+      <h3 className="font-semibold">{rule.person ?? rule.address}</h3>
       <What sites={[...new Set([...sites, ...rule.sites])]} />
       <TickField name="isOn" words="On" />
     </Sheet>

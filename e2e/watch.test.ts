@@ -63,6 +63,25 @@ const until = async (is: () => Promise<boolean>): Promise<void> => {
   }
   throw new Error('It did not come about.');
 };
+/** Mails of the shelf about something, by what they say. */
+const mailsOf = async (words: string, subject = ''): Promise<Json[]> =>
+  ((await ask('GET', '/letters'))['letters'] as Json[]).filter(
+    (one) =>
+      one['isOurs'] === true &&
+      String(one['subject']).includes(subject) &&
+      `${String(one['subject'])} ${String(one['words'])}`.includes(words),
+  );
+const fill = async (name: string, text: string): Promise<void> => {
+  await page.$eval(
+    `::-p-aria([name="${name}"])`,
+    (of, value) => {
+      const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value')?.set;
+      set?.call(of, value);
+      of.dispatchEvent(new Event('input', { bubbles: true }));
+    },
+    text,
+  );
+};
 const atPanel = async (name: string): Promise<void> => {
   const { id } = await unitNamed(name);
   await other.bringToFront();
@@ -82,13 +101,67 @@ it('notices a drive that fails, says it once, and follows the spare that steps i
   await until(async () => JSON.stringify((await unitNamed('Plover'))['state']['drives']).includes('"failed"'));
   await page.bringToFront();
   await page.goto(`${shelf.base}/`);
-  await says('Plover: The unit has Head, tray 4 failed');
+  await says('Head, tray 4 has failed');
   const { events } = await ask('GET', `/units/${(await unitNamed('Plover'))['id'] as string}/events`);
   const by = (events as Json[])
     .filter(({ recordedBy }) => recordedBy === 'Watch')
     .map(({ event }) => event.kind as string);
   expect(by.filter((kind) => kind === 'drive-failed')).toHaveLength(1);
   await until(async () => Object.keys((await unitNamed('Plover'))['state']['jobs'] as object).length > 1);
+  // One mail of it, though it failed, a spare stepped in and a rebuild began.
+  await until(async () => (await mailsOf('Plover · Head, tray 4 has failed')).length > 0);
+  await ask('POST', `/units/${(await unitNamed('Plover'))['id'] as string}/watch/looks`);
+  await new Promise((resolve) => setTimeout(resolve, 5000));
+  expect(await mailsOf('Plover')).toHaveLength(1);
+});
+
+it('lets somebody say that they look after it, and shows who does', async () => {
+  await page.goto(`${shelf.base}/`);
+  await press(page, 'I look after it: Heron · bay 2 has failed');
+  await says('Seen by Demo owner', 'aside');
+  await press(page, 'Not seen after all: Heron · bay 2 has failed');
+  await page.waitForSelector('::-p-aria([name="I look after it: Heron · bay 2 has failed"][role="button"])');
+  await page.goto(`${shelf.base}/messages`);
+  await says('Never seen to arrive');
+  await press(page, 'Send a test');
+  await until(async () => (await mailsOf('', 'Test: the shelf reaches you')).length === 1);
+  await press(page, 'The test has arrived');
+  await says('Seen to arrive');
+  await press(page, 'Change…');
+  await choose(page, 'Told of', 'everything: upkeep, age and room too');
+  // Quiet hours without an end are none.
+  await fill('Quiet until', '');
+  await press(page, 'Change it');
+  await says('Quiet hours have a beginning and an end.');
+  await fill('Quiet from', '');
+  await press(page, 'Change it');
+  await says('Everywhere: everything');
+  expect(await seriousFaults(page)).toEqual([]);
+});
+
+it('reads the mail of a unit without a voice, and records of it what a person accepts', async () => {
+  await page.goto(`${shelf.base}/`);
+  await says('Bittern · has written', 'aside');
+  await page.setViewport({ width: 390, height: 844 });
+  await page.goto(`${shelf.base}/messages?view=letters`);
+  await press(page, 'The mail is right');
+  expect(await seriousFaults(page)).toEqual([]);
+  await press(page, 'Record the one accepted');
+  await until(async () => (await ask('GET', '/letters'))['letters'].every((one: Json) => one['settledAt'] !== null));
+  const { state } = await unitNamed('Bittern');
+  expect(Object.values(state.drives as Json).map(({ condition }) => condition as string)).toContain('suspected');
+  await (await page.waitForSelector('::-p-text(Bring in a mail)'))?.click();
+  await (
+    await page.waitForSelector('textarea')
+  )?.type('From: x@marrowfen.example\nSubject: Snipe: test\n\nA test message of Snipe.');
+  await press(page, 'Bring it in');
+  await says('A test of Snipe’s alarm mail');
+  await press(page, 'The mail is right');
+  await press(page, 'Record the one accepted');
+  await says('settled: Demo owner');
+  const wide = await page.evaluate(() => document.documentElement.scrollWidth - innerWidth);
+  expect(wide).toBeLessThanOrEqual(0);
+  await page.setViewport({ width: 1280, height: 800 });
 });
 
 it('shows what a unit says of its bays, and switches the light of one', async () => {

@@ -354,6 +354,10 @@ export interface TellRule {
   is_on: Generated<boolean>;
   least: string;
   next_try_at: Timestamp | null;
+  /**
+   * What is being told now, as it is handed over: whoever dies with it leaves it to be handed over once more, the same.
+   */
+  pending: Json | null;
   quiet: Json | null;
   repeat_hours: number | null;
   /**

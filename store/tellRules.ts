@@ -8,6 +8,16 @@ import type { TellRule as Row } from './generated';
 
 export type Channel = (typeof CHANNELS)[number];
 
+/** What is told at one time, as it is handed over. */
+export interface Telling {
+  readonly told: readonly Omit<Told, 'at'>[];
+  /** A mail, or what is posted to a program. */
+  readonly subject: string;
+  readonly text: string;
+  /** Of this telling alone: handed over twice, it is the same. */
+  readonly key: string;
+}
+
 /** Who is told of what, and how that went. */
 export interface StoredRule extends TellRule {
   readonly userId: string | null;
@@ -20,6 +30,8 @@ export interface StoredRule extends TellRule {
   readonly secret: Buffer | null;
   readonly isOn: boolean;
   readonly tries: number;
+  /** What somebody was telling who died with it. */
+  readonly pending: Telling | null;
   /** Why it went wrong the last time; `null` when it did not. */
   readonly trouble: string | null;
   readonly toldAt: string | null;
@@ -64,6 +76,7 @@ export async function saveRule(db: Database, rule: NewRule): Promise<void> {
     is_on: isOn,
     set_by: setBy,
     tries: 0,
+    pending: null,
     next_try_at: null,
     trouble: null,
   };
@@ -95,6 +108,15 @@ export async function takeRule(db: Database, id: string, heldSeconds: number): P
     where id = ${id} and is_on and (held_until is null or held_until <= now())
       and (next_try_at is null or next_try_at <= now())`.execute(db);
   return (numAffectedRows ?? 0n) > 0n;
+}
+
+/** Keeps what is about to be told, before it is. */
+export async function savePending(db: Database, id: string, telling: Telling): Promise<void> {
+  await db
+    .updateTable('tell_rule')
+    .set({ pending: JSON.stringify(telling) })
+    .where('id', '=', id)
+    .execute();
 }
 
 export async function letGoOfRule(db: Database, id: string): Promise<void> {
@@ -130,7 +152,7 @@ export async function saveTold(db: Database, rule: string, told: readonly Omit<T
     on conflict (rule, about) do update set changed_at = excluded.changed_at, at = excluded.at, times = told.times + 1`.execute(
     db,
   );
-  await sql`update tell_rule set held_until = null, told_at = now(), tries = 0, next_try_at = null, trouble = null where id = ${rule}`.execute(
+  await sql`update tell_rule set held_until = null, pending = null, told_at = now(), tries = 0, next_try_at = null, trouble = null where id = ${rule}`.execute(
     db,
   );
 }
@@ -141,7 +163,7 @@ const MOST_WAIT_MINUTES = 60;
 /** It went wrong: it is tried again, later each time. */
 export async function saveTrouble(db: Database, rule: string, trouble: string): Promise<void> {
   await sql`
-    update tell_rule set held_until = null, tries = tries + 1, trouble = ${trouble},
+    update tell_rule set held_until = null, pending = null, tries = tries + 1, trouble = ${trouble},
       next_try_at = now() + make_interval(mins => least(${MOST_WAIT_MINUTES}, power(2, least(tries, 10)))::int)
     where id = ${rule}`.execute(db);
 }
@@ -160,6 +182,7 @@ function ruleIn(row: RowWithPerson): StoredRule {
     repeatHours: row.repeat_hours,
     isOn: row.is_on,
     tries: row.tries,
+    pending: row.pending as unknown as Telling | null,
     trouble: row.trouble,
     toldAt: row.told_at?.toISOString() ?? null,
     testedAt: row.tested_at?.toISOString() ?? null,

@@ -9,9 +9,9 @@ import type { App } from '../app';
 export type { Heartbeat };
 
 /** A rule as it is shown: without what it is signed with. */
-export type ShownRule = Omit<StoredRule, 'secret' | 'tries' | 'since'>;
+export type ShownRule = Omit<StoredRule, 'secret' | 'tries' | 'since' | 'pending'>;
 
-function shown({ secret: _secret, tries: _tries, since: _since, ...rule }: StoredRule): ShownRule {
+function shown({ secret: _secret, tries: _tries, since: _since, pending: _pending, ...rule }: StoredRule): ShownRule {
   return rule;
 }
 

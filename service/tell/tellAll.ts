@@ -5,12 +5,15 @@ import { organisation } from '../../store/organisation';
 import {
   allTold,
   letGoOfRule,
+  ruleById,
+  savePending,
   saveTold,
   saveTrouble,
   takeRule,
   tellRules,
   toldKey,
   type StoredRule,
+  type Telling,
 } from '../../store/tellRules';
 import type { App } from '../app';
 import { sendMail } from './mail';
@@ -36,8 +39,8 @@ export async function tellAll(app: App): Promise<ToldAll> {
   const rules = (await tellRules(app.db)).filter(({ isOn }) => isOn);
   if (rules.length === 0) return { told: 0, refused: [] };
   const [all, told, now] = await Promise.all([allToTell(app.db), allTold(app.db), app.clock.now()]);
-  const anyDue = rules.filter((rule) => dueFor(rule, all, told, now).length > 0);
-  const came = await Promise.all(anyDue.map((rule) => tellBy(app, rule, all)));
+  const anyDue = rules.filter((rule) => rule.pending !== null || dueFor(rule, all, told, now).length > 0);
+  const came = await Promise.all(anyDue.map(({ id }) => tellBy(app, id, all)));
   return {
     told: came.filter((one) => one === 'told').length,
     refused: came.flatMap((one) => (one === 'told' || one === 'not-now' ? [] : [one.why])),
@@ -58,85 +61,77 @@ function dueFor(
 
 type Came = 'told' | 'not-now' | { readonly why: string };
 
-async function tellBy(app: App, rule: StoredRule, all: readonly ToTell[]): Promise<Came> {
-  if (!(await takeRule(app.db, rule.id, HELD_SECONDS))) return 'not-now';
+async function tellBy(app: App, id: string, all: readonly ToTell[]): Promise<Came> {
+  if (!(await takeRule(app.db, id, HELD_SECONDS))) return 'not-now';
   try {
-    // Looked at again: somebody else may have told of it between.
-    const told = await allTold(app.db, rule.id);
-    const due = dueFor(rule, all, told, await app.clock.now());
-    if (due.length === 0) {
-      await letGoOfRule(app.db, rule.id);
+    // Looked at again: somebody else may have told by it between.
+    const rule = await ruleById(app.db, id);
+    const telling = rule && (rule.pending ?? (await nextTelling(app, rule, all)));
+    if (!telling) {
+      await letGoOfRule(app.db, id);
       return 'not-now';
     }
-    const before = due.map(({ id }) => told.get(toldKey(rule.id, id))?.at ?? '');
-    const why = await hand(app, rule, due, before);
+    const why = await hand(app, rule, telling);
     if (why === null) {
-      await saveTold(
-        app.db,
-        rule.id,
-        due.map(({ id, changedAt }) => ({ about: id, changedAt })),
-      );
+      await saveTold(app.db, id, telling.told);
       return 'told';
     }
-    await saveTrouble(app.db, rule.id, why);
+    await saveTrouble(app.db, id, why);
     return { why: `${rule.address}: ${why}` };
   } catch (error) {
-    await letGoOfRule(app.db, rule.id);
+    await letGoOfRule(app.db, id);
     throw error;
   }
 }
 
+/** What is to be told by a rule now, kept before it is told: whoever dies meanwhile leaves it to be told once more, the same. */
+async function nextTelling(app: App, rule: StoredRule, all: readonly ToTell[]): Promise<Telling | undefined> {
+  const now = await app.clock.now();
+  const due = dueFor(rule, all, await allTold(app.db, rule.id), now);
+  if (due.length === 0) return undefined;
+  const telling = tellingOf(app, rule, due, now);
+  await savePending(app.db, rule.id, telling);
+  return telling;
+}
+
+function tellingOf(app: App, { id, channel }: StoredRule, due: readonly ToTell[], now: Date): Telling {
+  return {
+    told: due.map((one) => ({ about: one.id, changedAt: one.changedAt })),
+    ...(channel === 'mail' ? asMail(due, app.baseUrl) : { subject: '', text: asPost(app, due) }),
+    key: `${id} ${now.toISOString()}`,
+  };
+}
+
 /** Tells everybody of one thing, here and now; nothing is kept of it. @returns why some were not told */
 export async function tellEverybody(app: App, one: ToTell): Promise<string[]> {
-  const now = (await app.clock.now()).toISOString();
+  const now = await app.clock.now();
   const rules = (await tellRules(app.db)).filter(
-    (rule) => rule.isOn && isDue(one, { ...rule, sites: [] }, undefined, now),
+    (rule) => rule.isOn && isDue(one, { ...rule, sites: [] }, undefined, now.toISOString()),
   );
-  const came = await Promise.all(rules.map((rule) => hand(app, rule, [one], [now])));
+  const came = await Promise.all(rules.map((rule) => hand(app, rule, tellingOf(app, rule, [one], now))));
   return came.filter((why) => why !== null);
 }
 
-/**
- * Hands it over by the rule's way.
- *
- * @param before when each was told last: a repeat is another mail than the first
- * @returns why it did not go through, as a sentence
- */
-async function hand(
-  app: App,
-  rule: StoredRule,
-  due: readonly ToTell[],
-  before: readonly string[],
-): Promise<string | null> {
-  if (rule.channel === 'mail')
-    return sendMail(app, {
-      ...asMail(due, app.baseUrl),
-      to: rule.address,
-      key: [rule.id, ...due.flatMap(({ id, changedAt }) => [id, changedAt]), ...before].join(' '),
-    });
-  return post(app, rule, {
+/** Hands it over by the rule's way. @returns why it did not go through, as a sentence */
+function hand(app: App, rule: StoredRule, { subject, text, key }: Telling): Promise<string | null> {
+  return rule.channel === 'mail' ? sendMail(app, { to: rule.address, subject, text, key }) : post(app, rule, text);
+}
+
+function asPost(app: App, due: readonly ToTell[]): string {
+  return JSON.stringify({
     kind: 'messages',
-    messages: due.map(({ id, kind, unit, unitName, site, severity, title, reason, others, changedAt }) => ({
-      id,
-      kind,
-      unit,
-      unitName,
-      site,
-      severity,
-      title,
-      reason,
-      others,
+    messages: due.map(({ changedAt, seenAt: _seenAt, ...one }) => ({
+      ...one,
       since: changedAt,
-      address: pageOf(app.baseUrl, unit),
+      address: pageOf(app.baseUrl, one.unit),
     })),
   });
 }
 
 /** A signed post to a rule's address. @returns why it did not go through, as a sentence */
-export async function post(app: App, { id, address, secret }: StoredRule, what: object): Promise<string | null> {
+export async function post(app: App, { id, address, secret }: StoredRule, body: string): Promise<string | null> {
   const key = secret === null ? null : app.seal.open(secret, `webhook ${id}`);
   if (key === null) return 'Its key was sealed on another installation: set the webhook up again.';
-  const body = JSON.stringify(what);
   const { isDemo } = await organisation(app.db);
   const seconds = Math.floor((await app.clock.now()).getTime() / 1000);
   return call(address, isDemo, { body, headers: signed(body, key, seconds) });

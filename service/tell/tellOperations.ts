@@ -138,7 +138,7 @@ const testRule = operation({
     if (isRefusal(rule)) return rule;
     const why =
       rule.channel === 'webhook'
-        ? await post(app, rule, { kind: 'test', messages: [] })
+        ? await post(app, rule, JSON.stringify({ kind: 'test', messages: [] }))
         : await sendMail(app, {
             to: rule.address,
             subject: 'Test: the shelf reaches you',

@@ -14,6 +14,8 @@ export type Json = Record<string, any>;
 /** A shelf on a database of its own, for tests, and people to ask as. */
 export interface TestShelf {
   readonly app: App;
+  /** The installation's, for processes beside it. */
+  readonly secret: string;
   readonly addresses: Awaited<ReturnType<typeof freshDatabase>>;
   /** A bearer token of a new person with that role. */
   readonly tokenOf: (role: Role, scopes?: readonly Scope[]) => Promise<string>;
@@ -30,11 +32,12 @@ export interface TestShelf {
   readonly close: () => Promise<void>;
 }
 
-const BASE = 'http://127.0.0.1:4999';
+export const BASE = 'http://127.0.0.1:4999';
 
 export async function testShelf(): Promise<TestShelf> {
   const addresses = await freshDatabase();
-  const app = openApp({ databaseUrl: addresses.app, secret: newKey(), baseUrl: BASE, root: process.cwd() });
+  const secret = newKey();
+  const app = openApp({ databaseUrl: addresses.app, secret, baseUrl: BASE, root: process.cwd() });
 
   const person = async (role: Role): Promise<string> => {
     const { internalAdapter } = await app.auth.$context;
@@ -91,6 +94,7 @@ export async function testShelf(): Promise<TestShelf> {
   };
   return {
     app,
+    secret,
     addresses,
     tokenOf,
     cookieOf,

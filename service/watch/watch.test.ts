@@ -1,16 +1,9 @@
-import { unitsPlayed } from '~/standin/units';
-import { playUnits, type Playing } from '~/standin/server';
-import { selfSigned } from '~/ops/selfSigned';
-import { openDemo } from '~/demo/open';
-import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
-import { newKey } from '../access/oneTimeKey';
-import { testShelf, type Json, type TestShelf } from '../testing/testShelf';
+import type { Playing } from '~/standin/server';
+import { NAMES, PASSWORD, playedDemo, type PlayedDemo } from '../testing/playedDemo';
+import type { Json, TestShelf } from '../testing/testShelf';
 import { letGo, takeDue, takeOne, watchOf } from '../../store/watches';
 import { entriesOf, recordedSoFar } from '../../store/acts';
 import { unitLedger } from '../../core/world/ledger';
-import { allUnits } from '../../store/units';
 import { openCauses } from '../../store/causes';
 import { followNeeds } from '../tell/followNeeds';
 import { seeded } from '../../core/value/seeded';
@@ -21,71 +14,27 @@ import { look } from './look';
 import { isNearby, whyNotAddress } from './nearby';
 import { sealOf } from './seal';
 
-const PASSWORD = 'a pass word';
 let shelf: TestShelf;
+let played: PlayedDemo;
 let playing: Playing;
-let folder: string;
 let owner: string;
-let ids: Map<string, string>;
+let ids: ReadonlyMap<string, string>;
 
 beforeAll(async () => {
-  shelf = await testShelf();
-  const now = new Date();
-  await openDemo(shelf.app, now, newKey(), 0);
-  folder = mkdtempSync(join(tmpdir(), 'watch-'));
-  const pair = (name: string) => {
-    const [certificate, key] = [join(folder, `${name}.pem`), join(folder, `${name}.key`)];
-    selfSigned({ certificate, key }, ['IP:127.0.0.1']);
-    return { cert: readFileSync(certificate), key: readFileSync(key) };
-  };
-  playing = await playUnits({
-    units: unitsPlayed(7, 1, now.getTime(), process.cwd()),
-    port: 0,
-    password: PASSWORD,
-    tls: pair('first'),
-    other: () => pair('other'),
-  });
-  owner = await shelf.tokenOf('owner');
-  ids = new Map((await allUnits(shelf.app.db)).map(({ id, state }) => [state.name, id]));
+  played = await playedDemo();
+  ({ shelf, playing, owner, ids } = played);
 });
-afterAll(async () => {
-  await playing.stop();
-  await shelf.close();
-  rmSync(folder, { recursive: true, force: true });
-});
+afterAll(() => played.close());
 
-const NAMES = ['Heron', 'Coot', 'Plover', 'Wren', 'Bittern', 'Teal', 'Snipe'];
-const addressOf = (name: string): string =>
-  `https://127.0.0.1:${String(playing.port)}/unit-${String(NAMES.indexOf(name) + 1)}`;
+const addressOf = (name: string): string => played.addressOf(name);
+const panel = (name: string, body: object): Promise<void> => played.panel(name, body);
+const watched = (name: string, more: object = {}) => played.watched(name, more);
 const path = (name: string, rest = ''): string => `/units/${ids.get(name) ?? ''}/watch${rest}`;
-const watched = (name: string, more: object = {}) =>
-  shelf.ask('PUT', path(name), owner, { address: addressOf(name), user: 'keeper', password: PASSWORD, ...more });
 const lookAt = async (name: string): Promise<Json> => {
   const { status, body } = await shelf.ask('POST', path(name, '/looks'), owner);
   expect([name, status]).toEqual([name, 200]);
   return body['watch'] as Json;
 };
-async function panel(name: string, body: object): Promise<void> {
-  const { request } = await import('node:https');
-  const text = JSON.stringify(body);
-  const status = await new Promise<number>((resolve, reject) => {
-    const sent = request(
-      `https://127.0.0.1:${String(playing.port)}/panel/unit-${String(NAMES.indexOf(name) + 1)}`,
-      {
-        method: 'POST',
-        rejectUnauthorized: false,
-        headers: { authorization: `Basic ${Buffer.from(`keeper:${PASSWORD}`).toString('base64')}` },
-      },
-      (response) => {
-        response.resume();
-        resolve(response.statusCode ?? 0);
-      },
-    );
-    sent.on('error', reject);
-    sent.end(text);
-  });
-  expect([body, status]).toEqual([body, 200]);
-}
 const ledger = async (name: string) =>
   (await entriesOf(shelf.app.db, unitLedger(ids.get(name) ?? ''))).map(({ event, recordedBy }) => ({
     ...(event as { kind: string; serial?: string }),

@@ -36,6 +36,7 @@ const STATEMENTS = [
     repeat_hours integer check (repeat_hours between 1 and 720),
     is_on boolean not null default true,
     held_until timestamptz,
+    pending jsonb,
     tries integer not null default 0,
     next_try_at timestamptz,
     trouble text,
@@ -48,6 +49,7 @@ const STATEMENTS = [
   `create index tell_rule_user on tell_rule (user_id)`,
   `comment on table tell_rule is 'Who is told of what. Without an address: at the e-mail of that person.'`,
   `comment on column tell_rule.held_until is 'Somebody is telling by it now; nobody else does before this.'`,
+  `comment on column tell_rule.pending is 'What is being told now, as it is handed over: whoever dies with it leaves it to be handed over once more, the same.'`,
   `comment on column tell_rule.secret is 'What a webhook is signed with, sealed with a key that is not in the database.'`,
   `create table told (
     rule uuid not null references tell_rule (id) on delete cascade,

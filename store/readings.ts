@@ -88,6 +88,39 @@ export async function fillOf(db: Database, pools: readonly string[]): Promise<Re
   return rows.map((row) => ({ ...row, metric: 'used-bytes' as const, at: row.at.toISOString() }));
 }
 
+/** What was kept last of everything that is measured at a unit, by subject and metric. */
+export async function lastKept(
+  db: Database,
+  unit: string,
+): Promise<Map<string, { readonly at: string; readonly value: number }>> {
+  const rows = await db.selectFrom('reading_now').selectAll().where('unit', '=', unit).execute();
+  return new Map(
+    rows.map(({ subject, metric, at, value }) => [`${subject} ${metric}`, { at: at.toISOString(), value }]),
+  );
+}
+
+/** The first day anything was measured of some subjects. */
+export async function firstReading(db: Database, subjects: readonly string[]): Promise<string | null> {
+  const { rows } = await sql<{ first: string | null }>`
+    select min(day)::text as first from reading_day where subject = any(${[...subjects]})`.execute(db);
+  return rows[0]?.first ?? null;
+}
+
+/** What is measured of some subjects over all their years, in stretches of so many days, oldest first. */
+export async function readingTrends(
+  db: Database,
+  subjects: readonly string[],
+  stretch: number,
+): Promise<readonly (ReadingDay & { readonly subject: string; readonly metric: Metric })[]> {
+  if (subjects.length === 0) return [];
+  const { rows } = await sql<ReadingDay & { subject: string; metric: Metric }>`
+    select subject, metric, min(day)::text as day, min(low) as low, max(high) as high,
+      (array_agg(last order by last_at desc))[1] as last
+    from reading_day where subject = any(${[...subjects]})
+    group by subject, metric, (day - date '2000-01-03') / ${stretch}::int order by 1, 2, 3`.execute(db);
+  return rows;
+}
+
 /** Error counts of a unit's drives that are higher than a week before their newest reading. */
 export async function growingCounts(tx: Transaction, unit: string): Promise<GrowingCount[]> {
   const { rows } = await sql<{ serial: string; metric: ErrorMetric; before: number; day: string; now: number }>`

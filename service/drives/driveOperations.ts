@@ -22,6 +22,7 @@ import { momentOf } from '../door/moment';
 import { operation, operationTaking } from '../door/operation';
 import { readOwnRates } from './ownRates';
 import { readDrive, readDrives } from './readDrives';
+import { readTrends } from './readTrends';
 import { actorOf } from '../access/viewer';
 import { actOfEntry, entriesOf } from '../../store/acts';
 
@@ -101,6 +102,18 @@ const getDrive = operation({
   needs: 'reader',
   scope: 'read',
   run: async ({ app, params }) => (await readDrive(app, params['serial'] ?? '')) ?? noDrive,
+});
+
+const getTrends = operation({
+  method: 'GET',
+  path: '/drives/{serial}/trends',
+  summary: 'What was measured of a drive over all its years, beside the others of its lot',
+  needs: 'reader',
+  scope: 'read',
+  run: async ({ app, params, now }) => {
+    const trends = await readTrends(app, params['serial'] ?? '', now);
+    return trends ? { trends } : noDrive;
+  },
 });
 
 const noDrive = refusal('not-found', 'There is no drive of this serial.');
@@ -279,6 +292,7 @@ export const drives = [
   findAnything,
   listDrives,
   getDrive,
+  getTrends,
   receive,
   recordOfDrive,
   orderDrives,

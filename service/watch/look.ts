@@ -24,6 +24,8 @@ import { ofUnit } from '../ledgers/asked';
 import { inTransaction } from '../ledgers/inTransaction';
 import { FAILS_TOLD, projectReckoned } from '../ledgers/project';
 import { hold, recordActIn } from '../ledgers/recordAct';
+import { isWorthKeeping } from '../../core/observe/worthKeeping';
+import { lastKept } from '../../store/readings';
 import { addMeasured } from '../units/measure';
 import { baseOf } from './baseOf';
 import { beTold } from './beTold';
@@ -126,13 +128,17 @@ async function takeIn(tx: Transaction, app: App, watch: Watch, { gathered, finge
   };
   const hasRead = watch.readAt === null || now.getTime() - Date.parse(watch.readAt) >= READ_EVERY_MS;
   await saveHeard(tx, watch, { seen, fingerprint, hasRead });
-  if (hasRead)
+  if (hasRead) {
+    const last = await lastKept(tx, unit.id);
+    const at = now.toISOString();
     await addMeasured(
       tx,
       read.measured
         .filter(({ subject }) => subject in unit.state.pools || subject in unit.state.drives)
-        .map((one) => ({ ...one, unit: unit.id, at: now.toISOString() })),
+        .filter(({ subject, metric, value }) => isWorthKeeping(metric, value, last.get(`${subject} ${metric}`), at))
+        .map((one) => ({ ...one, unit: unit.id, at })),
     );
+  }
   const after = await unitById(tx, watch.unit);
   if (after) await projectReckoned(tx, after);
   return recorded.length;

@@ -1,3 +1,4 @@
+import { sql } from 'kysely';
 import type { Playing } from '~/standin/server';
 import { NAMES, PASSWORD, playedDemo, type PlayedDemo } from '../testing/playedDemo';
 import type { Json, TestShelf } from '../testing/testShelf';
@@ -52,6 +53,27 @@ it('finds every unit of the demo as it is on record, and has nothing to ask', as
   // What it measures is kept: of a drive, and of a pool.
   const drives = await shelf.ask('GET', '/drives/QH8-04422-4KH2', owner);
   expect(JSON.stringify(drives.body)).toContain('power-on-hours');
+});
+
+it('keeps of what is measured what has changed, and something of every day', async () => {
+  const kept = async (): Promise<number> => {
+    const { rows } = await sql<{
+      n: string;
+    }>`select count(*) as n from reading where unit = ${ids.get('Heron') ?? ''}`.execute(shelf.app.db);
+    return Number(rows[0]?.n);
+  };
+  const due = () => sql`update watch set read_at = now() - interval '1 hour'`.execute(shelf.app.db);
+  const before = await kept();
+  await due();
+  await lookAt('Heron');
+  expect(await kept()).toBe(before);
+  // On another day it is kept again, changed or not.
+  await sql`update reading_now set at = at - interval '1 day' where unit = ${ids.get('Heron') ?? ''}`.execute(
+    shelf.app.db,
+  );
+  await due();
+  await lookAt('Heron');
+  expect(await kept()).toBeGreaterThan(before + 5);
 });
 
 it('leaves the demo as nobody has touched it, whatever it recorded by itself', async () => {

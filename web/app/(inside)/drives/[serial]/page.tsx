@@ -13,6 +13,8 @@ import type { Metric } from '~/schemas/metrics';
 import { DaysChart } from '~/web/parts/chart/DaysChart';
 import { ButtonLink } from '~/web/parts/form/Button';
 import { DriveActions } from '~/web/parts/drives/DriveActions';
+import { METRIC_WORDS } from '~/web/parts/trend/metricWords';
+import { Trends } from '~/web/parts/trend/Trends';
 import { LedgerWords } from '~/web/parts/unit/LedgerWords';
 import { Moment } from '~/web/parts/unit/Moment';
 import { Papers } from '~/web/parts/unit/Papers';
@@ -21,16 +23,6 @@ import { Serial } from '~/web/parts/unit/Serial';
 import { insidePage } from '~/web/server/insidePage';
 
 export const metadata = { title: 'Drive' };
-
-const METRIC_WORDS: Record<Metric, readonly [string, string]> = {
-  'used-bytes': ['Used', 'B'],
-  temperature: ['Temperature', '°C'],
-  'reallocated-sectors': ['Reallocated sectors', 'sectors'],
-  'pending-sectors': ['Sectors waiting to be reallocated', 'sectors'],
-  'read-errors': ['Read errors', 'errors'],
-  'power-on-hours': ['Hours switched on', 'h'],
-  'written-bytes': ['Written in all', 'B'],
-};
 
 export default insidePage('reader', async ({ app, viewer, params, now }) => {
   const serial = decodeURIComponent(params['serial'] ?? '');
@@ -149,6 +141,7 @@ export default insidePage('reader', async ({ app, viewer, params, now }) => {
             </tbody>
           </table>
         </section>
+        <Trends serial={serial} />
         <section aria-label="Papers">
           <h2 className="mb-2 text-lg">Papers</h2>
           <Papers of={{ serial }} papers={papers} mayRecord={mayRecord} />

@@ -1,0 +1,35 @@
+import { trendWords, type Trend, type TrendPoint } from './trend';
+
+const point = (day: string, last: number, low = last, high = last): TrendPoint => ({ day, low, high, last });
+const mate = (serial: string, last: number) => ({ serial, points: [point('2026-01-01', last)] });
+const trend = (metric: Trend['metric'], own: TrendPoint[], ...others: number[]): Trend => ({
+  metric,
+  own,
+  mates: others.map((last, i) => mate(`M${String(i)}`, last)),
+});
+
+describe('trendWords', () => {
+  it('says of a count where it stands, how it grew, and that it is above its lot', () => {
+    const own = [point('2024-03-01', 0), point('2025-03-01', 3), point('2026-03-01', 24)];
+    expect(trendWords(trend('reallocated-sectors', own, 0, 2, 1))).toBe(
+      '24 reallocated sectors, 24 more than on 2024-03-01. The 3 others of its lot: 0 to 2. It is above all of them.',
+    );
+    expect(trendWords(trend('read-errors', [point('2024-03-01', 0), point('2026-03-01', 0)], 0))).toBe(
+      'No read errors. The other of its lot: 0.',
+    );
+    expect(trendWords(trend('pending-sectors', [point('2024-03-01', 5)]))).toBe(
+      '5 sectors waiting to be reallocated, as from the first reading on.',
+    );
+  });
+
+  it('says of a temperature its span, of hours the years', () => {
+    const own = [point('2025-01-01', 30, 24, 33), point('2026-01-01', 31, 29, 41)];
+    expect(trendWords(trend('temperature', own, 29, 33))).toBe(
+      '31 °C now, between 24 and 41 since 2025-01-01. The 2 others of its lot: 29 °C to 33 °C.',
+    );
+    expect(trendWords(trend('power-on-hours', [point('2026-01-01', 26_298)], 720))).toBe(
+      'Switched on for 3.0 years. The other of its lot: 30 days. It is above all of them.',
+    );
+    expect(trendWords(trend('temperature', []))).toBe('');
+  });
+});

@@ -1,0 +1,63 @@
+import type { Metric } from '../../schemas/metrics';
+
+/** A stretch of days of something measured: lowest, highest, last. */
+export interface TrendPoint {
+  readonly day: string;
+  readonly low: number;
+  readonly high: number;
+  readonly last: number;
+}
+
+/** Something measured of a drive over years, and of other drives of its lot. */
+export interface Trend {
+  readonly metric: Metric;
+  /** Oldest first. */
+  readonly own: readonly TrendPoint[];
+  readonly mates: readonly { readonly serial: string; readonly points: readonly TrendPoint[] }[];
+}
+
+const COUNTS: Partial<Record<Metric, string>> = {
+  'reallocated-sectors': 'reallocated sectors',
+  'pending-sectors': 'sectors waiting to be reallocated',
+  'read-errors': 'read errors',
+};
+
+/**
+ * What a trend says, in a sentence or two: where it stands, how it came there, and how that is beside the others of its lot.
+ *
+ * @returns an empty text where nothing was measured
+ */
+export function trendWords({ metric, own, mates }: Trend): string {
+  const now = own.at(-1)?.last;
+  const first = own[0];
+  if (now === undefined || first === undefined) return '';
+  const others = mates.flatMap(({ points }) => points.at(-1)?.last ?? []);
+  const count = COUNTS[metric];
+  if (count !== undefined) {
+    const grown = now - first.low;
+    const its =
+      now === 0
+        ? `No ${count}.`
+        : `${String(now)} ${count}${grown > 0 ? `, ${String(grown)} more than on ${first.day}` : ', as from the first reading on'}.`;
+    return `${its}${beside(others, (value) => String(value), now)}`;
+  }
+  if (metric === 'temperature') {
+    const [low, high] = [Math.min(...own.map((one) => one.low)), Math.max(...own.map((one) => one.high))];
+    return `${String(now)} °C now, ${low === high ? 'never otherwise' : `between ${String(low)} and ${String(high)} since ${first.day}`}.${beside(others, (value) => `${String(value)} °C`, now)}`;
+  }
+  if (metric === 'power-on-hours') return `Switched on for ${years(now)}.${beside(others, years, now)}`;
+  return '';
+}
+
+function beside(others: readonly number[], words: (value: number) => string, now: number): string {
+  if (others.length === 0) return '';
+  const [low, high] = [Math.min(...others), Math.max(...others)];
+  const span = low === high ? words(low) : `${words(low)} to ${words(high)}`;
+  const more = now > high ? ' It is above all of them.' : '';
+  return ` ${others.length === 1 ? 'The other of its lot' : `The ${String(others.length)} others of its lot`}: ${span}.${more}`;
+}
+
+/** Hours as years of 8,766 h, one digit. */
+function years(hours: number): string {
+  return hours < 8766 / 2 ? `${String(Math.round(hours / 24))} days` : `${(hours / 8766).toFixed(1)} years`;
+}

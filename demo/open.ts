@@ -133,6 +133,7 @@ async function putUp(app: App, unit: DemoUnit, now: Date): Promise<void> {
         at: at(daysAgo),
         value,
       })),
+      ...unit.drives.flatMap(({ serial }, n) => warmthOf(serialKey(serial), n, unit.daysAgo, id, at)),
     );
   const added = await inTransaction(app.db, (work) => addMeasured(work, readings));
   if (isRefusal(added)) throw new Error(added.sentence);
@@ -223,6 +224,18 @@ async function fillDrawers(app: App, now: Date): Promise<void> {
 }
 
 /** A steady climb with a ripple of seasons and days; the same at every start, chance has no part in it. */
+/** How warm a drive was over the years, once a fortnight: by the season, by its bay, and the sick one a little more of late. */
+function warmthOf(subject: string, n: number, days: number, unit: string, at: (daysAgo: number) => string): Reading[] {
+  const readings: Reading[] = [];
+  for (let daysAgo = days; daysAgo >= 0; daysAgo -= 14) {
+    const season = 4 * Math.cos(((daysAgo - 130) / 365.25) * 2 * Math.PI);
+    const sick = subject === DEFECTS.serial && daysAgo < 200 ? (200 - daysAgo) / 40 : 0;
+    const value = Math.round(31 + season + (n % 3) + Math.sin(daysAgo * (n + 1)) + sick);
+    readings.push({ unit, subject, metric: 'temperature', at: at(daysAgo), value });
+  }
+  return readings;
+}
+
 function readingsOf(
   { fill: { from, to, days, everyDays } }: DemoUnit,
   unit: string,

@@ -28,8 +28,10 @@ describe('trendWords', () => {
       '31 °C now, between 24 and 41 since 2025-01-01. The 2 others of its lot: 29 °C to 33 °C.',
     );
     expect(trendWords(trend('power-on-hours', [point('2026-01-01', 26_298)], 720))).toBe(
-      'Switched on for 3.0 years. The other of its lot: 30 days. It is above all of them.',
+      'Switched on for 3.0 years. The other of its lot: 30 days.',
     );
+    expect(trendWords(trend('temperature', [point('2026-01-01', 38)], 34))).toMatch(/It is above that\.$/);
+    expect(trendWords(trend('temperature', [point('2026-01-01', 37)], 34))).toMatch(/34 °C\.$/);
     expect(trendWords(trend('temperature', []))).toBe('');
   });
 });

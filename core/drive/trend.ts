@@ -16,6 +16,9 @@ export interface Trend {
   readonly mates: readonly { readonly serial: string; readonly points: readonly TrendPoint[] }[];
 }
 
+/** Bays of one box differ by as much, °C (common practice). */
+const WARMER = 3;
+
 const COUNTS: Partial<Record<Metric, string>> = {
   'reallocated-sectors': 'reallocated sectors',
   'pending-sectors': 'sectors waiting to be reallocated',
@@ -39,22 +42,24 @@ export function trendWords({ metric, own, mates }: Trend): string {
       now === 0
         ? `No ${count}.`
         : `${String(now)} ${count}${grown > 0 ? `, ${String(grown)} more than on ${first.day}` : ', as from the first reading on'}.`;
-    return `${its}${beside(others, (value) => String(value), now)}`;
+    return `${its}${beside(others, (value) => String(value), now, 0)}`;
   }
   if (metric === 'temperature') {
     const [low, high] = [Math.min(...own.map((one) => one.low)), Math.max(...own.map((one) => one.high))];
-    return `${String(now)} °C now, ${low === high ? 'never otherwise' : `between ${String(low)} and ${String(high)} since ${first.day}`}.${beside(others, (value) => `${String(value)} °C`, now)}`;
+    return `${String(now)} °C now${low === high ? '' : `, between ${String(low)} and ${String(high)} since ${first.day}`}.${beside(others, (value) => `${String(value)} °C`, now, WARMER)}`;
   }
-  if (metric === 'power-on-hours') return `Switched on for ${years(now)}.${beside(others, years, now)}`;
+  if (metric === 'power-on-hours') return `Switched on for ${years(now)}.${beside(others, years, now, Infinity)}`;
   return '';
 }
 
-function beside(others: readonly number[], words: (value: number) => string, now: number): string {
+/** @param slack so much more than the others says nothing */
+function beside(others: readonly number[], words: (value: number) => string, now: number, slack: number): string {
   if (others.length === 0) return '';
   const [low, high] = [Math.min(...others), Math.max(...others)];
   const span = low === high ? words(low) : `${words(low)} to ${words(high)}`;
-  const more = now > high ? ' It is above all of them.' : '';
-  return ` ${others.length === 1 ? 'The other of its lot' : `The ${String(others.length)} others of its lot`}: ${span}.${more}`;
+  const isOne = others.length === 1;
+  const more = now > high + slack ? (isOne ? ' It is above that.' : ' It is above all of them.') : '';
+  return ` ${isOne ? 'The other of its lot' : `The ${String(others.length)} others of its lot`}: ${span}.${more}`;
 }
 
 /** Hours as years of 8,766 h, one digit. */

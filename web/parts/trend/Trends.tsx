@@ -65,7 +65,7 @@ export function Trends({ serial }: { readonly serial: string }): ReactNode {
         );
       })}
       {trends?.some(({ mates }) => mates.length > 0) && (
-        <p className="text-sm text-muted">Dark: this drive. Thin and grey: the others of its lot.</p>
+        <p className="text-sm text-muted">Thick: this drive. Thin: the others of its lot.</p>
       )}
     </section>
   );

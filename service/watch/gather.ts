@@ -40,8 +40,13 @@ export async function gather(door: Pick<UnitDoor, 'ask'>, base: string): Promise
   const chassis = await members(root['Chassis']);
   const [supplies, fans]: [Body[], Body[]] = [[], []];
   for (const box of chassis) {
-    supplies.push(...(await members((await written(ask, box['PowerSubsystem']))['PowerSupplies'])));
-    fans.push(...(await members((await written(ask, box['ThermalSubsystem']))['Fans'])));
+    // Older services have both as lists in one resource of their own.
+    if (idOf(box['PowerSubsystem']) !== '')
+      supplies.push(...(await members((await written(ask, box['PowerSubsystem']))['PowerSupplies'])));
+    else supplies.push(...listOf((await written(ask, box['Power']))['PowerSupplies']).map(bodyOf));
+    if (idOf(box['ThermalSubsystem']) !== '')
+      fans.push(...(await members((await written(ask, box['ThermalSubsystem']))['Fans'])));
+    else fans.push(...listOf((await written(ask, box['Thermal']))['Fans']).map(bodyOf));
   }
   return { drives, metrics, volumes, chassis, supplies, fans };
 }

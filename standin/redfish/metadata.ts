@@ -17,6 +17,8 @@ const SCHEMAS = {
   StoragePool: 'v1_9_0',
   ChassisCollection: null,
   Chassis: 'v1_25_0',
+  Power: 'v1_7_2',
+  Thermal: 'v1_7_3',
   PowerSubsystem: 'v1_1_2',
   PowerSupplyCollection: null,
   PowerSupply: 'v1_6_0',

@@ -23,6 +23,9 @@ export const ROOT_PATH = '/redfish/v1';
 const STORAGE = `${ROOT_PATH}/Systems/1/Storage/1`;
 const link = (id: string): Body => ({ '@odata.id': id });
 
+/** A fan as it turns, percent. */
+const SPEED = 38;
+
 /** Every resource that says something of the hardware, by its address below the unit's own base. */
 export function resourcesOf(truth: Truth, bootedAt: number, now: number): ReadonlyMap<string, Body> {
   const all = new Map<string, Body>();
@@ -161,6 +164,9 @@ export function resourcesOf(truth: Truth, bootedAt: number, now: number): Readon
       PowerState: unit.power === 'on' && !away ? 'On' : 'Off',
       Status: away ? { State: 'UnavailableOffline', Health: 'Critical' } : { State: 'Enabled', Health: 'OK' },
       Drives: link(`${path}/Drives`),
+      // As older services have it, and as the newer: one of the two is read.
+      Power: link(`${path}/Power`),
+      Thermal: link(`${path}/Thermal`),
       PowerSubsystem: link(`${path}/PowerSubsystem`),
       ThermalSubsystem: link(`${path}/ThermalSubsystem`),
       Links: {
@@ -189,6 +195,19 @@ export function resourcesOf(truth: Truth, bootedAt: number, now: number): Readon
         Status: partStatus(truth, 'supply', name, away),
       });
     }
+    put(`${path}/Power`, 'Power.v1_7_2.Power', 'Power', 'Power', {
+      'PowerSupplies@odata.count': supplies.length,
+      PowerSupplies: supplies.map((n, at) => {
+        const name = partName(box.name, 'Supply', n, unit.enclosures.length);
+        return {
+          '@odata.id': `${path}/Power#/PowerSupplies/${String(at)}`,
+          MemberId: String(at),
+          Name: name,
+          PowerSupplyType: 'AC',
+          Status: partStatus(truth, 'supply', name, away),
+        };
+      }),
+    });
     put(`${path}/ThermalSubsystem`, 'ThermalSubsystem.v1_3_2.ThermalSubsystem', 'ThermalSubsystem', 'Cooling', {
       Status: { State: 'Enabled', Health: 'OK' },
       Fans: link(`${path}/ThermalSubsystem/Fans`),
@@ -198,7 +217,20 @@ export function resourcesOf(truth: Truth, bootedAt: number, now: number): Readon
     const fanStatus = partStatus(truth, 'fan', fan, away);
     put(`${path}/ThermalSubsystem/Fans/1`, 'Fan.v1_5_1.Fan', '1', fan, {
       Status: fanStatus,
-      SpeedPercent: { Reading: fanStatus.Health === 'OK' ? 38 : 0 },
+      SpeedPercent: { Reading: fanStatus.Health === 'OK' ? SPEED : 0 },
+    });
+    put(`${path}/Thermal`, 'Thermal.v1_7_3.Thermal', 'Thermal', 'Cooling', {
+      'Fans@odata.count': 1,
+      Fans: [
+        {
+          '@odata.id': `${path}/Thermal#/Fans/0`,
+          MemberId: '0',
+          Name: fan,
+          Reading: fanStatus.Health === 'OK' ? SPEED : 0,
+          ReadingUnits: 'Percent',
+          Status: fanStatus,
+        },
+      ],
     });
   }
 

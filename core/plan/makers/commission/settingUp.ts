@@ -36,6 +36,12 @@ export function settingUp({ unit, draft: { add, under } }: Commission, found: st
     does: [{ kind: 'confirm', check: 'alarm-mail-tested' }],
     after: [found],
   });
+  add({
+    id: 'shelf-test',
+    title: 'Have the shelf send you a test too (Messages, who is told): tick when it has arrived',
+    why: 'It tells of what a unit does not: work that is overdue, a copy that grew old, a unit that has gone silent.',
+    after: [found],
+  });
   const firmware = add({
     id: 'firmware',
     kind: 'record',

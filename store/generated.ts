@@ -367,6 +367,7 @@ export interface TellRule {
   set_at: Generated<Timestamp>;
   set_by: string;
   sites: Generated<string[]>;
+  test_sent_at: Timestamp | null;
   tested_at: Timestamp | null;
   told_at: Timestamp | null;
   tries: Generated<number>;

@@ -91,6 +91,16 @@ export async function deleteRule(db: Database, id: string): Promise<boolean> {
   return (await db.deleteFrom('tell_rule').where('id', '=', id).executeTakeFirst()).numDeletedRows > 0n;
 }
 
+/** Takes the test of a rule: one at a time, and none sooner than a while after the one before. */
+export async function takeTest(db: Database, id: string, everySeconds: number): Promise<boolean> {
+  const { numAffectedRows } = await sql`
+    update tell_rule set test_sent_at = now()
+    where id = ${id} and (test_sent_at is null or test_sent_at <= now() - make_interval(secs => ${everySeconds}))`.execute(
+    db,
+  );
+  return (numAffectedRows ?? 0n) > 0n;
+}
+
 /** Its test went through. */
 export async function saveTested(db: Database, id: string): Promise<void> {
   await sql`update tell_rule set tested_at = now(), tries = 0, next_try_at = null, trouble = null where id = ${id}`.execute(

@@ -9,6 +9,8 @@ const letter = (subject: string, words = '', more: Partial<Letter> = {}): Letter
   words,
   ...more,
 });
+/** After everything that is on record. */
+const NOW = '2026-11-30T12:00:00.000Z';
 const UNITS = [
   { id: '1', name: 'Heron', serials: ['QH8-04421'] },
   { id: '2', name: 'Great Heron', serials: ['KX2-99871'] },
@@ -31,7 +33,7 @@ describe('unitMeant', () => {
 describe('letterAgainst', () => {
   const unit = unitAfter();
   const said = (of: Letter, at = unit) =>
-    letterAgainst(at, of).map(({ code, bay, events }) => [code, bay, events.length]);
+    letterAgainst(at, of, NOW).map(({ code, bay, events }) => [code, bay, events.length]);
 
   it('reads a warning in sentences, wrapped as mail is, and says nothing of what it does not name', () => {
     const words =
@@ -43,34 +45,44 @@ describe('letterAgainst', () => {
   });
 
   it('says the same thing once, as the word of a mail', () => {
-    const found = letterAgainst(unit, letter('Disk 3 has failed', 'Disk 3 has failed.'));
+    const found = letterAgainst(unit, letter('Disk 3 has failed', 'Disk 3 has failed.'), NOW);
     expect(found.map(({ sentence }) => sentence)).toEqual([expect.stringMatching(/^The mail has bay 3 failed/)]);
     expect(found[0]?.events[0]).toMatchObject({ kind: 'drive-failed', note: "so says the unit's mail" });
   });
 
   it('is no news where the record has it, and news where nothing of it was understood', () => {
     const failed = unitAfter({ kind: 'drive-failed', serial: 'QH8-04423' } as never);
-    expect(saysNoNews(failed, letter('Disk 3 has failed'))).toBe(true);
-    expect(saysNoNews(unit, letter('Disk 3 has failed'))).toBe(false);
-    expect(saysNoNews(unit, letter('Something is odd', 'Call the maker.'))).toBe(false);
-    expect(saysNoNews(unit, letter('Weekly report', 'Disk 1 is healthy.\nDisk 2 is healthy.'))).toBe(true);
+    expect(saysNoNews(failed, letter('Disk 3 has failed'), NOW)).toBe(true);
+    expect(saysNoNews(unit, letter('Disk 3 has failed'), NOW)).toBe(false);
+    expect(saysNoNews(unit, letter('Something is odd', 'Call the maker.'), NOW)).toBe(false);
+    expect(saysNoNews(unit, letter('Weekly report', 'Disk 1 is healthy.\nDisk 2 is healthy.'), NOW)).toBe(true);
+  });
+
+  it('takes nothing from a mail that is older than the drive, nor that anything is well again', () => {
+    const old = letterAgainst(unit, letter('Disk 3 has failed'), '2025-06-01T00:00:00.000Z');
+    expect(old).toMatchObject([{ code: 'failed', events: [] }]);
+    expect(old[0]?.sentence).toContain('before QH8-04423 was put in there');
+    const failed = unitAfter({ kind: 'drive-failed', serial: 'QH8-04423' } as never);
+    const well = letterAgainst(failed, letter('Weekly report', 'Disk 3 is healthy.'), NOW);
+    expect(well.map(({ code, events }) => [code, events.length])).toEqual([['recovered', 0]]);
+    expect(saysNoNews(failed, letter('Weekly report', 'Disk 3 is healthy.'), NOW)).toBe(false);
   });
 
   it('takes a test mail for the proof that alarm mail arrives, unless it says more', () => {
-    expect(letterAgainst(unit, letter('Test of notification'))).toMatchObject([
+    expect(letterAgainst(unit, letter('Test of notification'), NOW)).toMatchObject([
       { code: 'test-arrived', events: [{ kind: 'check-confirmed', check: 'alarm-mail-tested' }] },
     ]);
     expect(said(letter('Test', 'Disk 3 has failed.'))).toEqual([['failed', '3', 1]]);
-    expect(letterAgainst(unit, letter('The latest news'))).toEqual([]);
+    expect(letterAgainst(unit, letter('The latest news'), NOW)).toEqual([]);
   });
 
   it('takes any mail, and no longer than its length asks for', () => {
     fc.assert(
       fc.property(fc.string({ maxLength: 400, unit: 'grapheme' }), fc.string({ maxLength: 400 }), (subject, words) => {
-        expect(letterAgainst(unit, letter(subject, words))).toBeInstanceOf(Array);
+        expect(letterAgainst(unit, letter(subject, words), NOW)).toBeInstanceOf(Array);
       }),
     );
     for (const piece of ['bay ', 'disk 3, ', '. ', '\n> ', '(', 'Test '])
-      expect(letterAgainst(unit, letter('x', piece.repeat(100_000)))).toBeInstanceOf(Array);
+      expect(letterAgainst(unit, letter('x', piece.repeat(100_000)), NOW)).toBeInstanceOf(Array);
   });
 });

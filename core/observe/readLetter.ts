@@ -1,5 +1,5 @@
 import { serialKey } from '../drive/serial';
-import type { UnitState } from '../unit/state';
+import { driveInBay, type UnitState } from '../unit/state';
 import { compareObservation, type Contradiction } from './compareObservation';
 import type { Observation } from './observation';
 import { readPage } from './readPage';
@@ -62,19 +62,50 @@ export function readLetter({ subject, words }: Letter, unit: UnitState): Observa
   return Object.freeze({ ...readPage(lines.join('\n'), unit), by: 'mail' });
 }
 
-/** Where a mail and the record say different things, each once; and that a test mail has arrived. */
-export function letterAgainst(unit: UnitState, letter: Letter): Contradiction[] {
+/** What is taken on the word of a mail, where a person takes it: what went wrong, and how far work is. */
+const TAKEN: ReadonlySet<Contradiction['code']> = new Set([
+  'failed',
+  'sick',
+  'unknown-word',
+  'part-lost',
+  'work-begun',
+  'progress',
+]);
+
+/**
+ * Where a mail and the record say different things, each once; and that a test mail has arrived. A mail is as old as it is:
+ * of a drive that came into its bay later it says nothing, and that something is well again nobody takes from it.
+ *
+ * @param writtenAt when it was written, ISO; the moment it came where it does not say
+ */
+export function letterAgainst(unit: UnitState, letter: Letter, writtenAt: string): Contradiction[] {
   const found = compareObservation(unit, readLetter(letter, unit));
   const said = new Set<string>();
-  const once = found.filter(({ sentence }) => !said.has(sentence) && said.add(sentence));
+  const once = found
+    .map((one) => asOld(unit, one, writtenAt))
+    .filter(({ sentence }) => !said.has(sentence) && said.add(sentence));
   return isTest(letter) && once.length === 0 ? testArrived(unit) : once;
 }
 
+function asOld(unit: UnitState, one: Contradiction, writtenAt: string): Contradiction {
+  const drive = one.bay === '' ? undefined : driveInBay(unit, one.bay);
+  if (drive?.insertedAt !== undefined && drive.insertedAt > writtenAt)
+    return lookFirst(one, `It was written before ${drive.serial} was put in there.`);
+  const job = one.events.flatMap((event) => ('job' in event ? (unit.jobs[event.job] ?? []) : []))[0];
+  if (job && job.heardAt > writtenAt) return lookFirst(one, 'More was heard of it since.');
+  return TAKEN.has(one.code) ? one : lookFirst(one);
+}
+
+/** Nothing is recorded on its word: it is for a person to look. */
+function lookFirst(one: Contradiction, why = ''): Contradiction {
+  return Object.freeze({ ...one, events: [], sentence: why === '' ? one.sentence : `${one.sentence} ${why}` });
+}
+
 /** It tells of bays or of work, and all it tells is on record. */
-export function saysNoNews(unit: UnitState, letter: Letter): boolean {
+export function saysNoNews(unit: UnitState, letter: Letter, writtenAt: string): boolean {
   const { bays, percent } = readLetter(letter, unit);
   const isRead = bays.some(({ state, percent: share }) => state !== undefined || share !== undefined);
-  return (isRead || percent !== undefined) && letterAgainst(unit, letter).length === 0;
+  return (isRead || percent !== undefined) && letterAgainst(unit, letter, writtenAt).length === 0;
 }
 
 function isTest({ subject, words }: Letter): boolean {

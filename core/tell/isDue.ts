@@ -55,6 +55,28 @@ export function isDue(one: ToTell, rule: TellRule, told: Told | undefined, now: 
   return one.kind === 'cause' && isRepeated(one, rule, told, now);
 }
 
+/** What comes within so many seconds of one another comes from one thing, more often than not (common practice). */
+export const SETTLES_SECONDS = 60;
+
+/**
+ * All somebody is to be told at this time: nothing as long as it only just began, so that what comes of one thing, a switch
+ * that fails and takes every unit with it, is one message. What lowers a margin waits for nothing, and brings the rest along.
+ *
+ * @param told by the id of what it is about
+ */
+export function dueTogether(
+  all: readonly ToTell[],
+  rule: TellRule,
+  told: (id: string) => Told | undefined,
+  now: string,
+): ToTell[] {
+  const due = all.filter((one) => isDue(one, rule, told(one.id), now));
+  const isTime = due.some(
+    ({ severity, changedAt }) => severity === 'margin' || minutesAfter(changedAt, SETTLES_SECONDS / 60) <= now,
+  );
+  return isTime ? due : [];
+}
+
 function isRepeated({ severity }: ToTell, { repeatHours }: TellRule, { at }: Told, now: string): boolean {
   return repeatHours !== null && severity !== 'care' && minutesAfter(at, repeatHours * 60) <= now;
 }

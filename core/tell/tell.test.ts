@@ -3,7 +3,7 @@ import { causesOf } from '../upkeep/causes';
 import type { NeedCode, NeedForHands } from '../upkeep/need';
 import { asMail } from './asMail';
 import { followCauses, SAME_FOR_MINUTES, type KeptCause } from './followCauses';
-import { isDue, type TellRule, type ToTell } from './isDue';
+import { dueTogether, isDue, SETTLES_SECONDS, type TellRule, type ToTell } from './isDue';
 import { clockIn, isQuiet, isZone } from './quietHours';
 import { severityOf } from './severity';
 
@@ -191,6 +191,23 @@ describe('isDue', () => {
     expect(isDue(cause(), newer, undefined, at(11))).toBe(true);
     expect(isDue(cause({ kind: 'news' }), newer, undefined, at(11))).toBe(false);
     expect(isDue(cause({ kind: 'news', changedAt: at(10) }), newer, undefined, at(11))).toBe(true);
+  });
+});
+
+describe('dueTogether', () => {
+  const at60 = SETTLES_SECONDS / 60;
+  const units = [0, 0.2, 0.9].map((minute, n) => cause({ id: `c${String(n)}`, changedAt: at(minute) }));
+  const due = (all: readonly ToTell[], minute: number): string[] =>
+    dueTogether(all, rule(), () => undefined, at(minute)).map(({ id }) => id);
+
+  it('waits until what comes of one thing has come, and then tells all of it', () => {
+    expect(due(units, 0.95)).toEqual([]);
+    expect(due(units, at60)).toEqual(['c0', 'c1', 'c2']);
+  });
+
+  it('waits for nothing with a margin, and brings the rest along', () => {
+    expect(due([...units, cause({ id: 'm', severity: 'margin', changedAt: at(0.9) })], 0.9)).toHaveLength(4);
+    expect(due([cause({ id: 'm', severity: 'margin', changedAt: at(1) })], 1)).toEqual(['m']);
   });
 });
 

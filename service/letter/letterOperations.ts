@@ -18,6 +18,7 @@ import { isMail } from './letterBox';
 import { mailsIn, takeLetter } from './takeLetter';
 
 const MOST_SHOWN = 100;
+const MOST_AT_ONCE = 300;
 
 /** A mail as it is shown, with what it says otherwise than the record, as long as nobody has settled it. */
 export interface ShownLetter extends StoredLetter {
@@ -43,7 +44,7 @@ export async function readLetters(app: App, unit?: string): Promise<ShownLetter[
       ...letter,
       unitName: of?.state.name ?? null,
       version: of?.version ?? null,
-      found: of && letter.settledAt === null ? letterAgainst(of.state, letter) : [],
+      found: of && letter.settledAt === null ? letterAgainst(of.state, letter, letter.writtenAt ?? letter.cameAt) : [],
     };
   });
 }
@@ -78,6 +79,12 @@ const bring = operationTaking<NewLetterText>(newLetterSchema)({
       return refusal(
         'no-mail',
         `${mails.length > 1 ? `Mail ${String(wrong + 1)} of it` : 'This'} is no mail: it begins with its head (From:, Subject:, Date:), as "show source" of a mail program gives it.`,
+        '/text',
+      );
+    if (mails.length > MOST_AT_ONCE)
+      return refusal(
+        'too-many',
+        `At most ${String(MOST_AT_ONCE)} mails at once: this holds ${String(mails.length)}.`,
         '/text',
       );
     const ids: (string | null)[] = [];

@@ -12,6 +12,7 @@ import { isMarkedOurs } from '../tell/mail';
 
 /** No warning is longer; pictures and attachments are not kept. */
 export const MOST_BYTES = 1_000_000;
+const LONGEST_HTML = 300_000;
 const [LONGEST_WORDS, LONGEST_LINE, MOST_RECIPIENTS] = [20_000, 500, 50] as const;
 /** What agrees with the record is settled by itself, and says so. */
 const AGREES = 'the record agrees';
@@ -24,7 +25,12 @@ const AGREES = 'the record agrees';
  * @returns its id; `null` where it was there
  */
 export async function takeLetter(app: App, raw: Buffer | string, to: readonly string[] = []): Promise<string | null> {
-  const mail = await simpleParser(raw, { skipHtmlToText: false, skipImageLinks: true, skipTextToHtml: true });
+  const mail = await simpleParser(raw, {
+    skipHtmlToText: false,
+    skipImageLinks: true,
+    skipTextToHtml: true,
+    maxHtmlLengthToParse: LONGEST_HTML,
+  });
   const letter = letterOf(mail, to);
   const messageId = mail.messageId?.slice(0, LONGEST_LINE) ?? createHash('sha256').update(raw).digest('hex');
   const isOurs = isMarkedOurs(app, mail.messageId ?? '', mail.headers.get('shelf-mark'));
@@ -33,16 +39,18 @@ export async function takeLetter(app: App, raw: Buffer | string, to: readonly st
     letter,
     units.map(({ id, state }) => ({ id, name: state.name, serials: Object.keys(state.drives) })),
   );
+  const now = (await app.clock.now()).toISOString();
+  const writtenAt = writtenIn(mail, now);
   const taken = await inTransaction(app.db, async (tx) => {
     if (about) await hold(tx, [unitLedger(about.id)]);
     const unit = about && (await unitById(tx, about.id));
-    const settledBy = isOurs ? 'the shelf' : unit && saysNoNews(unit.state, letter) ? AGREES : null;
+    const settledBy = isOurs ? 'the shelf' : unit && saysNoNews(unit.state, letter, writtenAt ?? now) ? AGREES : null;
     const id = await addLetter(tx, {
       ...letter,
       messageId,
       isOurs,
       settledBy,
-      writtenAt: mail.date && !Number.isNaN(mail.date.getTime()) ? mail.date.toISOString() : null,
+      writtenAt,
       unit: unit?.id ?? null,
     });
     if (id !== null && unit && settledBy === null) await projectReckoned(tx, unit);
@@ -59,6 +67,13 @@ function letterOf(mail: ParsedMail, to: readonly string[]): Letter {
     subject: plain(mail.subject ?? '', LONGEST_LINE),
     words: plain(mail.text ?? '', LONGEST_WORDS),
   };
+}
+
+/** When it says it was written; nothing where it says none, or a time to come: its clock may be wrong. */
+function writtenIn({ date }: ParsedMail, now: string): string | null {
+  if (!date || Number.isNaN(date.getTime()) || date.getTime() < 0) return null;
+  const written = date.toISOString();
+  return written <= now ? written : null;
 }
 
 function addressesIn({ value }: AddressObject): string[] {

@@ -330,6 +330,7 @@ describe('waiting', () => {
     }) as MailSaid;
     await keepMailSaid(shelf.app, said);
     await sql`update tell_rule set set_at = now() - interval '1 day'`.execute(shelf.app.db);
+    await sql`update message set made_at = made_at - interval '2 minutes'`.execute(shelf.app.db);
     await tellRound(shelf.app);
     await tellRound(shelf.app);
     await box.close();

@@ -73,6 +73,8 @@ const rule = async (more: object = {}, as = owner): Promise<string> => {
   if (status !== 201) throw new Error(JSON.stringify(body));
   return String(body['id']);
 };
+/** As when the last test was long ago. */
+const untested = () => sql`update tell_rule set test_sent_at = null`.execute(shelf.app.db);
 const round = () => tellRound(shelf.app);
 const subjects = (): (string | undefined)[] => box.mails.map(({ subject }) => subject);
 const rules = async (as = owner): Promise<Json[]> =>
@@ -161,6 +163,7 @@ it('waits for the end of quiet hours, but not with a margin', async () => {
   expect(subjects()).toEqual([expect.stringContaining(unit.name)]);
   const changes = { sites: ['Quiet'], least: 'care', quiet: null, repeatHours: null, isOn: true };
   expect((await shelf.ask('PUT', `/tell-rules/${id}`, owner, changes)).status).toBe(200);
+  await sql`update cause set changed_at = changed_at - interval '2 minutes'`.execute(shelf.app.db);
   await round();
   // What was left out at night, in one.
   expect(box.mails).toHaveLength(2);
@@ -205,6 +208,8 @@ it('sends a test, and believes that a mail has arrived when its reader says so',
   expect(await rules(reader)).toMatchObject([{ testedAt: null }]);
   await shelf.ask('POST', `/tell-rules/${id}/arrived`, reader);
   expect(await rules(reader)).toMatchObject([{ testedAt: expect.any(String) }]);
+  expect((await shelf.ask('POST', `/tell-rules/${id}/test`, reader)).status).toBe(429);
+  await untested();
   await shelf.ask('DELETE', '/mail-server', owner);
   expect((await shelf.ask('POST', `/tell-rules/${id}/test`, reader)).body).toMatchObject({
     detail: 'No mail server is set.',
@@ -223,6 +228,7 @@ it('keeps the password of the mail server to itself, and sends it to no other', 
   const id = await rule();
   expect((await shelf.ask('POST', `/tell-rules/${id}/test`, owner)).status).toBe(200);
   // Left out, it stays; at another server it is asked for again.
+  await untested();
   expect((await put({ sender: 'other@marrowfen.example' })).status).toBe(200);
   expect((await shelf.ask('POST', `/tell-rules/${id}/test`, owner)).status).toBe(200);
   expect(box.mails.map(({ from }) => from?.text)).toEqual(['shelf@marrowfen.example', 'other@marrowfen.example']);
@@ -232,6 +238,7 @@ it('keeps the password of the mail server to itself, and sends it to no other', 
   expect((await put({ host: 'elsewhere.example', password: 'x' })).body).toMatchObject({
     errors: [{ pointer: '#/security' }],
   });
+  await untested();
   expect((await put({ password: 'wrong' })).status).toBe(200);
   expect((await shelf.ask('POST', `/tell-rules/${id}/test`, owner)).status).toBe(422);
   for (const as of [keeper, reader])
@@ -285,7 +292,10 @@ describe('called outside', () => {
       kind: 'messages',
       messages: [{ unitName: unit.name, site: 'Hook', severity: 'margin' }],
     });
-    const test = (): Promise<Json> => shelf.ask('POST', `/tell-rules/${String(added.body['id'])}/test`, owner);
+    const test = async (): Promise<Json> => {
+      await untested();
+      return shelf.ask('POST', `/tell-rules/${String(added.body['id'])}/test`, owner);
+    };
     expect(((await test())['body'] as Json)['hasArrived']).toBe(true);
     for (const [status, words] of [
       [302, 'the number 302'],

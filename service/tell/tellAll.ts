@@ -1,5 +1,5 @@
 import { asMail, inOrder, pageOf } from '../../core/tell/asMail';
-import { isDue, type ToTell } from '../../core/tell/isDue';
+import { dueTogether, isDue, type ToTell } from '../../core/tell/isDue';
 import { allToTell } from '../../store/causes';
 import { organisation } from '../../store/organisation';
 import {
@@ -53,10 +53,8 @@ function dueFor(
   told: Awaited<ReturnType<typeof allTold>>,
   now: Date,
 ): ToTell[] {
-  return inOrder(all.filter((one) => isDue(one, rule, told.get(toldKey(rule.id, one.id)), now.toISOString()))).slice(
-    0,
-    AT_ONCE,
-  );
+  const due = dueTogether(all, rule, (id) => told.get(toldKey(rule.id, id)), now.toISOString());
+  return inOrder(due).slice(0, AT_ONCE);
 }
 
 type Came = 'told' | 'not-now' | { readonly why: string };

@@ -17,7 +17,15 @@ import { saveHeartbeatAddress } from '../../store/heartbeat';
 import { organisation } from '../../store/organisation';
 import { deleteMailServer, mailServer, saveMailServer } from '../../store/outgoing';
 import { allPeople } from '../../store/people';
-import { deleteRule, ruleById, saveRule, saveTested, tellRules, type StoredRule } from '../../store/tellRules';
+import {
+  deleteRule,
+  ruleById,
+  saveRule,
+  saveTested,
+  takeTest,
+  tellRules,
+  type StoredRule,
+} from '../../store/tellRules';
 import { newKey } from '../access/oneTimeKey';
 import { mayAct, type Viewer } from '../access/viewer';
 import type { App } from '../app';
@@ -29,6 +37,7 @@ import { post } from './tellAll';
 
 /** More rules than this have no use, and each costs a mail. */
 const MOST_RULES = 200;
+const TEST_EVERY_SECONDS = 10;
 
 const noRule = refusal('not-found', 'There is no such rule.');
 const notYours = refusal('not-allowed', 'Who else is told, an owner decides.');
@@ -136,6 +145,8 @@ const testRule = operation({
   run: async ({ app, viewer, params, now }) => {
     const rule = await ruleNamed(app, viewer, params);
     if (isRefusal(rule)) return rule;
+    if (!(await takeTest(app.db, rule.id, TEST_EVERY_SECONDS)))
+      return refusal('too-much-at-once', 'A test was sent a moment ago: give it time to arrive.');
     const why =
       rule.channel === 'webhook'
         ? await post(app, rule, JSON.stringify({ kind: 'test', messages: [] }))
@@ -185,7 +196,9 @@ const see = operationTaking<FromSchema<typeof seenSchema>>(seenSchema)({
   run: async ({ app, viewer, params, body }) => {
     const { id = '' } = params;
     if (!isUuid(id)) return noCause;
-    if (await markSeen(app.db, id, body.changedAt ?? '', viewer.name)) return { id };
+    const changedAt = Date.parse(body.changedAt ?? '');
+    if (Number.isNaN(changedAt)) return refusal('no-moment', 'This is no moment there is.', '/changedAt');
+    if (await markSeen(app.db, id, new Date(changedAt).toISOString(), viewer.name)) return { id };
     const cause = await causeById(app.db, id);
     return cause?.closedAt === null
       ? refusal('version-conflict', 'It got worse meanwhile: look again.', '/changedAt')

@@ -41,6 +41,7 @@ const STATEMENTS = [
     next_try_at timestamptz,
     trouble text,
     told_at timestamptz,
+    test_sent_at timestamptz,
     tested_at timestamptz,
     set_by text not null,
     set_at timestamptz not null default now(),

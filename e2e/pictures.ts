@@ -99,7 +99,7 @@ try {
   for (const [path, name] of [
     ['/drives', 'drives'],
     ['/drives/QH6-01904-19TD', 'drive'],
-    ['/settings', 'settings'],
+    ['/messages', 'messages'],
   ] as const) {
     await page.goto(shelf.base + path);
     await page.waitForSelector('main h1');

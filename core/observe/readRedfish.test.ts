@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { unitsPlayed } from '../../standin/units';
-import { resourcesOf, type Body } from '../../standin/redfish/resources';
+import { gatheredOf } from '../../standin/redfish/gatheredOf';
+import type { Body } from '../../standin/redfish/resources';
 import type { Truth } from '../../standin/truth';
 import { compareObservation } from './compareObservation';
 import { readRedfish, type Gathered } from './readRedfish';
@@ -8,28 +9,9 @@ import { readRedfish, type Gathered } from './readRedfish';
 const NOW = Date.parse('2026-11-29T12:00:00Z');
 const TRUTHS = unitsPlayed(7, 1, NOW, process.cwd());
 
-/** All a unit says, as one would gather it. */
-function gathered(truth: Truth): Gathered {
-  const all = resourcesOf(truth, NOW, NOW);
-  const under = (pattern: RegExp): Body[] => [...all].flatMap(([path, body]) => (pattern.test(path) ? [body] : []));
-  return {
-    drives: under(/\/Drives\/[^/]+$/),
-    metrics: Object.fromEntries(
-      under(/\/Drives\/[^/]+$/).map((body) => {
-        const path = String(body['@odata.id']);
-        return [path, { metrics: all.get(`${path}/Metrics`), surroundings: all.get(`${path}/EnvironmentMetrics`) }];
-      }),
-    ),
-    volumes: under(/\/Volumes\/\d+$/),
-    chassis: under(/\/Chassis\/[^/]+$/),
-    supplies: under(/\/PowerSupplies\/\d+$/),
-    fans: under(/\/Fans\/\d+$/),
-  };
-}
-
 it('reads every kind of unit as it is, so that nothing differs', () => {
   for (const truth of TRUTHS) {
-    const { observation, impossible, measured } = readRedfish(truth.unit, gathered(truth));
+    const { observation, impossible, measured } = readRedfish(truth.unit, gatheredOf(truth));
     expect([truth.unit.name, impossible]).toEqual([truth.unit.name, []]);
     expect([truth.unit.name, compareObservation(truth.unit, observation)]).toEqual([truth.unit.name, []]);
     expect(observation.bays).toHaveLength(truth.unit.enclosures.flatMap(({ bays }) => bays).length);
@@ -39,7 +21,7 @@ it('reads every kind of unit as it is, so that nothing differs', () => {
 
 it('finds a bay by the enclosure and the number where a unit has no label for it', () => {
   const [, , plover] = TRUTHS as [Truth, Truth, Truth];
-  const said = gathered(plover);
+  const said = gatheredOf(plover);
   const bare = said.drives.map((body) => {
     const { PhysicalLocation: location, ...rest } = body as { PhysicalLocation: { PartLocation: object } };
     return { ...rest, PhysicalLocation: { PartLocation: { ...location.PartLocation, ServiceLabel: undefined } } };
@@ -50,7 +32,7 @@ it('finds a bay by the enclosure and the number where a unit has no label for it
 
 it('names what cannot be, and believes nothing of it', () => {
   const [heron] = TRUTHS as [Truth];
-  const said = gathered(heron);
+  const said = gatheredOf(heron);
   const [first, ...others] = said.drives as Body[];
   const told = (drive: object, more: Partial<Gathered> = {}) => {
     const read = readRedfish(heron.unit, { ...said, ...more, drives: [{ ...first, ...drive }, ...others] });

@@ -49,7 +49,7 @@ it('gives what was measured over the years in stretches, beside its lot and nobo
   // Nothing is left out: each stretch begins where the one before ended.
   own.slice(1).forEach((one, i) => expect(one.low).toBe((own[i] as (typeof own)[0]).high + 1));
   expect(own.at(-1)?.last).toBe(DAYS - 1);
-  expect(errors['words']).toContain('It is above all of them.');
+  expect(errors['words']).toContain('It is above that.');
 });
 
 it('says that nobody knows a drive, and nothing of one that was never measured', async () => {

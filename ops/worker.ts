@@ -1,8 +1,9 @@
 import { setTimeout as wait } from 'node:timers/promises';
 import { openApp } from '../service/app';
 import { openLetterDoor } from '../service/letter/letterDoor';
-import { emptyLetterBox } from '../service/letter/letterBox';
-import { sayAlive, tellRound } from '../service/tell/rounds';
+import { openLetterBox } from '../service/letter/letterBox';
+import { callOutside, tellRound } from '../service/tell/rounds';
+import { beat } from '../store/heartbeat';
 import { HELD_SECONDS, look } from '../service/watch/look';
 import { takeDue } from '../store/watches';
 import { ROOT } from './folders';
@@ -13,6 +14,10 @@ const EVERY_MS = 500;
 const AT_ONCE = 24;
 /** How often it looks whether somebody is to be told of something. */
 const TELL_EVERY_MS = 2000;
+/** One telling that takes longer goes on by itself. */
+const SLOW_MS = 5000;
+/** How often it looks whether the address outside is to be called. */
+const CALL_EVERY_MS = 5000;
 /** What is under way gets so long to end, when this ends. */
 const GRACE_MS = 3000;
 
@@ -66,22 +71,29 @@ async function work(): Promise<void> {
   }
 }
 
-/** Tells until it is stopped; what goes wrong once is tried again. */
-async function tell(): Promise<void> {
+/** Does something again and again until it is stopped; what goes wrong once is tried again. */
+async function again(everyMs: number, once: () => Promise<unknown>): Promise<void> {
   while (!stopping) {
     try {
-      await sayAlive(app);
-      for (const why of await emptyLetterBox(app, letterBox)) console.error(why);
-      const telling = tellRound(app);
-      round = telling;
-      const { refused } = await telling;
-      for (const why of refused) console.error(`Somebody was not told: ${why} It is tried again.`);
+      await once();
     } catch (error) {
       console.error(error);
     }
-    await wait(TELL_EVERY_MS);
+    await wait(everyMs);
   }
 }
+
+/** Tells whoever is to be told; one who is slow to take it keeps nobody else waiting. */
+async function tell(): Promise<void> {
+  const telling = tellRound(app).then(async ({ refused }) => {
+    for (const why of refused) console.error(`Somebody was not told: ${why} It is tried again.`);
+    await beat(app.db);
+  });
+  round = telling.catch((error: unknown) => console.error(error));
+  await Promise.race([round, wait(SLOW_MS)]);
+}
+
+const letters = openLetterBox(app, letterBox);
 
 function stop(): void {
   if (stopping) return;
@@ -94,4 +106,11 @@ process.on('SIGTERM', stop);
 // Whoever started it is gone, and Ctrl-C at a terminal is theirs to answer.
 process.on('disconnect', stop);
 process.on('SIGINT', () => undefined);
-await Promise.all([work(), tell()]);
+await Promise.all([
+  work(),
+  again(TELL_EVERY_MS, tell),
+  again(TELL_EVERY_MS, async () => {
+    for (const why of await letters()) console.error(why);
+  }),
+  again(CALL_EVERY_MS, () => callOutside(app)),
+]);

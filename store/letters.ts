@@ -69,16 +69,17 @@ export async function letterById(db: Database, id: string): Promise<StoredLetter
   return row && letterIn(row);
 }
 
-/** What waits for a person at a unit: how many, and the newest. */
-export async function lettersWaiting(
-  db: Database,
-  unit: string,
-): Promise<{ readonly count: number; readonly subject: string; readonly cameAt: string } | undefined> {
-  const { rows } = await sql<{ n: string; subject: string; came_at: Date }>`
-    select count(*) over () as n, subject, came_at from letter
-    where unit = ${unit} and settled_at is null order by came_at desc limit 1`.execute(db);
-  const [row] = rows;
-  return row && { count: Number(row.n), subject: row.subject, cameAt: row.came_at.toISOString() };
+/** Mails of a unit that wait for a person, newest first. */
+export async function lettersWaiting(db: Database, unit: string, most: number): Promise<StoredLetter[]> {
+  const rows = await db
+    .selectFrom('letter')
+    .selectAll()
+    .where('unit', '=', unit)
+    .where('settled_at', 'is', null)
+    .orderBy('came_at', 'desc')
+    .limit(most)
+    .execute();
+  return rows.map(letterIn);
 }
 
 /** Somebody has read it, and settled what it says. @returns whether it was still to be settled */

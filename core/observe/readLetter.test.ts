@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { letterAgainst, saysNoNews, slugOf, unitMeant, type Letter } from './readLetter';
+import { isOfFailure, letterAgainst, saysNoNews, slugOf, unitMeant, type Letter } from './readLetter';
 import { unitAfter } from './testHeron';
 
 const letter = (subject: string, words = '', more: Partial<Letter> = {}): Letter => ({
@@ -56,6 +56,17 @@ describe('letterAgainst', () => {
     expect(saysNoNews(unit, letter('Disk 3 has failed'), NOW)).toBe(false);
     expect(saysNoNews(unit, letter('Something is odd', 'Call the maker.'), NOW)).toBe(false);
     expect(saysNoNews(unit, letter('Weekly report', 'Disk 1 is healthy.\nDisk 2 is healthy.'), NOW)).toBe(true);
+  });
+
+  it('is of a failure where it says so of a drive, or where nothing else of it was understood', () => {
+    const of = (subject: string, words = ''): boolean => isOfFailure(unit, letter(subject, words), NOW);
+    expect([of('Heron', 'Disk 3 has failed.'), of('Pool is degraded'), of('Heron', 'Disk 2 is failing.')]).toEqual([
+      true,
+      true,
+      false,
+    ]);
+    expect([of('Test of failure mails'), of('All is well')]).toEqual([false, false]);
+    expect(isOfFailure(unit, letter('Heron', 'Disk 3 has failed.'), '2025-06-01T00:00:00.000Z')).toBe(false);
   });
 
   it('takes nothing from a mail that is older than the drive, nor that anything is well again', () => {

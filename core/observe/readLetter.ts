@@ -108,6 +108,16 @@ export function saysNoNews(unit: UnitState, letter: Letter, writtenAt: string): 
   return (isRead || percent !== undefined) && letterAgainst(unit, letter, writtenAt).length === 0;
 }
 
+/** Words of a failure where nothing else was understood: better one message too many at night. */
+const FAILURE = /\b(fail(ed|ure|s)?|degraded|crash(ed)?|lost|critical|missing|offline|dead)\b/i;
+
+/** It tells of something that may have lowered a margin: a drive or a box that is gone, or words of a failure in its subject. */
+export function isOfFailure(unit: UnitState, letter: Letter, writtenAt: string): boolean {
+  const found = letterAgainst(unit, letter, writtenAt);
+  if (found.some(({ code, events }) => events.length > 0 && (code === 'failed' || code === 'part-lost'))) return true;
+  return !isTest(letter) && found.length === 0 && FAILURE.test(letter.subject);
+}
+
 function isTest({ subject, words }: Letter): boolean {
   return /\btest\b/i.test(subject) || /\btest (mail|e-?mail|message|notification|alarm|alert)\b/i.test(words);
 }

@@ -18,6 +18,8 @@ const OF_NEED: Readonly<Record<NeedCode, Severity>> = {
   'drives-unseen': 'sign',
   'unit-says-otherwise': 'sign',
   'unit-wrote': 'sign',
+  // On nobody's word but a mail's; somebody has to look all the same, at night too.
+  'unit-wrote-failure': 'margin',
   'watch-silent': 'sign',
   'sign-growing': 'sign',
   'sign-open': 'sign',

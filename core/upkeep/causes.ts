@@ -23,6 +23,7 @@ const ROOTS: Readonly<Record<NeedCode, CauseRoot>> = {
   'drives-unseen': 'drives',
   'unit-says-otherwise': 'drives',
   'unit-wrote': 'drives',
+  'unit-wrote-failure': 'drives',
   'watch-silent': 'silence',
   'plan-open': 'drives',
   'sign-growing': 'drives',

@@ -12,6 +12,7 @@ export type NeedCode =
   | 'part-lost'
   | 'unit-says-otherwise'
   | 'unit-wrote'
+  | 'unit-wrote-failure'
   | 'watch-silent'
   | 'drives-unseen'
   | 'plan-open'
@@ -60,6 +61,15 @@ export interface WatchStanding {
   readonly why?: string;
 }
 
+/** Mails of a unit that wait for a person. */
+export interface WaitingLetters {
+  readonly count: number;
+  /** Of the one that is shown: one of a failure before any other, then the newest. */
+  readonly subject: string;
+  readonly cameAt: string;
+  readonly isOfFailure: boolean;
+}
+
 export interface WatchedUnit {
   readonly id: string;
   readonly state: UnitState;
@@ -68,7 +78,7 @@ export interface WatchedUnit {
   /** Error counts of its drives that have grown. */
   readonly growing?: readonly GrowingCount[];
   /** Mails of it that wait for a person. */
-  readonly letters?: { readonly count: number; readonly subject: string; readonly cameAt: string };
+  readonly letters?: WaitingLetters;
   /** What it says of itself, where it is asked. */
   readonly watch?: WatchStanding;
 }

@@ -10,13 +10,13 @@ export function watchNeeds(unit: WatchedUnit): NeedForHands[] {
 function lettersOf(unit: WatchedUnit): NeedForHands[] {
   const { letters, state } = unit;
   if (!letters) return [];
-  const more = letters.count === 1 ? '' : ` And ${String(letters.count - 1)} more before it.`;
+  const more = letters.count === 1 ? '' : ` And ${String(letters.count - 1)} more.`;
   return [
     need(
       unit,
-      'unit-wrote',
-      13,
-      `${state.name} · has written: “${letters.subject === '' ? 'no subject' : letters.subject.slice(0, 80)}”`,
+      letters.isOfFailure ? 'unit-wrote-failure' : 'unit-wrote',
+      letters.isOfFailure ? 9 : 13,
+      `${state.name} · has written${letters.isOfFailure ? ' of a failure' : ''}: “${letters.subject === '' ? 'no subject' : letters.subject.slice(0, 80)}”`,
       `On ${dayOf(letters.cameAt)}.${more} Read it, and settle what it says; nothing of it is on record before.`,
     ),
   ];

@@ -5,7 +5,8 @@ import { estimateOfJob } from '../../core/rebuild/estimateOfJob';
 import { bayName } from '../../core/unit/bayName';
 import { poolOfDrive, type UnitState } from '../../core/unit/state';
 import { needsOf } from '../../core/upkeep/needsHands';
-import type { WatchStanding } from '../../core/upkeep/need';
+import { isOfFailure } from '../../core/observe/readLetter';
+import type { WaitingLetters, WatchStanding } from '../../core/upkeep/need';
 import { canonicalJson } from '../../core/value/canonicalJson';
 import type { Transaction } from '../../store/database';
 import { drawerDrives } from '../../store/driveLives';
@@ -32,7 +33,7 @@ export async function project(tx: Transaction, stored: StoredUnit, before: UnitS
 export async function projectReckoned(tx: Transaction, stored: StoredUnit): Promise<void> {
   const { id, state } = ordered(stored);
   const used = await usedOf(tx, Object.keys(state.pools));
-  const [watch, letters] = [await standingOf(tx, id), await lettersWaiting(tx, id)];
+  const [watch, letters] = [await standingOf(tx, id), await lettersOf(tx, id, state)];
   await saveNeeds(
     tx,
     id,
@@ -61,6 +62,23 @@ async function standingOf(tx: Transaction, unit: string): Promise<WatchStanding 
     ...(isSilent ? { silentSince: watch.silentSince as string } : {}),
     ...(isSilent && watch.trouble ? { why: watch.trouble.sentence } : {}),
   };
+}
+
+/** More mails than this are not read again each time: there is enough to look at. */
+const MOST_LETTERS = 20;
+
+async function lettersOf(tx: Transaction, unit: string, state: UnitState): Promise<WaitingLetters | undefined> {
+  const waiting = await lettersWaiting(tx, unit, MOST_LETTERS);
+  const grave = waiting.find((one) => isOfFailure(state, one, one.writtenAt ?? one.cameAt));
+  const shown = grave ?? waiting[0];
+  return (
+    shown && {
+      count: waiting.length,
+      subject: shown.subject,
+      cameAt: shown.cameAt,
+      isOfFailure: grave !== undefined,
+    }
+  );
 }
 
 /** Everything a unit is busy with, and when it will be done. */

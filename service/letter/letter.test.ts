@@ -1,11 +1,11 @@
 import { sql } from 'kysely';
-import { mkdtempSync, readdirSync, rmSync, utimesSync, writeFileSync } from 'node:fs';
+import { mkdirSync, mkdtempSync, readdirSync, rmSync, utimesSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { createTransport } from 'nodemailer';
 import { sendMail } from '../tell/mail';
 import { testShelf, type Json, type TestShelf } from '../testing/testShelf';
-import { emptyLetterBox } from './letterBox';
+import { openLetterBox } from './letterBox';
 import { openLetterDoor, type LetterDoor } from './letterDoor';
 import { mailsIn } from './takeLetter';
 
@@ -68,7 +68,8 @@ it('keeps what is handed in, once, and waits for a person with what it says', as
   expect((letter?.['found'] as Json[]).map(({ code, bay }) => [code, bay] as [string, string])).toEqual([
     ['failed', '3'],
   ]);
-  expect(await needs()).toContain('unit-wrote');
+  // Of a failure: it rings at night, though it is nobody's word but a mail's.
+  expect(await needs()).toContain('unit-wrote-failure');
   // Nothing of it is on record.
   const before = (await shelf.ask('GET', `/units/${heron}`, reader)).body;
   expect(before['state']['drives']['HERON-3']['condition']).toBe('well');
@@ -82,11 +83,11 @@ it('keeps what is handed in, once, and waits for a person with what it says', as
   ).toBe(201);
   expect((await shelf.ask('POST', `${path}/settled`, keeper)).status).toBe(200);
   expect((await shelf.ask('POST', `${path}/settled`, keeper)).body).toMatchObject({ code: 'settled' });
-  expect(await needs()).not.toContain('unit-wrote');
+  expect(await needs()).not.toContain('unit-wrote-failure');
   // The same again is no news: it is on record.
   await handIn({ ...mail, messageId: '<2@heron>' });
   expect((await letters(heron))[0]).toMatchObject({ settledBy: 'the record agrees' });
-  expect(await needs()).not.toContain('unit-wrote');
+  expect(await needs()).not.toContain('unit-wrote-failure');
   expect((await shelf.ask('POST', `/letters/${heron}/settled`, keeper)).status).toBe(404);
 });
 
@@ -166,9 +167,19 @@ it('reads files of mail that lie in its folder, and puts them away', async () =>
   put('b.mbox', `From x y\n${written('Heron again', 'Disk 2 is failing.')}`);
   put('c.eml', 'no mail');
   put('d.txt', 'left alone');
-  expect(await emptyLetterBox(shelf.app, folder)).toEqual([expect.stringContaining('c.eml')]);
-  expect((await letters(heron)).map(({ subject }) => subject as string).sort()).toEqual(['Heron', 'Heron again']);
-  expect(readdirSync(folder).sort()).toEqual(['d.txt', 'not-read', 'taken']);
-  expect(await emptyLetterBox(shelf.app, join(folder, 'not there'))).toEqual([]);
+  mkdirSync(join(folder, 'e.eml'));
+  utimesSync(join(folder, 'e.eml'), new Date(0), new Date(0));
+  const look = openLetterBox(shelf.app, folder);
+  expect(await look()).toEqual([expect.stringContaining('c.eml'), expect.stringContaining('e.eml could not')]);
+  // What stays in the way is said once, and keeps nothing else waiting.
+  put('f.eml', written('Heron at last', 'Disk 2 is failing.'));
+  expect(await look()).toEqual([]);
+  expect((await letters(heron)).map(({ subject }) => subject as string).sort()).toEqual([
+    'Heron',
+    'Heron again',
+    'Heron at last',
+  ]);
+  expect(readdirSync(folder).sort()).toEqual(['d.txt', 'e.eml', 'not-read', 'taken']);
+  expect(await openLetterBox(shelf.app, join(folder, 'not there'))()).toEqual([]);
   rmSync(folder, { recursive: true });
 });

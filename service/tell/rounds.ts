@@ -1,10 +1,11 @@
-import { beat, saveCalled, takeCall } from '../../store/heartbeat';
+import { saveCalled, takeCall } from '../../store/heartbeat';
 import { organisation } from '../../store/organisation';
 import type { App } from '../app';
 import { tellOverdue } from '../upkeep/messages';
 import { followNeeds } from './followNeeds';
 import { call } from './outDoor';
 import { tellAll, type ToldAll } from './tellAll';
+import { silentSince } from './whetherAlive';
 
 /** The address outside is called so often. */
 const CALL_EVERY_SECONDS = 60;
@@ -16,9 +17,9 @@ export async function tellRound(app: App): Promise<ToldAll> {
   return tellAll(app);
 }
 
-/** Says that it is alive, here and to the address outside, if any. */
-export async function sayAlive(app: App): Promise<void> {
-  await beat(app.db);
+/** Calls the address outside, if any, once a minute: as long as people are told. */
+export async function callOutside(app: App): Promise<void> {
+  if ((await silentSince(app)) !== null) return;
   const address = await takeCall(app.db, CALL_EVERY_SECONDS);
   if (address === null) return;
   const { isDemo } = await organisation(app.db);

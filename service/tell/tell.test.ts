@@ -8,7 +8,8 @@ import { postbox, type Postbox } from '../testing/postbox';
 import { testShelf, type Json, type TestShelf } from '../testing/testShelf';
 import { keepMailSaid, mailSaid, type MailSaid } from './fromEnvironment';
 import { mayBeCalled, whyNotCalled } from './outDoor';
-import { sayAlive, tellRound } from './rounds';
+import { beat } from '../../store/heartbeat';
+import { callOutside, tellRound } from './rounds';
 import { silentSince, whetherAlive } from './whetherAlive';
 
 let shelf: TestShelf;
@@ -312,12 +313,17 @@ describe('called outside', () => {
     const put = (address: string | null, as = owner) => shelf.ask('PUT', '/heartbeat', as, { address });
     expect((await put(`${base}/alive`, keeper)).status).toBe(403);
     expect((await put(`${base}/alive`)).status).toBe(200);
-    await Promise.all(Array.from({ length: 4 }, () => sayAlive(shelf.app)));
+    await beat(shelf.app.db);
+    await Promise.all(Array.from({ length: 4 }, () => callOutside(shelf.app)));
     expect(heard.map(({ method }) => method)).toEqual(['GET']);
     await sql`update heartbeat set called_at = now() - interval '61 seconds'`.execute(shelf.app.db);
     answerWith = 404;
-    await sayAlive(shelf.app);
+    await callOutside(shelf.app);
     expect((await shelf.ask('GET', '/heartbeat', owner)).body['trouble']).toContain('404');
+    // While nobody is told, nobody is called: that is how it is noticed outside.
+    await sql`update heartbeat set called_at = null, beat_at = now() - interval '10 minutes'`.execute(shelf.app.db);
+    await callOutside(shelf.app);
+    expect(heard).toHaveLength(2);
     expect((await put(null)).body).toMatchObject({ address: null, trouble: null });
   });
 
@@ -340,12 +346,12 @@ describe('called outside', () => {
 it('tells, from a process beside it, once, that what listens is itself silent', async () => {
   await rule();
   const look = whetherAlive(shelf.app);
-  await sayAlive(shelf.app);
+  await beat(shelf.app.db);
   expect([await look(), await silentSince(shelf.app)]).toEqual([[], null]);
   await sql`update heartbeat set beat_at = now() - interval '10 minutes'`.execute(shelf.app.db);
   expect(await look()).toEqual([expect.stringContaining('The watch itself is silent')]);
   expect([await look(), subjects()]).toEqual([[], ['The watch itself is silent']]);
-  await sayAlive(shelf.app);
+  await beat(shelf.app.db);
   await look();
   await sql`update heartbeat set beat_at = now() - interval '10 minutes'`.execute(shelf.app.db);
   await look();

@@ -18,6 +18,7 @@ export const MARKS: Partial<Record<NeedCode, Standing>> = {
   'on-the-way': 'thinned',
   'member-failed': 'thinned',
   'no-margin': 'thinned',
+  'unit-wrote-failure': 'thinned',
   'copy-failed': 'thinned',
   'no-copy': 'thinned',
   'restore-failed': 'thinned',
@@ -54,6 +55,7 @@ export function wayOf({ code, unit, plan, serial }: NeedForHands): { readonly hr
     case 'drive-old':
       return { href: page, words: 'Look at its drives' };
     case 'unit-wrote':
+    case 'unit-wrote-failure':
       return { href: `/messages?view=letters`, words: 'Read its mail' };
     case 'unit-says-otherwise':
     case 'watch-silent':

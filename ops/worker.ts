@@ -32,9 +32,8 @@ const app = openApp({
   baseUrl: setting('SHELF_BASE_URL'),
   root: ROOT,
 });
-/** Where files of mail are put to be read. */
-const letterBox = setting('SHELF_LETTER_BOX');
-const { SHELF_LETTER_PORT: letterPort = '' } = process.env;
+/** Where files of mail are put to be read, and where mail is handed in; neither where it is not said. */
+const { SHELF_LETTER_BOX: letterBox = '', SHELF_LETTER_PORT: letterPort = '' } = process.env;
 const letterDoor =
   letterPort === ''
     ? undefined
@@ -93,7 +92,7 @@ async function tell(): Promise<void> {
   await Promise.race([round, wait(SLOW_MS)]);
 }
 
-const letters = openLetterBox(app, letterBox);
+const letters = letterBox === '' ? () => Promise.resolve([]) : openLetterBox(app, letterBox);
 
 function stop(): void {
   if (stopping) return;

@@ -242,6 +242,16 @@ it('leads a swap on a phone with the unit as witness: out, in, written, whole', 
   await until(async () => (await unitNamed('Heron'))['margin'] === 1);
 });
 
+it('shows what was measured of a drive over its years beside its lot, when it is opened', async () => {
+  await page.setViewport({ width: 1280, height: 800 });
+  await page.goto(`${shelf.base}/drives/QH6-01904-19TD`);
+  await page.waitForSelector('[data-trends=shut]');
+  await press(page, 'Show it beside its lot');
+  await says('The other of its lot', '[data-trends=open]');
+  await page.waitForSelector('[data-trends=open] svg:not(.lucide) path');
+  expect(await seriousFaults(page)).toEqual([]);
+});
+
 it('ends with record and truth the same, drive by drive, and after a restart as well', async () => {
   const compare = async (): Promise<void> => {
     for (const name of ['Heron', 'Coot', 'Plover']) {

@@ -1,3 +1,4 @@
+import { afterDoings } from './afterDoings';
 import { believe } from '../core/observe/believe';
 import { compareObservation } from '../core/observe/compareObservation';
 import { readRedfish } from '../core/observe/readRedfish';
@@ -6,7 +7,7 @@ import { apply } from '../core/unit/apply';
 import { membersOf, type UnitState } from '../core/unit/state';
 import { isRefusal } from '../core/value/refusal';
 import { gatheredOf } from './redfish/gatheredOf';
-import { done, lived, type Doing, type Truth } from './truth';
+import { lived, type Truth } from './truth';
 import { unitsPlayed } from './units';
 
 const NOW = Date.parse('2026-11-29T12:00:00Z');
@@ -14,13 +15,6 @@ const MINUTE = 60_000;
 const EVERY = 20 * MINUTE;
 /** Four times out of five, as the estimate says of itself; from so much of the work on. */
 const [HOLDS, FROM_PERCENT] = [0.75, 5];
-
-const after = (truth: Truth, ...doings: Doing[]): Truth =>
-  doings.reduce((now, doing) => {
-    const next = done(now, doing);
-    if (isRefusal(next)) throw new Error(next.sentence);
-    return next;
-  }, truth);
 
 /** A rebuild under way in each kind of unit that can rebuild. */
 function rebuilding(): Truth[] {
@@ -35,11 +29,11 @@ function rebuilding(): Truth[] {
     const { bay, bytes } = drive;
     let hurt = truth;
     try {
-      if (drive.condition !== 'failed') hurt = after(truth, { do: 'fail', bay });
+      if (drive.condition !== 'failed') hurt = afterDoings(truth, { do: 'fail', bay });
       if (Object.keys(hurt.unit.jobs).length === 0)
-        hurt = after(hurt, { do: 'pull', bay }, { do: 'insert', bay, serial: `${drive.serial}-NEW`, bytes });
+        hurt = afterDoings(hurt, { do: 'pull', bay }, { do: 'insert', bay, serial: `${drive.serial}-NEW`, bytes });
       // Some families wait to be told.
-      if (Object.keys(hurt.unit.jobs).length === 0) hurt = after(hurt, { do: 'rebuild', bay });
+      if (Object.keys(hurt.unit.jobs).length === 0) hurt = afterDoings(hurt, { do: 'rebuild', bay });
     } catch {
       continue;
     }

@@ -1,5 +1,5 @@
+import { afterDoings } from './afterDoings';
 import { estimateOfJob } from '../core/rebuild/estimateOfJob';
-import { isRefusal } from '../core/value/refusal';
 import { playedClock } from './clock';
 import { done, lived, type Doing, type Truth } from './truth';
 import { unitsPlayed } from './units';
@@ -8,18 +8,10 @@ const NOW = Date.parse('2026-11-29T12:00:00Z');
 const HOUR = 3600e3;
 const [HERON, , PLOVER, WREN] = unitsPlayed(4, 1, NOW, process.cwd()) as [Truth, Truth, Truth, Truth];
 
-function after(truth: Truth, ...doings: Doing[]): Truth {
-  return doings.reduce((now, doing) => {
-    const next = done(now, doing);
-    if (isRefusal(next)) throw new Error(next.sentence);
-    return next;
-  }, truth);
-}
-
 const NEW = { do: 'insert', bay: '2', serial: 'QH8-05102-V3KE', bytes: 8001563222016 } as const;
 
 it('rebuilds by itself when a new drive is in, on the curve of its drives, and is whole again', () => {
-  const begun = after(HERON, { do: 'pull', bay: '2' }, NEW);
+  const begun = afterDoings(HERON, { do: 'pull', bay: '2' }, NEW);
   const [job] = Object.values(begun.unit.jobs);
   expect(job).toMatchObject({ task: 'rebuild', replaces: 'QH8-04417-77PX', onto: NEW.serial, percent: 0 });
   const estimate = estimateOfJob(begun.unit, job as never, begun.used);
@@ -46,11 +38,11 @@ it('lives the same whether time passes at once or a little at a time', () => {
 });
 
 it('lets a spare step in, and writes nothing onto a drive that is too small', () => {
-  const failed = after(PLOVER, { do: 'fail', bay: '4' });
+  const failed = afterDoings(PLOVER, { do: 'fail', bay: '4' });
   const rebuild = Object.values(failed.unit.jobs).find(({ task }) => task === 'rebuild');
   expect(rebuild?.replaces).toBe(PLOVER.unit.enclosures[0] && serialIn(PLOVER, '4'));
   expect(Object.values(PLOVER.unit.pools)[0]?.spares).toContain(rebuild?.onto);
-  const small = after(HERON, { do: 'pull', bay: '2' }, { ...NEW, bytes: 4e12 });
+  const small = afterDoings(HERON, { do: 'pull', bay: '2' }, { ...NEW, bytes: 4e12 });
   expect(Object.keys(small.unit.jobs)).toEqual([]);
 });
 

@@ -1,6 +1,6 @@
+import { afterDoings } from '../afterDoings';
 import { Ajv2020 } from 'ajv/dist/2020.js';
-import { isRefusal } from '../../core/value/refusal';
-import { done, lived, type Doing, type Truth } from '../truth';
+import { lived, type Truth } from '../truth';
 import { unitsPlayed } from '../units';
 import { resourcesOf, type Body } from './resources';
 import { answerOf, newDesk, USER, type Service } from './service';
@@ -27,30 +27,23 @@ function faultsOf(body: Body): string[] {
       );
 }
 
-const after = (truth: Truth, ...doings: Doing[]): Truth =>
-  doings.reduce((now, doing) => {
-    const next = done(now, doing);
-    if (isRefusal(next)) throw new Error(next.sentence);
-    return next;
-  }, truth);
-
 /** Units as they are, with what befell them, and while they are busy with it. */
 function everyState(): Truth[] {
   const [heron, , plover] = UNITS as [Truth, Truth, Truth];
-  const swapped = after(
+  const swapped = afterDoings(
     heron,
     { do: 'pull', bay: '2' },
     { do: 'insert', bay: '2', serial: 'QH8-05102-V3KE', bytes: 8001563222016 },
   );
   const [box] = plover.unit.enclosures.slice(-1);
   const hurt = [
-    after(heron, { do: 'sign', bay: '1' }),
-    after(heron, { do: 'pull', bay: '1' }),
+    afterDoings(heron, { do: 'sign', bay: '1' }),
+    afterDoings(heron, { do: 'pull', bay: '1' }),
     swapped,
     lived(swapped, NOW + 5 * HOUR_MS),
-    after(plover, { do: 'enclosure', name: box?.name ?? '', lost: true }),
-    after(plover, { do: 'fail', bay: '1' }),
-    lived(after(plover, { do: 'fail', bay: '1' }), NOW + 3 * HOUR_MS),
+    afterDoings(plover, { do: 'enclosure', name: box?.name ?? '', lost: true }),
+    afterDoings(plover, { do: 'fail', bay: '1' }),
+    lived(afterDoings(plover, { do: 'fail', bay: '1' }), NOW + 3 * HOUR_MS),
   ];
   return [...UNITS, ...hurt];
 }

@@ -4,9 +4,18 @@ import type { ReactNode } from 'react';
 import { CartesianGrid, Line, LineChart, ReferenceLine, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
 import type { DaysProps } from './days';
 
+/** One row a day, with the value of each line on it. */
+function rowsOf(lines: readonly DaysProps['points'][]): Record<string, number>[] {
+  const rows = new Map<string, Record<string, number>>();
+  for (const [i, points] of lines.entries())
+    for (const { day, value } of points)
+      rows.set(day, { ...(rows.get(day) ?? { day: Date.parse(day) }), [`line${String(i)}`]: value });
+  return [...rows.values()].sort((a, b) => (a['day'] ?? 0) - (b['day'] ?? 0));
+}
+
 /** The drawn part of a chart over days. */
-export function DaysLine({ points, unit, line, most }: Omit<DaysProps, 'label'>): ReactNode {
-  const data = points.map(({ day, value }) => ({ day: Date.parse(day), value }));
+export function DaysLine({ points, unit, line, most, beside = [] }: Omit<DaysProps, 'label'>): ReactNode {
+  const data = rowsOf([points, ...beside]);
   return (
     <ResponsiveContainer width="100%" height="100%">
       <LineChart accessibilityLayer={false} data={data} margin={{ top: 8, right: 8, bottom: 0, left: 0 }}>
@@ -42,7 +51,10 @@ export function DaysLine({ points, unit, line, most }: Omit<DaysProps, 'label'>)
         )}
         <Tooltip
           isAnimationActive={false}
-          formatter={(value) => [`${String(value)} ${unit}`, '']}
+          formatter={(value, name) => [
+            `${String(value)} ${unit}`,
+            beside.length === 0 || name === 'line0' ? '' : 'beside: ',
+          ]}
           labelFormatter={(at) => format(Number(at), 'yyyy-MM-dd')}
           separator=""
           contentStyle={{
@@ -53,12 +65,26 @@ export function DaysLine({ points, unit, line, most }: Omit<DaysProps, 'label'>)
             color: 'var(--ink)',
           }}
         />
+        {beside.map((_, i) => (
+          <Line
+            key={i}
+            dataKey={`line${String(i + 1)}`}
+            type="linear"
+            stroke="var(--muted)"
+            strokeOpacity={0.55}
+            strokeWidth={1}
+            dot={false}
+            connectNulls
+            isAnimationActive={false}
+          />
+        ))}
         <Line
-          dataKey="value"
+          dataKey="line0"
           type="linear"
           stroke="var(--ink)"
-          strokeWidth={1.5}
+          strokeWidth={beside.length === 0 ? 1.5 : 2}
           dot={false}
+          connectNulls
           isAnimationActive={false}
         />
       </LineChart>

@@ -6,4 +6,6 @@ export interface DaysProps {
   readonly unit: string;
   readonly line?: { readonly at: number; readonly words: string };
   readonly most?: number;
+  /** Lines of others, thin behind it. */
+  readonly beside?: readonly DaysProps['points'][];
 }

@@ -7,7 +7,7 @@ import { Notice } from '~/web/parts/form/Notice';
 import { useSending } from '~/web/parts/form/useSending';
 import { METRIC_WORDS } from './metricWords';
 
-const TrendLines = dynamic(() => import('./TrendLines').then((part) => part.TrendLines), {
+const DaysLine = dynamic(() => import('~/web/parts/chart/DaysLine').then((part) => part.DaysLine), {
   ssr: false,
   loading: () => <div className="h-[180px]" aria-hidden />,
 });
@@ -16,9 +16,9 @@ type Shown = AnswerOf<'GET /drives/{serial}/trends'>['trends'];
 
 const TB = 1e12;
 
-/** Points counted in so much. */
-function counted(points: Shown[number]['own'], of: number): Shown[number]['own'] {
-  return of === 1 ? points : points.map((point) => ({ ...point, last: Math.round((point.last / of) * 100) / 100 }));
+/** The last of each stretch, counted in so much. */
+function lineOf(points: Shown[number]['own'], of: number): { readonly day: string; readonly value: number }[] {
+  return points.map(({ day, last }) => ({ day, value: Math.round((last / of) * 100) / 100 }));
 }
 
 /** What was measured of a drive over all its years, beside the others of its lot; fetched when it is opened. */
@@ -54,11 +54,7 @@ export function Trends({ serial }: { readonly serial: string }): ReactNode {
               <p className="text-sm text-muted">Measured on one day so far.</p>
             ) : (
               <div className="h-[180px]" aria-hidden>
-                <TrendLines
-                  own={counted(own, of)}
-                  mates={mates.map(({ serial: mate, points }) => ({ serial: mate, points: counted(points, of) }))}
-                  unit={unit}
-                />
+                <DaysLine points={lineOf(own, of)} unit={unit} beside={mates.map(({ points }) => lineOf(points, of))} />
               </div>
             )}
           </figure>

@@ -156,6 +156,16 @@ export async function needsNow(
   return { needs: byUrgency(rows.map(({ shown }) => shown as unknown as NeedForHands)), total: Number(count.n) };
 }
 
+/** A mark of everything that needs hands now: another one as soon as anything of it is another. */
+export async function markOfNeeds(db: Database, now: string): Promise<string> {
+  const { rows } = await sql<{ mark: string }>`
+    select count(*) || ' ' || coalesce(sum(hashtextextended(unit::text || shown::text, 0)), 0) as mark from need_now
+    where shown is not null and from_at <= ${now}::timestamptz and (until_at is null or until_at > ${now}::timestamptz)`.execute(
+    db,
+  );
+  return rows[0]?.mark ?? '';
+}
+
 export async function saveWaits(tx: Transaction, unit: string, waits: readonly UnitWait[]): Promise<void> {
   await tx.deleteFrom('wait_now').where('unit', '=', unit).execute();
   if (waits.length === 0) return;

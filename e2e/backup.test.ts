@@ -14,6 +14,9 @@ const run = (data: string, command: string, ...args: string[]) => {
   return { code: status, output: (stdout + stderr).trim() };
 };
 
+/** What the process that tells people writes by itself, between a backup and the end. */
+const LIVING = ['heartbeat', 'cause', 'told', 'tell_rule', 'letter'].map((name) => `public.${name}`);
+
 /** Everything in every table, a hash of the rows in order: two databases of one content give one text. */
 async function contentOf(data: string): Promise<Record<string, string>> {
   const cluster = await startCluster(data, openSecrets(data));
@@ -23,7 +26,7 @@ async function contentOf(data: string): Promise<Record<string, string>> {
     `select quote_ident(schemaname) || '.' || quote_ident(tablename) as name from pg_tables where schemaname in ('public', 'auth') order by 1`,
   );
   const content: Record<string, string> = {};
-  for (const { name } of tables) {
+  for (const { name } of tables.filter((table) => !LIVING.includes(table.name))) {
     const { rows } = await client.query<{ hash: string }>(
       `select count(*) || ' ' || coalesce(md5(string_agg(t::text, E'\\n' order by t::text)), '') as hash from ${name} t`,
     );

@@ -53,11 +53,13 @@ export async function cameLately(db: Database): Promise<number> {
   return Number(rows[0]?.n ?? 0);
 }
 
+/** Those that wait for a person first, then the newest. */
 export async function newestLetters(db: Database, most: number, unit?: string): Promise<StoredLetter[]> {
   const rows = await db
     .selectFrom('letter')
     .selectAll()
     .$if(unit !== undefined, (query) => query.where('unit', '=', unit ?? ''))
+    .orderBy(sql`settled_at is not null`)
     .orderBy('came_at', 'desc')
     .limit(most)
     .execute();

@@ -12,7 +12,8 @@ export interface Cause {
   readonly others: readonly NeedForHands[];
 }
 
-export type CauseRoot = 'drives' | 'sign' | 'part' | 'copies' | 'room' | 'age' | 'spare' | 'silence' | 'care';
+export type CauseRoot =
+  'drives' | 'sign' | 'part' | 'copies' | 'room' | 'age' | 'spare' | 'letter' | 'silence' | 'care';
 
 const ROOTS: Readonly<Record<NeedCode, CauseRoot>> = {
   'data-lost': 'drives',
@@ -22,8 +23,8 @@ const ROOTS: Readonly<Record<NeedCode, CauseRoot>> = {
   'no-margin': 'drives',
   'drives-unseen': 'drives',
   'unit-says-otherwise': 'drives',
-  'unit-wrote': 'drives',
-  'unit-wrote-failure': 'drives',
+  'unit-wrote': 'letter',
+  'unit-wrote-failure': 'letter',
   'watch-silent': 'silence',
   'plan-open': 'drives',
   'sign-growing': 'drives',

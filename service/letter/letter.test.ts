@@ -105,7 +105,7 @@ it('knows its own mail by a mark nobody else can make', async () => {
   ]);
   const [forged] = await letters(heron);
   expect(forged?.['found']).toHaveLength(1);
-  const [, ours] = await letters();
+  const ours = (await letters()).find(({ isOurs }) => isOurs === true);
   const moved = await shelf.ask('PUT', `/letters/${String(ours?.['id'])}`, keeper, { unit: heron });
   expect(moved.body).toMatchObject({ code: 'is-ours' });
 });

@@ -12,18 +12,19 @@ export async function silentSince(app: App): Promise<string | null> {
 }
 
 /**
- * Something that looks whether what listens is alive, for a process beside it: once it is silent, everybody is told, once.
- * Each look gives the lines for the log.
+ * Something that looks whether what listens is alive, for a process beside it: once it is silent at two looks in a row, everybody
+ * is told, once. A machine that has slept finds it silent at the first, and alive at the next. Each look gives the lines for the
+ * log.
  */
 export function whetherAlive(app: App): () => Promise<readonly string[]> {
-  let isTold = false;
+  let [isTold, looks] = [false, 0];
   return async () => {
     const since = await silentSince(app);
     if (since === null) {
-      isTold = false;
+      [isTold, looks] = [false, 0];
       return [];
     }
-    if (isTold) return [];
+    if (isTold || ++looks < 2) return [];
     isTold = true;
     const title = 'The watch itself is silent';
     const reason = `Since ${since.slice(0, 16).replace('T', ' ')} UTC no unit was listened to, and nobody is told of anything. Look at the log of the worker on the machine the shelf runs on.`;

@@ -10,6 +10,7 @@ import {
   renameSync,
   rmSync,
   writeFileSync,
+  statSync,
 } from 'node:fs';
 import { join } from 'node:path';
 import { setTimeout as wait } from 'node:timers/promises';
@@ -58,14 +59,29 @@ export async function startCluster(folder: string, secrets: Secrets): Promise<Cl
   };
   const args = Object.entries(settings).flatMap(([name, value]) => ['-c', `${name}=${value}`]);
   // A process group of its own: Ctrl-C at the terminal reaches the application first, which then stops the database.
-  const child = spawn(join(programs, 'postgres'), ['-D', home, '-p', String(port), ...args], {
-    ...as,
-    cwd: '/',
-    stdio: ['ignore', out, out],
-    detached: true,
-  });
+  const begin = (): ChildProcess =>
+    spawn(join(programs, 'postgres'), ['-D', home, '-p', String(port), ...args], {
+      ...as,
+      cwd: '/',
+      stdio: ['ignore', out, out],
+      detached: true,
+    });
   const url = addressIn(secrets, port);
-  await untilReady(child, url('postgres', 'postgres'), log);
+  let before = statSync(log).size;
+  let child = begin();
+  for (let tries = 1; ; tries++) {
+    try {
+      await untilReady(child, url('postgres', 'postgres'), log);
+      break;
+    } catch (error) {
+      // Parts of one that was killed end a moment after it; until then its memory is in use.
+      const said = readFileSync(log).subarray(before).toString();
+      if (tries > MOST_TRIES || !/still in use|is another postmaster/i.test(said)) throw error;
+      await wait(500);
+      before = statSync(log).size;
+      child = begin();
+    }
+  }
   return {
     url,
     process: child,
@@ -77,6 +93,9 @@ export async function startCluster(folder: string, secrets: Secrets): Promise<Cl
     },
   };
 }
+
+/** So often it is begun again after one that was killed, half a second apart. */
+const MOST_TRIES = 20;
 
 /** The cluster of a data folder when it is running already, as under bin/start; `null` when it is not. */
 export function runningCluster(folder: string, secrets: Secrets): Pick<Cluster, 'url'> | null {

@@ -28,6 +28,12 @@ export default defineConfig([
     },
   },
   {
+    // One link, which fetches nothing before it is followed.
+    files: ['web/**/*.{ts,tsx}'],
+    ignores: ['web/parts/frame/Link.tsx'],
+    rules: { 'no-restricted-imports': ['error', { paths: ['next/link'] }] },
+  },
+  {
     // The computation keeps no clock and no chance of its own, and knows no interface.
     files: ['core/**/*.ts'],
     ignores: ['**/*.test.ts'],

@@ -136,6 +136,28 @@ it('commissions a unit by a plan that asks for what proves each step, and surviv
   await page.goto(plan);
   const stepNow = (): Promise<string> =>
     page.$eval('[data-step]', (element) => (element as HTMLElement).dataset['step'] ?? '');
+  const isThrough = (before: string): boolean =>
+    document.querySelector<HTMLElement>('[data-step]')?.dataset['step'] !== before ||
+    document.body.innerText.includes('Every step is done');
+  /** Sends what is given; pressed again, as a person does, when nothing comes of it, and what the page said is told. */
+  const send = async (of: string): Promise<void> => {
+    for (let times = 1; ; times++) {
+      await page.locator('[data-evidence] button[type=submit]').click();
+      const came = await page
+        .waitForFunction(
+          (before: string) =>
+            document.querySelector<HTMLElement>('[data-step]')?.dataset['step'] !== before ||
+            document.querySelector('[data-stopped]') !== null ||
+            document.body.innerText.includes('Every step is done'),
+          { polling: 50, timeout: 15_000 },
+          of,
+        )
+        .catch(() => null);
+      if (came) return;
+      console.warn(`Pressed ${String(times)} times at ${of}, and nothing came of it: ${await textOf('main')}`);
+      if (times === 3) throw new Error(`It stays at ${of}.`);
+    }
+  };
   for (let i = 0; i < 40 && (await textOf('main')).includes('Every step is done') === false; i++) {
     const step = await stepNow();
     if (step === 'start') {
@@ -166,10 +188,7 @@ it('commissions a unit by a plan that asks for what proves each step, and surviv
       const second = (await page.$$('[data-evidence] input'))[1];
       await second?.type('95');
     }
-    await page.locator('[data-evidence] button[type=submit]').click();
-    const isThrough = (before: string): boolean =>
-      document.querySelector<HTMLElement>('[data-step]')?.dataset['step'] !== before ||
-      document.body.innerText.includes('Every step is done');
+    await send(step);
     if (step === 'copy') {
       // Nothing heard, and long before the plan reckoned: what came in so far is entered in bytes.
       await page.waitForSelector('[data-stopped=too-early]');

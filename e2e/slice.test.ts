@@ -64,6 +64,18 @@ it('lets the link in once', async () => {
   await other.browserContext().close();
 });
 
+it('asks the server for no page that nobody went to', async () => {
+  const asked: string[] = [];
+  page.on('request', (request) => {
+    const { pathname, search } = new URL(request.url());
+    if (!pathname.startsWith('/_next/')) asked.push(pathname + search);
+  });
+  await page.goto(shelf.base, { waitUntil: 'networkidle0' });
+  expect(await page.$$eval('main a[href]', (links) => links.length)).toBeGreaterThan(5);
+  expect(asked.filter((path) => !/^\/(icon\.svg.*|api\/health)?$/.test(path))).toEqual([]);
+  page.removeAllListeners('request');
+});
+
 it('reads a pasted sheet, names the wrong cell, and stores nothing', async () => {
   await page.keyboard.press('l');
   await page.waitForSelector('#sheet');

@@ -1,4 +1,4 @@
-import Link from 'next/link';
+import Link from '~/web/parts/frame/Link';
 import { readShelf, type CardOnShelf } from '~/service/units/readShelf';
 import { mayAct } from '~/service/access/viewer';
 import { ButtonLink } from '~/web/parts/form/Button';

@@ -1,4 +1,4 @@
-import Link from 'next/link';
+import Link from '~/web/parts/frame/Link';
 import type { ButtonHTMLAttributes, ReactNode } from 'react';
 
 export type Look = 'main' | 'plain' | 'grave';

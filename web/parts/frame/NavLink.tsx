@@ -1,5 +1,5 @@
 'use client';
-import Link from 'next/link';
+import Link from '~/web/parts/frame/Link';
 import { usePathname } from 'next/navigation';
 import type { ReactNode } from 'react';
 

@@ -1,5 +1,5 @@
 'use client';
-import Link from 'next/link';
+import Link from '~/web/parts/frame/Link';
 import { useState, type ReactNode } from 'react';
 import type { Wait } from '~/service/units/readShelf';
 import { Moment } from '~/web/parts/unit/Moment';

@@ -1,6 +1,6 @@
 'use client';
 import dynamic from 'next/dynamic';
-import Link from 'next/link';
+import Link from '~/web/parts/frame/Link';
 import { useRouter } from 'next/navigation';
 import { useRef, useState, type ReactNode } from 'react';
 import type { Enclosure } from '~/core/unit/state';

@@ -1,5 +1,5 @@
 'use client';
-import Link from 'next/link';
+import Link from '~/web/parts/frame/Link';
 import type { ReactNode } from 'react';
 import type { WishOf } from '~/core/plan/makers/makePlan';
 import { planInTheWay } from '~/core/unit/applyPlanHere';

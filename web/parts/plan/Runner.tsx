@@ -1,6 +1,6 @@
 'use client';
 import dynamic from 'next/dynamic';
-import Link from 'next/link';
+import Link from '~/web/parts/frame/Link';
 import { useMemo, useState, type ReactNode } from 'react';
 import { lastDone, nextStep, waitsFor } from '~/core/planRun/progress';
 import type { KnownDrive } from '~/core/plan/engine/knownDrive';

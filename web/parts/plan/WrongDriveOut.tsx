@@ -1,5 +1,5 @@
 'use client';
-import Link from 'next/link';
+import Link from '~/web/parts/frame/Link';
 import { useEffect, useRef, useState, type ReactNode } from 'react';
 import type { StepEvidence } from '~/core/plan/plan';
 import { bayName } from '~/core/unit/bayName';

@@ -1,4 +1,4 @@
-import Link from 'next/link';
+import Link from '~/web/parts/frame/Link';
 import type { ReactNode } from 'react';
 import type { Cause } from '~/core/upkeep/causes';
 import type { NeedCode, NeedForHands } from '~/core/upkeep/need';

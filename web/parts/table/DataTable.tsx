@@ -13,7 +13,7 @@ import {
   type RowData,
 } from '@tanstack/table-core';
 import { storeReactivityBindings } from '@tanstack/table-core/store-reactivity-bindings';
-import Link from 'next/link';
+import Link from '~/web/parts/frame/Link';
 import { Fragment, type ReactNode } from 'react';
 import { Pages } from '~/web/parts/frame/Pages';
 import { FilterBox } from './FilterBox';

@@ -1,6 +1,6 @@
 'use client';
 import dynamic from 'next/dynamic';
-import Link from 'next/link';
+import Link from '~/web/parts/frame/Link';
 import { useState, type ReactNode } from 'react';
 import { copyTroubles } from '~/core/upkeep/copyNeeds';
 import { formatBytes } from '~/core/quantity/formatBytes';

@@ -1,5 +1,5 @@
 'use client';
-import Link from 'next/link';
+import Link from '~/web/parts/frame/Link';
 import { useRouter } from 'next/navigation';
 import { useRef, useState, type ReactNode } from 'react';
 import { bayName, BayName } from '~/core/unit/bayName';

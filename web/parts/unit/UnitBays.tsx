@@ -1,7 +1,7 @@
 'use client';
 import { BayName } from '~/core/unit/bayName';
 import { roleWords } from '~/core/unit/roleOf';
-import Link from 'next/link';
+import Link from '~/web/parts/frame/Link';
 import { useState, type ReactNode } from 'react';
 import { formatBytes, formatExactBytes } from '~/core/quantity/formatBytes';
 import { frontOf } from '~/core/unit/card';

@@ -1,5 +1,5 @@
 'use client';
-import Link from 'next/link';
+import Link from '~/web/parts/frame/Link';
 import { useState, type ReactNode } from 'react';
 import { Button, ButtonLink } from '~/web/parts/form/Button';
 import { Field } from '~/web/parts/form/Field';

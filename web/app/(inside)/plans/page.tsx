@@ -1,4 +1,4 @@
-import Link from 'next/link';
+import Link from '~/web/parts/frame/Link';
 import { readPlans } from '~/service/plans/planOperations';
 import { readUnitsToPlan } from '~/service/plans/readPlanStart';
 import { ButtonLink } from '~/web/parts/form/Button';

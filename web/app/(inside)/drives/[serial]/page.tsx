@@ -1,4 +1,4 @@
-import Link from 'next/link';
+import Link from '~/web/parts/frame/Link';
 import { notFound } from 'next/navigation';
 import { whereWords } from '~/core/driveLife/driveEventWords';
 import { figuresOf } from '~/core/drive/media';

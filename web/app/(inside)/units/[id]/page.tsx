@@ -1,5 +1,5 @@
 import { enclosuresText } from '~/core/unit/enclosuresText';
-import Link from 'next/link';
+import Link from '~/web/parts/frame/Link';
 import { notFound } from 'next/navigation';
 import { standingOfUnit } from '~/core/unit/margin';
 import { standingWords } from '~/core/unit/standingWords';

@@ -1,4 +1,4 @@
-import Link from 'next/link';
+import Link from '~/web/parts/frame/Link';
 import { notFound } from 'next/navigation';
 import { isRefusal } from '~/core/value/refusal';
 import { findUnit } from '~/service/units/unitOperations';

@@ -1,5 +1,5 @@
 import { bayName } from '~/core/unit/bayName';
-import Link from 'next/link';
+import Link from '~/web/parts/frame/Link';
 import { notFound } from 'next/navigation';
 import { readRescue } from '~/service/units/readRescue';
 import { mayAct } from '~/service/access/viewer';

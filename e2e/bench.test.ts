@@ -41,6 +41,13 @@ const middleOf = async (name: string): Promise<{ x: number; y: number }> => {
   if (!box) throw new Error(`${name} is not seen`);
   return { x: box.x + box.width / 2, y: box.y + box.height / 2 };
 };
+/** What is said of the drive in hand. */
+const heard = (text: string): Promise<unknown> =>
+  page.waitForFunction(
+    (wanted) => document.querySelector('[id^=DndLiveRegion]')?.textContent?.includes(wanted),
+    {},
+    text,
+  );
 const pressBay = async (bay: string): Promise<void> => {
   await page.$$eval(
     'ul[aria-label=Bays] button',
@@ -174,19 +181,16 @@ it('leaves a drive in the drawer, and takes it back into another bay', async () 
   await page.mouse.move(from.x, from.y);
   await page.mouse.down();
   await page.mouse.move(from.x + 10, from.y + 4, { steps: 2 });
+  await heard('In hand: bay 6');
   await page.mouse.move(drawer.x, drawer.y, { steps: 5 });
+  // Where it hangs is known when it is said.
+  await heard('drawer');
   await page.mouse.up();
   await waitForText('34 TB bought');
 });
 
 it('carries a drive by keyboard, says where it is, and puts it back on Escape', async () => {
   const read = (): Promise<string> => page.$eval('[id^=DndLiveRegion]', (region) => region.textContent ?? '');
-  const heard = (text: string): Promise<unknown> =>
-    page.waitForFunction(
-      (wanted) => document.querySelector('[id^=DndLiveRegion]')?.textContent?.includes(wanted),
-      {},
-      text,
-    );
   const before = await textOf('ul[aria-label=Bays]');
   await focusBay('bay 1');
   await page.keyboard.press('Space');

@@ -128,6 +128,9 @@ try {
   await page.waitForSelector('figure .recharts-area');
   await page.$eval('main h2', (head) => head.scrollIntoView({ block: 'start' }));
   await take(page, 'growing');
+  await page.goto(`${address('Coot')}?view=ahead`);
+  await page.waitForSelector('[data-outlook=done]');
+  await take(page, 'ahead');
   await page.goto(`${address('Teal')}/move?to=${address('Snipe').split('/').at(-1) ?? ''}&way=copy&old=added`);
   await page.waitForSelector('[data-move-plan]');
   await press(page, 'Begin the move');
@@ -153,9 +156,6 @@ try {
   await page.waitForSelector('[data-reads=worse]');
   await page.$eval('[data-reads=worse]', (part) => part.scrollIntoView({ block: 'end' }));
   await take(page, 'lamps-phone');
-  await page.goto(`${shelf.base}/round?site=Packing%20house`);
-  await page.waitForSelector('form');
-  await take(page, 'round-phone');
   await page.setViewport(DESK);
   const wren = address('Wren').split('/').at(-1) ?? '';
   const { version } = await asking(page)(`/units/${wren}`);

@@ -1,6 +1,7 @@
 import { access } from './access/access';
 import { drives } from './drives/driveOperations';
 import { growth } from './bench/growthOperations';
+import { outlooks } from './bench/outlookOperations';
 import { times } from './bench/timeOperations';
 import { listings } from './move/listingOperations';
 import { moving } from './move/moveOperations';
@@ -33,6 +34,7 @@ const openApi = operation({
 export const OPERATIONS = [
   ...layouts,
   ...growth,
+  ...outlooks,
   ...times,
   ...moving,
   ...listings,

@@ -3,6 +3,7 @@ import { isRefusal, type Refusal } from '../../core/value/refusal';
 import { forecastOf } from './forecastReckoning';
 import { growthOf, unitGrowthOf } from './growthReckoning';
 import { listingsOf } from '../move/listingReckoning';
+import { outlookAnswer } from './outlookReckoning';
 import { appraisalsOf, layoutsOf } from './reckoning';
 import { rebuildOf, transferOf } from './timeReckoning';
 
@@ -16,6 +17,7 @@ export const RECKONINGS = {
   rebuild: rebuildOf,
   transfer: transferOf,
   listings: listingsOf,
+  outlook: outlookAnswer,
 } as const;
 export type Reckonings = typeof RECKONINGS;
 

@@ -13,6 +13,9 @@ const GROUP_OF: Readonly<Record<Media, RateGroup>> = {
   nvme: 'flash',
 };
 
+/** The group a kind of drive is counted in. */
+export const groupOfMedia = (media: Media): RateGroup => GROUP_OF[media];
+
 export interface GroupRate extends OwnRate {
   readonly group: RateGroup;
 }

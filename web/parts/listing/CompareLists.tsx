@@ -6,6 +6,7 @@ import { Field } from '~/web/parts/form/Field';
 import { Notice } from '~/web/parts/form/Notice';
 import { ComparedLists } from './ComparedLists';
 import { ListGiven } from './ListGiven';
+import { Progress } from '~/web/parts/worker/Progress';
 import { useComparing } from './useComparing';
 
 /** Two lists of files, what counts for nothing, and what they come to. */
@@ -59,23 +60,7 @@ export function CompareLists(): ReactNode {
           <Button look="main" type="submit" className="min-h-11" disabled={!isReady || state.kind === 'busy'}>
             Compare
           </Button>
-          {state.kind === 'busy' && (
-            <>
-              <div
-                className="h-2 w-48 bg-line"
-                role="progressbar"
-                aria-label="Compared"
-                aria-valuenow={Math.round(state.share * 100)}
-                aria-valuemin={0}
-                aria-valuemax={100}
-              >
-                <div className="h-full bg-action" style={{ width: `${String(state.share * 100)}%` }} />
-              </div>
-              <Button className="min-h-11" onClick={stop}>
-                Stop
-              </Button>
-            </>
-          )}
+          {state.kind === 'busy' && <Progress label="Compared" share={state.share} onStop={stop} />}
         </div>
       </form>
       <div aria-live="polite">

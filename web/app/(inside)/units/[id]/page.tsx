@@ -15,6 +15,7 @@ import { mayAct } from '~/service/access/viewer';
 import { ButtonLink } from '~/web/parts/form/Button';
 import { MenuLinks, type MenuLink } from '~/web/parts/frame/MenuLinks';
 import { GrowingView } from '~/web/parts/growing/GrowingView';
+import { OutlookView } from '~/web/parts/outlook/OutlookView';
 import { ViewLinks } from '~/web/parts/frame/ViewLinks';
 import { RecordButton } from '~/web/parts/record/RecordButton';
 import { AboutView } from '~/web/parts/unit/AboutView';
@@ -40,6 +41,7 @@ const MORE_ENTRIES = 2000;
 const VIEWS = [
   ['bays', 'Bays and ledger'],
   ['growing', 'Growing'],
+  ['ahead', 'The time ahead'],
   ['copies', 'Copies'],
   ['upkeep', 'Upkeep'],
   ['watch', 'Watch'],
@@ -226,6 +228,7 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
             mayRecord={mayRecord}
           />
         )}
+        {view === 'ahead' && <OutlookView app={app} id={id} unit={state} now={now} />}
         {view === 'copies' && <CopiesView {...common} now={now.toISOString()} />}
         {view === 'upkeep' && <UpkeepView {...common} today={now.toISOString().slice(0, 10)} />}
         {view === 'watch' && (

@@ -1,0 +1,224 @@
+import plain from '../platform/profiles/plain.json' with { type: 'json' };
+import reedbank from '../platform/profiles/reedbank.json' with { type: 'json' };
+import { must, NOW, poolOf, unitOf } from '../plan/makers/testPlans';
+import { lifeOfGroup, LOST } from '../risk/memberChain';
+import { apply } from '../unit/apply';
+import type { DriveInUnit, UnitState } from '../unit/state';
+import { isRefusal } from '../value/refusal';
+import { foundBy, lifeOf, NOTICED, RATE_ENDS, type Care } from './assumed';
+import { outlookOf, type OutlookAsked } from './outlook';
+import { ageHours, poolToCome } from './poolToCome';
+import { changesOf, whatWouldChangeIt } from './whatWouldChangeIt';
+
+const YEAR = 8760;
+const CARE: Care = { notice: 'same-day', orderDays: 3, scrubDays: 30, inDrawer: 0 };
+const ASKED: OutlookAsked = {
+  care: CARE,
+  now: NOW,
+  usedShare: 0.5,
+  years: 1,
+  failuresPerYear: [0.009, 0.04],
+  seed: 1,
+  mostLives: 20_000,
+};
+/** What is also known of drives, by serial. */
+function known(unit: UnitState, of: Readonly<Record<string, Partial<DriveInUnit>>>): UnitState {
+  const drives = Object.entries(unit.drives).map(([serial, drive]) => [serial, { ...drive, ...of[serial] }]);
+  return { ...unit, drives: Object.fromEntries(drives) as UnitState['drives'] };
+}
+const happened = (unit: UnitState, ...events: Parameters<typeof apply>[1][]): UnitState =>
+  events.reduce((state, event) => must(apply(state, event, NOW)), unit);
+const six = unitOf(plain, [8, 8, 8, 8, 8, 8], 'parity-1', 8);
+const outlook = (unit: UnitState, of: Partial<OutlookAsked> = {}) =>
+  must(outlookOf(unit, poolOf(unit), { ...ASKED, ...of }));
+
+describe('what is assumed', () => {
+  it('is a life of which the share that was said fails a year, in the mean of five', () => {
+    for (const shape of RATE_ENDS.map((end) => end.shape)) {
+      const life = lifeOf({ failuresPerYear: 0.04, shape });
+      expect(Math.exp(-(((5 * YEAR) / life.scaleHours) ** shape))).toBeCloseTo(0.96 ** 5, 12);
+    }
+    // The fifth year beside the second, at the bad end: √(4.5 / 1.5).
+    const { shape, scaleHours } = lifeOf({ failuresPerYear: 0.04, shape: 1.5 });
+    const inYear = (year: number): number =>
+      ((year * YEAR) / scaleHours) ** shape - (((year - 1) * YEAR) / scaleHours) ** shape;
+    expect(inYear(5) / inYear(2)).toBeCloseTo(Math.sqrt(3), 1);
+  });
+});
+
+describe('a pool to come', () => {
+  it('has ages from when drives were bought, or put in; signs; and a lot only where two share it', () => {
+    const unit = known(six, {
+      'D-1': { boughtOn: '2021-01-01', lot: '0412', model: 'M' },
+      'D-2': { boughtOn: '2027-01-01', lot: '0412', model: 'M' },
+      'D-3': { condition: 'suspected', lot: '0412', model: 'other' },
+      'D-4': { lot: '0413' },
+    });
+    const { members, lots, bands } = must(
+      poolToCome(unit, poolOf(unit), { ...ASKED, rates: { ...RATE_ENDS[0], failuresPerYear: 0.01 } }),
+    );
+    expect(members.map(({ ageHours: age }) => Math.round(age / YEAR))).toEqual([5, 0, 0, 0, 0, 0]);
+    expect(members.map(({ sickness }) => sickness)).toEqual([1, 1, 14, 1, 1, 1]);
+    expect(members.map(({ lot }) => lot)).toEqual([0, 0, undefined, undefined, undefined, undefined]);
+    expect(lots).toHaveLength(1);
+    // Five years that nothing failed in speak for it a little.
+    expect((lots[0]?.shape ?? 0) / (lots[0]?.rate ?? 1)).toBeLessThan(1);
+    expect(bands).toEqual([{ members: [0, 1, 2, 3, 4, 5], redundancy: 1, shares: [1, 1, 1, 1, 1, 1] }]);
+    expect(ageHours(unit.drives['D-2'] as DriveInUnit, NOW)).toBe(0);
+  });
+
+  it('thinks worse of a lot of which one failed', () => {
+    const lot = Object.fromEntries(
+      ['D-1', 'D-2', 'D-3'].map((serial) => [serial, { lot: '0412', boughtOn: '2024-01-01' }]),
+    );
+    const failed = happened(known(six, lot), { kind: 'drive-failed', serial: 'D-3' });
+    const of = (unit: UnitState) =>
+      must(poolToCome(unit, poolOf(unit), { ...ASKED, rates: { ...RATE_ENDS[1], failuresPerYear: 0.04 } }));
+    const mean = ({ lots }: ReturnType<typeof of>): number => (lots[0]?.shape ?? 0) / (lots[0]?.rate ?? 1);
+    expect(mean(of(failed)) / mean(of(known(six, lot)))).toBeCloseTo(1.5, 10);
+    expect(of(failed).members[2]?.missing).toEqual({});
+  });
+
+  it('is refused with the reason where something else comes first', () => {
+    const lost = happened(six, { kind: 'drive-failed', serial: 'D-1' }, { kind: 'drive-failed', serial: 'D-2' });
+    const code = (unit: UnitState): string | undefined => {
+      const made = outlookOf(unit, poolOf(unit), ASKED);
+      return isRefusal(made) ? made.code : undefined;
+    };
+    expect([
+      code(lost),
+      code({ ...six, away: ['Extension 1'] }),
+      code({ ...six, retired: { at: NOW } }),
+      code({ ...six, pools: { p: { ...poolOf(six), building: true } } }),
+      code(six),
+    ]).toEqual(['pool-lost', 'enclosure-away', 'not-in-use', 'still-building', undefined]);
+  });
+});
+
+describe('the year ahead', () => {
+  it('is the exact chain’s where drives do not age, nobody waits and rebuilds have no memory', () => {
+    // Not alike by chance: a chain of the same rates, its repair the mean of notice, order and rebuild.
+    const { ends } = outlook(six, { failuresPerYear: [0.04, 0.04] });
+    const pool = must(poolToCome(six, poolOf(six), { ...ASKED, rates: { ...RATE_ENDS[0], failuresPerYear: 0.04 } }));
+    const [member] = pool.members;
+    const mean = (of: { leastHours: number; scaleHours: number }): number => of.leastHours + of.scaleHours * 0.89;
+    const hours = mean(NOTICED['same-day']) + 72 + mean(member?.rebuild as { leastHours: number; scaleHours: number });
+    // New drives of shape 1.12 fail less in their first year than in the mean of five.
+    const inFirst = (YEAR / lifeOf({ failuresPerYear: 0.04, shape: 1.12 }).scaleHours) ** 1.12 / YEAR;
+    const chain = lifeOfGroup(
+      {
+        kinds: [{ count: 6, failureRate: inFirst, rebuildHours: hours, unreadablePerByte: 0, bands: [0] }],
+        bands: [{ redundancy: 1, readBytes: 0 }],
+        repairs: 'parallel',
+        spares: 0,
+        orderHours: 0,
+      },
+      false,
+    ).by(YEAR)[LOST] as number;
+    expect(ends[0].lost.likely / chain).toBeGreaterThan(0.9);
+    expect(ends[0].lost.likely / chain).toBeLessThan(1.1);
+  });
+
+  it('is worse the worse it is looked after, the older the drives and the sicker one is; the same question has the same answer', () => {
+    const lost = (unit: UnitState, care: Partial<Care> = {}): number =>
+      outlook(unit, { care: { ...CARE, ...care } }).ends[1].lost.likely;
+    const usual = lost(six);
+    expect(lost(six)).toBe(usual);
+    expect(lost(six, { notice: 'after-weeks' })).toBeGreaterThan(2 * usual);
+    expect(lost(six, { inDrawer: 1 })).toBeLessThan(0.7 * usual);
+    const old = Object.fromEntries(Object.keys(six.drives).map((serial) => [serial, { boughtOn: '2019-01-01' }]));
+    expect(lost(known(six, old))).toBeGreaterThan(2 * usual);
+    expect(lost(known(six, { 'D-2': { condition: 'suspected' } }))).toBeGreaterThan(3 * usual);
+    const thin = happened(six, { kind: 'drive-failed', serial: 'D-1' });
+    expect(lost(thin)).toBeGreaterThan(1.5 * usual);
+    expect(outlook(six).oneFails[1]).toBeGreaterThan(outlook(six).oneFails[0]);
+  });
+
+  it('meets fewer unreadable sectors the more often everything is read, and stops or loses a file as the family does', () => {
+    const met = (scrubDays: number | null): number =>
+      outlook(known(six, { 'D-1': { boughtOn: '2021-01-01' } }), { care: { ...CARE, scrubDays } }).ends[1].met.likely;
+    expect(met(7)).toBeLessThan(met(30));
+    expect(met(30)).toBeLessThan(met(null));
+    expect(outlook(six).unreadable).toBe(plain.rebuild.unreadableSector === 'aborts' ? 'stops' : 'file-lost');
+    const mirror = unitOf(reedbank, [8, 8], 'mirror', 2);
+    expect(outlook(mirror).unreadable).toBe(reedbank.rebuild.unreadableSector === 'aborts' ? 'stops' : 'file-lost');
+    expect(foundBy(null)).toBeNull();
+  });
+});
+
+describe('what would change it', () => {
+  const care: Care = { ...CARE, notice: 'after-a-weekend' };
+  const changes = (unit: UnitState) =>
+    must(whatWouldChangeIt(unit, poolOf(unit), { ...ASKED, care, mostLives: 10_000 }));
+  const words = (unit: UnitState): string[] =>
+    changes(unit).map(({ change }) =>
+      change.kind === 'replace' ? `${change.which} ${change.serials.join()}` : change.kind,
+    );
+  const old = { boughtOn: '2020-06-01', lot: '0412' };
+
+  it('puts the sick drive’s replacement first, and says what all of its age would win beyond that', () => {
+    const unit = known(six, {
+      'D-1': old,
+      'D-2': { ...old, condition: 'suspected' },
+      'D-3': old,
+      'D-4': { boughtOn: '2020-07-01' },
+    });
+    const seen = changes(unit);
+    const winOf = (which: string): number =>
+      seen.find(({ change }) => change.kind === 'replace' && change.which === which)?.wins ?? NaN;
+    expect(words(unit)).toEqual(
+      expect.arrayContaining([
+        'sick D-2',
+        'oldest D-1',
+        'of-its-age D-1,D-2,D-3,D-4',
+        'of-its-lot D-1,D-2,D-3',
+        'scrub-weekly',
+      ]),
+    );
+    expect(winOf('sick')).toBeGreaterThan(3 * winOf('oldest'));
+    expect(winOf('of-its-age')).toBeGreaterThan(winOf('sick'));
+    for (const { wins, low, high, before, after } of seen) {
+      expect(before - after).toBeCloseTo(wins, 12);
+      expect([low <= wins, wins <= high]).toEqual([true, true]);
+    }
+    expect(seen.map(({ wins }) => wins)).toEqual([...seen.map(({ wins }) => wins)].sort((a, b) => b - a));
+  });
+
+  it('offers only what is otherwise now, once each', () => {
+    expect(words(six)).toEqual(
+      expect.arrayContaining(['spare-in-drawer', 'scrub-weekly', 'notice-same-day', 'one-more-may-fail', 'oldest D-1']),
+    );
+    const pool = must(poolToCome(six, poolOf(six), { ...ASKED, rates: { ...RATE_ENDS[1], failuresPerYear: 0.04 } }));
+    const kinds = (of: Partial<Care>, spares = pool.spares) =>
+      changesOf({ ...pool, spares }, { ...CARE, ...of }).map(({ change }) => change.kind);
+    expect(kinds({ scrubDays: 7 }, { inUnit: 1, inDrawer: 0 })).toEqual(['one-more-may-fail', 'replace', 'replace']);
+    // All are of one age: that is one offer, not two.
+    expect(
+      changesOf(pool, CARE)
+        .filter(({ change }) => change.kind === 'replace')
+        .map(({ drives }) => drives),
+    ).toEqual([1, 6]);
+    const stripe = unitOf(plain, [8, 8], 'stripe', 4);
+    expect(words(stripe).every((one) => /^(oldest|of-its-age)/.test(one))).toBe(true);
+  });
+
+  it('adds a member to every group, one to bands above one another', () => {
+    const groups = unitOf(plain, [8, 8, 8, 8, 8, 8], 'parity-1-groups', 8, 3);
+    const mixed = unitOf(plain, [4, 4, 8, 8], 'mixed-1', 8);
+    for (const [unit, drives] of [
+      [groups, 2],
+      [mixed, 1],
+    ] as const) {
+      const toCome = must(
+        poolToCome(unit, poolOf(unit), { ...ASKED, rates: { ...RATE_ENDS[1], failuresPerYear: 0.04 } }),
+      );
+      const more = changesOf(toCome, CARE).find(({ change }) => change.kind === 'one-more-may-fail');
+      expect(more?.drives).toBe(drives);
+      expect(
+        more?.pool.bands.every(
+          ({ redundancy, members, shares }) => redundancy === 2 && members.length === shares.length,
+        ),
+      ).toBe(true);
+    }
+  });
+});

@@ -1,0 +1,81 @@
+import { chanceOfAFailure } from '../risk/simulate/chanceOfAFailure';
+import { simulate, type PoolSimulated } from '../risk/simulate/simulate';
+import type { Pool, UnitState } from '../unit/state';
+import { isRefusal, type Refusal } from '../value/refusal';
+import { RATE_ENDS, type Care, type DriveRates } from './assumed';
+import { poolToCome } from './poolToCome';
+
+/** What is asked of the time ahead of a pool. */
+export interface OutlookAsked {
+  readonly care: Care;
+  /** ISO 8601. */
+  readonly now: string;
+  /** Share of the pool in use, 0..1. */
+  readonly usedShare: number;
+  /** How far ahead, above 0. */
+  readonly years: number;
+  /** The share of drives that fail in a year, from and to. */
+  readonly failuresPerYear: readonly [number, number];
+  readonly seed: number;
+  /** Lives at each end, at most. */
+  readonly mostLives: number;
+  readonly isOver?: () => boolean;
+  readonly onProgress?: (share: number) => void;
+}
+
+/** The time ahead of a pool as it stands, at both ends of what is assumed of drives. */
+export interface Outlook {
+  readonly kind: 'outlook';
+  readonly years: number;
+  readonly ends: readonly [PoolSimulated, PoolSimulated];
+  /** The chance that at least one drive fails, and hands are needed: exact. */
+  readonly oneFails: readonly [number, number];
+  /** What an unreadable sector does where a rebuild can lose none more: the rebuild stops, or a file is lost. */
+  readonly unreadable: 'stops' | 'file-lost';
+  readonly isCutShort: boolean;
+}
+
+const YEAR_HOURS = 8760;
+/** Close enough: 95 of 100 spans within a twentieth. */
+const CLOSE = 0.05;
+
+/** The rates at one end, the good one or the bad. */
+export function ratesAt(end: 0 | 1, failuresPerYear: readonly [number, number]): DriveRates {
+  return { ...RATE_ENDS[end], failuresPerYear: failuresPerYear[end] };
+}
+
+/** Simulates the time ahead of a pool at both ends of what is assumed; the same question gives the same answer. */
+export function outlookOf(unit: UnitState, pool: Pool, asked: OutlookAsked): Outlook | Refusal {
+  const hours = asked.years * YEAR_HOURS;
+  const at = (end: 0 | 1): SimulatedAt | Refusal => {
+    const toCome = poolToCome(unit, pool, { ...asked, rates: ratesAt(end, asked.failuresPerYear) });
+    if (isRefusal(toCome)) return toCome;
+    const simulated = simulate(toCome, {
+      hours,
+      seed: asked.seed,
+      mostLives: asked.mostLives,
+      closeTo: CLOSE,
+      ...(asked.isOver ? { isOver: asked.isOver } : {}),
+      onProgress: (share) => asked.onProgress?.((end + share) / 2),
+    });
+    return { simulated, oneFails: chanceOfAFailure(toCome, hours) };
+  };
+  const good = at(0);
+  if (isRefusal(good)) return good;
+  const bad = at(1);
+  if (isRefusal(bad)) return bad;
+  const outlook: Outlook = {
+    kind: 'outlook',
+    years: asked.years,
+    ends: [good.simulated, bad.simulated],
+    oneFails: [good.oneFails, bad.oneFails],
+    unreadable: unit.profile.rebuild.unreadableSector === 'aborts' ? 'stops' : 'file-lost',
+    isCutShort: good.simulated.isCutShort || bad.simulated.isCutShort,
+  };
+  return Object.freeze(outlook);
+}
+
+interface SimulatedAt {
+  readonly simulated: PoolSimulated;
+  readonly oneFails: number;
+}

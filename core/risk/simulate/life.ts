@@ -1,0 +1,242 @@
+import { chance } from '../../value/seeded';
+import { Clocks, MOST_POINTS } from './clocks';
+import { draw, drawGamma, meanOf, meansUpTo } from './lasting';
+import type { SharedLoss, SimulatedBand, SimulatedMember, SimulatedPool } from './simulatedPool';
+
+/** What came of one life of a pool. */
+export interface Life {
+  /** How much it counts: lives in which much fails are drawn more often than they happen, and count for less. */
+  readonly weight: number;
+  /** More members were missing than may be, and when. */
+  readonly lostAtHours: number | null;
+  /** The chance that a rebuild which could lose none more met an unreadable sector, times the weight. */
+  readonly met: number;
+  /** How many such rebuilds did, times the weight. */
+  readonly metTimes: number;
+  /** Drives that failed. */
+  readonly failures: number;
+}
+
+/** How many failures a life is made to have in the mean, at least; and how likely one more while something is missing. */
+const WANTED = { failures: 1.5, oneMore: 0.4 } as const;
+/** A repair takes some time, however little is left of it. */
+const LEAST_HOURS = 0.1;
+
+interface Due {
+  readonly at: number;
+  readonly what: 'known' | 'arrived' | 'rebuilt';
+  readonly member: number;
+}
+
+/**
+ * Prepares the lives of a pool. Each call of what is returned lives one of them, from now until `hours` have passed or the pool
+ * is lost; the same number is the same life.
+ *
+ * Drives fail by Weibull clocks that begin with their age. To see what is rare, clocks run faster than they do: all of them so
+ * that about {@link WANTED}.failures fail, and those of a group in which something is missing so that one more does with the
+ * chance {@link WANTED}.oneMore before it is repaired (failure biasing: Shahabuddin, Management Science 1994, from memory).
+ * Each life weighs by how much likelier it was made, exactly: e^∫(m − 1)h for the time that passed, and 1/m for each failure,
+ * where clocks ran m times as fast. The mean of the weights is 1, whatever is chosen here; only how far they scatter depends on it.
+ *
+ * @param hours above 0
+ * @param isBiased false: clocks run as they do, and every life weighs 1
+ */
+export function livesOf(pool: SimulatedPool, hours: number, seed: number, isBiased = true): (life: number) => Life {
+  const { members, bands, lots, sharedLosses, latent } = pool;
+  const n = members.length;
+  const memberAt = (i: number): SimulatedMember => members[i] as SimulatedMember;
+  const bandsOf = members.map((_, i) => bands.flatMap((band, b) => (band.members.includes(i) ? [b] : [])));
+  const groupOf = groupsOf(bands, n);
+  const inGroup = members.map((_, group) => members.flatMap((_of, i) => (groupOf[i] === group ? [i] : [])));
+  const longestRebuild = inGroup.map((of) => Math.max(0, ...of.map((i) => meanOf(memberAt(i).rebuild))));
+  /** Hours of a drive's life of which unreadable sectors are still there. */
+  const notYetFound =
+    latent.kind === 'arising' && latent.found ? meansUpTo(latent.found) : (age: number): number => age;
+  const startsMissing = members.flatMap(({ missing }, i) => (missing ? [i] : []));
+
+  // What a life is, at the moment that is reached; made once and lived in again and again.
+  const { begin: beginChance, next: random } = chance();
+  const clocks = new Clocks(pool, hours, random, isBiased);
+  const { isMissing, frailty, pace } = clocks;
+  const missingIn = new Int32Array(bands.length);
+  const due: Due[] = [];
+  const waiting: number[] = [];
+  /** Unreadable sectors there were, where a member is read, as another failed. */
+  const expectedAtFailure = new Float64Array(n);
+  let [hot, inHand, running, usualPace] = [0, 0, 0, 1];
+
+  const beginRepairs = (): void => {
+    while (waiting.length > 0 && inHand > 0 && (pool.repairs === 'parallel' || running === 0)) {
+      const member = waiting.shift() as number;
+      inHand--;
+      running++;
+      due.push({ at: clocks.now + draw(memberAt(member).rebuild, random), what: 'rebuilt', member });
+    }
+  };
+  /** One more is missing; true when that loses the pool. */
+  const goesMissing = (i: number): boolean => {
+    isMissing[i] = 1;
+    let isLost = false;
+    for (const b of bandsOf[i] as number[])
+      if ((missingIn[b] = (missingIn[b] as number) + 1) > (bands[b] as SimulatedBand).redundancy) isLost = true;
+    return isLost;
+  };
+  const isWaitedFor = (i: number): void => {
+    const known = clocks.now + draw(pool.notice, random);
+    due.push({ at: known + draw(pool.order, random), what: 'arrived', member: i });
+    if (hot > 0) {
+      hot--;
+      waiting.push(i);
+      beginRepairs();
+    } else due.push({ at: known, what: 'known', member: i });
+  };
+  /** Sectors expected unreadable in what is read for a member, of bands that may lose none more. */
+  const expectedFor = (member: number): number => {
+    let sum = 0;
+    for (const b of bandsOf[member] as number[]) {
+      const band = bands[b] as SimulatedBand;
+      if ((missingIn[b] as number) < band.redundancy) continue;
+      band.members.forEach((i, k) => {
+        if (isMissing[i] === 1) return;
+        const there = latent.kind === 'at-any-reading' ? 1 : notYetFound(clocks.age(i));
+        sum += memberAt(i).unreadable * there * (band.shares[k] as number);
+      });
+    }
+    return sum;
+  };
+  /** When the next repair of a group is likely done, from what is under way. */
+  const repairedAt = (group: number): number => {
+    let rebuilt = Infinity;
+    let known = waiting.some((i) => groupOf[i] === group) ? clocks.now : Infinity;
+    let arrived = Infinity;
+    for (const { at, what, member } of due) {
+      if (what === 'arrived') arrived = Math.min(arrived, at);
+      else if (groupOf[member] !== group) continue;
+      else if (what === 'rebuilt') rebuilt = Math.min(rebuilt, at);
+      else known = Math.min(known, at);
+    }
+    const begins = inHand > 0 ? known : Math.max(known, arrived);
+    return Math.min(rebuilt, begins + (longestRebuild[group] as number));
+  };
+  /** How fast clocks run from here on: those of a group that waits for a repair, and all others. */
+  const setPaces = (): void => {
+    if (!isBiased) return;
+    pace.fill(usualPace);
+    for (let group = 0; group < n; group++) {
+      const of = inGroup[group] as number[];
+      if (!of.some((i) => isMissing[i] === 1)) continue;
+      const until = Math.min(hours, Math.max(clocks.now + LEAST_HOURS, repairedAt(group)));
+      let more = 0;
+      for (const i of of) more += clocks.expectedUntil(i, until);
+      const to = more > 0 ? Math.max(1, -Math.log1p(-WANTED.oneMore) / more) : 1;
+      for (const i of of) pace[i] = to;
+    }
+  };
+  const paceFor = (expected: number): number =>
+    isBiased && expected > 0 ? Math.max(1, WANTED.failures / expected) : 1;
+  const reset = (firstDraw: number): void => {
+    clocks.begin(firstDraw);
+    missingIn.fill(0);
+    due.length = 0;
+    waiting.length = 0;
+    [running, hot, inHand] = [0, pool.spares.inUnit, pool.spares.inUnit + pool.spares.inDrawer];
+  };
+
+  // Most lives are quiet where nothing is forced: what they are is known beforehand, where it is one stretch.
+  const usually = clocks.expected();
+  const mayBeQuiet = lots.length === 0 && startsMissing.length === 0 && usually * paceFor(usually) <= MOST_POINTS;
+  const quietEnd = Math.exp(-usually * paceFor(usually));
+  const quiet = endOf(Math.exp((paceFor(usually) - 1) * usually), null);
+
+  return (life) => {
+    beginChance(Math.imul(seed ^ 0x9e3779b9, 0x85ebca6b) + Math.imul(life, 0x632be5ab));
+    // The first draw says whether anything fails at all.
+    const firstDraw = random();
+    if (mayBeQuiet && firstDraw <= quietEnd) return quiet;
+    let [met, metTimes, noneMet, failures] = [0, 0, 1, 0];
+    const ended = (lostAtHours: number | null): Life =>
+      endOf(Math.exp(clocks.logWeight), lostAtHours, met, metTimes, failures);
+    reset(firstDraw);
+    if (lots.length > 0) {
+      const drawn = lots.map((of) => drawGamma(of.shape, random) / of.rate);
+      members.forEach(({ lot }, i) => {
+        if (lot !== undefined) frailty[i] = (frailty[i] as number) * (drawn[lot] as number);
+      });
+    }
+    for (const i of startsMissing) if (goesMissing(i)) return ended(0);
+    for (const i of startsMissing) {
+      const left = memberAt(i).missing?.rebuiltInHours;
+      if (left === undefined) isWaitedFor(i);
+      else {
+        running++;
+        due.push({ at: left, what: 'rebuilt', member: i });
+      }
+    }
+    usualPace = mayBeQuiet ? paceFor(usually) : paceFor(clocks.expected());
+    setPaces();
+
+    for (;;) {
+      let next = -1;
+      let until = hours;
+      for (let k = 0; k < due.length; k++)
+        if ((due[k] as Due).at < until) {
+          until = (due[k] as Due).at;
+          next = k;
+        }
+      const failed = clocks.pass(until);
+      if (failed >= 0) {
+        const hit = (failed < n ? [failed] : (sharedLosses[failed - n] as SharedLoss).members).filter(
+          (i) => isMissing[i] === 0,
+        );
+        failures += hit.length;
+        let isLost = false;
+        for (const i of hit) if (goesMissing(i)) isLost = true;
+        if (isLost) return ended(clocks.now);
+        for (const i of hit) {
+          expectedAtFailure[i] = expectedFor(i);
+          isWaitedFor(i);
+        }
+        setPaces();
+        continue;
+      }
+      // A long stretch is passed in parts.
+      if (clocks.now < until) continue;
+      if (next < 0) return ended(null);
+      const { what, member } = due[next] as Due;
+      due[next] = due[due.length - 1] as Due;
+      due.pop();
+      if (what === 'arrived') {
+        inHand++;
+        if (hot < pool.spares.inUnit && waiting.length === 0) hot++;
+      } else if (what === 'known') waiting.push(member);
+      else {
+        running--;
+        const isReadNow = latent.kind === 'at-any-reading' || latent.countsWhileRebuilding;
+        const expected = isReadNow ? expectedFor(member) : (expectedAtFailure[member] as number);
+        const weight = Math.exp(clocks.logWeight);
+        met += weight * noneMet * -Math.expm1(-expected);
+        metTimes += weight * -Math.expm1(-expected);
+        noneMet *= Math.exp(-expected);
+        clocks.renew(member);
+        for (const b of bandsOf[member] as number[]) missingIn[b] = (missingIn[b] as number) - 1;
+      }
+      beginRepairs();
+      setPaces();
+    }
+  };
+}
+
+function endOf(weight: number, lostAtHours: number | null, met = 0, metTimes = 0, failures = 0): Life {
+  return { weight, lostAtHours, met, metTimes, failures };
+}
+
+/** Members that share bands, by the number of their group: that of its first. */
+function groupsOf(bands: readonly SimulatedBand[], n: number): Int32Array {
+  const group = Int32Array.from({ length: n }, (_, i) => i);
+  for (const { members } of bands) {
+    const joined = new Set(members.map((i) => group[i] as number));
+    const first = Math.min(...joined);
+    for (let i = 0; i < n; i++) if (joined.has(group[i] as number)) group[i] = first;
+  }
+  return group;
+}

@@ -1,0 +1,131 @@
+import { livesOf } from './life';
+import type { SimulatedPool } from './simulatedPool';
+
+/** A chance, 0..1, with the span that holds it 95 times in 100, and what it rests on. */
+export interface Simulated {
+  readonly likely: number;
+  readonly low: number;
+  readonly high: number;
+  /** Lives that ended so. */
+  readonly lives: number;
+  /** `none-seen`: no life ended so, and the true chance may be above 0; `few-carry-it`: a handful of lives are most of the figure. */
+  readonly trouble?: 'none-seen' | 'few-carry-it';
+}
+
+/** What the lives of a pool say. */
+export interface PoolSimulated {
+  readonly kind: 'pool-simulated';
+  readonly hours: number;
+  readonly lives: number;
+  /** More members are missing than may be. */
+  readonly lost: Simulated;
+  /** A rebuild that can lose none more meets an unreadable sector: it stops, or a file is lost, as the family does. */
+  readonly met: Simulated;
+  /** How often that happens, in the mean. */
+  readonly metTimes: Simulated;
+  /** It ended before it was as close as was asked for. */
+  readonly isCutShort: boolean;
+}
+
+export interface SimulationAsked {
+  /** How far ahead, hours, above 0. */
+  readonly hours: number;
+  readonly seed: number;
+  /** Never more lives than these. */
+  readonly mostLives: number;
+  /** Ends when 95 of 100 spans reach no further than this share of the chance of loss, to both sides; 0 lives them all. */
+  readonly closeTo?: number;
+  /** Asked after every thousand lives. */
+  readonly isOver?: () => boolean;
+  readonly onProgress?: (share: number) => void;
+  /** False: nothing is made likelier than it is. */
+  readonly isBiased?: boolean;
+}
+
+const BATCH = 1000;
+/** No judgement about closeness before so many lives. */
+const LEAST_LIVES = 10_000;
+/** 95 of 100 of a normal variable lie within so many standard errors. */
+const SPAN = 1.959964;
+/** Fewer lives than these, in effect, carry no figure. */
+const FEW = 50;
+
+/**
+ * Lives a pool's time to come again and again, and says how often it ends how. Every figure is unbiased; its span is that of a
+ * mean (normal), from the scatter of what each life counts. The same seed gives the same answer.
+ */
+export function simulate(pool: SimulatedPool, asked: SimulationAsked): PoolSimulated {
+  const { hours, seed, mostLives, closeTo = 0, isOver, onProgress, isBiased = true } = asked;
+  const live = livesOf(pool, hours, seed, isBiased);
+  const [lost, met, metTimes] = [new Tally(), new Tally(), new Tally()];
+  let lives = 0;
+  let isCutShort = false;
+  while (lives < mostLives) {
+    const until = Math.min(mostLives, lives + BATCH);
+    for (; lives < until; lives++) {
+      const one = live(lives);
+      if (one.lostAtHours !== null) lost.add(one.weight);
+      if (one.met > 0) {
+        met.add(one.met);
+        metTimes.add(one.metTimes);
+      }
+    }
+    const isClose = closeTo > 0 && lives >= LEAST_LIVES && lost.isClose(lives, closeTo);
+    onProgress?.(isClose ? 1 : lives / mostLives);
+    if (isClose) break;
+    if (isOver?.()) {
+      isCutShort = lives < mostLives;
+      break;
+    }
+  }
+  return Object.freeze({
+    kind: 'pool-simulated',
+    hours,
+    lives,
+    lost: lost.figure(lives, 1),
+    met: met.figure(lives, 1),
+    metTimes: metTimes.figure(lives, Infinity),
+    isCutShort: isCutShort || (closeTo > 0 && lives >= mostLives && !lost.isClose(lives, closeTo)),
+  });
+}
+
+/** What lives that ended in one way count for. */
+class Tally {
+  private sum = 0;
+  private squares = 0;
+  private count = 0;
+
+  add(weight: number): void {
+    this.sum += weight;
+    this.squares += weight * weight;
+    this.count++;
+  }
+
+  private errorOf(lives: number): number {
+    const mean = this.sum / lives;
+    return lives < 2 ? Infinity : Math.sqrt(Math.max(0, this.squares / lives - mean * mean) / (lives - 1));
+  }
+
+  /** Lives of one weight that would scatter as much. */
+  private inEffect(): number {
+    return this.squares === 0 ? 0 : (this.sum * this.sum) / this.squares;
+  }
+
+  isClose(lives: number, share: number): boolean {
+    return this.inEffect() >= FEW && SPAN * this.errorOf(lives) <= (share * this.sum) / lives;
+  }
+
+  figure(lives: number, most: number): Simulated {
+    const likely = lives === 0 ? 0 : this.sum / lives;
+    const error = SPAN * this.errorOf(lives);
+    const trouble = this.count === 0 ? 'none-seen' : this.inEffect() < FEW ? 'few-carry-it' : undefined;
+    return Object.freeze({
+      likely: Math.min(most, likely),
+      low: Math.max(0, likely - error),
+      // Nothing seen in N even lives is less than 3/N, 95 times in 100 (the rule of three).
+      high: Math.min(most, this.count === 0 ? 3 / Math.max(1, lives) : likely + error),
+      lives: this.count,
+      ...(trouble ? { trouble } : {}),
+    });
+  }
+}

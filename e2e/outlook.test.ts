@@ -1,0 +1,57 @@
+import { seriousFaults } from './axe';
+import { choose, press } from './browser';
+import { openDemo } from './demo';
+
+const { shelf, page, textOf } = await openDemo();
+
+const open = async (name: string): Promise<void> => {
+  const { units } = (await page.evaluate(async () => (await fetch('/api/v1/units')).json())) as {
+    units: { id: string; state: { name: string } }[];
+  };
+  await page.goto(`${shelf.base}/units/${units.find(({ state }) => state.name === name)?.id ?? ''}?view=ahead`);
+};
+const isDone = (): Promise<unknown> => page.waitForSelector('[data-outlook=done]');
+
+it('lives the time ahead of a pool with a sick drive, and says what replacing it would win', async () => {
+  await open('Coot');
+  await isDone();
+  const figures = await textOf('[data-outlook-figures]');
+  expect(figures).toMatch(/A drive fails\s+[\d.]+ to [\d.]+ %/);
+  expect(figures).toMatch(/The pool is lost\s+\S/);
+  const rows = await page.$$eval('[data-outlook-changes] tbody tr', (of) =>
+    of.map((row) => (row as HTMLElement).innerText),
+  );
+  expect(rows[0]).toContain('that show');
+  expect(rows.some((row) => row.startsWith('The drive that shows signs is replaced: bay 3.'))).toBe(true);
+  expect(await textOf('main')).toContain('that is what copies are for');
+  expect(await seriousFaults(page)).toEqual([]);
+});
+
+it('is stopped and begun again, and follows how the unit is looked after', async () => {
+  const before = await textOf('[data-outlook-figures]');
+  await choose(page, 'Everything is read (scrub)', 'never');
+  // It may be done in a moment: stopped as soon as that can be.
+  await page.waitForFunction(
+    () => {
+      const stop = document.querySelector<HTMLElement>('[data-outlook=busy] [role=progressbar] + button');
+      stop?.click();
+      return stop !== null;
+    },
+    { polling: 'raf' },
+  );
+  await page.waitForSelector('[data-outlook=idle]');
+  await press(page, 'Simulate it');
+  await isDone();
+  const after = await textOf('[data-outlook-figures]');
+  expect(after).not.toBe(before);
+  expect(await textOf('[data-outlook-changes]')).toContain('Everything is read once a week');
+});
+
+it('says what comes first where a pool is thin, and is whole on a phone', async () => {
+  await page.setViewport({ width: 390, height: 844 });
+  await open('Heron');
+  await isDone();
+  expect(await textOf('[data-outlook-figures]')).toContain('The pool is lost');
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+  expect(await seriousFaults(page)).toEqual([]);
+});

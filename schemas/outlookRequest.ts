@@ -1,0 +1,46 @@
+import { id } from './words';
+
+/** How soon somebody does something about a failure. */
+export const NOTICES = ['within-the-hour', 'same-day', 'after-a-weekend', 'after-weeks'] as const;
+
+/** What a client asks of POST /api/v1/units/{id}/outlook: how far ahead, and how the unit is looked after. */
+export const outlookRequestSchema = {
+  type: 'object',
+  additionalProperties: false,
+  required: ['pool', 'years'],
+  properties: {
+    pool: id,
+    years: { type: 'number', minimum: 0.1, maximum: 10 },
+    notice: {
+      enum: NOTICES,
+      description: 'How soon somebody does something about a failure; left out means the same day.',
+    },
+    orderDays: {
+      type: 'number',
+      minimum: 0,
+      maximum: 365,
+      description: 'Days from then to a new drive in hand where none lies ready; left out means 3.',
+    },
+    scrubDays: {
+      type: ['number', 'null'],
+      minimum: 1,
+      maximum: 3650,
+      description: 'Days between two scrubs, null where there is none; left out means as the unit’s upkeep has it.',
+    },
+    inDrawer: {
+      type: 'integer',
+      minimum: 0,
+      maximum: 100,
+      description: 'Spares in a drawer that fit; left out means those on record.',
+    },
+    usedShare: { type: 'number', minimum: 0, maximum: 1, description: 'Left out means as last read, or all of it.' },
+    failuresPerYear: {
+      type: 'array',
+      minItems: 2,
+      maxItems: 2,
+      items: { type: 'number', minimum: 0, maximum: 0.99 },
+      description: 'The share of drives that fail in a year, from and to; left out means what the own record says.',
+    },
+    isLookedThrough: { type: 'boolean', description: 'True: also what would change it.' },
+  },
+} as const;

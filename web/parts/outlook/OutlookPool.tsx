@@ -1,0 +1,151 @@
+'use client';
+import { useEffect, useRef, useState, type ReactNode } from 'react';
+import type { Notice as Noticed } from '~/core/outlook/assumed';
+import type { UnitState } from '~/core/unit/state';
+import { isRefusal } from '~/core/value/refusal';
+import { Button } from '~/web/parts/form/Button';
+import { Notice } from '~/web/parts/form/Notice';
+import { PickLine } from '~/web/parts/form/PickLine';
+import { Progress } from '~/web/parts/worker/Progress';
+import { OutlookAnswer } from './OutlookAnswer';
+import { useOutlook } from './useOutlook';
+
+interface Props {
+  readonly unit: UnitState;
+  readonly pool: string;
+  /** Share of it in use; 1 where nobody read it. */
+  readonly usedShare: number;
+  readonly failuresPerYear: readonly [number, number];
+  /** Whether that is the usual range sharpened by what failed here. */
+  readonly isOwnRate: boolean;
+  /** As the record has them. */
+  readonly inDrawer: number;
+  readonly scrubDays: number | null;
+  readonly now: string;
+}
+
+const YEARS = [
+  { value: '1', words: '12 months' },
+  { value: '3', words: '3 years' },
+  { value: '5', words: '5 years' },
+] as const;
+const NOTICES: readonly { readonly value: Noticed; readonly words: string }[] = [
+  { value: 'within-the-hour', words: 'within the hour' },
+  { value: 'same-day', words: 'on the same day' },
+  { value: 'after-a-weekend', words: 'after a weekend' },
+  { value: 'after-weeks', words: 'after weeks' },
+];
+const ORDERS = [
+  { value: '1', words: '1 day' },
+  { value: '3', words: '3 days' },
+  { value: '7', words: 'a week' },
+  { value: '21', words: '3 weeks' },
+] as const;
+const NEVER = 'never';
+const SCRUBS = [
+  { value: '7', words: 'every week' },
+  { value: '30', words: 'every month' },
+  { value: '91', words: 'every 3 months' },
+  { value: NEVER, words: 'never' },
+] as const;
+
+/** The same chance every time: an answer changes only when the question does. */
+const SEED = 15;
+/** Lives at each end and for each change, and members of all pools lived a second's worth or so at a time. */
+const MOST_LIVES = 20_000;
+const LEAST_LIVES = 10_000;
+const MEMBER_LIVES = 240_000;
+
+/** The planned one that is nearest to what the unit's upkeep has. */
+function nearestScrub(days: number | null): string {
+  if (days === null) return NEVER;
+  const to = (value: string): number => (value === NEVER ? Infinity : Math.abs(Number(value) - days));
+  return [...SCRUBS].sort((a, b) => to(a.value) - to(b.value))[0]?.value ?? NEVER;
+}
+
+/** What the time ahead of a pool holds, as it stands now and as it is looked after; simulated when it is opened. */
+export function OutlookPool({
+  unit,
+  pool,
+  usedShare,
+  failuresPerYear,
+  isOwnRate,
+  inDrawer,
+  scrubDays,
+  now,
+}: Props): ReactNode {
+  const [years, setYears] = useState('1');
+  const [notice, setNotice] = useState<Noticed>('same-day');
+  const [order, setOrder] = useState('3');
+  const [scrub, setScrub] = useState(nearestScrub(scrubDays));
+  const { state, start, stop } = useOutlook();
+  const of = unit.pools[pool] as UnitState['pools'][string];
+  const wanted = JSON.stringify({ years, notice, order, scrub });
+  const members = Math.max(1, new Set(of.bands.flatMap((band) => band.members)).size);
+  const foresee = (): void =>
+    start(unit, pool, {
+      care: {
+        notice,
+        orderDays: Number(order),
+        scrubDays: scrub === NEVER ? null : Number(scrub),
+        inDrawer,
+      },
+      now,
+      usedShare,
+      years: Number(years),
+      failuresPerYear,
+      seed: SEED,
+      mostLives: Math.max(LEAST_LIVES, Math.min(MOST_LIVES, Math.round(MEMBER_LIVES / members))),
+    });
+  const again = useRef(foresee);
+  useEffect(() => {
+    again.current = foresee;
+  });
+  useEffect(() => again.current(), [wanted]);
+  return (
+    <section
+      aria-label={`The time ahead of ${of.name}`}
+      className="grid grid-cols-[minmax(0,1fr)] gap-4 border border-line bg-surface p-4"
+      data-outlook={state.kind}
+    >
+      <h2 className="text-lg">{of.name}, as it stands now</h2>
+      <div className="no-print grid gap-x-4 gap-y-2 sm:grid-cols-2 xl:grid-cols-4">
+        <PickLine label="How far ahead" options={YEARS} value={years} onValue={setYears} />
+        <PickLine
+          label="Somebody acts on a failure"
+          options={NOTICES}
+          value={notice}
+          onValue={(value) => setNotice(value as Noticed)}
+        />
+        <PickLine label="A new drive comes in" options={ORDERS} value={order} onValue={setOrder} />
+        <PickLine label="Everything is read (scrub)" options={SCRUBS} value={scrub} onValue={setScrub} />
+      </div>
+      <div aria-live="polite" className="grid grid-cols-[minmax(0,1fr)] gap-4">
+        {state.kind === 'busy' && (
+          <p className="flex flex-wrap items-center gap-3">
+            Living it some ten thousand times
+            <Progress label="Lived" share={state.share} onStop={stop} />
+          </p>
+        )}
+        {state.kind === 'idle' && (
+          <div className="no-print">
+            <Button onClick={foresee}>Simulate it</Button>
+          </div>
+        )}
+        {state.kind === 'fault' && <Notice grave>{state.sentence}</Notice>}
+        {state.kind === 'done' &&
+          (isRefusal(state.seen) ? (
+            <Notice grave>{state.seen.sentence}</Notice>
+          ) : (
+            <OutlookAnswer
+              unit={unit}
+              seen={state.seen}
+              failuresPerYear={failuresPerYear}
+              isOwnRate={isOwnRate}
+              inDrawer={inDrawer}
+            />
+          ))}
+      </div>
+    </section>
+  );
+}

@@ -30,14 +30,14 @@ export interface Outlook {
   readonly ends: readonly [PoolSimulated, PoolSimulated];
   /** The chance that at least one drive fails, and hands are needed: exact. */
   readonly oneFails: readonly [number, number];
-  /** What an unreadable sector does where a rebuild can lose none more: the rebuild stops, or a file is lost. */
-  readonly unreadable: 'stops' | 'file-lost';
+  /** What an unreadable sector does where a rebuild can lose none more: the rebuild stops, or a file is lost; `null`: nothing is ever rebuilt. */
+  readonly unreadable: 'stops' | 'file-lost' | null;
   readonly isCutShort: boolean;
 }
 
 const YEAR_HOURS = 8760;
-/** Close enough: 95 of 100 spans within a twentieth. */
-const CLOSE = 0.05;
+/** Close enough: 95 of 100 spans within a tenth. */
+const CLOSE = 0.1;
 
 /** The rates at one end, the good one or the bad. */
 export function ratesAt(end: 0 | 1, failuresPerYear: readonly [number, number]): DriveRates {
@@ -69,7 +69,11 @@ export function outlookOf(unit: UnitState, pool: Pool, asked: OutlookAsked): Out
     years: asked.years,
     ends: [good.simulated, bad.simulated],
     oneFails: [good.oneFails, bad.oneFails],
-    unreadable: unit.profile.rebuild.unreadableSector === 'aborts' ? 'stops' : 'file-lost',
+    unreadable: !pool.bands.some(({ redundancy }) => redundancy > 0)
+      ? null
+      : unit.profile.rebuild.unreadableSector === 'aborts'
+        ? 'stops'
+        : 'file-lost',
     isCutShort: good.simulated.isCutShort || bad.simulated.isCutShort,
   };
   return Object.freeze(outlook);

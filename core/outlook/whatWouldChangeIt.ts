@@ -18,17 +18,24 @@ export type Change =
       readonly serials: readonly string[];
     };
 
-/** What one change does to the chance that data is lost or a rebuild stops, at the bad end of what is assumed. */
+/** What a change does to one outcome: its chance now and then, how much less that is, and the span of it which holds 95 times in 100. */
+export interface Won {
+  readonly before: number;
+  readonly after: number;
+  readonly wins: number;
+  readonly low: number;
+  readonly high: number;
+}
+
+/** What one change does, at the bad end of what is assumed. */
 export interface ChangeSeen {
   readonly change: Change;
   /** Drives to buy. */
   readonly drives: number;
-  readonly before: number;
-  readonly after: number;
-  /** How much less it is, and the span of that which holds 95 times in 100. */
-  readonly wins: number;
-  readonly low: number;
-  readonly high: number;
+  /** The pool is lost. */
+  readonly lost: Won;
+  /** A rebuild that can lose none more meets an unreadable sector. */
+  readonly met: Won;
 }
 
 const BATCH = 500;
@@ -43,7 +50,10 @@ const NOTICE_ORDER: readonly Notice[] = ['within-the-hour', 'same-day', 'after-a
 
 /**
  * The same lives again with one thing changed at a time, by what each wins: the same chance is used for all of them, so that a
- * difference is the change's and not the dice's. What replacing itself risks, while a drive is written, is not in it.
+ * difference is the change's and not the dice's. What replacing itself risks, while a drive is written, is not in it; while
+ * something is missing nothing else is replaced, for that would risk more than it wins.
+ *
+ * By the pools lost, and by the rebuilds that stop where that is what an unreadable sector does; a lost file is less than that.
  */
 export function whatWouldChangeIt(unit: UnitState, pool: Pool, asked: OutlookAsked): ChangeSeen[] | Refusal {
   const now = poolToCome(unit, pool, { ...asked, rates: ratesAt(1, asked.failuresPerYear) });
@@ -52,35 +62,39 @@ export function whatWouldChangeIt(unit: UnitState, pool: Pool, asked: OutlookAsk
   const batches = Math.max(LEAST_BATCHES, Math.floor(asked.mostLives / BATCH));
   const hours = asked.years * YEAR_HOURS;
   const live = [now, ...changes.map(({ pool: changed }) => changed)].map((of) => livesOf(of, hours, asked.seed));
-  const means: number[][] = live.map(() => []);
-  for (let batch = 0; batch < batches; batch++) {
+  const means = live.map(() => ({ lost: [] as number[], met: [] as number[] }));
+  for (let batch = 0; batch < batches && changes.length > 0; batch++) {
     live.forEach((one, i) => {
-      let sum = 0;
+      let [lost, met] = [0, 0];
       for (let k = 0; k < BATCH; k++) {
         const life = one(batch * BATCH + k);
-        sum += life.met + (life.lostAtHours === null ? 0 : life.weight);
+        met += life.met;
+        lost += life.lostAtHours === null ? 0 : life.weight;
       }
-      (means[i] as number[]).push(sum / BATCH);
+      means[i]?.lost.push(lost / BATCH);
+      means[i]?.met.push(met / BATCH);
     });
     asked.onProgress?.((batch + 1) / batches);
     if (batch + 1 >= LEAST_BATCHES && asked.isOver?.()) break;
   }
-  const [before, ...after] = means as [number[], ...number[][]];
+  const before = means[0] as Batches;
+  const stops = unit.profile.rebuild.unreadableSector === 'aborts';
+  const grave = ({ lost, met }: ChangeSeen): number => lost.wins + (stops ? met.wins : 0);
   return changes
     .map(({ change, drives }, i): ChangeSeen => {
-      const wins = before.map((one, batch) => one - ((after[i] as number[])[batch] as number));
-      const error = SPAN * errorOf(wins);
-      return {
-        change,
-        drives,
-        before: mean(before),
-        after: mean(after[i] as number[]),
-        wins: mean(wins),
-        low: mean(wins) - error,
-        high: mean(wins) + error,
-      };
+      const then = means[i + 1] as Batches;
+      return { change, drives, lost: wonBy(before.lost, then.lost), met: wonBy(before.met, then.met) };
     })
-    .sort((a, b) => b.wins - a.wins || a.drives - b.drives);
+    .sort((a, b) => grave(b) - grave(a) || a.drives - b.drives);
+}
+
+type Batches = Readonly<Record<'lost' | 'met', readonly number[]>>;
+
+function wonBy(before: readonly number[], after: readonly number[]): Won {
+  const each = before.map((one, batch) => one - (after[batch] as number));
+  const wins = mean(each);
+  const error = SPAN * errorOf(each);
+  return { before: mean(before), after: mean(after), wins, low: wins - error, high: wins + error };
 }
 
 interface Changed {
@@ -89,25 +103,27 @@ interface Changed {
   readonly pool: SimulatedPool;
 }
 
-/** What can be done otherwise with a pool, each once. */
+/** What can be done otherwise with a pool, each once; nothing where it has no redundancy, or a member missing. */
 export function changesOf(pool: SimulatedPool, care: Care): Changed[] {
-  const isGuarded = pool.bands.some(({ redundancy }) => redundancy > 0);
   const changes: Changed[] = [];
-  if (isGuarded && pool.spares.inUnit + pool.spares.inDrawer === 0)
+  // Without redundancy only a copy helps; with a member missing only its replacement does.
+  if (!pool.bands.some(({ redundancy }) => redundancy > 0) || pool.members.some(({ missing }) => missing))
+    return changes;
+  if (pool.spares.inUnit + pool.spares.inDrawer === 0)
     changes.push({
       change: { kind: 'spare-in-drawer' },
       drives: 1,
       pool: { ...pool, spares: { ...pool.spares, inDrawer: 1 } },
     });
-  if (isGuarded && pool.latent.kind === 'arising' && (care.scrubDays === null || care.scrubDays > 7))
+  if (pool.latent.kind === 'arising' && (care.scrubDays === null || care.scrubDays > 7))
     changes.push({
       change: { kind: 'scrub-weekly' },
       drives: 0,
       pool: { ...pool, latent: { ...pool.latent, found: foundBy(7) } },
     });
-  if (isGuarded && NOTICE_ORDER.indexOf(care.notice) > NOTICE_ORDER.indexOf('same-day'))
+  if (NOTICE_ORDER.indexOf(care.notice) > NOTICE_ORDER.indexOf('same-day'))
     changes.push({ change: { kind: 'notice-same-day' }, drives: 0, pool: { ...pool, notice: NOTICED['same-day'] } });
-  if (isGuarded && pool.bands.every(({ redundancy }) => redundancy === 1)) {
+  if (pool.bands.every(({ redundancy }) => redundancy === 1)) {
     const more = withOneMore(pool);
     changes.push({
       change: { kind: 'one-more-may-fail' },
@@ -154,7 +170,7 @@ function withOneMore(pool: SimulatedPool): SimulatedPool {
 
 /** Which members might be replaced before they fail: the sick; the oldest; all of that age; all of that lot. */
 function replaced({ members }: SimulatedPool): ['sick' | 'oldest' | 'of-its-age' | 'of-its-lot', number[]][] {
-  const there = members.flatMap(({ missing }, i) => (missing ? [] : [i]));
+  const there = members.map((_, i) => i);
   const at = (i: number): SimulatedMember => members[i] as SimulatedMember;
   const sick = there.filter((i) => at(i).sickness > 1);
   const oldest = there.reduce<number | null>(

@@ -1,15 +1,18 @@
 import type { ReactNode } from 'react';
 import { changeWords } from '~/core/outlook/changeWords';
-import type { ChangeSeen } from '~/core/outlook/whatWouldChangeIt';
+import type { ChangeSeen, Won } from '~/core/outlook/whatWouldChangeIt';
 import { formatCount } from '~/core/quantity/formatCount';
 import { formatPercent } from '~/core/quantity/formatPercent';
 import type { Simulated } from '~/core/risk/simulate/simulate';
-import type { UnitState } from '~/core/unit/state';
+import { factsOf } from '~/core/layout/scheme';
+import type { Pool, UnitState } from '~/core/unit/state';
+import { Notice } from '~/web/parts/form/Notice';
 import { chanceWords, riskWords } from '~/web/parts/bench/words';
 import type { OutlookSeen } from './outlookWorker';
 
 interface Props {
   readonly unit: UnitState;
+  readonly pool: Pool;
   readonly seen: OutlookSeen;
   readonly failuresPerYear: readonly [number, number];
   readonly isOwnRate: boolean;
@@ -19,30 +22,39 @@ interface Props {
 /** What the time ahead holds: three outcomes apart, what each change would win, and what all of it rests on. */
 export function OutlookAnswer({
   unit,
+  pool,
   seen: { outlook, changes },
   failuresPerYear,
   isOwnRate,
   inDrawer,
 }: Props): ReactNode {
+  const losesPool = factsOf(pool.scheme).loses === 'pool';
   const [good, bad] = outlook.ends;
   const ahead = outlook.years === 1 ? 'the next 12 months' : `the next ${String(outlook.years)} years`;
   const figures = [
     {
       name: 'A drive fails',
       words: riskWords(outlook.oneFails),
-      detail: `Somebody has to act within ${ahead}. No data is lost by that alone.`,
+      detail: `Somebody has to act within ${ahead}.${outlook.unreadable === null ? '' : ' No data is lost by that alone.'}`,
     },
+    ...(outlook.unreadable === null
+      ? []
+      : [
+          {
+            name: MET[outlook.unreadable],
+            words: simulatedWords(good.met, bad.met),
+            detail: `A rebuild that can lose none more meets an unreadable sector${outlook.unreadable === 'stops' ? ': it stops, and the pool has to be copied off' : ', and what stood there is gone'}.`,
+          },
+        ]),
     {
-      name: outlook.unreadable === 'stops' ? 'A rebuild stops' : 'A file is lost',
-      words: simulatedWords(good.met, bad.met),
-      detail: `A rebuild that can lose none more meets an unreadable sector${outlook.unreadable === 'stops' ? ': it stops, and the pool has to be copied off' : ', and what stood there is gone'}.`,
-    },
-    {
-      name: 'The pool is lost',
+      name: losesPool ? 'The pool is lost' : 'Files are lost',
       words: simulatedWords(good.lost, bad.lost),
-      detail: 'More drives are missing at once than may be.',
+      detail: losesPool
+        ? 'More drives are missing at once than may be.'
+        : 'More drives are missing at once than may be: what those hold is gone, the rest stays.',
     },
   ];
+  const isThin = pool.missing.length > 0;
   return (
     <>
       <dl className="grid gap-x-6 gap-y-3 sm:grid-cols-3" data-outlook-figures>
@@ -54,7 +66,18 @@ export function OutlookAnswer({
           </div>
         ))}
       </dl>
-      {changes.length > 0 && <Changes unit={unit} changes={changes} />}
+      {isThin && (
+        <Notice grave>
+          A drive is missing now: what comes first is to replace it and to sit the rebuild out. Nothing else of this
+          pool is pulled before.
+        </Notice>
+      )}
+      {outlook.unreadable === null && (
+        <p>Nothing protects this pool but its copies: no spare and no scrub changes that.</p>
+      )}
+      {changes.length > 0 && (
+        <Changes unit={unit} changes={changes} unreadable={outlook.unreadable} losesPool={losesPool} />
+      )}
       <p className="max-w-[760px] text-sm text-muted">
         Each figure spans what is thought possible of drives: {formatPercent(failuresPerYear[0])} to{' '}
         {formatPercent(failuresPerYear[1])} of them fail in a year (
@@ -77,56 +100,71 @@ function simulatedWords(good: Simulated, bad: Simulated): string {
   return bad.trouble === 'few-carry-it' ? `about ${words}` : words;
 }
 
-function Changes({ unit, changes }: { readonly unit: UnitState; readonly changes: readonly ChangeSeen[] }): ReactNode {
-  const before = changes[0]?.before ?? 0;
+interface ChangesProps {
+  readonly unit: UnitState;
+  readonly changes: readonly ChangeSeen[];
+  readonly unreadable: 'stops' | 'file-lost' | null;
+  readonly losesPool: boolean;
+}
+
+function Changes({ unit, changes, unreadable, losesPool }: ChangesProps): ReactNode {
   return (
     <div className="overflow-x-auto" tabIndex={0} role="group" aria-label="What would change it">
-      <table className="w-full min-w-[560px]" data-outlook-changes>
-        <caption className="text-left font-semibold">
-          What would change it: of {chanceWords(before)} at the bad end that data is lost or a rebuild stops, there
-          would be
-        </caption>
+      <table className="w-full min-w-[520px]" data-outlook-changes>
+        <caption className="text-left font-semibold">What would change it, at the bad end of the spans</caption>
         <thead>
           <tr className="border-b border-line text-left text-sm text-muted">
             <th className="py-1 font-normal">If this were so</th>
             <th className="px-3 text-right font-normal whitespace-nowrap">To buy</th>
-            <th className="px-3 text-right font-normal">Left</th>
-            <th className="w-[28%] font-normal">Won</th>
+            <th className="px-3 font-normal">{losesPool ? 'The pool is lost' : 'Files are lost'}</th>
+            {unreadable && <th className="font-normal">{MET[unreadable]}</th>}
           </tr>
         </thead>
         <tbody>
           {changes.map((one) => (
-            <tr key={changeWords(one.change, unit)} className="border-b border-line">
+            <tr key={changeWords(one.change, unit)} className="border-b border-line align-top">
               <td className="py-1.5">{changeWords(one.change, unit)}</td>
-              <td className="px-3 text-right whitespace-nowrap">
-                {one.drives === 0 ? 'nothing' : drivesWords(one.drives)}
+              <td className="px-3 py-1.5 text-right whitespace-nowrap">
+                {one.drives === 0 ? 'nothing' : `${String(one.drives)} ${one.drives === 1 ? 'drive' : 'drives'}`}
               </td>
-              <td className="px-3 text-right whitespace-nowrap">{chanceWords(Math.max(0, one.after))}</td>
-              <td className="whitespace-nowrap">
-                <Won {...one} />
+              <td className="px-3 py-1.5">
+                <WonOf won={one.lost} />
               </td>
+              {unreadable && (
+                <td className="py-1.5">
+                  <WonOf won={one.met} />
+                </td>
+              )}
             </tr>
           ))}
         </tbody>
       </table>
       <p className="mt-1 text-sm text-muted">
         Replacing is itself a time with one drive less, unless the unit can do it through a free bay: that is not
-        counted here, and the plan shows it.
+        counted here, and the plan shows it. Never more than one at a time.
       </p>
     </div>
   );
 }
 
-function Won({ before, wins, low, high }: ChangeSeen): ReactNode {
+/** "1 in 24,000" and how much less that is; where it could be nothing, that. */
+function WonOf({ won: { before, after, wins, low, high } }: { readonly won: Won }): ReactNode {
   if (low <= 0 && high >= 0) return <span className="text-muted">no difference that can be told</span>;
-  if (wins < 0) return <span>nothing: it would be worse</span>;
-  const share = Math.min(1, wins / before);
+  const share = Math.abs(wins) / before;
   return (
-    <span className="flex items-center gap-2">
-      <span className="h-2.5 bg-action" style={{ width: `${String(Math.max(1, share * 60))}%` }} aria-hidden />
-      {share < 0.01 ? 'under 1 %' : `${String(Math.round(share * 100))} %`}
-    </span>
+    <>
+      <span className="block whitespace-nowrap">{chanceWords(Math.max(0, after))}</span>
+      <span className="block text-sm whitespace-nowrap text-muted">
+        {wins > 0 ? `${wholeWords(Math.min(1, share))} less` : `${wholeWords(share)} more`}
+      </span>
+    </>
   );
 }
 
-const drivesWords = (drives: number): string => `${String(drives)} ${drives === 1 ? 'drive' : 'drives'}`;
+/** A share in whole per cent, never "100 %" of what is not all. */
+function wholeWords(share: number): string {
+  const percent = Math.round(share * 100);
+  return percent < 1 ? 'under 1 %' : percent === 100 && share < 1 ? 'over 99 %' : `${String(percent)} %`;
+}
+
+const MET = { stops: 'A rebuild stops', 'file-lost': 'A file is lost' } as const;

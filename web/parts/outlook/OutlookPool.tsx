@@ -109,7 +109,7 @@ export function OutlookPool({
       data-outlook={state.kind}
     >
       <h2 className="text-lg">{of.name}, as it stands now</h2>
-      <div className="no-print grid gap-x-4 gap-y-2 sm:grid-cols-2 xl:grid-cols-4">
+      <div className="no-print grid gap-x-4 gap-y-2 sm:grid-cols-2">
         <PickLine label="How far ahead" options={YEARS} value={years} onValue={setYears} />
         <PickLine
           label="Somebody acts on a failure"
@@ -139,6 +139,7 @@ export function OutlookPool({
           ) : (
             <OutlookAnswer
               unit={unit}
+              pool={of}
               seen={state.seen}
               failuresPerYear={failuresPerYear}
               isOwnRate={isOwnRate}

@@ -41,7 +41,7 @@ const MORE_ENTRIES = 2000;
 const VIEWS = [
   ['bays', 'Bays and ledger'],
   ['growing', 'Growing'],
-  ['ahead', 'The time ahead'],
+  ['ahead', 'Ahead'],
   ['copies', 'Copies'],
   ['upkeep', 'Upkeep'],
   ['watch', 'Watch'],

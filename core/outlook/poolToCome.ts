@@ -5,7 +5,7 @@ import { membersOf, type DriveInUnit, type Pool, type UnitState } from '../unit/
 import { refusal, type Refusal } from '../value/refusal';
 import { foundBy, lifeOf, LOT_VARIANCE, NOTICED, type Care, type DriveRates } from './assumed';
 
-const HOUR_MS = 3_600_000;
+const DAY_MS = 86_400_000;
 /** Γ(1.5): the mean of a Weibull variable of shape 2 is so much of its scale. */
 const MEAN_OF_SHAPE_2 = 0.886226925452758;
 
@@ -86,10 +86,10 @@ function livesAs(drive: DriveInUnit | undefined): number {
   return figuresOf(drive?.media ?? 'hard-disk').mttfHours / figuresOf('hard-disk').mttfHours;
 }
 
-/** Hours since a drive was bought, or since it was put in where nobody knows; what lies ahead is new. */
+/** Hours since a drive was bought, or since it was put in where nobody knows, by whole days: an answer is a day's. What lies ahead is new. */
 export function ageHours({ boughtOn, insertedAt }: DriveInUnit, now: string): number {
   const since = Math.min(Date.parse(insertedAt), boughtOn === undefined ? Infinity : Date.parse(boughtOn));
-  return Math.max(0, (Date.parse(now) - since) / HOUR_MS);
+  return Math.max(0, Math.floor((Date.parse(now) - since) / DAY_MS) * 24);
 }
 
 /** What two drives of one lot have in common: the lot's number says nothing without the model. */

@@ -18,6 +18,8 @@ export interface OutlookGround {
   readonly scrubDays: number | null;
 }
 
+const rounded = (share: number): number => Number(share.toPrecision(2));
+
 /** What the record says of each pool of a unit. */
 export async function outlookGround(
   app: App,
@@ -46,7 +48,8 @@ export async function outlookGround(
     const [first, ...others] = near;
     return {
       usedShare: Math.min(1, (used[id] ?? pool.shownBytes) / Math.max(1, pool.shownBytes)),
-      failuresPerYear: own ? [own.low, own.high] : USUAL_FAILURES_PER_YEAR,
+      // As it is told on the page of drives: an answer does not change by the minute.
+      failuresPerYear: own ? [rounded(own.low), rounded(own.high)] : USUAL_FAILURES_PER_YEAR,
       isOwnRate: own !== undefined,
       inDrawer: first ? [...first].filter((serial) => others.every((of) => of.has(serial))).length : 0,
       scrubDays: scrubDaysOf(state),

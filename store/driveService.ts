@@ -15,6 +15,8 @@ type Kind = keyof typeof WHAT;
 /** A drive that was ever in a unit, and what the ledgers say of its service there. */
 export interface ServiceStory {
   readonly media: Media;
+  readonly model?: string;
+  readonly lot?: string;
   readonly marks: readonly ServiceMark[];
 }
 
@@ -41,13 +43,25 @@ export async function serviceStories(db: Database): Promise<ServiceStory[]> {
       ),
     )
     .execute();
-  const media = new Map(
+  const known = new Map(
     (
       await db
         .selectFrom('drive_life')
-        .select(['serial', sql<Media | null>`life->'drive'->>'media'`.as('media')])
+        .select([
+          'serial',
+          sql<Media | null>`life->'drive'->>'media'`.as('media'),
+          sql<string | null>`life->'drive'->>'model'`.as('model'),
+          sql<string | null>`life->'drive'->>'lot'`.as('lot'),
+        ])
         .execute()
-    ).map((row) => [row.serial, row.media ?? ('hard-disk' as const)]),
+    ).map(({ serial, media, model, lot }) => [
+      serial,
+      {
+        media: media ?? ('hard-disk' as const),
+        ...(model === null ? {} : { model }),
+        ...(lot === null ? {} : { lot }),
+      },
+    ]),
   );
   const stories = new Map<string, ServiceMark[]>();
   for (const { kind, happened_at, serial } of rows) {
@@ -58,5 +72,5 @@ export async function serviceStories(db: Database): Promise<ServiceStory[]> {
   }
   return [...stories]
     .filter(([, marks]) => marks.some(({ what }) => what === 'fitted'))
-    .map(([serial, marks]) => ({ media: media.get(serial) ?? 'hard-disk', marks }));
+    .map(([serial, marks]) => ({ media: 'hard-disk', ...known.get(serial), marks }));
 }

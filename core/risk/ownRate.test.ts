@@ -3,6 +3,7 @@ import { gamma } from 'mathjs';
 import { USUAL_FAILURES_PER_YEAR } from '../appraisal/appraise';
 import { gammaCdf, gammaQuantile, logGamma } from './gammaLaw';
 import { ownRate, servedOf, type ServiceMark } from './ownRate';
+import { ratesWithin, type ServedAs } from './ratesWithin';
 
 describe('gammaLaw', () => {
   it('has the Γ of a general library', () => {
@@ -105,5 +106,35 @@ describe('servedOf', () => {
     expect([back.failures, Math.round(back.years)]).toEqual([0, 6]);
     // Failed in no unit: there is no time it was in service.
     expect(served(['failed', '2021-01-01T00:00:00Z'])).toEqual({ years: 0, failures: 0 });
+  });
+});
+
+describe('ratesWithin', () => {
+  const served = (of: readonly string[], drives: number, years: number, failures: number): ServedAs[] =>
+    Array.from({ length: drives }, (_, i) => ({ of, years: years / drives, failures: i < failures ? 1 : 0 }));
+  const rateOf = (all: readonly ServedAs[], ...of: string[]) =>
+    ratesWithin(all).find((one) => JSON.stringify(one.of) === JSON.stringify(of));
+
+  it('takes a model by what it did, and by what the others did where it did little', () => {
+    const all = [...served(['A'], 40, 160, 1), ...served(['B'], 40, 160, 16), ...served(['C'], 2, 0.2, 0)];
+    const [a, b, c] = ['A', 'B', 'C'].map((model) => rateOf(all, model)?.likely ?? NaN) as [number, number, number];
+    expect(a).toBeLessThan(c);
+    expect(c).toBeLessThan(b);
+    // By hand: the others of C failed 17 times in 320 years, on a prior of 3.305 in 143.57; C's own count on that mean.
+    const others = (3.305078 + 17) / (143.571241 + 320);
+    expect(c).toBeCloseTo(3.305078 / (3.305078 / others + 0.2), 6);
+  });
+
+  it('goes down to lots, each beside the other lots of its model, and says nothing of a single drive', () => {
+    const all = [
+      ...served(['A', '1'], 8, 32, 0),
+      ...served(['A', '2'], 8, 32, 6),
+      ...served(['A', '3'], 1, 4, 1),
+      ...served([], 5, 20, 0),
+    ];
+    expect(ratesWithin(all).map(({ of }) => of.join())).toEqual(['A', 'A,1', 'A,2']);
+    expect(rateOf(all, 'A', '2')?.likely).toBeGreaterThan(1.3 * (rateOf(all, 'A', '1')?.likely ?? NaN));
+    expect(rateOf(all, 'A')).toMatchObject({ drives: 17, failures: 7 });
+    expect(ratesWithin([])).toEqual([]);
   });
 });

@@ -27,11 +27,13 @@ export interface OwnRate extends Served {
 /**
  * The failure rate of one's own drives: gamma prior, Poisson failures over drive-years, so that the posterior is gamma with
  * both added up (Gelman et al., Bayesian Data Analysis, 2.6). With nothing seen it is the usual range.
+ *
+ * @param mean what is thought before anything is seen, failures a drive-year, as uncertain as the usual range; left out means that
  */
-export function ownRate(served: readonly Served[]): OwnRate {
+export function ownRate(served: readonly Served[], mean = PRIOR.shape / PRIOR.driveYears): OwnRate {
   const years = served.reduce((sum, of) => sum + of.years, 0);
   const failures = served.reduce((sum, of) => sum + of.failures, 0);
-  const [shape, rate] = [PRIOR.shape + failures, PRIOR.driveYears + years];
+  const [shape, rate] = [PRIOR.shape + failures, PRIOR.shape / mean + years];
   return Object.freeze({
     kind: 'own-rate',
     drives: served.length,

@@ -40,13 +40,13 @@ it('learns from the ledgers: drive-years and failures by what drives are made of
   const fit = (days: number, bay: string, serial: string, more: object = {}): Promise<Json> =>
     record(days, { kind: 'drive-inserted', bay, drive: { serial, bytes: 1e12, basis: 'exact', ...more } });
   version = Number((await shelf.ask('GET', `/units/${id}`, keeper)).body['version']);
-  await fit(1461, '1', 'D-1');
-  await fit(1461, '2', 'D-2');
+  await fit(1461, '1', 'D-1', { model: 'M', lot: '0412' });
+  await fit(1461, '2', 'D-2', { model: 'M', lot: '0412' });
   await fit(1461, '3', 'F-1', { media: 'ssd' });
   // Two years in, one fails; it is taken out a year later, and another comes.
   await record(730.5, { kind: 'drive-failed', serial: 'D-2' });
   await record(365.25, { kind: 'drive-removed', serial: 'D-2' });
-  await fit(365.25, '2', 'D-3');
+  await fit(365.25, '2', 'D-3', { model: 'M', lot: '0413' });
 
   const [disks, flash] = await rates();
   expect(disks).toMatchObject({ group: 'disks', drives: 3, failures: 1 });
@@ -55,6 +55,10 @@ it('learns from the ledgers: drive-years and failures by what drives are made of
   expect(flash).toMatchObject({ group: 'flash', drives: 1, failures: 0 });
   expect(flash?.['years']).toBeCloseTo(4, 2);
   expect(disks?.['low']).toBeLessThan(Number(disks?.['likely']));
+  expect(disks?.['within']).toMatchObject([
+    { of: ['M'], drives: 3, failures: 1 },
+    { of: ['M', '0412'], drives: 2, failures: 1 },
+  ]);
 
   // One that is said to have failed by mistake, and taken back, has not.
   const { act } = await record(1, { kind: 'drive-failed', serial: 'D-3' });

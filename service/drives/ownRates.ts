@@ -1,5 +1,6 @@
 import type { Media } from '../../core/drive/media';
 import { ownRate, servedOf, type OwnRate } from '../../core/risk/ownRate';
+import { ratesWithin, type RateWithin, type ServedAs } from '../../core/risk/ratesWithin';
 import { serviceStories } from '../../store/driveService';
 import type { App } from '../app';
 
@@ -18,15 +19,21 @@ export const groupOfMedia = (media: Media): RateGroup => GROUP_OF[media];
 
 export interface GroupRate extends OwnRate {
   readonly group: RateGroup;
+  /** The models there are two or more drives of, and their lots, each against the others. */
+  readonly within: readonly RateWithin[];
 }
 
-/** How often the drives of this shelf fail, by what they are made of; nothing of a group nobody has. */
+/** How often the drives of this shelf fail, by what they are made of, by model and by lot; nothing of a group nobody has. */
 export async function readOwnRates(app: App, now: Date): Promise<GroupRate[]> {
   const stories = await serviceStories(app.db);
   return (['disks', 'flash'] as const).flatMap((group) => {
     const served = stories
       .filter(({ media }) => GROUP_OF[media] === group)
-      .map(({ marks }) => servedOf(marks, now.toISOString()));
-    return served.length === 0 ? [] : [{ group, ...ownRate(served) }];
+      .map(({ marks, model, lot }): ServedAs => ({
+        ...servedOf(marks, now.toISOString()),
+        // A lot's number says nothing without the model.
+        of: model === undefined ? [] : lot === undefined ? [model] : [model, lot],
+      }));
+    return served.length === 0 ? [] : [{ group, ...ownRate(served), within: ratesWithin(served) }];
   });
 }

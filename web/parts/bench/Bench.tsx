@@ -58,7 +58,7 @@ export function Bench({ profiles, sample, currency, places, mayStore, begin, kep
   const [variants, setVariants] = useState(loadVariants);
   const { drives, problems } = useMemo(() => readSheet(sheet), [sheet]);
   const bench = useBench(profiles, drives);
-  const { profile, bays, choices, enclosures, spares, appraisals, ranking, current, isAsked } = bench;
+  const { profile, bays, choices, enclosures, spares, appraisals, ranking, current, compared, isAsked } = bench;
 
   const takeSheet = (text: string): void => {
     saveDraft(text);
@@ -158,10 +158,10 @@ export function Bench({ profiles, sample, currency, places, mayStore, begin, kep
           chosen={chosen}
           best={isAsked && ranking[0] ? layoutKey(ranking[0].appraisal.layout) : null}
           onChoose={choose}
-          profile={profile}
+          profile={compared.profile}
           years={bench.assumptions.years}
         />
-        {current && <WhereItWent layout={current.layout} profile={profile} />}
+        {current && <WhereItWent layout={current.layout} profile={compared.profile} />}
         <SideBySide
           variants={variants}
           profiles={profiles}
@@ -215,11 +215,11 @@ export function Bench({ profiles, sample, currency, places, mayStore, begin, kep
               </Tabs.List>
               {begin?.built && (
                 <Tabs.Content value="built">
-                  <AsBuilt built={begin.built} current={current} drives={drives} enclosures={enclosures} />
+                  <AsBuilt built={begin.built} current={current} drives={compared.drives} enclosures={enclosures} />
                 </Tabs.Content>
               )}
               <Tabs.Content value="map">
-                <MapTab key={chosen} layout={current.layout} drives={drives} enclosures={enclosures} />
+                <MapTab key={chosen} layout={current.layout} drives={compared.drives} enclosures={enclosures} />
               </Tabs.Content>
               <Tabs.Content value="matters">
                 <MattersTab
@@ -242,24 +242,24 @@ export function Bench({ profiles, sample, currency, places, mayStore, begin, kep
               <Tabs.Content value="later">
                 <LaterTab
                   becomes={conversionsOf(
-                    profile,
+                    compared.profile,
                     poolOfLayout(current.layout),
-                    drivesByName(membersOnly(current.layout, drives)),
-                    bays - drives.length,
+                    drivesByName(membersOnly(current.layout, compared.drives)),
+                    bays - compared.drives.length,
                   )}
-                  steps={nextSteps(profile, current.layout, drives, bays)}
+                  steps={nextSteps(compared.profile, current.layout, compared.drives, bays)}
                   causes={sharedCauses(current.layout.bands, enclosures)}
-                  profile={profile}
+                  profile={compared.profile}
                 />
-                <VolumeCheck layout={current.layout} profile={profile} />
+                <VolumeCheck layout={current.layout} profile={compared.profile} />
               </Tabs.Content>
             </Tabs.Root>
             {mayStore && isPutting && (
               <FormDialog title="Put it on the shelf" onClose={() => setIsPutting(false)}>
                 <PutOnShelf
                   layout={current.layout}
-                  drives={drives}
-                  profile={profile}
+                  drives={compared.drives}
+                  profile={compared.profile}
                   enclosures={enclosures}
                   areRegistered={bench.areRegistered}
                   spares={spares}
@@ -271,6 +271,8 @@ export function Bench({ profiles, sample, currency, places, mayStore, begin, kep
               </FormDialog>
             )}
           </>
+        ) : !bench.isCompared ? (
+          <p className="text-muted">Comparing …</p>
         ) : (
           <>
             <h2 className="text-lg">Nothing can be made of these</h2>

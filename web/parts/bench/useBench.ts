@@ -7,7 +7,7 @@ import {
   parseAsStringLiteral,
   useQueryStates,
 } from 'nuqs';
-import { useCallback, useDeferredValue, useMemo } from 'react';
+import { useCallback, useMemo } from 'react';
 import {
   appraise,
   USUAL_ASSUMPTIONS,
@@ -18,13 +18,12 @@ import {
 } from '~/core/appraisal/appraise';
 import { recommend, USUAL_NEEDS, type Needs, type RankedLayout } from '~/core/appraisal/recommend';
 import { layoutKey } from '~/core/layout/layoutName';
-import { MOST_DRIVES } from '~/core/layout/limits';
-import { compareLayouts } from '~/core/layout/planLayout';
-import { SCHEMES } from '~/core/layout/scheme';
 import type { Profile } from '~/core/platform/profile';
 import { enclosuresOf, fewestBays } from '~/core/unit/enclosures';
 import { readEnclosures } from '~/core/unit/enclosuresText';
 import type { Enclosure } from '~/core/unit/state';
+import type { BenchAsked } from './compareAll';
+import { useCompared } from './useCompared';
 
 /** The bench's choices stand in the address, so that it can be sent to a colleague. */
 const ADDRESS = {
@@ -56,6 +55,10 @@ export interface BenchState {
   /** So many spares for each group, where there are groups. */
   readonly each: boolean;
   readonly assumptions: Assumptions;
+  /** What the appraisals are of: for a moment after a change, the drives before it. */
+  readonly compared: BenchAsked;
+  /** False until there is a first comparison. */
+  readonly isCompared: boolean;
   /** The same layout with its risk from the lower to the higher rate. */
   readonly inFull: (appraisal: Appraisal) => Appraisal;
   readonly needs: Needs;
@@ -76,8 +79,6 @@ export interface BenchState {
   readonly takeNew: (profile: string) => void;
   readonly changeNeeds: (change: Partial<Needs>) => void;
 }
-
-const AT_WORST = [USUAL_FAILURES_PER_YEAR[1], USUAL_FAILURES_PER_YEAR[1]] as const;
 
 /** Everything the bench shows, from the drives and the address. */
 export function useBench(profiles: readonly Profile[], drives: readonly AppraisedDrive[]): BenchState {
@@ -123,23 +124,17 @@ export function useBench(profiles: readonly Profile[], drives: readonly Appraise
     [port, needs.years],
   );
 
-  // Typing goes first: the comparison follows as soon as there is time.
+  // Typing goes first: the comparison follows from beside.
   const { spares, each } = address;
-  const asked = useDeferredValue(
+  const {
+    of: asked,
+    appraisals,
+    isThere,
+  } = useCompared(
     useMemo(
       () => ({ profile, drives, wish: each ? { perGroup: spares } : spares, assumptions }),
       [profile, drives, spares, each, assumptions],
     ),
-  );
-  const appraisals = useMemo(
-    () =>
-      asked.drives.length > MOST_DRIVES
-        ? []
-        : compareLayouts(asked.profile, SCHEMES, asked.drives, asked.wish).map((layout) =>
-            // The table shows the worse end; both are reckoned of the one that is looked at.
-            appraise(asked.profile, layout, asked.drives, { ...asked.assumptions, failuresPerYear: AT_WORST }),
-          ),
-    [asked],
   );
   const ranking = useMemo(() => recommend(appraisals, needs), [appraisals, needs]);
   const legal = appraisals.filter(({ layout }) => layout.legal);
@@ -153,6 +148,8 @@ export function useBench(profiles: readonly Profile[], drives: readonly Appraise
   );
   return {
     inFull,
+    compared: asked,
+    isCompared: isThere,
     profile,
     bays,
     choices,

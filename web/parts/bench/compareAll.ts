@@ -1,10 +1,5 @@
-import {
-  appraise,
-  USUAL_FAILURES_PER_YEAR,
-  type Appraisal,
-  type AppraisedDrive,
-  type Assumptions,
-} from '~/core/appraisal/appraise';
+import { appraise, USUAL_FAILURES_PER_YEAR, type Appraisal, type Assumptions } from '~/core/appraisal/appraise';
+import type { ListedDrive } from '~/core/drive/driveList';
 import { MOST_DRIVES } from '~/core/layout/limits';
 import { compareLayouts } from '~/core/layout/planLayout';
 import { SCHEMES } from '~/core/layout/scheme';
@@ -13,7 +8,7 @@ import type { Profile } from '~/core/platform/profile';
 /** What a comparison is of. */
 export interface BenchAsked {
   readonly profile: Profile;
-  readonly drives: readonly AppraisedDrive[];
+  readonly drives: readonly ListedDrive[];
   /** Spares, in all or for each group. */
   readonly wish: number | { readonly perGroup: number };
   readonly assumptions: Assumptions;

@@ -13,10 +13,10 @@ import {
   USUAL_ASSUMPTIONS,
   USUAL_FAILURES_PER_YEAR,
   type Appraisal,
-  type AppraisedDrive,
   type Assumptions,
 } from '~/core/appraisal/appraise';
 import { recommend, USUAL_NEEDS, type Needs, type RankedLayout } from '~/core/appraisal/recommend';
+import type { ListedDrive } from '~/core/drive/driveList';
 import { layoutKey } from '~/core/layout/layoutName';
 import type { Profile } from '~/core/platform/profile';
 import { enclosuresOf, fewestBays } from '~/core/unit/enclosures';
@@ -81,7 +81,7 @@ export interface BenchState {
 }
 
 /** Everything the bench shows, from the drives and the address. */
-export function useBench(profiles: readonly Profile[], drives: readonly AppraisedDrive[]): BenchState {
+export function useBench(profiles: readonly Profile[], drives: readonly ListedDrive[]): BenchState {
   const [address, setAddress] = useQueryStates(ADDRESS);
   const profile = profiles.find(({ id }) => id === address.profile) ?? (profiles[0] as Profile);
   const named = useMemo(() => drives.map(({ bay }) => bay), [drives]);

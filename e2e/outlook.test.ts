@@ -23,6 +23,12 @@ it('lives the time ahead of a pool with a sick drive, and says what replacing it
   );
   expect(rows.some((row) => row.startsWith('The drive that shows signs is replaced: bay 3.'))).toBe(true);
   expect(await textOf('main')).toContain('that is what copies are for');
+  // From the answer the way leads to the plan.
+  expect(
+    await page.$$eval('[data-outlook-changes] a', (links) =>
+      links.map((link) => new URL((link as HTMLAnchorElement).href).search),
+    ),
+  ).toContain('?serial=QH6-01904-19TD');
   expect(await seriousFaults(page)).toEqual([]);
 });
 

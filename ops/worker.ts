@@ -3,6 +3,7 @@ import { openApp } from '../service/app';
 import { openLetterDoor } from '../service/letter/letterDoor';
 import { openLetterBox } from '../service/letter/letterBox';
 import { callOutside, tellRound } from '../service/tell/rounds';
+import { clearOut } from '../store/clearOut';
 import { beat } from '../store/heartbeat';
 import { HELD_SECONDS, look } from '../service/watch/look';
 import { takeDue } from '../store/watches';
@@ -18,6 +19,8 @@ const TELL_EVERY_MS = 2000;
 const SLOW_MS = 5000;
 /** How often it looks whether the address outside is to be called. */
 const CALL_EVERY_MS = 5000;
+/** How often what is long over is taken away. */
+const CLEAR_EVERY_MS = 6 * 3_600_000;
 /** What is under way gets so long to end, when this ends. */
 const GRACE_MS = 3000;
 
@@ -112,4 +115,5 @@ await Promise.all([
     for (const why of await letters()) console.error(why);
   }),
   again(CALL_EVERY_MS, () => callOutside(app)),
+  again(CLEAR_EVERY_MS, () => clearOut(app.db)),
 ]);

@@ -7,10 +7,13 @@ import type { Simulated } from '~/core/risk/simulate/simulate';
 import { factsOf } from '~/core/layout/scheme';
 import type { Pool, UnitState } from '~/core/unit/state';
 import { Notice } from '~/web/parts/form/Notice';
+import Link from '~/web/parts/frame/Link';
 import { chanceWords, riskWords } from '~/web/parts/bench/words';
 import type { OutlookSeen } from './outlookWorker';
 
 interface Props {
+  /** Where the replacement of a drive is planned, for whoever may. */
+  readonly planAt: string | null;
   readonly unit: UnitState;
   readonly pool: Pool;
   readonly seen: OutlookSeen;
@@ -21,6 +24,7 @@ interface Props {
 
 /** What the time ahead holds: three outcomes apart, what each change would win, and what all of it rests on. */
 export function OutlookAnswer({
+  planAt,
   unit,
   pool,
   seen: { outlook, changes },
@@ -76,7 +80,7 @@ export function OutlookAnswer({
         <p>Nothing protects this pool but its copies: no spare and no scrub changes that.</p>
       )}
       {changes.length > 0 && (
-        <Changes unit={unit} changes={changes} unreadable={outlook.unreadable} losesPool={losesPool} />
+        <Changes planAt={planAt} unit={unit} changes={changes} unreadable={outlook.unreadable} losesPool={losesPool} />
       )}
       <p className="max-w-[760px] text-sm text-muted">
         Each figure spans what is thought possible of drives: {formatPercent(failuresPerYear[0])} to{' '}
@@ -101,13 +105,14 @@ function simulatedWords(good: Simulated, bad: Simulated): string {
 }
 
 interface ChangesProps {
+  readonly planAt: string | null;
   readonly unit: UnitState;
   readonly changes: readonly ChangeSeen[];
   readonly unreadable: 'stops' | 'file-lost' | null;
   readonly losesPool: boolean;
 }
 
-function Changes({ unit, changes, unreadable, losesPool }: ChangesProps): ReactNode {
+function Changes({ planAt, unit, changes, unreadable, losesPool }: ChangesProps): ReactNode {
   return (
     <div className="overflow-x-auto" tabIndex={0} role="group" aria-label="What would change it">
       <table className="w-full min-w-[520px]" data-outlook-changes>
@@ -123,7 +128,20 @@ function Changes({ unit, changes, unreadable, losesPool }: ChangesProps): ReactN
         <tbody>
           {changes.map((one) => (
             <tr key={changeWords(one.change, unit)} className="border-b border-line align-top">
-              <td className="py-1.5">{changeWords(one.change, unit)}</td>
+              <td className="py-1.5">
+                {changeWords(one.change, unit)}
+                {planAt !== null && one.change.kind === 'replace' && one.change.serials.length === 1 && (
+                  <>
+                    {' '}
+                    <Link
+                      href={`${planAt}?serial=${encodeURIComponent(one.change.serials[0] ?? '')}`}
+                      className="text-action underline"
+                    >
+                      Plan it
+                    </Link>
+                  </>
+                )}
+              </td>
               <td className="px-3 py-1.5 text-right whitespace-nowrap">
                 {one.drives === 0 ? 'nothing' : `${String(one.drives)} ${one.drives === 1 ? 'drive' : 'drives'}`}
               </td>

@@ -11,6 +11,7 @@ import { OutlookAnswer } from './OutlookAnswer';
 import { useOutlook } from './useOutlook';
 
 interface Props {
+  readonly id: string;
   readonly unit: UnitState;
   readonly pool: string;
   /** Share of it in use; 1 where nobody read it. */
@@ -22,6 +23,7 @@ interface Props {
   readonly inDrawer: number;
   readonly scrubDays: number | null;
   readonly now: string;
+  readonly mayRecord: boolean;
 }
 
 const YEARS = [
@@ -65,6 +67,7 @@ function nearestScrub(days: number | null): string {
 
 /** What the time ahead of a pool holds, as it stands now and as it is looked after; simulated when it is opened. */
 export function OutlookPool({
+  id,
   unit,
   pool,
   usedShare,
@@ -73,6 +76,7 @@ export function OutlookPool({
   inDrawer,
   scrubDays,
   now,
+  mayRecord,
 }: Props): ReactNode {
   const [years, setYears] = useState('1');
   const [notice, setNotice] = useState<Noticed>('same-day');
@@ -138,6 +142,7 @@ export function OutlookPool({
             <Notice grave>{state.seen.sentence}</Notice>
           ) : (
             <OutlookAnswer
+              planAt={mayRecord ? `/units/${id}/replace` : null}
               unit={unit}
               pool={of}
               seen={state.seen}

@@ -9,15 +9,16 @@ interface Props {
   readonly id: string;
   readonly unit: UnitState;
   readonly now: Date;
+  readonly mayRecord: boolean;
 }
 
 /** The time ahead of each pool of a unit. */
-export async function OutlookView({ app, id, unit, now }: Props): Promise<ReactNode> {
+export async function OutlookView({ app, id, unit, now, mayRecord }: Props): Promise<ReactNode> {
   const pools = poolsOf(unit);
   if (pools.length === 0)
     return <p className="text-muted">No pool has been made here yet: there is nothing to look ahead for.</p>;
   const grounds = await outlookGround(app, { id, state: unit }, now);
   return pools.map(({ id: pool }) => (
-    <OutlookPoolLoader key={pool} unit={unit} pool={pool} now={now.toISOString()} {...grounds(pool)} />
+    <OutlookPoolLoader key={pool} {...{ id, unit, pool, mayRecord }} now={now.toISOString()} {...grounds(pool)} />
   ));
 }

@@ -228,7 +228,7 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
             mayRecord={mayRecord}
           />
         )}
-        {view === 'ahead' && <OutlookView app={app} id={id} unit={state} now={now} />}
+        {view === 'ahead' && <OutlookView {...{ app, id, now, mayRecord }} unit={state} />}
         {view === 'copies' && <CopiesView {...common} now={now.toISOString()} />}
         {view === 'upkeep' && <UpkeepView {...common} today={now.toISOString().slice(0, 10)} />}
         {view === 'watch' && (

@@ -65,7 +65,7 @@ export function OutlookAnswer({
         {figures.map(({ name, words, detail }) => (
           <div key={name}>
             <dt className="text-muted">{name}</dt>
-            <dd className="text-[22px] leading-tight font-semibold">{words}</dd>
+            <dd className="text-[22px] leading-tight font-semibold">{inOnePiece(words)}</dd>
             <dd className="text-sm text-muted">{detail}</dd>
           </div>
         ))}
@@ -95,6 +95,11 @@ export function OutlookAnswer({
       </p>
     </>
   );
+}
+
+/** "1 in 1,500" is not parted at a line's end. */
+function inOnePiece(words: string): string {
+  return words.replace(/1 in (\S+)/g, '1\u00a0in\u00a0$1');
 }
 
 /** Both ends; what no life showed is said as less than could have been missed. */

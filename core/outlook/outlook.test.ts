@@ -186,20 +186,25 @@ describe('what would change it', () => {
     expect(both).toEqual([...both].sort((a, b) => b - a));
   });
 
-  it('offers only what is otherwise now, once each', () => {
-    expect(words(six)).toEqual(
+  it('offers only what is otherwise now, once each, and no new drive for a new one', () => {
+    const aged = known(
+      six,
+      Object.fromEntries(Object.keys(six.drives).map((serial) => [serial, { boughtOn: '2023-01-01' }])),
+    );
+    expect(words(aged)).toEqual(
       expect.arrayContaining(['spare-in-drawer', 'scrub-weekly', 'notice-same-day', 'one-more-may-fail', 'oldest D-1']),
     );
-    const pool = must(poolToCome(six, poolOf(six), { ...ASKED, rates: { ...RATE_ENDS[1], failuresPerYear: 0.04 } }));
-    const kinds = (of: Partial<Care>, spares = pool.spares) =>
-      changesOf({ ...pool, spares }, { ...CARE, ...of }).map(({ change }) => change.kind);
-    expect(kinds({ scrubDays: 7 }, { inUnit: 1, inDrawer: 0 })).toEqual(['one-more-may-fail', 'replace', 'replace']);
+    const toCome = (unit: UnitState) =>
+      must(poolToCome(unit, poolOf(unit), { ...ASKED, rates: { ...RATE_ENDS[1], failuresPerYear: 0.04 } }));
+    const kinds = (unit: UnitState, of: Partial<Care> = {}, inUnit = 0) =>
+      changesOf({ ...toCome(unit), spares: { inUnit, inDrawer: 0 } }, { ...CARE, ...of }).map(
+        ({ change }) => change.kind,
+      );
+    expect(kinds(aged, { scrubDays: 7 }, 1)).toEqual(['one-more-may-fail', 'replace', 'replace']);
+    expect(kinds(six, { scrubDays: 7 }, 1)).toEqual(['one-more-may-fail']);
     // All are of one age: that is one offer, not two.
-    expect(
-      changesOf(pool, CARE)
-        .filter(({ change }) => change.kind === 'replace')
-        .map(({ drives }) => drives),
-    ).toEqual([1, 6]);
+    const replaced = changesOf(toCome(aged), CARE).filter(({ change }) => change.kind === 'replace');
+    expect(replaced.map(({ drives }) => drives)).toEqual([1, 6]);
     // Without redundancy only a copy helps; with a member missing only its replacement does.
     expect(words(unitOf(plain, [8, 8], 'stripe', 4))).toEqual([]);
     expect(words(happened(six, { kind: 'drive-failed', serial: 'D-1' }))).toEqual([]);

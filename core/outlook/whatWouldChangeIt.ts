@@ -39,10 +39,14 @@ export interface ChangeSeen {
 }
 
 const BATCH = 500;
-/** 95 of 100 of a Student variable of 19 degrees lie within so many standard errors, and hardly fewer with more. */
-const SPAN = 2.093;
-/** Not judged by fewer batches. */
-const LEAST_BATCHES = 20;
+/** Judged by so many batches at least, also when the time is over. */
+const LEAST_BATCHES = 6;
+/** 95 of 100 of a mean over so many batches lie within so many standard errors (Student's t with one degree less; tables). */
+const SPANS: readonly (readonly [batches: number, span: number])[] = [
+  [20, 2.093],
+  [10, 2.262],
+  [LEAST_BATCHES, 2.571],
+];
 const YEAR_HOURS = 8760;
 /** Of one age: bought within so many days of each other. */
 const ONE_AGE_HOURS = 90 * 24;
@@ -93,7 +97,8 @@ type Batches = Readonly<Record<'lost' | 'met', readonly number[]>>;
 function wonBy(before: readonly number[], after: readonly number[]): Won {
   const each = before.map((one, batch) => one - (after[batch] as number));
   const wins = mean(each);
-  const error = SPAN * errorOf(each);
+  const [, span] = SPANS.find(([batches]) => each.length >= batches) as (typeof SPANS)[number];
+  const error = span * errorOf(each);
   return { before: mean(before), after: mean(after), wins, low: wins - error, high: wins + error };
 }
 
@@ -134,7 +139,7 @@ export function changesOf(pool: SimulatedPool, care: Care): Changed[] {
   const seen = new Set<string>();
   for (const [which, of] of replaced(pool)) {
     const key = of.join();
-    if (of.length === 0 || seen.has(key)) continue;
+    if (seen.has(key) || of.every((i) => isAsNew(pool.members[i] as SimulatedMember))) continue;
     seen.add(key);
     changes.push({
       change: { kind: 'replace', which, serials: of.map((i) => (pool.members[i] as SimulatedMember).serial) },
@@ -143,6 +148,11 @@ export function changesOf(pool: SimulatedPool, care: Care): Changed[] {
     });
   }
   return changes;
+}
+
+/** Nothing is won by a new one. */
+function isAsNew({ ageHours, sickness, lot }: SimulatedMember): boolean {
+  return ageHours === 0 && sickness === 1 && lot === undefined;
 }
 
 function asNew({ lot: _lot, ...member }: SimulatedMember): SimulatedMember {

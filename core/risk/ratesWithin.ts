@@ -29,8 +29,8 @@ function within(all: readonly ServedAs[], above: readonly string[], prior: OwnRa
     const own = all.filter((one) => one.of[depth] === name);
     const others = all.filter((one) => one.of[depth] !== name);
     const before = ownRate(others, prior?.likely);
-    // With one drive it is that drive's story, not a rate.
-    if (own.length < 2) return [];
+    // With one drive it is that drive's story, not a rate; a lot that is all of its model says nothing more.
+    if (own.length < 2 || (depth > 0 && others.length === 0)) return [];
     return [{ of, ...ownRate(own, before.likely) }, ...within(own, of, before)];
   });
 }

@@ -83,15 +83,15 @@ export function OutlookAnswer({
         <Changes planAt={planAt} unit={unit} changes={changes} unreadable={outlook.unreadable} losesPool={losesPool} />
       )}
       <p className="max-w-[760px] text-sm text-muted">
-        Each figure spans what is thought possible of drives: {formatPercent(failuresPerYear[0])} to{' '}
-        {formatPercent(failuresPerYear[1])} of them fail in a year (
+        Each figure spans what is thought possible of drives:{' '}
+        <span className="whitespace-nowrap">{formatPercent(failuresPerYear[0])}</span> to{' '}
+        <span className="whitespace-nowrap">{formatPercent(failuresPerYear[1])}</span> of them fail in a year (
         {isOwnRate ? 'the usual range, sharpened by what failed here' : 'data sheets to field studies of 2007'}), more
         as they age; one that shows signs 14 to 39 times as often; lots differ. Drives as old as their date of purchase
         says; {inDrawer === 0 ? 'no spare' : inDrawer === 1 ? 'one spare' : `${String(inDrawer)} spares`} in the drawer.{' '}
-        {formatCount(good.lives)} and {formatCount(bad.lives)} lives were simulated
-        {outlook.isCutShort && ', fewer than it takes for a steady figure: read it as an order of magnitude'}. Fire,
-        theft, a surge or a wrong command takes all of it at once, and is not in any of this: that is what copies are
-        for.
+        {formatCount(good.lives)} and {formatCount(bad.lives)} lives were simulated{steadyWords(good.lost, bad.lost)}.
+        Fire, theft, a surge or a wrong command takes all of it at once, and is not in any of this: that is what copies
+        are for.
       </p>
     </>
   );
@@ -107,6 +107,13 @@ function simulatedWords(good: Simulated, bad: Simulated): string {
   if (bad.trouble === 'none-seen') return `under ${chanceWords(bad.high)}`;
   const words = riskWords([good.likely, bad.likely]);
   return bad.trouble === 'few-carry-it' ? `about ${words}` : words;
+}
+
+/** How well the chance of loss is known by what was simulated, at the end that is known less. */
+function steadyWords(...ends: readonly Simulated[]): string {
+  if (ends.some(({ trouble }) => trouble)) return ', too few of which ended in a loss to say more than its order';
+  const within = Math.max(...ends.map(({ low, high, likely }) => (high - low) / 2 / likely));
+  return `, which give the chance of loss to within ${String(Math.max(1, Math.ceil(within * 100)))} % of itself`;
 }
 
 interface ChangesProps {

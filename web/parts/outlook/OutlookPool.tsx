@@ -55,7 +55,7 @@ const SCRUBS = [
 const SEED = 15;
 /** Lives at each end and for each change, and members of all pools lived a second's worth or so at a time. */
 const MOST_LIVES = 20_000;
-const LEAST_LIVES = 10_000;
+const LEAST_LIVES = 4000;
 const MEMBER_LIVES = 240_000;
 
 /** The planned one that is nearest to what the unit's upkeep has. */

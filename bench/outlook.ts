@@ -1,6 +1,7 @@
 import { livesOf } from '~/core/risk/simulate/life';
 import { simulate } from '~/core/risk/simulate/simulate';
-import { always, exponential, type SimulatedPool } from '~/core/risk/simulate/simulatedPool';
+import { exponential, type SimulatedPool } from '~/core/risk/simulate/simulatedPool';
+import { memberWith, poolWith } from '~/core/risk/simulate/testPool';
 import { seeded } from '~/core/value/seeded';
 
 /**
@@ -10,25 +11,13 @@ import { seeded } from '~/core/value/seeded';
 const YEARS = 5;
 const HOURS = YEARS * 8760;
 const MTTF = 1e6;
-const pool = (n: number, redundancy: number, mttf: number, rebuildHours: number): SimulatedPool => ({
-  kind: 'simulated-pool',
-  members: Array.from({ length: n }, (_, i) => ({
-    serial: String(i),
-    ageHours: 0,
-    life: { shape: 1.12, scaleHours: mttf },
-    sickness: 1,
-    rebuild: exponential(rebuildHours),
-    unreadable: 0,
-  })),
-  bands: [{ members: Array.from({ length: n }, (_, i) => i), redundancy, shares: Array.from({ length: n }, () => 1) }],
-  lots: [],
-  sharedLosses: [],
-  repairs: 'parallel',
-  spares: { inUnit: 0, inDrawer: 0 },
-  notice: always(0),
-  order: always(0),
-  latent: { kind: 'at-any-reading' },
-});
+const pool = (n: number, redundancy: number, mttf: number, rebuildHours: number): SimulatedPool =>
+  poolWith(
+    Array.from({ length: n }, () =>
+      memberWith({ life: { shape: 1.12, scaleHours: mttf }, rebuild: exponential(rebuildHours) }),
+    ),
+    redundancy,
+  );
 
 /** What somebody would write first: every drive's next failure drawn, the earliest taken, until the time is over. */
 function plainLoop(n: number, redundancy: number, mttf: number, rebuildHours: number, lives: number): number {

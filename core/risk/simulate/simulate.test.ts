@@ -4,44 +4,23 @@ import { chanceOfAFailure } from './chanceOfAFailure';
 import { livesOf } from './life';
 import { draw, drawGamma, meanOf, meanUpTo } from './lasting';
 import { simulate } from './simulate';
-import { always, exponential, type SimulatedMember, type SimulatedPool } from './simulatedPool';
+import { always, exponential, type SimulatedPool } from './simulatedPool';
+import { memberWith, poolWith } from './testPool';
 
 const YEAR = 8760;
 
-const member = (of: Partial<SimulatedMember> = {}): SimulatedMember => ({
-  serial: 'one',
-  ageHours: 0,
-  life: { shape: 1, scaleHours: 1e6 },
-  sickness: 1,
-  rebuild: exponential(12),
-  unreadable: 0,
-  ...of,
-});
-const pool = (
-  members: readonly SimulatedMember[],
-  redundancy: number,
-  of: Partial<SimulatedPool> = {},
-): SimulatedPool => ({
-  kind: 'simulated-pool',
-  members,
-  bands: [{ members: members.map((_, i) => i), redundancy, shares: members.map(() => 1) }],
-  lots: [],
-  sharedLosses: [],
-  repairs: 'parallel',
-  spares: { inUnit: 0, inDrawer: 0 },
-  notice: always(0),
-  order: always(0),
-  latent: { kind: 'at-any-reading' },
-  ...of,
-});
 const times = <T>(count: number, of: (i: number) => T): T[] => Array.from({ length: count }, (_, i) => of(i));
 
 /** The pool of a chain's group: the same figures, no memory anywhere. */
 function asSimulated(group: MemberGroup): SimulatedPool {
   const kinds = group.kinds.flatMap((kind) => times(kind.count, () => kind));
-  return pool(
+  return poolWith(
     kinds.map(({ failureRate, rebuildHours }) =>
-      member({ life: { shape: 1, scaleHours: 1 / failureRate }, rebuild: exponential(rebuildHours), unreadable: 1 }),
+      memberWith({
+        life: { shape: 1, scaleHours: 1 / failureRate },
+        rebuild: exponential(rebuildHours),
+        unreadable: 1,
+      }),
     ),
     0,
     {
@@ -115,9 +94,9 @@ describe('lives of pools', () => {
   });
 
   it('lose 136 to 147 of 1,000 groups in ten years in Elerath and Pecht’s base case', () => {
-    const base = pool(
+    const base = poolWith(
       times(8, () =>
-        member({
+        memberWith({
           life: { shape: 1.12, scaleHours: 461_386 },
           rebuild: { leastHours: 6, scaleHours: 12, shape: 2 },
           unreadable: 1 / 9259,
@@ -152,9 +131,9 @@ describe('lives of pools', () => {
 
   it('weigh 1 in the mean, however much likelier failures are made', () => {
     const lots = [{ shape: 2, rate: 2 }];
-    const aged = pool(
+    const aged = poolWith(
       times(6, (i) =>
-        member({ ageHours: i * 9000, life: { shape: 1.5, scaleHours: 3e5 }, sickness: i === 2 ? 14 : 1, lot: 0 }),
+        memberWith({ ageHours: i * 9000, life: { shape: 1.5, scaleHours: 3e5 }, sickness: i === 2 ? 14 : 1, lot: 0 }),
       ),
       2,
       { lots, sharedLosses: [{ members: [0, 1], perHour: 1e-6 }], notice: { leastHours: 4, scaleHours: 20, shape: 2 } },
@@ -170,11 +149,11 @@ describe('lives of pools', () => {
   });
 
   it('know without living how likely it is that anything fails at all, with ages, signs and a lot', () => {
-    const mixed = pool(
+    const mixed = poolWith(
       [
-        ...times(3, () => member({ ageHours: 20_000, life: { shape: 1.5, scaleHours: 2e5 }, lot: 0 })),
-        member({ ageHours: 5000, life: { shape: 1.12, scaleHours: 4e5 }, sickness: 14 }),
-        member({ missing: { rebuiltInHours: 10 } }),
+        ...times(3, () => memberWith({ ageHours: 20_000, life: { shape: 1.5, scaleHours: 2e5 }, lot: 0 })),
+        memberWith({ ageHours: 5000, life: { shape: 1.12, scaleHours: 4e5 }, sickness: 14 }),
+        memberWith({ missing: { rebuiltInHours: 10 } }),
       ],
       1,
       { lots: [{ shape: 2, rate: 2 }] },
@@ -193,8 +172,8 @@ describe('lives of pools', () => {
     const never = { shape: 1, scaleHours: 1e15 };
     const [a, b] = [1, 2].map((redundancy) =>
       simulate(
-        pool(
-          times(4, () => member({ life: never })),
+        poolWith(
+          times(4, () => memberWith({ life: never })),
           redundancy,
           { sharedLosses: [takes] },
         ),
@@ -212,13 +191,13 @@ describe('lives of pools', () => {
   });
 
   it('lose nothing where nothing may be lost any more only once: a pool that is already beyond what it survives is lost now', () => {
-    const beyond = pool([member({ missing: {} }), member({ missing: {} }), member()], 1);
+    const beyond = poolWith([memberWith({ missing: {} }), memberWith({ missing: {} }), memberWith()], 1);
     expect(simulate(beyond, { hours: 1, seed: 1, mostLives: 100 }).lost).toMatchObject({ likely: 1, lives: 100 });
   });
 
   it('say so when no life ended so, when few carry the figure, and when they were stopped', () => {
-    const safe = pool(
-      times(3, () => member({ life: { shape: 1, scaleHours: 1e9 } })),
+    const safe = poolWith(
+      times(3, () => memberWith({ life: { shape: 1, scaleHours: 1e9 } })),
       1,
     );
     expect(simulate(safe, { hours: 1, seed: 1, mostLives: 5000, isBiased: false }).lost).toEqual({
@@ -228,8 +207,8 @@ describe('lives of pools', () => {
       lives: 0,
       trouble: 'none-seen',
     });
-    const thin = pool(
-      times(4, () => member({ life: { shape: 1, scaleHours: 3e6 } })),
+    const thin = poolWith(
+      times(4, () => memberWith({ life: { shape: 1, scaleHours: 3e6 } })),
       1,
     );
     const few = simulate(thin, { hours: 10 * YEAR, seed: 2, mostLives: 200_000, isBiased: false });

@@ -120,6 +120,8 @@ it('shows all figures, how it grows, what it becomes, and what one supply takes'
   // Three outcomes apart, each from the data sheet to what was found in the field.
   expect(figures).toMatch(/Pool lost in 5 years\s+[\d.]+ to [\d.]+ %/);
   expect(figures).toMatch(/A rebuild stops\s+[\d.]+ to [\d.]+ %, at an unreadable sector/);
+  // What is thought of drives is what was seen of this shelf's own.
+  expect(figures).toMatch(/[\d.]+ % to [\d.]+ % \(the usual range, sharpened by what failed here\)/);
   expect(figures).toMatch(/Bytes lost a year\s+[\d.]+ .?B to [\d.]+ .?B of each TB kept/);
   await openTab('Later');
   await waitForText('Swap bay 5 (4 TB) for 12 TB: +8 TB');

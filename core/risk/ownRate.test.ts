@@ -4,6 +4,7 @@ import { USUAL_FAILURES_PER_YEAR } from '../appraisal/appraise';
 import { gammaCdf, gammaQuantile, logGamma } from './gammaLaw';
 import { ownRate, servedOf, type ServiceMark } from './ownRate';
 import { ratesWithin, type ServedAs } from './ratesWithin';
+import { rateGroupOf, thoughtRate } from './thoughtRate';
 
 describe('gammaLaw', () => {
   it('has the Γ of a general library', () => {
@@ -136,5 +137,19 @@ describe('ratesWithin', () => {
     expect(rateOf(all, 'A', '2')?.likely).toBeGreaterThan(1.3 * (rateOf(all, 'A', '1')?.likely ?? NaN));
     expect(rateOf(all, 'A')).toMatchObject({ drives: 17, failures: 7 });
     expect(ratesWithin([])).toEqual([]);
+  });
+});
+
+describe('thoughtRate', () => {
+  it('is the usual range until drives have served, and then what was seen, by two figures', () => {
+    expect(thoughtRate(undefined)).toEqual({ failuresPerYear: USUAL_FAILURES_PER_YEAR, isOwn: false });
+    expect(thoughtRate(ownRate([{ years: 0, failures: 0 }])).isOwn).toBe(false);
+    const { failuresPerYear, isOwn } = thoughtRate(
+      ownRate(Array.from({ length: 41 }, (_, i) => ({ years: 118 / 41, failures: i < 2 ? 1 : 0 }))),
+    );
+    expect(isOwn).toBe(true);
+    expect(failuresPerYear.every((share) => share === Number(share.toPrecision(2)))).toBe(true);
+    expect(failuresPerYear[0]).toBeLessThan(failuresPerYear[1]);
+    expect([rateGroupOf(), rateGroupOf('shingled'), rateGroupOf('nvme')]).toEqual(['disks', 'disks', 'flash']);
   });
 });

@@ -19,7 +19,7 @@ const foresee = operationTaking<FromSchema<typeof outlookRequestSchema>>(outlook
     const pool = entryOf(unit.state.pools, body.pool);
     if (!pool) return poolUnknown(unit.state, body.pool);
     const ground = (await outlookGround(app, unit, now))(pool.id);
-    const [from = 0, upTo = 0] = body.failuresPerYear ?? ground.failuresPerYear;
+    const [from = 0, upTo = 0] = body.failuresPerYear ?? ground.rate.failuresPerYear;
     if (from > upTo)
       return refusal('out-of-order', 'The range goes from the lesser to the greater share.', '/failuresPerYear');
     return app.threads.reckon(

@@ -1,7 +1,9 @@
 import { SHEET_HEAD, sheetRows } from '../../core/drive/driveSheet';
 import type { Profile } from '../../core/platform/profile';
 import { poolsOf, type Pool, type UnitState } from '../../core/unit/state';
+import type { ThoughtRates } from '../../core/risk/thoughtRate';
 import type { App } from '../app';
+import { readThoughtRates } from '../drives/ownRates';
 import { readComparisons, type KeptComparison } from './comparisons';
 import { toCsv } from '../takeAway/csv';
 import { allProfiles } from '../settings/profiles';
@@ -15,6 +17,8 @@ export interface BenchStart {
   /** Sites that units stand at already. */
   readonly places: readonly string[];
   readonly kept: readonly KeptComparison[];
+  /** What is thought of how often drives fail, by what failed here. */
+  readonly rates: ThoughtRates;
   readonly begin: {
     readonly name: string;
     readonly sheet: string;
@@ -23,15 +27,21 @@ export interface BenchStart {
 }
 
 /** What the bench starts from: the profiles, what was kept, and perhaps a kept comparison or a unit's own drives. */
-export async function readBenchStart(app: App, keptId: string | null, unitId: string | null): Promise<BenchStart> {
-  const [profiles, sites, kept, unit] = await Promise.all([
+export async function readBenchStart(
+  app: App,
+  now: Date,
+  keptId: string | null,
+  unitId: string | null,
+): Promise<BenchStart> {
+  const [profiles, sites, kept, unit, rates] = await Promise.all([
     allProfiles(app),
     sitesOf(app.db),
     readComparisons(app),
     findUnit(app, unitId ?? undefined),
+    readThoughtRates(app, now),
   ]);
   const comparison = kept.find(({ id }) => id === keptId)?.comparison;
-  const start = { profiles: [...profiles.values()], places: sites.map(({ site }) => site), kept };
+  const start = { profiles: [...profiles.values()], places: sites.map(({ site }) => site), kept, rates };
   if (comparison) return { ...start, begin: { name: comparison.name, sheet: comparison.sheet, built: null } };
   if (isRefusal(unit)) return { ...start, begin: null };
   const [pool] = poolsOf(unit.state) as (Pool | undefined)[];

@@ -1,21 +1,14 @@
-import type { Media } from '../../core/drive/media';
 import { ownRate, servedOf, type OwnRate } from '../../core/risk/ownRate';
+import {
+  rateGroupOf,
+  thoughtRate,
+  type RateGroup,
+  type ThoughtRate,
+  type ThoughtRates,
+} from '../../core/risk/thoughtRate';
 import { ratesWithin, type RateWithin, type ServedAs } from '../../core/risk/ratesWithin';
 import { serviceStories } from '../../store/driveService';
 import type { App } from '../app';
-
-/** Drives with moving parts and drives without fail for different reasons. */
-export type RateGroup = 'disks' | 'flash';
-
-const GROUP_OF: Readonly<Record<Media, RateGroup>> = {
-  'hard-disk': 'disks',
-  shingled: 'disks',
-  ssd: 'flash',
-  nvme: 'flash',
-};
-
-/** The group a kind of drive is counted in. */
-export const groupOfMedia = (media: Media): RateGroup => GROUP_OF[media];
 
 export interface GroupRate extends OwnRate {
   readonly group: RateGroup;
@@ -28,7 +21,7 @@ export async function readOwnRates(app: App, now: Date): Promise<GroupRate[]> {
   const stories = await serviceStories(app.db);
   return (['disks', 'flash'] as const).flatMap((group) => {
     const served = stories
-      .filter(({ media }) => GROUP_OF[media] === group)
+      .filter(({ media }) => rateGroupOf(media) === group)
       .map(({ marks, model, lot }): ServedAs => ({
         ...servedOf(marks, now.toISOString()),
         // A lot's number says nothing without the model.
@@ -36,4 +29,11 @@ export async function readOwnRates(app: App, now: Date): Promise<GroupRate[]> {
       }));
     return served.length === 0 ? [] : [{ group, ...ownRate(served), within: ratesWithin(served) }];
   });
+}
+
+/** What is thought of each group, by what was seen here. */
+export async function readThoughtRates(app: App, now: Date): Promise<ThoughtRates> {
+  const rates = await readOwnRates(app, now);
+  const of = (wanted: RateGroup): ThoughtRate => thoughtRate(rates.find(({ group }) => group === wanted));
+  return { disks: of('disks'), flash: of('flash') };
 }

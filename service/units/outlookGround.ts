@@ -1,24 +1,20 @@
 import { scrubDaysOf } from '../../core/outlook/careOnRecord';
-import { USUAL_FAILURES_PER_YEAR } from '../../core/appraisal/appraise';
+import { rateGroupOf, type ThoughtRate } from '../../core/risk/thoughtRate';
 import { membersOf, type Pool, type UnitState } from '../../core/unit/state';
 import { usedOf } from '../../store/readings';
 import type { App } from '../app';
-import { groupOfMedia, readOwnRates } from '../drives/ownRates';
+import { readThoughtRates } from '../drives/ownRates';
 import { readCoverage } from '../upkeep/upkeepOperations';
 
 /** What the record says of how a pool is used and looked after, as far as its time ahead depends on it. */
 export interface OutlookGround {
   /** Share of it in use; 1 where nobody read it. */
   readonly usedShare: number;
-  readonly failuresPerYear: readonly [number, number];
-  /** Whether that is the usual range sharpened by what failed here. */
-  readonly isOwnRate: boolean;
+  readonly rate: ThoughtRate;
   /** Spares in drawers of the same site that fit every member. */
   readonly inDrawer: number;
   readonly scrubDays: number | null;
 }
-
-const rounded = (share: number): number => Number(share.toPrecision(2));
 
 /** What the record says of each pool of a unit. */
 export async function outlookGround(
@@ -28,16 +24,12 @@ export async function outlookGround(
 ): Promise<(pool: string) => OutlookGround> {
   const [used, rates, coverage] = await Promise.all([
     usedOf(app.db, Object.keys(state.pools)),
-    readOwnRates(app, now),
+    readThoughtRates(app, now),
     readCoverage(app, id),
   ]);
   return (id) => {
     const pool = state.pools[id] as Pool;
     const members = membersOf(pool);
-    const own = rates.find(
-      ({ group, failures, years }) =>
-        group === groupOfMedia(state.drives[members[0] ?? '']?.media ?? 'hard-disk') && (failures > 0 || years > 0),
-    );
     const bays = coverage.flatMap((of) => of.bays).filter(({ serial }) => members.includes(serial));
     const near = bays.map(
       ({ spares }) =>
@@ -48,9 +40,7 @@ export async function outlookGround(
     const [first, ...others] = near;
     return {
       usedShare: Math.min(1, (used[id] ?? pool.shownBytes) / Math.max(1, pool.shownBytes)),
-      // As it is told on the page of drives: an answer does not change by the minute.
-      failuresPerYear: own ? [rounded(own.low), rounded(own.high)] : USUAL_FAILURES_PER_YEAR,
-      isOwnRate: own !== undefined,
+      rate: rates[rateGroupOf(state.drives[members[0] ?? '']?.media)],
       inDrawer: first ? [...first].filter((serial) => others.every((of) => of.has(serial))).length : 0,
       scrubDays: scrubDaysOf(state),
     };

@@ -8,6 +8,7 @@ import { conversionsOf } from '~/core/pool/converted';
 import { drivesByName, membersOnly, poolOfLayout } from '~/core/pool/ofLayout';
 import { layoutKey, layoutName } from '~/core/layout/layoutName';
 import { MOST_DRIVES } from '~/core/layout/limits';
+import type { ThoughtRates } from '~/core/risk/thoughtRate';
 import type { Profile } from '~/core/platform/profile';
 import { formatBytes } from '~/core/quantity/formatBytes';
 import { sharedCauses } from '~/core/survival/sharedCauses';
@@ -45,19 +46,20 @@ export interface BenchProps {
   /** A sheet to begin with instead of the draft: a comparison that was kept, or a unit's drives. */
   readonly begin: { readonly name: string; readonly sheet: string; readonly built: BuiltPool | null } | null;
   readonly kept: readonly KeptComparison[];
+  readonly rates: ThoughtRates;
 }
 
 const TABS = { map: 'Map', matters: 'What matters', figures: 'Figures', later: 'Later' } as const;
 
 /** The layout bench: drives in hand on the left, everything they could become, and the chosen one on the right. */
-export function Bench({ profiles, sample, currency, places, mayStore, begin, kept }: BenchProps): ReactNode {
+export function Bench({ profiles, sample, currency, places, mayStore, begin, kept, rates }: BenchProps): ReactNode {
   const [sheet, setSheet] = useState(() => begin?.sheet ?? loadDraft());
   const [isEditing, setIsEditing] = useState(sheet === '');
   const [isPutting, setIsPutting] = useState(false);
   const [drawer, setDrawer] = useState(loadDrawer);
   const [variants, setVariants] = useState(loadVariants);
   const { drives, problems } = useMemo(() => readSheet(sheet), [sheet]);
-  const bench = useBench(profiles, drives);
+  const bench = useBench(profiles, drives, rates);
   const { profile, bays, choices, enclosures, spares, appraisals, ranking, current, compared, isAsked } = bench;
 
   const takeSheet = (text: string): void => {
@@ -165,6 +167,7 @@ export function Bench({ profiles, sample, currency, places, mayStore, begin, kep
         <SideBySide
           variants={variants}
           profiles={profiles}
+          rates={rates}
           money={money}
           onOpen={bring}
           onDrop={(index) => setAside(variants.filter((_, i) => i !== index))}
@@ -234,6 +237,7 @@ export function Bench({ profiles, sample, currency, places, mayStore, begin, kep
                 <FiguresTab
                   of={current}
                   inFull={bench.inFull}
+                  rate={bench.rate}
                   assumptions={bench.assumptions}
                   money={money}
                   onPort={(port) => bench.change({ port })}

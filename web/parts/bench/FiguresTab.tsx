@@ -1,9 +1,10 @@
 import { useMemo, type ReactNode } from 'react';
-import { USUAL_FAILURES_PER_YEAR, type Appraisal, type Assumptions } from '~/core/appraisal/appraise';
+import type { Appraisal, Assumptions } from '~/core/appraisal/appraise';
 import { formatBytes } from '~/core/quantity/formatBytes';
-import { formatPercent } from '~/core/quantity/formatPercent';
 import { worst, YEAR_HOURS } from '~/core/risk/riskOfLayout';
+import type { ThoughtRate } from '~/core/risk/thoughtRate';
 import { formatRate } from '~/core/quantity/formatRate';
+import { RateWords } from '~/web/parts/drives/RateWords';
 import { Select } from '~/web/parts/form/Select';
 import { chanceWords, countWords, rangeOf, riskWords, rebuildWords } from './words';
 
@@ -14,12 +15,14 @@ const PORTS = [1, 2.5, 5, 10, 25, 40];
 export function FiguresTab({
   of,
   inFull,
+  rate,
   assumptions,
   money,
   onPort,
 }: {
   readonly of: Appraisal;
   readonly inFull: (appraisal: Appraisal) => Appraisal;
+  readonly rate: ThoughtRate;
   readonly assumptions: Assumptions;
   readonly money: (cents: number) => string;
   readonly onPort: (gigabits: number) => void;
@@ -101,7 +104,8 @@ export function FiguresTab({
       </Row>
       <dd className="col-span-2 mt-2 text-muted">
         Assumed: {assumptions.years} years, {assumptions.hoursToReplace} h until a new drive is in where no spare waits,
-        half full, {RATES} failing independently. Age and a shared batch come on top.
+        half full, <RateWords rate={rate} /> of drives failing a year, independently. Age and a shared batch come on
+        top.
       </dd>
     </dl>
   );
@@ -120,5 +124,3 @@ function Row({ name, children }: { readonly name: string; readonly children: Rea
 function byteWords(bytes: number): string {
   return bytes >= 1 ? formatBytes(bytes) : '< 1 B';
 }
-
-const RATES = `${USUAL_FAILURES_PER_YEAR.map((share) => formatPercent(share)).join(' to ')} of drives a year (data sheet to field studies of 2007)`;

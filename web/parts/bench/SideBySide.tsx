@@ -1,5 +1,6 @@
 import type { ReactNode } from 'react';
 import { layoutName } from '~/core/layout/layoutName';
+import type { ThoughtRates } from '~/core/risk/thoughtRate';
 import type { Profile } from '~/core/platform/profile';
 import { formatBytes } from '~/core/quantity/formatBytes';
 import { Button } from '~/web/parts/form/Button';
@@ -10,15 +11,16 @@ import { riskWords, countWords, rebuildWords } from './words';
 interface Props {
   readonly variants: readonly Variant[];
   readonly profiles: readonly Profile[];
+  readonly rates: ThoughtRates;
   readonly money: (cents: number) => string;
   readonly onOpen: (variant: Variant) => void;
   readonly onDrop: (index: number) => void;
 }
 
 /** What was set aside, side by side, figure by figure. */
-export function SideBySide({ variants, profiles, money, onOpen, onDrop }: Props): ReactNode {
+export function SideBySide({ variants, profiles, rates, money, onOpen, onDrop }: Props): ReactNode {
   if (variants.length === 0) return null;
-  const columns = variants.map((variant) => ({ variant, of: appraiseVariant(variant, profiles) }));
+  const columns = variants.map((variant) => ({ variant, of: appraiseVariant(variant, profiles, rates) }));
   type Known = NonNullable<(typeof columns)[number]['of']>;
   const rows: readonly (readonly [string, (of: Known) => string])[] = [
     ['layout', ({ appraisal }) => layoutName(appraisal.layout)],

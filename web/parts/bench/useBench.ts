@@ -8,17 +8,12 @@ import {
   useQueryStates,
 } from 'nuqs';
 import { useCallback, useMemo } from 'react';
-import {
-  appraise,
-  USUAL_ASSUMPTIONS,
-  USUAL_FAILURES_PER_YEAR,
-  type Appraisal,
-  type Assumptions,
-} from '~/core/appraisal/appraise';
+import { appraise, USUAL_ASSUMPTIONS, type Appraisal, type Assumptions } from '~/core/appraisal/appraise';
 import { recommend, USUAL_NEEDS, type Needs, type RankedLayout } from '~/core/appraisal/recommend';
 import type { ListedDrive } from '~/core/drive/driveList';
 import { layoutKey } from '~/core/layout/layoutName';
 import type { Profile } from '~/core/platform/profile';
+import { rateGroupOf, type ThoughtRate, type ThoughtRates } from '~/core/risk/thoughtRate';
 import { enclosuresOf, fewestBays } from '~/core/unit/enclosures';
 import { readEnclosures } from '~/core/unit/enclosuresText';
 import type { Enclosure } from '~/core/unit/state';
@@ -57,6 +52,8 @@ export interface BenchState {
   readonly assumptions: Assumptions;
   /** What the appraisals are of: for a moment after a change, the drives before it. */
   readonly compared: BenchAsked;
+  /** What is thought of how often such drives fail. */
+  readonly rate: ThoughtRate;
   /** False until there is a first comparison. */
   readonly isCompared: boolean;
   /** The same layout with its risk from the lower to the higher rate. */
@@ -81,7 +78,11 @@ export interface BenchState {
 }
 
 /** Everything the bench shows, from the drives and the address. */
-export function useBench(profiles: readonly Profile[], drives: readonly ListedDrive[]): BenchState {
+export function useBench(
+  profiles: readonly Profile[],
+  drives: readonly ListedDrive[],
+  rates: ThoughtRates,
+): BenchState {
   const [address, setAddress] = useQueryStates(ADDRESS);
   const profile = profiles.find(({ id }) => id === address.profile) ?? (profiles[0] as Profile);
   const named = useMemo(() => drives.map(({ bay }) => bay), [drives]);
@@ -126,14 +127,16 @@ export function useBench(profiles: readonly Profile[], drives: readonly ListedDr
 
   // Typing goes first: the comparison follows from beside.
   const { spares, each } = address;
+  const rate = rates[rateGroupOf(drives[0]?.media)];
+  const { failuresPerYear } = rate;
   const {
     of: asked,
     appraisals,
     isThere,
   } = useCompared(
     useMemo(
-      () => ({ profile, drives, wish: each ? { perGroup: spares } : spares, assumptions }),
-      [profile, drives, spares, each, assumptions],
+      () => ({ profile, drives, wish: each ? { perGroup: spares } : spares, assumptions, failuresPerYear }),
+      [profile, drives, spares, each, assumptions, failuresPerYear],
     ),
   );
   const ranking = useMemo(() => recommend(appraisals, needs), [appraisals, needs]);
@@ -142,13 +145,14 @@ export function useBench(profiles: readonly Profile[], drives: readonly ListedDr
     ({ layout }: Appraisal): Appraisal =>
       appraise(asked.profile, layout, asked.drives, {
         ...asked.assumptions,
-        failuresPerYear: USUAL_FAILURES_PER_YEAR,
+        failuresPerYear: asked.failuresPerYear,
       }),
     [asked],
   );
   return {
     inFull,
     compared: asked,
+    rate,
     isCompared: isThere,
     profile,
     bays,

@@ -1,7 +1,8 @@
 'use client';
-import { appraise, USUAL_ASSUMPTIONS, USUAL_FAILURES_PER_YEAR, type Appraisal } from '~/core/appraisal/appraise';
+import { appraise, USUAL_ASSUMPTIONS, type Appraisal } from '~/core/appraisal/appraise';
 import { planLayout } from '~/core/layout/planLayout';
 import { SCHEMES, type Scheme } from '~/core/layout/scheme';
+import { rateGroupOf, type ThoughtRates } from '~/core/risk/thoughtRate';
 import type { Profile } from '~/core/platform/profile';
 import { readSheet } from './draft';
 
@@ -32,6 +33,7 @@ export function saveVariants(variants: readonly Variant[]): void {
 export function appraiseVariant(
   { sheet, address }: Variant,
   profiles: readonly Profile[],
+  rates: ThoughtRates,
 ): {
   readonly appraisal: Appraisal;
   readonly profile: Profile;
@@ -56,7 +58,7 @@ export function appraiseVariant(
   return {
     appraisal: appraise(profile, layout, drives, {
       ...USUAL_ASSUMPTIONS,
-      failuresPerYear: USUAL_FAILURES_PER_YEAR,
+      failuresPerYear: rates[rateGroupOf(drives[0]?.media)].failuresPerYear,
       years,
       portGigabits: Number(query.get('port')) || USUAL_ASSUMPTIONS.portGigabits,
     }),

@@ -2,13 +2,14 @@ import type { ReactNode } from 'react';
 import { changeWords } from '~/core/outlook/changeWords';
 import type { ChangeSeen, Won } from '~/core/outlook/whatWouldChangeIt';
 import { formatCount } from '~/core/quantity/formatCount';
-import { formatPercent } from '~/core/quantity/formatPercent';
+import type { ThoughtRate } from '~/core/risk/thoughtRate';
 import type { Simulated } from '~/core/risk/simulate/simulate';
 import { factsOf } from '~/core/layout/scheme';
 import type { Pool, UnitState } from '~/core/unit/state';
 import { Notice } from '~/web/parts/form/Notice';
 import Link from '~/web/parts/frame/Link';
 import { chanceWords, riskWords } from '~/web/parts/bench/words';
+import { RateWords } from '~/web/parts/drives/RateWords';
 import type { OutlookSeen } from './outlookWorker';
 
 interface Props {
@@ -17,21 +18,12 @@ interface Props {
   readonly unit: UnitState;
   readonly pool: Pool;
   readonly seen: OutlookSeen;
-  readonly failuresPerYear: readonly [number, number];
-  readonly isOwnRate: boolean;
+  readonly rate: ThoughtRate;
   readonly inDrawer: number;
 }
 
 /** What the time ahead holds: three outcomes apart, what each change would win, and what all of it rests on. */
-export function OutlookAnswer({
-  planAt,
-  unit,
-  pool,
-  seen: { outlook, changes },
-  failuresPerYear,
-  isOwnRate,
-  inDrawer,
-}: Props): ReactNode {
+export function OutlookAnswer({ planAt, unit, pool, seen: { outlook, changes }, rate, inDrawer }: Props): ReactNode {
   const losesPool = factsOf(pool.scheme).loses === 'pool';
   const [good, bad] = outlook.ends;
   const ahead = outlook.years === 1 ? 'the next 12 months' : `the next ${String(outlook.years)} years`;
@@ -83,11 +75,8 @@ export function OutlookAnswer({
         <Changes planAt={planAt} unit={unit} changes={changes} unreadable={outlook.unreadable} losesPool={losesPool} />
       )}
       <p className="max-w-[760px] text-sm text-muted">
-        Each figure spans what is thought possible of drives:{' '}
-        <span className="whitespace-nowrap">{formatPercent(failuresPerYear[0])}</span> to{' '}
-        <span className="whitespace-nowrap">{formatPercent(failuresPerYear[1])}</span> of them fail in a year (
-        {isOwnRate ? 'the usual range, sharpened by what failed here' : 'data sheets to field studies of 2007'}), more
-        as they age; one that shows signs 14 to 39 times as often; lots differ. Drives as old as their date of purchase
+        Each figure spans what is thought possible of drives: <RateWords rate={rate} /> of them fail in a year, more as
+        they age; one that shows signs 14 to 39 times as often; lots differ. Drives as old as their date of purchase
         says; {inDrawer === 0 ? 'no spare' : inDrawer === 1 ? 'one spare' : `${String(inDrawer)} spares`} in the drawer.{' '}
         {formatCount(good.lives)} and {formatCount(bad.lives)} lives were simulated{steadyWords(good.lost, bad.lost)}.
         Fire, theft, a surge or a wrong command takes all of it at once, and is not in any of this: that is what copies

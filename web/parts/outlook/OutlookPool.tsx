@@ -1,6 +1,7 @@
 'use client';
 import { useEffect, useRef, useState, type ReactNode } from 'react';
 import type { Notice as Noticed } from '~/core/outlook/assumed';
+import type { ThoughtRate } from '~/core/risk/thoughtRate';
 import type { UnitState } from '~/core/unit/state';
 import { isRefusal } from '~/core/value/refusal';
 import { Button } from '~/web/parts/form/Button';
@@ -16,9 +17,7 @@ interface Props {
   readonly pool: string;
   /** Share of it in use; 1 where nobody read it. */
   readonly usedShare: number;
-  readonly failuresPerYear: readonly [number, number];
-  /** Whether that is the usual range sharpened by what failed here. */
-  readonly isOwnRate: boolean;
+  readonly rate: ThoughtRate;
   /** As the record has them. */
   readonly inDrawer: number;
   readonly scrubDays: number | null;
@@ -71,8 +70,7 @@ export function OutlookPool({
   unit,
   pool,
   usedShare,
-  failuresPerYear,
-  isOwnRate,
+  rate,
   inDrawer,
   scrubDays,
   now,
@@ -97,7 +95,7 @@ export function OutlookPool({
       now,
       usedShare,
       years: Number(years),
-      failuresPerYear,
+      failuresPerYear: rate.failuresPerYear,
       seed: SEED,
       mostLives: Math.max(LEAST_LIVES, Math.min(MOST_LIVES, Math.round(MEMBER_LIVES / members))),
     });
@@ -146,8 +144,7 @@ export function OutlookPool({
               unit={unit}
               pool={of}
               seen={state.seen}
-              failuresPerYear={failuresPerYear}
-              isOwnRate={isOwnRate}
+              rate={rate}
               inDrawer={inDrawer}
             />
           ))}

@@ -7,11 +7,11 @@ import { insidePage } from '~/web/server/insidePage';
 
 export const metadata = { title: 'Layout bench' };
 
-export default insidePage('reader', async ({ app, viewer, query }) => {
+export default insidePage('reader', async ({ app, viewer, query, now }) => {
   const named = (name: string): string | null => (typeof query[name] === 'string' ? query[name] : null);
   const [{ currency }, start] = await Promise.all([
     readOrganisation(app),
-    readBenchStart(app, named('kept'), named('unit')),
+    readBenchStart(app, now, named('kept'), named('unit')),
   ]);
   return <BenchLoader {...start} sample={SAMPLE_SHEET} currency={currency} mayStore={mayAct(viewer, 'keeper')} />;
 });

@@ -7,7 +7,7 @@ import type { DriveInUnit, UnitState } from '../unit/state';
 import { isRefusal } from '../value/refusal';
 import { foundBy, lifeOf, NOTICED, RATE_ENDS, type Care } from './assumed';
 import { outlookOf, type OutlookAsked } from './outlook';
-import { ageHours, poolToCome } from './poolToCome';
+import { ageHours, lotKey, poolToCome } from './poolToCome';
 import { changesOf, whatWouldChangeIt } from './whatWouldChangeIt';
 
 const YEAR = 8760;
@@ -16,6 +16,7 @@ const ASKED: OutlookAsked = {
   care: CARE,
   now: NOW,
   usedShare: 0.5,
+  lots: [],
   years: 1,
   failuresPerYear: [0.009, 0.04],
   seed: 1,
@@ -60,23 +61,36 @@ describe('a pool to come', () => {
     expect(members.map(({ ageHours: age }) => Math.round(age / YEAR))).toEqual([5, 0, 0, 0, 0, 0]);
     expect(members.map(({ sickness }) => sickness)).toEqual([1, 1, 14, 1, 1, 1]);
     expect(members.map(({ lot }) => lot)).toEqual([0, 0, undefined, undefined, undefined, undefined]);
-    expect(lots).toHaveLength(1);
-    // Five years that nothing failed in speak for it a little.
-    expect((lots[0]?.shape ?? 0) / (lots[0]?.rate ?? 1)).toBeLessThan(1);
+    // Of which nothing was seen: as others, in the mean.
+    expect(lots).toEqual([{ shape: 2, rate: 2 }]);
     expect(bands).toEqual([{ members: [0, 1, 2, 3, 4, 5], redundancy: 1, shares: [1, 1, 1, 1, 1, 1] }]);
     expect(ageHours(unit.drives['D-2'] as DriveInUnit, NOW)).toBe(0);
   });
 
-  it('thinks worse of a lot of which one failed', () => {
-    const lot = Object.fromEntries(
-      ['D-1', 'D-2', 'D-3'].map((serial) => [serial, { lot: '0412', boughtOn: '2024-01-01' }]),
+  it('thinks worse of a lot of which one failed, wherever it was, and better of one that served', () => {
+    const lot = Object.fromEntries(['D-1', 'D-2'].map((serial) => [serial, { model: 'M', lot: '0412' }]));
+    const unit = known(six, lot);
+    const of = (failures: number, years: readonly number[]): number => {
+      const { lots } = must(
+        poolToCome(unit, poolOf(unit), {
+          ...ASKED,
+          lots: [
+            { lot: lotKey({ model: 'M', lot: '0412' }) ?? '', failures, years },
+            { lot: lotKey({ model: 'other', lot: '0412' }) ?? '', failures: 9, years: [] },
+          ],
+          rates: { ...RATE_ENDS[1], failuresPerYear: 0.04 },
+        }),
+      );
+      return (lots[0]?.shape ?? 0) / (lots[0]?.rate ?? 1);
+    };
+    expect(of(1, [])).toBeCloseTo(1.5, 12);
+    // By hand: 0.96⁵ live five years, so that each has passed −5 ln 0.96 on its clock.
+    expect(of(0, [5, 5, 5])).toBeCloseTo(2 / (2 - 15 * Math.log(0.96)), 9);
+    const failed = happened(unit, { kind: 'drive-failed', serial: 'D-3' });
+    const { members } = must(
+      poolToCome(failed, poolOf(failed), { ...ASKED, rates: { ...RATE_ENDS[1], failuresPerYear: 0.04 } }),
     );
-    const failed = happened(known(six, lot), { kind: 'drive-failed', serial: 'D-3' });
-    const of = (unit: UnitState) =>
-      must(poolToCome(unit, poolOf(unit), { ...ASKED, rates: { ...RATE_ENDS[1], failuresPerYear: 0.04 } }));
-    const mean = ({ lots }: ReturnType<typeof of>): number => (lots[0]?.shape ?? 0) / (lots[0]?.rate ?? 1);
-    expect(mean(of(failed)) / mean(of(known(six, lot)))).toBeCloseTo(1.5, 10);
-    expect(of(failed).members[2]?.missing).toEqual({});
+    expect(members.map(({ missing }) => missing !== undefined)).toEqual([false, false, true, false, false, false]);
   });
 
   it('is refused with the reason where something else comes first', () => {

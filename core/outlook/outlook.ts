@@ -3,7 +3,7 @@ import { simulate, type PoolSimulated } from '../risk/simulate/simulate';
 import type { Pool, UnitState } from '../unit/state';
 import { isRefusal, type Refusal } from '../value/refusal';
 import { RATE_ENDS, type Care, type DriveRates } from './assumed';
-import { poolToCome } from './poolToCome';
+import { poolToCome, type LotSeen } from './poolToCome';
 
 /** What is asked of the time ahead of a pool. */
 export interface OutlookAsked {
@@ -12,6 +12,8 @@ export interface OutlookAsked {
   readonly now: string;
   /** Share of the pool in use, 0..1. */
   readonly usedShare: number;
+  /** What was seen of the lots its members are of; of others nothing is asked. */
+  readonly lots: readonly LotSeen[];
   /** How far ahead, above 0. */
   readonly years: number;
   /** The share of drives that fail in a year, from and to. */

@@ -6,6 +6,7 @@ import { refusal, type Refusal } from '../value/refusal';
 import { foundBy, lifeOf, LOT_VARIANCE, NOTICED, type Care, type DriveRates } from './assumed';
 
 const DAY_MS = 86_400_000;
+const YEAR_HOURS = 8760;
 /** Γ(1.5): the mean of a Weibull variable of shape 2 is so much of its scale. */
 const MEAN_OF_SHAPE_2 = 0.886226925452758;
 
@@ -19,7 +20,13 @@ const MEAN_OF_SHAPE_2 = 0.886226925452758;
 export function poolToCome(
   unit: UnitState,
   pool: Pool,
-  { care, rates, now, usedShare }: { care: Care; rates: DriveRates; now: string; usedShare: number },
+  {
+    care,
+    rates,
+    now,
+    usedShare,
+    lots: seen,
+  }: { care: Care; rates: DriveRates; now: string; usedShare: number; lots: readonly LotSeen[] },
 ): SimulatedPool | Refusal {
   if (pool.lost.length > 0)
     return refusal('pool-lost', `${pool.name} has lost data: what comes first is to save what is left of it.`);
@@ -33,7 +40,7 @@ export function poolToCome(
   if (unit.packed || unit.retired) return refusal('not-in-use', `${unit.name} is not in use.`);
   const serials = membersOf(pool);
   const { scaleHours } = lifeOf(rates);
-  const lots = lotsOf(unit, serials, rates, now);
+  const lots = lotsOf(unit, serials, rates, seen);
   const lotNames = [...lots.keys()];
   const missing = new Set(pool.missing);
   const members = serials.map((serial): SimulatedMember => {
@@ -93,29 +100,37 @@ export function ageHours({ boughtOn, insertedAt }: DriveInUnit, now: string): nu
 }
 
 /** What two drives of one lot have in common: the lot's number says nothing without the model. */
-export function lotKey(drive: DriveInUnit | undefined): string | undefined {
+export function lotKey(drive: Pick<DriveInUnit, 'model' | 'lot'> | undefined): string | undefined {
   return drive?.lot === undefined ? undefined : JSON.stringify([drive.model ?? '', drive.lot]);
+}
+
+/** What the ledgers say of all drives of one lot, wherever they are and were. */
+export interface LotSeen {
+  /** See {@link lotKey}. */
+  readonly lot: string;
+  readonly failures: number;
+  /** Years each of them has served in units. */
+  readonly years: readonly number[];
 }
 
 /**
  * What is thought of each lot of which a pool has two or more: gamma of mean 1 before anything was seen, sharpened by how many of
- * its drives in this unit failed in the time they served (gamma and Poisson; Gelman et al., Bayesian Data Analysis, 2.6).
+ * its drives failed in the time they served (gamma and Poisson; Gelman et al., Bayesian Data Analysis, 2.6).
  */
 function lotsOf(
   unit: UnitState,
   serials: readonly string[],
   rates: DriveRates,
-  now: string,
+  seen: readonly LotSeen[],
 ): Map<string, SimulatedLot> {
   const { shape, scaleHours } = lifeOf(rates);
   const keys = serials.flatMap((serial) => lotKey(unit.drives[serial]) ?? []);
   const lots = new Map<string, SimulatedLot>();
   for (const key of new Set(keys)) {
     if (keys.filter((one) => one === key).length < 2) continue;
-    const of = Object.values(unit.drives).filter((drive) => lotKey(drive) === key);
-    const failed = of.filter(({ condition, sick }) => condition === 'failed' || sick === 'failed').length;
-    const served = of.reduce((sum, drive) => sum + (ageHours(drive, now) / scaleHours) ** shape, 0);
-    lots.set(key, { shape: 1 / LOT_VARIANCE + failed, rate: 1 / LOT_VARIANCE + served });
+    const { failures, years } = seen.find(({ lot }) => lot === key) ?? { failures: 0, years: [] };
+    const served = years.reduce((sum, of) => sum + ((of * YEAR_HOURS) / scaleHours) ** shape, 0);
+    lots.set(key, { shape: 1 / LOT_VARIANCE + failures, rate: 1 / LOT_VARIANCE + served });
   }
   return lots;
 }

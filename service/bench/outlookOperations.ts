@@ -36,6 +36,7 @@ const foresee = operationTaking<FromSchema<typeof outlookRequestSchema>>(outlook
             inDrawer: body.inDrawer ?? ground.inDrawer,
           },
           now: now.toISOString(),
+          lots: ground.lots,
           usedShare: body.usedShare ?? ground.usedShare,
           years: body.years,
           failuresPerYear: [from, upTo],

@@ -1,3 +1,5 @@
+import { lotKey } from '~/core/outlook/poolToCome';
+import { readLots } from './ownRates';
 import { testShelf, type Json, type TestShelf } from '../testing/testShelf';
 
 let shelf: TestShelf;
@@ -59,6 +61,12 @@ it('learns from the ledgers: drive-years and failures by what drives are made of
     { of: ['M'], drives: 3, failures: 1 },
     { of: ['M', '0412'], drives: 2, failures: 1 },
   ]);
+
+  // Of a lot also what is gone: the one that failed was taken out two years ago.
+  const lot = lotKey({ model: 'M', lot: '0412' }) ?? '';
+  const [seen] = await readLots(shelf.app, new Date(), new Set([lot]));
+  expect(seen).toMatchObject({ lot, failures: 1 });
+  expect(seen?.years.map((years) => Math.round(years)).sort()).toEqual([2, 4]);
 
   // One that is said to have failed by mistake, and taken back, has not.
   const { act } = await record(1, { kind: 'drive-failed', serial: 'D-3' });

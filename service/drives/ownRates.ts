@@ -7,8 +7,11 @@ import {
   type ThoughtRates,
 } from '../../core/risk/thoughtRate';
 import { ratesWithin, type RateWithin, type ServedAs } from '../../core/risk/ratesWithin';
+import { lotKey, type LotSeen } from '../../core/outlook/poolToCome';
 import { serviceStories } from '../../store/driveService';
 import type { App } from '../app';
+
+const YEAR_DAYS = 365.25;
 
 export interface GroupRate extends OwnRate {
   readonly group: RateGroup;
@@ -36,4 +39,18 @@ export async function readThoughtRates(app: App, now: Date): Promise<ThoughtRate
   const rates = await readOwnRates(app, now);
   const of = (wanted: RateGroup): ThoughtRate => thoughtRate(rates.find(({ group }) => group === wanted));
   return { disks: of('disks'), flash: of('flash') };
+}
+
+/** What was seen of these lots, wherever their drives are and were; years by whole days. */
+export async function readLots(app: App, now: Date, wanted: ReadonlySet<string>): Promise<LotSeen[]> {
+  if (wanted.size === 0) return [];
+  const stories = (await serviceStories(app.db)).map((story) => ({ ...story, lot: lotKey(story) }));
+  return [...wanted].map((lot) => {
+    const served = stories.filter((story) => story.lot === lot).map(({ marks }) => servedOf(marks, now.toISOString()));
+    return {
+      lot,
+      failures: served.reduce((sum, { failures }) => sum + failures, 0),
+      years: served.map(({ years }) => Math.floor(years * YEAR_DAYS) / YEAR_DAYS),
+    };
+  });
 }

@@ -1,9 +1,10 @@
 import { scrubDaysOf } from '../../core/outlook/careOnRecord';
+import { lotKey, type LotSeen } from '../../core/outlook/poolToCome';
 import { rateGroupOf, type ThoughtRate } from '../../core/risk/thoughtRate';
 import { membersOf, type Pool, type UnitState } from '../../core/unit/state';
 import { usedOf } from '../../store/readings';
 import type { App } from '../app';
-import { readThoughtRates } from '../drives/ownRates';
+import { readLots, readThoughtRates } from '../drives/ownRates';
 import { readCoverage } from '../upkeep/upkeepOperations';
 
 /** What the record says of how a pool is used and looked after, as far as its time ahead depends on it. */
@@ -14,6 +15,8 @@ export interface OutlookGround {
   /** Spares in drawers of the same site that fit every member. */
   readonly inDrawer: number;
   readonly scrubDays: number | null;
+  /** What was seen of the lots of its members. */
+  readonly lots: readonly LotSeen[];
 }
 
 /** What the record says of each pool of a unit. */
@@ -22,10 +25,12 @@ export async function outlookGround(
   { id, state }: { readonly id: string; readonly state: UnitState },
   now: Date,
 ): Promise<(pool: string) => OutlookGround> {
-  const [used, rates, coverage] = await Promise.all([
+  const lotsHere = new Set(Object.values(state.drives).flatMap((drive) => lotKey(drive) ?? []));
+  const [used, rates, coverage, lots] = await Promise.all([
     usedOf(app.db, Object.keys(state.pools)),
     readThoughtRates(app, now),
     readCoverage(app, id),
+    readLots(app, now, lotsHere),
   ]);
   return (id) => {
     const pool = state.pools[id] as Pool;
@@ -43,6 +48,7 @@ export async function outlookGround(
       rate: rates[rateGroupOf(state.drives[members[0] ?? '']?.media)],
       inDrawer: first ? [...first].filter((serial) => others.every((of) => of.has(serial))).length : 0,
       scrubDays: scrubDaysOf(state),
+      lots: lots.filter(({ lot }) => members.some((serial) => lotKey(state.drives[serial]) === lot)),
     };
   };
 }

@@ -1,6 +1,7 @@
 'use client';
 import { useEffect, useRef, useState, type ReactNode } from 'react';
 import type { Notice as Noticed } from '~/core/outlook/assumed';
+import type { LotSeen } from '~/core/outlook/poolToCome';
 import type { ThoughtRate } from '~/core/risk/thoughtRate';
 import type { UnitState } from '~/core/unit/state';
 import { isRefusal } from '~/core/value/refusal';
@@ -18,6 +19,7 @@ interface Props {
   /** Share of it in use; 1 where nobody read it. */
   readonly usedShare: number;
   readonly rate: ThoughtRate;
+  readonly lots: readonly LotSeen[];
   /** As the record has them. */
   readonly inDrawer: number;
   readonly scrubDays: number | null;
@@ -71,6 +73,7 @@ export function OutlookPool({
   pool,
   usedShare,
   rate,
+  lots,
   inDrawer,
   scrubDays,
   now,
@@ -93,6 +96,7 @@ export function OutlookPool({
         inDrawer,
       },
       now,
+      lots,
       usedShare,
       years: Number(years),
       failuresPerYear: rate.failuresPerYear,

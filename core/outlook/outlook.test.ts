@@ -200,6 +200,10 @@ describe('what would change it', () => {
     expect(both).toEqual([...both].sort((a, b) => b - a));
   });
 
+  it('tells nothing where the time is over before anything can be told', () => {
+    expect(must(whatWouldChangeIt(six, poolOf(six), { ...ASKED, isOver: () => true }))).toEqual([]);
+  });
+
   it('offers only what is otherwise now, once each, and no new drive for a new one', () => {
     const aged = known(
       six,

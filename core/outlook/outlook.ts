@@ -21,7 +21,8 @@ export interface OutlookAsked {
   readonly seed: number;
   /** Lives at each end, at most. */
   readonly mostLives: number;
-  readonly isOver?: () => boolean;
+  /** Whether the time is over in which so much of the work ought to be done, 0..1: each end has its own. */
+  readonly isOver?: (share: number) => boolean;
   readonly onProgress?: (share: number) => void;
 }
 
@@ -57,7 +58,7 @@ export function outlookOf(unit: UnitState, pool: Pool, asked: OutlookAsked): Out
       seed: asked.seed,
       mostLives: asked.mostLives,
       closeTo: CLOSE,
-      ...(asked.isOver ? { isOver: asked.isOver } : {}),
+      isOver: () => asked.isOver?.((end + 1) / 2) === true,
       onProgress: (share) => asked.onProgress?.((end + share) / 2),
     });
     return { simulated, oneFails: chanceOfAFailure(toCome, hours) };

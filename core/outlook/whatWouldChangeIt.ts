@@ -39,6 +39,8 @@ export interface ChangeSeen {
 }
 
 const BATCH = 500;
+/** So often it is asked whether the time is over. */
+const ASKED_EVERY = 50;
 /** Judged by so many batches at least, also when the time is over. */
 const LEAST_BATCHES = 6;
 /** 95 of 100 of a mean over so many batches lie within so many standard errors (Student's t with one degree less; tables). */
@@ -57,6 +59,8 @@ const NOTICE_ORDER: readonly Notice[] = ['within-the-hour', 'same-day', 'after-a
  * difference is the change's and not the dice's. What replacing itself risks, while a drive is written, is not in it; while
  * something is missing nothing else is replaced, for that would risk more than it wins.
  *
+ * Nothing where the time is over before anything can be told.
+ *
  * By the pools lost, and by the rebuilds that stop where that is what an unreadable sector does; a lost file is less than that.
  */
 export function whatWouldChangeIt(unit: UnitState, pool: Pool, asked: OutlookAsked): ChangeSeen[] | Refusal {
@@ -67,20 +71,27 @@ export function whatWouldChangeIt(unit: UnitState, pool: Pool, asked: OutlookAsk
   const hours = asked.years * YEAR_HOURS;
   const live = [now, ...changes.map(({ pool: changed }) => changed)].map((of) => livesOf(of, hours, asked.seed));
   const means = live.map(() => ({ lost: [] as number[], met: [] as number[] }));
+  let isOver = false;
   for (let batch = 0; batch < batches && changes.length > 0; batch++) {
-    live.forEach((one, i) => {
+    const seen = live.map((one) => {
       let [lost, met] = [0, 0];
-      for (let k = 0; k < BATCH; k++) {
+      for (let k = 0; k < BATCH && !isOver; k++) {
         const life = one(batch * BATCH + k);
         met += life.met;
         lost += life.lostAtHours === null ? 0 : life.weight;
+        isOver = (k + 1) % ASKED_EVERY === 0 && asked.isOver?.(1) === true;
       }
-      means[i]?.lost.push(lost / BATCH);
-      means[i]?.met.push(met / BATCH);
+      return { lost: lost / BATCH, met: met / BATCH };
+    });
+    // What is half done counts for nothing.
+    if (isOver) break;
+    seen.forEach(({ lost, met }, i) => {
+      means[i]?.lost.push(lost);
+      means[i]?.met.push(met);
     });
     asked.onProgress?.((batch + 1) / batches);
-    if (batch + 1 >= LEAST_BATCHES && asked.isOver?.()) break;
   }
+  if ((means[0]?.lost.length ?? 0) < LEAST_BATCHES) return [];
   const before = means[0] as Batches;
   const stops = unit.profile.rebuild.unreadableSector === 'aborts';
   const grave = ({ lost, met }: ChangeSeen): number => lost.wins + (stops ? met.wins : 0);

@@ -59,6 +59,21 @@ describe('POST /units/{id}/outlook', () => {
     expect(await lost({ failuresPerYear: [0, 0] })).toBe(0);
   });
 
+  it('answers also where nearly every drive fails within the year', async () => {
+    const { status, body } = await ask({
+      years: 10,
+      failuresPerYear: [0.99, 0.99],
+      inDrawer: 100,
+      isLookedThrough: true,
+    });
+    expect(status).toBe(200);
+    const [good, bad] = body['lost'] as { likely: number }[];
+    expect(good?.likely).toBeGreaterThan(0.1);
+    expect(bad?.likely).toBeLessThanOrEqual(1);
+    // Each end has had its time.
+    expect((body['lives'] as number[]).every((lives) => lives >= 1000)).toBe(true);
+  });
+
   it('names the field of what it cannot use, and says why nothing can be foreseen', async () => {
     const wrong = async (body: object): Promise<[number, unknown]> => {
       const { status, body: answer } = await ask(body);

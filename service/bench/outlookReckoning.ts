@@ -21,9 +21,14 @@ const BUDGET_MS = 8000;
 /** The time ahead of a pool, within a budget of time; and what would change it, where that is asked. */
 export function outlookAnswer({ unit, pool, asked, isLookedThrough }: OutlookToReckon) {
   const of = unit.pools[pool] as Pool;
-  const within = (): (() => boolean) => {
-    const end = performance.now() + BUDGET_MS;
-    return () => performance.now() > end;
+  let wasCut = false;
+  const within = (): ((share: number) => boolean) => {
+    const begun = performance.now();
+    return (share) => {
+      const isOver = performance.now() > begun + share * BUDGET_MS;
+      wasCut ||= isOver;
+      return isOver;
+    };
   };
   const outlook = outlookOf(unit, of, { ...asked, seed: SEED, mostLives: MOST_LIVES, isOver: within() });
   if (isRefusal(outlook)) return outlook;
@@ -40,7 +45,7 @@ export function outlookAnswer({ unit, pool, asked, isLookedThrough }: OutlookToR
     metTimes: ends.map(({ metTimes }) => metTimes),
     lives: ends.map(({ lives }) => lives),
     unreadable,
-    isCutShort,
+    isCutShort: isCutShort || wasCut,
     changes: changes.map(({ change, ...of }) => ({ ...change, ...of })),
   };
 }

@@ -17,8 +17,11 @@ export interface Life {
   readonly failures: number;
 }
 
-/** How many failures a life is made to have in the mean, at least; and how likely one more while something is missing. */
-const WANTED = { failures: 1.5, oneMore: 0.4 } as const;
+/**
+ * How many failures a life is made to have in the mean, at least; how many of them are made to be followed by one more before
+ * they are repaired; and how likely yet another is made then.
+ */
+const WANTED = { failures: 1.5, followed: 0.6, another: 0.4 } as const;
 /** A repair takes some time, however little is left of it. */
 const LEAST_HOURS = 0.1;
 
@@ -33,8 +36,10 @@ interface Due {
  * is lost; the same number is the same life.
  *
  * Drives fail by Weibull clocks that begin with their age. To see what is rare, clocks run faster than they do: all of them so
- * that about {@link WANTED}.failures fail, and those of a group in which something is missing so that one more does with the
- * chance {@link WANTED}.oneMore before it is repaired (failure biasing: Shahabuddin, Management Science 1994, from memory).
+ * that about {@link WANTED}.failures fail, and those of a group in which something is missing so that one more fails before it is
+ * repaired in about {@link WANTED}.followed of a life's failures (failure biasing: Shahabuddin, Management Science 1994, from
+ * memory). So often in a life, and not with one chance at each failure: where many fail, the weights of lives would part so far
+ * that a handful of them would be the figure.
  * Each life weighs by how much likelier it was made, exactly: e^∫(m − 1)h for the time that passed, and 1/m for each failure,
  * where clocks ran m times as fast. The mean of the weights is 1, whatever is chosen here; only how far they scatter depends on it.
  *
@@ -124,11 +129,14 @@ export function livesOf(pool: SimulatedPool, hours: number, seed: number, isBias
     pace.fill(usualPace);
     for (let group = 0; group < n; group++) {
       const of = inGroup[group] as number[];
-      if (!of.some((i) => isMissing[i] === 1)) continue;
+      let missing = 0;
+      for (const i of of) missing += isMissing[i] as number;
+      if (missing === 0) continue;
       const until = Math.min(hours, Math.max(clocks.now + LEAST_HOURS, repairedAt(group)));
       let more = 0;
       for (const i of of) more += clocks.expectedUntil(i, until);
-      const to = more > 0 ? Math.max(1, -Math.log1p(-WANTED.oneMore) / more) : 1;
+      const chance = missing > 1 ? WANTED.another : WANTED.followed / Math.max(WANTED.failures, usually);
+      const to = more > 0 ? Math.max(1, -Math.log1p(-chance) / more) : 1;
       for (const i of of) pace[i] = to;
     }
   };

@@ -35,13 +35,15 @@ export interface SimulationAsked {
   readonly mostLives: number;
   /** Ends when 95 of 100 spans reach no further than this share of the chance of loss, to both sides; 0 lives them all. */
   readonly closeTo?: number;
-  /** Asked after every thousand lives. */
+  /** Asked after every fifty lives: one may be long where much fails. */
   readonly isOver?: () => boolean;
   readonly onProgress?: (share: number) => void;
   /** False: nothing is made likelier than it is. */
   readonly isBiased?: boolean;
 }
 
+/** So often it is asked whether the time is over, and how close it is. */
+const ASKED_EVERY = 50;
 const BATCH = 1000;
 /** No judgement about closeness before so many lives. */
 const LEAST_LIVES = 10_000;
@@ -60,23 +62,20 @@ export function simulate(pool: SimulatedPool, asked: SimulationAsked): PoolSimul
   const [lost, met, metTimes] = [new Tally(), new Tally(), new Tally()];
   let lives = 0;
   let isCutShort = false;
-  while (lives < mostLives) {
+  while (lives < mostLives && !isCutShort) {
     const until = Math.min(mostLives, lives + BATCH);
-    for (; lives < until; lives++) {
+    for (; lives < until && !isCutShort; lives++) {
       const one = live(lives);
       if (one.lostAtHours !== null) lost.add(one.weight);
       if (one.met > 0) {
         met.add(one.met);
         metTimes.add(one.metTimes);
       }
+      isCutShort = (lives + 1) % ASKED_EVERY === 0 && lives + 1 < mostLives && isOver?.() === true;
     }
     const isClose = closeTo > 0 && lives >= LEAST_LIVES && lost.isClose(lives, closeTo);
     onProgress?.(isClose ? 1 : lives / mostLives);
     if (isClose) break;
-    if (isOver?.()) {
-      isCutShort = lives < mostLives;
-      break;
-    }
   }
   return Object.freeze({
     kind: 'pool-simulated',

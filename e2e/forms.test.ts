@@ -163,7 +163,8 @@ it('writes down an order, takes it back at once, and lists both', async () => {
 it('sorts, searches and leaves out columns of a long list, all of it in the address; on a phone it is cards', async () => {
   await page.goto(`${shelf.base}/drives`);
   const column = (nth: number): Promise<string[]> =>
-    page.$$eval(`main table tbody td:nth-child(${String(nth)})`, (cells) =>
+    // The list, and not how often drives fail.
+    page.$$eval(`main table:not(details *) tbody td:nth-child(${String(nth)})`, (cells) =>
       cells.map((cell) => (cell as HTMLElement).innerText.trim()),
     );
   await page.click('main table th:nth-child(3) a');
@@ -175,7 +176,9 @@ it('sorts, searches and leaves out columns of a long list, all of it in the addr
   await page.type('input[type=search]', 'plover');
   await page.waitForFunction(() => location.search.includes('q=plover'));
   await page.waitForFunction(() =>
-    [...document.querySelectorAll('main tbody tr')].every((row) => row.textContent?.includes('Plover')),
+    [...document.querySelectorAll('main table:not(details *) tbody tr')].every((row) =>
+      row.textContent?.includes('Plover'),
+    ),
   );
   const found = (await column(1)).length;
   expect(found).toBeGreaterThan(5);

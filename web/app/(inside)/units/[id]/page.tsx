@@ -46,7 +46,7 @@ const VIEWS = [
   ['upkeep', 'Upkeep'],
   ['watch', 'Watch'],
   ['papers', 'Papers'],
-  ['about', 'About it'],
+  ['about', 'About'],
 ] as const;
 
 export default insidePage('reader', async ({ app, viewer, params, query, now }) => {

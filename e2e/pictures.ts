@@ -89,6 +89,7 @@ try {
     `${shelf.base}/units/${units.units.find(({ state }) => state.name === name)?.id ?? ''}`;
   await page.goto(address('Heron'));
   await page.waitForSelector('button[data-bay]');
+  await page.waitForSelector('aside .recharts-surface');
   await take(page, 'unit');
   await page.keyboard.press('n');
   await page.waitForSelector('[data-say]');

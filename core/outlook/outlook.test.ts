@@ -93,6 +93,28 @@ describe('a pool to come', () => {
     expect(members.map(({ missing }) => missing !== undefined)).toEqual([false, false, true, false, false, false]);
   });
 
+  it('counts a spare only while it can step in', () => {
+    const spare = { ...(six.drives['D-1'] as DriveInUnit), serial: 'S-1', bay: '7' };
+    const ready = (of: Partial<DriveInUnit>, jobs: UnitState['jobs'] = {}): number => {
+      const unit: UnitState = {
+        ...six,
+        jobs,
+        drives: { ...six.drives, 'S-1': { ...spare, ...of } },
+        pools: { p: { ...poolOf(six), spares: ['S-1'] } },
+      };
+      return must(poolToCome(unit, poolOf(unit), { ...ASKED, rates: { ...RATE_ENDS[0], failuresPerYear: 0.01 } }))
+        .spares.inUnit;
+    };
+    const onto = { j: { task: 'rebuild', pool: 'p', replaces: 'D-1', onto: 'S-1', percent: 4 } };
+    expect([
+      ready({}),
+      ready({ condition: 'failed' }),
+      ready({ condition: 'suspected' }),
+      ready({ bay: null }),
+      ready({}, onto as unknown as UnitState['jobs']),
+    ]).toEqual([1, 0, 0, 0, 0]);
+  });
+
   it('is refused with the reason where something else comes first', () => {
     const lost = happened(six, { kind: 'drive-failed', serial: 'D-1' }, { kind: 'drive-failed', serial: 'D-2' });
     const code = (unit: UnitState): string | undefined => {

@@ -61,7 +61,7 @@ export function poolToCome(
       sickness: drive?.condition === 'suspected' || drive?.sick === 'signs' ? rates.sickness : 1,
       ...(lot < 0 ? {} : { lot }),
       rebuild: { leastHours: low / 3600, scaleHours: (likely - low) / 3600 / MEAN_OF_SHAPE_2, shape: 2 },
-      unreadable: rates.unreadablePerYear / 8760,
+      unreadable: rates.unreadablePerYear / YEAR_HOURS,
       ...(missing.has(serial)
         ? { missing: job ? { rebuiltInHours: (likely / 3600) * (1 - job.percent / 100) } : {} }
         : {}),
@@ -81,11 +81,20 @@ export function poolToCome(
     lots: [...lots.values()],
     sharedLosses: [],
     repairs: unit.profile.rebuild.repairs,
-    spares: { inUnit: pool.spares.length, inDrawer: care.inDrawer },
+    spares: { inUnit: sparesReady(unit, pool), inDrawer: care.inDrawer },
     notice: NOTICED[care.notice],
     order: { leastHours: care.orderDays * 24, scaleHours: 0, shape: 1 },
     latent: { kind: 'arising', found: foundBy(care.scrubDays), countsWhileRebuilding: true },
   };
+}
+
+/** Spares that can still step in: well, in their bay, and not written already. */
+function sparesReady(unit: UnitState, pool: Pool): number {
+  const written = new Set(Object.values(unit.jobs).map(({ onto }) => onto));
+  return pool.spares.filter((serial) => {
+    const drive = unit.drives[serial];
+    return drive?.bay != null && drive.condition === 'well' && !written.has(serial);
+  }).length;
 }
 
 /** How long it lives beside a hard disk, by data sheets. */

@@ -1,4 +1,4 @@
-import { rebuildOnto } from '../plan/makers/replace';
+import { rebuildOnto } from '../rebuild/rebuildOnto';
 import { lossWithoutRepair } from '../risk/lossWithoutRepair';
 import { apply } from '../unit/apply';
 import { driveInBay, freeBays, type Pool, type UnitState } from '../unit/state';
@@ -31,7 +31,7 @@ export function stepRisk(
   const none = { hours: 0, thinHours: 0, loss: 0 };
   const old = kind === 'swap' ? driveInBay(unit, bays[0] ?? '') : undefined;
   if (!old) return none;
-  const hours = rebuildOnto(unit, pool, old.serial, { bytes, basis: 'label' }, usedShare).likely / 3600;
+  const hours = rebuildOnto(unit, pool, old.serial, { bytes }, usedShare).likely / 3600;
   if (unit.profile.rebuild.throughFreeBay && freeBays(unit).length > 0)
     return { hours, thinHours: 0, loss: lossWithoutRepair(unit, pool, hours) };
   const without = apply(unit, { kind: 'drive-removed', serial: old.serial }, unit.registeredAt);

@@ -1,4 +1,4 @@
-import { rebuildOnto } from '../plan/makers/replace';
+import { rebuildOnto } from '../rebuild/rebuildOnto';
 import { figuresOf } from '../drive/media';
 import type { SimulatedLot, SimulatedMember, SimulatedPool } from '../risk/simulate/simulatedPool';
 import { membersOf, type DriveInUnit, type Pool, type UnitState } from '../unit/state';
@@ -49,7 +49,7 @@ export function poolToCome(
       unit,
       pool,
       serial,
-      { bytes: drive?.bytes ?? 0, basis: drive?.basis ?? 'label', ...(drive?.media ? { media: drive.media } : {}) },
+      { bytes: drive?.bytes ?? 0, ...(drive?.media ? { media: drive.media } : {}) },
       usedShare,
     );
     const job = Object.values(unit.jobs).find((one) => one.replaces === serial && one.pool === pool.id);

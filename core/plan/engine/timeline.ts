@@ -1,7 +1,7 @@
 import { lossWithoutRepair, unreadableWhile } from '../../risk/lossWithoutRepair';
 import { marginOfPool } from '../../unit/margin';
 import type { Job, Pool, UnitState } from '../../unit/state';
-import { rebuildOnto } from '../makers/replace';
+import { rebuildOnto } from '../../rebuild/rebuildOnto';
 import type { Units } from './carrying';
 import { runOfPool, type DryStep, type DryStop } from './dryRun';
 

@@ -5,7 +5,8 @@ import { copyChecked } from './copyChecked';
 import { draftPlan } from './draftPlan';
 import { fit, rebuild } from './handsOnDrive';
 import type { PlanBody } from '../plan';
-import { bayLeftBy, memberToReplace, rangeWords, rebuildOnto, verified, type ReplaceWish } from './replace';
+import { rebuildOnto } from '../../rebuild/rebuildOnto';
+import { bayLeftBy, memberToReplace, rangeWords, verified, type ReplaceWish } from './replace';
 
 export interface CameBackWish extends Pick<ReplaceWish, 'usedShare'> {
   /** The member that had dropped out. */

@@ -7,11 +7,12 @@ import { freeBays, membersOf, type Pool, type UnitState } from '../../unit/state
 import { entryOf } from '../../value/entryOf';
 import { isRefusal, refusal, type Refusal } from '../../value/refusal';
 import type { PlanBody } from '../plan';
+import { rebuildOnto } from '../../rebuild/rebuildOnto';
 import { copyChecked } from './copyChecked';
 import { draftPlan } from './draftPlan';
 import { fitEach, layOut, theNew, whyNotFree, withFreshDrives } from './freshDrives';
 import type { NewDrive } from './handsOnDrive';
-import { nextSpare, rebuildOnto, type ReplaceWish } from './replace';
+import { nextSpare, type ReplaceWish } from './replace';
 import { spaceSeen } from './spaceSeen';
 import { toldAfter } from './toldAfter';
 

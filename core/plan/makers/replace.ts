@@ -4,7 +4,8 @@ import { tooSmallWords } from '../../drive/tooSmall';
 import { factsOf } from '../../layout/scheme';
 import { formatBytes, formatExactBytes } from '../../quantity/formatBytes';
 import { hoursWords } from '../../quantity/hoursWords';
-import { estimateRebuild, type RebuildEstimate } from '../../rebuild/estimateRebuild';
+import type { RebuildEstimate } from '../../rebuild/estimateRebuild';
+import { rebuildOnto } from '../../rebuild/rebuildOnto';
 import { fullMarginOfPool } from '../../unit/margin';
 import { neededBytes } from '../../unit/neededBytes';
 import { driveInBay, membersOf, poolOfDrive, type DriveInUnit, type Pool, type UnitState } from '../../unit/state';
@@ -181,27 +182,6 @@ export function largestGuarded(unit: UnitState, pool: Pool, member: string): num
 export function bayLeftBy(unit: UnitState, { bay }: DriveInUnit): string | undefined {
   if (bay !== null) return bay;
   return unit.enclosures.flatMap(({ bays }) => bays).find((one) => !driveInBay(unit, one));
-}
-
-/** How long writing the new drive takes, the other members as they are. */
-export function rebuildOnto(
-  unit: UnitState,
-  pool: Pool,
-  member: string,
-  { bytes, media }: NewDrive,
-  usedShare = 1,
-): RebuildEstimate {
-  const drives = new Map(
-    membersOf(pool).map((serial) => {
-      const drive = unit.drives[serial];
-      const of =
-        serial === member
-          ? { bytes: Math.max(bytes, drive?.bytes ?? 0), media: media ?? 'hard-disk' }
-          : { bytes: drive?.bytes ?? 1, media: drive?.media ?? 'hard-disk' };
-      return [serial, { bay: serial, ...of }] as const;
-    }),
-  );
-  return estimateRebuild(pool.bands, drives, member, unit.profile.rebuild, usedShare);
 }
 
 /** A rebuild's span as a person reads it, times in hours and minutes: "Between 7 h and 21 h, likely 11 h."; of a pool that is empty, that there is nothing to copy. Total. */

@@ -12,17 +12,10 @@ import { driveListed } from './driveListed';
 import { fit, powerDown, powerUp, pull, rebuild, swap, type NewDrive } from './handsOnDrive';
 import { whyRestsOnSick } from './sickAlone';
 import type { PlanBody } from '../plan';
+import { rebuildOnto } from '../../rebuild/rebuildOnto';
 import { spaceSeen } from './spaceSeen';
 import { toldAfter } from './toldAfter';
-import {
-  largestGuarded,
-  nextSpare,
-  oldDrivesFate,
-  rangeWords,
-  rebuildOnto,
-  verified,
-  type ReplaceWish,
-} from './replace';
+import { largestGuarded, nextSpare, oldDrivesFate, rangeWords, verified, type ReplaceWish } from './replace';
 
 export interface ReplaceAllWish extends Pick<ReplaceWish, 'usedShare' | 'tested' | 'copyProven'> {
   readonly pool: string;

@@ -7,6 +7,7 @@ import { copyChecked } from './copyChecked';
 import { draftPlan } from './draftPlan';
 import { fit, powerUp, pull, type NewDrive } from './handsOnDrive';
 import type { PlanBody } from '../plan';
+import { rebuildOnto } from '../../rebuild/rebuildOnto';
 import {
   bayLeftBy,
   memberToReplace,
@@ -14,7 +15,6 @@ import {
   nextSpare,
   oldDrivesFate,
   rangeWords,
-  rebuildOnto,
   verified,
   type ReplaceWish,
 } from './replace';

@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import reedbank from '../platform/profiles/reedbank.json';
 import saltern from '../platform/profiles/saltern.json';
-import { lossWithoutRepair } from '../risk/lossWithoutRepair';
+import { failsByDataSheet, lossWithoutRepair } from '../risk/lossWithoutRepair';
 import { poolOf, TB, unitOf } from '../plan/makers/testPlans';
 import { gainsOf } from './gains';
 import { stepRisk } from './stepRisk';
@@ -34,7 +34,9 @@ describe('what a step risks', () => {
     const through = unitOf(saltern, [4, 4, 4], 'mixed-1', 4);
     const never = stepRisk(through, poolOf(through), swap, 1);
     expect(never.thinHours).toBe(0);
-    expect(never.loss).toBe(lossWithoutRepair(through, poolOf(through), never.hours));
+    expect(never.loss).toBe(
+      lossWithoutRepair(poolOf(through), (serial) => failsByDataSheet(through, serial, never.hours)),
+    );
     // Two drives of two left at 1/MTTF each: the chance of any failing, by hand.
     const twice = -Math.expm1((-2 * thin.hours) / 1e6);
     expect(thin.loss).toBeGreaterThan(twice * 0.5);

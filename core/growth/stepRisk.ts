@@ -1,5 +1,5 @@
 import { rebuildOnto } from '../rebuild/rebuildOnto';
-import { lossWithoutRepair } from '../risk/lossWithoutRepair';
+import { failsByDataSheet, lossWithoutRepair } from '../risk/lossWithoutRepair';
 import { apply } from '../unit/apply';
 import { driveInBay, freeBays, type Pool, type UnitState } from '../unit/state';
 import { entryOf } from '../value/entryOf';
@@ -32,11 +32,10 @@ export function stepRisk(
   const old = kind === 'swap' ? driveInBay(unit, bays[0] ?? '') : undefined;
   if (!old) return none;
   const hours = rebuildOnto(unit, pool, old.serial, { bytes }, usedShare).likely / 3600;
+  const failsBy = (serial: string): number => failsByDataSheet(unit, serial, hours);
   if (unit.profile.rebuild.throughFreeBay && freeBays(unit).length > 0)
-    return { hours, thinHours: 0, loss: lossWithoutRepair(unit, pool, hours) };
+    return { hours, thinHours: 0, loss: lossWithoutRepair(pool, failsBy) };
   const without = apply(unit, { kind: 'drive-removed', serial: old.serial }, unit.registeredAt);
   const thinned = isRefusal(without) ? undefined : entryOf(without.pools, pool.id);
-  return isRefusal(without) || !thinned
-    ? none
-    : { hours, thinHours: hours, loss: lossWithoutRepair(without, thinned, hours) };
+  return isRefusal(without) || !thinned ? none : { hours, thinHours: hours, loss: lossWithoutRepair(thinned, failsBy) };
 }

@@ -46,6 +46,11 @@ export const RATE_ENDS: readonly [Omit<DriveRates, 'failuresPerYear'>, Omit<Driv
     { shape: 1.5, sickness: 39, unreadablePerYear: 8760 / 9259 },
   ]);
 
+/** The rates at one end, the good one or the bad. */
+export function ratesAt(end: 0 | 1, failuresPerYear: readonly [number, number]): DriveRates {
+  return { ...RATE_ENDS[end], failuresPerYear: failuresPerYear[end] };
+}
+
 /** How differently lots fail: the variance of a factor whose mean is 1. An assumption of ours: nobody has published one. */
 export const LOT_VARIANCE = 0.5;
 

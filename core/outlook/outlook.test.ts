@@ -7,7 +7,8 @@ import type { DriveInUnit, UnitState } from '../unit/state';
 import { isRefusal } from '../value/refusal';
 import { foundBy, lifeOf, NOTICED, RATE_ENDS, type Care } from './assumed';
 import { outlookOf, type OutlookAsked } from './outlook';
-import { ageHours, lotKey, poolToCome } from './poolToCome';
+import { ageHours, lotKey } from './livesAhead';
+import { poolToCome } from './poolToCome';
 import { changesOf, whatWouldChangeIt } from './whatWouldChangeIt';
 
 const YEAR = 8760;

@@ -2,8 +2,9 @@ import { chanceOfAFailure } from '../risk/simulate/chanceOfAFailure';
 import { simulate, type PoolSimulated } from '../risk/simulate/simulate';
 import type { Pool, UnitState } from '../unit/state';
 import { isRefusal, type Refusal } from '../value/refusal';
-import { RATE_ENDS, type Care, type DriveRates } from './assumed';
-import { poolToCome, type LotSeen } from './poolToCome';
+import { ratesAt, type Care } from './assumed';
+import type { LotSeen } from './livesAhead';
+import { poolToCome } from './poolToCome';
 
 /** What is asked of the time ahead of a pool. */
 export interface OutlookAsked {
@@ -41,11 +42,6 @@ export interface Outlook {
 const YEAR_HOURS = 8760;
 /** Close enough: 95 of 100 spans within a tenth. */
 const CLOSE = 0.1;
-
-/** The rates at one end, the good one or the bad. */
-export function ratesAt(end: 0 | 1, failuresPerYear: readonly [number, number]): DriveRates {
-  return { ...RATE_ENDS[end], failuresPerYear: failuresPerYear[end] };
-}
 
 /** Simulates the time ahead of a pool at both ends of what is assumed; the same question gives the same answer. */
 export function outlookOf(unit: UnitState, pool: Pool, asked: OutlookAsked): Outlook | Refusal {

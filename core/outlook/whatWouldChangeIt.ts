@@ -2,8 +2,8 @@ import { livesOf } from '../risk/simulate/life';
 import type { SimulatedMember, SimulatedPool } from '../risk/simulate/simulatedPool';
 import type { Pool, UnitState } from '../unit/state';
 import { isRefusal, type Refusal } from '../value/refusal';
-import { foundBy, NOTICED, type Care, type Notice } from './assumed';
-import { ratesAt, type OutlookAsked } from './outlook';
+import { foundBy, NOTICED, ratesAt, type Care, type Notice } from './assumed';
+import type { OutlookAsked } from './outlook';
 import { poolToCome } from './poolToCome';
 
 /** One thing done otherwise. */

@@ -3,37 +3,69 @@ import { independentGroups } from '../survival/independentGroups';
 import type { Pool, UnitState } from '../unit/state';
 import { chanceOfUnreadableSector } from './chanceOfUnreadableSector';
 import { FIELD_FACTOR } from './fieldFactor';
-import { alikeMembers, lifeOfGroup, LOST } from './memberChain';
 
 /**
  * The chance that a pool as it stands loses data by further failures within a time in which nothing is repaired, 0..1.
  *
- * Exact for drives that fail independently, each at its own constant rate: the chain over which members are missing, without
- * repairs. Members that are missing are gone; each band may lose what is left to it. A step's own repair counts as done only
- * at its end, which errs on the careful side.
+ * Exact for drives that fail independently, each with its own chance: members are gone through one after the other, with how
+ * many each band has lost by then; what loses one more than it may is lost. Only sums of what is positive, so that 10⁻²⁰ has as
+ * many true digits as a half. Members that are missing are gone; each band may lose what is left to it. A step's own repair
+ * counts as done only at its end, which errs on the careful side.
  *
- * @param hours 0 and up
+ * @param failsBy the chance that a member which is there fails within that time, 0..1
  */
-export function lossWithoutRepair(unit: UnitState, pool: Pool, hours: number): number {
-  if (pool.lost.length > 0) return 1;
-  if (hours <= 0) return 0;
-  const missing = new Set(pool.missing);
-  const left = pool.bands.map((band) => {
-    const members = band.members.filter((member) => !missing.has(member));
-    return { ...band, members, redundancy: Math.max(0, band.redundancy - (band.members.length - members.length)) };
-  });
-  const whole = independentGroups(left.filter(({ members }) => members.length > 0)).map(({ members, bands }) => {
-    const kinds = alikeMembers(members, bands, (serial) => ({
-      failureRate: 1 / figuresOf(unit.drives[serial]?.media ?? 'hard-disk').mttfHours,
-      rebuildHours: 0,
-      unreadablePerByte: 0,
-    }));
-    const group = bands.map(({ redundancy }) => ({ redundancy, readBytes: 0 }));
-    // No drive ever comes: nothing is repaired.
-    const life = lifeOfGroup({ kinds, bands: group, repairs: 'serial', spares: 0, orderHours: Infinity }, false);
-    return Math.log1p(-Math.min(1, life.by(hours)[LOST] as number));
-  });
-  return -Math.expm1(whole.reduce((a, b) => a + b, 0));
+export function lossWithoutRepair(
+  { bands, missing, lost }: Pick<Pool, 'bands' | 'missing' | 'lost'>,
+  failsBy: (serial: string) => number,
+): number {
+  if (lost.length > 0) return 1;
+  const gone = new Set(missing);
+  const left = bands
+    .map((band) => {
+      const members = band.members.filter((member) => !gone.has(member));
+      return { ...band, members, redundancy: Math.max(0, band.redundancy - (band.members.length - members.length)) };
+    })
+    .filter(({ members }) => members.length > 0);
+  const whole = independentGroups(left).reduce((sum, group) => sum + Math.log1p(-lossOf(group, failsBy)), 0);
+  return Math.max(0, -Math.expm1(whole));
+}
+
+interface Part {
+  readonly members: readonly string[];
+  readonly bands: readonly { readonly members: readonly string[]; readonly redundancy: number }[];
+}
+
+/** Below 1 by a hair at most: its logarithm is asked for. */
+const SURELY = 1 - 1e-16;
+
+function lossOf({ members, bands }: Part, failsBy: (serial: string) => number): number {
+  // How likely it is that nothing is lost yet and the bands have lost so many each, by those counts.
+  let alive = new Map<string, { readonly counts: readonly number[]; readonly chance: number }>([
+    ['', { counts: bands.map(() => 0), chance: 1 }],
+  ]);
+  let lost = 0;
+  for (const member of members) {
+    const fails = failsBy(member);
+    if (fails <= 0) continue;
+    const next: typeof alive = new Map();
+    const add = (counts: readonly number[], chance: number): void => {
+      const key = counts.join();
+      next.set(key, { counts, chance: (next.get(key)?.chance ?? 0) + chance });
+    };
+    for (const { counts, chance } of alive.values()) {
+      add(counts, chance * (1 - fails));
+      const then = counts.map((count, b) => count + (bands[b]?.members.includes(member) === true ? 1 : 0));
+      if (then.some((count, b) => count > (bands[b]?.redundancy ?? 0))) lost += chance * fails;
+      else add(then, chance * fails);
+    }
+    alive = next;
+  }
+  return Math.min(SURELY, lost);
+}
+
+/** The chance that a drive of this kind fails within so many hours at the data sheet's constant rate. */
+export function failsByDataSheet(unit: Pick<UnitState, 'drives'>, serial: string, hours: number): number {
+  return -Math.expm1(-Math.max(0, hours) / figuresOf(unit.drives[serial]?.media ?? 'hard-disk').mttfHours);
 }
 
 /** The chance of an unreadable sector among the bytes a rebuild reads: at the data sheet's bound, and as it usually is. */

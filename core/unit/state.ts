@@ -309,7 +309,7 @@ export function carriedWords(carries: CarriedPool | undefined): string | undefin
 }
 
 /** The serials of a pool's members, each once; spares are none. */
-export function membersOf(pool: Pool): string[] {
+export function membersOf(pool: Pick<Pool, 'bands'>): string[] {
   return [...new Set(pool.bands.flatMap(({ members }) => members))];
 }
 

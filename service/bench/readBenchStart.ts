@@ -3,7 +3,7 @@ import type { Profile } from '../../core/platform/profile';
 import { poolsOf, type Pool, type UnitState } from '../../core/unit/state';
 import type { ThoughtRates } from '../../core/risk/thoughtRate';
 import type { App } from '../app';
-import { readThoughtRates } from '../drives/ownRates';
+import { readSeenOfDrives } from '../drives/ownRates';
 import { readComparisons, type KeptComparison } from './comparisons';
 import { toCsv } from '../takeAway/csv';
 import { allProfiles } from '../settings/profiles';
@@ -33,12 +33,12 @@ export async function readBenchStart(
   keptId: string | null,
   unitId: string | null,
 ): Promise<BenchStart> {
-  const [profiles, sites, kept, unit, rates] = await Promise.all([
+  const [profiles, sites, kept, unit, { rates }] = await Promise.all([
     allProfiles(app),
     sitesOf(app.db),
     readComparisons(app),
     findUnit(app, unitId ?? undefined),
-    readThoughtRates(app, now),
+    readSeenOfDrives(app, now),
   ]);
   const comparison = kept.find(({ id }) => id === keptId)?.comparison;
   const start = { profiles: [...profiles.values()], places: sites.map(({ site }) => site), kept, rates };

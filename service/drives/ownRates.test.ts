@@ -1,5 +1,5 @@
-import { lotKey } from '~/core/outlook/poolToCome';
-import { readLots } from './ownRates';
+import { lotKey } from '~/core/outlook/livesAhead';
+import { readSeenOfDrives } from './ownRates';
 import { testShelf, type Json, type TestShelf } from '../testing/testShelf';
 
 let shelf: TestShelf;
@@ -64,7 +64,7 @@ it('learns from the ledgers: drive-years and failures by what drives are made of
 
   // Of a lot also what is gone: the one that failed was taken out two years ago.
   const lot = lotKey({ model: 'M', lot: '0412' }) ?? '';
-  const [seen] = await readLots(shelf.app, new Date(), new Set([lot]));
+  const [seen] = (await readSeenOfDrives(shelf.app, new Date(), new Set([lot]))).lots;
   expect(seen).toMatchObject({ lot, failures: 1 });
   expect(seen?.years.map((years) => Math.round(years)).sort()).toEqual([2, 4]);
 

@@ -7,8 +7,10 @@ import {
   type ThoughtRates,
 } from '../../core/risk/thoughtRate';
 import { ratesWithin, type RateWithin, type ServedAs } from '../../core/risk/ratesWithin';
-import { lotKey, type LotSeen } from '../../core/outlook/poolToCome';
-import { serviceStories } from '../../store/driveService';
+import { lotKey, type LotSeen } from '../../core/outlook/livesAhead';
+import type { Thought } from '../../core/outlook/lossAhead';
+import { membersOf, type UnitState } from '../../core/unit/state';
+import { serviceStories, type ServiceStory } from '../../store/driveService';
 import type { App } from '../app';
 
 const YEAR_DAYS = 365.25;
@@ -21,7 +23,10 @@ export interface GroupRate extends OwnRate {
 
 /** How often the drives of this shelf fail, by what they are made of, by model and by lot; nothing of a group nobody has. */
 export async function readOwnRates(app: App, now: Date): Promise<GroupRate[]> {
-  const stories = await serviceStories(app.db);
+  return ratesOf(await serviceStories(app.db), now);
+}
+
+function ratesOf(stories: readonly ServiceStory[], now: Date): GroupRate[] {
   return (['disks', 'flash'] as const).flatMap((group) => {
     const served = stories
       .filter(({ media }) => rateGroupOf(media) === group)
@@ -34,23 +39,57 @@ export async function readOwnRates(app: App, now: Date): Promise<GroupRate[]> {
   });
 }
 
-/** What is thought of each group, by what was seen here. */
-export async function readThoughtRates(app: App, now: Date): Promise<ThoughtRates> {
-  const rates = await readOwnRates(app, now);
-  const of = (wanted: RateGroup): ThoughtRate => thoughtRate(rates.find(({ group }) => group === wanted));
-  return { disks: of('disks'), flash: of('flash') };
+/** What was seen of drives in service here, wherever they are and were. */
+export interface SeenOfDrives {
+  readonly rates: ThoughtRates;
+  /** Of the lots that were asked for; years by whole days. */
+  readonly lots: readonly LotSeen[];
 }
 
-/** What was seen of these lots, wherever their drives are and were; years by whole days. */
-export async function readLots(app: App, now: Date, wanted: ReadonlySet<string>): Promise<LotSeen[]> {
-  if (wanted.size === 0) return [];
-  const stories = (await serviceStories(app.db)).map((story) => ({ ...story, lot: lotKey(story) }));
-  return [...wanted].map((lot) => {
-    const served = stories.filter((story) => story.lot === lot).map(({ marks }) => servedOf(marks, now.toISOString()));
+/** What is thought of each group, by what was seen here, and what was seen of these lots. */
+export async function readSeenOfDrives(
+  app: App,
+  now: Date,
+  wanted: ReadonlySet<string> = new Set(),
+): Promise<SeenOfDrives> {
+  const stories = (await serviceStories(app.db)).map((story) => ({ ...story, key: lotKey(story) }));
+  const rates = ratesOf(stories, now);
+  const of = (group: RateGroup): ThoughtRate => thoughtRate(rates.find((one) => one.group === group));
+  const lots = [...wanted].map((lot) => {
+    const served = stories.filter(({ key }) => key === lot).map(({ marks }) => servedOf(marks, now.toISOString()));
     return {
       lot,
       failures: served.reduce((sum, { failures }) => sum + failures, 0),
       years: served.map(({ years }) => Math.floor(years * YEAR_DAYS) / YEAR_DAYS),
     };
   });
+  return { rates: { disks: of('disks'), flash: of('flash') }, lots };
+}
+
+/** What is thought of the drives of each pool of these units. */
+export async function readThoughts(
+  app: App,
+  now: Date,
+  units: readonly UnitState[],
+): Promise<Readonly<Record<string, PoolThought>>> {
+  const drives = units.flatMap((unit) => Object.values(unit.drives));
+  const { rates, lots } = await readSeenOfDrives(app, now, new Set(drives.flatMap((drive) => lotKey(drive) ?? [])));
+  return Object.fromEntries(
+    units.flatMap((unit) =>
+      Object.values(unit.pools).map((pool): [string, PoolThought] => {
+        const members = membersOf(pool).map((serial) => unit.drives[serial]);
+        const rate = rates[rateGroupOf(members[0]?.media)];
+        const ofPool = new Set(members.map(lotKey));
+        return [
+          pool.id,
+          { rate, failuresPerYear: rate.failuresPerYear, lots: lots.filter(({ lot }) => ofPool.has(lot)) },
+        ];
+      }),
+    ),
+  );
+}
+
+/** What is thought of the drives of a pool, and where it comes from. */
+export interface PoolThought extends Thought {
+  readonly rate: ThoughtRate;
 }

@@ -7,7 +7,7 @@ import type { StoredUnit } from '../../store/units';
 import type { App } from '../app';
 import { operationTaking } from '../door/operation';
 import { planned, SAME_UNIT, shownRun, type PlanTried } from '../plans/planOperations';
-import { readUsed } from '../units/readUnit';
+import { readKnown } from '../plans/readKnown';
 import { findUnit } from '../units/unitOperations';
 
 type Way = WayToMove['way'];
@@ -42,7 +42,8 @@ export async function readMove(
   if (isRefusal(old)) return { ...old, pointer: '/from' };
   if (isRefusal(newer)) return { ...newer, pointer: '/to' };
   if (old.id === newer.id) return SAME_UNIT;
-  const used = await readUsed(app, old, newer);
+  const known = await readKnown(app, [old, newer], now);
+  const { used } = known;
   const ways = waysToMove(old.state, newer.state, used);
   if (isRefusal(ways)) return ways;
   if (way === undefined || !ways.some((one) => one.way === way && one.possible)) return { old, newer, ways };
@@ -55,7 +56,7 @@ export async function readMove(
   );
   const oldStays = whyOldNotAdded({ old: old.state, newer: newer.state, used });
   const stays = oldStays === undefined ? {} : { oldStays };
-  return { old, newer, ways, ...stays, tried: isRefusal(plan) ? plan : shownRun([old, newer], plan, now, used) };
+  return { old, newer, ways, ...stays, tried: isRefusal(plan) ? plan : shownRun([old, newer], plan, now, known) };
 }
 
 const ways = operationTaking<FromSchema<typeof moveSchema>>(moveSchema)({

@@ -3,7 +3,7 @@ import { dryRunOver, type DryStep, type DryStop } from '../../core/plan/engine/d
 import { keyed } from '../../core/drive/keyed';
 import { actingOn, makePlan, type WishOf } from '../../core/plan/makers/makePlan';
 import type { PlanBody } from '../../core/plan/plan';
-import { risksOf, type PlanRisk } from '../../core/plan/engine/timeline';
+import { risksOf, type Known, type PlanRisk } from '../../core/plan/engine/timeline';
 import { whyNotWhole } from '../../core/driveLife/whyNotWhole';
 import { rescueOf } from '../../core/rescue/rescueOf';
 import { startPlan } from '../../core/plan/run/startPlan';
@@ -27,6 +27,7 @@ import { operation, operationTaking } from '../door/operation';
 import { inTransaction } from '../ledgers/inTransaction';
 import { actOf, expectsUnit } from '../ledgers/asked';
 import { commandIn } from '../ledgers/command';
+import { readKnown } from './readKnown';
 import { planAnswer, steps } from './stepOperations';
 import { readUsed } from '../units/readUnit';
 import { findUnit } from '../units/unitOperations';
@@ -118,12 +119,7 @@ export interface PlanTried {
 }
 
 /** The plan on the units it acts on, the first first. */
-export function shownRun(
-  units: readonly StoredUnit[],
-  plan: PlanBody,
-  now: Date,
-  used: Readonly<Record<string, number>>,
-): PlanTried {
+export function shownRun(units: readonly StoredUnit[], plan: PlanBody, now: Date, known: Known): PlanTried {
   const states = Object.fromEntries(units.map(({ id, state }) => [id, state]));
   const run = dryRunOver(states, plan, now.toISOString());
   return {
@@ -133,7 +129,7 @@ export function shownRun(
       const { after: _state, states: _all, ...rest } = step;
       return rest;
     }),
-    risks: risksOf(states, run, now.toISOString(), used),
+    risks: risksOf(states, run, now.toISOString(), known),
   };
 }
 
@@ -168,7 +164,7 @@ const tries = JOBS.filter((job) => job !== 'move').map((job) =>
       if (isRefusal(other)) return other;
       const plan = await planned(app, unit, job, body.wish, other);
       const units = other ? [unit, other] : [unit];
-      return isRefusal(plan) ? plan : shownRun(units, plan, now, await readUsed(app, ...units));
+      return isRefusal(plan) ? plan : shownRun(units, plan, now, await readKnown(app, units, now));
     },
   }),
 );

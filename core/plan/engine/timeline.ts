@@ -1,4 +1,6 @@
-import { lossWithoutRepair, unreadableWhile } from '../../risk/lossWithoutRepair';
+import { USUAL_FAILURES_PER_YEAR } from '../../appraisal/appraise';
+import { lossAhead, type Thought } from '../../outlook/lossAhead';
+import { failsByDataSheet, lossWithoutRepair, unreadableWhile } from '../../risk/lossWithoutRepair';
 import { marginOfPool } from '../../unit/margin';
 import type { Job, Pool, UnitState } from '../../unit/state';
 import { rebuildOnto } from '../../rebuild/rebuildOnto';
@@ -10,8 +12,10 @@ export interface MarginStretch {
   readonly from: string;
   readonly to: string;
   readonly margin: number;
-  /** Chance that a further failure loses data within it, 0..1. */
+  /** Chance that a further failure loses data within it, 0..1: as the data sheets have drives, each at its constant rate. */
   readonly loss: number;
+  /** The same of these drives: their ages, signs and lots, at the good and at the bad end of what is thought possible. */
+  readonly lossBetween: readonly [number, number];
   /** Chance of an unreadable sector met by a rebuild within it that can lose none: the data sheet's bound, and as usual. */
   readonly unreadable: { readonly bound: number; readonly usual: number } | null;
 }
@@ -22,31 +26,31 @@ export interface PlanRisk {
   readonly stretches: readonly MarginStretch[];
   /** Over the whole plan. */
   readonly loss: number;
+  readonly lossBetween: readonly [number, number];
   readonly unreadable: { readonly bound: number; readonly usual: number };
   /** Hours with less margin than at its best. */
   readonly thinHours: number;
 }
 
 /**
- * What a plan risks and when: the margin of a pool against time, and over each stretch the chance of a failure that
- * loses data, exactly, with nothing repaired before the stretch ends.
+ * What a plan risks and when: the margin of a pool against time, and over each stretch the chance of failures that
+ * lose data, exactly, with nothing repaired before the stretch ends; what failed in the one before counts in it no more.
  *
  * @param from when it begins (ISO 8601)
- * @param used bytes used by pool, as last read: where only used space is rebuilt, no more than that is read
  */
 export function planRisk(
   unit: UnitState,
   run: readonly (DryStep | DryStop)[],
   pool: string,
   from: string,
-  used: Readonly<Record<string, number>> = {},
+  { used = {}, thought = {} }: Known = {},
 ): PlanRisk | null {
   const stretches: MarginStretch[] = [];
   // The pool stays as it is over several steps: its chance is that of all their hours at once.
   let held = null as Held | null;
   const close = (over: Held | null): void => {
     if (!over) return;
-    const here = stretchOf(over, used);
+    const here = stretchOf(over, used, thought[pool] ?? NOTHING_SEEN);
     const last = stretches.at(-1);
     if (last?.margin === here.margin) stretches[stretches.length - 1] = together(last, here);
     else stretches.push(here);
@@ -71,16 +75,16 @@ export function planRisk(
   const end = state.pools[pool];
   // The last step ends the plan: how it stands from then on.
   if (end && marginOfPool(end) !== stretches.at(-1)?.margin)
-    stretches.push({ from: at, to: at, margin: marginOfPool(end), loss: 0, unreadable: null });
-  const either = (chances: readonly number[]): number => 1 - chances.reduce((none, chance) => none * (1 - chance), 1);
+    stretches.push({ from: at, to: at, margin: marginOfPool(end), loss: 0, lossBetween: [0, 0], unreadable: null });
   return Object.freeze({
     kind: 'plan-risk',
     pool,
     stretches,
-    loss: -Math.expm1(stretches.reduce((sum, { loss }) => sum + Math.log1p(-Math.min(loss, 1 - 1e-15)), 0)),
+    loss: anyOf(stretches.map(({ loss }) => loss)),
+    lossBetween: anyOfBetween(stretches.map(({ lossBetween }) => lossBetween)),
     unreadable: {
-      bound: either(stretches.map(({ unreadable }) => unreadable?.bound ?? 0)),
-      usual: either(stretches.map(({ unreadable }) => unreadable?.usual ?? 0)),
+      bound: anyOf(stretches.map(({ unreadable }) => unreadable?.bound ?? 0)),
+      usual: anyOf(stretches.map(({ unreadable }) => unreadable?.usual ?? 0)),
     },
     thinHours: stretches.reduce(
       (sum, { from: a, to: b, margin }) => sum + (margin < best ? (Date.parse(b) - Date.parse(a)) / 3_600_000 : 0),
@@ -98,11 +102,29 @@ export function risksOf(
   units: Units,
   run: readonly (DryStep | DryStop)[],
   from: string,
-  used: Readonly<Record<string, number>> = {},
+  known: Known = {},
 ): readonly PlanRisk[] {
   return Object.values(units).flatMap((unit) =>
-    Object.keys(unit.pools).flatMap((pool) => planRisk(unit, runOfPool(run, pool), pool, from, used) ?? []),
+    Object.keys(unit.pools).flatMap((pool) => planRisk(unit, runOfPool(run, pool), pool, from, known) ?? []),
   );
+}
+
+/** What is known beside the states of the units; both by pool. */
+export interface Known {
+  /** Bytes used, as last read: where only used space is rebuilt, no more than that is read. */
+  readonly used?: Readonly<Record<string, number>>;
+  readonly thought?: Readonly<Record<string, Thought>>;
+}
+
+const NOTHING_SEEN: Thought = { failuresPerYear: USUAL_FAILURES_PER_YEAR, lots: [] };
+
+/** The chance that any of these happens, which do not depend on one another. */
+function anyOf(chances: readonly number[]): number {
+  return -Math.expm1(chances.reduce((sum, one) => sum + Math.log1p(-Math.min(one, 1 - 1e-15)), 0));
+}
+
+function anyOfBetween(of: readonly (readonly [number, number])[]): readonly [number, number] {
+  return [anyOf(of.map(([good]) => good)), anyOf(of.map(([, bad]) => bad))];
 }
 
 interface Held {
@@ -128,10 +150,15 @@ function rebuildIn(state: UnitState, pool: Pool): Job | undefined {
   );
 }
 
-function stretchOf({ state, pool, from, to }: Held, used: Readonly<Record<string, number>>): MarginStretch {
+function stretchOf(
+  { state, pool, from, to }: Held,
+  used: Readonly<Record<string, number>>,
+  thought: Thought,
+): MarginStretch {
   const rebuilding = rebuildIn(state, pool);
   const margin = marginOfPool(pool);
   const onto = state.drives[rebuilding?.onto ?? ''];
+  const hours = (Date.parse(to) - Date.parse(from)) / 3_600_000;
   const share = Math.min(1, (used[pool.id] ?? pool.shownBytes) / pool.shownBytes);
   const read =
     rebuilding && onto && margin === 0
@@ -141,7 +168,8 @@ function stretchOf({ state, pool, from, to }: Held, used: Readonly<Record<string
     from,
     to,
     margin,
-    loss: lossWithoutRepair(state, pool, (Date.parse(to) - Date.parse(from)) / 3_600_000),
+    loss: lossWithoutRepair(pool, (serial) => failsByDataSheet(state, serial, hours)),
+    lossBetween: lossAhead(state, pool, hours, from, thought),
     unreadable: read > 0 ? unreadableWhile(state, pool, read) : null,
   };
 }
@@ -151,7 +179,8 @@ function together(a: MarginStretch, b: MarginStretch): MarginStretch {
     from: a.from,
     to: b.to,
     margin: a.margin,
-    loss: a.loss + b.loss - a.loss * b.loss,
+    loss: anyOf([a.loss, b.loss]),
+    lossBetween: anyOfBetween([a.lossBetween, b.lossBetween]),
     unreadable: a.unreadable ?? b.unreadable,
   };
 }

@@ -548,7 +548,7 @@ describe('the rescue desk', () => {
     });
     const run = dryRun(half, replace(half), NOW);
     const risk = (used: Readonly<Record<string, number>>): number =>
-      planRisk(half, run, 'p', NOW, used)?.unreadable.bound ?? 0;
+      planRisk(half, run, 'p', NOW, { used })?.unreadable.bound ?? 0;
     const [all, little] = [risk({}), risk({ p: 50e9 })];
     // Three drives of 8 TB read whole at one error in 1e15 bits: 1 - exp(-3 * 8.0016e12 * 8 / 1e15) = 17.5 %, reckoned by hand.
     expect(all).toBeCloseTo(0.1747, 3);

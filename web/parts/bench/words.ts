@@ -34,6 +34,13 @@ export function riskWords(figure: Figure): string {
   return `${Number((low * 100).toPrecision(2)).toString()} to ${chanceWords(high)}`;
 }
 
+/** "1 in 1,500" and "0.2 %" are not parted at a line's end. */
+export function unbroken(words: string): string {
+  return words
+    .replace(/1 in (\S+)( [kMG]\b)?/g, (piece) => piece.replaceAll(' ', '\u00a0'))
+    .replaceAll(' %', '\u00a0%');
+}
+
 /** From this chance on it is told in percent. */
 const PERCENT_FROM = 0.001;
 

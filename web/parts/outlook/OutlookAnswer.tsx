@@ -8,7 +8,7 @@ import { factsOf } from '~/core/layout/scheme';
 import type { Pool, UnitState } from '~/core/unit/state';
 import { Notice } from '~/web/parts/form/Notice';
 import Link from '~/web/parts/frame/Link';
-import { chanceWords, riskWords } from '~/web/parts/bench/words';
+import { chanceWords, riskWords, unbroken } from '~/web/parts/bench/words';
 import { RateWords } from '~/web/parts/drives/RateWords';
 import type { OutlookSeen } from './outlookWorker';
 
@@ -57,7 +57,7 @@ export function OutlookAnswer({ planAt, unit, pool, seen: { outlook, changes }, 
         {figures.map(({ name, words, detail }) => (
           <div key={name}>
             <dt className="text-muted">{name}</dt>
-            <dd className="text-[22px] leading-tight font-semibold">{inOnePiece(words)}</dd>
+            <dd className="text-[22px] leading-tight font-semibold">{unbroken(words)}</dd>
             <dd className="text-sm text-muted">{detail}</dd>
           </div>
         ))}
@@ -84,11 +84,6 @@ export function OutlookAnswer({ planAt, unit, pool, seen: { outlook, changes }, 
       </p>
     </>
   );
-}
-
-/** "1 in 1,500" is not parted at a line's end. */
-function inOnePiece(words: string): string {
-  return words.replace(/1 in (\S+)/g, '1\u00a0in\u00a0$1');
 }
 
 /** Both ends; what no life showed is said as less than could have been missed. */

@@ -1,7 +1,7 @@
 'use client';
 import { useEffect, useRef, useState, type ReactNode } from 'react';
 import type { Notice as Noticed } from '~/core/outlook/assumed';
-import type { LotSeen } from '~/core/outlook/poolToCome';
+import type { LotSeen } from '~/core/outlook/livesAhead';
 import type { ThoughtRate } from '~/core/risk/thoughtRate';
 import type { UnitState } from '~/core/unit/state';
 import { isRefusal } from '~/core/value/refusal';

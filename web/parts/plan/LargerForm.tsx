@@ -12,7 +12,7 @@ import { PlanAsk, type PlanFormProps } from './PlanAsk';
 import { PoolPick } from './PoolPick';
 import { usePlanTried, type Tried } from './usePlanTried';
 import { hoursWords } from '~/core/quantity/hoursWords';
-import { chanceWords } from '~/web/parts/bench/words';
+import { riskWords } from '~/web/parts/bench/words';
 
 /** Larger drives for a pool, one at a time: the space after each, and the days it takes. */
 export function LargerForm({ unit, first, ...at }: PlanFormProps & { readonly first: string | undefined }): ReactNode {
@@ -71,11 +71,11 @@ export function LargerForm({ unit, first, ...at }: PlanFormProps & { readonly fi
   );
 }
 
-/** "never thinner; 1 in 1 G that a failure loses it", for choosing between two ways. */
+/** "never thinner; 1 in 1 G to 1 in 90 M that a failure loses it", for choosing between two ways. */
 function chanceOnTheWay(tried: Tried, pool: string): string | undefined {
   const risk = tried.kind === 'tried' ? tried.risks.find((one) => one.pool === pool) : undefined;
   return (
     risk &&
-    `${risk.thinHours === 0 ? 'never thinner' : `thinner for ${hoursWords(risk.thinHours)}`}; ${chanceWords(risk.loss)} that a failure loses it on the way`
+    `${risk.thinHours === 0 ? 'never thinner' : `thinner for ${hoursWords(risk.thinHours)}`}; ${riskWords(risk.lossBetween)} that a failure loses it on the way`
   );
 }

@@ -2,7 +2,7 @@ import type { ReactNode } from 'react';
 import type { PlanRisk } from '~/core/plan/engine/timeline';
 import { hoursWords } from '~/core/quantity/hoursWords';
 import { marginWords } from '~/core/unit/standingWords';
-import { chanceWords } from '~/web/parts/bench/words';
+import { chanceWords, riskWords, unbroken } from '~/web/parts/bench/words';
 
 const WIDTH = 300;
 const TOP = 30;
@@ -114,7 +114,7 @@ export function MarginTimeline({
 
 /** The chances of a plan, stretch by stretch and over all of it. */
 export function RiskFigures({ risk }: { readonly risk: PlanRisk }): ReactNode {
-  const { stretches, loss, unreadable, thinHours } = risk;
+  const { stretches, lossBetween, unreadable, thinHours } = risk;
   const lasting = stretches.filter(({ from, to }) => to > from);
   const unreadableWords = (of: { readonly usual: number; readonly bound: number } | null): string =>
     of === null || of.bound === 0
@@ -148,7 +148,7 @@ export function RiskFigures({ risk }: { readonly risk: PlanRisk }): ReactNode {
                 {marginWords(stretch.margin)},{' '}
                 {hoursWords((Date.parse(stretch.to) - Date.parse(stretch.from)) / 3_600_000)}
               </th>
-              <td className="py-0.5 text-right whitespace-nowrap">{chanceWords(stretch.loss)}</td>
+              <td className="py-0.5 text-right">{unbroken(riskWords(stretch.lossBetween))}</td>
               <td className="py-0.5 pl-2 text-right whitespace-nowrap">{unreadableWords(stretch.unreadable)}</td>
             </tr>
           ))}
@@ -157,7 +157,7 @@ export function RiskFigures({ risk }: { readonly risk: PlanRisk }): ReactNode {
               <th scope="row" className="py-0.5 text-left">
                 in all
               </th>
-              <td className="py-0.5 text-right whitespace-nowrap">{chanceWords(loss)}</td>
+              <td className="py-0.5 text-right">{unbroken(riskWords(lossBetween))}</td>
               <td className="py-0.5 pl-2 text-right whitespace-nowrap">{unreadableWords(unreadable)}</td>
             </tr>
           )}

@@ -72,7 +72,8 @@ export function PlanAhead({ plan, ahead, risks, pools, children }: Props): React
       )}
       <p className="mt-3 border-t border-line pt-3 text-sm text-muted">
         <strong>Take care.</strong> Earth yourself before you touch a bare drive. If the unit has to be opened, unplug
-        both supplies first. Chances rest on data-sheet figures and independent failures: drives of one age do worse.
+        both supplies first. A chance goes from what is best to what is worst to be thought of these drives, with their
+        ages, signs and lots. Fire, a surge or a wrong command is not in it.
       </p>
     </aside>
   );

@@ -1,6 +1,7 @@
 import type { ReactNode } from 'react';
 import { dryRunOver } from '~/core/plan/engine/dryRun';
 import { whyFrozen } from '~/core/plan/engine/frozen';
+import type { Thought } from '~/core/outlook/lossAhead';
 import { risksOf } from '~/core/plan/engine/timeline';
 import { whereDataIs } from '~/core/plan/engine/whereData';
 import { unitsOfStep } from '~/core/plan/engine/unitsOfStep';
@@ -16,6 +17,8 @@ export interface RestOfPlanProps {
   readonly run: PlanRun;
   /** Bytes used by pool, as last read. */
   readonly used: Readonly<Record<string, number>>;
+  /** What is thought of the drives of each pool. */
+  readonly thought: Readonly<Record<string, Thought>>;
   readonly now: string;
 }
 
@@ -23,7 +26,7 @@ export interface RestOfPlanProps {
  * What is left of a plan, folded onto the state as it is: drawn by the server, and by the browser where it holds steps
  * the server has not got. The whole model comes with it.
  */
-export function RestOfPlan({ units, run: { plan, done, ended }, used, now }: RestOfPlanProps): ReactNode {
+export function RestOfPlan({ units, run: { plan, done, ended }, used, thought, now }: RestOfPlanProps): ReactNode {
   const ids = Object.keys(units);
   if (!ended && Object.values(units).some((unit) => whyFrozen(unit, plan)?.code === 'pool-lost')) return null;
   const left = plan.steps
@@ -35,7 +38,7 @@ export function RestOfPlan({ units, run: { plan, done, ended }, used, now }: Res
   const ahead = ended ? [] : dryRunOver(units, { ...plan, steps: left }, now);
   const pools = Object.assign({}, ...Object.values(units).map((unit) => unit.pools)) as UnitState['pools'];
   return (
-    <PlanAhead plan={plan} ahead={ahead} risks={risksOf(units, ahead, now, used)} pools={pools}>
+    <PlanAhead plan={plan} ahead={ahead} risks={risksOf(units, ahead, now, { used, thought })} pools={pools}>
       {ids.length > 1 && <WhereDataIs where={whereDataIs(units, ahead, now)} plan={plan} />}
     </PlanAhead>
   );

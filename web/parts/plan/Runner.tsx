@@ -2,6 +2,7 @@
 import dynamic from 'next/dynamic';
 import Link from '~/web/parts/frame/Link';
 import { useMemo, useState, type ReactNode } from 'react';
+import type { Thought } from '~/core/outlook/lossAhead';
 import { lastDone, nextStep, waitsFor } from '~/core/planRun/progress';
 import type { KnownDrive } from '~/core/plan/engine/knownDrive';
 import type { PlanStep, StepEvidence } from '~/core/plan/plan';
@@ -57,6 +58,8 @@ interface Props {
   readonly loose: readonly KnownDrive[];
   /** Bytes used by pool, as last read. */
   readonly used: Readonly<Record<string, number>>;
+  /** What is thought of the drives of each pool. */
+  readonly thought: Readonly<Record<string, Thought>>;
   /** Every unit it acts on, in the plan's order. */
   readonly all: readonly { readonly id: string; readonly version: number; readonly state: UnitState }[];
   readonly now: string;
@@ -92,6 +95,7 @@ export function Runner({
   isOwner,
   loose,
   used,
+  thought,
   all,
   now,
   rest,
@@ -515,7 +519,7 @@ export function Runner({
           The maker’s manual, local codes and licensed practice come before this plan.
         </p>
       </section>
-      {queue.length === 0 ? rest : <RestOfPlan units={units} run={run} used={used} now={now} />}
+      {queue.length === 0 ? rest : <RestOfPlan units={units} run={run} used={used} thought={thought} now={now} />}
       {leaving && (
         <LeaveDialog
           of={{ id, plan: planId }}

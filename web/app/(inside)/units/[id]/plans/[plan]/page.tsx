@@ -1,6 +1,6 @@
 import { notFound } from 'next/navigation';
 import { isRefusal } from '~/core/value/refusal';
-import { readUsed } from '~/service/units/readUnit';
+import { readKnown } from '~/service/plans/readKnown';
 import { readKnownDrives } from '~/service/plans/readKnownDrives';
 import { findRun } from '~/service/plans/stepOperations';
 import { findUnit } from '~/service/units/unitOperations';
@@ -20,7 +20,7 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
     isRefusal(one) ? [] : [one],
   );
   const units = Object.fromEntries(all.map(({ id, state }) => [id, state]));
-  const [used, loose] = await Promise.all([readUsed(app, ...all), readKnownDrives(app)]);
+  const [{ used, thought }, loose] = await Promise.all([readKnown(app, all, now), readKnownDrives(app)]);
   const step = typeof query['step'] === 'string' ? query['step'] : undefined;
   return (
     <>
@@ -35,10 +35,11 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
         mayRecord={mayAct(viewer, 'keeper')}
         isOwner={mayAct(viewer, 'owner')}
         used={used}
+        thought={thought}
         loose={loose}
         all={all.map(({ id, version, state }) => ({ id, version, state }))}
         now={now.toISOString()}
-        rest={<RestOfPlan units={units} run={run} used={used} now={now.toISOString()} />}
+        rest={<RestOfPlan units={units} run={run} used={used} thought={thought} now={now.toISOString()} />}
       />
       <PlanSheet units={units} run={run} />
     </>

@@ -63,3 +63,50 @@ it('says what comes first where a pool is thin, and is whole on a phone', async 
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
   expect(await seriousFaults(page)).toEqual([]);
 });
+
+it('lives every layout on the bench, each stands under its own heading, and the chosen one is foreseen like a unit', async () => {
+  await page.setViewport({ width: 1280, height: 800 });
+  await page.goto(`${shelf.base}/bench`);
+  await press(page, 'Use the sample');
+  await press(page, 'Use these 5 drives');
+  await page.waitForSelector('button[data-layout="mixed-1"]');
+  const table = (): Promise<string> => textOf('main table');
+  const reckoned = await table();
+  expect(reckoned).not.toContain('simulated');
+  await press(page, 'Simulate them, with ages and lots');
+  await page.waitForSelector('[data-foreseen=done]');
+  const lived = await table();
+  expect(lived).toContain('pool lost in 5 yr, at worst, simulated');
+  expect(lived.replaceAll(', simulated', '')).not.toBe(reckoned);
+  // Other drives have other chances: what was simulated does not stay under them.
+  await page.goto(`${shelf.base}/bench?spares=1`);
+  await page.waitForSelector('[data-foreseen=idle]');
+  expect(await table()).not.toContain('simulated');
+
+  await page.locator('::-p-aria([name="Ahead"][role="tab"])').click();
+  await isDone();
+  const figures = await textOf('[data-outlook-figures]');
+  expect(figures).toMatch(/The pool is lost\s+\S/);
+  const changes = await textOf('[data-outlook-changes]');
+  expect(changes).toContain('One more may fail');
+  expect(changes).not.toContain('Plan it');
+  await page.locator('::-p-aria([name="All of one lot, as out of one box"][role="switch"])').click();
+  await page.waitForFunction(
+    (before) => document.querySelector<HTMLElement>('[data-outlook-figures]')?.innerText !== before,
+    {},
+    figures,
+  );
+  await isDone();
+  expect(await seriousFaults(page)).toEqual([]);
+});
+
+it('says of both ways to replace a sick drive what each risks, from the best to the worst', async () => {
+  const { units } = (await page.evaluate(async () => (await fetch('/api/v1/units')).json())) as {
+    units: { id: string; state: { name: string } }[];
+  };
+  await page.goto(`${shelf.base}/units/${units.find(({ state }) => state.name === 'Coot')?.id ?? ''}/replace`);
+  for (const way of ['in-place', 'free-bay']) {
+    await page.waitForSelector(`[data-way="${way}"] table`);
+    expect(await textOf(`[data-way="${way}"] table`)).toMatch(/(1.in.\S+.*|[\d.]+) to (1.in|[\d.]+.%)/);
+  }
+});

@@ -45,20 +45,12 @@ const CLOSE = 0.1;
 
 /** Simulates the time ahead of a pool at both ends of what is assumed; the same question gives the same answer. */
 export function outlookOf(unit: UnitState, pool: Pool, asked: OutlookAsked): Outlook | Refusal {
-  const hours = asked.years * YEAR_HOURS;
-  const at = (end: 0 | 1): SimulatedAt | Refusal => {
-    const toCome = poolToCome(unit, pool, { ...asked, rates: ratesAt(end, asked.failuresPerYear) });
-    if (isRefusal(toCome)) return toCome;
-    const simulated = simulate(toCome, {
-      hours,
-      seed: asked.seed,
-      mostLives: asked.mostLives,
-      closeTo: CLOSE,
+  const at = (end: 0 | 1): SimulatedAt | Refusal =>
+    outlookAt(end, unit, pool, {
+      ...asked,
       isOver: () => asked.isOver?.((end + 1) / 2) === true,
       onProgress: (share) => asked.onProgress?.((end + share) / 2),
     });
-    return { simulated, oneFails: chanceOfAFailure(toCome, hours) };
-  };
   const good = at(0);
   if (isRefusal(good)) return good;
   const bad = at(1);
@@ -78,7 +70,24 @@ export function outlookOf(unit: UnitState, pool: Pool, asked: OutlookAsked): Out
   return Object.freeze(outlook);
 }
 
-interface SimulatedAt {
+export interface SimulatedAt {
   readonly simulated: PoolSimulated;
   readonly oneFails: number;
+}
+
+/** The same at one end only. */
+export function outlookAt(end: 0 | 1, unit: UnitState, pool: Pool, asked: OutlookAsked): SimulatedAt | Refusal {
+  const toCome = poolToCome(unit, pool, { ...asked, rates: ratesAt(end, asked.failuresPerYear) });
+  if (isRefusal(toCome)) return toCome;
+  const hours = asked.years * YEAR_HOURS;
+  const { seed, mostLives, isOver, onProgress } = asked;
+  const simulated = simulate(toCome, {
+    hours,
+    seed,
+    mostLives,
+    closeTo: CLOSE,
+    ...(isOver ? { isOver: () => isOver(1) } : {}),
+    ...(onProgress ? { onProgress } : {}),
+  });
+  return { simulated, oneFails: chanceOfAFailure(toCome, hours) };
 }

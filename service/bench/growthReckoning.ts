@@ -7,15 +7,13 @@ import { growingUnit } from '../../core/growth/growingUnit';
 import type { Price } from '../../core/growth/priceList';
 import { stepRisk } from '../../core/growth/stepRisk';
 import { waysToGrow } from '../../core/growth/waysToGrow';
-import { planLayout } from '../../core/layout/planLayout';
-import { factsOf } from '../../core/layout/scheme';
 import type { Profile } from '../../core/platform/profile';
 import { drivesByName, membersOnly, poolOfLayout } from '../../core/pool/ofLayout';
 import { enclosuresOf } from '../../core/unit/enclosures';
 import type { Pool, UnitState } from '../../core/unit/state';
 import { isRefusal, refusal, type Refusal } from '../../core/value/refusal';
 import type { growthRequestSchema, unitGrowthSchema } from '../../schemas/growthRequest';
-import { drivesOf } from './reckoning';
+import { layoutAsked } from './reckoning';
 
 type Asked = FromSchema<typeof growthRequestSchema>;
 
@@ -36,12 +34,9 @@ function pathAnswer({ totalCents, steps }: GrowthPath) {
 
 /** The cheapest way to stay below the line, beside the cheapest of each other kind. */
 export function growthOf(body: Asked, profile: Profile) {
-  const drives = drivesOf(body.drives, body.bays);
-  if (isRefusal(drives)) return drives;
-  if (factsOf(body.scheme).isGrouped && body.groupWidth === undefined)
-    return refusal('group-width', 'Say how wide the groups are.', '/groupWidth');
-  const layout = planLayout(profile, body.scheme, drives, 0, body.groupWidth);
-  if (!layout.legal) return refusal('not-legal', layout.reasons.join(' '), '/drives');
+  const asked = layoutAsked(body, profile);
+  if (isRefusal(asked)) return asked;
+  const { layout, drives } = asked;
   const taken = new Set(drives.map(({ bay }) => bay));
   const free = enclosuresOf(profile, body.bays, [...taken])
     .flatMap(({ bays }) => bays)

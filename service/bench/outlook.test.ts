@@ -1,4 +1,4 @@
-import { testShelf, type TestShelf } from '../testing/testShelf';
+import { testShelf, type Json, type TestShelf } from '../testing/testShelf';
 
 let shelf: TestShelf;
 let id: string;
@@ -89,6 +89,37 @@ describe('POST /units/{id}/outlook', () => {
     expect((await ask({ pool: 'none' })).body['code']).toBe('pool-unknown');
     expect((await ask({}, 'no-such-unit')).status).toBe(404);
     expect((await shelf.ask('POST', `/units/${id}/outlook`, null, { pool, years: 1 })).status).toBe(401);
+  });
+
+  it('says of a layout what it says of the unit that was built so', async () => {
+    const drives = ['1', '2', '3', '4'].map((bay) => ({ bay, bytes: 8e12, lot: '0412', boughtOn: '2021-03-01' }));
+    const care = { years: 1, scrubDays: 30, inDrawer: 0, failuresPerYear: [0.009, 0.04], isLookedThrough: true };
+    const ofLayout = (body: object) =>
+      shelf.ask('POST', '/outlooks', reader, { profile: 'plain', scheme: 'parity-1', drives, ...care, ...body });
+    const [planned, built] = [await ofLayout({}), await ask(care)];
+    expect(planned.status).toBe(200);
+    expect(planned.body['lost']).toEqual(built.body['lost']);
+    // By the names of bays, as nothing has a serial yet.
+    const named = (body: Json): unknown => JSON.parse(JSON.stringify(body['changes']).replaceAll('AH-', ''));
+    expect(named(planned.body)).toEqual(named(built.body));
+    // New drives of no lot do better, and a spare is not a member.
+    const lost = async (body: object): Promise<number> =>
+      ((await ofLayout(body)).body['lost'] as { likely: number }[])[1]?.likely ?? NaN;
+    const [, worst] = planned.body['lost'] as { likely: number }[];
+    const five = ['1', '2', '3', '4', '5'].map((bay) => ({ bay, bytes: 8e12 }));
+    expect(await lost({ drives: five.slice(0, 4) })).toBeLessThan((worst?.likely ?? 0) / 2);
+    expect(await lost({ drives: five, spares: 1 })).toBeLessThan(await lost({ drives: five.slice(0, 4) }));
+
+    const pointer = async (body: object): Promise<unknown> => {
+      const { status, body: answer } = await ofLayout(body);
+      return [status, (answer['errors'] as { pointer: string }[] | undefined)?.[0]?.pointer];
+    };
+    expect(await pointer({ drives: five.slice(0, 2) })).toEqual([422, '#/drives']);
+    expect(await pointer({ scheme: 'parity-1-groups' })).toEqual([422, '#/groupWidth']);
+    expect(await pointer({ drives: [...five, ...five.slice(4)] })).toEqual([422, '#/drives/5/bay']);
+    expect(await pointer({ failuresPerYear: [0.04, 0.01] })).toEqual([422, '#/failuresPerYear']);
+    expect(await pointer({ drives: [{ ...five[0], boughtOn: 'yesterday' }] })).toEqual([422, '#/drives/0/boughtOn']);
+    expect(await pointer({ hope: 1 })).toEqual([422, '#/hope']);
   });
 
   it('refuses a pool that has lost data, with what comes first', async () => {

@@ -1,11 +1,16 @@
 import type { FromSchema } from 'json-schema-to-ts';
 import { poolUnknown } from '../../core/unit/applyPool';
 import { entryOf } from '../../core/value/entryOf';
-import { isRefusal, refusal } from '../../core/value/refusal';
-import { outlookRequestSchema } from '../../schemas/outlookRequest';
+import type { Profile } from '../../core/platform/profile';
+import { rateGroupOf, type ThoughtRate } from '../../core/risk/thoughtRate';
+import { isRefusal, refusal, type Refusal } from '../../core/value/refusal';
+import { layoutOutlookSchema, outlookRequestSchema } from '../../schemas/outlookRequest';
 import { operationTaking } from '../door/operation';
+import { readSeenOfDrives } from '../drives/ownRates';
+import { profileOf } from '../settings/profiles';
 import { outlookGround } from '../units/outlookGround';
 import { findUnit } from '../units/unitOperations';
+import { careOf } from './outlookReckoning';
 
 const foresee = operationTaking<FromSchema<typeof outlookRequestSchema>>(outlookRequestSchema)({
   method: 'POST',
@@ -19,9 +24,8 @@ const foresee = operationTaking<FromSchema<typeof outlookRequestSchema>>(outlook
     const pool = entryOf(unit.state.pools, body.pool);
     if (!pool) return poolUnknown(unit.state, body.pool);
     const ground = (await outlookGround(app, unit, now))(pool.id);
-    const [from = 0, upTo = 0] = body.failuresPerYear ?? ground.rate.failuresPerYear;
-    if (from > upTo)
-      return refusal('out-of-order', 'The range goes from the lesser to the greater share.', '/failuresPerYear');
+    const failuresPerYear = rangeOf(body.failuresPerYear, ground.rate);
+    if (isRefusal(failuresPerYear)) return failuresPerYear;
     return app.threads.reckon(
       'outlook',
       {
@@ -30,8 +34,7 @@ const foresee = operationTaking<FromSchema<typeof outlookRequestSchema>>(outlook
         isLookedThrough: body.isLookedThrough ?? false,
         asked: {
           care: {
-            notice: body.notice ?? 'same-day',
-            orderDays: body.orderDays ?? 3,
+            ...careOf(body),
             scrubDays: body.scrubDays === undefined ? ground.scrubDays : body.scrubDays,
             inDrawer: body.inDrawer ?? ground.inDrawer,
           },
@@ -39,7 +42,7 @@ const foresee = operationTaking<FromSchema<typeof outlookRequestSchema>>(outlook
           lots: ground.lots,
           usedShare: body.usedShare ?? ground.usedShare,
           years: body.years,
-          failuresPerYear: [from, upTo],
+          failuresPerYear,
         },
       },
       undefined,
@@ -48,4 +51,40 @@ const foresee = operationTaking<FromSchema<typeof outlookRequestSchema>>(outlook
   },
 });
 
-export const outlooks = [foresee];
+const foreseeLayout = operationTaking<FromSchema<typeof layoutOutlookSchema>>(layoutOutlookSchema)({
+  method: 'POST',
+  path: '/outlooks',
+  summary: 'The time ahead of a layout once it is built, simulated; drives as old as they are, lots as they are',
+  needs: 'reader',
+  scope: 'read',
+  run: async ({ app, viewer, body, now, signal }) => {
+    const profile = await profileOf(app, body.profile as string | Profile);
+    if (isRefusal(profile)) return profile;
+    const { rates } = await readSeenOfDrives(app, now);
+    const failuresPerYear = rangeOf(body.failuresPerYear, rates[rateGroupOf(body.drives[0]?.media)]);
+    return isRefusal(failuresPerYear)
+      ? failuresPerYear
+      : app.threads.reckon(
+          'layoutOutlook',
+          { ...body, failuresPerYear: [...failuresPerYear], now: now.toISOString() },
+          profile,
+          {
+            for: viewer.id,
+            signal,
+          },
+        );
+  },
+});
+
+/** The range that was said, or what is thought. */
+function rangeOf(
+  said: readonly number[] | undefined,
+  { failuresPerYear }: ThoughtRate,
+): readonly [number, number] | Refusal {
+  const [from = 0, upTo = 0] = said ?? failuresPerYear;
+  return from > upTo
+    ? refusal('out-of-order', 'The range goes from the lesser to the greater share.', '/failuresPerYear')
+    : [from, upTo];
+}
+
+export const outlooks = [foresee, foreseeLayout];

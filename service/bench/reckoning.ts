@@ -6,8 +6,8 @@ import { nextSteps } from '../../core/growth/nextSteps';
 import { conversionsOf } from '../../core/pool/converted';
 import { drivesByName, membersOnly, poolOfLayout } from '../../core/pool/ofLayout';
 import type { Layout } from '../../core/layout/layout';
-import { compareLayouts, type PlannedDrive } from '../../core/layout/planLayout';
-import { SCHEMES } from '../../core/layout/scheme';
+import { compareLayouts, planLayout, type PlannedDrive } from '../../core/layout/planLayout';
+import { factsOf, SCHEMES, type Scheme } from '../../core/layout/scheme';
 import { formatBytes } from '../../core/quantity/formatBytes';
 import { MOST_BYTES } from '../../core/quantity/bytes';
 import type { Profile } from '../../core/platform/profile';
@@ -119,4 +119,29 @@ export function appraisalsOf(body: FromSchema<typeof appraisalRequestSchema>, pr
         wouldWinIf,
       })) ?? null,
   };
+}
+
+/** The one layout that is asked for, of the drives of a request; or what is wrong with them. */
+export function layoutAsked<D extends { readonly bay: string; readonly bytes?: number; readonly label?: string }>(
+  {
+    scheme,
+    groupWidth,
+    spares = 0,
+    bays,
+    drives: asked,
+  }: {
+    readonly scheme: Scheme;
+    readonly groupWidth?: number;
+    readonly spares?: number;
+    readonly bays?: number;
+    readonly drives: readonly D[];
+  },
+  profile: Profile,
+): { readonly layout: Layout; readonly drives: readonly (D & { readonly bytes: number })[] } | Refusal {
+  const drives = drivesOf(asked, bays);
+  if (isRefusal(drives)) return drives;
+  if (factsOf(scheme).isGrouped && groupWidth === undefined)
+    return refusal('group-width', 'Say how wide the groups are.', '/groupWidth');
+  const layout = planLayout(profile, scheme, drives, spares, groupWidth);
+  return layout.legal ? { layout, drives } : refusal('not-legal', layout.reasons.join(' '), '/drives');
 }

@@ -3,7 +3,7 @@ import { isRefusal, type Refusal } from '../../core/value/refusal';
 import { forecastOf } from './forecastReckoning';
 import { growthOf, unitGrowthOf } from './growthReckoning';
 import { listingsOf } from '../move/listingReckoning';
-import { outlookAnswer } from './outlookReckoning';
+import { layoutOutlook, outlookAnswer } from './outlookReckoning';
 import { appraisalsOf, layoutsOf } from './reckoning';
 import { rebuildOf, transferOf } from './timeReckoning';
 
@@ -18,6 +18,7 @@ export const RECKONINGS = {
   transfer: transferOf,
   listings: listingsOf,
   outlook: outlookAnswer,
+  layoutOutlook,
 } as const;
 export type Reckonings = typeof RECKONINGS;
 

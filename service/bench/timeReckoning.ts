@@ -1,6 +1,4 @@
 import type { FromSchema } from 'json-schema-to-ts';
-import { planLayout } from '../../core/layout/planLayout';
-import { factsOf } from '../../core/layout/scheme';
 import type { Profile } from '../../core/platform/profile';
 import { neededHeight } from '../../core/pool/neededHeight';
 import { tooSmallWords } from '../../core/drive/tooSmall';
@@ -10,18 +8,15 @@ import { workShapes } from '../../core/rebuild/workShapes';
 import { fileSeconds, oneDrive, overEthernet, transferTime } from '../../core/transfer/transferTime';
 import { isRefusal, refusal } from '../../core/value/refusal';
 import type { rebuildEstimateSchema, transferEstimateSchema } from '../../schemas/timeRequest';
-import { drivesOf } from './reckoning';
+import { layoutAsked } from './reckoning';
 
 type Asked = FromSchema<typeof rebuildEstimateSchema>;
 
 /** How long one member of a layout takes to be written anew; and when it is done, where it is under way and was heard of. */
 export function rebuildOf(body: Asked, profile: Profile) {
-  const drives = drivesOf(body.drives, undefined);
-  if (isRefusal(drives)) return drives;
-  if (factsOf(body.scheme).isGrouped && body.groupWidth === undefined)
-    return refusal('group-width', 'Say how wide the groups are.', '/groupWidth');
-  const layout = planLayout(profile, body.scheme, drives, 0, body.groupWidth);
-  if (!layout.legal) return refusal('not-legal', layout.reasons.join(' '), '/drives');
+  const asked = layoutAsked(body, profile);
+  if (isRefusal(asked)) return asked;
+  const { layout, drives } = asked;
   const needs = neededHeight(layout.bands, body.member);
   if (needs === 0) return refusal('not-a-member', `No member of this layout stands in bay ${body.member}.`, '/member');
   if (!layout.bands.some(({ redundancy, members }) => redundancy > 0 && members.includes(body.member)))

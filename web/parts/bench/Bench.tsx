@@ -16,6 +16,7 @@ import { Button } from '~/web/parts/form/Button';
 import { FormDialog } from '~/web/parts/form/FormDialog';
 import { Notice } from '~/web/parts/form/Notice';
 import type { KeptComparison } from '~/service/bench/comparisons';
+import { AheadTab } from './AheadTab';
 import { AsBuilt, type BuiltPool } from './AsBuilt';
 import { BenchBays } from './BenchBays';
 import { BenchMenu } from './BenchMenu';
@@ -23,6 +24,7 @@ import { BenchSettings } from './BenchSettings';
 import { loadDraft, readSheet, saveDraft } from './draft';
 import { loadDrawer, saveDrawer } from './Drawer';
 import { FiguresTab } from './FiguresTab';
+import { ForeseeAll } from './ForeseeAll';
 import { KeptList } from './KeptList';
 import { LaterTab } from './LaterTab';
 import { LayoutTable } from './LayoutTable';
@@ -31,6 +33,7 @@ import { MattersTab } from './MattersTab';
 import { SheetEditor } from './SheetEditor';
 import { SideBySide } from './SideBySide';
 import { useBench } from './useBench';
+import { useForeseen } from './useForeseen';
 import { loadVariants, MOST_VARIANTS, saveVariants, type Variant } from './variants';
 import { VolumeCheck } from './VolumeCheck';
 import { WhereItWent } from './WhereItWent';
@@ -49,7 +52,7 @@ export interface BenchProps {
   readonly rates: ThoughtRates;
 }
 
-const TABS = { map: 'Map', matters: 'What matters', figures: 'Figures', later: 'Later' } as const;
+const TABS = { map: 'Map', matters: 'What matters', figures: 'Figures', later: 'Later', ahead: 'Ahead' } as const;
 
 /** The layout bench: drives in hand on the left, everything they could become, and the chosen one on the right. */
 export function Bench({ profiles, sample, currency, places, mayStore, begin, kept, rates }: BenchProps): ReactNode {
@@ -61,6 +64,8 @@ export function Bench({ profiles, sample, currency, places, mayStore, begin, kep
   const { drives, problems } = useMemo(() => readSheet(sheet), [sheet]);
   const bench = useBench(profiles, drives, rates);
   const { profile, bays, choices, enclosures, spares, appraisals, ranking, current, compared, isAsked } = bench;
+  const legal = appraisals.map(({ layout }) => layout).filter((layout) => layout.legal);
+  const foreseen = useForeseen(compared, enclosures, legal);
 
   const takeSheet = (text: string): void => {
     saveDraft(text);
@@ -162,7 +167,9 @@ export function Bench({ profiles, sample, currency, places, mayStore, begin, kep
           onChoose={choose}
           profile={compared.profile}
           years={bench.assumptions.years}
+          foreseen={foreseen.state.kind === 'done' ? foreseen.state.seen : null}
         />
+        {legal.length > 0 && <ForeseeAll foreseen={foreseen} />}
         {current && <WhereItWent layout={current.layout} profile={compared.profile} />}
         <SideBySide
           variants={variants}
@@ -256,6 +263,16 @@ export function Bench({ profiles, sample, currency, places, mayStore, begin, kep
                   profile={compared.profile}
                 />
                 <VolumeCheck layout={current.layout} profile={compared.profile} />
+              </Tabs.Content>
+              <Tabs.Content value="ahead">
+                <AheadTab
+                  key={chosen}
+                  layout={current.layout}
+                  drives={compared.drives}
+                  profile={compared.profile}
+                  enclosures={enclosures}
+                  rate={bench.rate}
+                />
               </Tabs.Content>
             </Tabs.Root>
             {mayStore && isPutting && (

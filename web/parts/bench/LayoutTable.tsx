@@ -4,9 +4,12 @@ import type { Appraisal } from '~/core/appraisal/appraise';
 import type { Layout } from '~/core/layout/layout';
 import { limitsOf, type Profile } from '~/core/platform/profile';
 import { worst } from '~/core/risk/riskOfLayout';
+import type { Simulated } from '~/core/risk/simulate/simulate';
 import { layoutKey, layoutName } from '~/core/layout/layoutName';
 import { factsOf } from '~/core/layout/scheme';
 import { inTB, inTiB } from '~/core/quantity/formatBytes';
+import { simulatedWords } from '~/web/parts/outlook/simulatedWords';
+import type { Foreseen } from './useForeseen';
 import { shortChance, countWords, rebuildWords } from './words';
 
 interface Props {
@@ -17,10 +20,12 @@ interface Props {
   readonly onChoose: (key: string) => void;
   readonly profile: Profile;
   readonly years: number;
+  /** Its chances simulated, by layout; without them they are the reckoned ones. */
+  readonly foreseen: Foreseen | null;
 }
 
 /** Every layout side by side; arrow keys walk the ones that can be made, illegal ones say why not. */
-export function LayoutTable({ appraisals, chosen, best, onChoose, profile, years }: Props): ReactNode {
+export function LayoutTable({ appraisals, chosen, best, onChoose, profile, years, foreseen }: Props): ReactNode {
   const body = useRef<HTMLTableSectionElement>(null);
   const legal = appraisals.filter(({ layout }) => layout.legal);
   const others = appraisals.map(({ layout }) => layout).filter((layout) => !layout.legal);
@@ -37,6 +42,7 @@ export function LayoutTable({ appraisals, chosen, best, onChoose, profile, years
   };
   const { counts, prints } = profile.unitPage;
   const shownIn = counts === 'TiB' ? inTiB : inTB;
+  const how = foreseen ? ', simulated' : '';
   const isPriced = legal.some(({ centsPerUsableTB }) => centsPerUsableTB !== null);
   return (
     <div className="relative overflow-x-auto border border-line bg-surface">
@@ -51,14 +57,18 @@ export function LayoutTable({ appraisals, chosen, best, onChoose, profile, years
             <Head>of the next failures</Head>
             <Head>longest rebuild</Head>
             <Head>small writes /s</Head>
-            <Head>pool lost in {years}&nbsp;yr, at worst</Head>
-            <Head>{profile.rebuild.unreadableSector === 'aborts' ? 'a rebuild stops' : 'files lost'}, at worst</Head>
+            <Head>
+              pool lost in {years}&nbsp;yr, at worst{how}
+            </Head>
+            <Head>
+              {profile.rebuild.unreadableSector === 'aborts' ? 'a rebuild stops' : 'files lost'}, at worst{how}
+            </Head>
             {isPriced && <Head>price of a TB</Head>}
           </tr>
         </thead>
         <tbody ref={body} onKeyDown={walk}>
           {legal.map((appraisal) => {
-            const { layout, rebuild, risk, speed, centsPerUsableTB } = appraisal;
+            const { layout, rebuild, speed, centsPerUsableTB } = appraisal;
             const key = layoutKey(layout);
             const isChosen = key === chosen;
             return (
@@ -85,12 +95,11 @@ export function LayoutTable({ appraisals, chosen, best, onChoose, profile, years
                 <td className="px-1 text-right text-sm whitespace-nowrap">{beyond(layout)}</td>
                 <td className="px-1 text-right text-sm whitespace-nowrap">{rebuildWords(rebuild)}</td>
                 <td className="px-1 text-right text-sm whitespace-nowrap">{countWords(speed.smallWrites)}</td>
-                <td className="px-1 text-right text-sm whitespace-nowrap">
-                  {risk ? shortChance(worst(risk.chanceOfLoss)) : '—'}
-                </td>
-                <td className="px-1 text-right text-sm whitespace-nowrap">
-                  {risk && rebuild ? shortChance(worst(risk.rebuildStops) + worst(risk.filesLost)) : '—'}
-                </td>
+                {chancesOf(appraisal, foreseen).map((words, column) => (
+                  <td key={column} className="px-1 text-right text-sm whitespace-nowrap">
+                    {words}
+                  </td>
+                ))}
                 {isPriced && (
                   <td className="px-2 text-right text-sm whitespace-nowrap">
                     {centsPerUsableTB === null ? '—' : (centsPerUsableTB / 100).toFixed(2)}
@@ -131,6 +140,18 @@ function Head({ left = false, children }: { readonly left?: boolean; readonly ch
       {children}
     </th>
   );
+}
+
+/** The pool is lost; a rebuild stops or a file is lost. At the worse end, reckoned or simulated: never the one under the other's heading. */
+function chancesOf({ layout, rebuild, risk }: Appraisal, foreseen: Foreseen | null): readonly [string, string] {
+  if (foreseen === null)
+    return [
+      risk ? shortChance(worst(risk.chanceOfLoss)) : '—',
+      risk && rebuild ? shortChance(worst(risk.rebuildStops) + worst(risk.filesLost)) : '—',
+    ];
+  const lived = foreseen.get(layoutKey(layout));
+  const words = (one: Simulated): string => simulatedWords(one, one, shortChance);
+  return [lived ? words(lived.lost) : '—', lived && rebuild ? words(lived.met) : '—'];
 }
 
 /** What becomes of one failure more than it survives for certain. */

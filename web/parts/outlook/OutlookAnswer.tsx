@@ -9,6 +9,7 @@ import type { Pool, UnitState } from '~/core/unit/state';
 import { Notice } from '~/web/parts/form/Notice';
 import Link from '~/web/parts/frame/Link';
 import { chanceWords, riskWords, unbroken } from '~/web/parts/bench/words';
+import { simulatedWords } from './simulatedWords';
 import { RateWords } from '~/web/parts/drives/RateWords';
 import type { OutlookSeen } from './outlookWorker';
 
@@ -20,10 +21,19 @@ interface Props {
   readonly seen: OutlookSeen;
   readonly rate: ThoughtRate;
   readonly inDrawer: number;
+  readonly isNarrow: boolean;
 }
 
 /** What the time ahead holds: three outcomes apart, what each change would win, and what all of it rests on. */
-export function OutlookAnswer({ planAt, unit, pool, seen: { outlook, changes }, rate, inDrawer }: Props): ReactNode {
+export function OutlookAnswer({
+  planAt,
+  unit,
+  pool,
+  seen: { outlook, changes },
+  rate,
+  inDrawer,
+  isNarrow,
+}: Props): ReactNode {
   const losesPool = factsOf(pool.scheme).loses === 'pool';
   const [good, bad] = outlook.ends;
   const ahead = outlook.years === 1 ? 'the next 12 months' : `the next ${String(outlook.years)} years`;
@@ -53,7 +63,7 @@ export function OutlookAnswer({ planAt, unit, pool, seen: { outlook, changes }, 
   const isThin = pool.missing.length > 0;
   return (
     <>
-      <dl className="grid gap-x-6 gap-y-3 sm:grid-cols-3" data-outlook-figures>
+      <dl className={`grid gap-x-6 gap-y-3 ${isNarrow ? '' : 'sm:grid-cols-3'}`} data-outlook-figures>
         {figures.map(({ name, words, detail }) => (
           <div key={name}>
             <dt className="text-muted">{name}</dt>
@@ -84,13 +94,6 @@ export function OutlookAnswer({ planAt, unit, pool, seen: { outlook, changes }, 
       </p>
     </>
   );
-}
-
-/** Both ends; what no life showed is said as less than could have been missed. */
-function simulatedWords(good: Simulated, bad: Simulated): string {
-  if (bad.trouble === 'none-seen') return `under ${chanceWords(bad.high)}`;
-  const words = riskWords([good.likely, bad.likely]);
-  return bad.trouble === 'few-carry-it' ? `about ${words}` : words;
 }
 
 /** How well the chance of loss is known by what was simulated, at the end that is known less. */

@@ -13,7 +13,8 @@ import { OutlookAnswer } from './OutlookAnswer';
 import { useOutlook } from './useOutlook';
 
 interface Props {
-  readonly id: string;
+  /** What stands above it; nothing on a page that says it already. */
+  readonly title?: string;
   readonly unit: UnitState;
   readonly pool: string;
   /** Share of it in use; 1 where nobody read it. */
@@ -24,7 +25,11 @@ interface Props {
   readonly inDrawer: number;
   readonly scrubDays: number | null;
   readonly now: string;
-  readonly mayRecord: boolean;
+  /** Where the replacement of a drive is planned, for whoever may. */
+  readonly planAt?: string | null;
+  readonly firstYears?: (typeof YEARS)[number]['value'];
+  /** Where there is room for one column only. */
+  readonly isNarrow?: boolean;
 }
 
 const YEARS = [
@@ -68,7 +73,7 @@ function nearestScrub(days: number | null): string {
 
 /** What the time ahead of a pool holds, as it stands now and as it is looked after; simulated when it is opened. */
 export function OutlookPool({
-  id,
+  title,
   unit,
   pool,
   usedShare,
@@ -77,9 +82,11 @@ export function OutlookPool({
   inDrawer,
   scrubDays,
   now,
-  mayRecord,
+  planAt = null,
+  firstYears = '1',
+  isNarrow = false,
 }: Props): ReactNode {
-  const [years, setYears] = useState('1');
+  const [years, setYears] = useState<string>(firstYears);
   const [notice, setNotice] = useState<Noticed>('same-day');
   const [order, setOrder] = useState('3');
   const [scrub, setScrub] = useState(nearestScrub(scrubDays));
@@ -107,15 +114,15 @@ export function OutlookPool({
   useEffect(() => {
     again.current = foresee;
   });
-  useEffect(() => again.current(), [wanted]);
+  useEffect(() => again.current(), [wanted, unit, pool]);
   return (
     <section
       aria-label={`The time ahead of ${of.name}`}
-      className="grid grid-cols-[minmax(0,1fr)] gap-4 border border-line bg-surface p-4"
+      className={`grid grid-cols-[minmax(0,1fr)] gap-4 ${isNarrow ? '' : 'border border-line bg-surface p-4'}`}
       data-outlook={state.kind}
     >
-      <h2 className="text-lg">{of.name}, as it stands now</h2>
-      <div className="no-print grid gap-x-4 gap-y-2 sm:grid-cols-2">
+      {title !== undefined && <h2 className="text-lg">{title}</h2>}
+      <div className={`no-print grid gap-x-4 gap-y-2 ${isNarrow ? '' : 'sm:grid-cols-2'}`}>
         <PickLine label="How far ahead" options={YEARS} value={years} onValue={setYears} />
         <PickLine
           label="Somebody acts on a failure"
@@ -144,7 +151,8 @@ export function OutlookPool({
             <Notice grave>{state.seen.sentence}</Notice>
           ) : (
             <OutlookAnswer
-              planAt={mayRecord ? `/units/${id}/replace` : null}
+              planAt={planAt}
+              isNarrow={isNarrow}
               unit={unit}
               pool={of}
               seen={state.seen}

@@ -18,7 +18,14 @@ export async function OutlookView({ app, id, unit, now, mayRecord }: Props): Pro
   if (pools.length === 0)
     return <p className="text-muted">No pool has been made here yet: there is nothing to look ahead for.</p>;
   const grounds = await outlookGround(app, { id, state: unit }, now);
-  return pools.map(({ id: pool }) => (
-    <OutlookPoolLoader key={pool} {...{ id, unit, pool, mayRecord }} now={now.toISOString()} {...grounds(pool)} />
+  return pools.map(({ id: pool, name }) => (
+    <OutlookPoolLoader
+      key={pool}
+      title={`${name}, as it stands now`}
+      planAt={mayRecord ? `/units/${id}/replace` : null}
+      {...{ unit, pool }}
+      now={now.toISOString()}
+      {...grounds(pool)}
+    />
   ));
 }

@@ -1,7 +1,12 @@
 import { expose } from 'comlink';
-import { outlookOf, type Outlook, type OutlookAsked } from '~/core/outlook/outlook';
+import { layoutKey } from '~/core/layout/layoutName';
+import type { Layout } from '~/core/layout/layout';
+import { outlookAt, outlookOf, type Outlook, type OutlookAsked } from '~/core/outlook/outlook';
 import { whatWouldChangeIt, type ChangeSeen } from '~/core/outlook/whatWouldChangeIt';
-import type { UnitState } from '~/core/unit/state';
+import { unitOfLayout, type DriveInHand } from '~/core/outlook/unitOfLayout';
+import type { Profile } from '~/core/platform/profile';
+import type { PoolSimulated } from '~/core/risk/simulate/simulate';
+import type { Enclosure, UnitState } from '~/core/unit/state';
 import { isRefusal, type Refusal } from '~/core/value/refusal';
 
 export interface OutlookSeen {
@@ -26,7 +31,33 @@ const foreseer = {
     });
     return isRefusal(changes) ? changes : { outlook, changes };
   },
+
+  /** Every layout of these drives as it will be once it is built, at the bad end: by what it goes by, as a table shows it. */
+  foreseeLayouts(
+    { profile, enclosures, drives, layouts }: LayoutsToForesee,
+    asked: Asked,
+    onProgress: (share: number) => void,
+  ): readonly LayoutForeseen[] {
+    return layouts.flatMap((layout, i) => {
+      const planned = unitOfLayout(profile, enclosures, layout, drives, asked.now);
+      const seen = isRefusal(planned) ? planned : outlookAt(1, planned.unit, planned.pool, asked);
+      onProgress((i + 1) / layouts.length);
+      return isRefusal(seen) ? [] : [{ key: layoutKey(layout), ...seen.simulated }];
+    });
+  },
 };
+
+export interface LayoutsToForesee {
+  readonly profile: Profile;
+  readonly enclosures: readonly Enclosure[];
+  readonly drives: readonly DriveInHand[];
+  readonly layouts: readonly Layout[];
+}
+
+export interface LayoutForeseen extends PoolSimulated {
+  readonly key: string;
+}
+
 export type Foreseer = typeof foreseer;
 
 expose(foreseer);

@@ -6,7 +6,7 @@ import type { Foreseer, OutlookSeen } from './outlookWorker';
 
 export type OutlookWanted = Parameters<Foreseer['foresee']>[2];
 
-const WORKER = {
+export const FORESEER = {
   open: () => new Worker(new URL('./outlookWorker.ts', import.meta.url), { type: 'module' }),
   faults: {
     start: 'The simulation did not start: open the page again.',
@@ -16,7 +16,7 @@ const WORKER = {
 
 /** Simulates the time ahead of a pool in a worker of its own; stopping ends the worker. */
 export function useOutlook() {
-  const { state, start, stop } = useWorkerRun<Foreseer, OutlookSeen | Refusal>(WORKER);
+  const { state, start, stop } = useWorkerRun<Foreseer, OutlookSeen | Refusal>(FORESEER);
   return {
     state,
     stop,

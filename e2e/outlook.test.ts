@@ -16,7 +16,7 @@ it('lives the time ahead of a pool with a sick drive, and says what replacing it
   await open('Coot');
   await isDone();
   const figures = await textOf('[data-outlook-figures]');
-  expect(figures).toMatch(/A drive fails\s+[\d.]+ to [\d.]+ %/);
+  expect(figures).toMatch(/A drive fails\s+[\d.]+ to [\d.]+\s%/);
   expect(figures).toMatch(/The pool is lost\s+\S/);
   const rows = await page.$$eval('[data-outlook-changes] tbody tr', (of) =>
     of.map((row) => (row as HTMLElement).innerText),
@@ -76,7 +76,7 @@ it('lives every layout on the bench, each stands under its own heading, and the 
   await press(page, 'Simulate them, with ages and lots');
   await page.waitForSelector('[data-foreseen=done]');
   const lived = await table();
-  expect(lived).toContain('pool lost in 5 yr, at worst, simulated');
+  expect(lived).toMatch(/pool lost in 5\syr, at worst, simulated/);
   expect(lived.replaceAll(', simulated', '')).not.toBe(reckoned);
   // Other drives have other chances: what was simulated does not stay under them.
   await page.goto(`${shelf.base}/bench?spares=1`);

@@ -122,7 +122,7 @@ export function OutlookPool({
       data-outlook={state.kind}
     >
       {title !== undefined && <h2 className="text-lg">{title}</h2>}
-      <div className={`no-print grid gap-x-4 gap-y-2 ${isNarrow ? '' : 'sm:grid-cols-2'}`}>
+      <div className={`no-print grid gap-x-4 gap-y-2 ${isNarrow ? 'grid-cols-2 items-end' : 'sm:grid-cols-2'}`}>
         <PickLine label="How far ahead" options={YEARS} value={years} onValue={setYears} />
         <PickLine
           label="Somebody acts on a failure"

@@ -1,6 +1,8 @@
 import { describe, expect, it } from '@jest/globals';
-import plain from '../platform/profiles/plain.json';
-import saltern from '../platform/profiles/saltern.json';
+import { linearRegression, standardDeviation } from 'simple-statistics';
+import causeway from '../platform/profiles/causeway.json' with { type: 'json' };
+import plain from '../platform/profiles/plain.json' with { type: 'json' };
+import saltern from '../platform/profiles/saltern.json' with { type: 'json' };
 import { planLayout } from '../layout/planLayout';
 import type { Profile } from '../platform/profile';
 import { apply } from '../unit/apply';
@@ -8,7 +10,11 @@ import type { UnitEvent } from '../unit/event';
 import { poolCreated } from '../unit/poolCreated';
 import type { Job, UnitState } from '../unit/state';
 import { isRefusal } from '../value/refusal';
+import { chance } from '../value/seeded';
 import { estimateOfJob } from './estimateOfJob';
+import { taughtBy } from './paces';
+import { paceOfJob, passOfJob, type DrivePass } from './passOfJob';
+import { timeAt } from './workCurve';
 
 const START = '2026-01-01T00:00:00.000Z';
 const at = (hours: number): string => new Date(Date.parse(START) + hours * 3_600_000).toISOString();
@@ -95,5 +101,94 @@ describe('estimateOfJob', () => {
     const again = state.jobs['j'] as Job;
     expect([again.percent, again.startedAt]).toEqual([0, at(30)]);
     expect(estimateOfJob(state, again, {})?.progress).toBe(0);
+  });
+
+  /** A check that was read every two hours while it ran so many times slower than reckoned, and is done. */
+  const checked = (unit: UnitState, slower: number, name: string, from: number): UnitState => {
+    const begun = apply(unit, { kind: 'job-started', job: name, task: 'scrub', pool: 'p' }, at(from)) as UnitState;
+    const { curve, likely } = passOfJob(begun, begun.jobs[name] as Job, {}) as DrivePass;
+    let state = begun;
+    for (let hours = 2; ; hours += 2) {
+      const time = (hours * 3600) / (likely * slower);
+      if (time >= 1) break;
+      const share = Math.max(...Array.from({ length: 101 }, (_, i) => (timeAt(curve, i / 100) <= time ? i : 0)));
+      state = apply(state, { kind: 'job-progressed', job: name, percent: share }, at(from + hours)) as UnitState;
+    }
+    // Written down the day after: that is not how long it took.
+    return apply(state, { kind: 'job-finished', job: name }, at(from + 24 + (likely * slower) / 3600)) as UnitState;
+  };
+  const hoursToCome = (
+    unit: UnitState,
+    from: number,
+  ): { low: number; likely: number; high: number; earlier: number } => {
+    const begun = apply(unit, { kind: 'job-started', job: 'next', task: 'scrub', pool: 'p' }, at(from)) as UnitState;
+    const seen = estimateOfJob(begun, begun.jobs['next'] as Job, {});
+    const [low, likely, high] = [seen?.low, seen?.likely, seen?.high].map((time) => hoursOf(time) - from) as [
+      number,
+      number,
+      number,
+    ];
+    return { low, likely, high, earlier: seen?.earlier ?? NaN };
+  };
+
+  it('expects of the next run what earlier runs of the unit took, the more the more there were', () => {
+    const bare = unitOf(plain, []);
+    const plainly = hoursToCome(bare, 0);
+    expect(plainly.earlier).toBe(0);
+    const once = checked(bare, 2, 'a', 0);
+    expect(once.paces).toHaveLength(1);
+    expect(Math.abs((once.paces?.[0]?.slower ?? 0) - 2)).toBeLessThan(0.08);
+    const after = hoursToCome(once, 100);
+    expect(after.earlier).toBe(1);
+    // 2 to the power of 0.0729 / (0.0729 + 0.04), by hand.
+    expect(after.likely / plainly.likely).toBeGreaterThan(1.45);
+    expect(after.likely / plainly.likely).toBeLessThan(1.65);
+    expect((after.high - after.low) / after.likely).toBeLessThan(0.9 * ((plainly.high - plainly.low) / plainly.likely));
+    const often = ['b', 'c', 'd', 'e'].reduce((unit, name, i) => checked(unit, 2, name, 100 * (i + 1)), once);
+    const much = hoursToCome(often, 900).likely / plainly.likely;
+    expect(much).toBeGreaterThan(after.likely / plainly.likely);
+    expect(much).toBeLessThan(2.05);
+    // As many as are kept, and no more.
+    const many = Array.from({ length: 15 }, (_, i) => String(i)).reduce(
+      (unit, name, i) => checked(unit, 1, name, 100 * i),
+      bare,
+    );
+    expect(many.paces).toHaveLength(12);
+  });
+
+  it('learns nothing of a run of which hardly anything was read, nor of one whose size nobody knows any more', () => {
+    const begun = apply(
+      unitOf(plain, []),
+      { kind: 'job-started', job: 'a', task: 'scrub', pool: 'p' },
+      at(0),
+    ) as UnitState;
+    const told = apply(begun, { kind: 'job-progressed', job: 'a', percent: 20 }, at(9)) as UnitState;
+    expect((apply(told, { kind: 'job-finished', job: 'a' }, at(10)) as UnitState).paces).toBeUndefined();
+    const { unit, job } = rebuilding(causeway);
+    const half = { ...job, percent: 50, reports: [{ at: at(4), percent: 50 }] };
+    expect(paceOfJob(unit, half)).toBeNull();
+    expect(paceOfJob({ ...unit, profile: plain as unknown as Profile }, half)).not.toBeNull();
+  });
+});
+
+describe('taughtBy', () => {
+  it('is what units teach of their next run: the slope of one against the other, over many units that are drawn', () => {
+    const draw = chance();
+    draw.begin(7);
+    const normal = (): number => Math.sqrt(-2 * Math.log(1 - draw.next())) * Math.cos(2 * Math.PI * draw.next());
+    const pairs = Array.from({ length: 20_000 }, (): [number, number] => {
+      const unit = 0.27 * normal();
+      const first = [0, 0, 0].map(() => unit + 0.2 * normal());
+      return [first.reduce((sum, one) => sum + one, 0) / 3, unit + 0.2 * normal()];
+    });
+    // By a general library, which knows nothing of variances.
+    const { m } = linearRegression(pairs);
+    const three = [1.5, 1.5, 1.5].map((slower) => ({ media: 'hard-disk', slower }));
+    const { slower, spread, runs } = taughtBy(three, 'hard-disk');
+    expect(Math.log(slower) / Math.log(1.5)).toBeCloseTo(m, 1);
+    const off = standardDeviation(pairs.map(([first, next]) => next - m * first));
+    expect(spread).toBeCloseTo(off / standardDeviation(pairs.map(([, next]) => next)), 1);
+    expect(runs).toBe(3);
+    expect(taughtBy(three, 'ssd')).toEqual({ slower: 1, spread: 1, runs: 0 });
   });
 });

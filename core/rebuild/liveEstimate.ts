@@ -12,6 +12,8 @@ export interface Expected {
   readonly likely: number;
   /** A family that counts each band from 0 to 100. */
   readonly countsEachBand?: boolean;
+  /** How many earlier runs taught it. */
+  readonly earlier?: number;
 }
 
 export type Finding = 'stalled' | 'slowed' | 'restarted';
@@ -27,8 +29,9 @@ export interface LiveEstimate {
   readonly high: string;
   /** What is odd: it stands still, goes slower than it did, began anew. */
   readonly found: readonly Finding[];
-  /** How many reports it rests on. */
+  /** How many reports it rests on, and how many earlier runs. */
   readonly reports: number;
+  readonly earlier: number;
 }
 
 /** Other work on the unit, from left alone to hammered: spread as a share of the rate, how long it lasts, how common. */
@@ -96,7 +99,7 @@ export function liveEstimate(
   shapes: readonly WorkShape[],
   startedAt: string,
   reports: readonly ProgressReport[],
-  { likely, countsEachBand = false }: Expected,
+  { likely, countsEachBand = false, earlier = 0 }: Expected,
 ): LiveEstimate {
   const reckoned = (shapes[0] as WorkShape).curve;
   const runs = progressRuns(reckoned, startedAt, reports, countsEachBand).map(thinned);
@@ -104,7 +107,7 @@ export function liveEstimate(
   const found: Finding[] = runs.length > 1 ? ['restarted'] : [];
   const expected = Math.max(1e-3, likely);
   const from = last.readings.at(-1)?.at ?? last.begun ?? last.heard;
-  if (last.said >= 1) return estimate(last, () => 1, expected, found, reports.length);
+  if (last.said >= 1) return estimate(last, () => 1, expected, found, { reports: reports.length, earlier });
 
   const steady = thoughtsOf(shapes, runs, expected);
   let thoughts = pruned([...steady, ...changesOf(steady, runs)]);
@@ -114,11 +117,11 @@ export function liveEstimate(
   );
   if (slower > SLOWED.belief) found.push('slowed');
   const { still } = last;
-  if (!still) return estimate(last, ended(thoughts, from), expected, found, reports.length);
+  if (!still) return estimate(last, ended(thoughts, from), expected, found, { reports: reports.length, earlier });
   // What stands still has done nothing since, and nobody knows for how long: counted from what was last heard.
   if (isStalled(thoughts, from, last)) found.push('stalled');
   else thoughts = pruned(thoughts.map((thought) => heardStill(thought, from, still)));
-  return estimate(last, ended(thoughts, still.at), expected, found, reports.length);
+  return estimate(last, ended(thoughts, still.at), expected, found, { reports: reports.length, earlier });
 }
 
 /** A thought after a report that showed the same figure again. */
@@ -134,7 +137,7 @@ function estimate(
   chance: (at: number) => number,
   expected: number,
   found: readonly Finding[],
-  reports: number,
+  restsOn: Pick<LiveEstimate, 'reports' | 'earlier'>,
 ): LiveEstimate {
   const at = (quantile: number): string =>
     new Date(Math.min(END_OF_TIME, momentOf(chance, quantile, run.heard, expected))).toISOString();
@@ -146,7 +149,7 @@ function estimate(
     likely: middle,
     high,
     found: Object.freeze(found),
-    reports,
+    ...restsOn,
   });
 }
 

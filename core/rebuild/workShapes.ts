@@ -36,12 +36,14 @@ export function onlyShape(curve: WorkCurve): readonly WorkShape[] {
  * where they are fastest; held by the unit at one speed from end to end. The first is the one reckoned with.
  *
  * @param member as for {@link workCurve}
+ * @param spreadShare of the spread where nothing is known of the unit: less where it is
  */
 export function workShapes(
   bands: readonly Band[],
   drives: ReadonlyMap<string, RebuildDrive>,
   rebuild: Profile['rebuild'],
   member?: string,
+  spreadShare = 1,
 ): readonly WorkShape[] {
   const reckoned = workCurve(bands, drives, rebuild, member);
   if (reckoned.seconds === 0) return onlyShape(reckoned);
@@ -68,7 +70,7 @@ export function workShapes(
   const flat: WorkCurve = { kind: 'work-curve', seconds: reckoned.seconds, shares: [0, 1], times: [0, 1], bandEnds };
   const own = others.length === 0 ? 1 - LIMITED.weight : RECKONED_WEIGHT;
   const shape = (curve: WorkCurve, weight: number, slower = 1, spread = USUAL_SPREAD): WorkShape =>
-    Object.freeze({ kind: 'work-shape', curve, weight, slower, spread });
+    Object.freeze({ kind: 'work-shape', curve, weight, slower, spread: spread * spreadShare });
   return Object.freeze([
     shape(reckoned, own),
     ...others.map((curve) =>

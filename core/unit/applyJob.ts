@@ -13,6 +13,8 @@ import {
   type ProgressReport,
   type UnitState,
 } from './state';
+import { MOST_PACES } from '../rebuild/paces';
+import { paceOfJob } from '../rebuild/passOfJob';
 import { fullMarginOfPool } from './margin';
 import { neededBytes } from './neededBytes';
 
@@ -114,14 +116,16 @@ export function takeOver(
 
 /** A finished rebuild gives the place of the missing member to the new drive; only now does the margin come back. */
 export function finishJob(unit: UnitState, job: Job): UnitState | Refusal {
-  const after = endJob(unit, job.id);
+  const pace = paceOfJob(unit, job);
+  const ended = endJob(unit, job.id);
+  const after = pace ? { ...ended, paces: [...(unit.paces ?? []), pace].slice(-MOST_PACES) } : ended;
   const pool = unit.pools[job.pool] as Pool;
   const { replaces, onto } = job;
   if (job.task === 'first-build') {
     const { building: _done, ...built } = pool;
     return withPool(after, built);
   }
-  if (replaces === undefined || onto === undefined) return after;
+  if (replaces === undefined || onto === undefined) return frozen(after);
   const written = unit.drives[onto];
   if (written?.bay == null || written.condition === 'failed')
     return refusal(

@@ -5,6 +5,7 @@ import type { Media } from '../drive/media';
 import type { SizeBasis } from '../drive/readSize';
 import type { Check, Part, TASKS, UnitDetails } from '../../schemas/unitEvent';
 import type { PlanJob } from '../../schemas/plan';
+import type { Pace } from '../rebuild/paces';
 import type { StockLine } from '../move/stock';
 import { entryOf } from '../value/entryOf';
 
@@ -240,6 +241,8 @@ export interface UnitState {
   /** When each check was last confirmed. */
   readonly confirmed: Readonly<Partial<Record<Check, string>>>;
   readonly firmwareAt: string | null;
+  /** How much longer its finished work took than was reckoned, the newest last. */
+  readonly paces?: readonly Pace[];
   readonly speed: { readonly baseline: SpeedMeasured | null; readonly last: SpeedMeasured | null };
   readonly upkeep: Readonly<Record<string, UpkeepTask>>;
   readonly upkeepDone: Readonly<Record<string, string>>;

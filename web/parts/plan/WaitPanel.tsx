@@ -46,6 +46,8 @@ export function WaitPanel({ unit, job, used, totalBytes, busy, onPercent }: Prop
           {estimate.reports === 0
             ? 'reckoned from its drives'
             : `from ${String(estimate.reports)} ${estimate.reports === 1 ? 'reading' : 'readings'}`}
+          {estimate.earlier > 0 &&
+            ` and what ${estimate.earlier === 1 ? 'one earlier run' : `${String(estimate.earlier)} earlier runs`} of this unit took`}
           .
         </p>
       )}

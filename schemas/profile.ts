@@ -215,6 +215,12 @@ export const profileSchema = {
         },
       },
     },
+    headBytesPerSecond: {
+      type: 'number',
+      exclusiveMinimum: 0,
+      description:
+        'What all drives together can move through the head, bytes a second. Left out means 7 GB/s: eight lanes of PCIe 3.0.',
+    },
     service: {
       type: 'object',
       additionalProperties: false,

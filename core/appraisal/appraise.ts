@@ -77,7 +77,7 @@ export function appraise(
         assumptions,
       )
     : null;
-  const speed = legal ? speedOfLayout(bands, known) : NO_SPEED;
+  const speed = legal ? speedOfLayout(bands, known, profile) : NO_SPEED;
   const port = ethernetPayload(assumptions.portGigabits);
   const prices = drives.flatMap(({ priceCents }) => (priceCents === undefined ? [] : [priceCents]));
   const isPriced = legal && prices.length === drives.length;
@@ -87,7 +87,7 @@ export function appraise(
     rebuild,
     risk,
     speed,
-    speedRebuilding: rebuild === null ? null : speedOfLayout(bands, known, true),
+    speedRebuilding: rebuild === null ? null : speedOfLayout(bands, known, profile, true),
     clientRead: Math.min(port, speed.read),
     clientWrite: Math.min(port, speed.write),
     centsPerUsableTB: isPriced ? prices.reduce((a, b) => a + b, 0) / (layout.usableBytes / 1e12) : null,

@@ -15,6 +15,7 @@ const of = (n: number, redundancy: number, media: Media, isRebuilding: boolean) 
   speedOfLayout(
     [parity(n, redundancy)],
     new Map(Array.from({ length: n }, (_, i) => [String(i + 1), { media }])),
+    {},
     isRebuilding,
   );
 
@@ -37,5 +38,18 @@ describe('small writes to parity', () => {
     const { readsPerSecond: r, writesPerSecond: w } = figuresOf('ssd');
     expect(of(4, 1, 'ssd', false).smallWrites).toBeCloseTo(4 / (2 / r + 2 / w), 6);
     expect(of(4, 1, 'ssd', false).smallWrites).toBeGreaterThan((4 * w) / 4);
+  });
+});
+
+describe('the head', () => {
+  it('bounds many drives: what is read, and what is written with its protection', () => {
+    const many = of(80, 2, 'hard-disk', false);
+    expect(many.read).toBe(7e9);
+    expect(many.write).toBeCloseTo((7e9 * 78) / 80, 0);
+    // A few drives do not feel it.
+    const few = of(8, 2, 'hard-disk', false);
+    expect(few.read).toBeLessThan(2e9);
+    const narrow = speedOfLayout([parity(8, 2)], new Map(), { headBytesPerSecond: 5e8 });
+    expect([narrow.read, narrow.write]).toEqual([5e8, 5e8 * 0.75]);
   });
 });

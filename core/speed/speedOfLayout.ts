@@ -1,5 +1,6 @@
 import { figuresOf, type Media } from '../drive/media';
 import type { Band } from '../layout/band';
+import type { Profile } from '../platform/profile';
 import { averageSpeed } from '../rebuild/passTime';
 
 /** What a pool does: large files in bytes/s, small random operations a second. */
@@ -11,6 +12,9 @@ export interface PoolSpeed {
   readonly smallWrites: number;
 }
 
+/** What all drives together can move through a head, bytes/s: eight lanes of PCIe 3.0, less what the protocol takes (common practice). */
+const USUAL_HEAD = 7e9;
+
 /** Share of every drive that a running rebuild leaves to people (common practice). */
 const LEFT_BY_REBUILD = 0.5;
 
@@ -19,11 +23,14 @@ const LEFT_BY_REBUILD = 0.5;
  * small write to parity costs 4 operations (read and write of data and of parity), 6 with double parity; Patterson,
  * Gibson and Katz 1988. A file lies in one band; over the pool, bands count by their bytes.
  *
+ * Large files never go faster than all of their bytes, protection included, get through the head.
+ *
  * @param isRebuilding with one member of each band missing, and a rebuild running
  */
 export function speedOfLayout(
   bands: readonly Band[],
   drives: ReadonlyMap<string, { readonly media: Media }>,
+  { headBytesPerSecond = USUAL_HEAD }: Pick<Profile, 'headBytesPerSecond'>,
   isRebuilding = false,
 ): PoolSpeed {
   const usable = bands.reduce((sum, band) => sum + band.usableBytes, 0);
@@ -38,10 +45,21 @@ export function speedOfLayout(
     const time = speeds.reduce((sum, { share, speed }) => sum + share / of(speed), 0);
     return time === 0 ? 0 : 1 / time;
   };
+  const onDrives = bands.reduce(
+    (sum, { fromBytes, toBytes, members }) => sum + (toBytes - fromBytes) * members.length,
+    0,
+  );
+  const ofData = onDrives === 0 ? 1 : Math.min(1, usable / onDrives);
   return Object.freeze({
     kind: 'pool-speed',
-    read: over(({ read }) => read),
-    write: over(({ write }) => write),
+    read: Math.min(
+      headBytesPerSecond,
+      over(({ read }) => read),
+    ),
+    write: Math.min(
+      headBytesPerSecond * ofData,
+      over(({ write }) => write),
+    ),
     smallReads: over(({ smallReads }) => smallReads),
     smallWrites: over(({ smallWrites }) => smallWrites),
   });

@@ -61,6 +61,10 @@ function copyRate({ unit, wish, all }: Commission, over: CopyLink): number {
   const { bytesPerSecond: link } = over === 'cable' ? oneDrive('source', 'hard-disk') : overEthernet(Number(over));
   if (!pool) return link;
   const layout = planLayout(unit.profile, pool.scheme, all, pool.spares ?? 0, pool.groupWidth);
-  const { write } = speedOfLayout(layout.bands, new Map(all.map(({ bay, media = 'hard-disk' }) => [bay, { media }])));
+  const { write } = speedOfLayout(
+    layout.bands,
+    new Map(all.map(({ bay, media = 'hard-disk' }) => [bay, { media }])),
+    unit.profile,
+  );
   return write > 0 ? Math.min(link, write) : link;
 }

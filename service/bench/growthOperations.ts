@@ -1,4 +1,5 @@
 import type { FromSchema } from 'json-schema-to-ts';
+import type { Thought } from '../../core/outlook/lossAhead';
 import type { Profile } from '../../core/platform/profile';
 import { poolUnknown } from '../../core/unit/applyPool';
 import { entryOf } from '../../core/value/entryOf';
@@ -6,6 +7,7 @@ import { isRefusal, refusal } from '../../core/value/refusal';
 import { forecastRequestSchema, growthRequestSchema, unitGrowthSchema } from '../../schemas/growthRequest';
 import { usedOf } from '../../store/readings';
 import { operationTaking } from '../door/operation';
+import { readThoughts } from '../drives/ownRates';
 import { profileOf } from '../settings/profiles';
 import { findUnit } from '../units/unitOperations';
 
@@ -27,7 +29,7 @@ const planUnitGrowth = operationTaking<FromSchema<typeof unitGrowthSchema>>(unit
   summary: 'The cheapest way to keep a pool of a unit below its line, from its bands as they are built',
   needs: 'reader',
   scope: 'read',
-  run: async ({ app, viewer, params, body, signal }) => {
+  run: async ({ app, viewer, params, body, now, signal }) => {
     const unit = await findUnit(app, params['id']);
     if (isRefusal(unit)) return unit;
     const pool = entryOf(unit.state.pools, body.pool);
@@ -35,7 +37,9 @@ const planUnitGrowth = operationTaking<FromSchema<typeof unitGrowthSchema>>(unit
     const usedBytes = body.usedBytes ?? (await usedOf(app.db, [pool.id]))[pool.id];
     if (usedBytes === undefined)
       return refusal('never-read', `Nobody has read what ${pool.name} uses: say how much.`, '/usedBytes');
-    return app.threads.reckon('unitGrowth', { ...body, usedBytes, unit: unit.state }, unit.state.profile, {
+    const { failuresPerYear, lots } = (await readThoughts(app, now, [unit.state]))[pool.id] as Thought;
+    const thought = { failuresPerYear, lots, now: now.toISOString() };
+    return app.threads.reckon('unitGrowth', { ...body, usedBytes, unit: unit.state, thought }, unit.state.profile, {
       for: viewer.id,
       signal,
     });

@@ -7,6 +7,7 @@ import { growingUnit } from '../../core/growth/growingUnit';
 import type { Price } from '../../core/growth/priceList';
 import { stepRisk } from '../../core/growth/stepRisk';
 import { waysToGrow } from '../../core/growth/waysToGrow';
+import type { Thought } from '../../core/outlook/lossAhead';
 import type { Profile } from '../../core/platform/profile';
 import { drivesByName, membersOnly, poolOfLayout } from '../../core/pool/ofLayout';
 import { enclosuresOf } from '../../core/unit/enclosures';
@@ -54,8 +55,13 @@ export function unitGrowthOf(
   {
     usedBytes,
     unit,
+    thought,
     ...body
-  }: FromSchema<typeof unitGrowthSchema> & { readonly usedBytes: number; readonly unit: UnitState },
+  }: FromSchema<typeof unitGrowthSchema> & {
+    readonly usedBytes: number;
+    readonly unit: UnitState;
+    readonly thought: Thought & { readonly now: string };
+  },
   profile: Profile,
 ) {
   const pool = unit.pools[body.pool] as Pool;
@@ -73,7 +79,7 @@ export function unitGrowthOf(
       steps: found.best.steps.map((step, i) => ({
         ...step,
         gain: gains[i] as Gain,
-        risk: stepRisk(unit, pool, step, usedShare),
+        risk: stepRisk(unit, pool, step, usedShare, thought),
       })),
     },
   };

@@ -1,25 +1,29 @@
 import type { DrawerDrive } from '../../core/upkeep/spareCoverage';
+import type { ThoughtRates } from '../../core/risk/thoughtRate';
 import { isRefusal } from '../../core/value/refusal';
 import { drawerDrives, lifeOf } from '../../store/driveLives';
 import { partsOfUnits } from '../../store/shelf';
 import type { StoredUnit } from '../../store/units';
 import type { App } from '../app';
+import { readSeenOfDrives } from '../drives/ownRates';
 import { findUnit } from '../units/unitOperations';
 
 export interface PlanStart {
   readonly unit: StoredUnit;
   /** What lies in drawers and could go in. */
   readonly drawers: readonly (DrawerDrive & { readonly model?: string })[];
+  readonly rates: ThoughtRates;
 }
 
 /** What a plan to commission starts from; `null` when there is no such unit. */
-export async function readPlanStart(app: App, id: string): Promise<PlanStart | null> {
+export async function readPlanStart(app: App, id: string, now: Date): Promise<PlanStart | null> {
   const unit = await findUnit(app, id);
   if (isRefusal(unit)) return null;
-  const drawers = await drawerDrives(app.db);
+  const [drawers, { rates }] = await Promise.all([drawerDrives(app.db), readSeenOfDrives(app, now)]);
   const models = await Promise.all(drawers.map(async ({ serial }) => (await lifeOf(app.db, serial))?.life.drive.model));
   return {
     unit,
+    rates,
     drawers: drawers.map((drive, i) => ({ ...drive, ...(models[i] === undefined ? {} : { model: models[i] }) })),
   };
 }

@@ -14,16 +14,19 @@ interface Asked {
   readonly intro: (unit: UnitState) => string;
   readonly form: (
     props: PlanFormProps,
-    also: Pick<PlanStart, 'drawers'> & { readonly first: string | undefined; readonly serial: string | undefined },
+    also: Pick<PlanStart, 'drawers' | 'rates'> & {
+      readonly first: string | undefined;
+      readonly serial: string | undefined;
+    },
   ) => ReactNode;
 }
 
 /** The page on which a plan for a unit in use is asked for, tried and begun. */
 export function planPage(needs: Role, { title, intro, form }: Asked): ReturnType<typeof insidePage> {
-  return insidePage(needs, async ({ app, viewer, params, query }) => {
-    const start = await readPlanStart(app, params['id'] ?? '');
+  return insidePage(needs, async ({ app, viewer, params, query, now }) => {
+    const start = await readPlanStart(app, params['id'] ?? '', now);
     if (!start) notFound();
-    const { unit, drawers } = start;
+    const { unit, drawers, rates } = start;
     const said = (name: string): string | undefined => {
       const value = query[name];
       return typeof value === 'string' ? value : undefined;
@@ -34,7 +37,7 @@ export function planPage(needs: Role, { title, intro, form }: Asked): ReturnType
         <p className="mb-4 max-w-[720px] text-muted">{intro(unit.state)}</p>
         {form(
           { id: unit.id, version: unit.version, unit: unit.state, mayRecord: mayAct(viewer, 'keeper') },
-          { drawers, first: said('pool'), serial: said('serial') },
+          { drawers, rates, first: said('pool'), serial: said('serial') },
         )}
       </div>
     );

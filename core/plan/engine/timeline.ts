@@ -14,7 +14,7 @@ export interface MarginStretch {
   readonly margin: number;
   /** Chance that a further failure loses data within it, 0..1: as the data sheets have drives, each at its constant rate. */
   readonly loss: number;
-  /** The same of these drives: their ages, signs and lots, at the good and at the bad end of what is thought possible. */
+  /** The same of these drives: their ages, signs and lots, from the least to the most of what is thought possible. */
   readonly lossBetween: readonly [number, number];
   /** Chance of an unreadable sector met by a rebuild within it that can lose none: the data sheet's bound, and as usual. */
   readonly unreadable: { readonly bound: number; readonly usual: number } | null;

@@ -8,7 +8,7 @@ import { Button, ButtonLink } from '~/web/parts/form/Button';
 import { FormDialog } from '~/web/parts/form/FormDialog';
 import { Notice } from '~/web/parts/form/Notice';
 import { useRecord } from '~/web/parts/record/useRecord';
-import { chanceWords } from '~/web/parts/bench/words';
+import { riskWords } from '~/web/parts/bench/words';
 import type { Grown, GrownAsAsked } from './GrowthForm';
 import { WhatChanges } from './WhatChanges';
 
@@ -89,11 +89,11 @@ function gainWords({ month, gain }: Step, shown: (usableBytes: number) => number
 }
 
 /** How long it is thin for it, and what that risks. */
-function riskWords({ kind, risk }: Step): string {
+function thinWords({ kind, risk }: Step): string {
   if (kind !== 'swap') return 'never thinner';
   return risk.thinHours === 0
     ? `${hoursWords(risk.hours)} through a free bay, never thinner`
-    : `thin for ${hoursWords(risk.thinHours)}: ${chanceWords(risk.loss)} that a failure loses it`;
+    : `thin for ${hoursWords(risk.thinHours)}: ${riskWords(risk.lossBetween)} that a failure loses it`;
 }
 
 /** The cheapest way as steps with dates and money, what each gives and risks, and the best of each other kind beside it. */
@@ -173,7 +173,7 @@ export function GrowthAnswer({ unit, version, pool, of, shown, currency, today, 
                 >
                   <span>{stepWords(step)}</span>
                   <span className="text-muted">
-                    {gainWords(step, shown)}; {riskWords(step)}
+                    {gainWords(step, shown)}; {thinWords(step)}
                     {step.gain.bytes > 0 && `; then ${formatBytes(shown(step.usableAfterBytes))} shown`}
                   </span>
                 </li>

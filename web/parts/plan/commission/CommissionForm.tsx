@@ -10,6 +10,7 @@ import { formatBytes } from '~/core/quantity/formatBytes';
 import { shownAmount } from '~/core/quantity/shownAmount';
 import { bayName } from '~/core/unit/bayName';
 import { idleBays } from '~/core/unit/poolChanged';
+import type { ThoughtRates } from '~/core/risk/thoughtRate';
 import { driveInBay, freeBays, type UnitState } from '~/core/unit/state';
 import type { DrawerDrive } from '~/core/upkeep/spareCoverage';
 import { isRefusal } from '~/core/value/refusal';
@@ -31,6 +32,7 @@ interface Props {
   readonly version: number;
   readonly unit: UnitState;
   readonly drawers: readonly (DrawerDrive & { readonly model?: string })[];
+  readonly rates: ThoughtRates;
   readonly job?: PoolJob;
 }
 
@@ -42,7 +44,7 @@ const LINKS = [
 ];
 
 /** The drives that go in, the pool, the file system: beside it the plan as it would be. */
-export function CommissionForm({ id, version, unit, drawers, job = 'commission' }: Props): ReactNode {
+export function CommissionForm({ id, version, unit, drawers, rates, job = 'commission' }: Props): ReactNode {
   const router = useRouter();
   const empty = freeBays(unit);
   const { fileSystems } = unit.profile.software;
@@ -94,6 +96,7 @@ export function CommissionForm({ id, version, unit, drawers, job = 'commission' 
     idle: values.idle,
     drives: drivesTyped(values.rows).drives,
     spares: Number(values.spares) || 0,
+    rates,
   });
   const first = layouts ? firstOffered(layouts) : '';
   const { wish, faults } = wishOf(values, decided ?? (values.layout || first), count);

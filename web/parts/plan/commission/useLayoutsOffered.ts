@@ -1,7 +1,7 @@
 'use client';
-import { USUAL_FAILURES_PER_YEAR } from '~/core/appraisal/appraise';
 import { layoutKey } from '~/core/layout/layoutName';
 import { SCHEMES } from '~/core/layout/scheme';
+import { rateGroupOf, type ThoughtRates } from '~/core/risk/thoughtRate';
 import { driveInBay, type UnitState } from '~/core/unit/state';
 import type { CommissionWish } from '~/core/plan/makers/commission/commission';
 import type { AnswerOf } from '~/web/parts/form/api';
@@ -26,10 +26,11 @@ interface Planned {
   readonly idle: readonly string[];
   readonly drives: CommissionWish['drives'];
   readonly spares: number;
+  readonly rates: ThoughtRates;
 }
 
 /** What the drives of a commissioning can become on this unit, each with what it holds, survives and risks: reckoned by the server. */
-export function useLayoutsOffered(unit: UnitState, { empty, idle, drives, spares }: Planned): LayoutsOffered {
+export function useLayoutsOffered(unit: UnitState, { empty, idle, drives, spares, rates }: Planned): LayoutsOffered {
   const standing = idle.flatMap((bay) => {
     const drive = driveInBay(unit, bay);
     return drive ? [{ bay, bytes: drive.bytes }] : [];
@@ -43,7 +44,7 @@ export function useLayoutsOffered(unit: UnitState, { empty, idle, drives, spares
     drives: asked,
     spares,
     schemes,
-    assumptions: { failuresPerYear: [...USUAL_FAILURES_PER_YEAR] },
+    assumptions: { failuresPerYear: [...rates[rateGroupOf(drives[0]?.media)].failuresPerYear] },
   };
   const { answer, last } = useAsked(
     asked.length === 0 ? null : JSON.stringify([asked, spares]),

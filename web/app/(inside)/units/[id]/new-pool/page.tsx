@@ -7,7 +7,7 @@ export default planPage('keeper', {
   title: (unit) => `One more pool in ${unit}`,
   intro: () =>
     'Of new drives, or of drives that stand in it idle; nothing that has a pool is touched. Nothing is recorded until you begin.',
-  form: ({ id, version, unit }, { drawers }) => (
-    <CommissionForm job="new-pool" id={id} version={version} unit={unit} drawers={drawers} />
+  form: ({ id, version, unit }, { drawers, rates }) => (
+    <CommissionForm job="new-pool" id={id} version={version} unit={unit} drawers={drawers} rates={rates} />
   ),
 });

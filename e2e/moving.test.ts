@@ -21,8 +21,26 @@ it('says which way an old unit can go to another, and why not the others, at the
   const copy = await textOf('[data-way=copy]');
   expect(copy).toMatch(/Copy over the network/);
   expect(await seriousFaults(page)).toEqual([]);
+
+  // One that nobody has bought yet: the same question, with no plan, and the way to write it down once it is there.
+  await choose(page, 'To', 'One that is not on the shelf yet');
+  await page.waitForSelector('::-p-aria([name="Its bays"])');
+  await choose(page, 'Its family', 'Causeway');
+  await says('It is commissioned first, with new drives and room for', '[data-way=copy]');
+  expect(await page.$('[data-ways] a')).toBeNull();
+  await choose(page, 'Its bays', '24');
+  await page.waitForFunction(() => location.search.includes('bays=24'));
+  expect(await seriousFaults(page)).toEqual([]);
+  await page.locator('::-p-aria([name="register it"][role="link"])').click();
+  await page.waitForSelector('form');
+  expect(await textOf('main')).toContain('Causeway');
+  const bays = await page.$$eval('input', (inputs) =>
+    inputs.map(({ value }) => value).filter((value) => value === '12'),
+  );
+  expect(bays).toHaveLength(2);
+
   await page.setViewport({ width: 390, height: 844, isMobile: true, hasTouch: true });
-  await page.reload();
+  await page.goto(`${shelf.base}/units/${idOf('Teal')}/move?to=${idOf('Heron')}`);
   await says('Copy over the network');
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
   expect(await seriousFaults(page)).toEqual([]);

@@ -1,4 +1,5 @@
-import { uuid } from './words';
+import { appraisalRequestSchema } from './appraisalRequest';
+import { name, uuid } from './words';
 
 export const WAYS_TO_MOVE = ['carry-by-slot', 'carry-by-serial', 'assistant', 'copy'] as const;
 
@@ -9,7 +10,23 @@ export const moveSchema = {
   required: ['from', 'to'],
   properties: {
     from: uuid,
-    to: uuid,
+    to: {
+      anyOf: [
+        uuid,
+        {
+          type: 'object',
+          additionalProperties: false,
+          required: ['profile', 'bays'],
+          properties: {
+            profile: appraisalRequestSchema.properties.profile,
+            bays: { type: 'integer', minimum: 1, maximum: 1000 },
+            name,
+          },
+        },
+      ],
+      description:
+        'A unit on the shelf by its id; or one that is not, described: of it there are the ways, and no plan.',
+    },
     way: { enum: WAYS_TO_MOVE, description: 'Only this way, with its plan; left out means all, without.' },
     addOld: { type: 'boolean', description: 'Of a copy: the one old drive becomes the second of the new pool.' },
   },

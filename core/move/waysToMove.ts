@@ -35,12 +35,14 @@ const FILE_BYTES = { low: 50e6, likely: 3e6, high: 300e3 } as const;
  * serial, by the maker's assistant, or copied. The maker's manual comes before it.
  *
  * @param used bytes used by pool, as last read; a pool never read counts as full
+ * @param isOnShelf false for one that is only described: it gets its drives and its pool when it is bought
  * @returns refused for a unit that is both, or has nothing to move
  */
 export function waysToMove(
   from: UnitState,
   to: UnitState,
   used: Readonly<Record<string, number>>,
+  { isOnShelf = true }: { readonly isOnShelf?: boolean } = {},
 ): readonly WayToMove[] | Refusal {
   const drives = Object.values(from.drives).filter(({ bay }) => bay !== null);
   if (drives.length === 0) return refusal('nothing-to-move', `No drive stands in ${from.name}.`, '/from');
@@ -73,8 +75,8 @@ export function waysToMove(
       to,
       drives,
     ),
-    assistant(from, to, used),
-    copy(from, to, used),
+    assistant(from, to, used, isOnShelf),
+    copy(from, to, used, isOnShelf),
   ]);
 }
 
@@ -169,7 +171,12 @@ function notInOrder(from: UnitState, to: UnitState, drives: readonly DriveInUnit
   return stray ? [`${to.name} has no ${bayName(from, stray.bay)}: in order, every drive keeps its bay.`] : [];
 }
 
-function assistant(from: UnitState, to: UnitState, used: Readonly<Record<string, number>>): WayToMove {
+function assistant(
+  from: UnitState,
+  to: UnitState,
+  used: Readonly<Record<string, number>>,
+  isOnShelf: boolean,
+): WayToMove {
   const { roaming } = from.profile;
   const against = [
     ...(roaming.assistant !== true
@@ -177,17 +184,19 @@ function assistant(from: UnitState, to: UnitState, used: Readonly<Record<string,
       : roaming.families.includes(to.profile.id)
         ? []
         : [`The assistant of ${from.profile.name} does not copy to ${to.profile.name}.`]),
-    ...noRoom(from, to, used),
+    ...(isOnShelf ? noRoom(from, to, used) : []),
   ];
   return copied('assistant', against, from, used, [
+    ...(isOnShelf ? [] : [roomToBuy(from, used)]),
     'The maker’s own assistant copies shares, users and settings over the network; what it leaves out stands in its manual.',
     'The old unit stays as it is until the copy is proven.',
   ]);
 }
 
-function copy(from: UnitState, to: UnitState, used: Readonly<Record<string, number>>): WayToMove {
+function copy(from: UnitState, to: UnitState, used: Readonly<Record<string, number>>, isOnShelf: boolean): WayToMove {
   const sums = to.profile.software.fileSystems.some(({ checksums }) => checksums);
-  return copied('copy', noRoom(from, to, used), from, used, [
+  return copied('copy', isOnShelf ? noRoom(from, to, used) : [], from, used, [
+    ...(isOnShelf ? [] : [roomToBuy(from, used)]),
     'Block volumes first, by backup and restore; then shares and permissions, then the data, then what changed meanwhile.',
     ...(sums ? ['Shares are made anew with checksums: shares that are brought over have none.'] : []),
     'The old address is taken over only when the old unit is off, and restored settings only once it is known what they overwrite.',
@@ -244,6 +253,11 @@ function noRoom(from: UnitState, to: UnitState, used: Readonly<Record<string, nu
         `${formatBytes(bytes)} are in use, and ${to.name} has room for ${formatBytes(Math.max(0, room))}: larger or more drives first.`,
       ]
     : [];
+}
+
+/** What is said of a unit that has no drives yet. */
+function roomToBuy(from: UnitState, used: Readonly<Record<string, number>>): string {
+  return `It is commissioned first, with new drives and room for ${formatBytes(inUse(from, used))} and what is still to come.`;
 }
 
 function inUse(unit: UnitState, used: Readonly<Record<string, number>>): number {

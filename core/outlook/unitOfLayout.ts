@@ -2,6 +2,7 @@ import type { Media } from '../drive/media';
 import type { Layout } from '../layout/layout';
 import type { Profile } from '../platform/profile';
 import { apply } from '../unit/apply';
+import { describedUnit } from '../unit/describedUnit';
 import type { UnitEvent } from '../unit/event';
 import { poolCreated } from '../unit/poolCreated';
 import type { Enclosure, Pool, UnitState } from '../unit/state';
@@ -35,14 +36,7 @@ export function unitOfLayout(
 ): { readonly unit: UnitState; readonly pool: Pool } | Refusal {
   const created = poolCreated(layout, POOL, 'The pool', new Map(drives.map(({ bay }) => [bay, bay])));
   if (isRefusal(created)) return created;
-  const events: UnitEvent[] = [
-    {
-      kind: 'unit-registered',
-      name: 'The unit',
-      place: { site: '', room: '' },
-      profile,
-      enclosures: enclosures.map(({ bays, ...box }) => ({ ...box, bays: [...bays] })),
-    },
+  const events = [
     ...drives.map(({ bay, bytes, media, model, boughtOn, lot }): UnitEvent => ({
       kind: 'drive-inserted',
       bay,
@@ -58,12 +52,7 @@ export function unitOfLayout(
     })),
     created,
   ];
-  let unit: UnitState | null = null;
-  for (const event of events) {
-    const next: UnitState | Refusal = apply(unit, event, now);
-    if (isRefusal(next)) return next;
-    unit = next;
-  }
-  const built = unit as UnitState;
-  return { unit: built, pool: built.pools[POOL] as Pool };
+  let unit = describedUnit({ name: 'The unit', profile, bays: drives.length, enclosures }, now);
+  for (const event of events) if (!isRefusal(unit)) unit = apply(unit, event, now);
+  return isRefusal(unit) ? unit : { unit, pool: unit.pools[POOL] as Pool };
 }

@@ -41,8 +41,8 @@ function WhereTimeGoes({
 interface Props {
   readonly ways: readonly WayToMove[];
   readonly chosen: WayToMove['way'] | undefined;
-  /** The address at which the plan of a way is shown. */
-  readonly hrefOf: (way: WayToMove['way']) => string;
+  /** The address at which the plan of a way is shown; none where there is no plan yet. */
+  readonly hrefOf?: (way: WayToMove['way']) => string;
 }
 
 /** Every way with its reasons; what is possible first. */
@@ -78,7 +78,7 @@ export function WaysToMove({ ways, chosen, hrefOf }: Props): ReactNode {
               <strong>No way back from here.</strong> {pointOfNoReturn}
             </p>
           )}
-          {possible && (
+          {possible && hrefOf && (
             <p className="mt-3">
               {chosen === way ? (
                 <strong>Its plan stands here.</strong>

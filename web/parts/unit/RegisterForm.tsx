@@ -36,6 +36,8 @@ interface Box {
 interface Props {
   readonly profiles: readonly Family[];
   readonly places: readonly KnownPlace[];
+  /** What is known of it beforehand: a family's id, and how many bays. */
+  readonly like: { readonly family: string; readonly bays: number | null };
 }
 
 const TEXTS = [
@@ -59,15 +61,24 @@ interface Values extends RunningValues, Record<(typeof DETAILS)[number], string>
   readonly holds: string;
 }
 
-const headOf = (of: Family | undefined): readonly Box[] => [
-  { name: 'Head', bays: String(of?.perEnclosure ?? of?.choices[0] ?? 4), dial: '' },
-];
+const headOf = (of: Family | undefined): readonly Box[] => boxesOf(of, null);
+
+/** The head alone; or as many boxes of the family's size as make so many bays. */
+function boxesOf(of: Family | undefined, bays: number | null): readonly Box[] {
+  const each = of?.perEnclosure ?? bays ?? of?.choices[0] ?? 4;
+  const all = bays ?? each;
+  return Array.from({ length: Math.min(MOST_BOXES, Math.max(1, Math.ceil(all / each))) }, (_, i) => ({
+    name: i === 0 ? 'Head' : `Extension ${String(i)}`,
+    bays: String(Math.min(each, all - i * each)),
+    dial: '',
+  }));
+}
 
 /** A unit as it stands: name, place, family, its boxes in the order they are cabled, what runs on it, and what its label says. */
-export function RegisterForm({ profiles, places }: Props): ReactNode {
+export function RegisterForm({ profiles, places, like }: Props): ReactNode {
   const router = useRouter();
   const familyOf = (id: string): Family | undefined => profiles.find((one) => one.id === id);
-  const usual = familyOf('plain') ?? profiles[0];
+  const usual = familyOf(like.family) ?? familyOf('plain') ?? profiles[0];
   const cabledOf = ({ boxes, profile }: Pick<Values, 'boxes' | 'profile'>) => ({
     enclosures: enclosuresNamed(boxes.map(boxSent).map((box) => ({ ...box, bays: box.bays || 0 }))),
     profile: { unitPage: familyOf(profile)?.unitPage ?? { counts: 'TiB' as const, prints: 'TiB' as const } },
@@ -92,7 +103,7 @@ export function RegisterForm({ profiles, places }: Props): ReactNode {
       site: '',
       room: '',
       shelf: '',
-      boxes: headOf(usual),
+      boxes: boxesOf(usual, familyOf(like.family) ? like.bays : null),
       holds: 'nothing',
       page: '',
       drivesBoughtOn: '',

@@ -6,7 +6,7 @@ import { insidePage } from '~/web/server/insidePage';
 
 export const metadata = { title: 'Register a unit' };
 
-export default insidePage('keeper', async ({ app }) => {
+export default insidePage('keeper', async ({ app, query }) => {
   const [profiles, places] = await Promise.all([allProfiles(app), readPlaces(app)]);
   return (
     <div className="max-w-[760px] p-5">
@@ -17,6 +17,7 @@ export default insidePage('keeper', async ({ app }) => {
       </p>
       <RegisterForm
         places={places}
+        like={{ family: String(query['family'] ?? ''), bays: Number(query['bays']) || null }}
         profiles={[...profiles.values()].map(({ id, name, summary, bays, schemes, unitPage }) => ({
           id,
           name,

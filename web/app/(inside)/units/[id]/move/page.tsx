@@ -2,6 +2,7 @@ import Link from '~/web/parts/frame/Link';
 import { notFound } from 'next/navigation';
 import { isRefusal } from '~/core/value/refusal';
 import { readMove } from '~/service/move/moveOperations';
+import { allProfiles } from '~/service/settings/profiles';
 import { readUnitNames } from '~/service/units/readUnitNames';
 import { findUnit } from '~/service/units/unitOperations';
 import { Notice } from '~/web/parts/form/Notice';
@@ -10,7 +11,7 @@ import { WAYS_TO_MOVE } from '~/schemas/moveRequest';
 import { CarryBack } from '~/web/parts/plan/CarryBack';
 import { BeginPlan } from '~/web/parts/plan/BeginPlan';
 import { PlanAside } from '~/web/parts/plan/PlanAsk';
-import { MoveTo } from '~/web/parts/move/MoveTo';
+import { MoveTo, type FamilyToDescribe } from '~/web/parts/move/MoveTo';
 import { OldDrive } from '~/web/parts/move/OldDrive';
 import { WaysToMove } from '~/web/parts/move/WaysToMove';
 import { insidePage } from '~/web/server/insidePage';
@@ -25,7 +26,13 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
   const way = WAYS_TO_MOVE.find((one) => one === query['way']);
   const isCopied = way === 'copy' || way === 'assistant';
   const addOld = isCopied && query['old'] === 'added';
-  const move = to === '' ? null : await readMove(app, { from: unit.id, to, way, addOld }, now);
+  const families = [...(await allProfiles(app)).values()]
+    // What carries on with the same family is what is mostly bought.
+    .sort((a, b) => Number(b.id === unit.state.profile.id) - Number(a.id === unit.state.profile.id))
+    .map((family) => ({ id: family.id, name: family.name, choices: family.bays.choices }));
+  const described = to === '' ? describedIn(query, families) : null;
+  const target = described ?? (to === '' ? null : to);
+  const move = target === null ? null : await readMove(app, { from: unit.id, to: target, way, addOld }, now);
   const tried = move && !isRefusal(move) ? move.tried : undefined;
   return (
     <div className="grid grid-cols-[minmax(0,1fr)] gap-4 p-5 max-sm:p-4">
@@ -42,20 +49,31 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
           <CarryBack of={unit} mayRecord={mayAct(viewer, 'keeper')} isReady />
         </Notice>
       )}
-      {others.length > 0 && <MoveTo id={unit.id} others={others} to={to} />}
+      <MoveTo id={unit.id} others={others} families={families} to={to} described={described} />
       {to === '' && (
         <p>
-          {others.length === 0 ? 'No other unit is on the shelf. ' : 'Not among them? '}
-          <Link href="/units/new" className="text-action underline">
-            Register the newer one
+          {described
+            ? 'Once it is bought: '
+            : others.length === 0
+              ? 'No other unit is on the shelf. '
+              : 'Is it there? '}
+          <Link
+            href={described ? `/units/new?family=${described.profile}&bays=${String(described.bays)}` : '/units/new'}
+            className="text-action underline"
+          >
+            {described ? 'register it' : 'Register the newer one'}
           </Link>
-          , with its bays and its family, in its box or unpacked.
+          , in its box or unpacked; then the plan is made for both.
         </p>
       )}
       {move && isRefusal(move) && <Notice grave>{move.sentence}</Notice>}
       {move && !isRefusal(move) && (
         <div className={tried ? 'grid items-start gap-4 lg:grid-cols-2' : 'grid'}>
-          <WaysToMove ways={move.ways} chosen={way} hrefOf={(one) => `/units/${unit.id}/move?to=${to}&way=${one}`} />
+          <WaysToMove
+            ways={move.ways}
+            chosen={described ? undefined : way}
+            {...(described ? {} : { hrefOf: (one) => `/units/${unit.id}/move?to=${to}&way=${one}` })}
+          />
           {tried && way && (
             <div className="grid grid-cols-[minmax(0,1fr)] gap-3 max-lg:order-first" data-move-plan={way}>
               {isCopied && (
@@ -83,3 +101,13 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
     </div>
   );
 });
+
+/** The unit that is described in the address, where it is one there can be. */
+function describedIn(
+  query: Readonly<Record<string, unknown>>,
+  families: readonly FamilyToDescribe[],
+): { readonly profile: string; readonly bays: number } | null {
+  const family = families.find(({ id }) => id === query['family']);
+  const bays = Number(query['bays']);
+  return family?.choices.includes(bays) ? { profile: family.id, bays } : null;
+}

@@ -169,8 +169,8 @@ export function Bench({ profiles, sample, currency, places, mayStore, begin, kep
           years={bench.assumptions.years}
           foreseen={foreseen.state.kind === 'done' ? foreseen.state.seen : null}
         />
-        {legal.length > 0 && <ForeseeAll foreseen={foreseen} />}
         {current && <WhereItWent layout={current.layout} profile={compared.profile} />}
+        {legal.length > 0 && <ForeseeAll foreseen={foreseen} />}
         <SideBySide
           variants={variants}
           profiles={profiles}

@@ -288,13 +288,21 @@ it('walks the evening round on a phone, ten seconds a unit', async () => {
   expect(Math.min(...targets)).toBeGreaterThanOrEqual(44);
   await fill('Drives seen', '4');
   await fill('Cold-store logs, % full', '81');
-  await press(page, 'All well, next');
+  await press(page, 'Nothing lit, next');
   await says('Snipe');
-  await press(page, 'All well, next');
+  // What cannot be read is said at its field, and nothing is recorded.
+  await fill('Drives seen', 'five');
+  await press(page, 'Nothing lit, next');
+  await says('A whole number of drives.');
+  await fill('Drives seen', ' ');
+  await press(page, 'Nothing lit, next');
   await says('Teal');
-  await press(page, 'All well, next');
+  await press(page, 'Nothing lit, next');
   await says('The round is done');
-  expect(await textOf('main')).toContain('Bittern: 4 of 5 drives seen');
+  const walked = await textOf('main');
+  expect(walked).toContain('Bittern: 4 of 5 drives seen');
+  // Nobody counted there, and nobody says so.
+  expect(walked).toContain('Snipe: nothing lit\n');
   await page.setViewport({ width: 1280, height: 800 });
   await page.goto(`${shelf.base}/?needs=all`);
   await says('Bittern · 4 of 5 drives seen', '[aria-label="Needs hands"]');

@@ -128,6 +128,16 @@ export const roundSchema = {
         properties: { pool: id, share: { type: 'number', minimum: 0, maximum: 1.5 } },
       },
     },
+    progress: {
+      type: 'array',
+      maxItems: 100,
+      description: 'How far the unit shows the work of a pool to be.',
+      items: {
+        ...object,
+        required: ['pool', 'percent'],
+        properties: { pool: id, percent: { type: 'number', minimum: 0, maximum: 100 } },
+      },
+    },
   },
 } as const;
 

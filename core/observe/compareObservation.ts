@@ -39,7 +39,7 @@ export interface Contradiction {
 }
 
 /** Who says it. */
-const SPEAKERS = { page: 'The page', unit: 'The unit', mail: 'The mail' } as const;
+const SPEAKERS = { page: 'The page', unit: 'The unit', mail: 'The mail', round: 'The round' } as const;
 
 /** A page rounds: sizes within this share of one another are the same (common practice). */
 const SIZE_SLACK = 0.1;

@@ -46,8 +46,8 @@ export interface ObservedPool {
  */
 export interface Observation {
   readonly kind: 'observation';
-  /** Its page, pasted by a person; the unit itself, asked; or a mail it wrote. */
-  readonly by: 'page' | 'unit' | 'mail';
+  /** Its page, pasted by a person; the unit itself, asked; a mail it wrote; or a person who walked past. */
+  readonly by: 'page' | 'unit' | 'mail' | 'round';
   readonly bays: readonly ObservedBay[];
   /** Work the page reports without naming a bay, as a percentage. */
   readonly percent?: number;

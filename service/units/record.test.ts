@@ -204,6 +204,32 @@ describe('the evening round', () => {
       walked.body['version'],
     ]);
   });
+
+  it('is held against the record like everything that is seen: work goes on by what it shows, and what went back is for a person', async () => {
+    const unit = await put('Gannet');
+    const id = String(unit['id']);
+    const pool = poolOf(unit);
+    const begun = await ask('POST', `/units/${id}/events`, {
+      expectedVersion: unit['version'],
+      event: { kind: 'job-started', job: 'check', task: 'scrub', pool },
+    });
+    const walk = async (version: unknown, more: object) =>
+      (await ask('POST', `/units/${id}/rounds`, { expectedVersion: version, signs: [], ...more })).body;
+    const first = await walk(begun.body['version'], { progress: [{ pool, percent: 40 }] });
+    expect(first['state']).toMatchObject({ jobs: { check: { percent: 40 } }, counted: null });
+    expect(first['doubtful']).toEqual([]);
+    const second = await walk(first['version'], { seen: 2, progress: [{ pool, percent: 12.5 }] });
+    expect(second['state']).toMatchObject({ jobs: { check: { percent: 40 } }, counted: { seen: 2 } });
+    expect((second['doubtful'] as Json[]).map(({ code }) => code)).toEqual(['went-back', 'count']);
+    const wrong = await ask('POST', `/units/${id}/rounds`, {
+      expectedVersion: second['version'],
+      signs: [],
+      progress: [{ pool: 'pool-9', percent: 5 }],
+    });
+    expect([wrong.status, wrong.body['errors'][0].pointer]).toEqual([422, '#/progress/0/pool']);
+    const more = await walk(second['version'], { progress: [{ pool, percent: 101 }] });
+    expect(more['errors']).toMatchObject([{ pointer: '#/progress/0/percent' }]);
+  });
 });
 
 describe('readings', () => {

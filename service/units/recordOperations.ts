@@ -3,13 +3,17 @@ import { serialKey } from '../../core/drive/serial';
 import { lampsOf, decodeLamp } from '../../core/upkeep/decodeLamp';
 import { readStatement } from '../../core/record/readStatement';
 import { compareObservation } from '../../core/observe/compareObservation';
+import { believe } from '../../core/observe/believe';
+import { observeRound } from '../../core/observe/observeRound';
 import { readPage } from '../../core/observe/readPage';
+import { poolUnknown } from '../../core/unit/applyPool';
 import type { UnitEvent } from '../../core/unit/event';
 import { marginsOf } from '../../core/unit/margin';
 import { baysOf, type UnitState } from '../../core/unit/state';
 import { ledgersOf } from '../../core/world/consequences';
 import { record } from '../../core/world/record';
 import { worldOf } from '../../core/world/world';
+import { entryOf } from '../../core/value/entryOf';
 import { isRefusal, refusal } from '../../core/value/refusal';
 import {
   entriesSchema,
@@ -122,7 +126,8 @@ const lamps = operation({
 const walkRound = operationTaking<FromSchema<typeof roundSchema>>(roundSchema)({
   method: 'POST',
   path: '/units/{id}/rounds',
-  summary: 'One unit of the evening round: lamps, drives seen, fill',
+  summary:
+    'One unit of the evening round: lamps, drives seen, fill, how far work is; and what of that a person has to look at',
   needs: 'keeper',
   scope: 'write',
   status: 201,
@@ -132,9 +137,13 @@ const walkRound = operationTaking<FromSchema<typeof roundSchema>>(roundSchema)({
     if (isRefusal(unit)) return unit;
     const at = now.toISOString();
     const readings: Reading[] = [];
-    for (const [i, { pool: id, share }] of (body.used ?? []).entries()) {
-      const pool = unit.state.pools[id];
-      if (!pool) return refusal('pool-unknown', `${unit.state.name} has no pool ${id}.`, `/used/${String(i)}/pool`);
+    const { used = [], progress = [] } = body;
+    for (const [i, { pool }] of progress.entries())
+      if (!entryOf(unit.state.pools, pool))
+        return { ...poolUnknown(unit.state, pool), pointer: `/progress/${String(i)}/pool` };
+    for (const [i, { pool: id, share }] of used.entries()) {
+      const pool = entryOf(unit.state.pools, id);
+      if (!pool) return { ...poolUnknown(unit.state, id), pointer: `/used/${String(i)}/pool` };
       readings.push({
         unit: unit.id,
         subject: id,
@@ -150,14 +159,22 @@ const walkRound = operationTaking<FromSchema<typeof roundSchema>>(roundSchema)({
       ...(seen === undefined ? {} : { seen }),
       ...(note === undefined || note === '' ? {} : { note }),
     };
-    const act = actOf(asked, ofUnit(unit.id, [event]), expectsUnit(unit.id, body.expectedVersion));
+    const observation = observeRound(unit.state, { ...(seen === undefined ? {} : { seen }), progress });
+    const { certain, doubtful } = believe(unit.state, observation, compareObservation(unit.state, observation), []);
+    const events = [event, ...certain.flatMap((one) => one.events)];
+    const act = actOf(asked, ofUnit(unit.id, events), expectsUnit(unit.id, body.expectedVersion));
     if (isRefusal(act)) return act;
     const result = await inTransaction(app.db, async (tx) => {
       const done = await recordActIn(tx, act);
       if (!isRefusal(done)) await addMeasured(tx, readings);
       return done;
     });
-    return isRefusal(result) ? named(result, () => '') : recorded(result, result.units[0] as StoredUnit);
+    return isRefusal(result)
+      ? named(result, () => '')
+      : {
+          ...recorded(result, result.units[0] as StoredUnit),
+          doubtful: doubtful.map(({ code, sentence }) => ({ code, sentence })),
+        };
   },
 });
 

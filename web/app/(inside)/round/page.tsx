@@ -1,3 +1,4 @@
+import { TASK_WORDS } from '~/core/record/eventWords';
 import { poolsOf, drivesExpected } from '~/core/unit/state';
 import { lampsOf } from '~/core/upkeep/decodeLamp';
 import { readRound } from '~/service/units/readRound';
@@ -27,6 +28,10 @@ export default insidePage('keeper', async ({ app, query }) => {
           pools: poolsOf(state).map(({ id: pool, name, shownBytes }) => {
             const bytes = used[pool];
             return { id: pool, name, percent: bytes === undefined ? null : Math.round((bytes / shownBytes) * 100) };
+          }),
+          work: poolsOf(state).flatMap(({ id: pool, name }) => {
+            const job = Object.values(state.jobs).find((one) => one.pool === pool);
+            return job ? [{ pool, words: `${name}: ${TASK_WORDS[job.task]}`, percent: job.percent }] : [];
           }),
           roundAt: state.roundAt,
         }))}

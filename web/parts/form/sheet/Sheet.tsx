@@ -14,6 +14,8 @@ interface Props<V extends FieldValues> {
   /** It cannot be sent as it stands, for a reason that is said elsewhere. */
   readonly isHeld?: boolean;
   readonly onCancel?: (() => void) | undefined;
+  /** The words of the button that leaves it. */
+  readonly cancels?: string;
   readonly label?: string;
   readonly className?: string;
   readonly children: ReactNode;
@@ -26,6 +28,7 @@ export function Sheet<V extends FieldValues>({
   look = 'main',
   isHeld = false,
   onCancel,
+  cancels = 'Leave it',
   label,
   className = '',
   children,
@@ -53,7 +56,7 @@ export function Sheet<V extends FieldValues>({
         {children}
         {of.fault !== undefined && <Notice grave>{of.fault}</Notice>}
         <div className="flex flex-wrap justify-end gap-2">
-          {onCancel && <Button onClick={onCancel}>Leave it</Button>}
+          {onCancel && <Button onClick={onCancel}>{cancels}</Button>}
           <SubmitButton look={look} busy={of.busy || isHeld}>
             {sends}
           </SubmitButton>

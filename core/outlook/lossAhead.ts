@@ -12,8 +12,8 @@ export interface Thought {
   readonly lots: readonly LotSeen[];
 }
 
-/** Exact for what up to seven of a lot do together. */
-const NODES = 4;
+/** Exact for what up to five of a lot do together. */
+const NODES = 3;
 /** Of more lots than these the others count with their mean: what two of one of them do together is then somewhat too low. */
 const MOST_LOTS = 3;
 

@@ -39,6 +39,26 @@ interface Part {
 const SURELY = 1 - 1e-16;
 
 function lossOf({ members, bands }: Part, failsBy: (serial: string) => number): number {
+  const [only] = bands;
+  return only && bands.length === 1 ? lossOfBand(only, failsBy) : lossOfBands(members, bands, failsBy);
+}
+
+/** Of one band it matters only how many are gone. */
+function lossOfBand({ members, redundancy }: Part['bands'][number], failsBy: (serial: string) => number): number {
+  const gone = new Float64Array(redundancy + 1);
+  gone[0] = 1;
+  let lost = 0;
+  for (const member of members) {
+    const fails = failsBy(member);
+    lost += (gone[redundancy] as number) * fails;
+    for (let k = redundancy; k > 0; k--) gone[k] = (gone[k] as number) * (1 - fails) + (gone[k - 1] as number) * fails;
+    gone[0] = (gone[0] as number) * (1 - fails);
+  }
+  return Math.min(SURELY, lost);
+}
+
+function lossOfBands(members: Part['members'], bands: Part['bands'], failsBy: (serial: string) => number): number {
+  const isIn = bands.map((band) => new Set(band.members));
   // How likely it is that nothing is lost yet and the bands have lost so many each, by those counts.
   let alive = new Map<string, { readonly counts: readonly number[]; readonly chance: number }>([
     ['', { counts: bands.map(() => 0), chance: 1 }],
@@ -54,7 +74,7 @@ function lossOf({ members, bands }: Part, failsBy: (serial: string) => number): 
     };
     for (const { counts, chance } of alive.values()) {
       add(counts, chance * (1 - fails));
-      const then = counts.map((count, b) => count + (bands[b]?.members.includes(member) === true ? 1 : 0));
+      const then = counts.map((count, b) => count + (isIn[b]?.has(member) === true ? 1 : 0));
       if (then.some((count, b) => count > (bands[b]?.redundancy ?? 0))) lost += chance * fails;
       else add(then, chance * fails);
     }

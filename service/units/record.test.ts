@@ -209,6 +209,16 @@ describe('the evening round', () => {
     const unit = await put('Gannet');
     const id = String(unit['id']);
     const pool = poolOf(unit);
+    const idle = await ask('POST', `/units/${id}/rounds`, {
+      expectedVersion: unit['version'],
+      signs: [],
+      progress: [{ pool, percent: 5 }],
+    });
+    expect([idle.status, idle.body['code'], idle.body['errors'][0].pointer]).toEqual([
+      422,
+      'job-unknown',
+      '#/progress/0/pool',
+    ]);
     const begun = await ask('POST', `/units/${id}/events`, {
       expectedVersion: unit['version'],
       event: { kind: 'job-started', job: 'check', task: 'scrub', pool },

@@ -138,9 +138,12 @@ const walkRound = operationTaking<FromSchema<typeof roundSchema>>(roundSchema)({
     const at = now.toISOString();
     const readings: Reading[] = [];
     const { used = [], progress = [] } = body;
-    for (const [i, { pool }] of progress.entries())
-      if (!entryOf(unit.state.pools, pool))
-        return { ...poolUnknown(unit.state, pool), pointer: `/progress/${String(i)}/pool` };
+    const running = Object.values(unit.state.jobs).map(({ pool }) => pool);
+    for (const [i, { pool: id }] of progress.entries()) {
+      const [pool, pointer] = [entryOf(unit.state.pools, id), `/progress/${String(i)}/pool`];
+      if (!pool) return { ...poolUnknown(unit.state, id), pointer };
+      if (!running.includes(id)) return refusal('job-unknown', `Nothing runs in ${pool.name}, by the record.`, pointer);
+    }
     for (const [i, { pool: id, share }] of used.entries()) {
       const pool = entryOf(unit.state.pools, id);
       if (!pool) return { ...poolUnknown(unit.state, id), pointer: `/used/${String(i)}/pool` };

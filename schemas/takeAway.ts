@@ -3,6 +3,7 @@ import { comparisonSchema } from './comparison';
 import { driveEventSchema, driveDescriptionSchema } from './driveEvent';
 import { METRICS } from './metrics';
 import { profileSchema } from './profile';
+import { tellRuleSchema } from './tell';
 import { planEventSchema } from './planEvent';
 import { unitEventSchema } from './unitEvent';
 import { base64, day, note, serial, verdict } from './words';
@@ -134,6 +135,20 @@ export const takeAwaySchema = {
           person: { type: 'string', minLength: 1, maxLength: 320 },
           hash: { type: 'string', pattern: '^[0-9a-f]{64}$' },
           madeAt: time,
+        },
+      },
+    },
+    rules: {
+      type: 'array',
+      description:
+        'Which people are told of what by mail. Whom programs are told at is in none of it: such an address may hold a key.',
+      items: {
+        ...object,
+        required: ['id', 'person', ...tellRuleSchema.required],
+        properties: {
+          id: uuid,
+          person: { type: 'string', minLength: 1, maxLength: 320 },
+          ...tellRuleSchema.properties,
         },
       },
     },

@@ -3,7 +3,7 @@ import type { TellRule, Told } from '../core/tell/isDue';
 import type { QuietHours } from '../core/tell/quietHours';
 import type { Severity } from '../core/tell/severity';
 import type { CHANNELS } from '../schemas/tell';
-import type { Database } from './database';
+import type { Database, Transaction } from './database';
 import type { TellRule as Row } from './generated';
 
 export type Channel = (typeof CHANNELS)[number];
@@ -85,6 +85,38 @@ export async function saveRule(db: Database, rule: NewRule): Promise<void> {
     .values({ id, user_id: userId, channel, address, secret, ...changes })
     .onConflict((conflict) => conflict.column('id').doUpdateSet(changes))
     .execute();
+}
+
+/** A rule by which a person is told by mail, with their e-mail. */
+export interface MailRule extends Pick<StoredRule, 'id' | 'sites' | 'least' | 'quiet' | 'repeatHours' | 'isOn'> {
+  readonly person: string;
+}
+
+/** All by which people are told by mail. */
+export async function mailRules(db: Database): Promise<MailRule[]> {
+  const rules = await tellRules(db);
+  return rules
+    .flatMap(({ id, userId, channel, address, sites, least, quiet, repeatHours, isOn }): MailRule[] =>
+      channel === 'mail' && userId !== null ? [{ id, person: address, sites, least, quiet, repeatHours, isOn }] : [],
+    )
+    .sort((a, b) => (a.id < b.id ? -1 : 1));
+}
+
+/** Gives somebody a rule of before, where there is such a person and it is not here. */
+export async function bringRule(
+  tx: Transaction,
+  { person, ...rule }: MailRule,
+  setBy: string,
+): Promise<'added' | 'there' | 'nobody'> {
+  if (await ruleById(tx, rule.id)) return 'there';
+  const user = await tx
+    .selectFrom('auth.user')
+    .select('id')
+    .where('email', '=', person.toLowerCase())
+    .executeTakeFirst();
+  if (!user) return 'nobody';
+  await saveRule(tx, { ...rule, userId: user.id, channel: 'mail', address: null, secret: null, setBy });
+  return 'added';
 }
 
 export async function deleteRule(db: Database, id: string): Promise<boolean> {

@@ -1,3 +1,5 @@
+import { refusal, type Refusal } from '../value/refusal';
+
 /** Hours of the day in which only what lowers a margin rings. */
 export interface QuietHours {
   /** HH:MM on the clock of the zone; from after to goes over midnight. */
@@ -36,4 +38,14 @@ export function isZone(name: string): boolean {
   } catch {
     return false;
   }
+}
+
+/** Why hours cannot be kept quiet; none where there are none. */
+export function whyNotQuiet(quiet: QuietHours | null | undefined): Refusal | undefined {
+  if (!quiet) return undefined;
+  if (!isZone(quiet.zone))
+    return refusal('no-zone', `"${quiet.zone}" is no time zone: one is called as "Europe/Lisbon" is.`, '/quiet/zone');
+  return quiet.from === quiet.to
+    ? refusal('no-hours', 'Quiet hours that end when they begin are none: leave them out.', '/quiet/to')
+    : undefined;
 }

@@ -1,4 +1,5 @@
 import { randomUUID } from 'node:crypto';
+import { sql } from 'kysely';
 import { answer } from '../door/door';
 import { testShelf, type Json, type TestShelf } from '../testing/testShelf';
 
@@ -154,6 +155,44 @@ describe('bringing back refuses what recording refuses', () => {
     expect(JSON.stringify(body['rows'])).toContain('something else in the file');
     expect((await ask('GET', '/export')).body['acts']).toHaveLength(2);
   });
+});
+
+it('brings back who is told of what by mail, where they are here; no address of a program, no key', async () => {
+  const quiet = { from: '22:00', to: '06:00', zone: 'Europe/Lisbon' };
+  const rule = { channel: 'mail', least: 'sign', sites: ['S'], quiet, repeatHours: 12 };
+  const person = await shelf.cookieOf('owner');
+  expect((await shelf.ask('POST', '/tell-rules', person, rule)).status).toBe(201);
+  const program = { channel: 'webhook', least: 'care', address: 'https://hook.example/secret' };
+  expect((await shelf.ask('POST', '/tell-rules', person, program)).status).toBe(201);
+  const taken = (await ask('GET', '/export')).body;
+  expect(taken['rules']).toMatchObject([{ least: 'sign', sites: ['S'], quiet, repeatHours: 12, isOn: true }]);
+  expect(JSON.stringify(taken)).not.toContain('hook.example');
+  const other = await testShelf();
+  try {
+    const as = await other.tokenOf('owner');
+    const { exportedAt: _at, ...copy } = taken;
+    const bring = async (of: Json): Promise<Json[]> =>
+      (await other.ask('POST', '/import', as, { document: of })).body['rows'].filter(
+        ({ what }: Json) => what === 'rule',
+      );
+    const rules = copy['rules'] as Json[];
+    const hours = { ...quiet, zone: 'Nowhere/Atall' };
+    expect(await bring({ ...copy, rules: [{ ...rules[0], quiet: hours }] })).toMatchObject([{ verdict: 'refused' }]);
+    expect(await bring({ ...copy, rules: [{ ...rules[0], person: 'nobody@marrowfen.example' }] })).toMatchObject([
+      { verdict: 'unchanged', detail: expect.stringContaining('left out') },
+    ]);
+    // Whoever it is for has the same e-mail on the other shelf.
+    const there = await other.cookieOf('owner');
+    const [{ email } = { email: '' }] = (
+      await sql<{ email: string }>`select email from auth."user" where id = ${there.id}`.execute(other.app.db)
+    ).rows;
+    const same = { ...copy, rules: [{ ...rules[0], person: email.toUpperCase() }] };
+    expect(await bring(same)).toMatchObject([{ verdict: 'added' }]);
+    expect(await bring(same)).toMatchObject([{ verdict: 'unchanged' }]);
+    expect((await other.ask('GET', '/export', as)).body['rules']).toEqual([{ ...rules[0], person: email }]);
+  } finally {
+    await other.close();
+  }
 });
 
 describe('a body that was cut on its way', () => {

@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto';
 import type { Profile } from '../../core/platform/profile';
 import { isRefusal, type Refusal } from '../../core/value/refusal';
 import { serialKey } from '../../core/drive/serial';
+import { whyNotQuiet } from '../../core/tell/quietHours';
 import { driveLedger, unitLedger } from '../../core/world/ledger';
 import type { DriveDescription } from '../../schemas/driveEvent';
 import type { Metric } from '../../schemas/metrics';
@@ -17,6 +18,7 @@ import { saveProfile } from '../../store/profiles';
 import { addReadings } from '../../store/readings';
 import { holdAgainstDrawers } from '../../store/shelf';
 import { orderIds, paperIds } from '../../store/takeAway';
+import { bringRule, type MailRule } from '../../store/tellRules';
 import { saveTestedModel } from '../../store/testedModels';
 import { unitById, type StoredUnit } from '../../store/units';
 import type { App } from '../app';
@@ -65,6 +67,7 @@ export interface ExportDocument {
     readonly keptAt: string;
   }[];
   readonly calendars?: readonly Feed[];
+  readonly rules?: readonly MailRule[];
   readonly readings?: readonly (readonly [string, string, Metric, string, number])[];
 }
 
@@ -143,6 +146,7 @@ async function bringIn(tx: Transaction, document: ExportDocument, { by, now }: B
     ...(await bringOrganisation(tx, document)),
     ...(await bringComparisons(tx, document)),
     ...(await bringCalendars(tx, document)),
+    ...(await bringRules(tx, document, by)),
   );
   const papers = new Set(await paperIds(tx));
   for (const paper of document.papers ?? []) rows.push(await bringPaper(tx, paper, papers.has(paper.id)));
@@ -243,6 +247,26 @@ async function bringCalendars(tx: Transaction, { calendars = [] }: ExportDocumen
       nobody: 'Nobody of that e-mail is here: left out.',
     }[came];
     rows.push({ what: 'calendar', name: feed.person, verdict: came === 'added' ? 'added' : 'unchanged', detail });
+  }
+  return rows;
+}
+
+/** Who was told of what by mail is told again, where they are here. */
+async function bringRules(tx: Transaction, { rules = [] }: ExportDocument, by: string): Promise<ImportRow[]> {
+  const rows: ImportRow[] = [];
+  for (const rule of rules) {
+    const wrong = whyNotQuiet(rule.quiet);
+    if (wrong) {
+      rows.push({ what: 'rule', name: rule.person, verdict: 'refused', detail: wrong.sentence });
+      continue;
+    }
+    const came = await bringRule(tx, rule, by);
+    const detail = {
+      added: 'They are told by mail as before.',
+      there: 'It is here already.',
+      nobody: 'Nobody of that e-mail is here: left out.',
+    }[came];
+    rows.push({ what: 'rule', name: rule.person, verdict: came === 'added' ? 'added' : 'unchanged', detail });
   }
   return rows;
 }

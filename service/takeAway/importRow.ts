@@ -11,7 +11,8 @@ export interface ImportRow {
     | 'readings'
     | 'organisation'
     | 'comparison'
-    | 'calendar';
+    | 'calendar'
+    | 'rule';
   readonly name: string;
   readonly verdict: 'added' | 'changed' | 'unchanged' | 'refused';
   readonly detail: string;

@@ -8,6 +8,7 @@ import { organisation } from '../../store/organisation';
 import { paperById } from '../../store/papers';
 import { ownProfiles } from '../../store/profiles';
 import { allReadings, paperIds } from '../../store/takeAway';
+import { mailRules } from '../../store/tellRules';
 import { testedModels } from '../../store/testedModels';
 import type { App } from '../app';
 import { asTaken } from '../ledgers/whyNotKept';
@@ -38,6 +39,7 @@ async function* wholeShelfAt(db: Transaction, now: Date): AsyncGenerator<string>
     keptAt,
   }));
   yield* list('calendars', await allFeeds(db), (feed) => feed);
+  yield* list('rules', await mailRules(db), (rule) => rule);
   yield* list('papers', await paperIds(db), async (id) => {
     const paper = await paperById(db, id);
     if (!paper) return undefined;

@@ -1,6 +1,6 @@
 import type { FromSchema } from 'json-schema-to-ts';
 import { randomUUID } from 'node:crypto';
-import { isZone, type QuietHours } from '../../core/tell/quietHours';
+import { whyNotQuiet } from '../../core/tell/quietHours';
 import { isUuid } from '../../core/value/isUuid';
 import { isRefusal, refusal, type Refusal } from '../../core/value/refusal';
 import {
@@ -50,15 +50,6 @@ async function ruleNamed(
   const rule = isUuid(id) ? await ruleById(app.db, id) : undefined;
   // Whose it is says nothing to somebody else.
   return rule && (mayAct(viewer, 'owner') || rule.userId === viewer.id) ? rule : noRule;
-}
-
-function whyNotQuiet(quiet: QuietHours | null | undefined): Refusal | undefined {
-  if (!quiet) return undefined;
-  if (!isZone(quiet.zone))
-    return refusal('no-zone', `"${quiet.zone}" is no time zone: one is called as "Europe/Lisbon" is.`, '/quiet/zone');
-  return quiet.from === quiet.to
-    ? refusal('no-hours', 'Quiet hours that end when they begin are none: leave them out.', '/quiet/to')
-    : undefined;
 }
 
 const listRules = operation({

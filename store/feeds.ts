@@ -1,4 +1,5 @@
 import type { Database, Transaction } from './database';
+import { personOfEmail } from './people';
 
 /** A calendar address somebody has, by the hash it is known by. */
 export interface Feed {
@@ -42,15 +43,11 @@ export async function bringFeed(
   tx: Transaction,
   { person, hash, madeAt }: Feed,
 ): Promise<'added' | 'there' | 'nobody'> {
-  const user = await tx
-    .selectFrom('auth.user')
-    .select('id')
-    .where('email', '=', person.toLowerCase())
-    .executeTakeFirst();
-  if (!user) return 'nobody';
+  const userId = await personOfEmail(tx, person);
+  if (userId === undefined) return 'nobody';
   const made = await tx
     .insertInto('calendar_feed')
-    .values({ user_id: user.id, hash, made_at: madeAt })
+    .values({ user_id: userId, hash, made_at: madeAt })
     .onConflict((conflict) => conflict.doNothing())
     .returning('user_id')
     .executeTakeFirst();

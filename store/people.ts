@@ -45,6 +45,12 @@ export async function allPeople(db: Database): Promise<Person[]> {
   }));
 }
 
+/** Whose e-mail this is, in any case of its letters. */
+export async function personOfEmail(db: Database, email: string): Promise<string | undefined> {
+  const row = await db.selectFrom('auth.user').select('id').where('email', '=', email.toLowerCase()).executeTakeFirst();
+  return row?.id;
+}
+
 export async function countPeople(db: Database): Promise<number> {
   const { n } = await db
     .selectFrom('auth.user')

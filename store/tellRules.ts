@@ -5,6 +5,7 @@ import type { Severity } from '../core/tell/severity';
 import type { CHANNELS } from '../schemas/tell';
 import type { Database, Transaction } from './database';
 import type { TellRule as Row } from './generated';
+import { personOfEmail } from './people';
 
 export type Channel = (typeof CHANNELS)[number];
 
@@ -109,13 +110,9 @@ export async function bringRule(
   setBy: string,
 ): Promise<'added' | 'there' | 'nobody'> {
   if (await ruleById(tx, rule.id)) return 'there';
-  const user = await tx
-    .selectFrom('auth.user')
-    .select('id')
-    .where('email', '=', person.toLowerCase())
-    .executeTakeFirst();
-  if (!user) return 'nobody';
-  await saveRule(tx, { ...rule, userId: user.id, channel: 'mail', address: null, secret: null, setBy });
+  const userId = await personOfEmail(tx, person);
+  if (userId === undefined) return 'nobody';
+  await saveRule(tx, { ...rule, userId, channel: 'mail', address: null, secret: null, setBy });
   return 'added';
 }
 

@@ -1,4 +1,5 @@
 import type { ReactNode } from 'react';
+import { Sentence } from '~/web/parts/frame/Sentence';
 
 /** Something to read before going on; announced when it appears. */
 export function Notice({
@@ -15,7 +16,11 @@ export function Notice({
       role={grave ? 'alert' : 'status'}
       className={`rounded-[2px] border-l-4 px-4 py-3 ${grave ? 'border-thinned bg-thinned-ground' : 'border-watch bg-watch-ground'}`}
     >
-      {title !== undefined && <p className="font-semibold">{title}</p>}
+      {title !== undefined && (
+        <p className="font-semibold">
+          <Sentence of={title} />
+        </p>
+      )}
       {children}
     </div>
   );

@@ -6,6 +6,7 @@ import { formatBytes } from '~/core/quantity/formatBytes';
 import type { Pool } from '~/core/unit/state';
 import { Moment } from '~/web/parts/unit/Moment';
 import { MarginTimeline, RiskFigures } from './MarginTimeline';
+import { Sentence } from '~/web/parts/frame/Sentence';
 
 interface Props {
   readonly plan: PlanBody;
@@ -57,7 +58,7 @@ export function PlanAhead({ plan, ahead, risks, pools, children }: Props): React
       )}
       {[...new Set(hazards.map(({ sentence }) => sentence))].map((sentence) => (
         <p key={sentence} className="mt-2 text-thinned">
-          {byBays(sentence)}
+          <Sentence of={byBays(sentence)} />
         </p>
       ))}
       {locks.map(({ code, sentence, back }) => (

@@ -2,6 +2,7 @@ import type { ReactNode } from 'react';
 import { formatBytes } from '~/core/quantity/formatBytes';
 import { hoursWords } from '~/core/quantity/hoursWords';
 import type { Tried } from './usePlanTried';
+import { Sentence } from '~/web/parts/frame/Sentence';
 
 /** The plan as it would be: its steps, how long, and what would stop it. */
 export function PlanPreview({
@@ -15,7 +16,12 @@ export function PlanPreview({
   readonly withSpace?: boolean;
 }): ReactNode {
   if (tried.kind === 'waiting') return <p className="text-muted">{waiting}</p>;
-  if (tried.kind === 'refused') return <p className="font-semibold text-thinned">{tried.sentence}</p>;
+  if (tried.kind === 'refused')
+    return (
+      <p className="font-semibold text-thinned">
+        <Sentence of={tried.sentence} />
+      </p>
+    );
   const { plan, dryRun } = tried;
   const hours = plan.steps.reduce((sum, step) => sum + (step.hours ?? 0.05), 0);
   const waits = plan.steps.reduce((sum, step) => sum + (step.kind === 'wait' ? (step.hours ?? 0) : 0), 0);
@@ -53,7 +59,7 @@ export function PlanPreview({
               <h3 className="mt-3 text-sm font-semibold text-muted">{step.part}</h3>
             )}
             <span className="block border-b border-line py-1">
-              {step.title}
+              <Sentence of={step.title} />
               {step.hours !== undefined && step.hours >= 0.1 && (
                 <span className="text-muted"> · {hoursWords(step.hours)}</span>
               )}

@@ -5,6 +5,7 @@ import { unitsOfStep } from '~/core/plan/engine/unitsOfStep';
 import type { PlanRun } from '~/core/planRun/planRun';
 import { bayShort } from '~/core/unit/bayName';
 import type { UnitState } from '~/core/unit/state';
+import { Sentence } from '~/web/parts/frame/Sentence';
 
 /** The plan on paper: tick boxes, serials in large type, cautions, and room for values written by hand. */
 export function PlanSheet({
@@ -39,7 +40,9 @@ export function PlanSheet({
               {Object.hasOwn(done, step.id) ? '✓' : ''}
             </span>
             <div className="min-w-0 flex-1">
-              <p className="font-semibold">{step.title}</p>
+              <p className="font-semibold">
+                <Sentence of={step.title} />
+              </p>
               {step.caution !== undefined && <p className="font-semibold">Take care: {step.caution}</p>}
               <Blank step={step} unit={unitOf(step)} />
             </div>

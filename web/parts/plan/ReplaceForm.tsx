@@ -1,6 +1,6 @@
 'use client';
 import { RadioGroup } from 'radix-ui';
-import { Fragment, useMemo, useState, type ReactNode } from 'react';
+import { useMemo, useState, type ReactNode } from 'react';
 import { candidatesFor } from '~/core/plan/makers/candidates';
 import { ageMatesOf } from '~/core/plan/makers/ageMates';
 import type { NewDrive } from '~/core/plan/makers/handsOnDrive';
@@ -20,6 +20,7 @@ import { fromDrawer, NewDriveChoice } from './NewDriveChoice';
 import { PlanAsk, type PlanFormProps } from './PlanAsk';
 import { usePlanTried, type Tried } from './usePlanTried';
 import type { ReplaceWish } from '~/core/plan/makers/replace';
+import { Sentence } from '~/web/parts/frame/Sentence';
 
 interface Props extends PlanFormProps {
   readonly drawers: readonly DrawerDrive[];
@@ -124,16 +125,9 @@ export function ReplaceForm({ id, version, unit, drawers, serial: asked, mayReco
       </div>
       {mates.length > 0 && (
         <p className="text-watch">
-          As old as it:{' '}
-          {mates.map(({ bay: at, serial: of }, i) => (
-            <Fragment key={of}>
-              {i > 0 && ', '}
-              <span className="whitespace-nowrap">
-                {bayName(unit, at)} ({of})
-              </span>
-            </Fragment>
-          ))}
-          . Plan the second replacement after this one, never together.
+          <Sentence
+            of={`As old as it: ${mates.map(({ bay: at, serial: of }) => `${bayName(unit, at)} (${of})`).join(', ')}. Plan the second replacement after this one, never together.`}
+          />
         </p>
       )}
       {(isReplace || what === 'spare-in') && (

@@ -1,6 +1,7 @@
 'use client';
 import { useEffect, useRef, type ReactNode } from 'react';
 import type { PlanRun } from '~/core/planRun/planRun';
+import { Sentence } from '~/web/parts/frame/Sentence';
 
 interface Props {
   readonly run: PlanRun;
@@ -40,7 +41,7 @@ export function RunSteps({ run: { plan, done }, chosen, next, notYetSent, onChoo
               </span>
               <span className="sr-only">{state ? (state.skipped === undefined ? 'done: ' : 'left out: ') : ''}</span>
               <span className="min-w-0">
-                {one.title}
+                <Sentence of={one.title} />
                 {notYetSent.has(one.id) && <span className="block text-sm font-semibold text-watch">not yet sent</span>}
               </span>
             </button>

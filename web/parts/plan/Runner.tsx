@@ -30,6 +30,7 @@ import { forgetScans } from './ScansForm';
 import { StopPanel } from './StopPanel';
 import { useRun } from './useRun';
 import { AfterWrongDrive, WrongDriveOut } from './WrongDriveOut';
+import { Sentence } from '~/web/parts/frame/Sentence';
 
 /** With it comes what reckons a wait: whoever has none does not wait for it. */
 const WaitPanel = dynamic(() => import('./WaitPanel').then((part) => part.WaitPanel), {
@@ -265,12 +266,18 @@ export function Runner({
               {KIND_WORDS[step.kind]}
               {step.hours !== undefined && step.hours >= 0.02 && ` · about ${hoursWords(step.hours)}`}
             </p>
-            <h2 className="mb-2 text-[24px] leading-tight font-semibold max-sm:text-xl">{step.title}</h2>
-            <p className="max-w-[640px] text-lg">{step.why}</p>
+            <h2 className="mb-2 text-[24px] leading-tight font-semibold max-sm:text-xl">
+              <Sentence of={step.title} />
+            </h2>
+            <p className="max-w-[640px] text-lg">
+              <Sentence of={step.why} />
+            </p>
             {step.caution !== undefined && !isDone && (
               <div className="mt-3 max-w-[640px]">
                 <Notice grave title="Take care">
-                  <p>{step.caution}</p>
+                  <p>
+                    <Sentence of={step.caution} />
+                  </p>
                 </Notice>
               </div>
             )}
@@ -424,7 +431,7 @@ export function Runner({
                           className="min-h-9 text-left text-action underline max-sm:min-h-11"
                           onClick={() => choose(one.id)}
                         >
-                          {one.title}
+                          <Sentence of={one.title} />
                         </button>
                       </li>
                     ))}

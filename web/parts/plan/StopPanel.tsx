@@ -6,6 +6,7 @@ import type { Override } from '~/core/plan/plan';
 import { Button } from '~/web/parts/form/Button';
 import { Field } from '~/web/parts/form/Field';
 import { Serial } from '~/web/parts/unit/Serial';
+import { Sentence } from '~/web/parts/frame/Sentence';
 
 interface Props {
   readonly interlocks: readonly Interlock[];
@@ -31,8 +32,12 @@ export function StopPanel({ interlocks, isOwner, busy, onOverride, children }: P
     >
       {interlocks.map(({ code, sentence, back }) => (
         <div key={code} className="mb-3 last:mb-0">
-          <p className="text-lg font-semibold">{sentence}</p>
-          <p className="mt-1 text-lg">{back}</p>
+          <p className="text-lg font-semibold">
+            <Sentence of={sentence} />
+          </p>
+          <p className="mt-1 text-lg">
+            <Sentence of={back} />
+          </p>
         </div>
       ))}
       {children}

@@ -5,6 +5,7 @@ import { Button } from '~/web/parts/form/Button';
 import { Notice } from '~/web/parts/form/Notice';
 import { Serial } from '~/web/parts/unit/Serial';
 import type { Recorder } from './useRecord';
+import { Sentence } from '~/web/parts/frame/Sentence';
 
 /** What must be heard before something is recorded: the hazards, and the serial typed rather than a "Yes". */
 export function HazardCheck({ recorder }: { readonly recorder: Recorder }): ReactNode {
@@ -23,7 +24,9 @@ export function HazardCheck({ recorder }: { readonly recorder: Recorder }): Reac
     >
       <Notice grave title={pending.sentence}>
         {pending.hazards.map(({ sentence }) => (
-          <p key={sentence}>{sentence}</p>
+          <p key={sentence}>
+            <Sentence of={sentence} />
+          </p>
         ))}
       </Notice>
       {serial !== undefined && (

@@ -10,6 +10,7 @@ import { severityOf } from '~/core/tell/severity';
 import type { SeenCause } from '~/service/units/readShelf';
 import { Moment } from '~/web/parts/unit/Moment';
 import { StandingMark } from '~/web/parts/unit/StandingMark';
+import { Sentence } from '~/web/parts/frame/Sentence';
 
 /** Everything not named here is a sign to watch. */
 export const MARKS: Partial<Record<NeedCode, Standing>> = {
@@ -165,7 +166,7 @@ export function NeedsHands({
             {messages.map(({ id, unit, sentence, madeAt }) => (
               <li key={id} className="py-1">
                 <Link href={`/units/${unit}`} className="underline decoration-line">
-                  {sentence}
+                  <Sentence of={sentence} />
                 </Link>{' '}
                 <span className="text-sm text-muted">
                   <Moment at={madeAt} relative />
@@ -192,7 +193,9 @@ function NeedRow({
   return (
     <>
       <h3>
-        <StandingMark standing={MARKS[need.code] ?? 'watch'}>{need.title}</StandingMark>
+        <StandingMark standing={MARKS[need.code] ?? 'watch'}>
+          <Sentence of={need.title} />
+        </StandingMark>
       </h3>
       <p className="mt-1 mb-2">{need.reason}</p>
       <div className="flex flex-wrap items-center gap-2">

@@ -7,6 +7,7 @@ import { Button } from '~/web/parts/form/Button';
 import { Notice } from '~/web/parts/form/Notice';
 import { useSending } from '~/web/parts/form/useSending';
 import { tell } from '~/web/parts/tell/tell';
+import { Sentence } from '~/web/parts/frame/Sentence';
 
 interface Props {
   readonly id: string;
@@ -38,7 +39,9 @@ export function Contradictions({ id, version, enclosures, found, who, onSettled 
       <ul className="grid gap-2">
         {found.map(({ sentence, events }) => (
           <li key={sentence} className="border border-line bg-surface px-4 py-3">
-            <p className="font-semibold">{sentence}</p>
+            <p className="font-semibold">
+              <Sentence of={sentence} />
+            </p>
             {events.length === 0 ? (
               <p className="text-muted">Look at the unit: this is not settled from here.</p>
             ) : (

@@ -31,6 +31,14 @@ it('says which way an old unit can go to another, and why not the others, at the
   await choose(page, 'Its bays', '24');
   await page.waitForFunction(() => location.search.includes('bays=24'));
   expect(await seriousFaults(page)).toEqual([]);
+  await says('everybody off for', '[data-way=copy] [data-passes]');
+  const always = await textOf('[data-way=copy] [data-passes]');
+  await page.locator('::-p-aria([name="At night only, 10 hours"][role="link"])').click();
+  await page.waitForFunction(
+    (before) => document.querySelector<HTMLElement>('[data-way=copy] [data-passes]')?.innerText !== before,
+    {},
+    always,
+  );
   await page.locator('::-p-aria([name="register it"][role="link"])').click();
   await page.waitForSelector('form');
   expect(await textOf('main')).toContain('Causeway');

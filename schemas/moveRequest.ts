@@ -28,6 +28,12 @@ export const moveSchema = {
         'A unit on the shelf by its id; or one that is not, described: of it there are the ways, and no plan.',
     },
     way: { enum: WAYS_TO_MOVE, description: 'Only this way, with its plan; left out means all, without.' },
+    hoursPerDay: {
+      type: 'number',
+      minimum: 0.5,
+      maximum: 24,
+      description: 'The hours a day in which a copy may run; left out means all.',
+    },
     addOld: { type: 'boolean', description: 'Of a copy: the one old drive becomes the second of the new pool.' },
   },
 } as const;

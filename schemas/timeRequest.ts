@@ -56,5 +56,15 @@ export const transferEstimateSchema = {
     linkGigabits: { type: 'number', exclusiveMinimum: 0, maximum: 1000 },
     source: media,
     target: media,
+    changedBytesPerDay: {
+      ...bytesOrNone,
+      description: 'What goes on being used: then it is copied in passes, the last of them with everybody off.',
+    },
+    hoursPerDay: {
+      type: 'number',
+      minimum: 0.5,
+      maximum: 24,
+      description: 'Of a copy in passes: the hours a day in which it may copy; left out means all.',
+    },
   },
 } as const;

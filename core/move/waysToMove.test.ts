@@ -90,6 +90,20 @@ describe('ways from an old unit to a newer one', () => {
   it('has nothing to say of a unit without drives', () => {
     expect(waysToMove(bare(reedbank, 2), bare(reedbank, 4), {})).toMatchObject({ code: 'nothing-to-move' });
   });
+
+  it('copies while people work: longer at night only, in more passes, until the time off is short', () => {
+    const from = unitOf(reedbank, [8, 8], 'mirror', 2);
+    const to = unitOf(causeway, [12, 12, 12], 'parity-1', 12);
+    const passes = (hoursPerDay: number) => {
+      const found = must(waysToMove(from, to, { p: 4 * TB }, { hoursPerDay }));
+      return found.find(({ way }) => way === 'copy')?.takes?.inPasses;
+    };
+    const [always, nights] = [passes(24), passes(10)];
+    expect((nights?.days ?? 0) / (always?.days ?? 1)).toBeGreaterThan(2);
+    // One pass more where more is left, until the time off is short.
+    expect([always?.passes, nights?.passes]).toEqual([2, 3]);
+    for (const one of [always, nights]) expect(one?.offHours).toBeLessThan(0.25);
+  });
 });
 
 /** Its second drive stands in another bay. */

@@ -1,6 +1,7 @@
 import type { WAYS_TO_MOVE } from '../../schemas/moveRequest';
 import { figuresOf } from '../drive/media';
 import { formatBytes } from '../quantity/formatBytes';
+import { copyInPasses } from '../transfer/copyInPasses';
 import { oneDrive, overEthernet, fileSeconds, transferTime, type TransferTime } from '../transfer/transferTime';
 import { bayName, trayOf } from '../unit/bayName';
 import { baysOf, poolsOf, type DriveInUnit, type UnitState } from '../unit/state';
@@ -21,12 +22,16 @@ export interface WayToMove {
     readonly bytes: number;
     readonly files: number;
     readonly bottleneck: TransferTime['bottleneck'];
+    /** Copied while people work: days until they are asked to stop, and hours they are off; `null`: it never catches up. */
+    readonly inPasses: { readonly passes: number; readonly days: number; readonly offHours: number } | null;
   };
 }
 
 /** Minutes to take a drive out, read it and fit it; and for both starts, the look at what came along and the firmware (common practice). */
 const DRIVE_MINUTES = 1.5;
 const AROUND_MINUTES = { low: 15, likely: 35, high: 120 } as const;
+/** Of what is there, so much is changed in a day (common practice). */
+const CHANGED_A_DAY = 0.01;
 /** A file of a small office, from large pictures to many small papers (common practice). */
 const FILE_BYTES = { low: 50e6, likely: 3e6, high: 300e3 } as const;
 
@@ -35,6 +40,7 @@ const FILE_BYTES = { low: 50e6, likely: 3e6, high: 300e3 } as const;
  * serial, by the maker's assistant, or copied. The maker's manual comes before it.
  *
  * @param used bytes used by pool, as last read; a pool never read counts as full
+ * @param hoursPerDay in which a copy may run, above 0 to 24
  * @param isOnShelf false for one that is only described: it gets its drives and its pool when it is bought
  * @returns refused for a unit that is both, or has nothing to move
  */
@@ -42,7 +48,7 @@ export function waysToMove(
   from: UnitState,
   to: UnitState,
   used: Readonly<Record<string, number>>,
-  { isOnShelf = true }: { readonly isOnShelf?: boolean } = {},
+  { isOnShelf = true, hoursPerDay = 24 }: { readonly isOnShelf?: boolean; readonly hoursPerDay?: number } = {},
 ): readonly WayToMove[] | Refusal {
   const drives = Object.values(from.drives).filter(({ bay }) => bay !== null);
   if (drives.length === 0) return refusal('nothing-to-move', `No drive stands in ${from.name}.`, '/from');
@@ -75,8 +81,8 @@ export function waysToMove(
       to,
       drives,
     ),
-    assistant(from, to, used, isOnShelf),
-    copy(from, to, used, isOnShelf),
+    assistant(from, to, used, { isOnShelf, hoursPerDay }),
+    copy(from, to, used, { isOnShelf, hoursPerDay }),
   ]);
 }
 
@@ -171,11 +177,16 @@ function notInOrder(from: UnitState, to: UnitState, drives: readonly DriveInUnit
   return stray ? [`${to.name} has no ${bayName(from, stray.bay)}: in order, every drive keeps its bay.`] : [];
 }
 
+interface Asked {
+  readonly isOnShelf: boolean;
+  readonly hoursPerDay: number;
+}
+
 function assistant(
   from: UnitState,
   to: UnitState,
   used: Readonly<Record<string, number>>,
-  isOnShelf: boolean,
+  { isOnShelf, hoursPerDay }: Asked,
 ): WayToMove {
   const { roaming } = from.profile;
   const against = [
@@ -186,16 +197,21 @@ function assistant(
         : [`The assistant of ${from.profile.name} does not copy to ${to.profile.name}.`]),
     ...(isOnShelf ? noRoom(from, to, used) : []),
   ];
-  return copied('assistant', against, from, used, [
+  return copied('assistant', against, from, used, hoursPerDay, [
     ...(isOnShelf ? [] : [roomToBuy(from, used)]),
     'The maker’s own assistant copies shares, users and settings over the network; what it leaves out stands in its manual.',
     'The old unit stays as it is until the copy is proven.',
   ]);
 }
 
-function copy(from: UnitState, to: UnitState, used: Readonly<Record<string, number>>, isOnShelf: boolean): WayToMove {
+function copy(
+  from: UnitState,
+  to: UnitState,
+  used: Readonly<Record<string, number>>,
+  { isOnShelf, hoursPerDay }: Asked,
+): WayToMove {
   const sums = to.profile.software.fileSystems.some(({ checksums }) => checksums);
-  return copied('copy', isOnShelf ? noRoom(from, to, used) : [], from, used, [
+  return copied('copy', isOnShelf ? noRoom(from, to, used) : [], from, used, hoursPerDay, [
     ...(isOnShelf ? [] : [roomToBuy(from, used)]),
     'Block volumes first, by backup and restore; then shares and permissions, then the data, then what changed meanwhile.',
     ...(sums ? ['Shares are made anew with checksums: shares that are brought over have none.'] : []),
@@ -211,6 +227,7 @@ function copied(
   against: readonly string[],
   from: UnitState,
   used: Readonly<Record<string, number>>,
+  hoursPerDay: number,
   takes: readonly string[],
 ): WayToMove {
   const bytes = inUse(from, used);
@@ -224,6 +241,13 @@ function copied(
     );
   const after = (of: keyof typeof FILE_BYTES): number => time(of)[of] / 3600;
   const { parts, bottleneck } = time('likely');
+  const inUseMeanwhile = {
+    bytes,
+    files: Math.max(1, bytes / FILE_BYTES.likely),
+    changedBytesPerDay: bytes * CHANGED_A_DAY,
+    hoursPerDay,
+  };
+  const inPasses = copyInPasses(inUseMeanwhile, parts);
   const hours: WayToMove['hours'] = [after('low'), after('likely'), after('high')];
   return Object.freeze({
     kind: 'way-to-move',
@@ -233,7 +257,16 @@ function copied(
     hours,
     ...(against.length === 0
       ? {
-          takes: { bytes: parts.bytes / 3600, files: parts.files / 3600, bottleneck },
+          takes: {
+            bytes: parts.bytes / 3600,
+            files: parts.files / 3600,
+            bottleneck,
+            inPasses: inPasses && {
+              passes: inPasses.passes.length,
+              days: inPasses.days,
+              offHours: inPasses.offSeconds / 3600,
+            },
+          },
           pointOfNoReturn: `Wiping the drives of ${from.name}: they are the second copy until another one is proven. Nothing before it is final.`,
         }
       : {}),

@@ -5,6 +5,7 @@ import { tooSmallWords } from '../../core/drive/tooSmall';
 import { estimateRebuild, type RebuildDrive } from '../../core/rebuild/estimateRebuild';
 import { liveEstimate } from '../../core/rebuild/liveEstimate';
 import { workShapes } from '../../core/rebuild/workShapes';
+import { copyInPasses } from '../../core/transfer/copyInPasses';
 import { fileSeconds, oneDrive, overEthernet, transferTime } from '../../core/transfer/transferTime';
 import { isRefusal, refusal } from '../../core/value/refusal';
 import type { rebuildEstimateSchema, transferEstimateSchema } from '../../schemas/timeRequest';
@@ -64,17 +65,40 @@ function liveOf(
 }
 
 /** How long files take from one place to another. */
-export function transferOf({ bytes, files, linkGigabits, source, target }: FromSchema<typeof transferEstimateSchema>) {
+export function transferOf({
+  bytes,
+  files,
+  linkGigabits,
+  source,
+  target,
+  changedBytesPerDay,
+  hoursPerDay,
+}: FromSchema<typeof transferEstimateSchema>) {
+  if (hoursPerDay !== undefined && changedBytesPerDay === undefined)
+    return refusal(
+      'no-change',
+      'Hours a day are of a copy in passes: say how much changes in a day.',
+      '/changedBytesPerDay',
+    );
   const passages = [
     ...(source === undefined ? [] : [oneDrive('source', source)]),
     overEthernet(linkGigabits),
     ...(target === undefined ? [] : [oneDrive('target', target)]),
   ];
-  const { low, likely, high, bottleneck } = transferTime(
+  const { low, likely, high, bottleneck, parts } = transferTime(
     bytes,
     files,
     passages,
     fileSeconds([source ?? 'hard-disk', target ?? 'hard-disk']),
   );
-  return { low, likely, high, bottleneck };
+  if (changedBytesPerDay === undefined) return { low, likely, high, bottleneck };
+  const copy = copyInPasses({ bytes, files, changedBytesPerDay, hoursPerDay: hoursPerDay ?? 24 }, parts);
+  if (!copy)
+    return refusal(
+      'never-caught-up',
+      'More changes in a day than is copied in it: it never catches up. Stop the work on it, or copy on a faster way.',
+      '/changedBytesPerDay',
+    );
+  const { passes, days, offSeconds } = copy;
+  return { low, likely, high, bottleneck, passes, days, offSeconds };
 }

@@ -84,6 +84,23 @@ describe('POST /transfers/estimate', () => {
     });
   });
 
+  it('tells of files that go on being used how they are copied in passes, and how long everybody is off', async () => {
+    const used = { bytes: 1.3e12, files: 100, linkGigabits: 1, changedBytesPerDay: 13e9 };
+    const { body } = await ask(used);
+    // 3 h 15 min, then what changed in them: 1.76 GB at 111 MB/s.
+    expect((body['passes'] as unknown as { bytes: number }[]).map(({ bytes }) => Math.round(bytes / 1e7))).toEqual([
+      130000, 176,
+    ]);
+    expect(Math.abs(Number(body['offSeconds']) - 1.76e9 / 111e6)).toBeLessThan(1);
+    const night = (await ask({ ...used, hoursPerDay: 6 })).body;
+    expect(Number(night['days']) / Number(body['days'])).toBeCloseTo(4, 1);
+    expect((await ask({ bytes: 1, files: 1, linkGigabits: 1 })).body).not.toHaveProperty('passes');
+    const never = await ask({ ...used, changedBytesPerDay: 1e15 });
+    expect(never.body).toMatchObject({ code: 'never-caught-up', errors: [{ pointer: '#/changedBytesPerDay' }] });
+    const { body: alone } = await ask({ bytes: 1, files: 1, linkGigabits: 1, hoursPerDay: 6 });
+    expect(alone).toMatchObject({ errors: [{ pointer: '#/changedBytesPerDay' }] });
+  });
+
   it('is refused for what cannot be', async () => {
     for (const [body, pointer] of [
       [{ bytes: 1, files: 0, linkGigabits: 1 }, '/files'],

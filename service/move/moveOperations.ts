@@ -32,23 +32,25 @@ export async function readMove(
     to,
     way,
     addOld,
+    hoursPerDay,
   }: {
     readonly from: string;
     readonly to: string | DescribedTo;
     readonly way?: Way | undefined;
     readonly addOld?: boolean | undefined;
+    readonly hoursPerDay?: number | undefined;
   },
   now: Date,
 ): Promise<Move | Refusal> {
   const old = await findUnit(app, from);
   if (isRefusal(old)) return { ...old, pointer: '/from' };
-  if (typeof to !== 'string') return waysToDescribed(app, old, to, now);
+  if (typeof to !== 'string') return waysToDescribed(app, old, to, hoursPerDay, now);
   const newer = await findUnit(app, to);
   if (isRefusal(newer)) return { ...newer, pointer: '/to' };
   if (old.id === newer.id) return SAME_UNIT;
   const known = await readKnown(app, [old, newer], now);
   const { used } = known;
-  const ways = waysToMove(old.state, newer.state, used);
+  const ways = waysToMove(old.state, newer.state, used, hoursPerDay === undefined ? {} : { hoursPerDay });
   if (isRefusal(ways)) return ways;
   if (way === undefined || !ways.some((one) => one.way === way && one.possible)) return { ways };
   const plan = await planned(
@@ -75,13 +77,17 @@ async function waysToDescribed(
   app: App,
   old: StoredUnit,
   { profile: asked, bays, name = 'Newer unit' }: DescribedTo,
+  hoursPerDay: number | undefined,
   now: Date,
 ): Promise<Move | Refusal> {
   const profile = await profileOf(app, asked);
   if (isRefusal(profile)) return { ...profile, pointer: '/to/profile' };
   const newer = describedUnit({ name, profile, bays }, now.toISOString());
   if (isRefusal(newer)) return { ...newer, pointer: '/to' };
-  const ways = waysToMove(old.state, newer, await readUsed(app, old), { isOnShelf: false });
+  const ways = waysToMove(old.state, newer, await readUsed(app, old), {
+    isOnShelf: false,
+    ...(hoursPerDay === undefined ? {} : { hoursPerDay }),
+  });
   return isRefusal(ways) ? ways : { ways };
 }
 

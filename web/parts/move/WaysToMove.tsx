@@ -18,9 +18,14 @@ const NARROWEST = {
   files: 'the many files hold it up most, not their bytes',
 } as const;
 
+/** "about 9 h", "3 days". */
+function daysWords(days: number): string {
+  return days < 1.5 ? `about ${hoursWords(days * 24)}` : `${String(Math.ceil(days))} days`;
+}
+
 /** Where the likely hours of a copy go, as a bar. */
 function WhereTimeGoes({
-  takes: { bytes, files, bottleneck },
+  takes: { bytes, files, bottleneck, inPasses },
 }: {
   readonly takes: NonNullable<WayToMove['takes']>;
 }): ReactNode {
@@ -33,6 +38,11 @@ function WhereTimeGoes({
       </div>
       <p>
         Bytes {hoursWords(bytes)}, files {hoursWords(files)}: {NARROWEST[bottleneck]}.
+      </p>
+      <p data-passes>
+        {inPasses
+          ? `While people work, where a hundredth changes in a day: ${String(inPasses.passes)} passes over ${daysWords(inPasses.days)}, and everybody off for ${hoursWords(inPasses.offHours)} at the end.`
+          : 'While people work it never catches up: more changes in a day than is copied in it.'}
       </p>
     </div>
   );

@@ -14,6 +14,7 @@ import { PlanAside } from '~/web/parts/plan/PlanAsk';
 import { MoveTo, type FamilyToDescribe } from '~/web/parts/move/MoveTo';
 import { OldDrive } from '~/web/parts/move/OldDrive';
 import { WaysToMove } from '~/web/parts/move/WaysToMove';
+import { ViewLinks } from '~/web/parts/frame/ViewLinks';
 import { insidePage } from '~/web/server/insidePage';
 
 export const metadata = { title: 'Move to another unit' };
@@ -32,7 +33,16 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
     .map((family) => ({ id: family.id, name: family.name, choices: family.bays.choices }));
   const described = to === '' ? describedIn(query, families) : null;
   const target = described ?? (to === '' ? null : to);
-  const move = target === null ? null : await readMove(app, { from: unit.id, to: target, way, addOld }, now);
+  const isAtNight = query['copies'] === 'at-night';
+  const address = described ? `family=${described.profile}&bays=${String(described.bays)}` : `to=${to}`;
+  const move =
+    target === null
+      ? null
+      : await readMove(
+          app,
+          { from: unit.id, to: target, way, addOld, ...(isAtNight ? { hoursPerDay: NIGHT_HOURS } : {}) },
+          now,
+        );
   const tried = move && !isRefusal(move) ? move.tried : undefined;
   return (
     <div className="grid grid-cols-[minmax(0,1fr)] gap-4 p-5 max-sm:p-4">
@@ -65,6 +75,19 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
           </Link>
           , in its box or unpacked; then the plan is made for both.
         </p>
+      )}
+      {move && !isRefusal(move) && !tried && move.ways.some(({ takes }) => takes) && (
+        <ViewLinks
+          label="When it may copy"
+          links={[
+            { href: `/units/${unit.id}/move?${address}`, words: 'Copies day and night', isHere: !isAtNight },
+            {
+              href: `/units/${unit.id}/move?${address}&copies=at-night`,
+              words: `At night only, ${String(NIGHT_HOURS)} hours`,
+              isHere: isAtNight,
+            },
+          ]}
+        />
       )}
       {move && isRefusal(move) && <Notice grave>{move.sentence}</Notice>}
       {move && !isRefusal(move) && (
@@ -101,6 +124,9 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
     </div>
   );
 });
+
+/** From eight in the evening to six (common practice). */
+const NIGHT_HOURS = 10;
 
 /** The unit that is described in the address, where it is one there can be. */
 function describedIn(

@@ -1,6 +1,7 @@
 import type { ReactNode } from 'react';
 import type { DataWhere, Holding } from '~/core/plan/engine/whereData';
 import type { PlanBody } from '~/core/plan/plan';
+import { Sentence } from '~/web/parts/frame/Sentence';
 
 const WORDS: Readonly<Record<Holding, string>> = {
   home: 'at home here',
@@ -70,7 +71,8 @@ export function WhereDataIs({ where, plan }: Props): ReactNode {
             </dl>
             {title !== undefined && (
               <p className="mt-2 border-l-4 border-thinned pl-2 text-sm">
-                <strong>No way back from</strong> “{title}”.
+                <strong>No way back from</strong> “<Sentence of={title} />
+                ”.
               </p>
             )}
           </div>

@@ -231,6 +231,22 @@ describe('the evening round', () => {
     const second = await walk(first['version'], { seen: 2, progress: [{ pool, percent: 12.5 }] });
     expect(second['state']).toMatchObject({ jobs: { check: { percent: 40 } }, counted: { seen: 2 } });
     expect((second['doubtful'] as Json[]).map(({ code }) => code)).toEqual(['went-back', 'count']);
+    // Sent again because no answer came, when the work is done meanwhile: it is on record, and said to be.
+    const round = {
+      act: randomUUID(),
+      expectedVersion: second['version'],
+      signs: [],
+      progress: [{ pool, percent: 60 }],
+    };
+    const once = await ask('POST', `/units/${id}/rounds`, round);
+    expect(once.body['state']).toMatchObject({ jobs: { check: { percent: 60 } } });
+    const done = await ask('POST', `/units/${id}/events`, {
+      expectedVersion: once.body['version'],
+      event: { kind: 'job-finished', job: 'check' },
+    });
+    const again = await ask('POST', `/units/${id}/rounds`, round);
+    expect([again.status < 300, again.body['act'], again.body['doubtful']]).toEqual([true, round.act, []]);
+    expect((await now(unit))['version']).toBe(done.body['version']);
     const wrong = await ask('POST', `/units/${id}/rounds`, {
       expectedVersion: second['version'],
       signs: [],

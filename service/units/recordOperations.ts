@@ -138,11 +138,14 @@ const walkRound = operationTaking<FromSchema<typeof roundSchema>>(roundSchema)({
     const at = now.toISOString();
     const readings: Reading[] = [];
     const { used = [], progress = [] } = body;
+    // Else it is sent again, or somebody was first: the act says which, and what it says of work is judged no more.
+    const isAsSeen = unit.version === body.expectedVersion;
     const running = Object.values(unit.state.jobs).map(({ pool }) => pool);
     for (const [i, { pool: id }] of progress.entries()) {
       const [pool, pointer] = [entryOf(unit.state.pools, id), `/progress/${String(i)}/pool`];
       if (!pool) return { ...poolUnknown(unit.state, id), pointer };
-      if (!running.includes(id)) return refusal('job-unknown', `Nothing runs in ${pool.name}, by the record.`, pointer);
+      if (isAsSeen && !running.includes(id))
+        return refusal('job-unknown', `Nothing runs in ${pool.name}, by the record.`, pointer);
     }
     for (const [i, { pool: id, share }] of used.entries()) {
       const pool = entryOf(unit.state.pools, id);
@@ -162,7 +165,7 @@ const walkRound = operationTaking<FromSchema<typeof roundSchema>>(roundSchema)({
       ...(seen === undefined ? {} : { seen }),
       ...(note === undefined || note === '' ? {} : { note }),
     };
-    const observation = observeRound(unit.state, { ...(seen === undefined ? {} : { seen }), progress });
+    const observation = observeRound(unit.state, isAsSeen ? { ...(seen === undefined ? {} : { seen }), progress } : {});
     const { certain, doubtful } = believe(unit.state, observation, compareObservation(unit.state, observation), []);
     const events = [event, ...certain.flatMap((one) => one.events)];
     const act = actOf(asked, ofUnit(unit.id, events), expectsUnit(unit.id, body.expectedVersion));

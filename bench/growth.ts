@@ -37,7 +37,7 @@ function startOf(scheme: Scheme, members: number, bays: number, width?: number, 
   }));
   const layout = planLayout(plain, scheme, drives, 0, width);
   const free = Array.from({ length: bays - members }, (_, i) => String(members + i + 1));
-  return growingOf(poolOfLayout(layout), drivesByName(membersOnly(layout, drives)), free);
+  return growingOf(plain, poolOfLayout(layout), drivesByName(membersOnly(layout, drives)), free);
 }
 const needOf = (usable: number, perYear: number, years: number): Need => ({
   usedBytes: usable * 0.6,
@@ -101,7 +101,7 @@ for (const [members, years] of [
 ] as const) {
   const start = startOf('parity-1', members, members, undefined, [4, 6, 8]);
   const need = needOf(start.usableBytes, 0.25, years);
-  const [ours, found] = timed(() => cheapestGrowth(plain, start, need, costs, { ...allowed, kinds: ['swap'] }));
+  const [ours, found] = timed(() => cheapestGrowth(start, need, costs, { ...allowed, kinds: ['swap'] }));
   const sizes = Array.from({ length: members }, (_, i) => [4, 6, 8][i % 3] as number);
   const [theirs, solved] = timed(() => highs.solve(programme(sizes, need), { time_limit: 120 }));
   console.log(
@@ -117,7 +117,7 @@ for (const [name, start] of [
   ['mixed, 12 of 24 bays', startOf('mixed-1', 12, 24)],
   ['groups of eight, 16 of 80 bays', startOf('parity-2-groups', 16, 80, 8)],
 ] as const) {
-  const [ms, found] = timed(() => cheapestGrowth(plain, start, needOf(start.usableBytes, 0.25, 10), costs, allowed));
+  const [ms, found] = timed(() => cheapestGrowth(start, needOf(start.usableBytes, 0.25, 10), costs, allowed));
   console.log(`  ${name.padEnd(32)}${ms.toFixed(0).padStart(6)} ms, ${String(total(found))}`);
 }
 const random = seeded(1);

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { seriousFaults } from './axe';
-import { press } from './browser';
+import { choose, press } from './browser';
 import { openDemo } from './demo';
 import { ALL_DONE, confirm as confirmOn, stepShown } from './workPlan';
 
@@ -60,6 +60,19 @@ it('leads from two years of readings to a date, the cheapest way, an order, a da
   expect(await textOf('[data-what-changes]')).toMatch(/Nothing is done until it is 95 % full: €/);
   // Nothing of it reaches out of what scrolls: the frame stays where it is.
   expect(await page.evaluate(() => document.documentElement.scrollHeight - window.innerHeight)).toBe(0);
+  // A year's money that is too little is said with what the dearest year takes; a new unit is held against the rest.
+  await page.type('input[name=budget]', '9');
+  await press(page, 'Find the cheapest way');
+  await page.waitForFunction(() => /in its dearest year/.test(document.querySelector('main')?.innerText ?? ''));
+  await page.$eval('input[name=budget]', (input) => (input as HTMLInputElement).select());
+  await page.keyboard.press('Backspace');
+  await choose(page, 'A new unit may be bought', 'yes, Saltern');
+  await press(page, 'Find the cheapest way');
+  await says('Say what the unit costs without drives');
+  await page.type('input[name=unitPrice]', '900');
+  await press(page, 'Find the cheapest way');
+  await says('Change nothing, then a new unit: €', '[data-growth]');
+  expect(await seriousFaults(page)).toEqual([]);
   // The order has what the step needs; who it is from is asked.
   await page.locator('[data-growth] button').click();
   await page.waitForSelector('[role=dialog] input[name=supplier]');

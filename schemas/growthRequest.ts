@@ -36,6 +36,23 @@ const wish = {
   labourCents: { ...priceCents, description: 'For each step: one swap, one drive, one group.' },
   discountPerYear: { type: 'number', minimum: 0, maximum: 1, description: 'What money is worth less in a year.' },
   allow: { type: 'array', minItems: 1, maxItems: 3, uniqueItems: true, items: { enum: ['swap', 'add', 'group'] } },
+  budgetCentsPerYear: {
+    ...priceCents,
+    description: 'The most that may be spent within each twelve months from now, in the money of then.',
+  },
+  newUnit: {
+    type: 'object',
+    additionalProperties: false,
+    required: ['profile', 'bays', 'scheme', 'cents'],
+    description: 'A unit that may be bought instead: what is kept is moved to a pool of drives of its own.',
+    properties: {
+      profile,
+      bays: { type: 'integer', minimum: 1, maximum: MOST_DRIVES_NAMED },
+      scheme: { enum: SCHEMES },
+      groupWidth,
+      cents: { ...priceCents, description: 'Of the unit without drives, now and later.' },
+    },
+  },
   leastMargin: {
     type: 'integer',
     minimum: 0,

@@ -1,10 +1,10 @@
-import type { Profile } from '../platform/profile';
 import { addedAtATime } from '../pool/added';
 import {
   addsFrom,
   keyOfGrowing,
   maySwap,
   movesFrom,
+  sizesFor,
   swapped,
   type Allowed,
   type GrowthKind,
@@ -13,6 +13,7 @@ import {
 } from './growing';
 import { leastStillToPay, type SizeCost } from './leastStillToPay';
 import { minHeap } from './minHeap';
+import { intoNewUnit, leastForNewUnit } from './newUnit';
 import { centsIn, inTodaysCents, pricesBySize, type Costs } from './priceList';
 
 /** What has to fit, and until when. */
@@ -28,13 +29,17 @@ export interface Need {
 
 export interface GrowthStep {
   readonly month: number;
-  readonly kind: GrowthKind;
+  readonly kind: GrowthKind | 'new-unit';
+  /** Its bays are those of the unit that is yet to be bought. */
+  readonly isInNewUnit?: true;
   readonly bays: readonly string[];
   /** Of each drive it buys. */
   readonly bytes: number;
   /** The drives of this step, and its work, in the money of that month. */
   readonly cents: number;
   readonly usableAfterBytes: number;
+  /** What of that the unit's page then shows. */
+  readonly shownAfterBytes: number;
 }
 
 export interface GrowthPath {
@@ -49,9 +54,14 @@ export interface NoPath {
   readonly kind: 'no-path';
   /** The last month whose decision can still be met; `null` when not even the first can. */
   readonly lastsUntilMonth: number | null;
-  /** The most that can be reached where it ends, usable bytes, and what would be needed. */
+  /** The most that can be reached where it ends, bytes as the unit's page shows them, and what would be needed. */
   readonly mostBytes: number;
   readonly neededBytes: number;
+}
+
+/** There is room enough, and not the money for it in some year. */
+export interface OverBudget {
+  readonly kind: 'over-budget';
 }
 
 /** So many states are looked at, at most; beyond, whoever asked is told that it was given up. */
@@ -61,7 +71,10 @@ interface Node {
   readonly growing: Growing;
   /** Which decision is being taken. */
   readonly at: number;
+  /** In today's money. */
   readonly cents: number;
+  /** Of the budget of the year at hand, in its own money; 0 throughout where there is none. */
+  readonly spent: number;
   readonly came: { readonly from: Node; readonly move: Move | null } | null;
 }
 
@@ -70,7 +83,7 @@ export function decisionsOf({ years, everyMonths }: Need): number[] {
   return Array.from({ length: Math.ceil((years * 12) / everyMonths) }, (_, i) => i * everyMonths);
 }
 
-/** The usable bytes there must be after the steps of a month: what will be used when the next decision comes, below the line. */
+/** The bytes its page must show after the steps of a month: what will be used when the next decision comes, below the line. */
 export function neededAfter({ usedBytes, perYearBytes, line, everyMonths }: Need, month: number): number {
   return (usedBytes + (perYearBytes * (month + everyMonths)) / 12) / line;
 }
@@ -83,70 +96,95 @@ export function neededAfter({ usedBytes, perYearBytes, line, everyMonths }: Need
  * @returns the path; or how far any gets; or `null` when it was given up, with more states than may be looked at
  */
 export function cheapestGrowth(
-  profile: Profile,
   start: Growing,
   need: Need,
   costs: Costs,
-  allowed: Allowed,
-): GrowthPath | NoPath | null {
+  wished: Allowed,
+): GrowthPath | NoPath | OverBudget | null {
+  const { budgetCentsPerYear: budget } = costs;
+  const allowed: Allowed = { ...wished, isOneByOne: budget !== undefined };
+  const { newUnit } = allowed;
   const months = decisionsOf(need);
   const needed = months.map((month) => neededAfter(need, month));
   const list = pricesBySize(costs.prices).filter(({ bytes }) => allowed.sizes.includes(bytes));
-  const costOf = (month: number, bytes: number, count: number): number =>
-    count * centsIn(list.find((one) => one.bytes === bytes)?.cents ?? 0, month, costs.declinePerYear) +
-    costs.labourCents;
-  const todays = (month: number, bytes: number, count: number): number =>
-    inTodaysCents(costOf(month, bytes, count), month, costs.discountPerYear);
-  const added = (bytes: number, month: number): SizeCost => ({
-    bytes,
-    swapCents: todays(month, bytes, 1),
-    addCents: todays(month, bytes, addedHere),
-  });
-  const addedHere = Math.max(1, addedAtATime(profile, start.pool));
-  const byMonth = months.map((month) => list.map(({ bytes }) => added(bytes, month)));
+  /** What each step of a move costs in the money of its month. */
+  const costOf = (month: number, { kind, bays, bytes }: Pick<Move, 'kind' | 'bays' | 'bytes'>): number =>
+    (kind === 'swap' ? 1 : bays.length) *
+      centsIn(list.find((one) => one.bytes === bytes)?.cents ?? 0, month, costs.declinePerYear) +
+    costs.labourCents +
+    (kind === 'new-unit' ? (newUnit?.cents ?? 0) : 0);
+  const todays = (cents: number, month: number): number => inTodaysCents(cents, month, costs.discountPerYear);
+  /** What drives cost by then; of two families, what is added at a time differs. */
+  const pricedFor = ({ profile, pool }: Growing): readonly SizeCost[][] => {
+    const bays = Array.from({ length: Math.max(1, addedAtATime(profile, pool)) }, () => '');
+    return months.map((month) =>
+      list.map(({ bytes }) => ({
+        bytes,
+        swapCents: todays(costOf(month, { kind: 'swap', bays, bytes }), month),
+        addCents: todays(costOf(month, { kind: 'add', bays, bytes }), month),
+      })),
+    );
+  };
+  const begun = newUnit ? intoNewUnit(newUnit, allowed.sizes, allowed.leastMargin) : [];
+  const priced = { here: pricedFor(start), there: begun[0] ? pricedFor(begun[0].after) : [] };
 
-  const bounds = new Map<string, number>();
-  /** The bound over the decision at hand and the last one. */
-  const boundOf = (growing: Growing, at: number, key: string): number => {
+  const bounds = new Map<string, readonly (readonly [at: number, cents: number])[]>();
+  /** What is at least still to pay until the decision at hand, one in the middle and the last. */
+  const boundsOf = (growing: Growing, at: number, key: string): readonly (readonly [at: number, cents: number])[] => {
     const name = `${String(at)} ${key}`;
     const known = bounds.get(name);
     if (known !== undefined) return known;
     const last = months.length - 1;
-    const bound = [...new Set([at, Math.floor((at + last) / 2), last])].reduce(
-      (most, one) =>
-        Math.max(most, leastStillToPay(profile, growing, needed[one] as number, byMonth[one] as SizeCost[], allowed)),
-      0,
-    );
-    bounds.set(name, bound);
-    return bound;
+    const made = [...new Set([at, Math.floor((at + last) / 2), last])].map((one) => {
+      const wanted = needed[one] as number;
+      const drives = priced[growing.isInNewUnit ? 'there' : 'here'][one] as SizeCost[];
+      const stays = leastStillToPay(growing, wanted, drives, allowed);
+      if (growing.isInNewUnit || !newUnit || begun.length === 0 || stays === 0) return [one, stays] as const;
+      const leaves = leastForNewUnit(newUnit, wanted, months[one] as number, { ...costs, prices: list });
+      return [one, Math.min(stays, leaves)] as const;
+    });
+    bounds.set(name, made);
+    return made;
   };
+  const yearOf = (at: number): number => Math.floor((months[at] as number) / 12);
 
-  const best = new Map<string, number>();
+  // Of the same pool at the same decision: where money is limited, who has spent less this year may yet be the better one.
+  const best = new Map<string, Node[]>();
   const queue = minHeap<Node>();
   const meet = (node: Node): void => {
     const key = keyOfGrowing(node.growing);
     const name = `${String(node.at)} ${key}`;
-    if (node.cents >= (best.get(name) ?? Infinity)) return;
-    const bound = boundOf(node.growing, node.at, key);
-    if (bound === Infinity) return;
-    best.set(name, node.cents);
-    queue.push(node, node.cents + bound);
+    const met = best.get(name) ?? [];
+    if (met.some(({ cents, spent }) => cents <= node.cents && spent <= node.spent)) return;
+    const least = boundsOf(node.growing, node.at, key);
+    if (least.some(([, cents]) => cents === Infinity)) return;
+    if (
+      budget !== undefined &&
+      least.some(([one, cents]) => cents > budget * (1 + yearOf(one) - yearOf(node.at)) - node.spent)
+    )
+      return;
+    best.set(name, [...met.filter(({ cents, spent }) => cents < node.cents || spent < node.spent), node]);
+    queue.push(node, node.cents + Math.max(...least.map(([, cents]) => cents)));
   };
-  meet({ growing: start, at: 0, cents: 0, came: null });
+  meet({ growing: start, at: 0, cents: 0, spent: 0, came: null });
   for (let looked = 0; ; looked++) {
     const node = queue.pop();
-    if (!node) return howFar(profile, start, months, needed, allowed);
-    const key = keyOfGrowing(node.growing);
-    if (node.cents > (best.get(`${String(node.at)} ${key}`) ?? Infinity)) continue;
+    if (!node) return howFar(start, begun, months, needed, allowed);
+    if (!best.get(`${String(node.at)} ${keyOfGrowing(node.growing)}`)?.includes(node)) continue;
     if (looked > MOST_STATES) return null;
     const month = months[node.at] as number;
-    if (node.growing.usableBytes >= (needed[node.at] as number)) {
-      if (node.at === months.length - 1) return pathTo(profile, node, months, costOf);
-      meet({ ...node, at: node.at + 1, came: { from: node, move: null } });
+    if (node.growing.shownBytes >= (needed[node.at] as number)) {
+      if (node.at === months.length - 1) return pathTo(node, months, costOf);
+      const at = node.at + 1;
+      meet({ ...node, at, spent: yearOf(at) === yearOf(node.at) ? node.spent : 0, came: { from: node, move: null } });
     }
-    for (const move of movesFrom(profile, node.growing, allowed)) {
-      const cents = node.cents + centsOfMove(move, (count) => todays(month, move.bytes, count));
-      meet({ growing: move.after, at: node.at, cents, came: { from: node, move } });
+    for (const move of [...movesFrom(node.growing, allowed), ...(node.growing.isInNewUnit ? [] : begun)]) {
+      const each = costOf(month, move);
+      const steps = move.kind === 'swap' ? move.bays.length : 1;
+      const spent = budget === undefined ? 0 : node.spent + steps * each;
+      if (spent > (budget ?? 0)) continue;
+      const cents = node.cents + steps * (todays(each, month) + (move.kind === 'swap' ? FOR_A_SWAP : 0));
+      meet({ growing: move.after, at: node.at, cents, spent, came: { from: node, move } });
     }
   }
 }
@@ -154,71 +192,61 @@ export function cheapestGrowth(
 /** Of two ways that cost the same, the one with fewer swaps: while a drive is swapped the pool can lose one less. */
 const FOR_A_SWAP = 1e-4;
 
-/** Swaps are paid one by one, each with its work; what is added at once is one step. */
-function centsOfMove({ kind, bays }: Move, step: (drives: number) => number): number {
-  return kind === 'swap' ? bays.length * (step(1) + FOR_A_SWAP) : step(bays.length);
-}
-
-function pathTo(
-  profile: Profile,
-  end: Node,
-  months: readonly number[],
-  costOf: (month: number, bytes: number, count: number) => number,
-): GrowthPath {
+function pathTo(end: Node, months: readonly number[], costOf: (month: number, move: Move) => number): GrowthPath {
   const steps: GrowthStep[] = [];
   for (let node: Node = end; node.came; node = node.came.from) {
     const { from, move } = node.came;
     const month = months[from.at] as number;
-    if (move)
-      steps.unshift(...stepsOf(profile, from.growing, move, month, (count) => costOf(month, move.bytes, count)));
+    if (move) steps.unshift(...stepsOf(from.growing, move, month, costOf(month, move)));
   }
   return Object.freeze({ kind: 'growth-path', totalCents: Math.round(end.cents), steps: Object.freeze(steps) });
 }
 
 /** The steps of a move one by one, each with what the pool holds after it. */
-function stepsOf(
-  profile: Profile,
-  before: Growing,
-  { kind, bays, bytes, after }: Move,
-  month: number,
-  cost: (drives: number) => number,
-): GrowthStep[] {
-  if (kind !== 'swap')
-    return [{ month, kind, bays, bytes, cents: cost(bays.length), usableAfterBytes: after.usableBytes }];
-  return bays.map((bay, i): GrowthStep => ({
+function stepsOf(before: Growing, { kind, bays, bytes, after }: Move, month: number, cents: number): GrowthStep[] {
+  const step = (of: readonly string[], { usableBytes, shownBytes, isInNewUnit }: Growing): GrowthStep => ({
     month,
     kind,
-    bays: [bay],
+    ...(isInNewUnit ? { isInNewUnit } : {}),
+    bays: of,
     bytes,
-    cents: cost(1),
-    usableAfterBytes: swapped(profile, before, bays.slice(0, i + 1), bytes).usableBytes,
-  }));
+    cents,
+    usableAfterBytes: usableBytes,
+    shownAfterBytes: shownBytes,
+  });
+  if (kind !== 'swap') return [step(bays, after)];
+  return bays.map((bay, i) => step([bay], swapped(before, bays.slice(0, i + 1), bytes)));
 }
 
-/** How far anything that is allowed gets: everything swapped for the largest and every bay filled. */
+/** How far anything that is allowed gets, whatever it costs: everything swapped for the largest and every bay filled. */
 function howFar(
-  profile: Profile,
   start: Growing,
+  begun: readonly Move[],
   months: readonly number[],
   needed: readonly number[],
   allowed: Allowed,
-): NoPath {
-  let now = start;
-  const largest = Math.max(0, ...allowed.sizes);
-  if (maySwap(profile, start, allowed))
-    for (const { name, bytes } of start.drives.values())
-      if (bytes < largest) now = swapped(profile, now, [name], largest);
-  for (
-    let next: Growing | undefined = now;
-    next;
-    next = addsFrom(profile, now, { ...allowed, sizes: [largest] })[0]?.after
-  )
-    now = next;
-  const met = needed.filter((bytes) => bytes <= now.usableBytes).length;
+): NoPath | OverBudget {
+  const mostBytes = Math.max(
+    allowed.isLeftAlone ? start.shownBytes : filledUp(start, allowed),
+    ...begun.map(({ after }) => filledUp(after, allowed)),
+  );
+  const met = needed.filter((bytes) => bytes <= mostBytes).length;
+  if (met === needed.length) return Object.freeze({ kind: 'over-budget' });
   return Object.freeze({
     kind: 'no-path',
     lastsUntilMonth: met === 0 ? null : (months[met - 1] as number),
-    mostBytes: now.usableBytes,
+    mostBytes,
     neededBytes: needed[met] as number,
   });
+}
+
+/** What its page shows with every member swapped for the largest and every bay filled, as far as that is allowed. */
+function filledUp(start: Growing, allowed: Allowed): number {
+  const largest = Math.max(0, ...sizesFor(start, allowed));
+  let now = start;
+  if (maySwap(start, allowed))
+    for (const { name, bytes } of start.drives.values()) if (bytes < largest) now = swapped(now, [name], largest);
+  for (let next: Growing | undefined = now; next; next = addsFrom(now, { ...allowed, sizes: [largest] })[0]?.after)
+    now = next;
+  return now.shownBytes;
 }

@@ -6,7 +6,7 @@ import { NOW, poolOf, TB, unitOf } from '../plan/makers/testPlans';
 import { gainsOf } from './gains';
 import { stepRisk } from './stepRisk';
 
-const step = (month: number, usableAfterBytes: number) => ({ month, usableAfterBytes });
+const step = (month: number, shownAfterBytes: number) => ({ month, shownAfterBytes });
 
 describe('what a step gives at once, and what only later', () => {
   it('names the step that brings the space, and the months until then', () => {

@@ -1,33 +1,59 @@
 import { factsOf } from '../layout/scheme';
+import { spaceAfter, spaceOf } from '../layout/spaceOf';
 import type { Profile } from '../platform/profile';
 import { addedAtATime, addToPool } from '../pool/added';
 import { heightOf, membersOfBands, redundancyOf, usableOf, type BuiltPool, type PoolDrive } from '../pool/builtPool';
 import { grownBands } from '../pool/grown';
 import { isRefusal } from '../value/refusal';
+import type { NewUnit } from './newUnit';
 
-/** A pool on its way: as it is built by now, its members, and the bays still free. */
+/** A pool on its way: of which family, as it is built by now, its members, and the bays still free. */
 export interface Growing {
+  readonly profile: Profile;
   readonly pool: BuiltPool;
   readonly drives: ReadonlyMap<string, PoolDrive>;
   readonly free: readonly string[];
   readonly usableBytes: number;
+  /** What of it the unit's page shows: what is used is held against that. */
+  readonly shownBytes: number;
+  /** It stands in a unit that is yet to be bought. */
+  readonly isInNewUnit?: true;
 }
 
 /** The ways a pool grows: a member swapped for a larger drive, a drive (of mirrors a pair) or a whole group into free bays. */
 export const GROWTH_KINDS = ['swap', 'add', 'group'] as const;
 export type GrowthKind = (typeof GROWTH_KINDS)[number];
 
-/** Steps taken together: swaps one after the other, or drives added at once; which bays, drives of which size, and the pool then. */
+/**
+ * Steps taken together: swaps one after the other, drives added at once, or a new unit with its first drives; which bays,
+ * drives of which size, and the pool then.
+ */
 export interface Move {
-  readonly kind: GrowthKind;
+  readonly kind: GrowthKind | 'new-unit';
   readonly bays: readonly string[];
   readonly bytes: number;
   readonly after: Growing;
 }
 
 /** The pool as it stands before the first step. */
-export function growingOf(pool: BuiltPool, drives: ReadonlyMap<string, PoolDrive>, free: readonly string[]): Growing {
-  return { pool, drives, free, usableBytes: usableOf(pool.bands) };
+export function growingOf(
+  profile: Profile,
+  pool: BuiltPool,
+  drives: ReadonlyMap<string, PoolDrive>,
+  free: readonly string[],
+): Growing {
+  const { usableBytes, shownBytes } = spaceOf(usableOf(pool.bands), profile);
+  return { profile, pool, drives, free, usableBytes, shownBytes };
+}
+
+/** The same with other bands, members and free bays. */
+function grownTo(before: Growing, bands: BuiltPool['bands'], now: Pick<Growing, 'drives' | 'free'>): Growing {
+  const { usableBytes, shownBytes } = spaceAfter(
+    { ...before, fileSystemReserveBytes: 0 },
+    usableOf(bands),
+    before.profile,
+  );
+  return { ...before, ...now, pool: { ...before.pool, bands }, usableBytes, shownBytes };
 }
 
 /** What tells two members apart as far as growing goes: size, bands, and the role of a dedicated parity drive. */
@@ -54,64 +80,76 @@ export function parityOf(pool: BuiltPool): readonly string[] {
  * order; of bands one above the other the order is kept.
  */
 export function keyOfGrowing(growing: Growing): string {
-  const { pool, drives, free } = growing;
+  const { pool, drives, free, isInNewUnit } = growing;
   const { built } = factsOf(pool.scheme);
+  const where = `${isInNewUnit ? 'n' : ''}${String(free.length)}`;
   const sizesOf = (names: readonly string[]): string =>
     names
       .map((name) => drives.get(name)?.bytes ?? 0)
       .sort((a, b) => a - b)
       .join();
   if (built === 'one' || built === 'pairs' || built === 'groups' || built === 'own')
-    return `${String(free.length)}|${pool.bands
+    return `${where}|${pool.bands
       .map(({ toBytes, members }) => `${String(toBytes)}:${sizesOf(members)}`)
       .sort()
       .join('|')}`;
   const classes = [...alikeBy(growing).values()].sort().join();
-  return `${String(free.length)}|${pool.bands.map(({ toBytes }) => toBytes).join()}|${classes}`;
+  return `${where}|${pool.bands.map(({ toBytes }) => toBytes).join()}|${classes}`;
 }
 
 /** Members swapped for larger drives, which take their bays and names. */
-export function swapped(profile: Profile, growing: Growing, bays: readonly string[], bytes: number): Growing {
+export function swapped(growing: Growing, bays: readonly string[], bytes: number): Growing {
   const drives = new Map(growing.drives);
   for (const bay of bays) drives.set(bay, { ...drives.get(bay), name: bay, bytes });
-  const bands = grownBands(profile, growing.pool, drives);
-  return { pool: { ...growing.pool, bands }, drives, free: growing.free, usableBytes: usableOf(bands) };
+  return grownTo(growing, grownBands(growing.profile, growing.pool, drives), { drives, free: growing.free });
 }
 
 /** Drives into the first free bays; `null` where the family does not take them. */
-export function withAdded(profile: Profile, growing: Growing, count: number, bytes: number): Move | null {
+export function withAdded(growing: Growing, count: number, bytes: number): Move | null {
   const bays = growing.free.slice(0, count);
   if (bays.length < count) return null;
   const fresh = bays.map((name): PoolDrive => ({ name, bytes }));
-  const made = addToPool(profile, growing.pool, growing.drives, fresh);
+  const made = addToPool(growing.profile, growing.pool, growing.drives, fresh);
   if (isRefusal(made)) return null;
   return {
     kind: factsOf(growing.pool.scheme).built === 'groups' ? 'group' : 'add',
     bays,
     bytes,
-    after: {
-      pool: { ...growing.pool, bands: made.bands },
+    after: grownTo(growing, made.bands, {
       drives: new Map([...growing.drives, ...fresh.map((drive) => [drive.name, drive] as const)]),
       free: growing.free.slice(count),
-      usableBytes: usableOf(made.bands),
-    },
+    }),
   };
 }
 
 /** What may be done to a pool, and with what. */
 export interface Allowed {
   readonly kinds: readonly GrowthKind[];
-  /** Sizes on the price list that the family takes. */
+  /** Sizes on the price list. */
   readonly sizes: readonly number[];
   /** No step leaves the pool able to lose fewer than so many meanwhile. */
   readonly leastMargin: number;
+  /** A unit that might be bought instead. */
+  readonly newUnit?: NewUnit;
+  /** The pool as it stands is left alone: there is only the new unit. */
+  readonly isLeftAlone?: true;
+  /** Members are swapped one by one, also before they give anything: money that is limited in a year is spread so. */
+  readonly isOneByOne?: boolean;
+}
+
+/** The sizes this family takes, of those there are. */
+export function sizesFor(
+  { profile }: { readonly profile: Profile },
+  { sizes }: Pick<Allowed, 'sizes'>,
+): readonly number[] {
+  return sizes.filter((bytes) => bytes <= (profile.bays.largestDriveBytes ?? Infinity));
 }
 
 /**
  * Whether a member may be swapped: without protection none is swapped under the data; while one is out the pool can lose
  * one less, unless the family rebuilds onto a free bay with the old drive still in.
  */
-export function maySwap({ rebuild }: Profile, { pool, free }: Growing, { kinds, leastMargin }: Allowed): boolean {
+export function maySwap({ profile: { rebuild }, pool, free }: Growing, { kinds, leastMargin }: Allowed): boolean {
   if (!kinds.includes('swap')) return false;
   const full = redundancyOf(pool);
   if (full < 1) return false;
@@ -123,34 +161,35 @@ export function maySwap({ rebuild }: Profile, { pool, free }: Growing, { kinds, 
  * together up to a size, all that are smaller than it: with prices that never rise, one swapped before it gives
  * anything is as well swapped then.
  */
-export function movesFrom(profile: Profile, growing: Growing, allowed: Allowed): Move[] {
-  return [
-    ...(maySwap(profile, growing, allowed) ? swapsFrom(profile, growing, allowed) : []),
-    ...addsFrom(profile, growing, allowed),
-  ];
+export function movesFrom(growing: Growing, allowed: Allowed): Move[] {
+  if (allowed.isLeftAlone && !growing.isInNewUnit) return [];
+  return [...(maySwap(growing, allowed) ? swapsFrom(growing, allowed) : []), ...addsFrom(growing, allowed)];
 }
 
 /** Drives added to free bays, for each size that is allowed. */
-export function addsFrom(profile: Profile, growing: Growing, { kinds, sizes, leastMargin }: Allowed): Move[] {
-  const count = addedAtATime(profile, growing.pool);
+export function addsFrom(growing: Growing, allowed: Allowed): Move[] {
+  const { kinds, leastMargin } = allowed;
+  const count = addedAtATime(growing.profile, growing.pool);
   const kind = factsOf(growing.pool.scheme).built === 'groups' ? 'group' : 'add';
   if (count === 0 || !kinds.includes(kind) || redundancyOf(growing.pool) < leastMargin) return [];
-  return sizes.flatMap((bytes) => {
-    const move = withAdded(profile, growing, count, bytes);
+  return sizesFor(growing, allowed).flatMap((bytes) => {
+    const move = withAdded(growing, count, bytes);
     return move ? [move] : [];
   });
 }
 
-function swapsFrom(profile: Profile, growing: Growing, { sizes }: Allowed): Move[] {
-  const { pool, drives } = growing;
+function swapsFrom(growing: Growing, allowed: Allowed): Move[] {
+  const { profile, pool, drives } = growing;
+  const sizes = sizesFor(growing, allowed);
   const { built } = factsOf(pool.scheme);
   const swapAll = (bays: readonly string[], bytes: number): Move => ({
     kind: 'swap',
     bays,
     bytes,
-    after: swapped(profile, growing, bays, bytes),
+    after: swapped(growing, bays, bytes),
   });
-  if (built === 'one' || built === 'groups' || built === 'pairs') {
+  const isByMembers = built === 'one' || built === 'groups' || built === 'pairs';
+  if (isByMembers && !allowed.isOneByOne) {
     const isOne = built === 'one' || (built === 'pairs' && profile.space.mirrorPairing === 'all-as-smallest');
     const groups = isOne ? [membersOfBands(pool.bands)] : distinctGroups(growing);
     return groups.flatMap((members) => {

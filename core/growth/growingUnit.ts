@@ -18,7 +18,8 @@ export function growingUnit(unit: UnitState, pool: Pool): Growing | Refusal {
     );
   const drives = poolDrives(unit, pool);
   const bayOf = (serial: string): string => unit.drives[serial]?.bay ?? serial;
-  return growingOf(
+  const start = growingOf(
+    unit.profile,
     {
       scheme: pool.scheme,
       ...(pool.groupWidth === undefined ? {} : { groupWidth: pool.groupWidth }),
@@ -27,4 +28,5 @@ export function growingUnit(unit: UnitState, pool: Pool): Growing | Refusal {
     new Map([...drives].map(([serial, drive]) => [bayOf(serial), { ...drive, name: bayOf(serial) }])),
     freeBays(unit),
   );
+  return { ...start, shownBytes: pool.shownBytes };
 }

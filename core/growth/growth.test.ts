@@ -24,7 +24,7 @@ function pool(scheme: Scheme, sizes: readonly number[], bays: number, width?: nu
   const layout = planLayout(profile, scheme, drives, 0, width);
   if (!layout.legal) throw new Error(layout.reasons.join());
   const free = Array.from({ length: bays - sizes.length }, (_, i) => String(sizes.length + i + 1));
-  return growingOf(poolOfLayout(layout), drivesByName(membersOnly(layout, drives)), free);
+  return growingOf(profile, poolOfLayout(layout), drivesByName(membersOnly(layout, drives)), free);
 }
 const allow = (sizes: readonly number[], more: Partial<Allowed> = {}): Allowed => ({
   kinds: ['swap', 'add', 'group'],
@@ -40,25 +40,35 @@ const costs = (prices: Readonly<Record<number, number>>, more: Partial<Costs> = 
   ...more,
 });
 
+type Forced = 'parity-1' | 'parity-2' | 'mixed-1' | 'groups';
+
 /**
  * Everything there is, tried one step after another in every order and every month, by arithmetic of its own: one band at
  * the smallest member, groups at their own smallest, mixed pools stacked as they are built. Shares no code with the search.
+ *
+ * @param newer a unit that may be bought instead: the pool in it, its bays, and what it costs
  */
 function byBruteForce(
-  scheme: 'parity-1' | 'parity-2' | 'mixed-1' | 'groups',
+  scheme: Forced,
   start: readonly number[],
   bays: number,
   need: Need,
-  { prices, declinePerYear, labourCents }: Costs,
+  { prices, declinePerYear, labourCents, budgetCentsPerYear = Infinity }: Costs,
+  newer?: { readonly scheme: Forced; readonly bays: number; readonly cents: number },
 ): number {
-  const redundancy = scheme === 'parity-2' ? 2 : 1;
   const width = 3;
   interface Built {
+    readonly scheme: Forced;
+    readonly bays: number;
+    readonly isNew: boolean;
     readonly sizes: readonly number[];
     /** Of a mixed pool: tops, each with its members. */
     readonly bands: readonly (readonly [top: number, members: readonly number[]])[];
   }
-  const stack = ({ sizes, bands }: Built): Built => {
+  const lost = (of: Forced): number => (of === 'parity-2' ? 2 : 1);
+  const stack = (built: Built): Built => {
+    const { sizes, bands } = built;
+    if (built.scheme !== 'mixed-1') return built;
     const made = bands.map(([top, members]): [number, number[]] => [
       top,
       [...new Set([...members, ...sizes.flatMap((size, i) => (size >= top ? [i] : []))])],
@@ -66,19 +76,19 @@ function byBruteForce(
     for (;;) {
       const top = made.at(-1)?.[0] ?? 0;
       const taller = sizes.flatMap((size, i) => (size > top ? [i] : []));
-      if (taller.length <= redundancy) return { sizes, bands: made };
+      if (taller.length <= 1) return { ...built, bands: made };
       made.push([Math.min(...taller.map((i) => sizes[i] as number)), taller]);
     }
   };
-  const usable = ({ sizes, bands }: Built): number => {
-    if (scheme === 'mixed-1')
+  const usable = ({ scheme: of, sizes, bands }: Built): number => {
+    if (of === 'mixed-1')
       return bands.reduce((sum, [top, members], i) => sum + (top - (bands[i - 1]?.[0] ?? 0)) * (members.length - 1), 0);
-    if (scheme === 'groups') {
+    if (of === 'groups') {
       let sum = 0;
       for (let at = 0; at < sizes.length; at += width) sum += Math.min(...sizes.slice(at, at + width)) * (width - 1);
       return sum;
     }
-    return Math.min(...sizes) * (sizes.length - redundancy);
+    return Math.min(...sizes) * (sizes.length - lost(of));
   };
   const months = Array.from(
     { length: Math.ceil((need.years * 12) / need.everyMonths) },
@@ -95,9 +105,10 @@ function byBruteForce(
     labourCents;
   const seen = new Map<string, number>();
   let best = Infinity;
-  const walk = (built: Built, k: number, cents: number): void => {
-    if (cents >= best) return;
-    const name = `${String(k)} ${JSON.stringify(built)}`;
+  const walk = (built: Built, k: number, cents: number, before: number, paid: number): void => {
+    const spent = before + paid;
+    if (cents >= best || spent > budgetCentsPerYear) return;
+    const name = `${String(k)} ${budgetCentsPerYear === Infinity ? '' : String(spent)} ${JSON.stringify(built)}`;
     if (cents >= (seen.get(name) ?? Infinity)) return;
     seen.set(name, cents);
     if (usable(built) >= wanted(k)) {
@@ -105,29 +116,42 @@ function byBruteForce(
         best = Math.min(best, cents);
         return;
       }
-      walk(built, k + 1, cents);
+      const isSameYear = Math.floor((months[k + 1] as number) / 12) === Math.floor((months[k] as number) / 12);
+      walk(built, k + 1, cents, isSameYear ? spent : 0, 0);
     }
+    const step = (next: Built, price: number): void => walk(stack(next), k, cents + price, spent, price);
+    if (newer && !built.isNew)
+      for (const { bytes } of prices)
+        for (let count = lost(newer.scheme) + (newer.scheme === 'mixed-1' ? 1 : 2); count <= newer.bays; count++)
+          step(
+            {
+              scheme: newer.scheme,
+              bays: newer.bays,
+              isNew: true,
+              sizes: Array.from({ length: count }, () => bytes),
+              bands: [],
+            },
+            cost(bytes, k, count) + newer.cents,
+          );
     for (const { bytes } of prices) {
       for (const [i, size] of built.sizes.entries())
-        if (bytes > size)
-          walk(
-            scheme === 'mixed-1'
-              ? stack({ ...built, sizes: built.sizes.with(i, bytes) })
-              : { ...built, sizes: built.sizes.with(i, bytes) },
-            k,
-            cents + cost(bytes, k, 1),
-          );
-      const count = scheme === 'groups' ? width : 1;
+        if (bytes > size) step({ ...built, sizes: built.sizes.with(i, bytes) }, cost(bytes, k, 1));
+      const count = built.scheme === 'groups' ? width : 1;
       const lowest =
-        scheme === 'groups' ? 0 : scheme === 'mixed-1' ? (built.bands[0]?.[0] ?? 0) : Math.min(...built.sizes);
-      if (built.sizes.length + count <= bays && bytes >= lowest) {
-        const sizes = [...built.sizes, ...Array.from({ length: count }, () => bytes)];
-        walk(scheme === 'mixed-1' ? stack({ ...built, sizes }) : { ...built, sizes }, k, cents + cost(bytes, k, count));
-      }
+        built.scheme === 'groups'
+          ? 0
+          : built.scheme === 'mixed-1'
+            ? (built.bands[0]?.[0] ?? 0)
+            : Math.min(...built.sizes);
+      if (built.sizes.length + count <= built.bays && bytes >= lowest)
+        step(
+          { ...built, sizes: [...built.sizes, ...Array.from({ length: count }, () => bytes)] },
+          cost(bytes, k, count),
+        );
     }
   };
   const sizes = start.map((size) => size * TB);
-  walk(scheme === 'mixed-1' ? stack({ sizes, bands: [] }) : { sizes, bands: [] }, 0, 0);
+  walk(stack({ scheme, bays, isNew: false, sizes, bands: [] }), 0, 0, 0, 0);
   return best;
 }
 
@@ -159,12 +183,71 @@ describe('the cheapest way to grow', () => {
         },
         { declinePerYear: pick([0, 0.1, 0.3]), labourCents: pick([0, 1500, 6000]) },
       );
-      const found = total(cheapestGrowth(plain, start, need, money, allow([4, 6, 8])));
+      const found = total(cheapestGrowth(start, need, money, allow([4, 6, 8])));
       expect([i, scheme, sizes, found]).toEqual([i, scheme, sizes, byBruteForce(scheme, sizes, 4, need, money)]);
       if (found > 0 && found < Infinity) ways++;
     }
     // The cases are not all of one kind.
     expect(ways).toBeGreaterThan(20);
+  });
+
+  it('costs what trying everything finds where a year’s money is limited, or a new unit may be bought', () => {
+    const random = seeded(23);
+    const pick = <T>(of: readonly T[]): T => of[Math.floor(random() * of.length)] as T;
+    const seen = { limited: 0, over: 0, moved: 0 };
+    for (let i = 0; i < 60; i++) {
+      const scheme = pick(['parity-1', 'mixed-1', 'parity-2'] as const);
+      const sizes = Array.from({ length: scheme === 'parity-2' ? 4 : 3 }, () => pick([2, 4]));
+      const start = pool(scheme, sizes, 4);
+      const need = {
+        usedBytes: start.usableBytes * (0.5 + 0.3 * random()),
+        perYearBytes: start.usableBytes * 0.5 * random(),
+        line: 0.8,
+        years: pick([2, 3]),
+        everyMonths: pick([6, 12]),
+      };
+      const money = costs(
+        { 4: 8000 + Math.round(random() * 4000), 8: 14_000 + Math.round(random() * 6000) },
+        { labourCents: pick([0, 1500]) },
+      );
+      const free = total(cheapestGrowth(start, need, money, allow([4, 8])));
+      const limited = {
+        ...money,
+        budgetCentsPerYear: Math.round(free === Infinity ? 30_000 : free * pick([0.4, 0.6, 0.8])),
+      };
+      const found = cheapestGrowth(start, need, limited, allow([4, 8]));
+      expect([i, scheme, sizes, total(found)]).toEqual([
+        i,
+        scheme,
+        sizes,
+        byBruteForce(scheme, sizes, 4, need, limited),
+      ]);
+      if (found?.kind === 'growth-path' && free > 0) {
+        seen.limited++;
+        for (let year = 0; year < need.years; year++)
+          expect(
+            found.steps
+              .filter(({ month }) => Math.floor(month / 12) === year)
+              .reduce((sum, { cents }) => sum + cents, 0),
+          ).toBeLessThanOrEqual(limited.budgetCentsPerYear);
+      }
+      if (found?.kind === 'over-budget') seen.over++;
+      const newer = { scheme: pick(['parity-1', 'mixed-1'] as const), bays: pick([3, 5]), cents: pick([2000, 15_000]) };
+      const newUnit = {
+        profile: plain,
+        scheme: newer.scheme,
+        bays: Array.from({ length: newer.bays }, (_, n) => String(n + 1)),
+        cents: newer.cents,
+      };
+      for (const budgetCentsPerYear of [undefined, 60_000]) {
+        const asked = { ...money, ...(budgetCentsPerYear === undefined ? {} : { budgetCentsPerYear }) };
+        const moved = cheapestGrowth(start, need, asked, allow([4, 8], { newUnit }));
+        expect([i, newer, total(moved)]).toEqual([i, newer, byBruteForce(scheme, sizes, 4, need, asked, newer)]);
+        if (moved?.kind === 'growth-path' && moved.steps.some(({ kind }) => kind === 'new-unit')) seen.moved++;
+      }
+    }
+    // The cases are not all of one kind.
+    expect(Math.min(...Object.values(seen))).toBeGreaterThan(3);
   });
 
   it('costs what trying everything finds for groups, too', () => {
@@ -176,7 +259,7 @@ describe('the cheapest way to grow', () => {
       const start = pool('parity-1-groups', [2, 2, 2, 4, 4, 4], 9, 3);
       const need = { usedBytes: 6 * TB, perYearBytes: perYear * TB, line, years: 3, everyMonths: 12 };
       const money = costs({ 4: 9000, 6: 12_000, 8: 17_000 }, { labourCents: labour });
-      expect(total(cheapestGrowth(plain, start, need, money, allow([4, 6, 8])))).toBe(
+      expect(total(cheapestGrowth(start, need, money, allow([4, 6, 8])))).toBe(
         byBruteForce('groups', [2, 2, 2, 4, 4, 4], 9, need, money),
       );
     }
@@ -190,7 +273,7 @@ describe('the cheapest way to grow', () => {
       spare: number,
       data: number,
       need: Need,
-      { prices, declinePerYear, labourCents }: Costs,
+      { prices, declinePerYear, labourCents, budgetCentsPerYear }: Costs,
     ): number => {
       const months = Array.from({ length: need.years }, (_, i) => i * 12);
       const sizes = [...new Set([...groups.flat(), ...prices.map(({ bytes }) => bytes / TB)])].sort((a, b) => a - b);
@@ -202,6 +285,7 @@ describe('the cheapest way to grow', () => {
       const rows: string[] = [];
       const binaries: string[] = [];
       for (const [k, month] of months.entries()) {
+        const before = objective.length;
         rows.push(
           `${all.map((_, g) => `${String(data)} h${String(g)}_${String(k)}`).join(' + ')} >= ${String((need.usedBytes + (need.perYearBytes * (month + 12)) / 12) / need.line / TB)}`,
         );
@@ -214,7 +298,7 @@ describe('the cheapest way to grow', () => {
             for (const s of known) {
               binaries.push(at(s));
               const price = prices.find(({ bytes }) => bytes === s * TB);
-              const before = k === 0 ? (s === size ? 1 : 0) : null;
+              const had = k === 0 ? (s === size ? 1 : 0) : null;
               if (price) {
                 const bought = `b${String(g)}_${String(i)}_${String(k)}_${String(s)}`;
                 // The work of a whole new group is paid once, with its first drive.
@@ -224,15 +308,17 @@ describe('the cheapest way to grow', () => {
                 );
                 binaries.push(bought);
                 rows.push(
-                  before === null
+                  had === null
                     ? `${bought} - ${at(s)} + ${at(s, k - 1)} >= 0`
-                    : `${bought} - ${at(s)} >= ${String(-before)}`,
+                    : `${bought} - ${at(s)} >= ${String(-had)}`,
                 );
-              } else if (before === null) rows.push(`${at(s)} - ${at(s, k - 1)} <= 0`);
-              else rows.push(`${at(s)} <= ${String(before)}`);
+              } else if (had === null) rows.push(`${at(s)} - ${at(s, k - 1)} <= 0`);
+              else rows.push(`${at(s)} <= ${String(had)}`);
             }
           }
         }
+        if (budgetCentsPerYear !== undefined)
+          rows.push(`${objective.slice(before).join(' + ')} <= ${String(budgetCentsPerYear)}`);
       }
       const text = [
         'Minimize',
@@ -253,16 +339,19 @@ describe('the cheapest way to grow', () => {
       [6, 4.2],
     ] as const) {
       const need = { usedBytes: used * TB, perYearBytes: perYear * TB, line: 0.8, years: 4, everyMonths: 12 };
-      expect(total(cheapestGrowth(plain, pool('parity-1', [4, 4, 6, 8], 4), need, money, allow([6, 8, 12])))).toBe(
-        byProgramme([[4, 4, 6, 8]], 0, 3, need, money),
-      );
+      for (const budgetCentsPerYear of [undefined, 48_000]) {
+        const asked = { ...money, ...(budgetCentsPerYear === undefined ? {} : { budgetCentsPerYear }) };
+        expect(total(cheapestGrowth(pool('parity-1', [4, 4, 6, 8], 4), need, asked, allow([6, 8, 12])))).toBe(
+          byProgramme([[4, 4, 6, 8]], 0, 3, need, asked),
+        );
+      }
     }
     // New groups come whole and are not swapped within the time: prices without work, so that both may.
     const free = costs({ 6: 11_900, 8: 15_400, 12: 22_100 });
     for (const perYear of [2, 5]) {
       const need = { usedBytes: 9 * TB, perYearBytes: perYear * TB, line: 0.8, years: 3, everyMonths: 12 };
       expect(
-        total(cheapestGrowth(plain, pool('parity-1-groups', [4, 4, 4, 4, 4, 6], 9, 3), need, free, allow([6, 8, 12]))),
+        total(cheapestGrowth(pool('parity-1-groups', [4, 4, 4, 4, 4, 6], 9, 3), need, free, allow([6, 8, 12]))),
       ).toBe(
         byProgramme(
           [
@@ -276,6 +365,90 @@ describe('the cheapest way to grow', () => {
         ),
       );
     }
+  }, 120_000);
+
+  /**
+   * A mixed pool as a programme of its own: above each height there are so many members, and all but as many as may be missing
+   * hold data. Its bands already stand at every height on the price list but the last, so that no drive falls between.
+   */
+  it('costs what an integer programme over time finds for mixed pools (HiGHS)', async () => {
+    const highs = await highsLoader();
+    const byProgramme = (start: readonly number[], bays: number, redundancy: number, need: Need, of: Costs): number => {
+      const months = Array.from({ length: need.years }, (_, i) => i * 12);
+      const members = [...start, ...Array.from({ length: bays - start.length }, () => 0)];
+      const sizes = [...new Set([...members, ...of.prices.map(({ bytes }) => bytes / TB)])].sort((a, b) => a - b);
+      const heights = sizes.filter((size) => size > 0);
+      const [objective, rows, binaries]: [string[], string[], string[]] = [[], [], []];
+      for (const [k, month] of months.entries()) {
+        const wanted = (need.usedBytes + (need.perYearBytes * (month + 12)) / 12) / need.line / TB;
+        rows.push(`${heights.map((height) => `u${String(k)}_${String(height)}`).join(' + ')} >= ${String(wanted)}`);
+        const has = (i: number, size: number, when = k): string => `y${String(i)}_${String(when)}_${String(size)}`;
+        for (const [h, height] of heights.entries()) {
+          const by = height - (heights[h - 1] ?? 0);
+          const [u, none] = [`u${String(k)}_${String(height)}`, `z${String(k)}_${String(height)}`];
+          const there = members.flatMap((_, i) => sizes.filter((size) => size >= height).map((size) => has(i, size)));
+          binaries.push(none);
+          rows.push(
+            `${u} - ${there.map((y) => `${String(by)} ${y}`).join(' - ')} - ${String(by * redundancy)} ${none} <= ${String(-by * redundancy)}`,
+            `${u} + ${String(by * bays)} ${none} <= ${String(by * bays)}`,
+          );
+        }
+        for (const [i, size] of members.entries()) {
+          rows.push(`${sizes.map((one) => has(i, one)).join(' + ')} = 1`);
+          for (const one of sizes) {
+            binaries.push(has(i, one));
+            const had = k === 0 ? Number(one === size) : null;
+            const price = of.prices.find(({ bytes }) => bytes === one * TB);
+            if (!price) {
+              rows.push(
+                had === null ? `${has(i, one)} - ${has(i, one, k - 1)} <= 0` : `${has(i, one)} <= ${String(had)}`,
+              );
+              continue;
+            }
+            const bought = `b${String(i)}_${String(k)}_${String(one)}`;
+            binaries.push(bought);
+            objective.push(
+              `${String(Math.round(price.cents * (1 - of.declinePerYear) ** (month / 12)) + of.labourCents)} ${bought}`,
+            );
+            rows.push(
+              had === null
+                ? `${bought} - ${has(i, one)} + ${has(i, one, k - 1)} >= 0`
+                : `${bought} - ${has(i, one)} >= ${String(-had)}`,
+            );
+          }
+        }
+      }
+      const text = [
+        'Minimize',
+        `obj: ${objective.join(' + ')}`,
+        'Subject To',
+        ...rows.map((row, i) => `r${String(i)}: ${row}`),
+        'Binaries',
+        ...binaries,
+        'End',
+      ];
+      const solved = highs.solve(text.join('\n'));
+      return solved.Status === 'Optimal' ? Math.round(solved.ObjectiveValue) : Infinity;
+    };
+    const money = costs({ 6: 11_900, 12: 22_100 }, { labourCents: 1700 });
+    for (const [scheme, start, bays, redundancy] of [
+      ['mixed-1', [4, 6, 6], 4, 1],
+      ['mixed-1', [2, 2, 6, 6], 5, 1],
+      ['mixed-2', [4, 6, 6, 6], 5, 2],
+    ] as const)
+      for (const perYear of [0.4, 1.5, 3]) {
+        const built = pool(scheme, start, bays);
+        const need = {
+          usedBytes: built.usableBytes * 0.7,
+          perYearBytes: perYear * TB,
+          line: 0.8,
+          years: 3,
+          everyMonths: 12,
+        };
+        const found = total(cheapestGrowth(built, need, money, allow([6, 12])));
+        expect([scheme, perYear, found]).toEqual([scheme, perYear, byProgramme(start, bays, redundancy, need, money)]);
+        expect(found).toBeGreaterThan(0);
+      }
   }, 120_000);
 
   it('never asks more beforehand than is paid in the end: the bound is one', () => {
@@ -294,7 +467,6 @@ describe('the cheapest way to grow', () => {
         const money = costs({ 6: 11_000, 8: 13_000, 12: 21_000 }, { labourCents: 1000, declinePerYear: 0 });
         const need = { usedBytes: wanted, perYearBytes: 0, line: 1, years: 1, everyMonths: 12 };
         const bound = leastStillToPay(
-          plain,
           start,
           wanted,
           pricesBySize(money.prices).map(({ bytes, cents }) => ({
@@ -304,7 +476,7 @@ describe('the cheapest way to grow', () => {
           })),
           allow([6, 8, 12]),
         );
-        expect(bound).toBeLessThanOrEqual(total(cheapestGrowth(plain, start, need, money, allow([6, 8, 12]))));
+        expect(bound).toBeLessThanOrEqual(total(cheapestGrowth(start, need, money, allow([6, 8, 12]))));
       }
   });
 
@@ -313,21 +485,20 @@ describe('the cheapest way to grow', () => {
     const need = { usedBytes: 7 * TB, perYearBytes: 3 * TB, line: 0.8, years: 5, everyMonths: 12 };
     const list = costs({ 4: 9000, 6: 12_500, 8: 15_000, 12: 24_000 });
     const turned = { ...list, prices: [...list.prices, { bytes: 6 * TB, cents: 99_000 }].reverse() };
-    expect(cheapestGrowth(plain, start, need, turned, allow([12, 8, 6, 4]))).toEqual(
-      cheapestGrowth(plain, start, need, list, allow([4, 6, 8, 12])),
+    expect(cheapestGrowth(start, need, turned, allow([12, 8, 6, 4]))).toEqual(
+      cheapestGrowth(start, need, list, allow([4, 6, 8, 12])),
     );
   });
 
   it('of two that cost the same takes the one that swaps less', () => {
     const start = pool('dedicated-1', [8, 8, 6, 4, 4], 6);
     const need = { usedBytes: 13 * TB, perYearBytes: 2 * TB, line: 0.8, years: 3, everyMonths: 12 };
-    const found = cheapestGrowth(plain, start, need, costs({ 8: 15_900 }), allow([8])) as GrowthPath;
+    const found = cheapestGrowth(start, need, costs({ 8: 15_900 }), allow([8])) as GrowthPath;
     expect(found.steps.map(({ kind }) => kind)).toEqual(['add']);
   });
 
   it('is worth at each step what the pool then holds, and says who gives nothing until the last', () => {
     const found = cheapestGrowth(
-      plain,
       pool('parity-1', [4, 4, 4, 4], 4),
       { usedBytes: 11 * TB, perYearBytes: 1 * TB, line: 0.8, years: 1, everyMonths: 12 },
       costs({ 8: 15_000 }),
@@ -342,7 +513,7 @@ describe('facts of the trade', () => {
   it('79 × 4 TB and one of 1 TB count as 80 × 1 TB until the one is swapped (common practice)', () => {
     const start = pool('parity-2', [...Array.from({ length: 79 }, () => 4), 1], 80);
     expect(start.usableBytes).toBe(78 * TB);
-    expect(swapped(plain, start, ['80'], 4 * TB).usableBytes).toBe(78 * 4 * TB);
+    expect(swapped(start, ['80'], 4 * TB).usableBytes).toBe(78 * 4 * TB);
   });
 
   it('six of thirty-two bays, five times, leave two for spares (common practice)', () => {
@@ -352,9 +523,9 @@ describe('facts of the trade', () => {
       32,
       6,
     );
-    for (let i = 0; i < 3; i++) now = (withAdded(plain, now, 6, 8 * TB) as { after: Growing }).after;
+    for (let i = 0; i < 3; i++) now = (withAdded(now, 6, 8 * TB) as { after: Growing }).after;
     expect(now.free).toEqual(['31', '32']);
-    expect(withAdded(plain, now, 6, 8 * TB)).toBeNull();
+    expect(withAdded(now, 6, 8 * TB)).toBeNull();
   });
 
   it('a mixed pool grows with the second larger drive, one that survives two with the third (common practice)', () => {
@@ -365,7 +536,6 @@ describe('facts of the trade', () => {
       const start = pool(scheme, sizes, sizes.length);
       const after = (count: number): number =>
         swapped(
-          plain,
           start,
           sizes.slice(0, count).map((_, i) => String(i + 1)),
           8 * TB,
@@ -382,7 +552,7 @@ describe('the ways beside it', () => {
   const money = costs({ 4: 9000, 8: 15_000, 12: 24_000 });
 
   it('are never cheaper, and are what they say', () => {
-    const found = waysToGrow(plain, start, need, money, allow([4, 8, 12]));
+    const found = waysToGrow(start, need, money, allow([4, 8, 12]));
     expect(found?.others.map(({ way }) => way).sort()).toEqual(['add-only', 'buy-all-now', 'swap-only']);
     for (const { way, path } of found?.others ?? []) {
       expect(path.totalCents).toBeGreaterThanOrEqual(found?.best?.totalCents ?? Infinity);
@@ -391,9 +561,56 @@ describe('the ways beside it', () => {
     }
   });
 
+  it('have a new unit beside them where one may be bought, and leave the pool alone until then', () => {
+    const newUnit = {
+      profile: plain,
+      scheme: 'parity-2' as const,
+      bays: ['1', '2', '3', '4', '5', '6'],
+      cents: 40_000,
+    };
+    const found = waysToGrow(start, need, money, allow([4, 8, 12], { newUnit }));
+    const moved = found?.others.find(({ way }) => way === 'new-unit')?.path;
+    expect(moved?.steps[0]).toMatchObject({ kind: 'new-unit', isInNewUnit: true });
+    expect(moved?.steps.every(({ isInNewUnit }) => isInNewUnit)).toBe(true);
+    expect(found?.others.find(({ way }) => way === 'add-only')?.path.steps.every(({ kind }) => kind === 'add')).toBe(
+      true,
+    );
+    // Given away, it is the cheapest of all.
+    const given = waysToGrow(
+      start,
+      need,
+      money,
+      allow([12], { newUnit: { ...newUnit, scheme: 'parity-1', cents: 0 }, kinds: ['swap'] }),
+    );
+    expect(given?.best?.steps[0]?.kind).toBe('new-unit');
+    // It holds what its own family shows: less than the same drives without anything kept back.
+    const kept: Profile = { ...plain, space: { ...plain.space, systemAreaBytes: 0.5 * TB, poolMetadataShare: 0.1 } };
+    const step = cheapestGrowth(
+      pool('separate', [4], 1),
+      { ...need, usedBytes: 3.5 * TB, perYearBytes: 0, years: 1 },
+      money,
+      allow([4], { newUnit: { ...newUnit, profile: kept } }),
+    );
+    expect((step as GrowthPath).steps).toMatchObject([
+      { kind: 'new-unit', bays: ['1', '2', '3', '4'], usableAfterBytes: 7 * TB, shownAfterBytes: 6.3 * TB },
+    ]);
+  });
+
+  it('say where only a year’s money is too little, and what the dearest year takes', () => {
+    const costly = { ...need, perYearBytes: 4 * TB, years: 2 };
+    const free = waysToGrow(start, costly, money, allow([8]))?.best;
+    const limited = waysToGrow(start, costly, { ...money, budgetCentsPerYear: 5000 }, allow([8]));
+    expect(limited).toMatchObject({ best: null, why: expect.stringContaining('too little money in some year') });
+    const dearest = limited?.dearestYearCents ?? 0;
+    expect(dearest).toBeGreaterThan(5000);
+    expect(waysToGrow(start, costly, { ...money, budgetCentsPerYear: dearest }, allow([8]))?.best?.totalCents).toBe(
+      free?.totalCents,
+    );
+  });
+
   it('say why there is none, and what the nearest is', () => {
     const why = (more: Partial<Allowed>, of = start, asked = need): string =>
-      waysToGrow(plain, of, asked, money, allow([4, 8, 12], more))?.why ?? '';
+      waysToGrow(of, asked, money, allow([4, 8, 12], more))?.why ?? '';
     expect(why({ kinds: ['add'] }, start, { ...need, perYearBytes: 9 * TB })).toMatch(
       /after month 0: .* usable are needed for 80 %, and the most it can hold is 28 TB\./,
     );
@@ -405,13 +622,13 @@ describe('the ways beside it', () => {
   it('keep the floor where a double parity pool can: one is swapped at a time', () => {
     const double = pool('parity-2', [4, 4, 4, 4], 4);
     const more = { ...need, usedBytes: 6 * TB, perYearBytes: 1 * TB };
-    expect(waysToGrow(plain, double, more, money, allow([8], { leastMargin: 1 }))?.best).not.toBeNull();
-    expect(waysToGrow(plain, double, more, money, allow([8], { leastMargin: 2 }))?.best).toBeNull();
+    expect(waysToGrow(double, more, money, allow([8], { leastMargin: 1 }))?.best).not.toBeNull();
+    expect(waysToGrow(double, more, money, allow([8], { leastMargin: 2 }))?.best).toBeNull();
   });
 
   it('leave sizes aside that the family does not take, and say so', () => {
     const profile: Profile = { ...plain, bays: { ...plain.bays, largestDriveBytes: 8 * TB } };
-    const found = waysToGrow(profile, start, need, money, allow([4, 8, 12]));
+    const found = waysToGrow({ ...start, profile }, need, money, allow([4, 8, 12]));
     expect(found?.why).toContain('Left aside: sizes above 8 TB');
     expect(found?.best?.steps.every(({ bytes }) => bytes <= 8 * TB)).toBe(true);
   });

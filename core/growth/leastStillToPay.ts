@@ -2,7 +2,7 @@ import { factsOf } from '../layout/scheme';
 import type { Profile } from '../platform/profile';
 import { addedAtATime } from '../pool/added';
 import { membersOfBands, mostMembers, redundancyOf } from '../pool/builtPool';
-import type { Allowed, Growing } from './growing';
+import { sizesFor, type Allowed, type Growing } from './growing';
 
 /** What one drive of a size costs in all, bought by a certain month; never more than it costs before. */
 export interface SizeCost {
@@ -29,7 +29,7 @@ interface Raise {
 }
 
 /**
- * A bound from below on what it costs until a pool holds so many usable bytes: never more than the cheapest way there, so
+ * A bound from below on what it costs until a pool holds so many bytes, as its page shows them: never more than the cheapest way there, so
  * that a search guided by it finds the cheapest. Each kind of pool is relaxed: steps may be taken in parts, and each
  * for as much as it could ever give.
  *
@@ -37,17 +37,23 @@ interface Raise {
  * @returns hundredths in today's money; Infinity when no step that is allowed leads there
  */
 export function leastStillToPay(
-  profile: Profile,
   growing: Growing,
   neededBytes: number,
-  costs: readonly SizeCost[],
+  prices: readonly SizeCost[],
   allowed: Allowed,
 ): number {
-  if (growing.usableBytes >= neededBytes) return 0;
+  if (growing.shownBytes >= neededBytes) return 0;
+  if (allowed.isLeftAlone && !growing.isInNewUnit) return Infinity;
+  const { profile } = growing;
+  const taken = sizesFor(growing, { sizes: prices.map(({ bytes }) => bytes) });
+  const costs = prices.filter(({ bytes }) => taken.includes(bytes));
   if (costs.length === 0) return Infinity;
   const { built } = factsOf(growing.pool.scheme);
   const isOne = built === 'one' || (built === 'pairs' && profile.space.mirrorPairing === 'all-as-smallest');
-  const asked = { profile, growing, needed: neededBytes, costs, allowed };
+  const { usableBytes, shownBytes } = growing;
+  // What is won of usable is shown but for its metadata; a byte less, for it is rounded down.
+  const needed = usableBytes + (neededBytes - shownBytes) / (1 - profile.space.poolMetadataShare) - 1;
+  const asked = { profile, growing, needed, costs, allowed };
   if (isOne) return allToOneHeight(asked);
   return built === 'groups' || built === 'pairs' ? groupByGroup(asked) : driveByDrive(asked);
 }

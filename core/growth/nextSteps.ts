@@ -45,10 +45,9 @@ export function nextSteps(
 ): GrowthStep[] {
   const steps: GrowthStep[] = [];
   const free = Array.from({ length: bays - drives.length }, (_, i) => `new ${String(drives.length + i + 1)}`);
-  let now = growingOf(poolOfLayout(layout), drivesByName(membersOnly(layout, drives)), free);
+  let now = growingOf(profile, poolOfLayout(layout), drivesByName(membersOnly(layout, drives)), free);
   for (let i = 0; i < STEPS; i++) {
-    const step =
-      addedTo(profile, now) ?? (redundancyOf(now.pool) > 0 ? swappedIn(profile, now) : madeAnew(profile, now));
+    const step = addedTo(now) ?? (redundancyOf(now.pool) > 0 ? swappedIn(now) : madeAnew(now));
     if (!step) break;
     steps.push(
       Object.freeze({
@@ -64,25 +63,25 @@ export function nextSteps(
   return steps;
 }
 
-function addedTo(profile: Profile, now: Growing): Step | null {
-  const count = addedAtATime(profile, now.pool);
+function addedTo(now: Growing): Step | null {
+  const count = addedAtATime(now.profile, now.pool);
   if (count === 0) return null;
   const largest = Math.max(...[...now.drives.values()].map(({ bytes }) => bytes));
-  const best = withAdded(profile, now, count, largest);
+  const best = withAdded(now, count, largest);
   if (!best || best.after.usableBytes <= now.usableBytes) return null;
   const bytes = smallestThatGives(
     now,
     largest,
-    (size) => withAdded(profile, now, count, size)?.after.usableBytes === best.after.usableBytes,
+    (size) => withAdded(now, count, size)?.after.usableBytes === best.after.usableBytes,
   );
   const what =
     count === 1
       ? `Add one ${formatBytes(bytes)} drive in a free bay`
       : `Add ${String(count)} drives of ${formatBytes(bytes)}, ${factsOf(now.pool.scheme).built === 'pairs' ? 'a pair' : 'a whole group'}`;
-  return { ...(withAdded(profile, now, count, bytes) ?? best).after, what, bought: count };
+  return { ...(withAdded(now, count, bytes) ?? best).after, what, bought: count };
 }
 
-function swappedIn(profile: Profile, now: Growing): Step | null {
+function swappedIn(now: Growing): Step | null {
   const { pool, drives } = now;
   const sizes = [...drives.values()].map(({ bytes }) => bytes);
   const [smallest, largest] = [Math.min(...sizes), Math.max(...sizes)];
@@ -94,7 +93,6 @@ function swappedIn(profile: Profile, now: Growing): Step | null {
     .sort((a, b) => Number(parity.includes(b.name)) - Number(parity.includes(a.name)) || a.bytes - b.bytes);
   const withSwaps = (count: number, bytes: number): Growing =>
     swapped(
-      profile,
       now,
       order
         .filter((drive) => drive.bytes < bytes)
@@ -122,7 +120,7 @@ function swappedIn(profile: Profile, now: Growing): Step | null {
 }
 
 /** Without protection no member is swapped under the data: everything is copied off, and the pool made anew. */
-function madeAnew(profile: Profile, { pool, drives, free }: Growing): Step | null {
+function madeAnew({ profile, pool, drives, free }: Growing): Step | null {
   const largest = Math.max(...[...drives.values()].map(({ bytes }) => bytes));
   const bytes = SIZES.find((size) => size > largest * 1.2 && size <= (profile.bays.largestDriveBytes ?? Infinity));
   if (bytes === undefined) return null;
@@ -130,7 +128,7 @@ function madeAnew(profile: Profile, { pool, drives, free }: Growing): Step | nul
   const layout = planLayout(profile, pool.scheme, next);
   if (!layout.legal) return null;
   const what = `Copy everything off first and prove the copy; then make it anew of ${String(next.length)} ${next.length === 1 ? 'drive' : 'drives'} of ${formatBytes(bytes)}: without protection no member is swapped under the data`;
-  return { ...growingOf(poolOfLayout(layout), drivesByName(next), free), what, bought: next.length };
+  return { ...growingOf(profile, poolOfLayout(layout), drivesByName(next), free), what, bought: next.length };
 }
 
 /** The smallest drive there is, of those sold and those already in, that gives as much as the one of `bytes` would. */

@@ -13,6 +13,8 @@ export interface Costs {
   readonly labourCents: number;
   /** What money is worth less in a year, 0 and up. */
   readonly discountPerYear: number;
+  /** What may be spent within each twelve months from now, in the money of then; left out means whatever it takes. */
+  readonly budgetCentsPerYear?: number;
 }
 
 /** The list in order of size, each size once and at its least: the order in which it was written never matters. */

@@ -1,13 +1,20 @@
-import type { Profile } from '../platform/profile';
 import { addedAtATime } from '../pool/added';
 import { redundancyOf } from '../pool/builtPool';
 import { formatBytes } from '../quantity/formatBytes';
-import { cheapestGrowth, decisionsOf, neededAfter, type GrowthPath, type Need, type NoPath } from './cheapestGrowth';
-import { maySwap, type Allowed, type GrowthKind, type Growing } from './growing';
+import {
+  cheapestGrowth,
+  decisionsOf,
+  neededAfter,
+  type GrowthPath,
+  type GrowthStep,
+  type Need,
+  type NoPath,
+} from './cheapestGrowth';
+import { maySwap, sizesFor, type Allowed, type GrowthKind, type Growing } from './growing';
 import type { Costs } from './priceList';
 
 /** A way of one kind only, to be held against the best. */
-export const WAYS = ['swap-only', 'add-only', 'group-only', 'buy-all-now'] as const;
+export const WAYS = ['swap-only', 'add-only', 'group-only', 'new-unit', 'buy-all-now'] as const;
 export type Way = (typeof WAYS)[number];
 
 export interface WaysToGrow {
@@ -17,54 +24,66 @@ export interface WaysToGrow {
   readonly others: readonly { readonly way: Way; readonly path: GrowthPath }[];
   /** Where none keeps it: the nearest; and what on the price list was left aside. */
   readonly why?: string;
+  /** Where only the money is too little: what the cheapest way without a limit costs in its dearest year. */
+  readonly dearestYearCents?: number;
 }
 
 /**
  * The cheapest way to stay below the line, and beside it the cheapest of each other kind: only by swapping, only by adding
- * drives, only by whole groups, and everything bought at once.
+ * drives, only by whole groups, by a new unit and nothing before, and everything bought at once.
  *
  * @returns `null` when the search was given up: too many bays and sizes at once
  */
-export function waysToGrow(
-  profile: Profile,
-  start: Growing,
-  need: Need,
-  costs: Costs,
-  allowed: Allowed,
-): WaysToGrow | null {
-  const fits = allowed.sizes.filter((bytes) => bytes <= (profile.bays.largestDriveBytes ?? Infinity));
-  const within = { ...allowed, sizes: fits };
-  const found = cheapestGrowth(profile, start, need, costs, within);
+export function waysToGrow(start: Growing, need: Need, costs: Costs, allowed: Allowed): WaysToGrow | null {
+  const found = cheapestGrowth(start, need, costs, allowed);
   if (found === null) return null;
   const aside =
-    fits.length < allowed.sizes.length
-      ? `Left aside: sizes above ${formatBytes(profile.bays.largestDriveBytes ?? 0)}, the largest this family takes.`
+    sizesFor(start, allowed).length < allowed.sizes.length
+      ? `Left aside: sizes above ${formatBytes(start.profile.bays.largestDriveBytes ?? 0)}, the largest this family takes.`
       : '';
-  if (found.kind === 'no-path') {
-    const why = [whyNone(profile, start, need, within, found), aside].filter(Boolean).join(' ');
-    return Object.freeze({ kind: 'ways-to-grow', best: null, others: [], why });
+  const none = (why: string) => ({
+    kind: 'ways-to-grow' as const,
+    best: null,
+    others: [],
+    why: [why, aside].filter(Boolean).join(' '),
+  });
+  if (found.kind === 'no-path') return Object.freeze(none(whyNone(start, need, allowed, found)));
+  if (found.kind === 'over-budget') {
+    const { budgetCentsPerYear: _, ...unlimited } = costs;
+    const dearer = cheapestGrowth(start, need, unlimited, allowed);
+    return Object.freeze({
+      ...none('There is room enough, and too little money in some year to buy it in time.'),
+      ...(dearer?.kind === 'growth-path' ? { dearestYearCents: dearestYear(dearer.steps) } : {}),
+    });
   }
   const others = WAYS.flatMap((way) => {
-    const path = onlyBy(way, profile, start, need, costs, within);
+    const path = onlyBy(way, start, need, costs, allowed);
     return path ? [{ way, path }] : [];
   }).sort((a, b) => a.path.totalCents - b.path.totalCents);
   return Object.freeze({ kind: 'ways-to-grow', best: found, others, ...(aside === '' ? {} : { why: aside }) });
 }
 
-const KINDS: Readonly<Record<Exclude<Way, 'buy-all-now'>, GrowthKind>> = {
+/** What is paid in the year that costs most, in the money of then. */
+function dearestYear(steps: readonly GrowthStep[]): number {
+  const years = new Map<number, number>();
+  for (const { month, cents } of steps) {
+    const year = Math.floor(month / 12);
+    years.set(year, (years.get(year) ?? 0) + cents);
+  }
+  return Math.max(0, ...years.values());
+}
+
+const KINDS: Readonly<Record<Exclude<Way, 'new-unit' | 'buy-all-now'>, GrowthKind>> = {
   'swap-only': 'swap',
   'add-only': 'add',
   'group-only': 'group',
 };
 
-function onlyBy(
-  way: Way,
-  profile: Profile,
-  start: Growing,
-  need: Need,
-  costs: Costs,
-  allowed: Allowed,
-): GrowthPath | null {
+function onlyBy(way: Way, start: Growing, need: Need, costs: Costs, allowed: Allowed): GrowthPath | null {
+  const pathOf = (asked: Need, more: Partial<Allowed>): GrowthPath | null => {
+    const found = cheapestGrowth(start, asked, costs, { ...allowed, ...more });
+    return found?.kind === 'growth-path' ? found : null;
+  };
   if (way === 'buy-all-now') {
     const last = decisionsOf(need).at(-1) ?? 0;
     // One decision, now, that has to last until the end.
@@ -74,17 +93,17 @@ function onlyBy(
       perYearBytes: 0,
       years: need.everyMonths / 12,
     };
-    const found = cheapestGrowth(profile, start, once, costs, allowed);
-    return found?.kind === 'growth-path' ? found : null;
+    return pathOf(once, {});
   }
+  if (way === 'new-unit') return allowed.newUnit ? pathOf(need, { isLeftAlone: true }) : null;
   const kind = KINDS[way];
   if (!allowed.kinds.includes(kind)) return null;
-  const found = cheapestGrowth(profile, start, need, costs, { ...allowed, kinds: [kind] });
+  const { newUnit: _, ...here } = allowed;
+  const found = cheapestGrowth(start, need, costs, { ...here, kinds: [kind] });
   return found?.kind === 'growth-path' ? found : null;
 }
 
 function whyNone(
-  profile: Profile,
   start: Growing,
   { line }: Need,
   allowed: Allowed,
@@ -94,13 +113,13 @@ function whyNone(
   const reasons = [
     full < allowed.leastMargin
       ? `This pool can lose ${String(full)}: a floor of ${String(allowed.leastMargin)} cannot be kept by it at all.`
-      : allowed.kinds.includes('swap') && full > 0 && !maySwap(profile, start, allowed)
+      : allowed.kinds.includes('swap') && full > 0 && !maySwap(start, allowed)
         ? `While a member is swapped the pool can lose ${String(full - 1)}: with a floor of ${String(allowed.leastMargin)} none is. The nearest floor is ${String(full - 1)}.`
         : '',
     allowed.kinds.includes('swap') && full === 0
       ? 'Without protection no member is swapped under the data: it is copied off first.'
       : '',
-    allowed.kinds.includes('add') && addedAtATime(profile, start.pool) === 0
+    allowed.kinds.includes('add') && addedAtATime(start.profile, start.pool) === 0
       ? 'This family adds no single drives to such a pool.'
       : '',
   ].filter(Boolean);

@@ -22,17 +22,19 @@ const asked = {
   declinePerYear: 0.15,
   allow: ['swap', 'add'],
 };
+type Path = {
+  readonly totalCents: number;
+  readonly steps: readonly {
+    readonly month: number;
+    readonly kind: string;
+    readonly bays: string[];
+    readonly bytes: number;
+    readonly usableAfterBytes: number;
+  }[];
+};
 type Answer = {
-  readonly best: {
-    readonly totalCents: number;
-    readonly steps: readonly {
-      readonly month: number;
-      readonly kind: string;
-      readonly bays: string[];
-      readonly usableAfterBytes: number;
-    }[];
-  } | null;
-  readonly others: readonly { readonly kind: string; readonly totalCents: number }[];
+  readonly best: Path | null;
+  readonly others: readonly ({ readonly kind: string } & Path)[];
   readonly why?: string;
 };
 
@@ -65,6 +67,42 @@ describe('POST /growth', () => {
     expect(await pointerOf({ scheme: 'parity-1-groups' })).toEqual([422, '#/groupWidth']);
     expect(await pointerOf({ scheme: 'striped-mirrors', drives: asked.drives.slice(0, 3) })).toEqual([422, '#/drives']);
     expect(await pointerOf({ declinePerYear: -0.1 })).toEqual([422, '#/declinePerYear']);
+  });
+
+  const newUnit = { profile: 'reedbank', bays: 4, scheme: 'parity-1', cents: 30_000 };
+
+  it('has a new unit beside it, its drives in its own bays, and keeps a year’s money', async () => {
+    const reader = await shelf.tokenOf('reader');
+    const ask = async (more: object): Promise<Answer> =>
+      (await shelf.ask('POST', '/growth', reader, { ...asked, ...more })).body as unknown as Answer;
+    const moved = (await ask({ newUnit })).others.find(({ kind }) => kind === 'new-unit');
+    const first = moved?.steps[0];
+    expect([first?.month, first?.kind]).toEqual([12, 'new-unit']);
+    // The unit and its drives, at the price they have by then.
+    expect(first).toMatchObject({
+      isInNewUnit: true,
+      cents: 30_000 + (first?.bays.length ?? 0) * ((first?.bytes ?? 0) > 6e12 ? 12_750 : 7820),
+    });
+    const limited = await ask({ budgetCentsPerYear: 7000 });
+    expect(limited).toMatchObject({ best: null, dearestYearCents: 7820 });
+    expect((await ask({ budgetCentsPerYear: 7820 })).best?.totalCents).toBe(7820 + 6647);
+  });
+
+  it('says what is wrong with a new unit, by its place', async () => {
+    const reader = await shelf.tokenOf('reader');
+    const pointerOf = async (more: object): Promise<[number, unknown]> => {
+      const { status, body } = await shelf.ask('POST', '/growth', reader, {
+        ...asked,
+        newUnit: { ...newUnit, ...more },
+      });
+      return [status, (body['errors'] as { pointer: string }[] | undefined)?.[0]?.pointer];
+    };
+    expect(await pointerOf({ profile: 'nobody' })).toEqual([422, '#/newUnit/profile']);
+    expect(await pointerOf({ bays: 0 })).toEqual([422, '#/newUnit/bays']);
+    expect(await pointerOf({ scheme: 'dedicated-1' })).toEqual([422, '#/newUnit/scheme']);
+    expect(await pointerOf({ profile: 'plain', scheme: 'parity-1-groups' })).toEqual([422, '#/newUnit/groupWidth']);
+    expect(await pointerOf({ cents: -1 })).toEqual([422, '#/newUnit/cents']);
+    expect(await pointerOf({ bays: 1 })).toEqual([422, '#/newUnit/scheme']);
   });
 
   it('says how far it goes when nothing keeps it', async () => {

@@ -1,15 +1,40 @@
 import type { FromSchema } from 'json-schema-to-ts';
+import type { NewUnit } from '../../core/growth/newUnit';
+import { factsOf } from '../../core/layout/scheme';
 import type { Thought } from '../../core/outlook/lossAhead';
 import type { Profile } from '../../core/platform/profile';
 import { poolUnknown } from '../../core/unit/applyPool';
+import { describedUnit } from '../../core/unit/describedUnit';
+import { freeBays } from '../../core/unit/state';
 import { entryOf } from '../../core/value/entryOf';
-import { isRefusal, refusal } from '../../core/value/refusal';
+import { isRefusal, refusal, type Refusal } from '../../core/value/refusal';
 import { forecastRequestSchema, growthRequestSchema, unitGrowthSchema } from '../../schemas/growthRequest';
 import { usedOf } from '../../store/readings';
+import type { App } from '../app';
 import { operationTaking } from '../door/operation';
 import { readThoughts } from '../drives/ownRates';
 import { profileOf } from '../settings/profiles';
 import { findUnit } from '../units/unitOperations';
+
+/** The new unit of a wish as the reckoning takes it; refused as its registration would be. */
+async function withNewUnit<B extends Pick<FromSchema<typeof unitGrowthSchema>, 'newUnit'>>(
+  app: App,
+  { newUnit: asked, ...body }: B,
+  now: Date,
+): Promise<(Omit<B, 'newUnit'> & { readonly newUnit?: NewUnit }) | Refusal> {
+  if (!asked) return body;
+  const profile = await profileOf(app, asked.profile as string | Profile);
+  if (isRefusal(profile)) return { ...profile, pointer: '/newUnit/profile' };
+  const { scheme, groupWidth, cents } = asked;
+  if (factsOf(scheme).isGrouped && groupWidth === undefined)
+    return refusal('group-width', 'Say how wide the groups are.', '/newUnit/groupWidth');
+  const unit = describedUnit({ name: 'New unit', profile, bays: asked.bays }, now.toISOString());
+  if (isRefusal(unit)) return { ...unit, pointer: '/newUnit/bays' };
+  return {
+    ...body,
+    newUnit: { profile, scheme, ...(groupWidth === undefined ? {} : { groupWidth }), bays: freeBays(unit), cents },
+  };
+}
 
 const planGrowth = operationTaking<FromSchema<typeof growthRequestSchema>>(growthRequestSchema)({
   method: 'POST',
@@ -17,9 +42,11 @@ const planGrowth = operationTaking<FromSchema<typeof growthRequestSchema>>(growt
   summary: 'The cheapest way to keep a pool below its line, beside the cheapest of each other kind',
   needs: 'reader',
   scope: 'read',
-  run: async ({ app, viewer, body, signal }) => {
+  run: async ({ app, viewer, body, now, signal }) => {
     const profile = await profileOf(app, body.profile as string | Profile);
-    return isRefusal(profile) ? profile : app.threads.reckon('growth', body, profile, { for: viewer.id, signal });
+    if (isRefusal(profile)) return profile;
+    const asked = await withNewUnit(app, body, now);
+    return isRefusal(asked) ? asked : app.threads.reckon('growth', asked, profile, { for: viewer.id, signal });
   },
 });
 
@@ -39,7 +66,9 @@ const planUnitGrowth = operationTaking<FromSchema<typeof unitGrowthSchema>>(unit
       return refusal('never-read', `Nobody has read what ${pool.name} uses: say how much.`, '/usedBytes');
     const { failuresPerYear, lots } = (await readThoughts(app, now, [unit.state]))[pool.id] as Thought;
     const thought = { failuresPerYear, lots, now: now.toISOString() };
-    return app.threads.reckon('unitGrowth', { ...body, usedBytes, unit: unit.state, thought }, unit.state.profile, {
+    const asked = await withNewUnit(app, body, now);
+    if (isRefusal(asked)) return asked;
+    return app.threads.reckon('unitGrowth', { ...asked, usedBytes, unit: unit.state, thought }, undefined, {
       for: viewer.id,
       signal,
     });

@@ -4,6 +4,7 @@ import type { GrowthPath } from '../../core/growth/cheapestGrowth';
 import { gainsOf, type Gain } from '../../core/growth/gains';
 import { growingOf, type Growing } from '../../core/growth/growing';
 import { growingUnit } from '../../core/growth/growingUnit';
+import { intoNewUnit, type NewUnit } from '../../core/growth/newUnit';
 import type { Price } from '../../core/growth/priceList';
 import { stepRisk } from '../../core/growth/stepRisk';
 import { waysToGrow } from '../../core/growth/waysToGrow';
@@ -16,7 +17,8 @@ import { isRefusal, refusal, type Refusal } from '../../core/value/refusal';
 import type { growthRequestSchema, unitGrowthSchema } from '../../schemas/growthRequest';
 import { layoutAsked } from './reckoning';
 
-type Asked = FromSchema<typeof growthRequestSchema>;
+type Wished<T> = Omit<T, 'newUnit'> & { readonly newUnit?: NewUnit };
+type Asked = Wished<FromSchema<typeof growthRequestSchema>>;
 
 /** The prices of a request in whole bytes, or what is wrong with them. */
 function pricesOf(asked: Asked['prices']): Price[] | Refusal {
@@ -44,34 +46,29 @@ export function growthOf(body: Asked, profile: Profile) {
     .filter((bay) => !taken.has(bay));
   return waysOf(
     body,
-    profile,
-    growingOf(poolOfLayout(layout), drivesByName(membersOnly(layout, drives)), free),
+    growingOf(profile, poolOfLayout(layout), drivesByName(membersOnly(layout, drives)), free),
     body.usedBytes,
   );
 }
 
-/** The same of a pool as it stands in its unit. What its page counts is a little less than what it holds: both grow alike. */
-export function unitGrowthOf(
-  {
-    usedBytes,
-    unit,
-    thought,
-    ...body
-  }: FromSchema<typeof unitGrowthSchema> & {
-    readonly usedBytes: number;
-    readonly unit: UnitState;
-    readonly thought: Thought & { readonly now: string };
-  },
-  profile: Profile,
-) {
+/** The same of a pool as it stands in its unit. */
+export function unitGrowthOf({
+  usedBytes,
+  unit,
+  thought,
+  ...body
+}: Wished<FromSchema<typeof unitGrowthSchema>> & {
+  readonly usedBytes: number;
+  readonly unit: UnitState;
+  readonly thought: Thought & { readonly now: string };
+}) {
   const pool = unit.pools[body.pool] as Pool;
   const start = growingUnit(unit, pool);
   if (isRefusal(start)) return start;
-  const held = pool.usableBytes / pool.shownBytes;
-  const found = waysOf({ ...body, needPerYearBytes: body.needPerYearBytes * held }, profile, start, usedBytes * held);
+  const found = waysOf(body, start, usedBytes);
   if (isRefusal(found)) return found;
   const usedShare = Math.min(1, usedBytes / pool.shownBytes);
-  const gains = gainsOf(found.best?.steps ?? [], pool.usableBytes);
+  const gains = gainsOf(found.best?.steps ?? [], pool.shownBytes);
   return {
     ...found,
     best: found.best && {
@@ -79,22 +76,29 @@ export function unitGrowthOf(
       steps: found.best.steps.map((step, i) => ({
         ...step,
         gain: gains[i] as Gain,
-        risk: stepRisk(unit, pool, step, usedShare, thought),
+        // Of drives that are yet to be bought, in a unit that is too, nothing is known.
+        ...(step.isInNewUnit ? {} : { risk: stepRisk(unit, pool, step, usedShare, thought) }),
       })),
     },
   };
 }
 
 function waysOf(
-  wish: Omit<FromSchema<typeof unitGrowthSchema>, 'pool' | 'usedBytes'>,
-  profile: Profile,
+  wish: Omit<Wished<FromSchema<typeof unitGrowthSchema>>, 'pool' | 'usedBytes'>,
   start: Growing,
   usedBytes: number,
 ) {
   const prices = pricesOf(wish.prices);
   if (isRefusal(prices)) return prices;
+  const { newUnit, budgetCentsPerYear, leastMargin = 0 } = wish;
+  const sizes = [...new Set(prices.map(({ bytes }) => bytes))];
+  if (newUnit && intoNewUnit(newUnit, sizes, leastMargin).length === 0)
+    return refusal(
+      'not-legal',
+      `In ${String(newUnit.bays.length)} ${newUnit.bays.length === 1 ? 'bay' : 'bays'} of ${newUnit.profile.name} no such pool is made of drives of these sizes${leastMargin > 0 ? ` that can always lose ${String(leastMargin)}` : ''}.`,
+      '/newUnit/scheme',
+    );
   const found = waysToGrow(
-    profile,
     start,
     {
       usedBytes,
@@ -108,8 +112,9 @@ function waysOf(
       declinePerYear: wish.declinePerYear ?? 0,
       labourCents: wish.labourCents ?? 0,
       discountPerYear: wish.discountPerYear ?? 0,
+      ...(budgetCentsPerYear === undefined ? {} : { budgetCentsPerYear }),
     },
-    { kinds: wish.allow, sizes: [...new Set(prices.map(({ bytes }) => bytes))], leastMargin: wish.leastMargin ?? 0 },
+    { kinds: wish.allow, sizes, leastMargin, ...(newUnit === undefined ? {} : { newUnit }) },
   );
   if (found === null)
     return refusal(
@@ -121,5 +126,6 @@ function waysOf(
     best: found.best && pathAnswer(found.best),
     others: found.others.map(({ way, path }) => ({ kind: way, ...pathAnswer(path) })),
     ...(found.why === undefined ? {} : { why: found.why }),
+    ...(found.dearestYearCents === undefined ? {} : { dearestYearCents: found.dearestYearCents }),
   };
 }

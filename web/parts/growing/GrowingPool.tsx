@@ -3,12 +3,14 @@ import dynamic from 'next/dynamic';
 import { format } from 'date-fns';
 import { useState, type ReactNode } from 'react';
 import { crossingWords, findingWords } from '~/core/forecast/forecastWords';
+import type { Scheme } from '~/core/layout/scheme';
 import { formatBytes } from '~/core/quantity/formatBytes';
 import { FULL_LINE } from '~/core/upkeep/need';
 import type { PoolForecast } from '~/service/units/readForecast';
 import { useSeen } from '~/web/parts/chart/useSeen';
 import { GrowthAnswer } from './GrowthAnswer';
 import { GrowthForm, type GrownAsAsked } from './GrowthForm';
+import type { FamilyToBuy } from './NewUnitFields';
 
 const FanDrawn = dynamic(() => import('./FanDrawn').then((part) => part.FanDrawn), { ssr: false });
 
@@ -18,10 +20,11 @@ export interface GrowingPoolProps {
   readonly pool: {
     readonly id: string;
     readonly name: string;
+    readonly scheme: Scheme;
     readonly shownBytes: number;
-    readonly usableBytes: number;
     readonly isWhole: boolean;
   };
+  readonly families: readonly FamilyToBuy[];
   readonly page: { readonly counts: 'TiB' | 'TB'; readonly prints: 'TiB' | 'TB' };
   readonly history: readonly { readonly day: string; readonly usedBytes: number }[];
   readonly forecast: PoolForecast | null;
@@ -37,18 +40,13 @@ const dayWords = (day: string): string => format(new Date(`${day}T12:00:00Z`), '
 
 /** One pool: its history with what will come of it, and the way to stay below the line. */
 export function GrowingPool(of: GrowingPoolProps): ReactNode {
-  const { unit, version, pool, history, forecast, unknown, currency, today, mayRecord } = of;
+  const { unit, version, pool, families, history, forecast, unknown, currency, today, mayRecord } = of;
   const [asked, setGrown] = useState<GrownAsAsked | null>(null);
   const grown = asked?.grown;
   const [place, isSeen] = useSeen();
   const [low, likely, high] = forecast?.slopeBytesPerYear ?? [0, 0, 0];
-  const shown = (usableBytes: number): number => (usableBytes * pool.shownBytes) / pool.usableBytes;
   const steps =
-    grown?.best?.steps.map(({ month, usableAfterBytes, cents }) => ({
-      month,
-      cents,
-      bytes: shown(usableAfterBytes),
-    })) ?? [];
+    grown?.best?.steps.map(({ month, shownAfterBytes, cents }) => ({ month, cents, bytes: shownAfterBytes })) ?? [];
   return (
     <section aria-label={`${pool.name}, growing`} className="grid grid-cols-[minmax(0,1fr)] gap-3">
       <h2 className="text-lg">{pool.name}</h2>
@@ -104,6 +102,8 @@ export function GrowingPool(of: GrowingPoolProps): ReactNode {
         <GrowthForm
           unit={unit}
           pool={pool.id}
+          scheme={pool.scheme}
+          families={families}
           needPerYear={likely > 0 ? likely : null}
           isUsedKnown={history.length > 0}
           onGrown={setGrown}
@@ -117,7 +117,6 @@ export function GrowingPool(of: GrowingPoolProps): ReactNode {
           pool={pool}
           of={asked}
           version={version}
-          shown={shown}
           currency={currency}
           today={today}
           mayRecord={mayRecord}

@@ -1,11 +1,15 @@
 import type { ReactNode } from 'react';
+import { SCHEMES } from '~/core/layout/scheme';
+import { limitsOf } from '~/core/platform/profile';
 import { poolsOf, type UnitState } from '~/core/unit/state';
 import { isRefusal } from '~/core/value/refusal';
 import type { Viewer } from '~/service/access/viewer';
 import type { App } from '~/service/app';
+import { allProfiles } from '~/service/settings/profiles';
 import { readForecast } from '~/service/units/readForecast';
 import type { ReadingDay } from '~/service/units/readUnit';
 import { GrowingPoolLoader } from './GrowingPoolLoader';
+import type { FamilyToBuy } from './NewUnitFields';
 
 interface Props {
   readonly app: App;
@@ -37,6 +41,12 @@ export async function GrowingView({
   const pools = poolsOf(unit);
   if (pools.length === 0)
     return <p className="text-muted">No pool has been made here yet: there is nothing to grow.</p>;
+  const families = [...(await allProfiles(app)).values()].map((family): FamilyToBuy => ({
+    id: family.id,
+    name: family.name,
+    choices: family.bays.choices,
+    schemes: SCHEMES.filter((scheme) => limitsOf(family, scheme) !== undefined),
+  }));
   const parts = await Promise.all(
     pools.map(async (pool) => {
       const days = used[pool.id] ?? [];
@@ -53,11 +63,12 @@ export async function GrowingView({
         pool={{
           id: pool.id,
           name: pool.name,
+          scheme: pool.scheme,
           shownBytes: pool.shownBytes,
-          usableBytes: pool.usableBytes,
           isWhole: pool.missing.length === 0 && pool.lost.length === 0,
         }}
         page={unit.profile.unitPage}
+        families={families}
         history={days
           .filter((_, i) => (days.length - 1 - i) % every === 0)
           .map(({ day, last }) => ({ day, usedBytes: last }))}

@@ -19,8 +19,6 @@ interface Props {
   readonly version: number;
   readonly pool: { readonly id: string; readonly name: string };
   readonly of: GrownAsAsked;
-  /** Usable bytes as the unit's page shows them. */
-  readonly shown: (usableBytes: number) => number;
   readonly currency: string;
   readonly today: string;
   readonly mayRecord: boolean;
@@ -32,15 +30,19 @@ const KIND_WORDS: Readonly<Record<Grown['others'][number]['kind'], string>> = {
   'swap-only': 'Only swap members',
   'add-only': 'Only add drives',
   'group-only': 'Only add whole groups',
+  'new-unit': 'Change nothing, then a new unit',
   'buy-all-now': 'Buy everything now',
 };
 
-function stepWords({ kind, bays, bytes }: Step): string {
+function stepWords({ kind, bays, bytes, isInNewUnit }: Step): string {
   const size = formatBytes(bytes);
-  if (kind === 'swap') return `Swap the drive in bay ${bays[0] ?? ''} for ${size}`;
+  const there = isInNewUnit ? ' of the new unit' : '';
+  const drives = bays.length === 1 ? `one drive of ${size}` : `${String(bays.length)} drives of ${size}`;
+  if (kind === 'new-unit') return `Buy the new unit with ${drives}, and move everything into it`;
+  if (kind === 'swap') return `Swap the drive in bay ${bays[0] ?? ''}${there} for ${size}`;
   return bays.length === 1
-    ? `Add a ${size} drive in bay ${bays[0] ?? ''}`
-    : `Add ${String(bays.length)} drives of ${size} in bays ${bays.join(', ')}`;
+    ? `Add a ${size} drive in bay ${bays[0] ?? ''}${there}`
+    : `Add ${drives} in bays ${bays.join(', ')}${there}`;
 }
 
 interface Order {
@@ -63,11 +65,19 @@ function PlanFor({
   unit,
   pool,
   kind,
+  newUnit,
 }: {
   readonly unit: string;
   readonly pool: string;
   readonly kind: Step['kind'];
+  readonly newUnit: GrownAsAsked['asked']['newUnit'];
 }): ReactNode {
+  if (kind === 'new-unit' && typeof newUnit?.profile === 'string')
+    return (
+      <ButtonLink href={`/units/${unit}/move?family=${newUnit.profile}&bays=${String(newUnit.bays)}`}>
+        See how it is moved
+      </ButtonLink>
+    );
   return kind === 'swap' ? (
     <ButtonLink href={`/units/${unit}/larger?pool=${encodeURIComponent(pool)}`}>Plan the swap</ButtonLink>
   ) : (
@@ -78,8 +88,8 @@ function PlanFor({
 }
 
 /** What a step gives, at once or when it does at last. */
-function gainWords({ month, gain }: Step, shown: (usableBytes: number) => number): string {
-  if (gain.bytes > 0) return `+${formatBytes(shown(gain.bytes))}`;
+function gainWords({ month, gain }: Step): string {
+  if (gain.bytes > 0) return `+${formatBytes(gain.bytes)}`;
   if (gain.withMonth === null || gain.withMonth === undefined) return 'no space';
   const more = gain.stepsMore ?? 1;
   const last = more === 1 ? 'the next' : `the last of ${String(more)} more`;
@@ -90,15 +100,17 @@ function gainWords({ month, gain }: Step, shown: (usableBytes: number) => number
 
 /** How long it is thin for it, and what that risks. */
 function thinWords({ kind, risk }: Step): string {
+  if (kind === 'new-unit') return 'the old unit stays as it is until the copy is proven';
   if (kind !== 'swap') return 'never thinner';
+  if (!risk) return 'thin while each is written';
   return risk.thinHours === 0
     ? `${hoursWords(risk.hours)} through a free bay, never thinner`
     : `thin for ${hoursWords(risk.thinHours)}: ${riskWords(risk.lossBetween)} that a failure loses it`;
 }
 
 /** The cheapest way as steps with dates and money, what each gives and risks, and the best of each other kind beside it. */
-export function GrowthAnswer({ unit, version, pool, of, shown, currency, today, mayRecord }: Props): ReactNode {
-  const { best, others, why } = of.grown;
+export function GrowthAnswer({ unit, version, pool, of, currency, today, mayRecord }: Props): ReactNode {
+  const { best, others, why, dearestYearCents } = of.grown;
   const recorder = useRecord();
   const [ordering, setOrdering] = useState<Order | null>(null);
   const place = useRef<HTMLElement>(null);
@@ -112,16 +124,17 @@ export function GrowthAnswer({ unit, version, pool, of, shown, currency, today, 
     return (
       <Notice grave title="No way keeps it below the line">
         {why}
+        {dearestYearCents !== undefined &&
+          ` The cheapest way without a limit takes ${money(dearestYearCents)} in its dearest year.`}
       </Notice>
     );
   const months = [...new Set(best.steps.map(({ month }) => month))];
   /** Onto the unit's upkeep, and so into the calendar that is subscribed to. */
   const note = (month: number, orders: readonly Order[]): void => {
     const on = format(max([orderBy(month), new Date(`${today}T12:00:00Z`)]), 'yyyy-MM-dd');
-    const title = `Order ${orders.map(({ count, size }) => `${count} × ${size}`).join(', ')} for ${pool.name}`.slice(
-      0,
-      60,
-    );
+    const isMoved = best.steps.some((step) => step.month === month && step.kind === 'new-unit');
+    const drives = orders.map(({ count, size }) => `${count} × ${size}`).join(', ');
+    const title = `Order ${isMoved ? 'the new unit, ' : ''}${drives} for ${pool.name}`.slice(0, 60);
     const task = { id: `order-${on}-${pool.id.slice(0, 8)}`, title, every: 1, unit: 'once' as const, from: on };
     void recorder.record({ unit, version, event: { kind: 'upkeep-planned', tasks: [task] }, sentence: title });
   };
@@ -154,7 +167,7 @@ export function GrowthAnswer({ unit, version, pool, of, shown, currency, today, 
                           {`Write down the order: ${order.count} × ${order.size}…`}
                         </Button>
                       ))}
-                      <PlanFor unit={unit} pool={pool.id} kind={steps[0]?.kind ?? 'add'} />
+                      <PlanFor unit={unit} pool={pool.id} kind={steps[0]?.kind ?? 'add'} newUnit={of.asked.newUnit} />
                     </>
                   ) : null}
                   {month > 0 && (
@@ -173,8 +186,10 @@ export function GrowthAnswer({ unit, version, pool, of, shown, currency, today, 
                 >
                   <span>{stepWords(step)}</span>
                   <span className="text-muted">
-                    {gainWords(step, shown)}; {thinWords(step)}
-                    {step.gain.bytes > 0 && `; then ${formatBytes(shown(step.usableAfterBytes))} shown`}
+                    {step.kind !== 'new-unit' && `${gainWords(step)}; `}
+                    {thinWords(step)}
+                    {(step.gain.bytes > 0 || step.kind === 'new-unit') &&
+                      `; then ${formatBytes(step.shownAfterBytes)} shown`}
                   </span>
                 </li>
               ))}

@@ -1,14 +1,23 @@
 'use client';
 import type { ReactNode } from 'react';
 import { readPrices } from '~/core/growth/readPrices';
+import type { Scheme } from '~/core/layout/scheme';
 import { FULL_LINE } from '~/core/upkeep/need';
 import { isRefusal } from '~/core/value/refusal';
 import { TicksField } from '~/web/parts/form/fields/SelectField';
 import { AreaField, NumberField, TextField } from '~/web/parts/form/fields/TextField';
 import { parseCents } from '~/web/parts/form/parseCents';
 import { Sheet } from '~/web/parts/form/sheet/Sheet';
-import { unread, useSheet, type Unread } from '~/web/parts/form/sheet/useSheet';
+import { isUnread, unread, useSheet, type Unread } from '~/web/parts/form/sheet/useSheet';
 import type { AnswerOf, AskedOf } from '~/web/parts/form/api';
+import {
+  NEW_UNIT_AT,
+  newUnitAsked,
+  NewUnitFields,
+  NO_NEW_UNIT,
+  type FamilyToBuy,
+  type NewUnitValues,
+} from './NewUnitFields';
 
 export type Grown = AnswerOf<'POST /units/{id}/growth'>;
 
@@ -20,7 +29,7 @@ export interface GrownAsAsked {
 }
 
 /** What stands in the form, field by field. */
-interface Values {
+interface Values extends NewUnitValues {
   readonly prices: string;
   readonly need: string;
   readonly used: string;
@@ -29,12 +38,15 @@ interface Values {
   readonly labour: string;
   readonly delivery: string;
   readonly floor: string;
+  readonly budget: string;
   readonly allow: readonly string[];
 }
 
 interface Props {
   readonly unit: string;
   readonly pool: string;
+  readonly scheme: Scheme;
+  readonly families: readonly FamilyToBuy[];
   /** As its history says; nothing where there is none. */
   readonly needPerYear: number | null;
   readonly isUsedKnown: boolean;
@@ -52,7 +64,7 @@ type Kind = (typeof ALLOW)[number]['value'];
 const numberOf = (text: string): number => Number(text.trim().replace(',', '.'));
 
 /** What drives cost and what is allowed: asked of whoever plans. */
-export function GrowthForm({ unit, pool, needPerYear, isUsedKnown, onGrown }: Props): ReactNode {
+export function GrowthForm({ unit, pool, scheme, families, needPerYear, isUsedKnown, onGrown }: Props): ReactNode {
   const start: Values = {
     prices: '',
     need: needPerYear === null ? '' : (needPerYear / TB).toFixed(2),
@@ -62,7 +74,9 @@ export function GrowthForm({ unit, pool, needPerYear, isUsedKnown, onGrown }: Pr
     labour: '0',
     delivery: '14',
     floor: '0',
+    budget: '',
     allow: ALLOW.map(({ value }) => value),
+    ...NO_NEW_UNIT,
   };
   const asks = ({
     prices: list,
@@ -72,7 +86,9 @@ export function GrowthForm({ unit, pool, needPerYear, isUsedKnown, onGrown }: Pr
     decline,
     labour,
     floor,
+    budget: most,
     allow,
+    ...newer
   }: Values): Unread | AskedOf<'POST /units/{id}/growth'> => {
     const prices = readPrices(list);
     const work = parseCents(labour.trim() === '' ? '0' : labour);
@@ -81,6 +97,10 @@ export function GrowthForm({ unit, pool, needPerYear, isUsedKnown, onGrown }: Pr
       return unread({ need: 'Say by how much it grows in a year, in TB.' });
     if (!isUsedKnown && !(numberOf(used) > 0)) return unread({ used: 'Say how much is used now, in TB.' });
     if (work === null) return unread({ labour: `“${labour}” is no price: write 40 or 39.90.` });
+    const budget = most.trim() === '' ? undefined : parseCents(most);
+    if (budget === null) return unread({ budget: `“${most}” is no sum of money: write 900, or leave it empty.` });
+    const newUnit = newUnitAsked(newer);
+    if (isUnread(newUnit)) return newUnit;
     return {
       id: unit,
       body: {
@@ -94,6 +114,8 @@ export function GrowthForm({ unit, pool, needPerYear, isUsedKnown, onGrown }: Pr
         labourCents: work,
         allow: allow as Kind[],
         leastMargin: Number(floor),
+        ...(budget === undefined ? {} : { budgetCentsPerYear: budget }),
+        ...newUnit,
       },
     };
   };
@@ -108,6 +130,8 @@ export function GrowthForm({ unit, pool, needPerYear, isUsedKnown, onGrown }: Pr
       decline: '/declinePerYear',
       labour: '/labourCents',
       floor: '/leastMargin',
+      budget: '/budgetCentsPerYear',
+      ...NEW_UNIT_AT,
     },
     asks,
     done: (grown, values) => {
@@ -138,9 +162,11 @@ export function GrowthForm({ unit, pool, needPerYear, isUsedKnown, onGrown }: Pr
           <TextField name="labour" label="Work, each step" inputMode="decimal" />
           <NumberField name="delivery" label="Delivery takes" unit="days" min={0} max={365} />
           <NumberField name="floor" label="Always able to lose" unit="more" min={0} max={20} />
+          <TextField name="budget" label="At most in a year" inputMode="decimal" hint="Empty: whatever it takes." />
         </div>
       </div>
       <TicksField name="allow" label="Allowed" options={ALLOW} />
+      <NewUnitFields families={families} scheme={scheme} />
     </Sheet>
   );
 }

@@ -144,7 +144,7 @@ export function useSheet<V extends FieldValues, N extends OperationName = never>
   };
 }
 
-function isUnread(asked: object): asked is Unread {
+export function isUnread(asked: object): asked is Unread {
   return 'kind' in asked && asked.kind === 'unread';
 }
 

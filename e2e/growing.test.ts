@@ -45,6 +45,7 @@ it('leads from two years of readings to a date, the cheapest way, an order, a da
   await page.type('input[name=years]', '3');
   await press(page, 'Find the cheapest way');
   await page.waitForSelector('[data-growth]');
+  await says('Kept: what drives cost is filled in for whoever plans next.');
   const way = await textOf('[data-growth]');
   expect(way).toMatch(/The cheapest way: €[\d,.]+ in today’s money, \d+ steps?/);
   expect(way).toMatch(/Buy everything now: €/);
@@ -95,6 +96,8 @@ it('leads from two years of readings to a date, the cheapest way, an order, a da
   await page.setViewport({ width: 390, height: 844, isMobile: true, hasTouch: true });
   await page.goto(`${shelf.base}/units/${id}?view=growing`);
   await page.waitForSelector('[data-crossing]');
+  // What drives cost is there for whoever plans next.
+  expect(await page.$eval('textarea[name=prices]', (area) => (area as HTMLTextAreaElement).value)).toBe('8 TB; 159.00');
   await page.goto(`${shelf.base}/units/${id}/grow`);
   await says('Drives are added one at a time.', '[data-free-bays]');
   await page.type('[data-new-drive] input[placeholder^="8 TB"]', '8 TB');

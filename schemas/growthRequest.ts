@@ -1,4 +1,5 @@
 import { layoutRequestSchema } from './layoutRequest';
+import { budgetCentsPerYear, declinePerYear, labourCents } from './priceList';
 import { SCHEMES } from './scheme';
 import { bytes, bytesOrNone, groupWidth, id, MOST_DRIVES_NAMED, priceCents } from './words';
 
@@ -32,14 +33,11 @@ const wish = {
       anyOf: [{ required: ['bytes'] }, { required: ['label'] }],
     },
   },
-  declinePerYear: { type: 'number', minimum: 0, maximum: 0.95, description: 'By how much prices fall in a year.' },
-  labourCents: { ...priceCents, description: 'For each step: one swap, one drive, one group.' },
+  declinePerYear,
+  labourCents,
   discountPerYear: { type: 'number', minimum: 0, maximum: 1, description: 'What money is worth less in a year.' },
   allow: { type: 'array', minItems: 1, maxItems: 3, uniqueItems: true, items: { enum: ['swap', 'add', 'group'] } },
-  budgetCentsPerYear: {
-    ...priceCents,
-    description: 'The most that may be spent within each twelve months from now, in the money of then.',
-  },
+  budgetCentsPerYear,
   newUnit: {
     type: 'object',
     additionalProperties: false,

@@ -2,6 +2,7 @@ import { organisationSchema } from './access';
 import { comparisonSchema } from './comparison';
 import { driveEventSchema, driveDescriptionSchema } from './driveEvent';
 import { METRICS } from './metrics';
+import { priceListSchema } from './priceList';
 import { profileSchema } from './profile';
 import { tellRuleSchema } from './tell';
 import { planEventSchema } from './planEvent';
@@ -116,6 +117,11 @@ export const takeAwaySchema = {
           addedAt: time,
         },
       },
+    },
+    prices: {
+      ...object,
+      required: ['list', 'setBy', 'setAt'],
+      properties: { list: priceListSchema, setBy: by, setAt: time },
     },
     comparisons: {
       type: 'array',

@@ -1,6 +1,7 @@
 import { access } from './access/access';
 import { drives } from './drives/driveOperations';
 import { growth } from './bench/growthOperations';
+import { prices } from './bench/priceOperations';
 import { outlooks } from './bench/outlookOperations';
 import { times } from './bench/timeOperations';
 import { listings } from './move/listingOperations';
@@ -34,6 +35,7 @@ const openApi = operation({
 export const OPERATIONS = [
   ...layouts,
   ...growth,
+  ...prices,
   ...outlooks,
   ...times,
   ...moving,

@@ -303,6 +303,13 @@ export interface PlanNow {
   version: number;
 }
 
+export interface PriceList {
+  body: Json;
+  id: Generated<boolean>;
+  set_at: Generated<Timestamp>;
+  set_by: string;
+}
+
 export interface Profile {
   body: Json;
   changed_at: Generated<Timestamp>;
@@ -479,6 +486,7 @@ export interface DB {
   outgoing: Outgoing;
   paper: Paper;
   plan_now: PlanNow;
+  price_list: PriceList;
   profile: Profile;
   reading: Reading;
   reading_day: ReadingDay;

@@ -18,6 +18,7 @@ const OTHERS = [
   'api_token',
   'organisation',
   'comparison',
+  'price_list',
   'profile',
   'paper',
   'tested_model',

@@ -5,6 +5,7 @@ import * as shelf from './migrations/002_shelf';
 import * as doors from './migrations/003_doors';
 import * as watch from './migrations/004_watch';
 import * as tell from './migrations/005_tell';
+import * as prices from './migrations/006_prices';
 
 const MIGRATIONS: Record<string, Migration> = {
   '001_auth': auth,
@@ -12,6 +13,7 @@ const MIGRATIONS: Record<string, Migration> = {
   '003_doors': doors,
   '004_watch': watch,
   '005_tell': tell,
+  '006_prices': prices,
 };
 
 /** What bringing a database up to date came to. */

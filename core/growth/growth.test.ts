@@ -8,8 +8,8 @@ import { cheapestGrowth, type GrowthPath, type Need } from './cheapestGrowth';
 import { growingOf, swapped, withAdded, type Allowed, type Growing } from './growing';
 import { leastStillToPay } from './leastStillToPay';
 import { minHeap } from './minHeap';
-import { centsIn, inTodaysCents, pricesBySize, type Costs } from './priceList';
-import { readPrices } from './readPrices';
+import { centsIn, inTodaysCents, pricesBySize, type Costs, type Price } from './priceList';
+import { pricesText, readPrices } from './readPrices';
 import { waysToGrow } from './waysToGrow';
 import type { Refusal } from '../value/refusal';
 import { seeded } from '../value/seeded';
@@ -641,6 +641,10 @@ describe('a price list as it is typed', () => {
       { cents: 129_900 },
       { cents: 31_000 },
     ]);
+    // Written as it stands there, and read back the same: a label, a size nobody prints, a price with a thousand.
+    const kept = [...(readPrices('8 TB; 189.90\n12 TB; 1,299') as Price[]), { bytes: 7_999_999_999_987, cents: 1 }];
+    expect(pricesText(kept)).toBe('8 TB; 189.90\n12 TB; 1299.00\n7999999999987 B; 0.01');
+    expect(readPrices(pricesText(kept))).toEqual(kept);
     const wrong = (text: string): string => (readPrices(text) as Refusal).sentence;
     expect(wrong('8 TB, 189\nlarge, 4')).toContain('Line 2, “large, 4”');
     expect(wrong('8 TB 189')).toContain('Line 1');

@@ -1,7 +1,19 @@
 import { readSize } from '../drive/readSize';
+import { formatBytes } from '../quantity/formatBytes';
 import { parseNumber } from '../quantity/parseNumber';
 import { isRefusal, refusal, type Refusal } from '../value/refusal';
 import type { Price } from './priceList';
+
+/** A price list as {@link readPrices} reads it: sizes as they are printed on drives, or in bytes where that would lose some. */
+export function pricesText(prices: readonly Price[]): string {
+  return prices
+    .map(({ bytes, cents }) => {
+      const label = formatBytes(bytes);
+      const read = readSize(label);
+      return `${!isRefusal(read) && read.bytes === bytes ? label : `${String(bytes)} B`}; ${(cents / 100).toFixed(2)}`;
+    })
+    .join('\n');
+}
 
 /**
  * A price list as it is typed or pasted: a size and a price on each line, "8 TB, 189.90", with a comma, a semicolon or a tab

@@ -1,4 +1,4 @@
-import { testShelf, type TestShelf } from '../testing/testShelf';
+import { testShelf, type Json, type TestShelf } from '../testing/testShelf';
 
 let shelf: TestShelf;
 beforeAll(async () => {
@@ -145,6 +145,55 @@ describe('POST /units/{id}/growth', () => {
       event: { kind: 'drive-failed', serial: 'GR-1' },
     });
     expect((await ask({ pool, usedBytes: 6e12 })).body['code']).toBe('others-missing');
+  });
+});
+
+describe('/prices', () => {
+  const list = { prices: [{ bytes: 8e12, cents: 15_900 }], declinePerYear: 0.1, labourCents: 2500, deliveryDays: 7 };
+
+  it('keeps what drives cost for everybody, by whom, and only by who may', async () => {
+    const [reader, keeper] = [await shelf.tokenOf('reader'), await shelf.tokenOf('keeper')];
+    expect((await shelf.ask('GET', '/prices', reader)).body).toEqual({ kept: null });
+    expect((await shelf.ask('PUT', '/prices', reader, list)).status).toBe(403);
+    expect((await shelf.ask('PUT', '/prices', keeper, list)).status).toBe(200);
+    const { kept } = (await shelf.ask('GET', '/prices', reader)).body;
+    expect(kept).toEqual({ ...list, setBy: 'A keeper', setAt: expect.stringMatching(/^\d{4}-.*Z$/) });
+    for (const [wrong, pointer] of [
+      [{ ...list, prices: [] }, '#/prices'],
+      [{ ...list, prices: [{ bytes: 8e12, cents: -1 }] }, '#/prices/0/cents'],
+      [{ ...list, deliveryDays: 1.5 }, '#/deliveryDays'],
+      [{ ...list, declinePerYear: 1 }, '#/declinePerYear'],
+      [{ ...list, budgetCentsPerYear: '9' }, '#/budgetCentsPerYear'],
+    ] as const) {
+      const { status, body } = await shelf.ask('PUT', '/prices', keeper, wrong);
+      expect([status, (body['errors'] as { pointer: string }[])[0]?.pointer]).toEqual([422, pointer]);
+    }
+    // What was wrong changed nothing; what is right replaces the whole list.
+    expect((await shelf.ask('GET', '/prices', reader)).body['kept']).toEqual(kept);
+    const fewer = { ...list, budgetCentsPerYear: 90_000, labourCents: 0 };
+    await shelf.ask('PUT', '/prices', keeper, fewer);
+    expect((await shelf.ask('GET', '/prices', reader)).body['kept']).toMatchObject(fewer);
+  });
+
+  it('travels, and does not replace what stands where it comes to', async () => {
+    const owner = await shelf.tokenOf('owner');
+    const { exportedAt: _, ...document } = (await shelf.ask('GET', '/export', owner)).body;
+    const there = await testShelf();
+    try {
+      const as = await there.tokenOf('owner');
+      const rows = async (): Promise<unknown> =>
+        ((await there.ask('POST', '/import', as, { document })).body['rows'] as Json[])
+          .filter(({ what }) => what === 'prices')
+          .map(({ verdict }) => verdict as string);
+      expect(await rows()).toEqual(['added']);
+      const brought = (await there.ask('GET', '/prices', as)).body['kept'];
+      expect(brought).toEqual((await shelf.ask('GET', '/prices', owner)).body['kept']);
+      await there.ask('PUT', '/prices', as, { ...list, deliveryDays: 99 });
+      expect(await rows()).toEqual(['unchanged']);
+      expect((await there.ask('GET', '/prices', as)).body['kept']).toMatchObject({ deliveryDays: 99 });
+    } finally {
+      await there.close();
+    }
   });
 });
 

@@ -5,6 +5,7 @@ import { serialKey } from '../../core/drive/serial';
 import { whyNotQuiet } from '../../core/tell/quietHours';
 import { driveLedger, unitLedger } from '../../core/world/ledger';
 import type { DriveDescription } from '../../schemas/driveEvent';
+import type { PriceList } from '../../schemas/priceList';
 import type { Metric } from '../../schemas/metrics';
 import { loadLedgers, lockLedgers } from '../../store/acts';
 import { allComparisons, insertComparison } from '../../store/comparisons';
@@ -14,6 +15,7 @@ import type { Transaction } from '../../store/database';
 import { drawerDrives } from '../../store/driveLives';
 import { closeOrder, insertOrder } from '../../store/orders';
 import { insertPaper } from '../../store/papers';
+import { priceList, savePriceList } from '../../store/prices';
 import { saveProfile } from '../../store/profiles';
 import { addReadings } from '../../store/readings';
 import { holdAgainstDrawers } from '../../store/shelf';
@@ -60,6 +62,7 @@ export interface ExportDocument {
     readonly addedAt?: string;
   }[];
   readonly organisation?: { readonly name: string; readonly currency: string };
+  readonly prices?: { readonly list: PriceList; readonly setBy: string; readonly setAt: string };
   readonly comparisons?: readonly {
     readonly id: string;
     readonly comparison: Comparison;
@@ -144,6 +147,7 @@ async function bringIn(tx: Transaction, document: ExportDocument, { by, now }: B
   }
   rows.push(
     ...(await bringOrganisation(tx, document)),
+    ...(await bringPrices(tx, document)),
     ...(await bringComparisons(tx, document)),
     ...(await bringCalendars(tx, document)),
     ...(await bringRules(tx, document, by)),
@@ -157,12 +161,13 @@ async function bringIn(tx: Transaction, document: ExportDocument, { by, now }: B
 
 /** What the file dates after now, a row each kind: no order, paper or reading is of tomorrow. */
 function notYet(
-  { orders = [], papers = [], comparisons = [], calendars = [], readings = [] }: ExportDocument,
+  { orders = [], papers = [], prices, comparisons = [], calendars = [], readings = [] }: ExportDocument,
   now: Date,
 ): ImportRow[] {
   const dated: readonly (readonly [ImportRow['what'], readonly (string | undefined)[]])[] = [
     ['order', orders.map(({ orderedAt }) => orderedAt)],
     ['paper', papers.map(({ addedAt }) => addedAt)],
+    ['prices', [prices?.setAt]],
     ['comparison', comparisons.map(({ keptAt }) => keptAt)],
     ['calendar', calendars.map(({ madeAt }) => madeAt)],
     ['readings', readings.map(([, , , at]) => at)],
@@ -221,6 +226,21 @@ async function bringOrganisation(tx: Transaction, { organisation: given }: Expor
       name: given.name,
       verdict: isNew ? 'added' : 'unchanged',
       detail: isNew ? given.currency : `This shelf is that of ${here.name}.`,
+    },
+  ];
+}
+
+/** What drives cost is written down here, or comes along. */
+async function bringPrices(tx: Transaction, { prices }: ExportDocument): Promise<ImportRow[]> {
+  if (!prices) return [];
+  const isNew = (await priceList(tx)) === undefined;
+  if (isNew) await savePriceList(tx, { body: prices.list, setBy: prices.setBy, setAt: prices.setAt });
+  return [
+    {
+      what: 'prices',
+      name: `of ${String(prices.list.prices.length)} sizes`,
+      verdict: isNew ? 'added' : 'unchanged',
+      detail: isNew ? prices.setBy : 'What drives cost is written down here.',
     },
   ];
 }

@@ -11,6 +11,7 @@ export interface ImportRow {
     | 'readings'
     | 'organisation'
     | 'comparison'
+    | 'prices'
     | 'calendar'
     | 'rule';
   readonly name: string;

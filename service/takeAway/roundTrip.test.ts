@@ -163,6 +163,19 @@ const deeds = fc.oneof(
         'POST /comparisons',
         fc.record({ kind: fc.constant('patient-shelf-comparison'), name: words(80), sheet: note, address: note }),
       ),
+      deed(
+        1,
+        'PUT /prices',
+        fc.record({
+          prices: fc.array(
+            fc.record({ bytes: fc.integer({ min: 0, max: 9e15 }), cents: fc.integer({ min: -1, max: 1e11 }) }),
+            { maxLength: 3 },
+          ),
+          declinePerYear: fc.double({ noNaN: true, min: 0, max: 1 }),
+          labourCents: fc.integer({ min: 0, max: 1e6 }),
+          deliveryDays: fc.integer({ min: 0, max: 366 }),
+        }),
+      ),
       deed(1, 'PUT /organisation', fc.record({ name: words(80), currency: fc.constantFrom('EUR', 'CHF', 'eur') })),
       deed(
         2,

@@ -6,6 +6,7 @@ import { allFeeds } from '../../store/feeds';
 import { listOrders } from '../../store/orders';
 import { organisation } from '../../store/organisation';
 import { paperById } from '../../store/papers';
+import { priceList } from '../../store/prices';
 import { ownProfiles } from '../../store/profiles';
 import { allReadings, paperIds } from '../../store/takeAway';
 import { mailRules } from '../../store/tellRules';
@@ -32,6 +33,8 @@ async function* wholeShelfAt(db: Transaction, now: Date): AsyncGenerator<string>
   yield* list('orders', await listOrders(db), ({ received: _received, ...order }) => order);
   yield* list('profiles', await ownProfiles(db), (profile) => profile);
   yield* list('testedModels', await testedModels(db), (model) => model);
+  const kept = await priceList(db);
+  if (kept) yield `,\n"prices":${canonicalJson({ list: kept.body, setBy: kept.setBy, setAt: kept.setAt })}`;
   yield* list('comparisons', await allComparisons(db), ({ id, body, keptBy, keptAt }) => ({
     id,
     comparison: body,

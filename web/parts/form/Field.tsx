@@ -27,7 +27,7 @@ export function Field({ label, hint, fault, suffix, inputRef, ...input }: Input)
       ) : (
         <span className="relative block">
           {box}
-          <span className="pointer-events-none absolute top-2 right-3 text-muted">{suffix}</span>
+          <span className="pointer-events-none absolute inset-y-0 right-3 flex items-center text-muted">{suffix}</span>
         </span>
       )}
     </Labelled>

@@ -6,6 +6,7 @@ import { crossingWords, findingWords } from '~/core/forecast/forecastWords';
 import type { Scheme } from '~/core/layout/scheme';
 import { formatBytes } from '~/core/quantity/formatBytes';
 import { FULL_LINE } from '~/core/upkeep/need';
+import type { KeptPrices } from '~/service/bench/priceOperations';
 import type { PoolForecast } from '~/service/units/readForecast';
 import { useSeen } from '~/web/parts/chart/useSeen';
 import { GrowthAnswer } from './GrowthAnswer';
@@ -25,6 +26,7 @@ export interface GrowingPoolProps {
     readonly isWhole: boolean;
   };
   readonly families: readonly FamilyToBuy[];
+  readonly kept: KeptPrices | null;
   readonly page: { readonly counts: 'TiB' | 'TB'; readonly prints: 'TiB' | 'TB' };
   readonly history: readonly { readonly day: string; readonly usedBytes: number }[];
   readonly forecast: PoolForecast | null;
@@ -40,7 +42,7 @@ const dayWords = (day: string): string => format(new Date(`${day}T12:00:00Z`), '
 
 /** One pool: its history with what will come of it, and the way to stay below the line. */
 export function GrowingPool(of: GrowingPoolProps): ReactNode {
-  const { unit, version, pool, families, history, forecast, unknown, currency, today, mayRecord } = of;
+  const { unit, version, pool, families, kept, history, forecast, unknown, currency, today, mayRecord } = of;
   const [asked, setGrown] = useState<GrownAsAsked | null>(null);
   const grown = asked?.grown;
   const [place, isSeen] = useSeen();
@@ -106,6 +108,8 @@ export function GrowingPool(of: GrowingPoolProps): ReactNode {
           families={families}
           needPerYear={likely > 0 ? likely : null}
           isUsedKnown={history.length > 0}
+          kept={kept}
+          mayKeep={mayRecord}
           onGrown={setGrown}
         />
       ) : (

@@ -5,6 +5,7 @@ import { poolsOf, type UnitState } from '~/core/unit/state';
 import { isRefusal } from '~/core/value/refusal';
 import type { Viewer } from '~/service/access/viewer';
 import type { App } from '~/service/app';
+import { readPriceList } from '~/service/bench/priceOperations';
 import { allProfiles } from '~/service/settings/profiles';
 import { readForecast } from '~/service/units/readForecast';
 import type { ReadingDay } from '~/service/units/readUnit';
@@ -47,6 +48,7 @@ export async function GrowingView({
     choices: family.bays.choices,
     schemes: SCHEMES.filter((scheme) => limitsOf(family, scheme) !== undefined),
   }));
+  const kept = await readPriceList(app);
   const parts = await Promise.all(
     pools.map(async (pool) => {
       const days = used[pool.id] ?? [];
@@ -69,6 +71,7 @@ export async function GrowingView({
         }}
         page={unit.profile.unitPage}
         families={families}
+        kept={kept}
         history={days
           .filter((_, i) => (days.length - 1 - i) % every === 0)
           .map(({ day, last }) => ({ day, usedBytes: last }))}

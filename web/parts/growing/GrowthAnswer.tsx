@@ -51,6 +51,9 @@ interface Order {
   readonly price: string;
 }
 
+const isMoving = ({ steps }: { readonly steps: readonly Pick<Step, 'kind'>[] }): boolean =>
+  steps.some(({ kind }) => kind === 'new-unit');
+
 /** The drives of these steps, a size each. */
 function ordersOf(steps: readonly Step[]): Order[] {
   return [...new Set(steps.map(({ bytes }) => bytes))].map((bytes) => ({
@@ -206,6 +209,9 @@ export function GrowthAnswer({ unit, version, pool, of, currency, today, mayReco
             </li>
           ))}
         </ul>
+      )}
+      {of.asked.newUnit && ![best, ...others.filter(({ kind }) => kind === 'new-unit')].some(isMoving) && (
+        <p className="text-muted">A new unit does not keep it below the line within what is allowed.</p>
       )}
       <WhatChanges unit={unit} of={of} money={money} when={(month) => format(dateOf(month), 'MMMM yyyy')} />
       <p className="text-sm text-muted">

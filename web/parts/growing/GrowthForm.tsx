@@ -1,15 +1,18 @@
 'use client';
+import { format } from 'date-fns';
 import type { ReactNode } from 'react';
-import { readPrices } from '~/core/growth/readPrices';
+import { pricesText, readPrices } from '~/core/growth/readPrices';
 import type { Scheme } from '~/core/layout/scheme';
 import { FULL_LINE } from '~/core/upkeep/need';
 import { isRefusal } from '~/core/value/refusal';
-import { TicksField } from '~/web/parts/form/fields/SelectField';
+import type { KeptPrices } from '~/service/bench/priceOperations';
+import { TickField, TicksField } from '~/web/parts/form/fields/SelectField';
 import { AreaField, NumberField, TextField } from '~/web/parts/form/fields/TextField';
 import { parseCents } from '~/web/parts/form/parseCents';
 import { Sheet } from '~/web/parts/form/sheet/Sheet';
 import { isUnread, unread, useSheet, type Unread } from '~/web/parts/form/sheet/useSheet';
-import type { AnswerOf, AskedOf } from '~/web/parts/form/api';
+import { api, type AnswerOf, type AskedOf } from '~/web/parts/form/api';
+import { tell } from '~/web/parts/tell/tell';
 import {
   NEW_UNIT_AT,
   newUnitAsked,
@@ -40,6 +43,8 @@ interface Values extends NewUnitValues {
   readonly floor: string;
   readonly budget: string;
   readonly allow: readonly string[];
+  /** Whether what drives cost is kept for everybody. */
+  readonly isKept: boolean;
 }
 
 interface Props {
@@ -50,10 +55,14 @@ interface Props {
   /** As its history says; nothing where there is none. */
   readonly needPerYear: number | null;
   readonly isUsedKnown: boolean;
+  /** What drives cost, as it was last written down. */
+  readonly kept: KeptPrices | null;
+  readonly mayKeep: boolean;
   readonly onGrown: (grown: GrownAsAsked) => void;
 }
 
 const TB = 1e12;
+const asMoney = (cents: number): string => (cents / 100).toFixed(2).replace('.00', '');
 const ALLOW = [
   { value: 'swap', words: 'swap members for larger drives' },
   { value: 'add', words: 'add drives in free bays' },
@@ -63,18 +72,46 @@ type Kind = (typeof ALLOW)[number]['value'];
 
 const numberOf = (text: string): number => Number(text.trim().replace(',', '.'));
 
+/** Keeps what was asked with as the price list of everybody. */
+async function keep(
+  { prices, declinePerYear = 0, labourCents = 0, budgetCentsPerYear }: GrownAsAsked['asked'],
+  deliveryDays: number,
+): Promise<void> {
+  const sent = await api('PUT /prices', {
+    body: {
+      prices: prices.flatMap(({ bytes, cents }) => (bytes === undefined ? [] : [{ bytes, cents }])),
+      declinePerYear,
+      labourCents,
+      deliveryDays,
+      ...(budgetCentsPerYear === undefined ? {} : { budgetCentsPerYear }),
+    },
+  });
+  tell(sent.kind === 'refused' ? sent.sentence : 'Kept: what drives cost is filled in for whoever plans next.');
+}
+
 /** What drives cost and what is allowed: asked of whoever plans. */
-export function GrowthForm({ unit, pool, scheme, families, needPerYear, isUsedKnown, onGrown }: Props): ReactNode {
+export function GrowthForm({
+  unit,
+  pool,
+  scheme,
+  families,
+  needPerYear,
+  isUsedKnown,
+  kept,
+  mayKeep,
+  onGrown,
+}: Props): ReactNode {
   const start: Values = {
-    prices: '',
+    prices: kept ? pricesText(kept.prices) : '',
     need: needPerYear === null ? '' : (needPerYear / TB).toFixed(2),
     used: '',
     years: '5',
-    decline: '10',
-    labour: '0',
-    delivery: '14',
+    decline: kept ? String(Math.round(kept.declinePerYear * 1000) / 10) : '10',
+    labour: kept ? asMoney(kept.labourCents) : '0',
+    delivery: String(kept?.deliveryDays ?? 14),
     floor: '0',
-    budget: '',
+    budget: kept?.budgetCentsPerYear === undefined ? '' : asMoney(kept.budgetCentsPerYear),
+    isKept: mayKeep && kept === null,
     allow: ALLOW.map(({ value }) => value),
     ...NO_NEW_UNIT,
   };
@@ -136,8 +173,10 @@ export function GrowthForm({ unit, pool, scheme, families, needPerYear, isUsedKn
     asks,
     done: (grown, values) => {
       const asked = asks(values);
-      if ('body' in asked)
-        onGrown({ grown, asked: asked.body, deliveryDays: Math.max(0, Math.round(numberOf(values.delivery))) });
+      if (!('body' in asked)) return;
+      const deliveryDays = Math.max(0, Math.round(numberOf(values.delivery)));
+      onGrown({ grown, asked: asked.body, deliveryDays });
+      if (values.isKept) void keep(asked.body, deliveryDays);
     },
   });
   return (
@@ -152,7 +191,7 @@ export function GrowthForm({ unit, pool, scheme, families, needPerYear, isUsedKn
           name="prices"
           label="Prices of drives"
           rows={5}
-          hint="A size and a price on each line, as “8 TB, 189.90”. A sheet may be pasted."
+          hint={`${kept ? `As ${kept.setBy} wrote it down on ${format(new Date(kept.setAt), 'd MMMM yyyy')}. ` : ''}A size and a price on each line, as “8 TB, 189.90”. A sheet may be pasted.`}
         />
         <div className="grid grid-cols-2 content-start gap-4">
           <NumberField name="need" label="Grows in a year" unit="TB" min={0} step="any" />
@@ -162,11 +201,12 @@ export function GrowthForm({ unit, pool, scheme, families, needPerYear, isUsedKn
           <TextField name="labour" label="Work, each step" inputMode="decimal" />
           <NumberField name="delivery" label="Delivery takes" unit="days" min={0} max={365} />
           <NumberField name="floor" label="Always able to lose" unit="more" min={0} max={20} />
-          <TextField name="budget" label="At most in a year" inputMode="decimal" hint="Empty: whatever it takes." />
+          <TextField name="budget" label="At most in a year" inputMode="decimal" placeholder="no limit" />
         </div>
       </div>
       <TicksField name="allow" label="Allowed" options={ALLOW} />
       <NewUnitFields families={families} scheme={scheme} />
+      {mayKeep && <TickField name="isKept" words="Keep prices, work, delivery and the year’s money for everybody" />}
     </Sheet>
   );
 }

@@ -73,7 +73,7 @@ export function NewUnitFields({
   const [family, pool] = useWatch({ name: ['family', 'scheme'] }) as [string, Scheme | ''];
   const chosen = families.find(({ id }) => id === family);
   return (
-    <div className="grid items-start gap-4 sm:grid-cols-3 lg:grid-cols-5">
+    <div className="grid grid-cols-[2fr_1fr] items-end gap-4">
       <SelectField
         name="family"
         label="A new unit may be bought"

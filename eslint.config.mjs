@@ -34,6 +34,18 @@ export default defineConfig([
     rules: { 'no-restricted-imports': ['error', { paths: ['next/link'] }] },
   },
   {
+    files: ['web/**/*.{ts,tsx}'],
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        {
+          selector: "ArrowFunctionExpression > :matches(CallExpression, ChainExpression) [property.name='scrollIntoView']",
+          message: 'Newer browsers answer with a promise, which an effect would take for what ends it: use a block.',
+        },
+      ],
+    },
+  },
+  {
     // The computation keeps no clock and no chance of its own, and knows no interface.
     files: ['core/**/*.ts'],
     ignores: ['**/*.test.ts'],

@@ -151,6 +151,9 @@ it('refuses the serial of a working member, names its bay, logs it, and leaves t
   await at('pull');
   const back = await unitNamed('Heron');
   expect([back.margin, back.state.drives[WORKING]?.bay]).toEqual([0, '3']);
+  await press(page, 'I have read that');
+  await page.waitForSelector('[data-after-wrong]', { hidden: true });
+  await at('pull');
   await page.goto(`${shelf.base}/units/${after.id}`);
   await says('A step was stopped, “Pull bay 2 and read its serial”: That is bay 3');
   await page.goto(plan);

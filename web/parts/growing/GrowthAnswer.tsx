@@ -118,7 +118,9 @@ export function GrowthAnswer({ unit, version, pool, of, currency, today, mayReco
   const [ordering, setOrdering] = useState<Order | null>(null);
   const place = useRef<HTMLElement>(null);
   // It comes below the form it was asked by.
-  useEffect(() => place.current?.scrollIntoView({ block: 'nearest' }), [of]);
+  useEffect(() => {
+    place.current?.scrollIntoView({ block: 'nearest' });
+  }, [of]);
   const money = (cents: number): string =>
     new Intl.NumberFormat('en', { style: 'currency', currency }).format(cents / 100);
   const dateOf = (month: number): Date => addMonths(new Date(`${today}T12:00:00Z`), month);

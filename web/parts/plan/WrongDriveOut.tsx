@@ -99,7 +99,9 @@ export function AfterWrongDrive({
   const { serial, says } = kept;
   const box = useRef<HTMLDivElement>(null);
   // It comes where the question was, further down.
-  useEffect(() => box.current?.scrollIntoView({ block: 'start' }), []);
+  useEffect(() => {
+    box.current?.scrollIntoView({ block: 'start' });
+  }, []);
   const bay = unit.drives[serial]?.bay;
   const where = bay == null ? serial : `${bayName(unit, bay)}, ${serial}`;
   const link = (href: string, words: string): ReactNode => (

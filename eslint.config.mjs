@@ -39,7 +39,8 @@ export default defineConfig([
       'no-restricted-syntax': [
         'error',
         {
-          selector: "ArrowFunctionExpression > :matches(CallExpression, ChainExpression) [property.name='scrollIntoView']",
+          selector:
+            "ArrowFunctionExpression > :matches(CallExpression, ChainExpression) [property.name='scrollIntoView']",
           message: 'Newer browsers answer with a promise, which an effect would take for what ends it: use a block.',
         },
       ],

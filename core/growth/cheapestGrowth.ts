@@ -13,7 +13,7 @@ import {
 } from './growing';
 import { leastStillToPay, type SizeCost } from './leastStillToPay';
 import { minHeap } from './minHeap';
-import { intoNewUnit, leastForNewUnit } from './newUnit';
+import { intoNewUnit, leastForNewUnit } from './intoNewUnit';
 import { centsIn, inTodaysCents, pricesBySize, type Costs } from './priceList';
 
 /** What has to fit, and until when. */

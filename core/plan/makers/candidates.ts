@@ -1,7 +1,11 @@
 import { shortWords } from '../../drive/tooSmall';
+import { factsOf } from '../../layout/scheme';
 import { compareBays } from '../../quantity/bayOrder';
 import { demandOf, isFitting, reachOf, type DrawerDrive, type Reach } from '../../upkeep/spareCoverage';
+import { poolChanged } from '../../unit/poolChanged';
 import type { DriveInUnit, Pool, UnitState } from '../../unit/state';
+import { isRefusal } from '../../value/refusal';
+import { withFreshDrives } from './freshDrives';
 
 /** A drive at hand, held against what a bay needs. */
 export interface Candidate {
@@ -21,6 +25,9 @@ const REACH_WORDS = {
   'other-site': 'at another site',
 } as const;
 
+/** What holds a drive at hand against a place it might take: whether it fits there, and if not, why. */
+type Held = (drive: DrawerDrive) => { readonly fits: boolean; readonly why?: string | undefined };
+
 /** What lies in drawers and could take over from a member: what fits first, nearest first, then what does not and why. */
 export function candidatesFor(
   unit: UnitState,
@@ -29,24 +36,51 @@ export function candidatesFor(
   drawers: readonly DrawerDrive[],
 ): Candidate[] {
   const demand = demandOf(unit, member, pool);
+  return inOrder(unit, drawers, (drive) => ({
+    fits: isFitting(demand, drive),
+    why:
+      drive.bytes < demand.neededBytes
+        ? shortWords(drive.bytes, demand.neededBytes)
+        : drive.media === 'shingled'
+          ? 'shingled: not in a parity pool'
+          : undefined,
+  }));
+}
+
+/** What lies in drawers and could be added to a pool in a free bay, by the rule the pool is grown by; then what could not and why. */
+export function candidatesToAdd(
+  unit: UnitState,
+  pool: Pool,
+  bay: string,
+  drawers: readonly DrawerDrive[],
+): Candidate[] {
+  const isGuarded = (factsOf(pool.scheme).redundancy ?? 0) > 0;
+  return inOrder(unit, drawers, (drive) => {
+    const { serial, bytes, basis, media, form } = drive;
+    const fresh = { serial, bytes, basis, ...(media === undefined ? {} : { media }) };
+    if (media === 'shingled' && isGuarded) return { fits: false, why: 'shingled: not in a parity pool' };
+    if (form !== undefined && !unit.profile.bays.kinds.includes(form)) return { fits: false };
+    const grown = poolChanged(withFreshDrives(unit, [bay], fresh), { kind: 'added', pool: pool.id, bays: [bay] }, '');
+    return isRefusal(grown) ? { fits: false, why: grown.sentence } : { fits: true };
+  });
+}
+
+function inOrder(unit: UnitState, drawers: readonly DrawerDrive[], held: Held): Candidate[] {
   return drawers
     .map((drive): Candidate => {
-      const fits = isFitting(demand, drive);
-      const reach = reachOf(demand.place, drive.place);
-      const why =
-        drive.sick && !drive.sick.isTestedWell
-          ? `${drive.sick.words}: no spare before a recorded test finds it well`
-          : drive.bytes < demand.neededBytes
-            ? shortWords(drive.bytes, demand.neededBytes)
-            : drive.media === 'shingled'
-              ? 'shingled: not in a parity pool'
-              : fits
-                ? drive.sick
-                  ? `fits, and ${drive.sick.words}; tested well since`
-                  : drive.basis === 'exact'
-                    ? 'fits, byte for byte'
-                    : 'fits by its label: read the exact bytes first'
-                : 'another kind of drive or bay';
+      const isSick = drive.sick !== undefined && !drive.sick.isTestedWell;
+      const { fits: wouldFit, why: against } = held(drive);
+      const fits = wouldFit && !isSick;
+      const reach = reachOf(unit.place, drive.place);
+      const why = isSick
+        ? `${drive.sick?.words ?? ''}: no spare before a recorded test finds it well`
+        : !fits
+          ? (against ?? 'another kind of drive or bay')
+          : drive.sick
+            ? `fits, and ${drive.sick.words}; tested well since`
+            : drive.basis === 'exact'
+              ? 'fits, byte for byte'
+              : 'fits by its label: read the exact bytes first';
       return {
         serial: drive.serial,
         drive,

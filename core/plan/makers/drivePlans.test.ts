@@ -21,7 +21,8 @@ import type { Made as MadeByCommand } from '../run/runOf';
 import { startPlan } from '../run/startPlan';
 import { isRefusal, type Refusal } from '../../value/refusal';
 import { attempt, type Attempt } from '../engine/attempt';
-import { candidatesFor } from './candidates';
+import { candidatesFor, candidatesToAdd } from './candidates';
+import { growPlan } from './grow';
 import { cameBackPlan } from './cameBack';
 import { dryRun, expectedEvidence, type DryStep } from '../engine/dryRun';
 import type { NewDrive } from './handsOnDrive';
@@ -283,6 +284,34 @@ describe('replacePlan', () => {
       ['sick', 'showed signs when it came out on 2026-01-01: no spare before a recorded test finds it well'],
       ['smr', 'shingled: not in a parity pool'],
     ]);
+  });
+
+  it('holds them against a free bay by the rule the pool is grown by', () => {
+    const { unit } = made(reedbank, four, 'parity-1', [], { bays: 5 });
+    const place = { site: 'S', room: 'R', drawer: 'top' };
+    const sick = { words: 'showed signs', isTestedWell: false };
+    const found = candidatesToAdd(unit, unit.pools['p'] as never, '5', [
+      { serial: 'short', bytes: TB8 - 41 * 512, basis: 'exact', place },
+      { serial: 'sick', bytes: TB8, basis: 'exact', place, sick },
+      { serial: 'stick', bytes: TB8, basis: 'exact', form: 'm2', place },
+      { serial: 'smr', bytes: TB8, basis: 'exact', media: 'shingled', place },
+      { serial: 'far', bytes: TB8, basis: 'exact', place: { ...place, site: 'T' } },
+      { serial: 'larger', bytes: 2 * TB8, basis: 'exact', place },
+    ]);
+    expect(found.map(({ serial, fits }) => [serial, fits])).toEqual([
+      ['larger', true],
+      ['far', true],
+      ['short', false],
+      ['sick', false],
+      ['smr', false],
+      ['stick', false],
+    ]);
+    expect(found[2]?.words).toMatch(/^Too small: every member must hold 8 TB/);
+    // What fits makes a plan, what does not makes none: one rule.
+    for (const { fits, drive } of found.filter(
+      ({ serial }) => serial !== 'sick' && serial !== 'smr' && serial !== 'stick',
+    ))
+      expect(isRefusal(growPlan(unit, { pool: 'p', drive: { ...NEW, bytes: drive.bytes } }))).toBe(!fits);
   });
 });
 

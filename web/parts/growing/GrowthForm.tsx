@@ -1,6 +1,6 @@
 'use client';
 import { format } from 'date-fns';
-import type { ReactNode } from 'react';
+import { useRef, type ReactNode } from 'react';
 import { pricesText, readPrices } from '~/core/growth/readPrices';
 import type { Scheme } from '~/core/layout/scheme';
 import { FULL_LINE } from '~/core/upkeep/need';
@@ -72,21 +72,24 @@ type Kind = (typeof ALLOW)[number]['value'];
 
 const numberOf = (text: string): number => Number(text.trim().replace(',', '.'));
 
-/** Keeps what was asked with as the price list of everybody. */
+/** Keeps what was asked with as the price list of everybody, unless it is what was kept last. */
 async function keep(
   { prices, declinePerYear = 0, labourCents = 0, budgetCentsPerYear }: GrownAsAsked['asked'],
   deliveryDays: number,
+  last: { current: string },
 ): Promise<void> {
-  const sent = await api('PUT /prices', {
-    body: {
-      prices: prices.flatMap(({ bytes, cents }) => (bytes === undefined ? [] : [{ bytes, cents }])),
-      declinePerYear,
-      labourCents,
-      deliveryDays,
-      ...(budgetCentsPerYear === undefined ? {} : { budgetCentsPerYear }),
-    },
-  });
-  tell(sent.kind === 'refused' ? sent.sentence : 'Kept: what drives cost is filled in for whoever plans next.');
+  const body = {
+    prices: prices.flatMap(({ bytes, cents }) => (bytes === undefined ? [] : [{ bytes, cents }])),
+    declinePerYear,
+    labourCents,
+    deliveryDays,
+    ...(budgetCentsPerYear === undefined ? {} : { budgetCentsPerYear }),
+  };
+  if (JSON.stringify(body) === last.current) return;
+  const sent = await api('PUT /prices', { body });
+  if (sent.kind === 'refused') return tell(sent.sentence);
+  last.current = JSON.stringify(body);
+  tell('Kept: what drives cost is filled in for whoever plans next.');
 }
 
 /** What drives cost and what is allowed: asked of whoever plans. */
@@ -101,6 +104,7 @@ export function GrowthForm({
   mayKeep,
   onGrown,
 }: Props): ReactNode {
+  const lastKept = useRef('');
   const start: Values = {
     prices: kept ? pricesText(kept.prices) : '',
     need: needPerYear === null ? '' : (needPerYear / TB).toFixed(2),
@@ -176,7 +180,8 @@ export function GrowthForm({
       if (!('body' in asked)) return;
       const deliveryDays = Math.max(0, Math.round(numberOf(values.delivery)));
       onGrown({ grown, asked: asked.body, deliveryDays });
-      if (values.isKept) void keep(asked.body, deliveryDays);
+      // What leads nowhere is not what others should begin with.
+      if (values.isKept && grown.best) void keep(asked.body, deliveryDays, lastKept);
     },
   });
   return (

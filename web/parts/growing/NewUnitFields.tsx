@@ -60,6 +60,14 @@ export function newUnitAsked({
   };
 }
 
+/** The pool that is proposed: as the one there is, or one that may lose as many and wastes no half of its drives. */
+function usualOf({ schemes }: FamilyToBuy, now: Scheme): Scheme | undefined {
+  const wanted = Math.max(1, factsOf(now).redundancy ?? 1);
+  const isAsSafe = (scheme: Scheme): boolean =>
+    factsOf(scheme).built !== 'pairs' && (factsOf(scheme).redundancy ?? 0) >= wanted;
+  return schemes.find((scheme) => scheme === now) ?? schemes.find(isAsSafe) ?? schemes.at(-1);
+}
+
 /** Whether a new unit may be bought, of which family, with which pool, and what it costs. */
 export function NewUnitFields({
   families,
@@ -84,7 +92,7 @@ export function NewUnitFields({
         onChosen={(id) => {
           const to = families.find((one) => one.id === id);
           setValue('bays', String(to?.choices.at(-1) ?? ''));
-          setValue('scheme', (to?.schemes.includes(scheme) ? scheme : to?.schemes[0]) ?? '');
+          setValue('scheme', (to && usualOf(to, scheme)) ?? '');
         }}
       />
       {chosen && (

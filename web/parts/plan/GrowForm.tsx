@@ -1,8 +1,10 @@
 'use client';
 import { useState, type ReactNode } from 'react';
+import { candidatesToAdd } from '~/core/plan/makers/candidates';
 import type { GrowWish } from '~/core/plan/makers/grow';
 import type { NewDrive } from '~/core/plan/makers/handsOnDrive';
 import { addedAtATime } from '~/core/pool/added';
+import type { DrawerDrive } from '~/core/upkeep/spareCoverage';
 import { bayName } from '~/core/unit/bayName';
 import { freeBays, poolsOf } from '~/core/unit/state';
 import { entryOf } from '~/core/value/entryOf';
@@ -15,10 +17,11 @@ import { usePlanTried } from './usePlanTried';
 interface Props extends PlanFormProps {
   /** The pool it was asked for. */
   readonly first: string | undefined;
+  readonly drawers: readonly DrawerDrive[];
 }
 
 /** More drives for a pool, as many at a time as its family takes: what it holds then, and the plan. */
-export function GrowForm({ unit, first, ...at }: Props): ReactNode {
+export function GrowForm({ unit, first, drawers, ...at }: Props): ReactNode {
   const pools = poolsOf(unit);
   const [chosen, setPool] = useState(first ?? '');
   const [drive, setDrive] = useState<NewDrive | null>(null);
@@ -29,6 +32,8 @@ export function GrowForm({ unit, first, ...at }: Props): ReactNode {
   const bay = free.includes(picked) ? picked : free[0];
   const wish: GrowWish | null =
     drive && pool ? { pool: pool.id, drive, ...(count === 1 && bay !== undefined ? { bays: [bay] } : {}) } : null;
+  // Of more than one at a time each would have to be named: they are bought as a set.
+  const candidates = pool && count === 1 && bay !== undefined ? candidatesToAdd(unit, pool, bay, drawers) : [];
   const tried = usePlanTried('grow', at.id, wish);
   if (!pool) return <p className="text-muted">This unit has no pool to grow.</p>;
   return (
@@ -55,7 +60,9 @@ export function GrowForm({ unit, first, ...at }: Props): ReactNode {
           />
         </div>
       )}
-      {count > 0 && free.length >= count && <NewDriveChoice candidates={[]} first={undefined} onDrive={setDrive} />}
+      {count > 0 && free.length >= count && (
+        <NewDriveChoice key={pool.id} candidates={candidates} first={drive?.serial} onDrive={setDrive} />
+      )}
     </PlanAsk>
   );
 }

@@ -36,7 +36,25 @@ const wish = {
   declinePerYear,
   labourCents,
   discountPerYear: { type: 'number', minimum: 0, maximum: 1, description: 'What money is worth less in a year.' },
-  allow: { type: 'array', minItems: 1, maxItems: 3, uniqueItems: true, items: { enum: ['swap', 'add', 'group'] } },
+  allow: {
+    type: 'array',
+    minItems: 1,
+    maxItems: 5,
+    uniqueItems: true,
+    items: { enum: ['swap', 'add', 'group', 'extend', 'convert'] },
+    description:
+      'Swap members, add drives or whole groups, hang on an extension, change the level where the data stays.',
+  },
+  extension: {
+    type: 'object',
+    additionalProperties: false,
+    required: ['bays', 'cents'],
+    description: 'The box that may be hung on, where that is allowed.',
+    properties: {
+      bays: { type: 'integer', minimum: 1, maximum: 200 },
+      cents: { ...priceCents, description: 'Of the box with its card and cables, without drives, now and later.' },
+    },
+  },
   budgetCentsPerYear,
   newUnit: {
     type: 'object',

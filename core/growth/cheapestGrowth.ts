@@ -1,3 +1,4 @@
+import type { Scheme } from '../layout/scheme';
 import { addedAtATime } from '../pool/added';
 import {
   addsFrom,
@@ -13,7 +14,8 @@ import {
 } from './growing';
 import { leastStillToPay, type SizeCost } from './leastStillToPay';
 import { minHeap } from './minHeap';
-import { intoNewUnit, leastForNewUnit } from './intoNewUnit';
+import { intoNewUnit, leastForBytes, leastForNewUnit } from './intoNewUnit';
+import { conversionsFrom, extensionsFrom, mayConvert } from './otherMoves';
 import { centsIn, inTodaysCents, pricesBySize, type Costs } from './priceList';
 
 /** What has to fit, and until when. */
@@ -32,8 +34,11 @@ export interface GrowthStep {
   readonly kind: GrowthKind | 'new-unit';
   /** Its bays are those of the unit that is yet to be bought. */
   readonly isInNewUnit?: true;
+  /** The level it is changed to. */
+  readonly to?: Scheme;
+  /** The bays it fills; of a box, those it brings. */
   readonly bays: readonly string[];
-  /** Of each drive it buys. */
+  /** Of each drive it buys; 0 where it buys none. */
   readonly bytes: number;
   /** The drives of this step, and its work, in the money of that month. */
   readonly cents: number;
@@ -102,8 +107,10 @@ export function cheapestGrowth(
   wished: Allowed,
 ): GrowthPath | NoPath | OverBudget | null {
   const { budgetCentsPerYear: budget } = costs;
-  const allowed: Allowed = { ...wished, isOneByOne: budget !== undefined };
-  const { newUnit } = allowed;
+  // Before another level is made of them, and where money is spread, members are worth swapping that give nothing yet.
+  const isOneByOne = budget !== undefined || mayConvert(start, wished);
+  const allowed: Allowed = { ...wished, isOneByOne };
+  const { newUnit, extension } = allowed;
   const months = decisionsOf(need);
   const needed = months.map((month) => neededAfter(need, month));
   const list = pricesBySize(costs.prices).filter(({ bytes }) => allowed.sizes.includes(bytes));
@@ -112,21 +119,26 @@ export function cheapestGrowth(
     (kind === 'swap' ? 1 : bays.length) *
       centsIn(list.find((one) => one.bytes === bytes)?.cents ?? 0, month, costs.declinePerYear) +
     costs.labourCents +
-    (kind === 'new-unit' ? (newUnit?.cents ?? 0) : 0);
+    (kind === 'new-unit' ? (newUnit?.cents ?? 0) : kind === 'extend' ? (extension?.cents ?? 0) : 0);
   const todays = (cents: number, month: number): number => inTodaysCents(cents, month, costs.discountPerYear);
-  /** What drives cost by then; of two families, what is added at a time differs. */
-  const pricedFor = ({ profile, pool }: Growing): readonly SizeCost[][] => {
-    const bays = Array.from({ length: Math.max(1, addedAtATime(profile, pool)) }, () => '');
-    return months.map((month) =>
-      list.map(({ bytes }) => ({
-        bytes,
-        swapCents: todays(costOf(month, { kind: 'swap', bays, bytes }), month),
-        addCents: todays(costOf(month, { kind: 'add', bays, bytes }), month),
-      })),
-    );
+  const prices = new Map<number, readonly SizeCost[][]>();
+  /** What drives cost by then; of two families, or two levels, what is added at a time differs. */
+  const pricesFor = ({ profile, pool }: Growing): readonly SizeCost[][] => {
+    const count = Math.max(1, addedAtATime(profile, pool));
+    const bays = Array.from({ length: count }, () => '');
+    const made =
+      prices.get(count) ??
+      months.map((month) =>
+        list.map(({ bytes }) => ({
+          bytes,
+          swapCents: todays(costOf(month, { kind: 'swap', bays, bytes }), month),
+          addCents: todays(costOf(month, { kind: 'add', bays, bytes }), month),
+        })),
+      );
+    prices.set(count, made);
+    return made;
   };
   const begun = newUnit ? intoNewUnit(newUnit, allowed.sizes, allowed.leastMargin) : [];
-  const priced = { here: pricedFor(start), there: begun[0] ? pricedFor(begun[0].after) : [] };
 
   const bounds = new Map<string, readonly (readonly [at: number, cents: number])[]>();
   /** What is at least still to pay until the decision at hand, one in the middle and the last. */
@@ -137,11 +149,16 @@ export function cheapestGrowth(
     const last = months.length - 1;
     const made = [...new Set([at, Math.floor((at + last) / 2), last])].map((one) => {
       const wanted = needed[one] as number;
-      const drives = priced[growing.isInNewUnit ? 'there' : 'here'][one] as SizeCost[];
-      const stays = leastStillToPay(growing, wanted, drives, allowed);
-      if (growing.isInNewUnit || !newUnit || begun.length === 0 || stays === 0) return [one, stays] as const;
-      const leaves = leastForNewUnit(newUnit, wanted, months[one] as number, { ...costs, prices: list });
-      return [one, Math.min(stays, leaves)] as const;
+      const month = months[one] as number;
+      const bought = { ...costs, prices: list };
+      let least = leastStillToPay(growing, wanted, pricesFor(growing)[one] as SizeCost[], allowed);
+      if (least > 0 && mayConvert(growing, allowed) && !(allowed.isLeftAlone && !growing.isInNewUnit)) {
+        const raw = [...growing.drives.values()].reduce((sum, { bytes }) => sum + bytes, 0);
+        least = Math.min(least, Math.max(0, leastForBytes(wanted - raw, month, bought)));
+      }
+      if (least > 0 && !growing.isInNewUnit && newUnit && begun.length > 0)
+        least = Math.min(least, leastForNewUnit(newUnit, wanted, month, bought));
+      return [one, least] as const;
     });
     bounds.set(name, made);
     return made;
@@ -178,15 +195,24 @@ export function cheapestGrowth(
       const at = node.at + 1;
       meet({ ...node, at, spent: yearOf(at) === yearOf(node.at) ? node.spent : 0, came: { from: node, move: null } });
     }
-    for (const move of [...movesFrom(node.growing, allowed), ...(node.growing.isInNewUnit ? [] : begun)]) {
+    const used = need.usedBytes + (need.perYearBytes * month) / 12;
+    for (const move of [...everyMove(node.growing, allowed, used), ...(node.growing.isInNewUnit ? [] : begun)]) {
       const each = costOf(month, move);
       const steps = move.kind === 'swap' ? move.bays.length : 1;
       const spent = budget === undefined ? 0 : node.spent + steps * each;
-      if (spent > (budget ?? 0)) continue;
       const cents = node.cents + steps * (todays(each, month) + (move.kind === 'swap' ? FOR_A_SWAP : 0));
       meet({ growing: move.after, at: node.at, cents, spent, came: { from: node, move } });
     }
   }
+}
+
+function everyMove(growing: Growing, allowed: Allowed, usedBytes: number): Move[] {
+  if (allowed.isLeftAlone && !growing.isInNewUnit) return [];
+  return [
+    ...movesFrom(growing, allowed),
+    ...extensionsFrom(growing, allowed),
+    ...conversionsFrom(growing, allowed, usedBytes),
+  ];
 }
 
 /** Of two ways that cost the same, the one with fewer swaps: while a drive is swapped the pool can lose one less. */
@@ -203,11 +229,12 @@ function pathTo(end: Node, months: readonly number[], costOf: (month: number, mo
 }
 
 /** The steps of a move one by one, each with what the pool holds after it. */
-function stepsOf(before: Growing, { kind, bays, bytes, after }: Move, month: number, cents: number): GrowthStep[] {
+function stepsOf(before: Growing, { kind, bays, bytes, to, after }: Move, month: number, cents: number): GrowthStep[] {
   const step = (of: readonly string[], { usableBytes, shownBytes, isInNewUnit }: Growing): GrowthStep => ({
     month,
     kind,
     ...(isInNewUnit ? { isInNewUnit } : {}),
+    ...(to === undefined ? {} : { to }),
     bays: of,
     bytes,
     cents,
@@ -226,10 +253,16 @@ function howFar(
   needed: readonly number[],
   allowed: Allowed,
 ): NoPath | OverBudget {
-  const mostBytes = Math.max(
-    allowed.isLeftAlone ? start.shownBytes : filledUp(start, allowed),
+  const full = [
+    ...(allowed.isLeftAlone
+      ? [start]
+      : [start, ...conversionsFrom(start, allowed, 0).map(({ after }) => after)].map((one) => filledUp(one, allowed))),
     ...begun.map(({ after }) => filledUp(after, allowed)),
+  ];
+  const converted = full.flatMap((one) =>
+    allowed.isLeftAlone && !one.isInNewUnit ? [] : conversionsFrom(one, allowed, 0),
   );
+  const mostBytes = Math.max(...[...full, ...converted.map(({ after }) => after)].map(({ shownBytes }) => shownBytes));
   const met = needed.filter((bytes) => bytes <= mostBytes).length;
   if (met === needed.length) return Object.freeze({ kind: 'over-budget' });
   return Object.freeze({
@@ -240,13 +273,14 @@ function howFar(
   });
 }
 
-/** What its page shows with every member swapped for the largest and every bay filled, as far as that is allowed. */
-function filledUp(start: Growing, allowed: Allowed): number {
+/** The same with every member swapped for the largest, every box there can be, and every bay filled, as far as that is allowed. */
+function filledUp(start: Growing, allowed: Allowed): Growing {
   const largest = Math.max(0, ...sizesFor(start, allowed));
   let now = start;
+  for (let next = extensionsFrom(now, allowed)[0]; next; next = extensionsFrom(now, allowed)[0]) now = next.after;
   if (maySwap(start, allowed))
     for (const { name, bytes } of start.drives.values()) if (bytes < largest) now = swapped(now, [name], largest);
   for (let next: Growing | undefined = now; next; next = addsFrom(now, { ...allowed, sizes: [largest] })[0]?.after)
     now = next;
-  return now.shownBytes;
+  return now;
 }

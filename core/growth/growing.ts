@@ -1,9 +1,11 @@
-import { factsOf } from '../layout/scheme';
+import { factsOf, type Scheme } from '../layout/scheme';
 import { spaceAfter, spaceOf } from '../layout/spaceOf';
 import type { Profile } from '../platform/profile';
 import { addedAtATime, addToPool } from '../pool/added';
 import { heightOf, membersOfBands, redundancyOf, usableOf, type BuiltPool, type PoolDrive } from '../pool/builtPool';
 import { grownBands } from '../pool/grown';
+import { enclosuresOf } from '../unit/enclosures';
+import type { Enclosure } from '../unit/state';
 import { isRefusal } from '../value/refusal';
 import type { NewUnit } from './newUnit';
 
@@ -13,6 +15,8 @@ export interface Growing {
   readonly pool: BuiltPool;
   readonly drives: ReadonlyMap<string, PoolDrive>;
   readonly free: readonly string[];
+  /** The boxes its unit consists of: the head, and extensions behind it. */
+  readonly boxes: readonly Enclosure[];
   readonly usableBytes: number;
   /** What of it the unit's page shows: what is used is held against that. */
   readonly shownBytes: number;
@@ -20,18 +24,23 @@ export interface Growing {
   readonly isInNewUnit?: true;
 }
 
-/** The ways a pool grows: a member swapped for a larger drive, a drive (of mirrors a pair) or a whole group into free bays. */
-export const GROWTH_KINDS = ['swap', 'add', 'group'] as const;
+/**
+ * The ways a pool grows: a member swapped for a larger drive, a drive (of mirrors a pair) or a whole group into free bays, one more
+ * box for more bays, another level with the data kept.
+ */
+export const GROWTH_KINDS = ['swap', 'add', 'group', 'extend', 'convert'] as const;
 export type GrowthKind = (typeof GROWTH_KINDS)[number];
 
 /**
- * Steps taken together: swaps one after the other, drives added at once, or a new unit with its first drives; which bays,
- * drives of which size, and the pool then.
+ * Steps taken together: swaps one after the other, drives added at once, a box, another level with the drives it takes, or a
+ * new unit with its first drives; which bays, drives of which size (0 where none is bought), and the pool then.
  */
 export interface Move {
   readonly kind: GrowthKind | 'new-unit';
   readonly bays: readonly string[];
   readonly bytes: number;
+  /** The level it is changed to. */
+  readonly to?: Scheme;
   readonly after: Growing;
 }
 
@@ -41,9 +50,10 @@ export function growingOf(
   pool: BuiltPool,
   drives: ReadonlyMap<string, PoolDrive>,
   free: readonly string[],
+  boxes: readonly Enclosure[] = enclosuresOf(profile, drives.size + free.length, [...drives.keys(), ...free]),
 ): Growing {
   const { usableBytes, shownBytes } = spaceOf(usableOf(pool.bands), profile);
-  return { profile, pool, drives, free, usableBytes, shownBytes };
+  return { profile, pool, drives, free, boxes, usableBytes, shownBytes };
 }
 
 /** The same with other bands, members and free bays. */
@@ -82,7 +92,7 @@ export function parityOf(pool: BuiltPool): readonly string[] {
 export function keyOfGrowing(growing: Growing): string {
   const { pool, drives, free, isInNewUnit } = growing;
   const { built } = factsOf(pool.scheme);
-  const where = `${isInNewUnit ? 'n' : ''}${String(free.length)}`;
+  const where = `${isInNewUnit ? 'n' : ''}${pool.scheme}${String(free.length)}`;
   const sizesOf = (names: readonly string[]): string =>
     names
       .map((name) => drives.get(name)?.bytes ?? 0)
@@ -131,6 +141,8 @@ export interface Allowed {
   readonly leastMargin: number;
   /** A unit that might be bought instead. */
   readonly newUnit?: NewUnit;
+  /** A box that may be hung on, and what it costs. */
+  readonly extension?: { readonly bays: number; readonly cents: number };
   /** The pool as it stands is left alone: there is only the new unit. */
   readonly isLeftAlone?: true;
   /** Members are swapped one by one, also before they give anything: money that is limited in a year is spread so. */
@@ -162,7 +174,6 @@ export function maySwap({ profile: { rebuild }, pool, free }: Growing, { kinds, 
  * anything is as well swapped then.
  */
 export function movesFrom(growing: Growing, allowed: Allowed): Move[] {
-  if (allowed.isLeftAlone && !growing.isInNewUnit) return [];
   return [...(maySwap(growing, allowed) ? swapsFrom(growing, allowed) : []), ...addsFrom(growing, allowed)];
 }
 

@@ -27,6 +27,7 @@ export function growingUnit(unit: UnitState, pool: Pool): Growing | Refusal {
     },
     new Map([...drives].map(([serial, drive]) => [bayOf(serial), { ...drive, name: bayOf(serial) }])),
     freeBays(unit),
+    unit.enclosures,
   );
   return { ...start, shownBytes: pool.shownBytes };
 }

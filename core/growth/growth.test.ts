@@ -5,7 +5,7 @@ import type { Scheme } from '../layout/scheme';
 import type { Profile } from '../platform/profile';
 import { drivesByName, membersOnly, poolOfLayout } from '../pool/ofLayout';
 import { cheapestGrowth, type GrowthPath, type Need } from './cheapestGrowth';
-import { growingOf, swapped, withAdded, type Allowed, type Growing } from './growing';
+import { growingOf, swapped, withAdded, type Allowed, type Growing, type GrowthKind } from './growing';
 import { leastStillToPay } from './leastStillToPay';
 import { minHeap } from './minHeap';
 import { centsIn, inTodaysCents, pricesBySize, type Costs, type Price } from './priceList';
@@ -55,6 +55,13 @@ function byBruteForce(
   need: Need,
   { prices, declinePerYear, labourCents, budgetCentsPerYear = Infinity }: Costs,
   newer?: { readonly scheme: Forced; readonly bays: number; readonly cents: number },
+  {
+    box,
+    levels = [],
+  }: {
+    readonly box?: { readonly bays: number; readonly cents: number; readonly most: number };
+    readonly levels?: readonly (readonly [from: Forced, to: Forced])[];
+  } = {},
 ): number {
   const width = 3;
   interface Built {
@@ -66,6 +73,7 @@ function byBruteForce(
     readonly bands: readonly (readonly [top: number, members: readonly number[]])[];
   }
   const lost = (of: Forced): number => (of === 'parity-2' ? 2 : 1);
+  const fewest = (of: Forced): number => lost(of) + (of === 'mixed-1' ? 1 : 2);
   const stack = (built: Built): Built => {
     const { sizes, bands } = built;
     if (built.scheme !== 'mixed-1') return built;
@@ -120,9 +128,29 @@ function byBruteForce(
       walk(built, k + 1, cents, isSameYear ? spent : 0, 0);
     }
     const step = (next: Built, price: number): void => walk(stack(next), k, cents + price, spent, price);
+    if (box && built.bays + box.bays <= box.most)
+      step({ ...built, bays: built.bays + box.bays }, box.cents + labourCents);
+    for (const [from, to] of levels.filter(([of]) => of === built.scheme)) {
+      const used = need.usedBytes + (need.perYearBytes * (months[k] as number)) / 12;
+      const becomes = (count: number, bytes: number): Built | null => {
+        const sizes = [...built.sizes, ...Array.from({ length: count }, () => bytes)];
+        const made = stack({ ...built, scheme: to, sizes, bands: [] });
+        return sizes.length >= fewest(to) && usable(made) >= used ? made : null;
+      };
+      expect(from).not.toBe(to);
+      const without = becomes(0, 0);
+      if (without) step(without, labourCents);
+      for (const { bytes } of without ? [] : prices)
+        for (let count = 1; count <= built.bays - built.sizes.length; count++) {
+          const made = becomes(count, bytes);
+          if (!made) continue;
+          step(made, cost(bytes, k, count));
+          break;
+        }
+    }
     if (newer && !built.isNew)
       for (const { bytes } of prices)
-        for (let count = lost(newer.scheme) + (newer.scheme === 'mixed-1' ? 1 : 2); count <= newer.bays; count++)
+        for (let count = fewest(newer.scheme); count <= newer.bays; count++)
           step(
             {
               scheme: newer.scheme,
@@ -247,6 +275,53 @@ describe('the cheapest way to grow', () => {
       }
     }
     // The cases are not all of one kind.
+    expect(Math.min(...Object.values(seen))).toBeGreaterThan(3);
+  });
+
+  it('costs what trying everything finds where a box may be hung on, or the level changed', () => {
+    const random = seeded(41);
+    const pick = <T>(of: readonly T[]): T => of[Math.floor(random() * of.length)] as T;
+    const levels = [
+      ['parity-1', 'mixed-1'],
+      ['parity-2', 'parity-1'],
+      ['parity-1', 'parity-2'],
+    ] as const;
+    const profile: Profile = {
+      ...plain,
+      bays: { ...plain.bays, perEnclosure: 4, choices: [4, 6] },
+      growth: { ...plain.growth, conversions: levels.map(([from, to]) => ({ from, to, keepsData: true })) },
+    };
+    const seen = { extend: 0, convert: 0 };
+    for (let i = 0; i < 90; i++) {
+      const scheme = pick(['parity-1', 'parity-2'] as const);
+      const sizes = Array.from({ length: scheme === 'parity-2' ? 4 : pick([3, 4]) }, () => pick([2, 4]));
+      const start = pool(scheme, sizes, 4, undefined, profile);
+      const need = {
+        usedBytes: start.usableBytes * (0.5 + 0.3 * random()),
+        perYearBytes: start.usableBytes * 0.7 * random(),
+        line: 0.8,
+        years: pick([1, 2]),
+        everyMonths: 12,
+      };
+      const money = costs(
+        { 4: 8000 + Math.round(random() * 4000), 8: 14_000 + Math.round(random() * 9000) },
+        { labourCents: pick([0, 1500]) },
+      );
+      const box = { bays: 2, cents: pick([500, 9000]), most: 6 };
+      const kinds: readonly GrowthKind[] = [
+        'swap',
+        'add',
+        ...pick([['extend'], ['convert'], ['extend', 'convert']] as const),
+      ];
+      const found = cheapestGrowth(start, need, money, allow([4, 8], { kinds, extension: box }));
+      const forced = byBruteForce(scheme, sizes, 4, need, money, undefined, {
+        ...(kinds.includes('extend') ? { box } : {}),
+        levels: kinds.includes('convert') ? levels : [],
+      });
+      expect([i, scheme, sizes, kinds, total(found)]).toEqual([i, scheme, sizes, kinds, forced]);
+      if (found?.kind !== 'growth-path') continue;
+      for (const { kind } of found.steps) if (kind === 'extend' || kind === 'convert') seen[kind]++;
+    }
     expect(Math.min(...Object.values(seen))).toBeGreaterThan(3);
   });
 
@@ -594,6 +669,29 @@ describe('the ways beside it', () => {
     expect((step as GrowthPath).steps).toMatchObject([
       { kind: 'new-unit', bays: ['1', '2', '3', '4'], usableAfterBytes: 7 * TB, shownAfterBytes: 6.3 * TB },
     ]);
+  });
+
+  it('hang on boxes as far as the family reaches, and say how far that is', () => {
+    const profile: Profile = { ...plain, bays: { ...plain.bays, perEnclosure: 4, choices: [4, 8, 12] } };
+    const full = pool('parity-1', [4, 4, 4, 4], 4, undefined, profile);
+    const boxed = { kinds: ['add', 'extend'] as const, extension: { bays: 4, cents: 30_000 } };
+    const found = waysToGrow(full, { ...need, perYearBytes: 5 * TB }, money, allow([4], boxed));
+    expect(found?.best?.steps.map(({ kind, bays }) => [kind, bays.join()])).toEqual(
+      [
+        ['extend', '5,6,7,8'],
+        ...['5', '6', '7', '8'].map((bay) => ['add', bay]),
+        ['extend', '9,10,11,12'],
+        ['add', '9'],
+        ['add', '10'],
+        ['add', '11'],
+        ['add', '12'],
+      ].slice(0, found?.best?.steps.length),
+    );
+    // Nothing is held by a box without drives, and it is paid once.
+    expect(found?.best?.steps[0]).toMatchObject({ bytes: 0, cents: 30_000, shownAfterBytes: full.shownBytes });
+    const most = waysToGrow(full, { ...need, perYearBytes: 30 * TB }, money, allow([4], boxed))?.why;
+    expect(most).toContain('the most it can hold is 44 TB');
+    expect(waysToGrow(full, need, money, allow([4], { kinds: ['add'] }))?.best).toBeNull();
   });
 
   it('say where only a year’s money is too little, and what the dearest year takes', () => {

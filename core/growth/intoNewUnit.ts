@@ -27,22 +27,21 @@ export function intoNewUnit(
   );
 }
 
-/**
- * A bound from below on what it costs, with drives that hold so many bytes, in the money of today: no byte is shown that is not on a
- * drive, and none is cheaper before that month.
- */
-export function leastForNewUnit(
-  { cents, profile }: NewUnit,
-  neededBytes: number,
+/** A bound from below on drives that hold so many bytes, in the money of today: no drive costs less before that month. */
+export function leastForBytes(
+  bytes: number,
   month: number,
-  { prices, declinePerYear, labourCents, discountPerYear }: Costs,
+  { prices, declinePerYear, discountPerYear }: Pick<Costs, 'prices' | 'declinePerYear' | 'discountPerYear'>,
 ): number {
-  const taken = sizesFor({ profile }, { sizes: prices.map(({ bytes }) => bytes) });
-  const aByte = Math.min(
-    ...prices
-      .filter(({ bytes }) => taken.includes(bytes))
-      .map((price) => centsIn(price.cents, month, declinePerYear) / price.bytes),
-  );
+  const aByte = Math.min(...prices.map((price) => centsIn(price.cents, month, declinePerYear) / price.bytes));
   // One less, for each sum is rounded.
-  return (cents + labourCents + neededBytes * aByte) / (1 + discountPerYear) ** (month / 12) - 1;
+  return (Math.max(0, bytes) * aByte) / (1 + discountPerYear) ** (month / 12) - 1;
+}
+
+/** The same of a new unit with drives that hold so many bytes: none is shown that is not on a drive. */
+export function leastForNewUnit({ cents, profile }: NewUnit, neededBytes: number, month: number, costs: Costs): number {
+  const taken = sizesFor({ profile }, { sizes: costs.prices.map(({ bytes }) => bytes) });
+  const prices = costs.prices.filter(({ bytes }) => taken.includes(bytes));
+  const unit = (cents + costs.labourCents) / (1 + costs.discountPerYear) ** (month / 12);
+  return unit + leastForBytes(neededBytes, month, { ...costs, prices });
 }

@@ -2,6 +2,7 @@ import { factsOf } from '../layout/scheme';
 import type { Profile } from '../platform/profile';
 import { addedAtATime } from '../pool/added';
 import { membersOfBands, mostMembers, redundancyOf } from '../pool/builtPool';
+import { baysToCome } from './otherMoves';
 import { sizesFor, type Allowed, type Growing } from './growing';
 
 /** What one drive of a size costs in all, bought by a certain month; never more than it costs before. */
@@ -59,12 +60,15 @@ export function leastStillToPay(
 }
 
 /** So many more steps of adding that bays, the family and what is allowed leave. */
-function stepsLeft(profile: Profile, { pool, free }: Growing, { kinds }: Allowed): { count: number; steps: number } {
+function stepsLeft(profile: Profile, growing: Growing, allowed: Allowed): { count: number; steps: number } {
+  const { pool, free } = growing;
+  const { kinds } = allowed;
   const count = addedAtATime(profile, pool);
   const kind = factsOf(pool.scheme).built === 'groups' ? 'group' : 'add';
   if (count === 0 || !kinds.includes(kind)) return { count, steps: 0 };
   const most = mostMembers(profile, pool.scheme) - membersOfBands(pool.bands).length;
-  return { count, steps: Math.floor(Math.min(free.length, most) / count) };
+  // What a box costs is left out: it is a bound from below.
+  return { count, steps: Math.floor(Math.min(free.length + baysToCome(growing, allowed), most) / count) };
 }
 
 /** Every member counts as the smallest: for each number of members, all that are too small are swapped. */

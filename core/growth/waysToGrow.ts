@@ -99,7 +99,9 @@ function onlyBy(way: Way, start: Growing, need: Need, costs: Costs, allowed: All
   const kind = KINDS[way];
   if (!allowed.kinds.includes(kind)) return null;
   const { newUnit: _, ...here } = allowed;
-  const found = cheapestGrowth(start, need, costs, { ...here, kinds: [kind] });
+  // Bays to add them in may come with a box.
+  const kinds = kind === 'swap' ? [kind] : [kind, ...allowed.kinds.filter((one) => one === 'extend')];
+  const found = cheapestGrowth(start, need, costs, { ...here, kinds });
   return found?.kind === 'growth-path' ? found : null;
 }
 

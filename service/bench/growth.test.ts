@@ -27,6 +27,7 @@ type Path = {
   readonly steps: readonly {
     readonly month: number;
     readonly kind: string;
+    readonly to?: string;
     readonly bays: string[];
     readonly bytes: number;
     readonly usableAfterBytes: number;
@@ -67,6 +68,8 @@ describe('POST /growth', () => {
     expect(await pointerOf({ scheme: 'parity-1-groups' })).toEqual([422, '#/groupWidth']);
     expect(await pointerOf({ scheme: 'striped-mirrors', drives: asked.drives.slice(0, 3) })).toEqual([422, '#/drives']);
     expect(await pointerOf({ declinePerYear: -0.1 })).toEqual([422, '#/declinePerYear']);
+    expect(await pointerOf({ allow: ['add', 'extend'] })).toEqual([422, '#/extension']);
+    expect(await pointerOf({ allow: ['extend'], extension: { bays: 0, cents: 1 } })).toEqual([422, '#/extension/bays']);
   });
 
   const newUnit = { profile: 'reedbank', bays: 4, scheme: 'parity-1', cents: 30_000 };
@@ -86,6 +89,30 @@ describe('POST /growth', () => {
     const limited = await ask({ budgetCentsPerYear: 7000 });
     expect(limited).toMatchObject({ best: null, dearestYearCents: 7820 });
     expect((await ask({ budgetCentsPerYear: 7820 })).best?.totalCents).toBe(7820 + 6647);
+  });
+
+  it('hangs on a box, and changes a level, where the family does', async () => {
+    const reader = await shelf.tokenOf('reader');
+    const kindsOf = async (more: object): Promise<unknown> =>
+      ((await shelf.ask('POST', '/growth', reader, { ...asked, ...more })).body as unknown as Answer).best?.steps.map(
+        ({ kind, to, bays }) => [kind, ...(to === undefined ? [] : [to]), bays.length],
+      );
+    const drives = (count: number): object[] =>
+      Array.from({ length: count }, (_, i) => ({ bay: String(i + 1), label: '8 TB' }));
+    const rack = { profile: 'causeway', bays: 12, drives: drives(12), scheme: 'parity-2-groups', groupWidth: 6 };
+    const grows = { usedBytes: 50e12, needPerYearBytes: 5e12, years: 1, prices: [{ label: '8 TB', cents: 15_000 }] };
+    expect(
+      await kindsOf({ ...rack, ...grows, allow: ['group', 'extend'], extension: { bays: 12, cents: 90_000 } }),
+    ).toEqual([
+      ['extend', 12],
+      ['group', 6],
+    ]);
+    expect(await kindsOf({ ...rack, ...grows, allow: ['group'] })).toBeUndefined();
+    // A mirror of two becomes parity over three: half as much more for one drive.
+    const mirror = { profile: 'reedbank', bays: 4, drives: drives(2), scheme: 'mirror', usedBytes: 6e12 };
+    expect(await kindsOf({ ...mirror, needPerYearBytes: 1e12, years: 1, allow: ['convert'] })).toEqual([
+      ['convert', 'parity-1', 1],
+    ]);
   });
 
   it('says what is wrong with a new unit, by its place', async () => {

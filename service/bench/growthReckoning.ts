@@ -91,7 +91,9 @@ function waysOf(
 ) {
   const prices = pricesOf(wish.prices);
   if (isRefusal(prices)) return prices;
-  const { newUnit, budgetCentsPerYear, leastMargin = 0 } = wish;
+  const { newUnit, extension, budgetCentsPerYear, leastMargin = 0 } = wish;
+  if (wish.allow.includes('extend') && !extension)
+    return refusal('extension-missing', 'Say how many bays an extension has, and what it costs.', '/extension');
   const sizes = [...new Set(prices.map(({ bytes }) => bytes))];
   if (newUnit && intoNewUnit(newUnit, sizes, leastMargin).length === 0)
     return refusal(
@@ -115,7 +117,13 @@ function waysOf(
       discountPerYear: wish.discountPerYear ?? 0,
       ...(budgetCentsPerYear === undefined ? {} : { budgetCentsPerYear }),
     },
-    { kinds: wish.allow, sizes, leastMargin, ...(newUnit === undefined ? {} : { newUnit }) },
+    {
+      kinds: wish.allow,
+      sizes,
+      leastMargin,
+      ...(newUnit === undefined ? {} : { newUnit }),
+      ...(extension === undefined ? {} : { extension }),
+    },
   );
   if (found === null)
     return refusal(

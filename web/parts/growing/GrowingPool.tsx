@@ -22,10 +22,12 @@ export interface GrowingPoolProps {
     readonly id: string;
     readonly name: string;
     readonly scheme: Scheme;
+    readonly mayConvert: boolean;
     readonly shownBytes: number;
     readonly isWhole: boolean;
   };
   readonly families: readonly FamilyToBuy[];
+  readonly extensionBays: number | null;
   readonly kept: KeptPrices | null;
   readonly page: { readonly counts: 'TiB' | 'TB'; readonly prints: 'TiB' | 'TB' };
   readonly history: readonly { readonly day: string; readonly usedBytes: number }[];
@@ -42,7 +44,8 @@ const dayWords = (day: string): string => format(new Date(`${day}T12:00:00Z`), '
 
 /** One pool: its history with what will come of it, and the way to stay below the line. */
 export function GrowingPool(of: GrowingPoolProps): ReactNode {
-  const { unit, version, pool, families, kept, history, forecast, unknown, currency, today, mayRecord } = of;
+  const { unit, version, pool, families, extensionBays, kept, history, forecast, unknown, currency, today, mayRecord } =
+    of;
   const [asked, setGrown] = useState<GrownAsAsked | null>(null);
   const grown = asked?.grown;
   const [place, isSeen] = useSeen();
@@ -106,6 +109,8 @@ export function GrowingPool(of: GrowingPoolProps): ReactNode {
           pool={pool.id}
           scheme={pool.scheme}
           families={families}
+          extensionBays={extensionBays}
+          mayConvert={pool.mayConvert}
           needPerYear={likely > 0 ? likely : null}
           isUsedKnown={history.length > 0}
           kept={kept}

@@ -1,6 +1,7 @@
 import type { ReactNode } from 'react';
 import { SCHEMES } from '~/core/layout/scheme';
 import { limitsOf } from '~/core/platform/profile';
+import { whyNotExtended } from '~/core/unit/enclosures';
 import { poolsOf, type UnitState } from '~/core/unit/state';
 import { isRefusal } from '~/core/value/refusal';
 import type { Viewer } from '~/service/access/viewer';
@@ -49,6 +50,9 @@ export async function GrowingView({
     schemes: SCHEMES.filter((scheme) => limitsOf(family, scheme) !== undefined),
   }));
   const kept = await readPriceList(app);
+  const boxBays = whyNotExtended(unit, 1)
+    ? null
+    : (unit.profile.bays.perEnclosure ?? unit.enclosures.at(-1)?.bays.length ?? null);
   const parts = await Promise.all(
     pools.map(async (pool) => {
       const days = used[pool.id] ?? [];
@@ -66,11 +70,13 @@ export async function GrowingView({
           id: pool.id,
           name: pool.name,
           scheme: pool.scheme,
+          mayConvert: unit.profile.growth.conversions.some(({ from, keepsData }) => from === pool.scheme && keepsData),
           shownBytes: pool.shownBytes,
           isWhole: pool.missing.length === 0 && pool.lost.length === 0,
         }}
         page={unit.profile.unitPage}
         families={families}
+        extensionBays={boxBays}
         kept={kept}
         history={days
           .filter((_, i) => (days.length - 1 - i) % every === 0)

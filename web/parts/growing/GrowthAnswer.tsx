@@ -2,6 +2,7 @@
 import dynamic from 'next/dynamic';
 import { addMonths, format, max, subDays } from 'date-fns';
 import { useEffect, useRef, useState, type ReactNode } from 'react';
+import { schemeWords } from '~/core/layout/scheme';
 import { formatBytes } from '~/core/quantity/formatBytes';
 import { hoursWords } from '~/core/quantity/hoursWords';
 import { Button, ButtonLink } from '~/web/parts/form/Button';
@@ -34,11 +35,14 @@ const KIND_WORDS: Readonly<Record<Grown['others'][number]['kind'], string>> = {
   'buy-all-now': 'Buy everything now',
 };
 
-function stepWords({ kind, bays, bytes, isInNewUnit }: Step): string {
+function stepWords({ kind, to, bays, bytes, isInNewUnit }: Step): string {
   const size = formatBytes(bytes);
   const there = isInNewUnit ? ' of the new unit' : '';
   const drives = bays.length === 1 ? `one drive of ${size}` : `${String(bays.length)} drives of ${size}`;
   if (kind === 'new-unit') return `Buy the new unit with ${drives}, and move everything into it`;
+  if (kind === 'extend') return `Hang on an extension of ${String(bays.length)} bays, empty`;
+  if (kind === 'convert')
+    return `Change it to ${to ? schemeWords(to) : 'another level'}${bays.length === 0 ? '' : `, with ${drives} in ${bays.length === 1 ? 'bay' : 'bays'} ${bays.join(', ')}`}`;
   if (kind === 'swap') return `Swap the drive in bay ${bays[0] ?? ''}${there} for ${size}`;
   return bays.length === 1
     ? `Add a ${size} drive in bay ${bays[0] ?? ''}${there}`
@@ -56,7 +60,7 @@ const isMoving = ({ steps }: { readonly steps: readonly Pick<Step, 'kind'>[] }):
 
 /** The drives of these steps, a size each. */
 function ordersOf(steps: readonly Step[]): Order[] {
-  return [...new Set(steps.map(({ bytes }) => bytes))].map((bytes) => ({
+  return [...new Set(steps.flatMap(({ bytes }) => (bytes > 0 ? [bytes] : [])))].map((bytes) => ({
     count: String(steps.reduce((sum, step) => (step.bytes === bytes ? sum + step.bays.length : sum), 0)),
     size: formatBytes(bytes),
     price: '',
@@ -81,6 +85,11 @@ function PlanFor({
         See how it is moved
       </ButtonLink>
     );
+  if (kind === 'extend') return <ButtonLink href={`/units/${unit}/extend`}>Plan the extension</ButtonLink>;
+  if (kind === 'convert')
+    return (
+      <ButtonLink href={`/units/${unit}/level?pool=${encodeURIComponent(pool)}`}>Plan the change of level</ButtonLink>
+    );
   return kind === 'swap' ? (
     <ButtonLink href={`/units/${unit}/larger?pool=${encodeURIComponent(pool)}`}>Plan the swap</ButtonLink>
   ) : (
@@ -104,6 +113,8 @@ function gainWords({ month, gain }: Step): string {
 /** How long it is thin for it, and what that risks. */
 function thinWords({ kind, risk }: Step): string {
   if (kind === 'new-unit') return 'the old unit stays as it is until the copy is proven';
+  if (kind === 'extend') return 'off for an hour or two, never thinner';
+  if (kind === 'convert') return 'all of it is written anew, for hours to days: on a proven copy';
   if (kind !== 'swap') return 'never thinner';
   if (!risk) return 'thin while each is written';
   return risk.thinHours === 0
@@ -137,9 +148,17 @@ export function GrowthAnswer({ unit, version, pool, of, currency, today, mayReco
   /** Onto the unit's upkeep, and so into the calendar that is subscribed to. */
   const note = (month: number, orders: readonly Order[]): void => {
     const on = format(max([orderBy(month), new Date(`${today}T12:00:00Z`)]), 'yyyy-MM-dd');
-    const isMoved = best.steps.some((step) => step.month === month && step.kind === 'new-unit');
-    const drives = orders.map(({ count, size }) => `${count} × ${size}`).join(', ');
-    const title = `Order ${isMoved ? 'the new unit, ' : ''}${drives} for ${pool.name}`.slice(0, 60);
+    const has = (kind: Step['kind']): boolean => best.steps.some((step) => step.month === month && step.kind === kind);
+    const things = [
+      ...(has('new-unit') ? ['the new unit'] : []),
+      ...(has('extend') ? ['an extension'] : []),
+      ...orders.map(({ count, size }) => `${count} × ${size}`),
+    ];
+    const title =
+      `${things.length === 0 ? 'Prepare the change of level' : `Order ${things.join(', ')}`} for ${pool.name}`.slice(
+        0,
+        60,
+      );
     const task = { id: `order-${on}-${pool.id.slice(0, 8)}`, title, every: 1, unit: 'once' as const, from: on };
     void recorder.record({ unit, version, event: { kind: 'upkeep-planned', tasks: [task] }, sentence: title });
   };

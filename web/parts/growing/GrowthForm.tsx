@@ -1,6 +1,7 @@
 'use client';
 import { format } from 'date-fns';
 import { useRef, type ReactNode } from 'react';
+import { useWatch } from 'react-hook-form';
 import { pricesText, readPrices } from '~/core/growth/readPrices';
 import type { Scheme } from '~/core/layout/scheme';
 import { FULL_LINE } from '~/core/upkeep/need';
@@ -43,6 +44,9 @@ interface Values extends NewUnitValues {
   readonly floor: string;
   readonly budget: string;
   readonly allow: readonly string[];
+  /** Of an extension that may be hung on. */
+  readonly boxBays: string;
+  readonly boxPrice: string;
   /** Whether what drives cost is kept for everybody. */
   readonly isKept: boolean;
 }
@@ -52,6 +56,10 @@ interface Props {
   readonly pool: string;
   readonly scheme: Scheme;
   readonly families: readonly FamilyToBuy[];
+  /** The bays of an extension; nothing where the family takes none. */
+  readonly extensionBays: number | null;
+  /** The family makes another level of such a pool and keeps the data. */
+  readonly mayConvert: boolean;
   /** As its history says; nothing where there is none. */
   readonly needPerYear: number | null;
   readonly isUsedKnown: boolean;
@@ -67,6 +75,8 @@ const ALLOW = [
   { value: 'swap', words: 'swap members for larger drives' },
   { value: 'add', words: 'add drives in free bays' },
   { value: 'group', words: 'add whole groups' },
+  { value: 'extend', words: 'hang on an extension' },
+  { value: 'convert', words: 'change the level, where the data stays' },
 ] as const;
 type Kind = (typeof ALLOW)[number]['value'];
 
@@ -98,6 +108,8 @@ export function GrowthForm({
   pool,
   scheme,
   families,
+  extensionBays,
+  mayConvert,
   needPerYear,
   isUsedKnown,
   kept,
@@ -116,7 +128,10 @@ export function GrowthForm({
     floor: '0',
     budget: kept?.budgetCentsPerYear === undefined ? '' : asMoney(kept.budgetCentsPerYear),
     isKept: mayKeep && kept === null,
-    allow: ALLOW.map(({ value }) => value),
+    // What takes hours to days, or a price of its own, is asked for.
+    allow: ALLOW.map(({ value }) => value).filter((kind) => kind !== 'extend' && kind !== 'convert'),
+    boxBays: String(extensionBays ?? ''),
+    boxPrice: '',
     ...NO_NEW_UNIT,
   };
   const asks = ({
@@ -129,6 +144,8 @@ export function GrowthForm({
     floor,
     budget: most,
     allow,
+    boxBays,
+    boxPrice,
     ...newer
   }: Values): Unread | AskedOf<'POST /units/{id}/growth'> => {
     const prices = readPrices(list);
@@ -140,6 +157,8 @@ export function GrowthForm({
     if (work === null) return unread({ labour: `“${labour}” is no price: write 40 or 39.90.` });
     const budget = most.trim() === '' ? undefined : parseCents(most);
     if (budget === null) return unread({ budget: `“${most}” is no sum of money: write 900, or leave it empty.` });
+    const boxCents = allow.includes('extend') ? parseCents(boxPrice) : 0;
+    if (boxCents === null) return unread({ boxPrice: 'Say what the extension costs without drives: write 700.' });
     const newUnit = newUnitAsked(newer);
     if (isUnread(newUnit)) return newUnit;
     return {
@@ -156,6 +175,7 @@ export function GrowthForm({
         allow: allow as Kind[],
         leastMargin: Number(floor),
         ...(budget === undefined ? {} : { budgetCentsPerYear: budget }),
+        ...(allow.includes('extend') ? { extension: { bays: Number(boxBays), cents: boxCents } } : {}),
         ...newUnit,
       },
     };
@@ -172,6 +192,8 @@ export function GrowthForm({
       labour: '/labourCents',
       floor: '/leastMargin',
       budget: '/budgetCentsPerYear',
+      boxBays: '/extension/bays',
+      boxPrice: '/extension/cents',
       ...NEW_UNIT_AT,
     },
     asks,
@@ -184,6 +206,7 @@ export function GrowthForm({
       if (values.isKept && grown.best) void keep(asked.body, deliveryDays, lastKept);
     },
   });
+  const mayExtend = useWatch({ control: sheet.form.control, name: 'allow' }).includes('extend');
   return (
     <Sheet
       of={sheet}
@@ -209,7 +232,19 @@ export function GrowthForm({
           <TextField name="budget" label="At most in a year" inputMode="decimal" placeholder="no limit" />
         </div>
       </div>
-      <TicksField name="allow" label="Allowed" options={ALLOW} />
+      <TicksField
+        name="allow"
+        label="Allowed"
+        options={ALLOW.filter(
+          ({ value }) => (value !== 'extend' || extensionBays !== null) && (value !== 'convert' || mayConvert),
+        )}
+      />
+      {mayExtend && (
+        <div className="grid grid-cols-2 items-end gap-4 sm:max-w-[420px]">
+          <NumberField name="boxBays" label="An extension has" unit="bays" min={1} max={200} />
+          <TextField name="boxPrice" label="Its price, without drives" inputMode="decimal" />
+        </div>
+      )}
       <NewUnitFields families={families} scheme={scheme} />
       {mayKeep && <TickField name="isKept" words="Keep prices, work, delivery and the year’s money for everybody" />}
     </Sheet>

@@ -163,13 +163,31 @@ export function cheapestGrowth(
     bounds.set(name, made);
     return made;
   };
+  // A pool that is left alone is the same at the next decision: what may be done to it is found out once.
+  const keys = new WeakMap<Growing, string>();
+  const keyOf = (growing: Growing): string => {
+    const key = keys.get(growing) ?? keyOfGrowing(growing);
+    keys.set(growing, key);
+    return key;
+  };
+  const moves = new WeakMap<Growing, readonly Move[]>();
+  const movesOf = (growing: Growing, usedBytes: number): readonly Move[] => {
+    if (allowed.isLeftAlone && !growing.isInNewUnit) return begun;
+    const made = moves.get(growing) ?? [
+      ...movesFrom(growing, allowed),
+      ...extensionsFrom(growing, allowed),
+      ...(growing.isInNewUnit ? [] : begun),
+    ];
+    moves.set(growing, made);
+    return mayConvert(growing, allowed) ? [...made, ...conversionsFrom(growing, allowed, usedBytes)] : made;
+  };
   const yearOf = (at: number): number => Math.floor((months[at] as number) / 12);
 
   // Of the same pool at the same decision: where money is limited, who has spent less this year may yet be the better one.
   const best = new Map<string, Node[]>();
   const queue = minHeap<Node>();
   const meet = (node: Node): void => {
-    const key = keyOfGrowing(node.growing);
+    const key = keyOf(node.growing);
     const name = `${String(node.at)} ${key}`;
     const met = best.get(name) ?? [];
     if (met.some(({ cents, spent }) => cents <= node.cents && spent <= node.spent)) return;
@@ -187,7 +205,7 @@ export function cheapestGrowth(
   for (let looked = 0; ; looked++) {
     const node = queue.pop();
     if (!node) return howFar(start, begun, months, needed, allowed);
-    if (!best.get(`${String(node.at)} ${keyOfGrowing(node.growing)}`)?.includes(node)) continue;
+    if (!best.get(`${String(node.at)} ${keyOf(node.growing)}`)?.includes(node)) continue;
     if (looked > MOST_STATES) return null;
     const month = months[node.at] as number;
     if (node.growing.shownBytes >= (needed[node.at] as number)) {
@@ -196,7 +214,7 @@ export function cheapestGrowth(
       meet({ ...node, at, spent: yearOf(at) === yearOf(node.at) ? node.spent : 0, came: { from: node, move: null } });
     }
     const used = need.usedBytes + (need.perYearBytes * month) / 12;
-    for (const move of [...everyMove(node.growing, allowed, used), ...(node.growing.isInNewUnit ? [] : begun)]) {
+    for (const move of movesOf(node.growing, used)) {
       const each = costOf(month, move);
       const steps = move.kind === 'swap' ? move.bays.length : 1;
       const spent = budget === undefined ? 0 : node.spent + steps * each;
@@ -204,15 +222,6 @@ export function cheapestGrowth(
       meet({ growing: move.after, at: node.at, cents, spent, came: { from: node, move } });
     }
   }
-}
-
-function everyMove(growing: Growing, allowed: Allowed, usedBytes: number): Move[] {
-  if (allowed.isLeftAlone && !growing.isInNewUnit) return [];
-  return [
-    ...movesFrom(growing, allowed),
-    ...extensionsFrom(growing, allowed),
-    ...conversionsFrom(growing, allowed, usedBytes),
-  ];
 }
 
 /** Of two ways that cost the same, the one with fewer swaps: while a drive is swapped the pool can lose one less. */

@@ -61,12 +61,12 @@ export function leastStillToPay(
 
 /** So many more steps of adding that bays, the family and what is allowed leave. */
 function stepsLeft(profile: Profile, growing: Growing, allowed: Allowed): { count: number; steps: number } {
-  const { pool, free } = growing;
+  const { pool, drives, free } = growing;
   const { kinds } = allowed;
   const count = addedAtATime(profile, pool);
   const kind = factsOf(pool.scheme).built === 'groups' ? 'group' : 'add';
   if (count === 0 || !kinds.includes(kind)) return { count, steps: 0 };
-  const most = mostMembers(profile, pool.scheme) - membersOfBands(pool.bands).length;
+  const most = mostMembers(profile, pool.scheme) - drives.size;
   // What a box costs is left out: it is a bound from below.
   return { count, steps: Math.floor(Math.min(free.length + baysToCome(growing, allowed), most) / count) };
 }
@@ -132,17 +132,22 @@ function driveByDrive({ profile, growing, needed, costs, allowed }: Asked): numb
   const { pool, drives } = growing;
   const system = profile.space.systemAreaBytes;
   const redundancy = factsOf(pool.scheme).redundancy ?? 0;
-  const sizes = [...drives.values()].map(({ bytes }) => bytes - system);
+  // Many are of one size: each size is reckoned once.
+  const counts = new Map<number, number>();
+  for (const { bytes } of drives.values()) counts.set(bytes - system, (counts.get(bytes - system) ?? 0) + 1);
+  const sizes = [...counts];
   const priced = costs.map((cost) => ({ ...cost, bytes: cost.bytes - system }));
   const largest = priced.at(-1)?.bytes ?? 0;
   const { steps } = stepsLeft(profile, growing, allowed);
   const canSwap = allowed.kinds.includes('swap') && redundancyOf(pool) > 0;
-  const heights = redundancy === 0 ? [Infinity] : [...new Set([...sizes, ...priced.map(({ bytes }) => bytes)])];
+  const heights = redundancy === 0 ? [Infinity] : [...new Set([...counts.keys(), ...priced.map(({ bytes }) => bytes)])];
   let least = Infinity;
   for (const top of heights) {
     const upTo = (bytes: number): number => Math.min(bytes, top);
     const deficit =
-      needed + (redundancy === 0 ? 0 : redundancy * top) - sizes.reduce((sum, bytes) => sum + upTo(bytes), 0);
+      needed +
+      (redundancy === 0 ? 0 : redundancy * top) -
+      sizes.reduce((sum, [bytes, count]) => sum + count * upTo(bytes), 0);
     // The bands as they were built may hold less than these drives could: then there is no bound.
     if (deficit <= 0) return 0;
     const rateFrom = (own: number, of: (cost: SizeCost) => number): number =>
@@ -152,10 +157,10 @@ function driveByDrive({ profile, growing, needed, costs, allowed }: Asked): numb
       );
     const raises: Raise[] = [];
     if (canSwap)
-      for (const own of sizes.map(upTo))
+      for (const [bytes, count] of sizes)
         raises.push({
-          centsPerByte: rateFrom(own, ({ swapCents }) => swapCents),
-          mostBytes: Math.max(0, upTo(largest) - own),
+          centsPerByte: rateFrom(upTo(bytes), ({ swapCents }) => swapCents),
+          mostBytes: count * Math.max(0, upTo(largest) - upTo(bytes)),
         });
     if (steps > 0)
       raises.push({ centsPerByte: rateFrom(0, ({ addCents }) => addCents), mostBytes: steps * upTo(largest) });

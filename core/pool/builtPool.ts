@@ -24,7 +24,8 @@ export function redundancyOf({ scheme, bands }: BuiltPool): number {
 
 /** Every serial that is a member of one of these bands, each once, in the order in which they first stand there. */
 export function membersOfBands(bands: readonly Band[]): string[] {
-  return [...new Set(bands.flatMap(({ members }) => members))];
+  const [band, above] = bands;
+  return band && !above ? [...band.members] : [...new Set(bands.flatMap(({ members }) => members))];
 }
 
 /** The height up to which a drive can be used: all of it, or down to the family's granularity where bands are cut. */

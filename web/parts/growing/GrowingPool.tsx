@@ -50,6 +50,9 @@ export function GrowingPool(of: GrowingPoolProps): ReactNode {
   const grown = asked?.grown;
   const [place, isSeen] = useSeen();
   const [low, likely, high] = forecast?.slopeBytesPerYear ?? [0, 0, 0];
+  // Where it may fall as well as grow, each end says which.
+  const spanEnd = (bytes: number): string =>
+    `${low < 0 && high > 0 ? (bytes < 0 ? '−' : '+') : ''}${formatBytes(Math.abs(bytes))}`;
   const steps =
     grown?.best?.steps.map(({ month, shownAfterBytes, cents }) => ({ month, cents, bytes: shownAfterBytes })) ?? [];
   return (
@@ -62,7 +65,7 @@ export function GrowingPool(of: GrowingPoolProps): ReactNode {
           </p>
           <p className="text-muted">
             {likely >= 0 ? 'Grows' : 'Falls'} by {formatBytes(Math.abs(likely))} a year, four times out of five between{' '}
-            {formatBytes(Math.abs(low))} and {formatBytes(Math.abs(high))}.{' '}
+            {spanEnd(low)} and {spanEnd(high)}.{' '}
             {findingWords(forecast)
               .filter((words) => !words.includes('the line already'))
               .join(' ')}

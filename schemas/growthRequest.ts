@@ -75,6 +75,12 @@ const wish = {
     maximum: 20,
     description: 'The pool can lose so many at any time, also while a member is swapped.',
   },
+  briefHours: {
+    type: 'number',
+    minimum: 0,
+    maximum: 720,
+    description: 'But for so many hours, while the drive of a swap is written.',
+  },
 } as const;
 const WISHED = ['needPerYearBytes', 'line', 'years', 'prices', 'allow'] as const;
 

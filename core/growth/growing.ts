@@ -6,6 +6,7 @@ import { heightOf, membersOfBands, redundancyOf, usableOf, type BuiltPool, type 
 import { grownBands } from '../pool/grown';
 import { enclosuresOf } from '../unit/enclosures';
 import type { Enclosure } from '../unit/state';
+import { estimateRebuild } from '../rebuild/estimateRebuild';
 import { isRefusal } from '../value/refusal';
 import type { NewUnit } from './newUnit';
 
@@ -139,6 +140,8 @@ export interface Allowed {
   readonly sizes: readonly number[];
   /** No step leaves the pool able to lose fewer than so many meanwhile. */
   readonly leastMargin: number;
+  /** So many hours a swap may take it below that; left out means none. */
+  readonly briefHours?: number;
   /** A unit that might be bought instead. */
   readonly newUnit?: NewUnit;
   /** A box that may be hung on, and what it costs. */
@@ -161,11 +164,28 @@ export function sizesFor(
  * Whether a member may be swapped: without protection none is swapped under the data; while one is out the pool can lose
  * one less, unless the family rebuilds onto a free bay with the old drive still in.
  */
-export function maySwap({ profile: { rebuild }, pool, free }: Growing, { kinds, leastMargin }: Allowed): boolean {
-  if (!kinds.includes('swap')) return false;
+export function maySwap(growing: Growing, allowed: Allowed): boolean {
+  const { kinds, leastMargin, briefHours = 0 } = allowed;
+  const full = redundancyOf(growing.pool);
+  if (!kinds.includes('swap') || full < 1) return false;
+  return isFloorKept(growing, allowed) || (briefHours > 0 && full >= leastMargin);
+}
+
+/** Whether the floor is kept also while a member is out. */
+function isFloorKept({ profile: { rebuild }, pool, free }: Growing, { leastMargin }: Allowed): boolean {
   const full = redundancyOf(pool);
-  if (full < 1) return false;
   return full - 1 >= leastMargin || (rebuild.throughFreeBay && free.length > 0 && full >= leastMargin);
+}
+
+/** Whether a drive in this bay is written soon enough for the floor to be left meanwhile: the long end of the span counts, full. */
+function isBrief({ profile, pool, drives }: Growing, bay: string, bytes: number, hours: number): boolean {
+  const all = new Map(
+    [...drives.values()].map(({ name, bytes: now, media = 'hard-disk' }) => [
+      name,
+      { bay: name, bytes: name === bay ? bytes : now, media },
+    ]),
+  );
+  return estimateRebuild(pool.bands, all, bay, profile.rebuild, 1).high <= hours * 3600;
 }
 
 /**
@@ -174,7 +194,14 @@ export function maySwap({ profile: { rebuild }, pool, free }: Growing, { kinds, 
  * anything is as well swapped then.
  */
 export function movesFrom(growing: Growing, allowed: Allowed): Move[] {
-  return [...(maySwap(growing, allowed) ? swapsFrom(growing, allowed) : []), ...addsFrom(growing, allowed)];
+  const swaps = maySwap(growing, allowed) ? swapsFrom(growing, allowed) : [];
+  const { briefHours = 0 } = allowed;
+  return [
+    ...(isFloorKept(growing, allowed)
+      ? swaps
+      : swaps.filter(({ bays, bytes }) => bays.every((bay) => isBrief(growing, bay, bytes, briefHours)))),
+    ...addsFrom(growing, allowed),
+  ];
 }
 
 /** Drives added to free bays, for each size that is allowed. */

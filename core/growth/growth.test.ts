@@ -10,6 +10,7 @@ import { leastStillToPay } from './leastStillToPay';
 import { minHeap } from './minHeap';
 import { centsIn, inTodaysCents, pricesBySize, type Costs, type Price } from './priceList';
 import { pricesText, readPrices } from './readPrices';
+import { estimateRebuild } from '../rebuild/estimateRebuild';
 import { waysToGrow } from './waysToGrow';
 import type { Refusal } from '../value/refusal';
 import { seeded } from '../value/seeded';
@@ -712,7 +713,7 @@ describe('the ways beside it', () => {
     expect(why({ kinds: ['add'] }, start, { ...need, perYearBytes: 9 * TB })).toMatch(
       /after month 0: .* usable are needed for 80 %, and the most it can hold is 28 TB\./,
     );
-    expect(why({ kinds: ['swap'], leastMargin: 1 })).toContain('The nearest floor is 0.');
+    expect(why({ kinds: ['swap'], leastMargin: 1 })).toContain('The nearest floor is 0,');
     expect(why({ leastMargin: 2 })).toContain('a floor of 2 cannot be kept');
     expect(why({ kinds: ['swap'] }, pool('span', [4, 4], 4))).toContain('no member is swapped under the data');
   });
@@ -722,6 +723,32 @@ describe('the ways beside it', () => {
     const more = { ...need, usedBytes: 6 * TB, perYearBytes: 1 * TB };
     expect(waysToGrow(double, more, money, allow([8], { leastMargin: 1 }))?.best).not.toBeNull();
     expect(waysToGrow(double, more, money, allow([8], { leastMargin: 2 }))?.best).toBeNull();
+  });
+
+  it('leave the floor for as long as a drive is written, where that is short enough', () => {
+    const double = pool('parity-2', [4, 4, 4, 4], 4);
+    const more = { ...need, usedBytes: 6 * TB, perYearBytes: 1 * TB };
+    const full = (of: Growing, bytes: number): number =>
+      estimateRebuild(
+        of.pool.bands,
+        new Map(
+          [...of.drives.values()].map(({ name, bytes: now }) => [
+            name,
+            { bay: name, bytes: name === '1' ? bytes : now, media: 'hard-disk' as const },
+          ]),
+        ),
+        '1',
+        plain.rebuild,
+      ).high / 3600;
+    const hours = full(double, 8 * TB);
+    const kept = (briefHours: number, sizes = [8]): boolean =>
+      waysToGrow(double, more, money, allow(sizes, { leastMargin: 2, briefHours }))?.best !== null;
+    expect([kept(0), kept(hours * 0.99), kept(hours * 1.01)]).toEqual([false, false, true]);
+    // A pool that cannot keep the floor at rest keeps it no better for hours.
+    expect(waysToGrow(double, more, money, allow([8], { leastMargin: 3, briefHours: 720 }))?.best).toBeNull();
+    // Written by hand: 4 TB of a disk read and written at its own speed take a working day, not minutes or weeks.
+    expect(hours).toBeGreaterThan(4);
+    expect(hours).toBeLessThan(72);
   });
 
   it('leave sizes aside that the family does not take, and say so', () => {

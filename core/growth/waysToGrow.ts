@@ -116,7 +116,7 @@ function whyNone(
     full < allowed.leastMargin
       ? `This pool can lose ${String(full)}: a floor of ${String(allowed.leastMargin)} cannot be kept by it at all.`
       : allowed.kinds.includes('swap') && full > 0 && !maySwap(start, allowed)
-        ? `While a member is swapped the pool can lose ${String(full - 1)}: with a floor of ${String(allowed.leastMargin)} none is. The nearest floor is ${String(full - 1)}.`
+        ? `While a member is swapped the pool can lose ${String(full - 1)}: with a floor of ${String(allowed.leastMargin)} none is. The nearest floor is ${String(full - 1)}, or that one but for the hours a drive takes to be written.`
         : '',
     allowed.kinds.includes('swap') && full === 0
       ? 'Without protection no member is swapped under the data: it is copied off first.'

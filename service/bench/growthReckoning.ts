@@ -91,7 +91,7 @@ function waysOf(
 ) {
   const prices = pricesOf(wish.prices);
   if (isRefusal(prices)) return prices;
-  const { newUnit, extension, budgetCentsPerYear, leastMargin = 0 } = wish;
+  const { newUnit, extension, budgetCentsPerYear, leastMargin = 0, briefHours = 0 } = wish;
   if (wish.allow.includes('extend') && !extension)
     return refusal('extension-missing', 'Say how many bays an extension has, and what it costs.', '/extension');
   const sizes = [...new Set(prices.map(({ bytes }) => bytes))];
@@ -121,6 +121,7 @@ function waysOf(
       kinds: wish.allow,
       sizes,
       leastMargin,
+      briefHours,
       ...(newUnit === undefined ? {} : { newUnit }),
       ...(extension === undefined ? {} : { extension }),
     },

@@ -42,6 +42,8 @@ interface Values extends NewUnitValues {
   readonly labour: string;
   readonly delivery: string;
   readonly floor: string;
+  /** Hours a swap may take it below that. */
+  readonly brief: string;
   readonly budget: string;
   readonly allow: readonly string[];
   /** Of an extension that may be hung on. */
@@ -126,6 +128,7 @@ export function GrowthForm({
     labour: kept ? asMoney(kept.labourCents) : '0',
     delivery: String(kept?.deliveryDays ?? 14),
     floor: '0',
+    brief: '24',
     budget: kept?.budgetCentsPerYear === undefined ? '' : asMoney(kept.budgetCentsPerYear),
     isKept: mayKeep && kept === null,
     // What takes hours to days, or a price of its own, is asked for.
@@ -142,6 +145,7 @@ export function GrowthForm({
     decline,
     labour,
     floor,
+    brief,
     budget: most,
     allow,
     boxBays,
@@ -174,6 +178,7 @@ export function GrowthForm({
         labourCents: work,
         allow: allow as Kind[],
         leastMargin: Number(floor),
+        ...(Number(floor) > 0 ? { briefHours: Number(brief) } : {}),
         ...(budget === undefined ? {} : { budgetCentsPerYear: budget }),
         ...(allow.includes('extend') ? { extension: { bays: Number(boxBays), cents: boxCents } } : {}),
         ...newUnit,
@@ -191,6 +196,7 @@ export function GrowthForm({
       decline: '/declinePerYear',
       labour: '/labourCents',
       floor: '/leastMargin',
+      brief: '/briefHours',
       budget: '/budgetCentsPerYear',
       boxBays: '/extension/bays',
       boxPrice: '/extension/cents',
@@ -206,7 +212,8 @@ export function GrowthForm({
       if (values.isKept && grown.best) void keep(asked.body, deliveryDays, lastKept);
     },
   });
-  const mayExtend = useWatch({ control: sheet.form.control, name: 'allow' }).includes('extend');
+  const [allowed, floorTyped] = useWatch({ control: sheet.form.control, name: ['allow', 'floor'] });
+  const [mayExtend, hasFloor] = [allowed.includes('extend'), Number(floorTyped) > 0];
   return (
     <Sheet
       of={sheet}
@@ -229,6 +236,7 @@ export function GrowthForm({
           <TextField name="labour" label="Work, each step" inputMode="decimal" />
           <NumberField name="delivery" label="Delivery takes" unit="days" min={0} max={365} />
           <NumberField name="floor" label="Always able to lose" unit="more" min={0} max={20} />
+          {hasFloor && <NumberField name="brief" label="But for at most" unit="hours" min={0} max={720} />}
           <TextField name="budget" label="At most in a year" inputMode="decimal" placeholder="no limit" />
         </div>
       </div>

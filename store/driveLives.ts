@@ -159,6 +159,18 @@ export async function listLives(
   ).map(toListed);
 }
 
+/** Drives that came out of a unit with its data on them, and were neither emptied since nor in another; by serial. */
+export async function livesHolding(db: Database, unit: string): Promise<DriveLife[]> {
+  const rows = await db
+    .selectFrom('drive_life')
+    .select('life')
+    .where('place', '!=', 'bay')
+    .where(sql<boolean>`life->'holds'->>'unit' = ${unit}`)
+    .orderBy('serial')
+    .execute();
+  return rows.map(({ life }) => life as unknown as DriveLife);
+}
+
 /** Every drive that stands ready in a drawer: not known to be sick, not wiped to be sent away. */
 export async function drawerDrives(db: Database): Promise<DrawerDrive[]> {
   const rows = await db

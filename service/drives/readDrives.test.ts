@@ -1,5 +1,6 @@
+import { randomUUID } from 'node:crypto';
 import { testShelf, type Json, type TestShelf } from '../testing/testShelf';
-import { countFound, readDrive, readDrives } from './readDrives';
+import { countFound, readDrive, readDrives, readHolding } from './readDrives';
 
 let shelf: TestShelf;
 let keeper: string;
@@ -62,4 +63,30 @@ it('finds a drive’s page by every event that names it, wherever in it', async 
   expect(after.length).toBe(before.length + 1);
   // Of another that only ends alike nothing is said.
   expect((await readDrive(shelf.app, 'C-3'))?.ledger.some(({ words }) => words.includes('clicks'))).toBe(false);
+});
+
+it('names the drives a unit leaves behind with its data, until they are emptied or stand in another', async () => {
+  const record = async (body: object): Promise<number> => {
+    const version = Number((await shelf.ask('GET', `/units/${unit}`, keeper)).body['version']);
+    return (await shelf.ask('POST', `/units/${unit}/events`, keeper, { expectedVersion: version, ...body })).status;
+  };
+  expect(await readHolding(shelf.app, unit)).toEqual([]);
+  const name = Object.values(
+    ((await shelf.ask('GET', `/units/${unit}`, keeper)).body['state'] as { pools: Record<string, { name: string }> })
+      .pools,
+  )[0]?.name;
+  expect(await record({ event: { kind: 'drive-removed', serial: 'A_1' } })).toBe(201);
+  expect(await readHolding(shelf.app, unit)).toEqual([{ serial: 'A_1', pool: name, where: expect.any(String) }]);
+  expect(
+    await readHolding(
+      shelf.app,
+      unit.replace(/^./, (first) => (first === 'a' ? 'b' : 'a')),
+    ),
+  ).toEqual([]);
+  // Sent away as it is, it is named still; emptied, no more.
+  const tell = (event: object): Promise<{ status: number; body: Json }> =>
+    shelf.ask('POST', '/acts', keeper, { id: randomUUID(), entries: [{ drive: 'A_1', event }] });
+  const wiped = { kind: 'wiped', method: 'purge', how: 'overwritten', by: 'K', checked: true };
+  expect((await tell(wiped)).body).toMatchObject({ versions: expect.anything() as unknown });
+  expect(await readHolding(shelf.app, unit)).toEqual([]);
 });

@@ -5,7 +5,7 @@ import type { DriveEvent } from '../../core/driveLife/event';
 import type { UnitEvent } from '../../core/unit/event';
 import { driveLedger } from '../../core/world/ledger';
 import type { DriveLife } from '../../core/driveLife/life';
-import { driveEventWords } from '../../core/driveLife/driveEventWords';
+import { driveEventWords, whereWords } from '../../core/driveLife/driveEventWords';
 import { eventWords } from '../../core/record/eventWords';
 import {
   countListed,
@@ -13,6 +13,7 @@ import {
   DRIVE_COLUMNS,
   lifeOf,
   listLives,
+  livesHolding,
   livesOfLot,
   type DriveColumn,
   type DriveOrdered,
@@ -155,4 +156,22 @@ export function readOrders(app: App): Promise<DriveOrder[]> {
 
 function because(withdrawnFor: string | null | undefined): Pick<DriveLine, 'withdrawnFor'> {
   return withdrawnFor == null ? {} : { withdrawnFor };
+}
+
+/** A drive that came out of a unit with its data on it, and was not emptied since. */
+export interface HoldingDrive {
+  readonly serial: string;
+  /** The pool whose data it is. */
+  readonly pool: string;
+  /** Where it is now, in words. */
+  readonly where: string;
+}
+
+/** What a unit leaves behind when it goes: drives that still hold its data, wherever they are, gone ones too. */
+export async function readHolding(app: App, unit: string): Promise<readonly HoldingDrive[]> {
+  return (await livesHolding(app.db, unit)).map(({ serial, holds, where }) => ({
+    serial,
+    pool: holds?.name ?? '',
+    where: whereWords(where),
+  }));
 }

@@ -2,6 +2,7 @@
 import dynamic from 'next/dynamic';
 import { useState, type ReactNode } from 'react';
 import { formatRate } from '~/core/quantity/formatRate';
+import type { HoldingDrive } from '~/service/drives/readDrives';
 import type { UnitState } from '~/core/unit/state';
 import { whyNotRetired } from '~/core/unit/retireUnit';
 import { Button } from '~/web/parts/form/Button';
@@ -10,6 +11,7 @@ import type { Say } from '~/web/parts/record/useEventSheet';
 import { useRecord } from '~/web/parts/record/useRecord';
 import { DIFFERING, FIELDS, headOf, ofFamily, wordsOf } from './aboutWords';
 import { Moment } from './Moment';
+import { StillOn } from './StillOn';
 import { Row } from './Row';
 
 const RetireForm = dynamic(() => import('./RetireForm').then((part) => part.RetireForm), { ssr: false });
@@ -20,10 +22,12 @@ interface Props {
   readonly version: number;
   readonly unit: UnitState;
   readonly mayRecord: boolean;
+  /** Drives that came out with its data on them. */
+  readonly holding: readonly HoldingDrive[];
 }
 
 /** What is known of the unit as a box, and the form that changes it. */
-export function AboutView({ id, version, unit, mayRecord }: Props): ReactNode {
+export function AboutView({ id, version, unit, mayRecord, holding }: Props): ReactNode {
   const [isEditing, setIsEditing] = useState(false);
   const [isRetiring, setIsRetiring] = useState(false);
   const recorder = useRecord();
@@ -78,6 +82,11 @@ export function AboutView({ id, version, unit, mayRecord }: Props): ReactNode {
           <Row name="On the shelf since">
             <Moment at={unit.registeredAt} />
           </Row>
+          {holding.length > 0 && (
+            <Row name="Its data is still on">
+              <StillOn holding={holding} />
+            </Row>
+          )}
           {unit.retired && (
             <Row name="Retired">
               <Moment at={unit.retired.at} />
@@ -93,7 +102,7 @@ export function AboutView({ id, version, unit, mayRecord }: Props): ReactNode {
         )}
         {isRetiring && (
           <FormDialog title={`Retire ${unit.name}`} onClose={() => setIsRetiring(false)}>
-            <RetireForm unit={id} version={version} name={unit.name} onSay={retire} />
+            <RetireForm unit={id} version={version} name={unit.name} holding={holding} onSay={retire} />
           </FormDialog>
         )}
       </div>

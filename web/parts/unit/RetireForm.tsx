@@ -1,7 +1,10 @@
 'use client';
 import type { ReactNode } from 'react';
+import type { HoldingDrive } from '~/service/drives/readDrives';
+import { Notice } from '~/web/parts/form/Notice';
 import { TextField } from '~/web/parts/form/fields/TextField';
 import { Sheet } from '~/web/parts/form/sheet/Sheet';
+import { StillOn } from './StillOn';
 import { useEventSheet, type Say } from '~/web/parts/record/useEventSheet';
 
 /** A unit goes out of use: what became of it and of its licence. */
@@ -9,11 +12,13 @@ export function RetireForm({
   unit,
   version,
   name,
+  holding,
   onSay,
 }: {
   readonly unit: string;
   readonly version: number;
   readonly name: string;
+  readonly holding: readonly HoldingDrive[];
   readonly onSay: Say;
 }): ReactNode {
   const sheet = useEventSheet({
@@ -32,6 +37,17 @@ export function RetireForm({
         own page what became of it: wiped (clear, purge or destroy, by whom, how it was checked), kept, or in another
         unit.
       </p>
+      {holding.length > 0 && (
+        <Notice
+          grave
+          title={`${holding.length === 1 ? 'One drive still holds' : `${String(holding.length)} drives still hold`} its data`}
+        >
+          <StillOn holding={holding} />
+          <p>
+            Wiped first, or kept on purpose where nobody else comes by: what leaves the house unwiped takes it along.
+          </p>
+        </Notice>
+      )}
       <TextField
         label="What became of it, and of its licence"
         name="note"

@@ -9,6 +9,7 @@ import type { PlanJob } from '~/schemas/plan';
 import { serviceOf } from '~/core/unit/serviceOf';
 import { eventWords } from '~/core/record/eventWords';
 import { nextStep } from '~/core/planRun/progress';
+import { readHolding } from '~/service/drives/readDrives';
 import { readOrganisation } from '~/service/settings/readSettings';
 import { readUnit } from '~/service/units/readUnit';
 import { mayAct } from '~/service/access/viewer';
@@ -240,7 +241,7 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
           />
         )}
         {view === 'papers' && <Papers of={{ unit: id }} papers={papers} mayRecord={mayRecord} />}
-        {view === 'about' && <AboutView {...common} />}
+        {view === 'about' && <AboutView {...common} holding={await readHolding(app, id)} />}
       </div>
       <aside
         aria-label="Pools"

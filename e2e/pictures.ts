@@ -124,6 +124,8 @@ try {
   await take(page, 'wait');
   await page.goto(`${address('Bittern')}?view=growing`);
   await page.type('textarea[name=prices]', '8 TB, 159\n12 TB, 229.50\n16 TB, 299');
+  // What is kept is told in a corner: not on the picture.
+  await page.locator('::-p-text(Keep prices)').click();
   await press(page, 'Find the cheapest way');
   await page.waitForSelector('[data-growth]');
   await page.waitForSelector('figure .recharts-area');

@@ -63,7 +63,7 @@ const wish = {
     description: 'A unit that may be bought instead: what is kept is moved to a pool of drives of its own.',
     properties: {
       profile,
-      bays: { type: 'integer', minimum: 1, maximum: MOST_DRIVES_NAMED },
+      bays: { type: 'integer', minimum: 1, maximum: 200 },
       scheme: { enum: SCHEMES },
       groupWidth,
       cents: { ...priceCents, description: 'Of the unit without drives, now and later.' },

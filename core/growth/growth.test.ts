@@ -7,6 +7,7 @@ import { drivesByName, membersOnly, poolOfLayout } from '../pool/ofLayout';
 import { cheapestGrowth, type GrowthPath, type Need } from './cheapestGrowth';
 import { growingOf, swapped, withAdded, type Allowed, type Growing, type GrowthKind } from './growing';
 import { leastStillToPay } from './leastStillToPay';
+import { baysToCome, extensionsFrom } from './otherMoves';
 import { minHeap } from './minHeap';
 import { centsIn, inTodaysCents, pricesBySize, type Costs, type Price } from './priceList';
 import { pricesText, readPrices } from './readPrices';
@@ -688,6 +689,11 @@ describe('the ways beside it', () => {
         ['add', '12'],
       ].slice(0, found?.best?.steps.length),
     );
+    // As many bays as boxes give one after the other.
+    let [bays, now] = [0, full];
+    for (let next = extensionsFrom(now, allow([4], boxed))[0]; next; next = extensionsFrom(now, allow([4], boxed))[0])
+      [bays, now] = [bays + next.bays.length, next.after];
+    expect([bays, baysToCome(full, allow([4], boxed))]).toEqual([8, 8]);
     // Nothing is held by a box without drives, and it is paid once.
     expect(found?.best?.steps[0]).toMatchObject({ bytes: 0, cents: 30_000, shownAfterBytes: full.shownBytes });
     const most = waysToGrow(full, { ...need, perYearBytes: 30 * TB }, money, allow([4], boxed))?.why;

@@ -1,7 +1,7 @@
 import { factsOf } from '../layout/scheme';
 import { redundancyOf, type PoolDrive } from '../pool/builtPool';
 import { leastConversion } from '../pool/converted';
-import { whyNotExtended, withBox } from '../unit/enclosures';
+import { extensionsLeft, whyNotExtended, withBox } from '../unit/enclosures';
 import { isRefusal } from '../value/refusal';
 import { sizesFor, type Allowed, type Growing, type Move } from './growing';
 
@@ -66,13 +66,9 @@ export function conversionsFrom(growing: Growing, allowed: Allowed, usedBytes: n
 }
 
 /** So many more bays as extensions can still give. */
-export function baysToCome(growing: Growing, allowed: Allowed): number {
-  let [bays, now] = [0, growing];
-  for (let next = extensionsFrom(now, allowed)[0]; next; next = extensionsFrom(now, allowed)[0]) {
-    bays += next.bays.length;
-    now = next.after;
-  }
-  return bays;
+export function baysToCome({ profile, boxes }: Growing, { kinds, extension }: Allowed): number {
+  if (!kinds.includes('extend') || !extension) return 0;
+  return extension.bays * extensionsLeft({ enclosures: boxes, profile, name: '', away: [] }, extension.bays);
 }
 
 /** Whether its level may still be changed, so that what it holds is no longer bounded by the one it has. */

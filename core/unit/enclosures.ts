@@ -69,6 +69,16 @@ export function whyNotExtended(
     : undefined;
 }
 
+/** How many boxes of so many bays can still be hung on. */
+export function extensionsLeft(
+  unit: Pick<UnitState, 'enclosures' | 'profile' | 'name' | 'away'>,
+  bays: number,
+): number {
+  if (whyNotExtended(unit, bays)) return 0;
+  const there = unit.enclosures.reduce((sum, box) => sum + box.bays.length, 0);
+  return Math.floor((Math.max(...unit.profile.bays.choices) - there) / bays);
+}
+
 /**
  * One more box of a unit, its bays numbered on from those that are there.
  *

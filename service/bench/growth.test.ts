@@ -175,6 +175,55 @@ describe('POST /units/{id}/growth', () => {
   });
 });
 
+describe('both', () => {
+  it('answer alike of a pool that was just made, in a family that keeps back a part of what it shows', async () => {
+    const keeper = await shelf.tokenOf('keeper');
+    const drives = ['1', '2', '3'].map((bay) => ({ bay, serial: `AL-${bay}`, bytes: 4000787030016, basis: 'exact' }));
+    const made = await shelf.ask('POST', '/units', keeper, {
+      name: 'Ruff',
+      place: { site: 'Hut', room: 'Loft' },
+      profile: 'saltern',
+      bays: 6,
+      drives,
+      pool: { scheme: 'mixed-1', name: 'Survey' },
+    });
+    const [pool] = Object.values(
+      (made.body['state'] as { pools: Record<string, { id: string; shownBytes: number }> }).pools,
+    );
+    const wish = {
+      usedBytes: 5e12,
+      needPerYearBytes: 2.5e12,
+      line: 0.8,
+      years: 5,
+      prices: asked.prices,
+      declinePerYear: 0.1,
+      allow: ['swap', 'add'],
+      budgetCentsPerYear: 40_000,
+    };
+    const { body: ofUnit } = await shelf.ask('POST', `/units/${String(made.body['id'])}/growth`, keeper, {
+      ...wish,
+      pool: pool?.id,
+    });
+    const { body: ofDrives } = await shelf.ask('POST', '/growth', keeper, {
+      ...wish,
+      profile: 'saltern',
+      scheme: 'mixed-1',
+      bays: 6,
+      drives: drives.map(({ bay, bytes }) => ({ bay, bytes })),
+    });
+    type Steps = readonly { readonly risk?: object; readonly gain?: object; readonly shownAfterBytes: number }[];
+    const bare = (of: Json): unknown =>
+      (of['best'] as { steps: Steps }).steps.map(({ risk: _risk, gain: _gain, ...step }) => step);
+    expect(bare(ofUnit)).toEqual(bare(ofDrives));
+    expect((ofUnit['best'] as Path).totalCents).toBe((ofDrives['best'] as Path).totalCents);
+    expect((bare(ofUnit) as Steps).length).toBeGreaterThan(1);
+    // What is shown after the first is more than before, and less than what it holds.
+    const [first] = (ofUnit['best'] as { steps: (Steps[number] & { usableAfterBytes: number })[] }).steps;
+    expect(first?.shownAfterBytes).toBeGreaterThan(pool?.shownBytes ?? Infinity);
+    expect(first?.shownAfterBytes).toBeLessThan(first?.usableAfterBytes ?? 0);
+  });
+});
+
 describe('/prices', () => {
   const list = { prices: [{ bytes: 8e12, cents: 15_900 }], declinePerYear: 0.1, labourCents: 2500, deliveryDays: 7 };
 

@@ -40,7 +40,7 @@ export function RetireForm({
       {holding.length > 0 && (
         <Notice
           grave
-          title={`${holding.length === 1 ? 'One drive still holds' : `${String(holding.length)} drives still hold`} its data`}
+          title={`${holding.length === 1 ? 'One drive still holds' : `${String(holding.length)} drives still hold`} data of ${name}`}
         >
           <StillOn holding={holding} />
           <p>

@@ -13,9 +13,13 @@ export const LONGEST_SERIAL = 64;
 /** Characters that are not seen: control and format characters, fillers, the blank of Braille. */
 const UNSEEN = /[\p{Cc}\p{Cf}\p{Default_Ignorable_Code_Point}\u2800]/gu;
 
+/** Letters, digits and marks of ASCII, without a blank: their own normal form. */
+const PLAIN = /^[!-~]*$/;
+
 /** A serial as it is printed, for the eye: without what cannot be seen, and without blanks around it. */
 export function printedSerial(text: string): string {
-  return text.normalize('NFKC').replace(UNSEEN, '').trim();
+  // Nearly all are of plain letters, digits and marks, in which nothing is hidden and nothing has two forms.
+  return PLAIN.test(text) ? text : text.normalize('NFKC').replace(UNSEEN, '').trim();
 }
 
 /**

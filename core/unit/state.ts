@@ -1,3 +1,4 @@
+import { membersOfBands } from '../pool/builtPool';
 import type { Band } from '../layout/band';
 import type { Scheme } from '../layout/scheme';
 import type { Profile } from '../platform/profile';
@@ -313,7 +314,7 @@ export function carriedWords(carries: CarriedPool | undefined): string | undefin
 
 /** The serials of a pool's members, each once; spares are none. */
 export function membersOf(pool: Pick<Pool, 'bands'>): string[] {
-  return [...new Set(pool.bands.flatMap(({ members }) => members))];
+  return membersOfBands(pool.bands);
 }
 
 /** How many drives the unit's own page ought to show: those in bays that have not failed, of enclosures that are there. */

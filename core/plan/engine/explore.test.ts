@@ -367,7 +367,7 @@ describe('every state a small unit can reach', () => {
   );
 
   it('finds losses by hand when nobody minds what stops a step: the exploration can fail', () => {
-    const { byHand } = explore(unitOf(reedbank as Profile, 4, 4, 'parity-1'), false, 20_000);
+    const { byHand } = explore(unitOf(reedbank as Profile, 4, 4, 'parity-1'), false, 2_000);
     expect(byHand.length).toBeGreaterThan(10);
   });
 });

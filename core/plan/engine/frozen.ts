@@ -5,7 +5,9 @@ import type { Interlock } from './interlock';
 
 /** The drives a plan is about: those it replaces, takes out, takes over from, or sees again. */
 function drivesOf({ steps }: Pick<PlanBody, 'steps'>): ReadonlySet<string> {
-  return new Set(
+  const known = DRIVES.get(steps);
+  if (known) return known;
+  const made = new Set(
     steps.flatMap(({ does }) =>
       does.flatMap((one) => [
         ...('serial' in one && one.serial !== undefined ? [one.serial] : []),
@@ -14,7 +16,12 @@ function drivesOf({ steps }: Pick<PlanBody, 'steps'>): ReadonlySet<string> {
       ]),
     ),
   );
+  DRIVES.set(steps, made);
+  return made;
 }
+
+/** Plans are frozen: whom one is about is found out once. */
+const DRIVES = new WeakMap<PlanBody['steps'], ReadonlySet<string>>();
 
 /** The pools of a unit that a plan touches. */
 function poolsTouched(unit: UnitState, plan: Pick<PlanBody, 'steps'>): readonly Pool[] {

@@ -10,6 +10,7 @@ import { forecastUse } from '../core/forecast/forecastUse';
 import { cheapestGrowth, neededAfter, type Need } from '../core/growth/cheapestGrowth';
 import { growingOf, type Allowed } from '../core/growth/growing';
 import type { Costs } from '../core/growth/priceList';
+import { programmeText } from '../core/growth/testProgramme';
 import { planLayout } from '../core/layout/planLayout';
 import type { Scheme } from '../core/layout/scheme';
 import type { Profile } from '../core/platform/profile';
@@ -80,15 +81,7 @@ function programme(sizes: readonly number[], need: Need): string {
       }
     }
   }
-  return [
-    'Minimize',
-    `obj: ${objective.join(' + ')}`,
-    'Subject To',
-    ...rows.map((row, i) => `r${String(i)}: ${row}`),
-    'Binaries',
-    ...binaries,
-    'End',
-  ].join('\n');
+  return programmeText({ objective, rows, binaries });
 }
 
 const highs = await highsLoader();

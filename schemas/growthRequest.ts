@@ -1,5 +1,5 @@
 import { layoutRequestSchema } from './layoutRequest';
-import { budgetCentsPerYear, declinePerYear, labourCents } from './priceList';
+import { budgetCentsPerYear, declinePerYear, driveCents, labourCents } from './priceList';
 import { SCHEMES } from './scheme';
 import { bytes, bytesOrNone, groupWidth, id, MOST_DRIVES_NAMED, priceCents } from './words';
 
@@ -28,7 +28,7 @@ const wish = {
       properties: {
         bytes,
         label: { type: 'string', minLength: 1, maxLength: 40 },
-        cents: { ...priceCents, description: 'Of one drive, today.' },
+        cents: driveCents,
       },
       anyOf: [{ required: ['bytes'] }, { required: ['label'] }],
     },

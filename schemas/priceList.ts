@@ -13,6 +13,8 @@ export const budgetCentsPerYear = {
 } as const;
 export const labourCents = { ...priceCents, description: 'For each step: one swap, one drive, one group.' } as const;
 
+export const driveCents = { ...priceCents, description: 'Of one drive, today.' } as const;
+
 /** What a client sends to PUT /api/v1/prices: what drives cost, kept for everybody who plans with it. */
 export const priceListSchema = {
   type: 'object',
@@ -27,7 +29,7 @@ export const priceListSchema = {
         type: 'object',
         additionalProperties: false,
         required: ['bytes', 'cents'],
-        properties: { bytes, cents: { ...priceCents, description: 'Of one drive, today.' } },
+        properties: { bytes, cents: driveCents },
       },
     },
     declinePerYear,

@@ -11,6 +11,7 @@ import { baysToCome, extensionsFrom } from './otherMoves';
 import { minHeap } from './minHeap';
 import { centsIn, inTodaysCents, pricesBySize, type Costs, type Price } from './priceList';
 import { pricesText, readPrices } from './readPrices';
+import { programmeText, type Programme } from './testProgramme';
 import { estimateRebuild } from '../rebuild/estimateRebuild';
 import { waysToGrow } from './waysToGrow';
 import type { Refusal } from '../value/refusal';
@@ -185,6 +186,15 @@ function byBruteForce(
   return best;
 }
 
+/** A solver of integer programmes: the least there is, or none. */
+async function solver(): Promise<(programme: Programme) => number> {
+  const highs = await highsLoader();
+  return (programme) => {
+    const { Status, ObjectiveValue } = highs.solve(programmeText(programme));
+    return Status === 'Optimal' ? Math.round(ObjectiveValue) : Infinity;
+  };
+}
+
 const total = (found: ReturnType<typeof cheapestGrowth>): number =>
   found?.kind === 'growth-path' ? found.totalCents : Infinity;
 
@@ -344,7 +354,7 @@ describe('the cheapest way to grow', () => {
 
   /** The same as a linear programme over time: which size each member has after each decision, and what is bought for it. */
   it('costs what an integer programme over time finds (HiGHS): a classic level by swapping, groups by swapping and adding', async () => {
-    const highs = await highsLoader();
+    const leastBy = await solver();
     const byProgramme = (
       groups: readonly (readonly number[])[],
       spare: number,
@@ -397,17 +407,7 @@ describe('the cheapest way to grow', () => {
         if (budgetCentsPerYear !== undefined)
           rows.push(`${objective.slice(before).join(' + ')} <= ${String(budgetCentsPerYear)}`);
       }
-      const text = [
-        'Minimize',
-        `obj: ${objective.join(' + ')}`,
-        'Subject To',
-        ...rows.map((row, i) => `r${String(i)}: ${row}`),
-        'Binaries',
-        ...binaries,
-        'End',
-      ].join('\n');
-      const solved = highs.solve(text);
-      return solved.Status === 'Optimal' ? Math.round(solved.ObjectiveValue) : Infinity;
+      return leastBy({ objective, rows, binaries });
     };
     const money = costs({ 6: 11_900, 8: 15_400, 12: 22_100 }, { labourCents: 1700 });
     for (const [used, perYear] of [
@@ -449,7 +449,7 @@ describe('the cheapest way to grow', () => {
    * hold data. Its bands already stand at every height on the price list but the last, so that no drive falls between.
    */
   it('costs what an integer programme over time finds for mixed pools (HiGHS)', async () => {
-    const highs = await highsLoader();
+    const leastBy = await solver();
     const byProgramme = (start: readonly number[], bays: number, redundancy: number, need: Need, of: Costs): number => {
       const months = Array.from({ length: need.years }, (_, i) => i * 12);
       const members = [...start, ...Array.from({ length: bays - start.length }, () => 0)];
@@ -495,17 +495,7 @@ describe('the cheapest way to grow', () => {
           }
         }
       }
-      const text = [
-        'Minimize',
-        `obj: ${objective.join(' + ')}`,
-        'Subject To',
-        ...rows.map((row, i) => `r${String(i)}: ${row}`),
-        'Binaries',
-        ...binaries,
-        'End',
-      ];
-      const solved = highs.solve(text.join('\n'));
-      return solved.Status === 'Optimal' ? Math.round(solved.ObjectiveValue) : Infinity;
+      return leastBy({ objective, rows, binaries });
     };
     const money = costs({ 6: 11_900, 12: 22_100 }, { labourCents: 1700 });
     for (const [scheme, start, bays, redundancy] of [

@@ -55,8 +55,7 @@ interface Order {
   readonly price: string;
 }
 
-const isMoving = ({ steps }: { readonly steps: readonly Pick<Step, 'kind'>[] }): boolean =>
-  steps.some(({ kind }) => kind === 'new-unit');
+const isMoving = ({ kind }: Step): boolean => kind === 'new-unit';
 
 /** The drives of these steps, a size each. */
 function ordersOf(steps: readonly Step[]): Order[] {
@@ -221,7 +220,7 @@ export function GrowthAnswer({ unit, version, pool, of, currency, today, mayReco
           </div>
         );
       })}
-      {others.length > 0 && (
+      {best.steps.length > 0 && others.length > 0 && (
         <ul aria-label="Other ways" className="text-muted">
           {others.map(({ kind, totalCents, steps }) => (
             <li key={kind}>
@@ -231,7 +230,7 @@ export function GrowthAnswer({ unit, version, pool, of, currency, today, mayReco
           ))}
         </ul>
       )}
-      {of.asked.newUnit && ![best, ...others.filter(({ kind }) => kind === 'new-unit')].some(isMoving) && (
+      {of.asked.newUnit && !others.some(({ kind }) => kind === 'new-unit') && !best.steps.some(isMoving) && (
         <p className="text-muted">A new unit does not keep it below the line within what is allowed.</p>
       )}
       <WhatChanges unit={unit} of={of} money={money} when={(month) => format(dateOf(month), 'MMMM yyyy')} />

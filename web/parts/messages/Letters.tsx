@@ -2,13 +2,17 @@
 import dynamic from 'next/dynamic';
 import Link from '~/web/parts/frame/Link';
 import { useRouter } from 'next/navigation';
-import { useRef, useState, type ReactNode } from 'react';
+import { useRef, type ReactNode } from 'react';
 import type { Enclosure } from '~/core/unit/state';
 import type { ShownLetter } from '~/service/letter/letterOperations';
+import type { AnswerOf } from '~/web/parts/form/api';
 import { Button } from '~/web/parts/form/Button';
 import { FileInput } from '~/web/parts/form/FileInput';
 import { Notice } from '~/web/parts/form/Notice';
 import { Select } from '~/web/parts/form/Select';
+import { AreaField } from '~/web/parts/form/fields/TextField';
+import { Sheet } from '~/web/parts/form/sheet/Sheet';
+import { unread, useSheet } from '~/web/parts/form/sheet/useSheet';
 import { useSending } from '~/web/parts/form/useSending';
 import { tell } from '~/web/parts/tell/tell';
 import { Moment } from '~/web/parts/unit/Moment';
@@ -170,44 +174,48 @@ function Waiting({
 /** A mail pasted with its head, or a file of mails. */
 function Bring(): ReactNode {
   const router = useRouter();
-  const { busy, fault, run } = useSending();
-  const [text, setText] = useState('');
+  const { fault, run } = useSending();
   const file = useRef<HTMLInputElement>(null);
-  const bring = async (what: string): Promise<void> => {
-    const answer = await run('POST /letters', { body: { text: what } });
-    if (!answer) return;
-    const [taken, there] = [answer.taken.length, answer.there];
+  const took = ({ taken, there }: AnswerOf<'POST /letters'>): void => {
     tell(
-      `${taken === 1 ? 'One mail was' : `${String(taken)} mails were`} taken in${there > 0 ? `, ${String(there)} were here already` : ''}.`,
+      `${taken.length === 1 ? 'One mail was' : `${String(taken.length)} mails were`} taken in${there > 0 ? `, ${String(there)} were here already` : ''}.`,
     );
-    setText('');
     router.refresh();
   };
+  const sheet = useSheet<{ readonly text: string }, 'POST /letters'>({
+    start: { text: '' },
+    keep: 'letter',
+    sends: 'POST /letters',
+    asks: ({ text }) => (text.trim() === '' ? unread({ text: 'Paste the mail, with its head.' }) : { body: { text } }),
+    done: took,
+  });
   return (
     <details className="no-print">
       <summary className="min-h-9 cursor-pointer py-1.5 text-action underline max-sm:min-h-11">Bring in a mail</summary>
       <div className="grid max-w-[640px] gap-3 pt-2">
-        <label className="grid gap-1">
-          The mail with its head, as “show source” of a mail program gives it
-          <textarea
-            className="field font-mono"
+        <Sheet of={sheet} sends="Bring it in" label="Bring in a mail">
+          <AreaField
+            name="text"
+            label="The mail with its head, as “show source” of a mail program gives it"
+            className="font-mono"
             rows={6}
-            value={text}
             placeholder={'From: heron@example.org\nSubject: Heron: warning\n\nDisk 3 has failed.'}
-            onChange={(event) => setText(event.target.value)}
           />
-        </label>
+        </Sheet>
         {fault && <Notice grave>{fault.sentence}</Notice>}
-        <div className="flex flex-wrap gap-2">
-          <Button disabled={busy || text.trim() === ''} onClick={() => void bring(text)}>
-            Bring it in
-          </Button>
+        <div>
           <Button onClick={() => file.current?.click()}>From a file…</Button>
           <FileInput
             ref={file}
             label="A mail or a mailbox file"
             accept=".eml,.mbox,.txt,message/rfc822"
-            onFile={(one) => void one.text().then(bring)}
+            // A whole mailbox is sent as it is: no field holds it.
+            onFile={(one) =>
+              void one
+                .text()
+                .then((text) => run('POST /letters', { body: { text } }))
+                .then((answer) => answer && took(answer))
+            }
           />
         </div>
       </div>

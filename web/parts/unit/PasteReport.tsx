@@ -1,11 +1,12 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { useState, type ReactNode } from 'react';
+import { useWatch } from 'react-hook-form';
 import type { Enclosure } from '~/core/unit/state';
-import { Button } from '~/web/parts/form/Button';
-import { Notice } from '~/web/parts/form/Notice';
 import type { AnswerOf } from '~/web/parts/form/api';
-import { useSending } from '~/web/parts/form/useSending';
+import { AreaField } from '~/web/parts/form/fields/TextField';
+import { Sheet } from '~/web/parts/form/sheet/Sheet';
+import { unread, useSheet } from '~/web/parts/form/sheet/useSheet';
 import { Contradictions } from './Contradictions';
 
 /** Pasted text against the record: every contradiction with both sides, each accepted or refused, then stored whole. */
@@ -17,44 +18,33 @@ export function PasteReport({
   readonly enclosures: readonly Enclosure[];
 }): ReactNode {
   const router = useRouter();
-  const { busy, fault, run } = useSending();
-  const [text, setText] = useState('');
-  const [compared, setCompared] = useState<AnswerOf<'POST /units/{id}/reports'> | null>(null);
-
-  const compare = async (): Promise<void> => {
-    const answer = await run('POST /units/{id}/reports', { id, body: { text } });
-    setCompared(answer);
-  };
+  const [found, setFound] = useState<{
+    readonly text: string;
+    readonly answer: AnswerOf<'POST /units/{id}/reports'>;
+  } | null>(null);
+  const sheet = useSheet<{ readonly text: string }, 'POST /units/{id}/reports'>({
+    start: { text: '' },
+    keep: `report ${id}`,
+    then: 'sent',
+    sends: 'POST /units/{id}/reports',
+    asks: ({ text }) =>
+      text.trim() === '' ? unread({ text: 'Paste what its page shows of its drives.' }) : { id, body: { text } },
+    done: (answer, { text }) => setFound({ text, answer }),
+  });
+  const typed = useWatch({ control: sheet.form.control, name: 'text' });
+  // What was found is of what stood there then.
+  const compared = found?.text === typed ? found.answer : null;
   return (
     <div className="grid gap-4">
-      <form
-        className="grid gap-3"
-        onSubmit={(event) => {
-          event.preventDefault();
-          void compare();
-        }}
-      >
-        <label htmlFor="report" className="sr-only">
-          Text of its page
-        </label>
-        <textarea
-          id="report"
-          className="field font-mono"
+      <Sheet of={sheet} sends="Hold it against the record">
+        <AreaField
+          name="text"
+          label="Text of its page"
+          className="font-mono"
           rows={8}
-          value={text}
           placeholder={'Bay 1  QH8-04422-4KH2  7.3 TB  Normal\nBay 2  QH8-04417-77PX  7.3 TB  Failed\nRebuilding 42 %'}
-          onChange={(event) => {
-            setText(event.target.value);
-            setCompared(null);
-          }}
         />
-        <div>
-          <Button look="main" type="submit" disabled={busy || text.trim() === ''}>
-            Hold it against the record
-          </Button>
-        </div>
-      </form>
-      {fault && <Notice grave>{fault.sentence}</Notice>}
+      </Sheet>
       {compared && (
         <section aria-label="What differs" className="grid gap-3" data-compared>
           <h2 className="text-lg">

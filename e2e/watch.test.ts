@@ -57,7 +57,7 @@ const says = (words: string, selector = 'main', of = page) =>
   );
 /** Asks again until it is so: the watch asks when it is due. */
 const until = async (is: () => Promise<boolean>): Promise<void> => {
-  for (let i = 0; i < 200; i++) {
+  for (let i = 0; i < 900; i++) {
     if (await is()) return;
     await new Promise((resolve) => setTimeout(resolve, 200));
   }

@@ -1,5 +1,5 @@
 import { layoutRequestSchema } from './layoutRequest';
-import { budgetCentsPerYear, declinePerYear, driveCents, labourCents } from './priceList';
+import { budgetCentsPerYear, declinePerYear, driveCents, labourCents, manyPrices } from './priceList';
 import { SCHEMES } from './scheme';
 import { bytes, bytesOrNone, groupWidth, id, MOST_DRIVES_NAMED, priceCents } from './words';
 
@@ -18,9 +18,7 @@ const wish = {
     description: 'Months from one decision to the next; left out means 12.',
   },
   prices: {
-    type: 'array',
-    minItems: 1,
-    maxItems: 40,
+    ...manyPrices,
     items: {
       type: 'object',
       additionalProperties: false,

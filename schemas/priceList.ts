@@ -13,6 +13,8 @@ export const budgetCentsPerYear = {
 } as const;
 export const labourCents = { ...priceCents, description: 'For each step: one swap, one drive, one group.' } as const;
 
+/** As many sizes as are sold, and some to spare. */
+export const manyPrices = { type: 'array', minItems: 1, maxItems: 40 } as const;
 export const driveCents = { ...priceCents, description: 'Of one drive, today.' } as const;
 
 /** What a client sends to PUT /api/v1/prices: what drives cost, kept for everybody who plans with it. */
@@ -22,9 +24,7 @@ export const priceListSchema = {
   required: ['prices', 'declinePerYear', 'labourCents', 'deliveryDays'],
   properties: {
     prices: {
-      type: 'array',
-      minItems: 1,
-      maxItems: 40,
+      ...manyPrices,
       items: {
         type: 'object',
         additionalProperties: false,

@@ -157,6 +157,34 @@ describe('the cheapest way to grow', () => {
     expect(Math.min(...Object.values(seen))).toBeGreaterThan(3);
   });
 
+  it('costs what trying everything finds where the level is changed in a new unit, and only there', () => {
+    // Two of 8 TB beside one of 4 hold 4 TB more once bands are cut at sizes: cheaper than three of 8.
+    const profile: Profile = {
+      ...plain,
+      growth: { ...plain.growth, conversions: [{ from: 'parity-1', to: 'mixed-1', keepsData: true }] },
+    };
+    const newUnit = { profile, scheme: 'parity-1' as const, bays: ['1', '2', '3'], cents: 1000 };
+    const money = costs({ 4: 9000, 8: 15_000 }, { labourCents: 0, declinePerYear: 0.5 });
+    const start = pool('parity-1', [2, 2, 2], 3);
+    for (const perYear of [3, 4.5]) {
+      const need = { usedBytes: 4 * TB, perYearBytes: perYear * TB, line: 1, years: 2, everyMonths: 12 };
+      const wish = allow([4, 8], { newUnit, kinds: ['swap', 'convert'] });
+      const forced = byBruteForce(
+        'parity-1',
+        [2, 2, 2],
+        3,
+        need,
+        money,
+        { scheme: 'parity-1', bays: 3, cents: 1000 },
+        {
+          levels: [['parity-1', 'mixed-1']],
+          isHereToo: false,
+        },
+      );
+      expect([perYear, total(cheapestGrowth(start, need, money, wish))]).toEqual([perYear, forced]);
+    }
+  });
+
   it('costs what trying everything finds for groups, too', () => {
     for (const [line, perYear, labour] of [
       [0.8, 2, 0],

@@ -107,10 +107,12 @@ export function cheapestGrowth(
   wished: Allowed,
 ): GrowthPath | NoPath | OverBudget | null {
   const { budgetCentsPerYear: budget } = costs;
+  const { newUnit, extension } = wished;
+  const begun = newUnit ? intoNewUnit(newUnit, wished.sizes, wished.leastMargin) : [];
   // Before another level is made of them, and where money is spread, members are worth swapping that give nothing yet.
-  const isOneByOne = budget !== undefined || mayConvert(start, wished);
+  const isOneByOne =
+    budget !== undefined || [start, ...begun.map(({ after }) => after)].some((one) => mayConvert(one, wished));
   const allowed: Allowed = { ...wished, isOneByOne };
-  const { newUnit, extension } = allowed;
   const months = decisionsOf(need);
   const needed = months.map((month) => neededAfter(need, month));
   const list = pricesBySize(costs.prices).filter(({ bytes }) => allowed.sizes.includes(bytes));
@@ -138,7 +140,6 @@ export function cheapestGrowth(
     prices.set(count, made);
     return made;
   };
-  const begun = newUnit ? intoNewUnit(newUnit, allowed.sizes, allowed.leastMargin) : [];
 
   const bounds = new Map<string, readonly (readonly [at: number, cents: number])[]>();
   /** What is at least still to pay until the decision at hand, one in the middle and the last. */

@@ -119,6 +119,9 @@ describe('the ways beside it', () => {
     for (let next = extensionsFrom(now, allow([4], boxed))[0]; next; next = extensionsFrom(now, allow([4], boxed))[0])
       [bays, now] = [bays + next.bays.length, next.after];
     expect([bays, baysToCome(full, allow([4], boxed))]).toEqual([8, 8]);
+    // Whatever the boxes that are there are called, and whatever stands on their dials.
+    const named = { ...full, boxes: [...full.boxes, { name: 'Extension 2', bays: ['a'], dial: 2 }] };
+    expect(extensionsFrom(named, allow([4], boxed))).toHaveLength(1);
     // Nothing is held by a box without drives, and it is paid once.
     expect(found?.best?.steps[0]).toMatchObject({ bytes: 0, cents: 30_000, shownAfterBytes: full.shownBytes });
     const most = waysToGrow(full, { ...need, perYearBytes: 30 * TB }, money, allow([4], boxed))?.why;

@@ -11,8 +11,9 @@ export function extensionsFrom(growing: Growing, { kinds, extension }: Allowed):
   const { profile, boxes, free } = growing;
   const home = { enclosures: boxes, profile, name: '', away: [] };
   if (whyNotExtended(home, extension.bays)) return [];
-  const n = boxes.length;
-  const box = withBox(home, { name: `Extension ${String(n)}`, bays: extension.bays, dial: n });
+  // How it will be called, and the number on its dial, is said when it is there: here they only have to be no other's.
+  const n = Math.max(boxes.length, ...boxes.map(({ dial = 0 }) => dial)) + 1;
+  const box = withBox(home, { name: `box to come, ${String(n)}`, bays: extension.bays, dial: n });
   if (isRefusal(box)) return [];
   return [
     {

@@ -20,9 +20,12 @@ export function byBruteForce(
   {
     box,
     levels = [],
+    isHereToo = true,
   }: {
     readonly box?: { readonly bays: number; readonly cents: number; readonly most: number };
     readonly levels?: readonly (readonly [from: Forced, to: Forced])[];
+    /** The unit there is makes them as well as the newer one. */
+    readonly isHereToo?: boolean;
   } = {},
 ): number {
   const width = 3;
@@ -92,7 +95,7 @@ export function byBruteForce(
     const step = (next: Built, price: number): void => walk(stack(next), k, cents + price, spent, price);
     if (box && built.bays + box.bays <= box.most)
       step({ ...built, bays: built.bays + box.bays }, box.cents + labourCents);
-    for (const [, to] of levels.filter(([of]) => of === built.scheme)) {
+    for (const [, to] of isHereToo || built.isNew ? levels.filter(([of]) => of === built.scheme) : []) {
       const used = need.usedBytes + (need.perYearBytes * (months[k] as number)) / 12;
       const becomes = (count: number, bytes: number): Built | null => {
         const sizes = [...built.sizes, ...Array.from({ length: count }, () => bytes)];

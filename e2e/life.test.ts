@@ -254,7 +254,10 @@ it('records what happened in a few keys, asks for the serial when the margin fal
 
 it('holds a pasted page against the record, each contradiction accepted or refused', async () => {
   await openUnit('Dunlin', '/report');
-  await page.type('textarea[name=text]', 'Bay 1  QH8-00900-KFIT-1  7.3 TiB  Normal\nBay 2  QH8-00900-KFIT-2  7.3 TiB  Failed');
+  await page.type(
+    'textarea[name=text]',
+    'Bay 1  QH8-00900-KFIT-1  7.3 TiB  Normal\nBay 2  QH8-00900-KFIT-2  7.3 TiB  Failed',
+  );
   await press(page, 'Hold it against the record');
   await page.waitForSelector('[data-compared] li');
   expect(await textOf('[data-compared]')).toContain(

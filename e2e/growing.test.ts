@@ -49,6 +49,7 @@ it('leads from two years of readings to a date, the cheapest way, an order, a da
   const way = await textOf('[data-growth]');
   expect(way).toMatch(/The cheapest way: €[\d,.]+ in today’s money, \d+ steps?/);
   expect(way).toMatch(/Buy everything now: €/);
+  expect(way).toMatch(/Nothing until it hurts, at 95 %: €[\d,.]+, the first by [A-Z][a-z]+ 20\d\d/);
   expect(way).toMatch(/Add a 8 TB drive in bay 6/);
   const shown = /Add a 8 TB drive in bay 6[^]*?then ([\d.]+) TB shown/.exec(way)?.[1];
   expect(await seriousFaults(page)).toEqual([]);
@@ -58,7 +59,7 @@ it('leads from two years of readings to a date, the cheapest way, an order, a da
     const text = document.querySelector<HTMLElement>('[data-what-changes]')?.innerText ?? '';
     return text.includes('twice as fast') && !text.includes('reckoning');
   });
-  expect(await textOf('[data-what-changes]')).toMatch(/Nothing is done until it is 95 % full: €/);
+  expect(await textOf('[data-what-changes]')).toMatch(/Prices fall half as fast: €/);
   // Nothing of it reaches out of what scrolls: the frame stays where it is.
   expect(await page.evaluate(() => document.documentElement.scrollHeight - window.innerHeight)).toBe(0);
   // A year's money that is too little is said with what the dearest year takes; a new unit is held against the rest.
@@ -123,6 +124,85 @@ it('leads from two years of readings to a date, the cheapest way, an order, a da
   const after = await poolOf(id);
   // As the answer said, to the figure it showed.
   expect((after.shownBytes / 1e12).toPrecision(3)).toBe(Number(shown).toPrecision(3));
+});
+
+it('shows how far a long search is, ends it when it is stopped, and answers when it is asked again', async () => {
+  await page.setViewport({ width: 1280, height: 800 });
+  const sizes = [4, 6, 8, 12].flatMap((size) => [size, size, size]);
+  const id = await page.evaluate(async (of) => {
+    const post = async (to: string, body: object): Promise<unknown> =>
+      (
+        await fetch(`/api/v1${to}`, {
+          method: 'POST',
+          headers: { 'content-type': 'application/json' },
+          body: JSON.stringify(body),
+        })
+      ).json();
+    const place = { site: 'Packing house', room: 'comms cupboard' };
+    const { id: unit } = (await post('/units', { name: 'Gadwall', place, profile: 'plain', bays: 24 })) as {
+      id: string;
+    };
+    const drives = of.map((size, i) => ({ bay: String(i + 1), bytes: size * 1e12 }));
+    for (const [i, { bay, bytes }] of drives.entries())
+      await post(`/units/${unit}/events`, {
+        expectedVersion: i + 1,
+        event: {
+          kind: 'drive-inserted',
+          bay,
+          drive: { serial: `QH9-000${bay.padStart(2, '0')}-GAD1`, bytes, basis: 'exact' },
+        },
+      });
+    const asked = { profile: 'plain', bays: 24, drives, schemes: ['mixed-2'] };
+    const { layouts } = (await post('/layouts', asked)) as {
+      layouts: {
+        usableBytes: number;
+        shownBytes: number;
+        fileSystemReserveBytes: number;
+        bands: { members: string[] }[];
+      }[];
+    };
+    const [layout] = layouts;
+    if (!layout) throw new Error('no such layout');
+    const { usableBytes, shownBytes, fileSystemReserveBytes } = layout;
+    await post(`/units/${unit}/events`, {
+      expectedVersion: drives.length + 1,
+      event: {
+        kind: 'pool-created',
+        pool: crypto.randomUUID(),
+        name: 'Surveys',
+        scheme: 'mixed-2',
+        bands: layout.bands.map((band) => ({
+          ...band,
+          members: band.members.map((bay) => `QH9-000${bay.padStart(2, '0')}-GAD1`),
+        })),
+        spares: [],
+        usableBytes,
+        shownBytes,
+        fileSystemReserveBytes,
+      },
+    });
+    return unit;
+  }, sizes);
+  await page.goto(`${shelf.base}/units/${id}?view=growing`);
+  await page.waitForSelector('input[name=used]');
+  const fill = async (name: string, text: string): Promise<void> => {
+    await page.$eval(`[name=${name}]`, (field) => (field as HTMLInputElement).select());
+    await page.type(`[name=${name}]`, text);
+  };
+  await fill('prices', '4 TB, 90\n6 TB, 130\n8 TB, 160\n12 TB, 230\n16 TB, 310\n20 TB, 420');
+  await fill('need', '14');
+  await fill('used', '45');
+  await fill('years', '10');
+  await press(page, 'Find the cheapest way');
+  await page.waitForSelector('[role=progressbar][aria-label="Looked through"]');
+  await press(page, 'Stop');
+  await page.waitForFunction(() => !document.querySelector('[role=progressbar]'));
+  expect(await page.$('[data-growth]')).toBeNull();
+  // What was typed is still there, and leads to an answer once it is let run.
+  await fill('years', '3');
+  await press(page, 'Find the cheapest way');
+  await page.waitForSelector('[data-growth]');
+  expect(await textOf('[data-growth]')).toMatch(/The cheapest way: €/);
 });
 
 it('gives a single drive its second by a plan, and counts the new margin only at the end', async () => {

@@ -1,5 +1,6 @@
 import type { Scheme } from '../layout/scheme';
 import { addedAtATime } from '../pool/added';
+import { redundancyOf } from '../pool/builtPool';
 import {
   addsFrom,
   keyOfGrowing,
@@ -45,6 +46,8 @@ export interface GrowthStep {
   readonly usableAfterBytes: number;
   /** What of that the unit's page then shows. */
   readonly shownAfterBytes: number;
+  /** How many more may fail once it is done. */
+  readonly marginAfter: number;
 }
 
 export interface GrowthPath {
@@ -71,6 +74,8 @@ export interface OverBudget {
 
 /** So many states are looked at, at most; beyond, whoever asked is told that it was given up. */
 const MOST_STATES = 400_000;
+/** After so many it is said how far it has come. */
+const SAID_EVERY = 256;
 
 interface Node {
   readonly growing: Growing;
@@ -98,6 +103,7 @@ export function neededAfter({ usedBytes, perYearBytes, line, everyMonths }: Need
  * prices that never rise. A best-first search (A*, Hart, Nilsson and Raphael 1968) over built pools, alike ones once, guided
  * by a bound that is never above the truth.
  *
+ * @param onProgress hears now and then how far into the years it has come, as a share of its decisions
  * @returns the path; or how far any gets; or `null` when it was given up, with more states than may be looked at
  */
 export function cheapestGrowth(
@@ -105,6 +111,7 @@ export function cheapestGrowth(
   need: Need,
   costs: Costs,
   wished: Allowed,
+  onProgress?: (share: number) => void,
 ): GrowthPath | NoPath | OverBudget | null {
   const { budgetCentsPerYear: budget } = costs;
   const { newUnit, extension } = wished;
@@ -203,11 +210,14 @@ export function cheapestGrowth(
     queue.push(node, node.cents + Math.max(...least.map(([, cents]) => cents)));
   };
   meet({ growing: start, at: 0, cents: 0, spent: 0, came: null });
+  let furthest = 0;
   for (let looked = 0; ; looked++) {
+    if (looked % SAID_EVERY === 0) onProgress?.(furthest / months.length);
     const node = queue.pop();
     if (!node) return howFar(start, begun, months, needed, allowed);
     if (!best.get(`${String(node.at)} ${keyOf(node.growing)}`)?.includes(node)) continue;
     if (looked > MOST_STATES) return null;
+    furthest = Math.max(furthest, node.at);
     const month = months[node.at] as number;
     if (node.growing.shownBytes >= (needed[node.at] as number)) {
       if (node.at === months.length - 1) return pathTo(node, months, costOf);
@@ -240,7 +250,7 @@ function pathTo(end: Node, months: readonly number[], costOf: (month: number, mo
 
 /** The steps of a move one by one, each with what the pool holds after it. */
 function stepsOf(before: Growing, { kind, bays, bytes, to, after }: Move, month: number, cents: number): GrowthStep[] {
-  const step = (of: readonly string[], { usableBytes, shownBytes, isInNewUnit }: Growing): GrowthStep => ({
+  const step = (of: readonly string[], { pool, usableBytes, shownBytes, isInNewUnit }: Growing): GrowthStep => ({
     month,
     kind,
     ...(isInNewUnit ? { isInNewUnit } : {}),
@@ -250,6 +260,7 @@ function stepsOf(before: Growing, { kind, bays, bytes, to, after }: Move, month:
     cents,
     usableAfterBytes: usableBytes,
     shownAfterBytes: shownBytes,
+    marginAfter: redundancyOf(pool),
   });
   if (kind !== 'swap') return [step(bays, after)];
   return bays.map((bay, i) => step([bay], swapped(before, bays.slice(0, i + 1), bytes)));

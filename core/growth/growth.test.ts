@@ -63,6 +63,16 @@ describe('the ways beside it', () => {
     }
   });
 
+  it('say how far the search has come, never back to less than it was and never as if it were done before it is', () => {
+    const heard: number[] = [];
+    const more = allow([4, 8, 12]);
+    expect(waysToGrow(start, need, money, more, (share) => heard.push(share))?.best).not.toBeNull();
+    expect(heard.length).toBeGreaterThan(3);
+    expect(heard).toEqual([...heard].sort((a, b) => a - b));
+    expect(heard[0]).toBe(0);
+    expect(heard.at(-1)).toBeLessThan(1);
+  });
+
   it('have a new unit beside them where one may be bought, and leave the pool alone until then', () => {
     const newUnit = {
       profile: plain,

@@ -26,16 +26,39 @@ export interface WaysToGrow {
   readonly why?: string;
   /** Where only the money is too little: what the cheapest way without a limit costs in its dearest year. */
   readonly dearestYearCents?: number;
+  /** What it costs to wait until it hurts, where something has to be done and waiting is possible at all. */
+  readonly late?: LateWay;
 }
+
+/** The cheapest way where nothing is done until the pool is nearly full. */
+export interface LateWay {
+  /** So full it may be, as a share. */
+  readonly line: number;
+  /** The first month in which it stands above the line that was asked for; `null` where it never does. */
+  readonly fromMonth: number | null;
+  readonly path: GrowthPath;
+}
+
+/** Full enough that people act whether they planned to or not (common practice: file systems slow, jobs fail). */
+const HURTS = 0.95;
+/** The best way is what most of the time is spent on. */
+const BEST_SHARE = 0.6;
 
 /**
  * The cheapest way to stay below the line, and beside it the cheapest of each other kind: only by swapping, only by adding
  * drives, only by whole groups, by a new unit and nothing before, and everything bought at once.
  *
+ * @param onProgress hears which share of all of it is done, 0..1
  * @returns `null` when the search was given up: too many bays and sizes at once
  */
-export function waysToGrow(start: Growing, need: Need, costs: Costs, allowed: Allowed): WaysToGrow | null {
-  const found = cheapestGrowth(start, need, costs, allowed);
+export function waysToGrow(
+  start: Growing,
+  need: Need,
+  costs: Costs,
+  allowed: Allowed,
+  onProgress?: (share: number) => void,
+): WaysToGrow | null {
+  const found = cheapestGrowth(start, need, costs, allowed, (share) => onProgress?.(share * BEST_SHARE));
   if (found === null) return null;
   const aside =
     sizesFor(start, allowed).length < allowed.sizes.length
@@ -56,11 +79,32 @@ export function waysToGrow(start: Growing, need: Need, costs: Costs, allowed: Al
       ...(dearer?.kind === 'growth-path' ? { dearestYearCents: dearestYear(dearer.steps) } : {}),
     });
   }
-  const others = WAYS.flatMap((way) => {
+  const others = WAYS.flatMap((way, i) => {
+    onProgress?.(BEST_SHARE + ((1 - BEST_SHARE) * i) / (WAYS.length + 1));
     const path = onlyBy(way, start, need, costs, allowed);
     return path ? [{ way, path }] : [];
   }).sort((a, b) => a.path.totalCents - b.path.totalCents);
-  return Object.freeze({ kind: 'ways-to-grow', best: found, others, ...(aside === '' ? {} : { why: aside }) });
+  onProgress?.(BEST_SHARE + ((1 - BEST_SHARE) * WAYS.length) / (WAYS.length + 1));
+  const late = found.steps.length > 0 ? whenItHurts(start, need, costs, allowed) : undefined;
+  return Object.freeze({
+    kind: 'ways-to-grow',
+    best: found,
+    others,
+    ...(late === undefined ? {} : { late }),
+    ...(aside === '' ? {} : { why: aside }),
+  });
+}
+
+function whenItHurts(start: Growing, need: Need, costs: Costs, allowed: Allowed): LateWay | undefined {
+  if (need.line >= HURTS) return undefined;
+  const path = cheapestGrowth(start, { ...need, line: HURTS }, costs, allowed);
+  if (path?.kind !== 'growth-path') return undefined;
+  const months = Array.from({ length: Math.ceil(need.years * 12) + 1 }, (_, month) => month);
+  const shownIn = (month: number): number =>
+    path.steps.filter((step) => step.month <= month).at(-1)?.shownAfterBytes ?? start.shownBytes;
+  const isAbove = (month: number): boolean =>
+    need.usedBytes + (need.perYearBytes * month) / 12 > shownIn(month) * need.line;
+  return { line: HURTS, fromMonth: months.find(isAbove) ?? null, path };
 }
 
 /** What is paid in the year that costs most, in the money of then. */

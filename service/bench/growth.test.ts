@@ -31,6 +31,7 @@ type Path = {
     readonly bays: string[];
     readonly bytes: number;
     readonly usableAfterBytes: number;
+    readonly marginAfter: number;
   }[];
 };
 type Answer = {
@@ -53,6 +54,17 @@ describe('POST /growth', () => {
     expect(best?.totalCents).toBe(7820 + 6647);
     expect(others.map(({ kind }) => kind)).toContain('swap-only');
     for (const other of others) expect(other.totalCents).toBeGreaterThanOrEqual(best?.totalCents ?? Infinity);
+  });
+
+  it('says what waiting until it hurts costs, and from when it is above the line then', async () => {
+    const { body } = await shelf.ask('POST', '/growth', await shelf.tokenOf('reader'), asked);
+    const { late, best } = body as unknown as Answer & { late: Path & { line: number; fromMonth: number } };
+    expect(best?.steps.map(({ marginAfter }) => marginAfter)).toEqual([1, 1]);
+    // 12 TB hold 11.4 at 95 %: 9 and 11 fit, 13 do not. 80 % of them, 9.6, are passed 15.6 months from now.
+    expect(late).toMatchObject({ line: 0.95, fromMonth: 16, totalCents: 6647 });
+    expect(late.steps.map(({ month, kind }) => [month, kind])).toEqual([[24, 'add']]);
+    const none = await shelf.ask('POST', '/growth', await shelf.tokenOf('reader'), { ...asked, needPerYearBytes: 0 });
+    expect(none.body).not.toHaveProperty('late');
   });
 
   it('says what is wrong with what it is asked, by its place', async () => {

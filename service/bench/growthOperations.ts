@@ -1,19 +1,15 @@
 import type { FromSchema } from 'json-schema-to-ts';
 import type { NewUnit } from '../../core/growth/newUnit';
-import { factsOf } from '../../core/layout/scheme';
-import type { Thought } from '../../core/outlook/lossAhead';
+import { newUnitWished } from '../../core/growth/wish';
 import type { Profile } from '../../core/platform/profile';
 import { poolUnknown } from '../../core/unit/applyPool';
-import { describedUnit } from '../../core/unit/describedUnit';
-import { freeBays } from '../../core/unit/state';
 import { entryOf } from '../../core/value/entryOf';
 import { isRefusal, refusal, type Refusal } from '../../core/value/refusal';
 import { forecastRequestSchema, growthRequestSchema, unitGrowthSchema } from '../../schemas/growthRequest';
-import { usedOf } from '../../store/readings';
 import type { App } from '../app';
 import { operationTaking } from '../door/operation';
-import { readThoughts } from '../drives/ownRates';
 import { profileOf } from '../settings/profiles';
+import { growthGround } from '../units/growthGround';
 import { findUnit } from '../units/unitOperations';
 
 /** The new unit of a wish as the reckoning takes it; refused as its registration would be. */
@@ -25,15 +21,8 @@ async function withNewUnit<B extends Pick<FromSchema<typeof unitGrowthSchema>, '
   if (!asked) return body;
   const profile = await profileOf(app, asked.profile as string | Profile);
   if (isRefusal(profile)) return { ...profile, pointer: '/newUnit/profile' };
-  const { scheme, groupWidth, cents } = asked;
-  if (factsOf(scheme).isGrouped && groupWidth === undefined)
-    return refusal('group-width', 'Say how wide the groups are.', '/newUnit/groupWidth');
-  const unit = describedUnit({ name: 'New unit', profile, bays: asked.bays }, now.toISOString());
-  if (isRefusal(unit)) return { ...unit, pointer: '/newUnit/bays' };
-  return {
-    ...body,
-    newUnit: { profile, scheme, ...(groupWidth === undefined ? {} : { groupWidth }), bays: freeBays(unit), cents },
-  };
+  const newUnit = newUnitWished(asked, profile, now);
+  return isRefusal(newUnit) ? newUnit : { ...body, newUnit };
 }
 
 const planGrowth = operationTaking<FromSchema<typeof growthRequestSchema>>(growthRequestSchema)({
@@ -61,14 +50,13 @@ const planUnitGrowth = operationTaking<FromSchema<typeof unitGrowthSchema>>(unit
     if (isRefusal(unit)) return unit;
     const pool = entryOf(unit.state.pools, body.pool);
     if (!pool) return poolUnknown(unit.state, body.pool);
-    const usedBytes = body.usedBytes ?? (await usedOf(app.db, [pool.id]))[pool.id];
-    if (usedBytes === undefined)
+    const ground = (await growthGround(app, unit.state, now))(pool.id);
+    const usedBytes = body.usedBytes ?? ground.usedBytes;
+    if (usedBytes === null)
       return refusal('never-read', `Nobody has read what ${pool.name} uses: say how much.`, '/usedBytes');
-    const { failuresPerYear, lots } = (await readThoughts(app, now, [unit.state]))[pool.id] as Thought;
-    const thought = { failuresPerYear, lots, now: now.toISOString() };
     const asked = await withNewUnit(app, body, now);
     if (isRefusal(asked)) return asked;
-    return app.threads.reckon('unitGrowth', { ...asked, usedBytes, unit: unit.state, thought }, undefined, {
+    return app.threads.reckon('unitGrowth', { ...asked, ...ground, usedBytes }, undefined, {
       for: viewer.id,
       signal,
     });

@@ -1,7 +1,8 @@
+import { unitGrowthOf, type UnitGrowthAsked } from '../../core/growth/unitGrowth';
 import type { Profile } from '../../core/platform/profile';
 import { isRefusal, type Refusal } from '../../core/value/refusal';
 import { forecastOf } from './forecastReckoning';
-import { growthOf, unitGrowthOf } from './growthReckoning';
+import { growthOf } from './growthReckoning';
 import { listingsOf } from '../move/listingReckoning';
 import { layoutOutlook, outlookAnswer } from './outlookReckoning';
 import { appraisalsOf, layoutsOf } from './reckoning';
@@ -12,7 +13,7 @@ export const RECKONINGS = {
   layouts: layoutsOf,
   appraisals: appraisalsOf,
   growth: growthOf,
-  unitGrowth: unitGrowthOf,
+  unitGrowth: (asked: UnitGrowthAsked) => unitGrowthOf(asked),
   forecast: forecastOf,
   rebuild: rebuildOf,
   transfer: transferOf,

@@ -13,6 +13,7 @@ import {
   XAxis,
   YAxis,
 } from 'recharts';
+import type { MarginDip } from '~/core/growth/marginAhead';
 
 interface Props {
   readonly history: readonly { readonly day: string; readonly usedBytes: number }[];
@@ -21,6 +22,8 @@ interface Props {
   readonly line: number;
   /** What there is after the steps of a month, as the unit's page counts it. */
   readonly steps: readonly { readonly month: number; readonly bytes: number; readonly cents: number }[];
+  /** How many more may fail now, and in which months that changes. */
+  readonly margin: { readonly full: number; readonly dips: readonly MarginDip[] };
   readonly today: string;
   readonly currency: string;
 }
@@ -31,7 +34,7 @@ const MOST_YEARS = 5;
 const BEHIND_YEARS = 2;
 
 /** Used as a band that widens, what may be used as steps. */
-export function FanDrawn({ history, fan, shownBytes, line, steps, today, currency }: Props): ReactNode {
+export function FanDrawn({ history, fan, shownBytes, line, steps, margin, today, currency }: Props): ReactNode {
   const now = Date.parse(today);
   const most = addMonths(now, 12 * MOST_YEARS).getTime();
   const least = addMonths(now, -12 * BEHIND_YEARS).getTime();
@@ -56,7 +59,7 @@ export function FanDrawn({ history, fan, shownBytes, line, steps, today, currenc
   const from = used[0]?.at ?? now;
   return (
     <>
-      <ResponsiveContainer width="100%" height={steps.length > 0 ? '74%' : '100%'}>
+      <ResponsiveContainer width="100%" height={steps.length > 0 ? '60%' : '100%'}>
         <ComposedChart accessibilityLayer={false} margin={{ top: 8, right: 12, bottom: 0, left: 0 }}>
           <CartesianGrid stroke="var(--line)" vertical={false} />
           <XAxis
@@ -123,8 +126,64 @@ export function FanDrawn({ history, fan, shownBytes, line, steps, today, currenc
           />
         </ComposedChart>
       </ResponsiveContainer>
-      {steps.length > 0 && <MoneyDrawn {...{ steps, now, from, end, currency }} />}
+      {steps.length > 0 && (
+        <>
+          <MarginDrawn {...{ ...margin, now, from, end }} />
+          <MoneyDrawn {...{ steps, now, from, end, currency }} />
+        </>
+      )}
     </>
+  );
+}
+
+/** A dip is hours on a picture of years: it is drawn at least this share of it wide. */
+const LEAST_DIP = 1 / 160;
+
+/** How many more may fail, on the same time as the fan above it. */
+function MarginDrawn({
+  full,
+  dips,
+  now,
+  from,
+  end,
+}: Props['margin'] & { readonly now: number; readonly from: number; readonly end: number }): ReactNode {
+  const points = [
+    { at: now, margin: full },
+    ...dips.flatMap(({ month, least, thinHours, after }) => {
+      const at = addMonths(now, month).getTime();
+      return [
+        { at, margin: least },
+        { at: at + Math.max(thinHours * 3_600_000, (end - from) * LEAST_DIP), margin: after },
+      ];
+    }),
+    { at: end, margin: dips.at(-1)?.after ?? full },
+  ];
+  const most = Math.max(1, ...points.map(({ margin }) => margin));
+  return (
+    <ResponsiveContainer width="100%" height="20%">
+      <ComposedChart accessibilityLayer={false} data={points} margin={{ top: 10, right: 12, bottom: 2, left: 0 }}>
+        <XAxis dataKey="at" type="number" scale="time" domain={[from, end]} hide />
+        <YAxis
+          width={44}
+          domain={[0, most]}
+          ticks={Array.from({ length: most + 1 }, (_, i) => i)}
+          stroke="var(--muted)"
+          tick={{ fontSize: 12, fill: 'var(--muted)' }}
+          tickLine={false}
+          axisLine={false}
+          interval="preserveStartEnd"
+        />
+        <ReferenceLine y={0} stroke="var(--line)" />
+        <Line
+          dataKey="margin"
+          type="stepAfter"
+          stroke="var(--ink)"
+          strokeWidth={1.5}
+          dot={false}
+          isAnimationActive={false}
+        />
+      </ComposedChart>
+    </ResponsiveContainer>
   );
 }
 
@@ -147,7 +206,7 @@ function MoneyDrawn({
   }));
   const words = new Intl.NumberFormat('en', { style: 'currency', currency, maximumFractionDigits: 0 });
   return (
-    <ResponsiveContainer width="100%" height="26%">
+    <ResponsiveContainer width="100%" height="20%">
       <ComposedChart accessibilityLayer={false} data={paid} margin={{ top: 16, right: 12, bottom: 0, left: 0 }}>
         <XAxis dataKey="at" type="number" scale="time" domain={[from, end]} hide />
         <YAxis width={44} domain={[0, 'auto']} tick={false} axisLine={false} tickLine={false} />

@@ -4,14 +4,18 @@ import { format } from 'date-fns';
 import { useState, type ReactNode } from 'react';
 import { crossingWords, findingWords } from '~/core/forecast/forecastWords';
 import type { Scheme } from '~/core/layout/scheme';
+import { marginAhead } from '~/core/growth/marginAhead';
 import { formatBytes } from '~/core/quantity/formatBytes';
+import { fullMarginOfPool } from '~/core/unit/margin';
 import { FULL_LINE } from '~/core/upkeep/need';
 import type { KeptPrices } from '~/service/bench/priceOperations';
+import type { GrowthGround } from '~/service/units/growthGround';
 import type { PoolForecast } from '~/service/units/readForecast';
 import { useSeen } from '~/web/parts/chart/useSeen';
 import { GrowthAnswer } from './GrowthAnswer';
 import { GrowthForm, type GrownAsAsked } from './GrowthForm';
 import type { FamilyToBuy } from './NewUnitFields';
+import { useGrowthSearch } from './useGrowthSearch';
 
 const FanDrawn = dynamic(() => import('./FanDrawn').then((part) => part.FanDrawn), { ssr: false });
 
@@ -26,6 +30,7 @@ export interface GrowingPoolProps {
     readonly shownBytes: number;
     readonly isWhole: boolean;
   };
+  readonly ground: GrowthGround;
   readonly families: readonly FamilyToBuy[];
   readonly extensionBays: number | null;
   readonly kept: KeptPrices | null;
@@ -44,9 +49,23 @@ const dayWords = (day: string): string => format(new Date(`${day}T12:00:00Z`), '
 
 /** One pool: its history with what will come of it, and the way to stay below the line. */
 export function GrowingPool(of: GrowingPoolProps): ReactNode {
-  const { unit, version, pool, families, extensionBays, kept, history, forecast, unknown, currency, today, mayRecord } =
-    of;
+  const {
+    unit,
+    version,
+    pool,
+    ground,
+    families,
+    extensionBays,
+    kept,
+    history,
+    forecast,
+    unknown,
+    currency,
+    today,
+    mayRecord,
+  } = of;
   const [asked, setGrown] = useState<GrownAsAsked | null>(null);
+  const search = useGrowthSearch(ground);
   const grown = asked?.grown;
   const [place, isSeen] = useSeen();
   const [low, likely, high] = forecast?.slopeBytesPerYear ?? [0, 0, 0];
@@ -55,6 +74,9 @@ export function GrowingPool(of: GrowingPoolProps): ReactNode {
     `${low < 0 && high > 0 ? (bytes < 0 ? '−' : '+') : ''}${formatBytes(Math.abs(bytes))}`;
   const steps =
     grown?.best?.steps.map(({ month, shownAfterBytes, cents }) => ({ month, cents, bytes: shownAfterBytes })) ?? [];
+  const built = ground.unit.pools[pool.id];
+  const canLose = built ? fullMarginOfPool(built) : 0;
+  const dips = marginAhead(canLose, grown?.best?.steps ?? []);
   return (
     <section aria-label={`${pool.name}, growing`} className="grid grid-cols-[minmax(0,1fr)] gap-3">
       <h2 className="text-lg">{pool.name}</h2>
@@ -87,7 +109,7 @@ export function GrowingPool(of: GrowingPoolProps): ReactNode {
       )}
       {(history.length > 1 || steps.length > 0) && (
         <figure aria-label={`Used and usable of ${pool.name}`}>
-          <div ref={place} className={steps.length > 0 ? 'h-[310px]' : 'h-[240px]'} aria-hidden>
+          <div ref={place} className={steps.length > 0 ? 'h-[380px]' : 'h-[240px]'} aria-hidden>
             {isSeen && (
               <FanDrawn
                 history={history}
@@ -95,6 +117,7 @@ export function GrowingPool(of: GrowingPoolProps): ReactNode {
                 shownBytes={pool.shownBytes}
                 line={FULL_LINE}
                 steps={steps}
+                margin={{ full: canLose, dips }}
                 today={today}
                 currency={currency}
               />
@@ -102,7 +125,9 @@ export function GrowingPool(of: GrowingPoolProps): ReactNode {
           </div>
           <figcaption className="text-sm text-muted">
             Ink: what was used. Band: what will be, four times out of five. Step line: what may be used at{' '}
-            {String(FULL_LINE * 100)} %.{steps.length > 0 && ' Bars below: what is paid, in the money of that month.'}
+            {String(FULL_LINE * 100)} %.
+            {steps.length > 0 &&
+              ` Below, how many more may fail${dips.some(({ thinHours }) => thinHours > 0) ? ' (a dip lasts hours: it is drawn wider than it is)' : ''}, and what is paid, in the money of that month.`}
           </figcaption>
         </figure>
       )}
@@ -115,9 +140,10 @@ export function GrowingPool(of: GrowingPoolProps): ReactNode {
           extensionBays={extensionBays}
           mayConvert={pool.mayConvert}
           needPerYear={likely > 0 ? likely : null}
-          isUsedKnown={history.length > 0}
+          isUsedKnown={ground.usedBytes !== null}
           kept={kept}
           mayKeep={mayRecord}
+          search={search}
           onGrown={setGrown}
         />
       ) : (

@@ -8,6 +8,7 @@ import type { Viewer } from '~/service/access/viewer';
 import type { App } from '~/service/app';
 import { readPriceList } from '~/service/bench/priceOperations';
 import { allProfiles } from '~/service/settings/profiles';
+import { growthGround } from '~/service/units/growthGround';
 import { readForecast } from '~/service/units/readForecast';
 import type { ReadingDay } from '~/service/units/readUnit';
 import { GrowingPoolLoader } from './GrowingPoolLoader';
@@ -21,6 +22,7 @@ interface Props {
   readonly unit: UnitState;
   readonly used: Readonly<Record<string, readonly ReadingDay[]>>;
   readonly currency: string;
+  readonly now: Date;
   readonly today: string;
   readonly mayRecord: boolean;
 }
@@ -37,6 +39,7 @@ export async function GrowingView({
   unit,
   used,
   currency,
+  now,
   today,
   mayRecord,
 }: Props): Promise<ReactNode> {
@@ -53,6 +56,7 @@ export async function GrowingView({
   const boxBays = whyNotExtended(unit, 1)
     ? null
     : (unit.profile.bays.perEnclosure ?? unit.enclosures.at(-1)?.bays.length ?? null);
+  const ground = await growthGround(app, unit, now);
   const parts = await Promise.all(
     pools.map(async (pool) => {
       const days = used[pool.id] ?? [];
@@ -75,6 +79,7 @@ export async function GrowingView({
           isWhole: pool.missing.length === 0 && pool.lost.length === 0,
         }}
         page={unit.profile.unitPage}
+        ground={ground(pool.id)}
         families={families}
         extensionBays={boxBays}
         kept={kept}

@@ -10,7 +10,8 @@ import { FormDialog } from '~/web/parts/form/FormDialog';
 import { Notice } from '~/web/parts/form/Notice';
 import { useRecord } from '~/web/parts/record/useRecord';
 import { riskWords } from '~/web/parts/bench/words';
-import type { Grown, GrownAsAsked } from './GrowthForm';
+import type { GrownAsAsked } from './GrowthForm';
+import type { GrowthFound } from './growthWorker';
 import { WhatChanges } from './WhatChanges';
 
 const OrderForm = dynamic(() => import('~/web/parts/drives/OrderForms').then((part) => part.OrderForm), { ssr: false });
@@ -25,9 +26,9 @@ interface Props {
   readonly mayRecord: boolean;
 }
 
-type Step = NonNullable<Grown['best']>['steps'][number];
+type Step = NonNullable<GrowthFound['best']>['steps'][number];
 
-const KIND_WORDS: Readonly<Record<Grown['others'][number]['kind'], string>> = {
+const KIND_WORDS: Readonly<Record<GrowthFound['others'][number]['kind'], string>> = {
   'swap-only': 'Only swap members',
   'add-only': 'Only add drives',
   'group-only': 'Only add whole groups',
@@ -123,7 +124,7 @@ function thinWords({ kind, risk }: Step): string {
 
 /** The cheapest way as steps with dates and money, what each gives and risks, and the best of each other kind beside it. */
 export function GrowthAnswer({ unit, version, pool, of, currency, today, mayRecord }: Props): ReactNode {
-  const { best, others, why, dearestYearCents } = of.grown;
+  const { best, others, late, why, dearestYearCents } = of.grown;
   const recorder = useRecord();
   const [ordering, setOrdering] = useState<Order | null>(null);
   const place = useRef<HTMLElement>(null);
@@ -220,7 +221,7 @@ export function GrowthAnswer({ unit, version, pool, of, currency, today, mayReco
           </div>
         );
       })}
-      {best.steps.length > 0 && others.length > 0 && (
+      {best.steps.length > 0 && (others.length > 0 || late) && (
         <ul aria-label="Other ways" className="text-muted">
           {others.map(({ kind, totalCents, steps }) => (
             <li key={kind}>
@@ -228,6 +229,16 @@ export function GrowthAnswer({ unit, version, pool, of, currency, today, mayReco
               {totalCents > best.totalCents && `, ${money(totalCents - best.totalCents)} more`}
             </li>
           ))}
+          {late && (
+            <li>
+              Nothing until it hurts, at {String(Math.round(late.line * 100))} %: {money(late.totalCents)},{' '}
+              {late.steps.length === 0
+                ? 'nothing to buy'
+                : `the first ${late.steps[0]?.month === 0 ? 'now' : `by ${format(dateOf(late.steps[0]?.month ?? 0), 'MMMM yyyy')}`}`}
+              {late.fromMonth !== null &&
+                `; ${late.fromMonth === 0 ? 'it is above the line now' : `above the line from ${format(dateOf(late.fromMonth), 'MMMM yyyy')}`}`}
+            </li>
+          )}
         </ul>
       )}
       {of.asked.newUnit && !others.some(({ kind }) => kind === 'new-unit') && !best.steps.some(isMoving) && (

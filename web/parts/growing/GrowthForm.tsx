@@ -12,8 +12,11 @@ import { AreaField, NumberField, TextField } from '~/web/parts/form/fields/TextF
 import { parseCents } from '~/web/parts/form/parseCents';
 import { Sheet } from '~/web/parts/form/sheet/Sheet';
 import { isUnread, unread, useSheet, type Unread } from '~/web/parts/form/sheet/useSheet';
-import { api, type AnswerOf, type AskedOf } from '~/web/parts/form/api';
+import { api, type AskedOf } from '~/web/parts/form/api';
 import { tell } from '~/web/parts/tell/tell';
+import { Progress } from '~/web/parts/worker/Progress';
+import type { GrowthFound } from './growthWorker';
+import type { GrowthSearch } from './useGrowthSearch';
 import {
   NEW_UNIT_AT,
   newUnitAsked,
@@ -23,11 +26,9 @@ import {
   type NewUnitValues,
 } from './NewUnitFields';
 
-export type Grown = AnswerOf<'POST /units/{id}/growth'>;
-
 /** The answer with what it answers. */
 export interface GrownAsAsked {
-  readonly grown: Grown;
+  readonly grown: GrowthFound;
   readonly asked: AskedOf<'POST /units/{id}/growth'>['body'];
   readonly deliveryDays: number;
 }
@@ -68,6 +69,7 @@ interface Props {
   /** What drives cost, as it was last written down. */
   readonly kept: KeptPrices | null;
   readonly mayKeep: boolean;
+  readonly search: GrowthSearch;
   readonly onGrown: (grown: GrownAsAsked) => void;
 }
 
@@ -116,6 +118,7 @@ export function GrowthForm({
   isUsedKnown,
   kept,
   mayKeep,
+  search,
   onGrown,
 }: Props): ReactNode {
   const lastKept = useRef('');
@@ -203,13 +206,14 @@ export function GrowthForm({
       ...NEW_UNIT_AT,
     },
     asks,
-    done: (grown, values) => {
-      const asked = asks(values);
-      if (!('body' in asked)) return;
+    does: async ({ body: asked }, values) => {
+      const grown = await search.find(asked);
+      if (grown === null || isRefusal(grown)) return grown;
       const deliveryDays = Math.max(0, Math.round(numberOf(values.delivery)));
-      onGrown({ grown, asked: asked.body, deliveryDays });
+      onGrown({ grown, asked, deliveryDays });
       // What leads nowhere is not what others should begin with.
-      if (values.isKept && grown.best) void keep(asked.body, deliveryDays, lastKept);
+      if (values.isKept && grown.best) void keep(asked, deliveryDays, lastKept);
+      return null;
     },
   });
   const [allowed, floorTyped] = useWatch({ control: sheet.form.control, name: ['allow', 'floor'] });
@@ -255,6 +259,12 @@ export function GrowthForm({
       )}
       <NewUnitFields families={families} scheme={scheme} />
       {mayKeep && <TickField name="isKept" words="Keep prices, work, delivery and the year’s money for everybody" />}
+      {search.state.kind === 'busy' && (
+        <p className="flex flex-wrap items-center gap-3" aria-live="polite">
+          Looking through the ways
+          <Progress label="Looked through" share={search.state.share} onStop={search.stop} />
+        </p>
+      )}
     </Sheet>
   );
 }

@@ -18,7 +18,6 @@ const CHANGES: readonly { readonly words: string; readonly of: (asked: Asked) =>
     words: 'Prices fall half as fast',
     of: (asked) => ({ ...asked, declinePerYear: (asked.declinePerYear ?? 0) / 2 }),
   },
-  { words: 'Nothing is done until it is 95 % full', of: (asked) => ({ ...asked, line: 0.95 }) },
 ];
 
 interface Props {

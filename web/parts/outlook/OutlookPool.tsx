@@ -95,7 +95,7 @@ export function OutlookPool({
   const wanted = JSON.stringify({ years, notice, order, scrub });
   const members = Math.max(1, new Set(of.bands.flatMap((band) => band.members)).size);
   const foresee = (): void =>
-    start(unit, pool, {
+    void start(unit, pool, {
       care: {
         notice,
         orderDays: Number(order),

@@ -9,9 +9,13 @@ export type WorkerRun<Seen> =
   | { readonly kind: 'done'; readonly seen: Seen }
   | { readonly kind: 'fault'; readonly sentence: string };
 
-interface Running<Api> {
+/** How a run ended; `stopped` also where another was begun over it. */
+export type WorkerEnd<Seen> = Extract<WorkerRun<Seen>, { kind: 'done' | 'fault' }> | { readonly kind: 'stopped' };
+
+interface Running<Api, Seen> {
   readonly worker: Worker;
   readonly api: Remote<Api>;
+  readonly end: (how: WorkerEnd<Seen>) => void;
 }
 
 interface Given {
@@ -26,41 +30,53 @@ export function useWorkerRun<Api, Seen>({
   faults,
 }: Given): {
   readonly state: WorkerRun<Seen>;
-  readonly start: (work: (api: Remote<Api>, onProgress: (share: number) => void) => Promise<Seen>) => void;
+  readonly start: (
+    work: (api: Remote<Api>, onProgress: (share: number) => void) => Promise<Seen>,
+  ) => Promise<WorkerEnd<Seen>>;
   readonly stop: () => void;
   /** The worker that ran last, for asking it more. */
   readonly api: () => Remote<Api> | null;
 } {
   const [state, setState] = useState<WorkerRun<Seen>>({ kind: 'idle' });
-  const running = useRef<Running<Api> | null>(null);
+  const running = useRef<Running<Api, Seen> | null>(null);
   const given = useRef({ open, faults });
-  const stop = useCallback((): void => {
+  const endRunning = useCallback((): void => {
     running.current?.worker.terminate();
+    running.current?.end({ kind: 'stopped' });
     running.current = null;
+  }, []);
+  const stop = useCallback((): void => {
+    endRunning();
     setState({ kind: 'idle' });
-  }, []);
-  useEffect(() => () => running.current?.worker.terminate(), []);
-  const start = useCallback((work: (api: Remote<Api>, onProgress: (share: number) => void) => Promise<Seen>): void => {
-    running.current?.worker.terminate();
-    const worker = given.current.open();
-    const mine: Running<Api> = { worker, api: wrap<Api>(worker) };
-    running.current = mine;
-    setState({ kind: 'busy', share: 0 });
-    const isMine = (): boolean => running.current === mine;
-    const fail = (sentence: string): void => {
-      if (isMine()) setState({ kind: 'fault', sentence });
-    };
-    worker.onerror = () => fail(given.current.faults.start);
-    work(
-      mine.api,
-      proxy((share: number) => {
-        if (isMine()) setState((now) => (now.kind === 'busy' ? { kind: 'busy', share } : now));
-      }),
-    )
-      .then((seen) => {
-        if (isMine()) setState({ kind: 'done', seen });
-      })
-      .catch(() => fail(given.current.faults.run));
-  }, []);
+  }, [endRunning]);
+  useEffect(() => endRunning, [endRunning]);
+  const start = useCallback(
+    (work: (api: Remote<Api>, onProgress: (share: number) => void) => Promise<Seen>): Promise<WorkerEnd<Seen>> => {
+      endRunning();
+      return new Promise((resolve) => {
+        const worker = given.current.open();
+        const mine: Running<Api, Seen> = { worker, api: wrap<Api>(worker), end: resolve };
+        running.current = mine;
+        setState({ kind: 'busy', share: 0 });
+        const isMine = (): boolean => running.current === mine;
+        const endWith = (how: Extract<WorkerEnd<Seen>, { kind: 'done' | 'fault' }>): void => {
+          if (!isMine()) return;
+          setState(how);
+          resolve(how);
+        };
+        const fail = (sentence: string): void => endWith({ kind: 'fault', sentence });
+        worker.onerror = () => fail(given.current.faults.start);
+        work(
+          mine.api,
+          proxy((share: number) => {
+            if (isMine()) setState((now) => (now.kind === 'busy' ? { kind: 'busy', share } : now));
+          }),
+        )
+          .then((seen) => endWith({ kind: 'done', seen }))
+          .catch(() => fail(given.current.faults.run));
+      });
+    },
+    [endRunning],
+  );
   return { state, start, stop, api: () => running.current?.api ?? null };
 }

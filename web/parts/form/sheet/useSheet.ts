@@ -11,6 +11,7 @@ import {
   type Resolver,
   type UseFormReturn,
 } from 'react-hook-form';
+import { isRefusal, type Refusal } from '~/core/value/refusal';
 import type { OperationName } from '~/service/contract';
 import { api, type AnswerOf, type AskedOf } from '../api';
 import { byField, faultsOf, loadCheck } from './faultsOf';
@@ -39,8 +40,8 @@ export interface SheetGiven<V extends FieldValues, N extends OperationName> {
   readonly at?: Readonly<Record<string, string>>;
   /** The name under which it is kept half filled; without one it is not, as where a password is typed. */
   readonly keep?: string;
-  /** What is done instead of sending it: a sentence where that went wrong. */
-  readonly does?: (asked: Asked<N>, values: V) => Promise<string | null>;
+  /** What is done instead of sending it: a sentence where that went wrong, or a refusal with the place of what is wrong. */
+  readonly does?: (asked: Asked<N>, values: V) => Promise<string | Refusal | null>;
   readonly done?: (answer: AnswerOf<N>, values: V) => void;
   /** What stands there once it is sent: what stood at first, or what was sent. */
   readonly then?: 'start' | 'sent';
@@ -115,18 +116,26 @@ export function useSheet<V extends FieldValues, N extends OperationName = never>
     const asked = asks(values);
     if (isUnread(asked)) return;
     let answer: AnswerOf<N> | undefined;
+    const refuse = (sentence: string, byPlace: Readonly<Record<string, string>>): void => {
+      const faults = Object.entries(byPlace).map(([place, detail]) => ({
+        pointer: `/${place.replace(/^\//, '')}`,
+        detail,
+      }));
+      const { root: _elsewhere, ...fields } = byField(faults, pointersOf(values, at));
+      for (const [name, message] of Object.entries(fields)) form.setError(name as Path<V>, { message });
+      form.setError('root', { message: sentence });
+    };
     if (does) {
       const fault = await does(asked, values);
+      if (isRefusal(fault))
+        return refuse(fault.sentence, fault.pointer === undefined ? {} : { [fault.pointer]: fault.sentence });
       if (fault !== null) return form.setError('root', { message: fault });
     } else if (sends !== null) {
       const sent = await api(sends, asked as AskedOf<N>);
       if (sent.kind === 'refused') {
         // Somebody was first: what they recorded is looked at, and what is typed here may be sent after it.
         if (sent.code === 'version-conflict') router.refresh();
-        const faults = Object.entries(sent.fields).map(([pointer, detail]) => ({ pointer: `#/${pointer}`, detail }));
-        const { root: _elsewhere, ...fields } = byField(faults, pointersOf(values, at));
-        for (const [name, message] of Object.entries(fields)) form.setError(name as Path<V>, { message });
-        return form.setError('root', { message: sent.sentence });
+        return refuse(sent.sentence, sent.fields);
       }
       answer = sent.answer;
     }

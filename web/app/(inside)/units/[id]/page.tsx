@@ -218,6 +218,7 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
         )}
         {view === 'growing' && (
           <GrowingView
+            now={now}
             app={app}
             viewer={viewer}
             id={id}

@@ -108,6 +108,9 @@ for (const [name, start] of [
   ['mixed, 4 of 12 bays', startOf('mixed-1', 4, 12)],
   ['double parity, 12 of 24 bays', startOf('parity-2', 12, 24)],
   ['mixed, 12 of 24 bays', startOf('mixed-1', 12, 24)],
+  ['mixed, 12 of 24, four sizes', startOf('mixed-1', 12, 24, undefined, [4, 6, 8, 12])],
+  ['mixed that loses two, 20 of 24', startOf('mixed-2', 20, 24, undefined, [4, 6, 8, 12])],
+  ['dedicated, 12 of 24, four sizes', startOf('dedicated-1', 12, 24, undefined, [4, 6, 8, 12])],
   ['groups of eight, 16 of 80 bays', startOf('parity-2-groups', 16, 80, 8)],
 ] as const) {
   const [ms, found] = timed(() => cheapestGrowth(start, needOf(start.usableBytes, 0.25, 10), costs, allowed));

@@ -130,14 +130,15 @@ it('shows how far a long search is, ends it when it is stopped, and answers when
   await page.setViewport({ width: 1280, height: 800 });
   const sizes = [4, 6, 8, 12].flatMap((size) => [size, size, size]);
   const id = await page.evaluate(async (of) => {
-    const post = async (to: string, body: object): Promise<unknown> =>
-      (
-        await fetch(`/api/v1${to}`, {
-          method: 'POST',
-          headers: { 'content-type': 'application/json' },
-          body: JSON.stringify(body),
-        })
-      ).json();
+    const post = async (to: string, body: object): Promise<unknown> => {
+      const sent = await fetch(`/api/v1${to}`, {
+        method: 'POST',
+        headers: { 'content-type': 'application/json' },
+        body: JSON.stringify(body),
+      });
+      if (!sent.ok) throw new Error(`${to}: ${await sent.text()}`);
+      return sent.json();
+    };
     const place = { site: 'Packing house', room: 'comms cupboard' };
     const { id: unit } = (await post('/units', { name: 'Gadwall', place, profile: 'plain', bays: 24 })) as {
       id: string;
@@ -145,7 +146,7 @@ it('shows how far a long search is, ends it when it is stopped, and answers when
     const drives = of.map((size, i) => ({ bay: String(i + 1), bytes: size * 1e12 }));
     for (const [i, { bay, bytes }] of drives.entries())
       await post(`/units/${unit}/events`, {
-        expectedVersion: i + 1,
+        expectedVersion: i + 2,
         event: {
           kind: 'drive-inserted',
           bay,
@@ -165,7 +166,7 @@ it('shows how far a long search is, ends it when it is stopped, and answers when
     if (!layout) throw new Error('no such layout');
     const { usableBytes, shownBytes, fileSystemReserveBytes } = layout;
     await post(`/units/${unit}/events`, {
-      expectedVersion: drives.length + 1,
+      expectedVersion: drives.length + 2,
       event: {
         kind: 'pool-created',
         pool: crypto.randomUUID(),

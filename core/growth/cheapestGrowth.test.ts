@@ -51,6 +51,37 @@ describe('the cheapest way to grow', () => {
     expect(ways).toBeGreaterThan(20);
   });
 
+  it('costs what trying everything finds of drives that are not alike, at prices of every shape', () => {
+    const random = seeded(2028);
+    const pick = <T>(of: readonly T[]): T => of[Math.floor(random() * of.length)] as T;
+    const ways = new Map<string, number>();
+    for (let i = 0; i < 140; i++) {
+      const scheme = pick(['mixed-1', 'mixed-2', 'mixed-2', 'dedicated-1', 'parity-1'] as const);
+      const bays = pick([4, 5]);
+      const sizes = Array.from({ length: bays === 4 ? pick([3, 4]) : 4 }, () => pick([1, 2, 3, 4, 6]));
+      const start = pool(scheme, sizes, bays);
+      const need = {
+        usedBytes: start.usableBytes * (0.4 + 0.4 * random()),
+        perYearBytes: start.usableBytes * 0.5 * random(),
+        line: pick([0.8, 1]),
+        years: pick([2, 3, 4]),
+        everyMonths: 12,
+      };
+      // A larger drive may cost less than a smaller one.
+      const price = (): number => 4000 + Math.round(random() * 14_000);
+      const money = costs(
+        { 3: price(), 5: price(), 8: price() },
+        { declinePerYear: pick([0, 0.15, 0.4]), labourCents: pick([0, 2500]), discountPerYear: pick([0, 0.06]) },
+      );
+      const found = total(cheapestGrowth(start, need, money, allow([3, 5, 8])));
+      expect([i, scheme, sizes, found]).toEqual([i, scheme, sizes, byBruteForce(scheme, sizes, bays, need, money)]);
+      if (found > 0 && found < Infinity) ways.set(scheme, (ways.get(scheme) ?? 0) + 1);
+    }
+    // The cases are not all of one kind.
+    expect([...ways.values()].every((count) => count > 8)).toBe(true);
+    expect(ways.size).toBe(4);
+  });
+
   it('costs what trying everything finds where a year’s money is limited, or a new unit may be bought', () => {
     const random = seeded(23);
     const pick = <T>(of: readonly T[]): T => of[Math.floor(random() * of.length)] as T;
@@ -99,8 +130,8 @@ describe('the cheapest way to grow', () => {
         bays: Array.from({ length: newer.bays }, (_, n) => String(n + 1)),
         cents: newer.cents,
       };
-      for (const budgetCentsPerYear of [undefined, 60_000]) {
-        const asked = { ...money, ...(budgetCentsPerYear === undefined ? {} : { budgetCentsPerYear }) };
+      for (const more of [{}, { discountPerYear: 0.07 }, { budgetCentsPerYear: 60_000 }]) {
+        const asked = { ...money, ...more };
         const moved = cheapestGrowth(start, need, asked, allow([4, 8], { newUnit }));
         expect([i, newer, total(moved)]).toEqual([i, newer, byBruteForce(scheme, sizes, 4, need, asked, newer)]);
         if (moved?.kind === 'growth-path' && moved.steps.some(({ kind }) => kind === 'new-unit')) seen.moved++;

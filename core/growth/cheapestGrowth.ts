@@ -117,9 +117,8 @@ export function cheapestGrowth(
   const { newUnit, extension } = wished;
   const begun = newUnit ? intoNewUnit(newUnit, wished.sizes, wished.leastMargin) : [];
   // Before another level is made of them, and where money is spread, members are worth swapping that give nothing yet.
-  const isOneByOne =
-    budget !== undefined || [start, ...begun.map(({ after }) => after)].some((one) => mayConvert(one, wished));
-  const allowed: Allowed = { ...wished, isOneByOne };
+  const isEachTried = [start, ...begun.map(({ after }) => after)].some((one) => mayConvert(one, wished));
+  const allowed: Allowed = { ...wished, isEachTried, isOneByOne: budget !== undefined || isEachTried };
   const months = decisionsOf(need);
   const needed = months.map((month) => neededAfter(need, month));
   const list = pricesBySize(costs.prices).filter(({ bytes }) => allowed.sizes.includes(bytes));
@@ -148,26 +147,76 @@ export function cheapestGrowth(
     return made;
   };
 
-  const bounds = new Map<string, readonly (readonly [at: number, cents: number])[]>();
-  /** What is at least still to pay until the decision at hand, one in the middle and the last. */
-  const boundsOf = (growing: Growing, at: number, key: string): readonly (readonly [at: number, cents: number])[] => {
+  const bought = { ...costs, prices: list };
+  const rawOf = ({ drives }: Growing): number => [...drives.values()].reduce((sum, { bytes }) => sum + bytes, 0);
+  /** What is still to pay until a decision, at its prices: here, at another level, or in the new unit, whichever is least. */
+  const leastUntil = (growing: Growing, at: number): number => {
+    const [wanted, month] = [needed[at] as number, months[at] as number];
+    let least = leastStillToPay(growing, wanted, pricesFor(growing)[at] as SizeCost[], allowed);
+    if (least > 0 && mayConvert(growing, allowed) && !(allowed.isLeftAlone && !growing.isInNewUnit))
+      least = Math.min(least, Math.max(0, leastForBytes(wanted - rawOf(growing), month, bought)));
+    if (least > 0 && !growing.isInNewUnit && newUnit && begun.length > 0)
+      least = Math.min(least, leastForNewUnit(newUnit, wanted, month, bought));
+    return least;
+  };
+  const falls = new Map<readonly SizeCost[][], readonly SizeCost[][]>();
+  /** By how much what sizes cost falls from each decision to the next. */
+  const fallsOf = (by: readonly SizeCost[][]): readonly SizeCost[][] => {
+    const made =
+      falls.get(by) ??
+      by.slice(0, -1).map((now, at) =>
+        now.map(({ bytes, swapCents, addCents }, i) => {
+          const next = by[at + 1]?.[i] as SizeCost;
+          return { bytes, swapCents: swapCents - next.swapCents, addCents: addCents - next.addCents };
+        }),
+      );
+    falls.set(by, made);
+    return made;
+  };
+  const centsFor = (cents: number, at: number): number => centsIn(cents, months[at] as number, costs.declinePerYear);
+  /** The least by which a byte on a drive falls from a decision to the next. */
+  const byteFalls = months
+    .slice(1)
+    .map((_, at) =>
+      Math.min(...list.map(({ bytes, cents }) => (centsFor(cents, at) - centsFor(cents, at + 1)) / bytes)),
+    );
+  /** The same of what falls after a decision alone. */
+  const leastOfFall = (growing: Growing, at: number): number => {
+    const wanted = needed[at] as number;
+    const least = leastStillToPay(growing, wanted, fallsOf(pricesFor(growing))[at] as SizeCost[], allowed);
+    const isToMove = !growing.isInNewUnit && begun.length > 0;
+    if (least === 0 || !(isToMove || mayConvert(growing, allowed))) return least;
+    const bytes = isToMove ? wanted : Math.max(0, wanted - rawOf(growing));
+    return Math.min(least, bytes * (byteFalls[at] as number));
+  };
+  /**
+   * What is still to pay in all. What a step costs at its decision is what it costs at the last, and by how much it falls from
+   * each decision to the next until then: so all that is bought by a decision pays that fall, and is at least what is needed by
+   * then (summation by parts). Where money is worth less later, sums are rounded, and only steps here fall by whole ones.
+   */
+  const leastInAll = (growing: Growing, at: number): number | null => {
+    const isOnlyHere = (growing.isInNewUnit === true || begun.length === 0) && !mayConvert(growing, allowed);
+    if (!isOnlyHere && costs.discountPerYear > 0) return null;
+    const last = months.length - 1;
+    let least = leastUntil(growing, last);
+    for (let k = at; k < last && least < Infinity; k++) least += leastOfFall(growing, k);
+    return least;
+  };
+  type ByWhen = readonly (readonly [at: number, cents: number])[];
+  const bounds = new Map<string, ByWhen>();
+  /** What is at least still to pay until the end; where money is limited, also until the decision at hand and one in the middle. */
+  const boundsOf = (growing: Growing, at: number, key: string): ByWhen => {
     const name = `${String(at)} ${key}`;
     const known = bounds.get(name);
     if (known !== undefined) return known;
     const last = months.length - 1;
-    const made = [...new Set([at, Math.floor((at + last) / 2), last])].map((one) => {
-      const wanted = needed[one] as number;
-      const month = months[one] as number;
-      const bought = { ...costs, prices: list };
-      let least = leastStillToPay(growing, wanted, pricesFor(growing)[one] as SizeCost[], allowed);
-      if (least > 0 && mayConvert(growing, allowed) && !(allowed.isLeftAlone && !growing.isInNewUnit)) {
-        const raw = [...growing.drives.values()].reduce((sum, { bytes }) => sum + bytes, 0);
-        least = Math.min(least, Math.max(0, leastForBytes(wanted - raw, month, bought)));
-      }
-      if (least > 0 && !growing.isInNewUnit && newUnit && begun.length > 0)
-        least = Math.min(least, leastForNewUnit(newUnit, wanted, month, bought));
-      return [one, least] as const;
-    });
+    const inAll = leastInAll(growing, at);
+    const made: ByWhen = [
+      ...(inAll === null || budget !== undefined
+        ? [...new Set([at, Math.floor((at + last) / 2), last])].map((one) => [one, leastUntil(growing, one)] as const)
+        : []),
+      ...(inAll === null ? [] : [[last, inAll] as const]),
+    ];
     bounds.set(name, made);
     return made;
   };
@@ -223,6 +272,8 @@ export function cheapestGrowth(
       if (node.at === months.length - 1) return pathTo(node, months, costOf);
       const at = node.at + 1;
       meet({ ...node, at, spent: yearOf(at) === yearOf(node.at) ? node.spent : 0, came: { from: node, move: null } });
+      // What is bought beyond the need is bought as well at the next decision, and no dearer, unless money is spread.
+      if (budget === undefined) continue;
     }
     const used = need.usedBytes + (need.perYearBytes * month) / 12;
     for (const move of movesOf(node.growing, used)) {

@@ -3,6 +3,7 @@ import { spaceAfter, spaceOf } from '../layout/spaceOf';
 import type { Profile } from '../platform/profile';
 import { addedAtATime, addToPool } from '../pool/added';
 import { heightOf, membersOfBands, redundancyOf, usableOf, type BuiltPool, type PoolDrive } from '../pool/builtPool';
+import { largestGuarded, parityOf } from '../pool/dedicatedParity';
 import { grownBands } from '../pool/grown';
 import { enclosuresOf } from '../unit/enclosures';
 import type { Enclosure } from '../unit/state';
@@ -81,11 +82,6 @@ function alikeBy({ pool, drives }: Growing): Map<string, string> {
   );
 }
 
-/** The members that are dedicated parity; none in pools of other kinds. */
-export function parityOf(pool: BuiltPool): readonly string[] {
-  return factsOf(pool.scheme).built === 'dedicated' ? (pool.bands[0]?.members ?? []).slice(0, redundancyOf(pool)) : [];
-}
-
 /**
  * Two pools of one key grow alike: members and groups are counted, not named. Bands that share no member stand in any
  * order; of bands one above the other the order is kept.
@@ -150,6 +146,8 @@ export interface Allowed {
   readonly isLeftAlone?: true;
   /** Members are swapped one by one, also before they give anything: money that is limited in a year is spread so. */
   readonly isOneByOne?: boolean;
+  /** Of members that differ each is tried, not only the smallest: another level may be made of them. */
+  readonly isEachTried?: boolean;
 }
 
 /** The sizes this family takes, of those there are. */
@@ -249,16 +247,45 @@ function swapsFrom(growing: Growing, allowed: Allowed): Move[] {
       });
     });
   }
-  const seen = new Set<string>();
-  return [...alikeBy(growing)].flatMap(([name, alike]) => {
-    if (seen.has(alike)) return [];
-    seen.add(alike);
+  const guarded = (name: string): number => largestGuarded(pool, (one) => drives.get(one)?.bytes, name);
+  return smallestFirst(growing, allowed).flatMap((name) => {
     const drive = drives.get(name) as PoolDrive;
     const height = heightOf(drive, pool, profile);
     return sizes
-      .filter((bytes) => bytes > drive.bytes && heightOf({ bytes }, pool, profile) > height)
+      .filter((bytes) => bytes > drive.bytes && bytes <= guarded(name) && heightOf({ bytes }, pool, profile) > height)
       .map((bytes) => swapAll([name], bytes));
   });
+}
+
+/**
+ * The members worth swapping, alike ones once. A larger drive in place of the smallest of those that count alike leaves a
+ * pool with members at least as large, one for one, as in place of any other of them, and at the same cost: what can come of
+ * the other can come of it. Above the highest band that does not hold, for there new bands are cut at the heights there are;
+ * nor where bands are cut anew by another level, or where hours count.
+ */
+function smallestFirst(growing: Growing, allowed: Allowed): string[] {
+  const { pool, drives } = growing;
+  const alike = alikeBy(growing);
+  const { built } = factsOf(pool.scheme);
+  const parity = parityOf(pool);
+  const top = Math.max(...pool.bands.map(({ toBytes }) => toBytes));
+  const bandOf = new Map(pool.bands.flatMap(({ members }, i) => members.map((name) => [name, String(i)] as const)));
+  const isEach = allowed.isEachTried === true || !isFloorKept(growing, allowed);
+  const lanes: Readonly<Record<typeof built, (drive: PoolDrive) => string | undefined>> = {
+    one: () => 'all',
+    own: ({ name }) => alike.get(name),
+    pairs: ({ name }) => bandOf.get(name),
+    groups: ({ name }) => bandOf.get(name),
+    dedicated: ({ name }) => (parity.includes(name) ? 'parity' : 'data'),
+    cut: ({ name, bytes }) => (bytes > top ? alike.get(name) : 'below'),
+  };
+  const firsts = new Map<string, PoolDrive>();
+  for (const drive of drives.values()) {
+    const lane = (isEach ? alike.get(drive.name) : lanes[built](drive)) ?? '';
+    const first = firsts.get(lane);
+    if (!first || drive.bytes < first.bytes) firsts.set(lane, drive);
+  }
+  return [...firsts.values()].map(({ name }) => name);
 }
 
 /** The members of each group, groups of the same sizes once. */

@@ -85,10 +85,15 @@ function allToOneHeight({ profile, growing, needed, costs, allowed }: Asked): nu
   for (let extra = 0; extra <= (dataAStep === 0 ? 0 : steps); extra++) {
     const height = from + needed / (data + extra * dataAStep);
     const below = sizes.filter((bytes) => bytes < height).length;
-    const cost = costs.find(({ bytes }) => bytes >= height);
-    if (below > 0 && (!canSwap || !cost)) continue;
-    if (extra > 0 && !cost) continue;
-    least = Math.min(least, below * (cost?.swapCents ?? 0) + extra * (cost?.addCents ?? 0));
+    // A larger drive may cost less.
+    const enough = costs.filter(({ bytes }) => bytes >= height);
+    if (enough.length === 0 ? below + extra > 0 : below > 0 && !canSwap) continue;
+    const leastOf = (cents: (cost: SizeCost) => number): number => Math.min(...enough.map(cents));
+    least = Math.min(
+      least,
+      (below > 0 ? below * leastOf(({ swapCents }) => swapCents) : 0) +
+        (extra > 0 ? extra * leastOf(({ addCents }) => addCents) : 0),
+    );
   }
   return least;
 }

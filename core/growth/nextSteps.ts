@@ -5,9 +5,10 @@ import { factsOf } from '../layout/scheme';
 import type { Profile } from '../platform/profile';
 import { addedAtATime } from '../pool/added';
 import { membersOfBands, redundancyOf } from '../pool/builtPool';
+import { parityOf } from '../pool/dedicatedParity';
 import { drivesByName, membersOnly, poolOfLayout } from '../pool/ofLayout';
 import { formatBytes } from '../quantity/formatBytes';
-import { growingOf, parityOf, swapped, withAdded, type Growing } from './growing';
+import { growingOf, swapped, withAdded, type Growing } from './growing';
 
 /** One way on from a pool: what to do, and what it gives. */
 export interface GrowthStep {

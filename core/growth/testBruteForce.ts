@@ -2,7 +2,7 @@ import type { Need } from './cheapestGrowth';
 import type { Costs } from './priceList';
 import { TB } from './testGrowing';
 
-export type Forced = 'parity-1' | 'parity-2' | 'mixed-1' | 'groups';
+export type Forced = 'parity-1' | 'parity-2' | 'mixed-1' | 'mixed-2' | 'dedicated-1' | 'groups';
 
 /**
  * Everything there is, tried one step after another in every order and every month, by arithmetic of its own: one band at
@@ -15,7 +15,7 @@ export function byBruteForce(
   start: readonly number[],
   bays: number,
   need: Need,
-  { prices, declinePerYear, labourCents, budgetCentsPerYear = Infinity }: Costs,
+  { prices, declinePerYear, labourCents, discountPerYear, budgetCentsPerYear = Infinity }: Costs,
   newer?: { readonly scheme: Forced; readonly bays: number; readonly cents: number },
   {
     box,
@@ -37,11 +37,14 @@ export function byBruteForce(
     /** Of a mixed pool: tops, each with its members. */
     readonly bands: readonly (readonly [top: number, members: readonly number[]])[];
   }
-  const lost = (of: Forced): number => (of === 'parity-2' ? 2 : 1);
-  const fewest = (of: Forced): number => lost(of) + (of === 'mixed-1' ? 1 : 2);
+  const lost = (of: Forced): number => (of === 'parity-2' || of === 'mixed-2' ? 2 : 1);
+  const isCut = (of: Forced): boolean => of === 'mixed-1' || of === 'mixed-2';
+  const fewest = (of: Forced): number => lost(of) + (isCut(of) ? 1 : 2);
+  // Of equals the later bay is parity.
+  const parity = start.lastIndexOf(Math.max(...start));
   const stack = (built: Built): Built => {
     const { sizes, bands } = built;
-    if (built.scheme !== 'mixed-1') return built;
+    if (!isCut(built.scheme)) return built;
     const made = bands.map(([top, members]): [number, number[]] => [
       top,
       [...new Set([...members, ...sizes.flatMap((size, i) => (size >= top ? [i] : []))])],
@@ -49,13 +52,18 @@ export function byBruteForce(
     for (;;) {
       const top = made.at(-1)?.[0] ?? 0;
       const taller = sizes.flatMap((size, i) => (size > top ? [i] : []));
-      if (taller.length <= 1) return { ...built, bands: made };
+      if (taller.length <= lost(built.scheme)) return { ...built, bands: made };
       made.push([Math.min(...taller.map((i) => sizes[i] as number)), taller]);
     }
   };
   const usable = ({ scheme: of, sizes, bands }: Built): number => {
-    if (of === 'mixed-1')
-      return bands.reduce((sum, [top, members], i) => sum + (top - (bands[i - 1]?.[0] ?? 0)) * (members.length - 1), 0);
+    if (isCut(of))
+      return bands.reduce(
+        (sum, [top, members], i) => sum + (top - (bands[i - 1]?.[0] ?? 0)) * (members.length - lost(of)),
+        0,
+      );
+    if (of === 'dedicated-1')
+      return sizes.reduce((sum, size, i) => sum + (i === parity ? 0 : Math.min(size, sizes[parity] as number)), 0);
     if (of === 'groups') {
       let sum = 0;
       for (let at = 0; at < sizes.length; at += width) sum += Math.min(...sizes.slice(at, at + width)) * (width - 1);
@@ -69,13 +77,19 @@ export function byBruteForce(
   );
   const wanted = (k: number): number =>
     (need.usedBytes + (need.perYearBytes * ((months[k] as number) + need.everyMonths)) / 12) / need.line;
-  const cost = (bytes: number, k: number, count: number): number =>
-    count *
-      Math.round(
-        (prices.find((one) => one.bytes === bytes)?.cents ?? NaN) *
-          (1 - declinePerYear) ** ((months[k] as number) / 12),
-      ) +
-    labourCents;
+  const cost = (bytes: number, k: number, count: number, besides = 0): number =>
+    todays(
+      count *
+        Math.round(
+          (prices.find((one) => one.bytes === bytes)?.cents ?? NaN) *
+            (1 - declinePerYear) ** ((months[k] as number) / 12),
+        ) +
+        labourCents +
+        besides,
+      k,
+    );
+  const todays = (cents: number, k: number): number =>
+    Math.round(cents / (1 + discountPerYear) ** ((months[k] as number) / 12));
   const seen = new Map<string, number>();
   let best = Infinity;
   const walk = (built: Built, k: number, cents: number, before: number, paid: number): void => {
@@ -123,19 +137,27 @@ export function byBruteForce(
               sizes: Array.from({ length: count }, () => bytes),
               bands: [],
             },
-            cost(bytes, k, count) + newer.cents,
+            cost(bytes, k, count, newer.cents),
           );
     for (const { bytes } of prices) {
       for (const [i, size] of built.sizes.entries())
-        if (bytes > size) step({ ...built, sizes: built.sizes.with(i, bytes) }, cost(bytes, k, 1));
+        // No data drive is larger than parity: nothing would guard what is above.
+        if (
+          bytes > size &&
+          (built.scheme !== 'dedicated-1' || i === parity || bytes <= (built.sizes[parity] as number))
+        )
+          step({ ...built, sizes: built.sizes.with(i, bytes) }, cost(bytes, k, 1));
       const count = built.scheme === 'groups' ? width : 1;
       const lowest =
         built.scheme === 'groups'
           ? 0
-          : built.scheme === 'mixed-1'
+          : isCut(built.scheme)
             ? (built.bands[0]?.[0] ?? 0)
-            : Math.min(...built.sizes);
-      if (built.sizes.length + count <= built.bays && bytes >= lowest)
+            : built.scheme === 'dedicated-1'
+              ? 0
+              : Math.min(...built.sizes);
+      const most = built.scheme === 'dedicated-1' ? (built.sizes[parity] as number) : Infinity;
+      if (built.sizes.length + count <= built.bays && bytes >= lowest && bytes <= most)
         step(
           { ...built, sizes: [...built.sizes, ...Array.from({ length: count }, () => bytes)] },
           cost(bytes, k, count),

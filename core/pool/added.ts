@@ -4,16 +4,8 @@ import { factsOf } from '../layout/scheme';
 import type { Profile } from '../platform/profile';
 import { formatBytes } from '../quantity/formatBytes';
 import { refusal, type Refusal } from '../value/refusal';
-import {
-  bandOver,
-  heightOf,
-  membersOfBands,
-  mostMembers,
-  redundancyOf,
-  usableOf,
-  type BuiltPool,
-  type PoolDrive,
-} from './builtPool';
+import { bandOver, heightOf, membersOfBands, mostMembers, usableOf, type BuiltPool, type PoolDrive } from './builtPool';
+import { largestGuarded } from './dedicatedParity';
 import { grownBands } from './grown';
 
 /** What becomes of a built pool when drives are added to it. */
@@ -103,16 +95,12 @@ function whyNotAdded(
   const lowest = Math.min(...pool.bands.map(({ toBytes }) => toBytes));
   if (built === 'cut' && least < lowest)
     return no('too-small', `Too small: it reaches no band’s top; the lowest ends at ${formatBytes(lowest)}.`);
-  if (built === 'dedicated') {
-    const parity = Math.min(
-      ...(pool.bands[0]?.members.slice(0, redundancyOf(pool)) ?? []).map((name) => members.get(name)?.bytes ?? 0),
+  const parity = largestGuarded(pool, (name) => members.get(name)?.bytes);
+  if (fresh.some(({ bytes }) => bytes > parity))
+    return no(
+      'larger-than-parity',
+      `Larger than a parity drive (${formatBytes(parity)}): it has to become parity first.`,
     );
-    if (fresh.some(({ bytes }) => bytes > parity))
-      return no(
-        'larger-than-parity',
-        `Larger than a parity drive (${formatBytes(parity)}): it has to become parity first.`,
-      );
-  }
   return undefined;
 }
 

@@ -3,6 +3,7 @@ import { bySize, dedicatedOver } from '../layout/bands';
 import { factsOf } from '../layout/scheme';
 import type { Profile } from '../platform/profile';
 import { bandOver, heightOf, membersOfBands, redundancyOf, type BuiltPool, type PoolDrive } from './builtPool';
+import { parityOf } from './dedicatedParity';
 
 /**
  * What the bands of a built pool become once its members are as large as they now are: each band rises to its own smallest
@@ -33,7 +34,7 @@ export function grownBands(profile: Profile, pool: BuiltPool, drives: ReadonlyMa
     case 'cut':
       return stacked(pool.bands, height, redundancyOf(pool));
     case 'dedicated': {
-      const parity = (pool.bands[0]?.members ?? []).slice(0, redundancyOf(pool));
+      const parity = parityOf(pool);
       return dedicatedAgain(
         profile,
         parity,

@@ -1,6 +1,7 @@
 import type { Band } from '../layout/band';
 import type { PoolSpace } from '../layout/spaceOf';
 import { factsOf } from '../layout/scheme';
+import { parityOf } from '../pool/dedicatedParity';
 import { whyNotBands, whyNotGrownFrom } from '../pool/whyNotBands';
 import { membersLost } from '../survival/membersLost';
 import { frozen } from '../value/frozen';
@@ -37,11 +38,11 @@ export function noteLoss(pool: Pool): Pool {
 }
 
 /** Nothing is protected yet: all of the pool goes with a member, or its own files where each drive has some. */
-function lostWhileBuilding({ scheme, bands, missing }: Pool): readonly string[] {
-  const { loses, redundancy } = factsOf(scheme);
+function lostWhileBuilding(pool: Pool): readonly string[] {
+  const { scheme, bands, missing } = pool;
   if (missing.length === 0) return [];
-  if (loses === 'pool') return [...new Set(bands.flatMap(({ members }) => members))];
-  const parity = bands[0]?.members.slice(0, redundancy ?? 0) ?? [];
+  if (factsOf(scheme).loses === 'pool') return [...new Set(bands.flatMap(({ members }) => members))];
+  const parity = parityOf(pool);
   return missing.filter((serial) => !parity.includes(serial));
 }
 

@@ -10,7 +10,7 @@ import { isRefusal } from '../value/refusal';
 import { apply } from './apply';
 import type { UnitEvent } from './event';
 import { grownByExpand } from './grownByExpand';
-import { largestGuarded } from '../plan/makers/replace';
+import { largestGuarded } from '../pool/dedicatedParity';
 import { poolCreated } from './poolCreated';
 import type { Pool, UnitState } from './state';
 
@@ -56,7 +56,12 @@ function built(profile: object, scheme: Scheme, sizes: readonly number[]): UnitS
 /** One member swapped for a drive of another size and rebuilt, then expanded where that gives space. */
 function swapped(unit: UnitState, bay: string, bytes: number, nth: number): UnitState {
   const old = Object.values(unit.drives).find((drive) => drive.bay === bay);
-  if (!old || bytes < old.bytes || bytes > largestGuarded(unit, unit.pools['p'] as Pool, old.serial)) return unit;
+  if (
+    !old ||
+    bytes < old.bytes ||
+    bytes > largestGuarded(unit.pools['p'] as Pool, (serial) => unit.drives[serial]?.bytes, old.serial)
+  )
+    return unit;
   const serial = `D-${bay}-${String(nth)}`;
   const after = [
     { kind: 'drive-removed', serial: old.serial },

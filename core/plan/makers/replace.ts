@@ -2,6 +2,7 @@ import { bayName, BayName } from '../../unit/bayName';
 import { driveListed } from './driveListed';
 import { tooSmallWords } from '../../drive/tooSmall';
 import { factsOf } from '../../layout/scheme';
+import { largestGuarded } from '../../pool/dedicatedParity';
 import { formatBytes, formatExactBytes } from '../../quantity/formatBytes';
 import { hoursWords } from '../../quantity/hoursWords';
 import type { RebuildEstimate } from '../../rebuild/estimateRebuild';
@@ -156,7 +157,7 @@ function whyNot(
       );
   } else if (old.bay === null && bayLeftBy(unit, old) === undefined)
     return refusal('no-bay', 'There is no empty bay left to fit the new drive in.', '/serial');
-  const parity = largestGuarded(unit, pool, old.serial);
+  const parity = largestGuarded(pool, (serial) => unit.drives[serial]?.bytes, old.serial);
   if (drive.bytes > parity)
     return refusal(
       'larger-than-parity',
@@ -167,15 +168,6 @@ function whyNot(
   if (bytes < needs)
     return refusal('drive-too-small', tooSmallWords(drive.label ?? formatBytes(bytes), bytes, needs), '/drive/bytes');
   return undefined;
-}
-
-/** How large a drive may be in this place: where parity is dedicated, a data drive no larger than the smallest parity drive. */
-export function largestGuarded(unit: UnitState, pool: Pool, member: string): number {
-  const { built, redundancy } = factsOf(pool.scheme);
-  const parity = built === 'dedicated' ? (pool.bands[0]?.members ?? []).slice(0, redundancy ?? 0) : [];
-  return parity.length === 0 || parity.includes(member)
-    ? Infinity
-    : Math.min(...parity.map((serial) => unit.drives[serial]?.bytes ?? 0));
 }
 
 /** A drive that is out left a bay empty; the first that is, when the record no longer knows which. */

@@ -1,7 +1,7 @@
 import { BayName } from '../../unit/bayName';
 import { formatBytes } from '../../quantity/formatBytes';
 import { compareBays } from '../../quantity/bayOrder';
-import { factsOf } from '../../layout/scheme';
+import { parityOf } from '../../pool/dedicatedParity';
 import { fullMarginOfPool, marginOfPool } from '../../unit/margin';
 import { freeBays, membersOf, type DriveInUnit, type UnitState } from '../../unit/state';
 import { entryOf } from '../../value/entryOf';
@@ -15,7 +15,7 @@ import type { PlanBody } from '../plan';
 import { rebuildOnto } from '../../rebuild/rebuildOnto';
 import { spaceSeen } from './spaceSeen';
 import { toldAfter } from './toldAfter';
-import { largestGuarded, nextSpare, oldDrivesFate, rangeWords, verified, type ReplaceWish } from './replace';
+import { nextSpare, oldDrivesFate, rangeWords, verified, type ReplaceWish } from './replace';
 
 export interface ReplaceAllWish extends Pick<ReplaceWish, 'usedShare' | 'tested' | 'copyProven'> {
   readonly pool: string;
@@ -43,8 +43,8 @@ export function replaceAllPlan(unit: UnitState, wish: ReplaceAllWish): PlanBody 
       `${pool.name} has no protection: its members cannot be swapped under it. Copy it to a new pool.`,
       '/pool',
     );
-  const isDedicated = factsOf(pool.scheme).built === 'dedicated';
-  const isParity = (serial: string): boolean => isDedicated && largestGuarded(unit, pool, serial) === Infinity;
+  const parity = parityOf(pool);
+  const isParity = (serial: string): boolean => parity.includes(serial);
   const smaller = membersOf(pool)
     .flatMap((serial) => entryOf(unit.drives, serial) ?? [])
     .filter(({ bytes }) => bytes < wish.drive.bytes)
@@ -100,7 +100,7 @@ export function replaceAllPlan(unit: UnitState, wish: ReplaceAllWish): PlanBody 
   then({
     id: 'new-drives',
     title: `Lay out ${String(smaller.length)} drives of ${wish.drive.label ?? formatBytes(wish.drive.bytes)}`,
-    why: `${driveListed(wish.drive, wish.tested)} Count them, and look that all are of one kind and none is shingled.${isDedicated ? ' Parity is replaced first: it guards nothing above its own size.' : ''} ${byItself ? 'Space comes along the way, as soon as enough members are larger.' : 'No space comes before the last is in and the pool is expanded: that is no fault.'}`,
+    why: `${driveListed(wish.drive, wish.tested)} Count them, and look that all are of one kind and none is shingled.${parity.length > 0 ? ' Parity is replaced first: it guards nothing above its own size.' : ''} ${byItself ? 'Space comes along the way, as soon as enough members are larger.' : 'No space comes before the last is in and the pool is expanded: that is no fault.'}`,
   });
   let freeBay = free ?? '';
   for (const [i, old] of smaller.entries()) {

@@ -12,6 +12,7 @@ import type { KeptPrices } from '~/service/bench/priceOperations';
 import type { GrowthGround } from '~/service/units/growthGround';
 import type { PoolForecast } from '~/service/units/readForecast';
 import { useSeen } from '~/web/parts/chart/useSeen';
+import { Progress } from '~/web/parts/worker/Progress';
 import { GrowthAnswer } from './GrowthAnswer';
 import { GrowthForm, type GrownAsAsked } from './GrowthForm';
 import type { FamilyToBuy } from './NewUnitFields';
@@ -149,7 +150,13 @@ export function GrowingPool(of: GrowingPoolProps): ReactNode {
       ) : (
         <p>A member is missing: rebuild first, then plan how it grows.</p>
       )}
-      {asked && (
+      {search.state.kind === 'busy' && (
+        <p className="flex flex-wrap items-center gap-3" aria-live="polite">
+          Looking through the ways
+          <Progress label="Looked through" share={search.state.share} onStop={search.stop} />
+        </p>
+      )}
+      {asked && search.state.kind !== 'busy' && (
         <GrowthAnswer
           unit={unit}
           pool={pool}

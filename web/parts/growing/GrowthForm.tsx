@@ -14,7 +14,6 @@ import { Sheet } from '~/web/parts/form/sheet/Sheet';
 import { isUnread, unread, useSheet, type Unread } from '~/web/parts/form/sheet/useSheet';
 import { api, type AskedOf } from '~/web/parts/form/api';
 import { tell } from '~/web/parts/tell/tell';
-import { Progress } from '~/web/parts/worker/Progress';
 import type { GrowthFound } from './growthWorker';
 import type { GrowthSearch } from './useGrowthSearch';
 import {
@@ -259,12 +258,6 @@ export function GrowthForm({
       )}
       <NewUnitFields families={families} scheme={scheme} />
       {mayKeep && <TickField name="isKept" words="Keep prices, work, delivery and the year’s money for everybody" />}
-      {search.state.kind === 'busy' && (
-        <p className="flex flex-wrap items-center gap-3" aria-live="polite">
-          Looking through the ways
-          <Progress label="Looked through" share={search.state.share} onStop={search.stop} />
-        </p>
-      )}
     </Sheet>
   );
 }

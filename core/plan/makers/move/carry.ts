@@ -1,5 +1,6 @@
 import { bayName } from '../../../unit/bayName';
 import { roleWords } from '../../../unit/roleOf';
+import { parityOf } from '../../../pool/dedicatedParity';
 import { baysOf, poolsOf, type DriveInUnit } from '../../../unit/state';
 import { ARRIVALS } from '../../engine/carrying';
 import type { PlanStep } from '../../plan';
@@ -187,10 +188,11 @@ function started({ then }: PlanDraft, { newer, to }: BothUnits): void {
 /** "Papers: parity 123, data 456." */
 function rolesOf({ old }: BothUnits): string {
   return poolsOf(old)
-    .map(({ name, bands }) => {
+    .map((pool) => {
+      const { name, bands } = pool;
       const at = (serial: string): number => baysOf(old).indexOf(old.drives[serial]?.bay ?? '');
       const serials = [...new Set(bands.flatMap(({ members }) => members))].sort((a, b) => at(a) - at(b));
-      const parity = bands[0]?.kind === 'dedicated' ? bands[0].members.slice(0, bands[0].redundancy) : [];
+      const parity = parityOf(pool);
       const data = serials.filter((serial) => !parity.includes(serial));
       return `${name}: ${parity.length > 0 ? `parity ${parity.join(', ')}; data ` : ''}${data.join(', ')}.`;
     })

@@ -197,7 +197,7 @@ it('shows how far a long search is, ends it when it is stopped, and answers when
   await press(page, 'Find the cheapest way');
   await page.waitForSelector('[role=progressbar][aria-label="Looked through"]');
   await press(page, 'Stop');
-  await page.waitForFunction(() => !document.querySelector('[role=progressbar]'));
+  await page.waitForFunction(() => !document.querySelector('[aria-label="Looked through"]'));
   expect(await page.$('[data-growth]')).toBeNull();
   // What was typed is still there, and leads to an answer once it is let run.
   await fill('years', '3');

@@ -167,6 +167,7 @@ function MarginDrawn({
           width={44}
           domain={[0, most]}
           ticks={Array.from({ length: most + 1 }, (_, i) => i)}
+          tickFormatter={(value: number) => (value === 0 ? 'none' : `lose ${String(value)}`)}
           stroke="var(--muted)"
           tick={{ fontSize: 12, fill: 'var(--muted)' }}
           tickLine={false}

@@ -160,6 +160,7 @@ export function GrowingPool(of: GrowingPoolProps): ReactNode {
         <GrowthAnswer
           unit={unit}
           pool={pool}
+          extensionBays={extensionBays}
           of={asked}
           version={version}
           currency={currency}

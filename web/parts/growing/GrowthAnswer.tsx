@@ -10,7 +10,7 @@ import { FormDialog } from '~/web/parts/form/FormDialog';
 import { Notice } from '~/web/parts/form/Notice';
 import { useRecord } from '~/web/parts/record/useRecord';
 import { riskWords } from '~/web/parts/bench/words';
-import type { GrownAsAsked } from './GrowthForm';
+import { offered, type GrownAsAsked } from './GrowthForm';
 import type { GrowthFound } from './growthWorker';
 import { WhatChanges } from './WhatChanges';
 
@@ -19,7 +19,8 @@ const OrderForm = dynamic(() => import('~/web/parts/drives/OrderForms').then((pa
 interface Props {
   readonly unit: string;
   readonly version: number;
-  readonly pool: { readonly id: string; readonly name: string };
+  readonly pool: { readonly id: string; readonly name: string; readonly mayConvert: boolean };
+  readonly extensionBays: number | null;
   readonly of: GrownAsAsked;
   readonly currency: string;
   readonly today: string;
@@ -123,7 +124,7 @@ function thinWords({ kind, risk }: Step): string {
 }
 
 /** The cheapest way as steps with dates and money, what each gives and risks, and the best of each other kind beside it. */
-export function GrowthAnswer({ unit, version, pool, of, currency, today, mayRecord }: Props): ReactNode {
+export function GrowthAnswer({ unit, version, pool, extensionBays, of, currency, today, mayRecord }: Props): ReactNode {
   const { best, others, late, why, dearestYearCents } = of.grown;
   const recorder = useRecord();
   const [ordering, setOrdering] = useState<Order | null>(null);
@@ -136,12 +137,19 @@ export function GrowthAnswer({ unit, version, pool, of, currency, today, mayReco
     new Intl.NumberFormat('en', { style: 'currency', currency }).format(cents / 100);
   const dateOf = (month: number): Date => addMonths(new Date(`${today}T12:00:00Z`), month);
   const orderBy = (month: number): Date => subDays(dateOf(month), of.deliveryDays);
+  const leftOut = [
+    ...offered(extensionBays, pool.mayConvert).flatMap(({ value, words }) =>
+      of.asked.allow.includes(value) ? [] : [words],
+    ),
+    ...(of.asked.newUnit ? [] : ['a new unit']),
+  ];
   if (!best)
     return (
       <Notice grave title="No way keeps it below the line">
         {why}
         {dearestYearCents !== undefined &&
           ` The cheapest way without a limit takes ${money(dearestYearCents)} in its dearest year.`}
+        {leftOut.length > 0 && ` Not looked at, for it is not ticked: ${leftOut.join('; ')}.`}
       </Notice>
     );
   const months = [...new Set(best.steps.map(({ month }) => month))];

@@ -83,6 +83,13 @@ const ALLOW = [
 ] as const;
 type Kind = (typeof ALLOW)[number]['value'];
 
+/** What a unit of the family can do at all. */
+export function offered(extensionBays: number | null, mayConvert: boolean): readonly (typeof ALLOW)[number][] {
+  return ALLOW.filter(
+    ({ value }) => (value !== 'extend' || extensionBays !== null) && (value !== 'convert' || mayConvert),
+  );
+}
+
 const numberOf = (text: string): number => Number(text.trim().replace(',', '.'));
 
 /** Keeps what was asked with as the price list of everybody, unless it is what was kept last. */
@@ -243,13 +250,7 @@ export function GrowthForm({
           <TextField name="budget" label="At most in a year" inputMode="decimal" placeholder="no limit" />
         </div>
       </div>
-      <TicksField
-        name="allow"
-        label="Allowed"
-        options={ALLOW.filter(
-          ({ value }) => (value !== 'extend' || extensionBays !== null) && (value !== 'convert' || mayConvert),
-        )}
-      />
+      <TicksField name="allow" label="Allowed" options={offered(extensionBays, mayConvert)} />
       {mayExtend && (
         <div className="grid grid-cols-2 items-end gap-4 sm:max-w-[420px]">
           <NumberField name="boxBays" label="An extension has" unit="bays" min={1} max={200} />

@@ -48,4 +48,17 @@ export const lightSchema = {
   properties: { bay, on: { type: 'boolean' } },
 } as const;
 
+export const networksSchema = {
+  ...object,
+  title: 'Networks in which units may be asked',
+  required: ['networks'],
+  properties: {
+    networks: {
+      type: 'array',
+      maxItems: 50,
+      items: { type: 'string', minLength: 3, maxLength: 60, description: '203.0.113.0/24 or 2001:db8::/48.' },
+    },
+  },
+} as const;
+
 export type WatchWish = FromSchema<typeof watchSchema>;

@@ -20,6 +20,7 @@ import { tellOperations } from './tell/tellOperations';
 import { takeAway } from './takeAway/exportOperations';
 import { units } from './units/unitOperations';
 import { upkeepOperations } from './upkeep/upkeepOperations';
+import { networkOperations } from './watch/networkOperations';
 import { watchOperations } from './watch/watchOperations';
 
 const openApi = operation({
@@ -50,6 +51,7 @@ export const OPERATIONS = [
   ...papers,
   ...upkeepOperations,
   ...watchOperations,
+  ...networkOperations,
   ...tellOperations,
   ...letterOperations,
   ...takeAway,

@@ -461,6 +461,12 @@ export interface Watch {
   user_name: string;
 }
 
+export interface WatchNetwork {
+  allowed_at: Generated<Timestamp>;
+  allowed_by: string;
+  network: string;
+}
+
 export interface DB {
   act: Act;
   api_token: ApiToken;
@@ -498,4 +504,5 @@ export interface DB {
   unit_now: UnitNow;
   wait_now: WaitNow;
   watch: Watch;
+  watch_network: WatchNetwork;
 }

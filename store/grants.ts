@@ -26,6 +26,7 @@ const OTHERS = [
   'message',
   'sign_in_guess',
   'watch',
+  'watch_network',
   'cause',
   'tell_rule',
   'told',

@@ -6,6 +6,7 @@ import * as doors from './migrations/003_doors';
 import * as watch from './migrations/004_watch';
 import * as tell from './migrations/005_tell';
 import * as prices from './migrations/006_prices';
+import * as networks from './migrations/007_networks';
 
 const MIGRATIONS: Record<string, Migration> = {
   '001_auth': auth,
@@ -14,6 +15,7 @@ const MIGRATIONS: Record<string, Migration> = {
   '004_watch': watch,
   '005_tell': tell,
   '006_prices': prices,
+  '007_networks': networks,
 };
 
 /** What bringing a database up to date came to. */

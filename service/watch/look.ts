@@ -7,7 +7,7 @@ import { isRefusal } from '../../core/value/refusal';
 import type { Act, Actor } from '../../core/world/act';
 import { unitLedger } from '../../core/world/ledger';
 import type { Transaction } from '../../store/database';
-import { organisation } from '../../store/organisation';
+import { reachOf } from './nearby';
 import { unitById, type StoredUnit } from '../../store/units';
 import {
   deleteWatch,
@@ -97,9 +97,8 @@ export async function doorOf(app: App, watch: Watch, bounds?: Parameters<typeof 
       code: 'sealed-otherwise',
       sentence: 'Its password was sealed on another installation: set it again.',
     });
-  const { isDemo } = await organisation(app.db);
   const { address, userName, fingerprint } = watch;
-  return openDoor({ address, userName, password, fingerprint, isDemo }, bounds);
+  return openDoor({ address, userName, password, fingerprint, reach: await reachOf(app) }, bounds);
 }
 
 async function takeIn(tx: Transaction, app: App, watch: Watch, { gathered, fingerprint }: Heard): Promise<number> {

@@ -3,7 +3,7 @@ import { Agent as PlainAgent, request as plainRequest, type RequestOptions } fro
 import { Agent, request as secureRequest } from 'node:https';
 import { connect, type TLSSocket } from 'node:tls';
 import type { Trouble } from '../../store/watches';
-import { isNearby } from './nearby';
+import { isNearby, type Reach } from './nearby';
 
 /** Bounds of what a unit may cost whoever asks it: common practice. */
 export const BOUNDS = { answerMs: 8000, wholeMs: 25_000, bytes: 2_000_000, depth: 40, requests: 600 } as const;
@@ -32,7 +32,7 @@ interface At {
   readonly password: string;
   /** The certificate it must show; `null` takes whichever it shows the first time. */
   readonly fingerprint: string | null;
-  readonly isDemo: boolean;
+  readonly reach: Reach;
 }
 
 /**
@@ -40,7 +40,7 @@ interface At {
  * resolved once, and only a number of one's own network is connected to.
  */
 export async function openDoor(
-  { address, userName, password, fingerprint, isDemo }: At,
+  { address, userName, password, fingerprint, reach }: At,
   bounds: { readonly answerMs: number; readonly wholeMs: number } = BOUNDS,
 ): Promise<UnitDoor> {
   const url = new URL(address);
@@ -53,7 +53,7 @@ export async function openDoor(
       throw trouble('name-unknown', `Nobody on this network knows ${host}.`);
     },
   );
-  if (!isNearby(ip, isDemo))
+  if (!isNearby(ip, reach))
     throw trouble('not-nearby', `${host} leads to ${ip}, which is not in a network of your own: it was not asked.`);
   let shown: string | null = null;
   const secure = new Agent({ keepAlive: true, maxSockets: 2 });

@@ -12,7 +12,7 @@ import { RESTART_MS } from '~/standin/played';
 import { tellingAddress, told } from './beTold';
 import { openDoor } from './unitDoor';
 import { look } from './look';
-import { isNearby, whyNotAddress } from './nearby';
+import { isNearby, reachOf, whyNotAddress } from './nearby';
 import { sealOf } from './seal';
 
 let shelf: TestShelf;
@@ -218,7 +218,13 @@ it.each([
 });
 
 it('waits for a unit that hangs no longer than it may, and asks one that has started anew again', async () => {
-  const at = { address: addressOf('Snipe'), userName: 'keeper', password: PASSWORD, fingerprint: null, isDemo: true };
+  const at = {
+    address: addressOf('Snipe'),
+    userName: 'keeper',
+    password: PASSWORD,
+    fingerprint: null,
+    reach: { isDemo: true, besides: [] },
+  };
   await panel('Snipe', { do: 'fault', fault: 'hang' });
   const door = await openDoor(at, { answerMs: 300, wholeMs: 5000 });
   await expect(door.ask('GET', '/unit-7/redfish/v1/')).rejects.toMatchObject({ trouble: { code: 'no-answer' } });
@@ -428,10 +434,60 @@ it('goes nowhere but into networks of one’s own', () => {
     ['2001:db8::1', false, false],
     ['0.0.0.0', false, false],
   ] as const)
-    expect([address, isDemo, isNearby(address, isDemo)]).toEqual([address, isDemo, may]);
-  expect(whyNotAddress('http://10.0.0.7', false)?.code).toBe('not-encrypted');
-  expect(whyNotAddress('https://8.8.8.8', false)?.code).toBe('not-nearby');
-  expect(whyNotAddress('https://heron.lan', false)).toBeUndefined();
+    expect([address, isDemo, isNearby(address, { isDemo, besides: [] })]).toEqual([address, isDemo, may]);
+  const privateOnly = { isDemo: false, besides: [] };
+  expect(whyNotAddress('http://10.0.0.7', privateOnly)?.code).toBe('not-encrypted');
+  expect(whyNotAddress('https://8.8.8.8', privateOnly)?.code).toBe('not-nearby');
+  expect(whyNotAddress('https://heron.lan', privateOnly)).toBeUndefined();
+});
+
+it('goes into further networks once an owner has allowed them, and never onto this machine or its link', async () => {
+  const put = (networks: string[], as = owner) => shelf.ask('PUT', '/watch-networks', as, { networks });
+  const addressed = async () =>
+    (
+      await shelf.ask('PUT', path('Wren'), owner, {
+        address: 'https://203.0.113.9',
+        user: 'keeper',
+        password: 'x',
+        isOn: false,
+      })
+    ).body;
+  expect((await addressed())['code']).toBe('not-nearby');
+  expect((await put(['203.0.113.0/24'], await shelf.tokenOf('keeper'))).status).toBe(403);
+  for (const [text, says] of [
+    ['203.0.113.0', /is no network/],
+    ['203.0.113.0/33', /is no network/],
+    ['heron.lan/24', /is no network/],
+    ['fe80::1%eth0/64', /is no network/],
+    ['0.0.0.0/0', /too wide/],
+    ['2000::/3', /too wide/],
+    ['127.0.0.1/32', /No unit stands in/],
+    ['169.254.169.254/32', /No unit stands in/],
+    ['169.0.0.0/8', /No unit stands in/],
+    ['::1/128', /No unit stands in/],
+    ['::ffff:127.0.0.1/128', /No unit stands in/],
+    ['ff02::/16', /No unit stands in/],
+  ] as const) {
+    const { status, body } = await put(['198.51.100.0/24', text]);
+    expect([text, status, body['errors'][0]]).toEqual([
+      text,
+      422,
+      { pointer: '#/networks/1', detail: expect.stringMatching(says) as string },
+    ]);
+  }
+  expect((await shelf.ask('GET', '/watch-networks', owner)).body).toEqual({ networks: [], byMachine: [] });
+  const { body } = await put(['203.0.113.0/24', ' 2001:DB8::/48 ', '203.0.113.0/24']);
+  expect(body['networks'].map(({ network }: { network: string }) => network)).toEqual([
+    '2001:db8::/48',
+    '203.0.113.0/24',
+  ]);
+  expect(isNearby('203.0.113.9', await reachOf(shelf.app))).toBe(true);
+  expect(isNearby('203.0.114.9', await reachOf(shelf.app))).toBe(false);
+  expect((await addressed())['watch']['address']).toBe('https://203.0.113.9');
+  // Allowed no more: what is watched there already is not asked either.
+  await put([]);
+  expect(isNearby('203.0.113.9', await reachOf(shelf.app))).toBe(false);
+  await shelf.ask('DELETE', path('Wren'), owner);
 });
 
 it('refuses what is no wish, naming the field', async () => {

@@ -23,7 +23,7 @@ import { findUnit } from '../units/unitOperations';
 import { baseOf } from './baseOf';
 import { beToldNoMore } from './beTold';
 import { doorOf, HELD_SECONDS, look } from './look';
-import { whyNotAddress } from './nearby';
+import { reachOf, whyNotAddress } from './nearby';
 import { UnitTrouble, type UnitDoor } from './unitDoor';
 
 const USUAL_SECONDS = 60;
@@ -134,8 +134,7 @@ const put = operationTaking<WatchWish>(watchSchema)({
     const unit = await findUnit(app, params['id']);
     if (isRefusal(unit)) return unit;
     if (unit.state.retired) return refusal('retired', `${unit.state.name} was retired.`);
-    const { isDemo } = await organisation(app.db);
-    const no = whyNotAddress(body.address, isDemo);
+    const no = whyNotAddress(body.address, await reachOf(app));
     if (no) return no;
     const before = await watchOf(app.db, unit.id);
     const address = body.address.replace(/\/+$/, '');

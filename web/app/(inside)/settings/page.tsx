@@ -2,6 +2,8 @@ import { cookies } from 'next/headers';
 import { readSettings } from '~/service/settings/readSettings';
 import { readTestedModels } from '~/service/upkeep/upkeepOperations';
 import { mayAct } from '~/service/access/viewer';
+import { readNetworks } from '~/service/watch/networkOperations';
+import { Networks } from '~/web/parts/settings/Networks';
 import { Organisation } from '~/web/parts/settings/Organisation';
 import { People } from '~/web/parts/settings/People';
 import { Profiles } from '~/web/parts/settings/Profiles';
@@ -28,6 +30,7 @@ export default insidePage('reader', async ({ app, viewer }) => {
       <Profiles profiles={profiles} mayStore={mayAct(viewer, 'keeper')} />
       <TestedModels models={await readTestedModels(app)} mayStore={mayAct(viewer, 'keeper')} />
       <TakeAway mayBringBack={people !== null} />
+      {people && <Networks of={await readNetworks(app)} />}
       {people && <Organisation values={organisation} />}
     </div>
   );

@@ -164,6 +164,32 @@ it('reads the mail of a unit without a voice, and records of it what a person ac
   await page.setViewport({ width: 1280, height: 800 });
 });
 
+it('reads the list a unit writes out by the columns a person named, and remembers them', async () => {
+  const { id } = await unitNamed('Snipe');
+  const { state } = await unitNamed('Snipe');
+  const [serial] = Object.keys(state.drives as Json);
+  const paste = async (): Promise<void> => {
+    await page.goto(`${shelf.base}/units/${String(id)}/report`);
+    const text = await page.waitForSelector('textarea[name=text]');
+    await text?.evaluate((area) => (area as HTMLTextAreaElement).select());
+    await text?.type(`Place,Device,Lamp,Maker\n1,${String(serial)},Failed,Fenside`);
+    await says('Which column is what');
+  };
+  await paste();
+  await says('Not read: Place, Device, Lamp, Maker.');
+  await choose(page, 'Bay', 'Place');
+  await choose(page, 'Serial', 'Device');
+  await choose(page, 'Condition', 'Lamp');
+  await says('Not read: Maker.');
+  expect(await seriousFaults(page)).toEqual([]);
+  await press(page, 'Hold it against the record');
+  await says('1 bay read', '[data-compared]');
+  await says('its next list is read by the same columns');
+  await paste();
+  await says('bay under “Place”, serial under “Device”, condition under “Lamp”');
+  await says('Not read: Maker.');
+});
+
 it('shows what a unit says of its bays, and switches the light of one', async () => {
   const { id } = await unitNamed('Plover');
   await page.goto(`${shelf.base}/units/${String(id)}?view=watch`);
@@ -171,6 +197,12 @@ it('shows what a unit says of its bays, and switches the light of one', async ()
   expect(await seriousFaults(page)).toEqual([]);
   await press(page, 'Light on, Head, tray 4');
   await page.waitForSelector('::-p-aria([name="Light off, Head, tray 4"][role="button"])');
+  // It stands at the bay itself, too.
+  await page.goto(`${shelf.base}/units/${String(id)}?bay=4`);
+  await press(page, 'Light off, Head, tray 4');
+  await page.waitForSelector('::-p-aria([name="Light on, Head, tray 4"][role="button"])');
+  await page.goto(`${shelf.base}/units/${String(id)}?view=watch`);
+  await says('What it says of its bays');
   await page.setViewport({ width: 390, height: 844 });
   expect(await seriousFaults(page)).toEqual([]);
   const wide = await page.evaluate(() => document.documentElement.scrollWidth - innerWidth);
@@ -195,9 +227,13 @@ it('leads a swap on a phone with the unit as witness: out, in, written, whole', 
   await (await page.waitForSelector('::-p-aria([name="Why"][role="textbox"])'))?.type('nobody is in the house');
   await press(page, 'Leave it out');
   await page.waitForSelector('[data-step="locate"]');
+  await press(page, 'Light on, bay 2');
+  await page.waitForSelector('::-p-aria([name="Light off, bay 2"][role="button"])');
   await press(page, 'Done');
   await page.waitForSelector('[data-step="pull"]');
   await says(`The unit still sees ${OLD}`);
+  // It is still lit where the hand goes, and can be put out from here.
+  await page.waitForSelector('::-p-aria([name="Light off, bay 2"][role="button"])');
   expect(await seriousFaults(page)).toEqual([]);
 
   await atPanel('Heron');

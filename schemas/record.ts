@@ -104,10 +104,26 @@ export const statementSchema = {
   required: ['text'],
   properties: { text: { type: 'string', minLength: 1, maxLength: 400 } },
 } as const;
+const heading = { type: 'string', minLength: 1, maxLength: 60 } as const;
+
+/** Which heading of a list stands over what. */
+export const reportColumnsSchema = {
+  ...object,
+  title: 'Columns of a list',
+  required: ['bay'],
+  properties: { bay: heading, enclosure: heading, serial: heading, size: heading, status: heading },
+} as const;
+
 export const reportSchema = {
   ...object,
   required: ['text'],
-  properties: { text: { type: 'string', minLength: 1, maxLength: 100_000 } },
+  properties: {
+    text: { type: 'string', minLength: 1, maxLength: 100_000 },
+    columns: {
+      ...reportColumnsSchema,
+      description: 'For a list with headings; left out, those that are kept for the unit, where all of them are there.',
+    },
+  },
 } as const;
 
 export const roundSchema = {

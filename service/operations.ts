@@ -15,6 +15,7 @@ import { papers } from './takeAway/paperOperations';
 import { plans } from './plans/planOperations';
 import { acts } from './ledgers/actOperations';
 import { recordOperations } from './units/recordOperations';
+import { reportOperations } from './units/reportOperations';
 import { letterOperations } from './letter/letterOperations';
 import { tellOperations } from './tell/tellOperations';
 import { takeAway } from './takeAway/exportOperations';
@@ -45,6 +46,7 @@ export const OPERATIONS = [
   ...comparisons,
   ...units,
   ...recordOperations,
+  ...reportOperations,
   ...acts,
   ...plans,
   ...drives,

@@ -344,6 +344,14 @@ export interface ReadingNow {
   value: number;
 }
 
+export interface ReportColumns {
+  columns: Json;
+  profile: string;
+  set_at: Generated<Timestamp>;
+  set_by: string;
+  unit: string;
+}
+
 export interface SignInGuess {
   account: string;
   address: string;
@@ -497,6 +505,7 @@ export interface DB {
   reading: Reading;
   reading_day: ReadingDay;
   reading_now: ReadingNow;
+  report_columns: ReportColumns;
   sign_in_guess: SignInGuess;
   tell_rule: TellRule;
   tested_model: TestedModel;

@@ -27,6 +27,7 @@ const OTHERS = [
   'sign_in_guess',
   'watch',
   'watch_network',
+  'report_columns',
   'cause',
   'tell_rule',
   'told',

@@ -7,6 +7,7 @@ import * as watch from './migrations/004_watch';
 import * as tell from './migrations/005_tell';
 import * as prices from './migrations/006_prices';
 import * as networks from './migrations/007_networks';
+import * as columns from './migrations/008_columns';
 
 const MIGRATIONS: Record<string, Migration> = {
   '001_auth': auth,
@@ -16,6 +17,7 @@ const MIGRATIONS: Record<string, Migration> = {
   '005_tell': tell,
   '006_prices': prices,
   '007_networks': networks,
+  '008_columns': columns,
 };
 
 /** What bringing a database up to date came to. */

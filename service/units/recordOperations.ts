@@ -5,7 +5,6 @@ import { readStatement } from '../../core/record/readStatement';
 import { compareObservation } from '../../core/observe/compareObservation';
 import { believe } from '../../core/observe/believe';
 import { observeRound } from '../../core/observe/observeRound';
-import { readPage } from '../../core/observe/readPage';
 import { poolUnknown } from '../../core/unit/applyPool';
 import type { UnitEvent } from '../../core/unit/event';
 import { marginsOf } from '../../core/unit/margin';
@@ -15,14 +14,7 @@ import { record } from '../../core/world/record';
 import { worldOf } from '../../core/world/world';
 import { entryOf } from '../../core/value/entryOf';
 import { isRefusal, refusal } from '../../core/value/refusal';
-import {
-  entriesSchema,
-  previewSchema,
-  readingsSchema,
-  reportSchema,
-  roundSchema,
-  statementSchema,
-} from '../../schemas/record';
+import { entriesSchema, previewSchema, readingsSchema, roundSchema, statementSchema } from '../../schemas/record';
 import { loadLedgers } from '../../store/acts';
 import type { Reading } from '../../store/readings';
 import type { StoredUnit } from '../../store/units';
@@ -88,20 +80,6 @@ const statements = operationTaking<FromSchema<typeof statementSchema>>(statement
   run: async ({ app, params, body }) => {
     const unit = await findUnit(app, params['id']);
     return isRefusal(unit) ? unit : { version: unit.version, meanings: readStatement(unit.state, body.text) };
-  },
-});
-
-const reports = operationTaking<FromSchema<typeof reportSchema>>(reportSchema)({
-  method: 'POST',
-  path: '/units/{id}/reports',
-  summary: "Hold what a unit's page reports, pasted, against the record; records nothing",
-  needs: 'reader',
-  scope: 'read',
-  run: async ({ app, params, body }) => {
-    const unit = await findUnit(app, params['id']);
-    if (isRefusal(unit)) return unit;
-    const report = readPage(body.text, unit.state);
-    return { version: unit.version, report, contradictions: compareObservation(unit.state, report) };
   },
 });
 
@@ -219,4 +197,4 @@ const addReadings = operationTaking<FromSchema<typeof readingsSchema>>(readingsS
   },
 });
 
-export const recordOperations = [previewEvent, recordEntries, statements, reports, lamps, walkRound, addReadings];
+export const recordOperations = [previewEvent, recordEntries, statements, lamps, walkRound, addReadings];

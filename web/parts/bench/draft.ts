@@ -1,5 +1,5 @@
 'use client';
-import papaparse from 'papaparse';
+import { rowsOf } from '~/web/parts/form/rowsOf';
 import { readDriveList, type DriveList } from '~/core/drive/driveList';
 
 const KEY = 'shelf-bench-sheet';
@@ -20,11 +20,7 @@ export function saveDraft(text: string): void {
 
 /** Reads a sheet as CSV (RFC 4180), whatever its delimiter; cells copied from a table come with tabs. */
 export function readSheet(text: string): DriveList {
-  const { data } = papaparse.parse<string[]>(text.replace(/^\uFEFF/, ''), {
-    delimitersToGuess: [',', ';', '\t', '|'],
-    skipEmptyLines: false,
-  });
-  return readDriveList(data);
+  return readDriveList(rowsOf(text));
 }
 
 /** A file's text; a binary one comes out with the replacement characters that give it away. */

@@ -1,6 +1,6 @@
 'use client';
 import { useRouter } from 'next/navigation';
-import papaparse from 'papaparse';
+import { rowsOf } from '~/web/parts/form/rowsOf';
 import { useState, type ReactNode } from 'react';
 import { readStock } from '~/core/move/readStock';
 import type { PlanStep, StepEvidence } from '~/core/plan/plan';
@@ -226,7 +226,7 @@ function evidenceOf({ asks }: PlanStep, { text }: Row): StepEvidence {
       };
     }
     case 'stock':
-      return { kind: 'stock', lines: readStock(written, (text) => papaparse.parse<string[]>(text).data) };
+      return { kind: 'stock', lines: readStock(written, rowsOf) };
     case 'page':
       return { kind: 'page', says: written as (typeof PAGE_ANSWERS)[number][0], again: true };
     case 'tick':

@@ -1,11 +1,11 @@
 'use client';
-import papaparse from 'papaparse';
 import { useState, type ReactNode } from 'react';
 import { readStock } from '~/core/move/readStock';
 import { STOCK_KINDS, stockWords, type StockLine } from '~/core/move/stock';
 import type { StepEvidence } from '~/core/plan/plan';
 import { Button } from '~/web/parts/form/Button';
 import { keepText, useKept } from '~/web/parts/form/kept';
+import { rowsOf } from '~/web/parts/form/rowsOf';
 import { Tick } from '~/web/parts/form/Tick';
 
 type Stock = Extract<StepEvidence, { kind: 'stock' }>;
@@ -18,8 +18,6 @@ interface Props {
   readonly busy: boolean;
   readonly onEvidence: (evidence: Stock) => void;
 }
-
-const rowsOf = (text: string): string[][] => papaparse.parse<string[]>(text).data;
 
 /** What a unit does for people: typed or pasted, a line each; afterwards gone through by ticks. */
 export function StockForm({ of, before = [], busy, onEvidence }: Props): ReactNode {

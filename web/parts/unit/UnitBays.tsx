@@ -1,7 +1,10 @@
 'use client';
-import { BayName } from '~/core/unit/bayName';
+import { bayName, BayName } from '~/core/unit/bayName';
 import { roleWords } from '~/core/unit/roleOf';
+import { useRouter } from 'next/navigation';
+import type { ShownWatch } from '~/service/watch/watchOperations';
 import Link from '~/web/parts/frame/Link';
+import { Lamp } from '~/web/parts/watch/Lamp';
 import { useState, type ReactNode } from 'react';
 import { formatBytes, formatExactBytes } from '~/core/quantity/formatBytes';
 import { frontOf } from '~/core/unit/card';
@@ -20,10 +23,13 @@ interface Props {
   readonly initial?: string | undefined;
   readonly currency: string;
   readonly mayRecord: boolean;
+  /** Where the unit is asked how it is: its locate lights. */
+  readonly lights?: ShownWatch['lights'];
 }
 
 /** The unit's front with bays to walk, what stands in the chosen one, and what can be said of it. */
-export function UnitBays({ id, version, unit, initial, currency, mayRecord }: Props): ReactNode {
+export function UnitBays({ id, version, unit, initial, currency, mayRecord, lights = [] }: Props): ReactNode {
+  const router = useRouter();
   const [bay, setBay] = useState(initial ?? mostTroubled(unit));
   const drive = driveInBay(unit, bay);
   return (
@@ -33,7 +39,22 @@ export function UnitBays({ id, version, unit, initial, currency, mayRecord }: Pr
         <div className="board h-[9px]" />
       </div>
       <section aria-label={BayName(unit, bay)} aria-live="polite" className="min-w-[260px] flex-1">
-        <h2 className="text-lg">{BayName(unit, bay)}</h2>
+        <div className="flex flex-wrap items-center gap-x-4 gap-y-1">
+          <h2 className="text-lg">{BayName(unit, bay)}</h2>
+          {lights.some((light) => light.bay === bay) && (
+            <span className="no-print">
+              {!mayRecord && 'Its light is '}
+              <Lamp
+                id={id}
+                bay={bay}
+                where={bayName(unit, bay)}
+                lights={lights}
+                maySwitch={mayRecord}
+                onDone={() => router.refresh()}
+              />
+            </span>
+          )}
+        </div>
         {!drive ? (
           <p className="mt-1 text-muted">Empty.</p>
         ) : (

@@ -162,7 +162,13 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
         {view === 'bays' && (
           <>
             <UnitNeeds needs={needs.filter(({ code }) => code !== 'plan-open')} />
-            <UnitBays key={bay} {...common} initial={bay} currency={currency} />
+            <UnitBays
+              key={bay}
+              {...common}
+              initial={bay}
+              currency={currency}
+              lights={watch?.trouble ? [] : (watch?.lights ?? [])}
+            />
           </>
         )}
         {view === 'bays' && (

@@ -184,7 +184,7 @@ it('reads the list a unit writes out by the columns a person named, and remember
   expect(await seriousFaults(page)).toEqual([]);
   await press(page, 'Hold it against the record');
   await says('1 bay read', '[data-compared]');
-  await says('its next list is read by the same columns');
+  await says('its next list is read by the same columns', 'body');
   await paste();
   await says('bay under “Place”, serial under “Device”, condition under “Lamp”');
   await says('Not read: Maker.');
@@ -232,7 +232,7 @@ it('leads a swap on a phone with the unit as witness: out, in, written, whole', 
   await press(page, 'Done');
   await page.waitForSelector('[data-step="pull"]');
   await says(`The unit still sees ${OLD}`);
-  // It is still lit where the hand goes, and can be put out from here.
+  // It is still lit where the hand goes.
   await page.waitForSelector('::-p-aria([name="Light off, bay 2"][role="button"])');
   expect(await seriousFaults(page)).toEqual([]);
 

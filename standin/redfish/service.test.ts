@@ -185,8 +185,13 @@ it('switches a light for whoever has seen the drive as it is, and answers 304 to
   expect(ask(service, 'GET', `${DRIVES}/2`, { headers: { 'if-none-match': etag } }).status).toBe(200);
   expect(ask(service, 'PATCH', `${DRIVES}/2`, { text: on, headers: { 'if-match': etag } }).status).toBe(412);
   // A family without one has no such property, and cannot be told to switch it.
-  expect('LocationIndicatorActive' in ask(serviceOf(HERON), 'GET', `${DRIVES}/2`).body).toBe(false);
-  expect(ask(serviceOf(HERON), 'PATCH', `${DRIVES}/2`, { text: on }).status).toBe(400);
+  const { profile } = HERON.unit;
+  const dark = {
+    ...HERON,
+    unit: { ...HERON.unit, profile: { ...profile, service: { ...profile.service, locateLight: false } } },
+  };
+  expect('LocationIndicatorActive' in ask(serviceOf(dark), 'GET', `${DRIVES}/2`).body).toBe(false);
+  expect(ask(serviceOf(dark), 'PATCH', `${DRIVES}/2`, { text: on }).status).toBe(400);
 });
 
 it('opens sessions and ends them', () => {

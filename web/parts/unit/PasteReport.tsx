@@ -102,7 +102,8 @@ export function PasteReport({ id, enclosures, kept: first }: Props): ReactNode {
         {table && <ColumnFields table={table} kept={kept?.columns ?? null} />}
         {table && kept && (
           <p className="text-sm text-muted">
-            As {kept.setBy} said <Moment at={kept.setAt} />: {columnWords(kept.columns)}.
+            As {kept.setBy} said (<Moment at={kept.setAt} />
+            ): {columnWords(kept.columns)}.
           </p>
         )}
       </Sheet>
@@ -112,7 +113,9 @@ export function PasteReport({ id, enclosures, kept: first }: Props): ReactNode {
             {compared.report.bays.length} {compared.report.bays.length === 1 ? 'bay' : 'bays'} read,{' '}
             {compared.contradictions.length === 0
               ? 'and the record agrees'
-              : `${String(compared.contradictions.length)} things differ`}
+              : compared.contradictions.length === 1
+                ? 'one thing differs'
+                : `${String(compared.contradictions.length)} things differ`}
           </h2>
           {compared.report.unread.length > 0 && (
             <p className="text-muted">

@@ -1,3 +1,4 @@
+import type { FromSchema } from 'json-schema-to-ts';
 import { layoutRequestSchema } from './layoutRequest';
 import { budgetCentsPerYear, declinePerYear, driveCents, labourCents, manyPrices } from './priceList';
 import { SCHEMES } from './scheme';
@@ -109,6 +110,8 @@ export const unitGrowthSchema = {
     ...wish,
   },
 } as const;
+
+export type UnitGrowthRequest = FromSchema<typeof unitGrowthSchema>;
 
 /** What a client asks of POST /api/v1/forecasts: what was used when, and how much there is. */
 export const forecastRequestSchema = {

@@ -1,11 +1,10 @@
-import type { FromSchema } from 'json-schema-to-ts';
 import { readSize } from '../drive/readSize';
 import { factsOf } from '../layout/scheme';
 import type { Profile } from '../platform/profile';
 import { describedUnit } from '../unit/describedUnit';
 import { freeBays } from '../unit/state';
 import { isRefusal, refusal, type Refusal } from '../value/refusal';
-import type { unitGrowthSchema } from '../../schemas/growthRequest';
+import type { UnitGrowthRequest } from '../../schemas/growthRequest';
 import type { GrowthPath } from './cheapestGrowth';
 import type { Growing } from './growing';
 import { intoNewUnit } from './intoNewUnit';
@@ -13,12 +12,10 @@ import type { NewUnit } from './newUnit';
 import type { Price } from './priceList';
 import { waysToGrow } from './waysToGrow';
 
-type Asked = FromSchema<typeof unitGrowthSchema>;
-
 /** What is wished of growing and what it costs, as it is asked; the unit that may be bought is described. */
-export type GrowthWish = Omit<Asked, 'pool' | 'usedBytes' | 'newUnit' | 'prices' | 'allow'> & {
-  readonly prices: readonly Asked['prices'][number][];
-  readonly allow: readonly Asked['allow'][number][];
+export type GrowthWish = Omit<UnitGrowthRequest, 'pool' | 'usedBytes' | 'newUnit' | 'prices' | 'allow'> & {
+  readonly prices: readonly UnitGrowthRequest['prices'][number][];
+  readonly allow: readonly UnitGrowthRequest['allow'][number][];
   readonly newUnit?: NewUnit;
 };
 
@@ -28,7 +25,7 @@ const TOO_MANY =
 
 /** The new unit of a wish with its family and its bays; refused as its registration would be. */
 export function newUnitWished(
-  { scheme, groupWidth, cents, bays }: Omit<NonNullable<Asked['newUnit']>, 'profile'>,
+  { scheme, groupWidth, cents, bays }: Omit<NonNullable<UnitGrowthRequest['newUnit']>, 'profile'>,
   profile: Profile,
   now: Date,
 ): NewUnit | Refusal {

@@ -5,7 +5,12 @@ import type { Profile } from '../../core/platform/profile';
 import { poolUnknown } from '../../core/unit/applyPool';
 import { entryOf } from '../../core/value/entryOf';
 import { isRefusal, refusal, type Refusal } from '../../core/value/refusal';
-import { forecastRequestSchema, growthRequestSchema, unitGrowthSchema } from '../../schemas/growthRequest';
+import {
+  forecastRequestSchema,
+  growthRequestSchema,
+  unitGrowthSchema,
+  type UnitGrowthRequest,
+} from '../../schemas/growthRequest';
 import type { App } from '../app';
 import { operationTaking } from '../door/operation';
 import { profileOf } from '../settings/profiles';
@@ -13,7 +18,7 @@ import { growthGround } from '../units/growthGround';
 import { findUnit } from '../units/unitOperations';
 
 /** The new unit of a wish as the reckoning takes it; refused as its registration would be. */
-async function withNewUnit<B extends Pick<FromSchema<typeof unitGrowthSchema>, 'newUnit'>>(
+async function withNewUnit<B extends Pick<UnitGrowthRequest, 'newUnit'>>(
   app: App,
   { newUnit: asked, ...body }: B,
   now: Date,
@@ -39,7 +44,7 @@ const planGrowth = operationTaking<FromSchema<typeof growthRequestSchema>>(growt
   },
 });
 
-const planUnitGrowth = operationTaking<FromSchema<typeof unitGrowthSchema>>(unitGrowthSchema)({
+const planUnitGrowth = operationTaking<UnitGrowthRequest>(unitGrowthSchema)({
   method: 'POST',
   path: '/units/{id}/growth',
   summary: 'The cheapest way to keep a pool of a unit below its line, from its bands as they are built',

@@ -64,7 +64,7 @@ it('is read by the columns that are kept, for this unit and for others of its fa
 it('names the column that is not there, and what is no column', async () => {
   for (const [body, pointer] of [
     [{ text: CSV, columns: { bay: 'Fach', serial: 'Serial' } }, '#/columns/serial'],
-    [{ text: 'Bay 1  QH8-0001-AAA1  Normal', columns: COLUMNS }, '#/columns/bay'],
+    [{ text: 'Bay 1  QH8-0001-AAA1  Normal', columns: COLUMNS }, '#/columns'],
     [{ text: CSV, columns: { serial: 'Gerätenummer' } }, '#/columns/bay'],
     [{ text: CSV, columns: { bay: '' } }, '#/columns/bay'],
     [{ text: CSV, columns: { bay: 'Fach', colour: 'Zustand' } }, '#/columns/colour'],

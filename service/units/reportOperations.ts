@@ -3,7 +3,7 @@ import type { FromSchema } from 'json-schema-to-ts';
 import { compareObservation } from '../../core/observe/compareObservation';
 import { asPage, hasColumns, pageTable, type PageColumns } from '../../core/observe/pageTable';
 import { readPage } from '../../core/observe/readPage';
-import { isRefusal, type Refusal } from '../../core/value/refusal';
+import { isRefusal, refusal, type Refusal } from '../../core/value/refusal';
 import { reportColumnsSchema, reportSchema } from '../../schemas/record';
 import { reportColumns, saveReportColumns } from '../../store/reportColumns';
 import type { StoredUnit } from '../../store/units';
@@ -27,7 +27,10 @@ export async function readKeptColumns(app: App, { id, state }: StoredUnit): Prom
 function pageOf(text: string, asked: PageColumns | undefined, kept: PageColumns | undefined): string | Refusal {
   if (asked === undefined && kept === undefined) return text;
   const table = pageTable(papaparse.parse<string[]>(text.replace(/^\uFEFF/, '')).data);
-  if (asked) return asPage(table ?? { head: [], headAt: 0, rows: [] }, asked);
+  if (asked)
+    return table
+      ? asPage(table, asked)
+      : refusal('no-list', 'This is no list with a row of headings above it: leave the columns out.', '/columns');
   return table && kept && hasColumns(table, kept) ? asPage(table, kept) : text;
 }
 

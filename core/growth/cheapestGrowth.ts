@@ -72,8 +72,8 @@ export interface OverBudget {
   readonly kind: 'over-budget';
 }
 
-/** So many states are looked at, at most; beyond, whoever asked is told that it was given up. */
-const MOST_STATES = 400_000;
+/** So many states are looked at, at most: a thousand million bytes of pools. Beyond, whoever asked is told that it was given up. */
+const MOST_STATES = 20_000;
 /** After so many it is said how far it has come. */
 const SAID_EVERY = 256;
 
@@ -235,7 +235,8 @@ export function cheapestGrowth(
       ...extensionsFrom(growing, allowed),
       ...(growing.isInNewUnit ? [] : begun),
     ];
-    moves.set(growing, made);
+    // Else a pool is moved on from at one decision only, the first it does not do for.
+    if (budget !== undefined || isEachTried) moves.set(growing, made);
     return mayConvert(growing, allowed) ? [...made, ...conversionsFrom(growing, allowed, usedBytes)] : made;
   };
   const yearOf = (at: number): number => Math.floor((months[at] as number) / 12);
@@ -272,8 +273,9 @@ export function cheapestGrowth(
       if (node.at === months.length - 1) return pathTo(node, months, costOf);
       const at = node.at + 1;
       meet({ ...node, at, spent: yearOf(at) === yearOf(node.at) ? node.spent : 0, came: { from: node, move: null } });
-      // What is bought beyond the need is bought as well at the next decision, and no dearer, unless money is spread.
-      if (budget === undefined) continue;
+      // What is bought beyond the need is bought as well at the next decision, and no dearer, unless money is spread; but a
+      // level may be changed only as long as what is used fits.
+      if (budget === undefined && !isEachTried) continue;
     }
     const used = need.usedBytes + (need.perYearBytes * month) / 12;
     for (const move of movesOf(node.growing, used)) {

@@ -30,6 +30,13 @@ const ahead = {
     maximum: 100,
     description: 'Spares in a drawer that fit; left out means those on record.',
   },
+  boxLossesPerYear: {
+    type: 'number',
+    minimum: 0,
+    maximum: 0.5,
+    description:
+      'The share of boxes lost in a year with every drive in them, an assumption of your own; left out means none.',
+  },
   usedShare: { type: 'number', minimum: 0, maximum: 1, description: 'Left out means as last read, or all of it.' },
   failuresPerYear: {
     type: 'array',

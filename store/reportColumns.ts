@@ -9,14 +9,14 @@ export interface StoredColumns {
 
 /** As it was said of this unit, or last of another of its family, which writes alike. */
 export async function reportColumns(db: Database, unit: string, profile: string): Promise<StoredColumns | undefined> {
-  const rows = await db
+  const row = await db
     .selectFrom('report_columns')
-    .select(['unit', 'columns', 'set_by', 'set_at'])
+    .select(['columns', 'set_by', 'set_at'])
     .where((is) => is.or([is('unit', '=', unit), is('profile', '=', profile)]))
+    .orderBy((is) => is('unit', '=', unit), 'desc')
     .orderBy('set_at', 'desc')
-    .limit(200)
-    .execute();
-  const row = rows.find((one) => one.unit === unit) ?? rows[0];
+    .limit(1)
+    .executeTakeFirst();
   return row && { columns: row.columns, setBy: row.set_by, setAt: row.set_at.toISOString() };
 }
 

@@ -12,6 +12,11 @@ export interface Care {
   readonly scrubDays: number | null;
   /** Spares in the drawer that fit. */
   readonly inDrawer: number;
+  /**
+   * The share of boxes that are lost in a year with every drive in them, 0 to below 1: a supply that burns, water, a fall. Nobody
+   * has published one for boxes like these: it is for whoever asks to say, and left out none is.
+   */
+  readonly boxLossesPerYear?: number;
 }
 
 /** From a failure to a hand that does something about it (common practice; the shape is ours). */

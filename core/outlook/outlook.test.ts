@@ -171,6 +171,39 @@ describe('the year ahead', () => {
     expect(outlook(six).oneFails[1]).toBeGreaterThan(outlook(six).oneFails[0]);
   });
 
+  it('loses what a box takes with it as often as is said, once and whatever drives do; and what stands in two boxes box by box', () => {
+    const share = 0.02;
+    const usual = outlook(six).ends[1].lost.likely;
+    const boxed = outlook(six, { care: { ...CARE, boxLossesPerYear: share } }).ends[1].lost;
+    // By hand: it is lost unless neither comes.
+    const both = 1 - (1 - share) * (1 - usual);
+    expect(boxed.low).toBeLessThan(both * 1.05);
+    expect(boxed.high).toBeGreaterThan(both * 0.95);
+    expect(boxed.likely / both).toBeGreaterThan(0.85);
+    expect(boxed.likely / both).toBeLessThan(1.15);
+    const [first, second] = [
+      ['1', '2', '3'],
+      ['4', '5', '6', '7', '8'],
+    ].map((bays, i) => ({
+      ...(six.enclosures[0] as UnitState['enclosures'][number]),
+      name: `Box ${String(i + 1)}`,
+      bays,
+    }));
+    const apart = { ...six, enclosures: [first, second] } as UnitState;
+    const pool = must(
+      poolToCome(apart, poolOf(apart), {
+        ...ASKED,
+        care: { ...CARE, boxLossesPerYear: share },
+        rates: { ...RATE_ENDS[0], failuresPerYear: 0.01 },
+      }),
+    );
+    expect(pool.sharedLosses.map(({ members }) => members)).toEqual([
+      [0, 1, 2],
+      [3, 4, 5],
+    ]);
+    expect(Math.exp(-(pool.sharedLosses[0]?.perHour ?? 0) * YEAR)).toBeCloseTo(1 - share, 12);
+  });
+
   it('meets fewer unreadable sectors the more often everything is read, and stops or loses a file as the family does', () => {
     const met = (scrubDays: number | null): number =>
       outlook(known(six, { 'D-1': { boughtOn: '2021-01-01' } }), { care: { ...CARE, scrubDays } }).ends[1].met.likely;

@@ -1,5 +1,5 @@
 import { rebuildOnto } from '../rebuild/rebuildOnto';
-import type { SimulatedMember, SimulatedPool } from '../risk/simulate/simulatedPool';
+import type { SharedLoss, SimulatedMember, SimulatedPool } from '../risk/simulate/simulatedPool';
 import { membersOf, type Pool, type UnitState } from '../unit/state';
 import { refusal, type Refusal } from '../value/refusal';
 import { foundBy, NOTICED, type Care, type DriveRates } from './assumed';
@@ -72,13 +72,23 @@ export function poolToCome(
       ),
     })),
     lots,
-    sharedLosses: [],
+    sharedLosses: boxLosses(unit, serials, care.boxLossesPerYear ?? 0),
     repairs: unit.profile.rebuild.repairs,
     spares: { inUnit: sparesReady(unit, pool), inDrawer: care.inDrawer },
     notice: NOTICED[care.notice],
     order: { leastHours: care.orderDays * 24, scaleHours: 0, shape: 1 },
     latent: { kind: 'arising', found: foundBy(care.scrubDays), countsWhileRebuilding: true },
   };
+}
+
+/** Each box takes the members that stand in it: at a steady rate of which the share that is said is lost in a year. */
+function boxLosses({ enclosures, drives }: UnitState, serials: readonly string[], share: number): SharedLoss[] {
+  if (share <= 0) return [];
+  const perHour = -Math.log1p(-share) / YEAR_HOURS;
+  return enclosures.flatMap(({ bays }) => {
+    const members = serials.flatMap((serial, i) => (bays.includes(drives[serial]?.bay ?? '') ? [i] : []));
+    return members.length === 0 ? [] : [{ members, perHour }];
+  });
 }
 
 /** Spares that can still step in: well, in their bay, and not written already. */

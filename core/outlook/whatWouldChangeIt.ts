@@ -174,10 +174,13 @@ function asNew({ lot: _lot, ...member }: SimulatedMember): SimulatedMember {
 function withOneMore(pool: SimulatedPool): SimulatedPool {
   const members = [...pool.members];
   const added = new Map<number, number>();
+  const beside: (readonly [like: number, at: number])[] = [];
   const bands = pool.bands.map((band) => {
     const like = band.members[0] as number;
     // Bands one above the other share the drive that is added.
-    const at = added.get(like) ?? members.push(asNew(pool.members[like] as SimulatedMember)) - 1;
+    const known = added.get(like);
+    const at = known ?? members.push(asNew(pool.members[like] as SimulatedMember)) - 1;
+    if (known === undefined) beside.push([like, at]);
     for (const one of band.members) if (!added.has(one)) added.set(one, at);
     return {
       ...band,
@@ -186,7 +189,12 @@ function withOneMore(pool: SimulatedPool): SimulatedPool {
       shares: [...band.shares, band.shares[0] as number],
     };
   });
-  return { ...pool, members, bands };
+  // What takes a box takes it as well.
+  const sharedLosses = pool.sharedLosses.map((loss) => ({
+    ...loss,
+    members: [...loss.members, ...beside.flatMap(([like, at]) => (loss.members.includes(like) ? [at] : []))],
+  }));
+  return { ...pool, members, bands, sharedLosses };
 }
 
 /** Which members might be replaced before they fail: the sick; the oldest; all of that age; all of that lot. */

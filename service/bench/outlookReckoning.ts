@@ -64,8 +64,9 @@ export function layoutOutlook(
 export function careOf({
   notice = 'same-day',
   orderDays = 3,
-}: Partial<Pick<Care, 'notice' | 'orderDays'>>): Pick<Care, 'notice' | 'orderDays'> {
-  return { notice, orderDays };
+  boxLossesPerYear = 0,
+}: Partial<Pick<Care, 'notice' | 'orderDays' | 'boxLossesPerYear'>>): Omit<Care, 'scrubDays' | 'inDrawer'> {
+  return { notice, orderDays, boxLossesPerYear };
 }
 
 /** Once a month (common practice). */

@@ -22,6 +22,8 @@ interface Props {
   readonly rate: ThoughtRate;
   readonly inDrawer: number;
   readonly isNarrow: boolean;
+  /** Boxes are lost now and then with all their drives, as whoever asked said. */
+  readonly areBoxesLost: boolean;
 }
 
 /** What the time ahead holds: three outcomes apart, what each change would win, and what all of it rests on. */
@@ -33,6 +35,7 @@ export function OutlookAnswer({
   rate,
   inDrawer,
   isNarrow,
+  areBoxesLost,
 }: Props): ReactNode {
   const losesPool = factsOf(pool.scheme).loses === 'pool';
   const [good, bad] = outlook.ends;
@@ -89,8 +92,9 @@ export function OutlookAnswer({
         they age; one that shows signs 14 to 39 times as often; lots differ. Drives as old as their date of purchase
         says; {inDrawer === 0 ? 'no spare' : inDrawer === 1 ? 'one spare' : `${String(inDrawer)} spares`} in the drawer.{' '}
         {formatCount(good.lives)} and {formatCount(bad.lives)} lives were simulated{steadyWords(good.lost, bad.lost)}.
-        Fire, theft, a surge or a wrong command takes all of it at once, and is not in any of this: that is what copies
-        are for.
+        {areBoxesLost
+          ? 'A box that is lost with all its drives is counted as often as you say. Theft, a fire that takes every box, or a wrong command is not in any of this: that is what copies are for.'
+          : 'Fire, theft, a surge or a wrong command takes all of it at once, and is not in any of this: that is what copies are for.'}
       </p>
     </>
   );

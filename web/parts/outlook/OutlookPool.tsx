@@ -49,6 +49,12 @@ const ORDERS = [
   { value: '7', words: 'a week' },
   { value: '21', words: '3 weeks' },
 ] as const;
+/** Nobody has published how often a box is lost: it is for whoever asks to say. */
+const BOXES = [
+  { value: '0', words: 'not counted' },
+  { value: '0.001', words: 'one in 1,000 boxes a year' },
+  { value: '0.01', words: 'one in 100 boxes a year' },
+] as const;
 const NEVER = 'never';
 const SCRUBS = [
   { value: '7', words: 'every week' },
@@ -90,9 +96,10 @@ export function OutlookPool({
   const [notice, setNotice] = useState<Noticed>('same-day');
   const [order, setOrder] = useState('3');
   const [scrub, setScrub] = useState(nearestScrub(scrubDays));
+  const [boxes, setBoxes] = useState('0');
   const { state, start, stop } = useOutlook();
   const of = unit.pools[pool] as UnitState['pools'][string];
-  const wanted = JSON.stringify({ years, notice, order, scrub });
+  const wanted = JSON.stringify({ years, notice, order, scrub, boxes });
   const members = Math.max(1, new Set(of.bands.flatMap((band) => band.members)).size);
   const foresee = (): void =>
     void start(unit, pool, {
@@ -101,6 +108,7 @@ export function OutlookPool({
         orderDays: Number(order),
         scrubDays: scrub === NEVER ? null : Number(scrub),
         inDrawer,
+        boxLossesPerYear: Number(boxes),
       },
       now,
       lots,
@@ -132,6 +140,7 @@ export function OutlookPool({
         />
         <PickLine label="A new drive comes in" options={ORDERS} value={order} onValue={setOrder} />
         <PickLine label="Everything is read (scrub)" options={SCRUBS} value={scrub} onValue={setScrub} />
+        <PickLine label="A box is lost with its drives" options={BOXES} value={boxes} onValue={setBoxes} />
       </div>
       <div aria-live="polite" className="grid grid-cols-[minmax(0,1fr)] gap-4">
         {state.kind === 'busy' && (
@@ -158,6 +167,7 @@ export function OutlookPool({
               seen={state.seen}
               rate={rate}
               inDrawer={inDrawer}
+              areBoxesLost={boxes !== '0'}
             />
           ))}
       </div>

@@ -34,17 +34,19 @@ export function ColumnFields({
   readonly table: PageTable;
   readonly kept: PageColumns | null;
 }): ReactNode {
-  const { setValue } = useFormContext();
+  const { setValue, getValues } = useFormContext();
   const heads = table.head.filter((name) => name !== '');
   const known = heads.join('\t');
   useEffect(() => {
     const head = known.split('\t');
     const usual = usualColumns({ head });
     for (const column of PAGE_COLUMNS) {
+      // What was chosen before the page was opened again stays chosen.
+      if (head.includes(String(getValues(column)))) continue;
       const [was, says] = [kept?.[column], usual[column]];
       setValue(column, was !== undefined && head.includes(was) ? was : kept ? NO_COLUMN : (says ?? NO_COLUMN));
     }
-  }, [known, kept, setValue]);
+  }, [known, kept, setValue, getValues]);
   const chosen = useWatch({ name: [...PAGE_COLUMNS] }) as readonly string[];
   return (
     <fieldset className="grid gap-3 border border-line bg-surface p-3">

@@ -176,7 +176,7 @@ it('reads the list a unit writes out by the columns a person named, and remember
     await says('Which column is what');
   };
   await paste();
-  await says('Not read: Place, Device, Lamp, Maker.');
+  await says('Read line by line, as it stands');
   await choose(page, 'Bay', 'Place');
   await choose(page, 'Serial', 'Device');
   await choose(page, 'Condition', 'Lamp');

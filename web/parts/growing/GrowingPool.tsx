@@ -161,6 +161,7 @@ export function GrowingPool(of: GrowingPoolProps): ReactNode {
           unit={unit}
           pool={pool}
           extensionBays={extensionBays}
+          ground={ground}
           of={asked}
           version={version}
           currency={currency}

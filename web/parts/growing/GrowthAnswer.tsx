@@ -5,6 +5,7 @@ import { useEffect, useRef, useState, type ReactNode } from 'react';
 import { schemeWords } from '~/core/layout/scheme';
 import { formatBytes } from '~/core/quantity/formatBytes';
 import { hoursWords } from '~/core/quantity/hoursWords';
+import type { GrowthGround } from '~/service/units/growthGround';
 import { Button, ButtonLink } from '~/web/parts/form/Button';
 import { FormDialog } from '~/web/parts/form/FormDialog';
 import { Notice } from '~/web/parts/form/Notice';
@@ -21,6 +22,7 @@ interface Props {
   readonly version: number;
   readonly pool: { readonly id: string; readonly name: string; readonly mayConvert: boolean };
   readonly extensionBays: number | null;
+  readonly ground: GrowthGround;
   readonly of: GrownAsAsked;
   readonly currency: string;
   readonly today: string;
@@ -124,7 +126,17 @@ function thinWords({ kind, risk }: Step): string {
 }
 
 /** The cheapest way as steps with dates and money, what each gives and risks, and the best of each other kind beside it. */
-export function GrowthAnswer({ unit, version, pool, extensionBays, of, currency, today, mayRecord }: Props): ReactNode {
+export function GrowthAnswer({
+  unit,
+  version,
+  pool,
+  extensionBays,
+  ground,
+  of,
+  currency,
+  today,
+  mayRecord,
+}: Props): ReactNode {
   const { best, others, late, why, dearestYearCents } = of.grown;
   const recorder = useRecord();
   const [ordering, setOrdering] = useState<Order | null>(null);
@@ -252,7 +264,7 @@ export function GrowthAnswer({ unit, version, pool, extensionBays, of, currency,
       {of.asked.newUnit && !others.some(({ kind }) => kind === 'new-unit') && !best.steps.some(isMoving) && (
         <p className="text-muted">A new unit does not keep it below the line within what is allowed.</p>
       )}
-      <WhatChanges unit={unit} of={of} money={money} when={(month) => format(dateOf(month), 'MMMM yyyy')} />
+      <WhatChanges ground={ground} of={of} money={money} when={(month) => format(dateOf(month), 'MMMM yyyy')} />
       <p className="text-sm text-muted">
         Reckoned on prices that fall as said and a need that grows as said: look again before each order. A spare has to
         be as large as the largest member: it grows with them. Before a drive is touched, the plan for it checks the

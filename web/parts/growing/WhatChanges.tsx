@@ -1,9 +1,12 @@
 'use client';
 import { useState, type ReactNode } from 'react';
-import { api } from '~/web/parts/form/api';
+import { isRefusal, type Refusal } from '~/core/value/refusal';
+import type { GrowthGround } from '~/service/units/growthGround';
 import { Button } from '~/web/parts/form/Button';
-import { useAsked } from '~/web/parts/form/useAsked';
+import { Progress } from '~/web/parts/worker/Progress';
 import type { GrownAsAsked } from './GrowthForm';
+import type { GrowthFound } from './growthWorker';
+import { useGrowthSearch } from './useGrowthSearch';
 
 type Asked = GrownAsAsked['asked'];
 
@@ -21,25 +24,50 @@ const CHANGES: readonly { readonly words: string; readonly of: (asked: Asked) =>
 ];
 
 interface Props {
-  readonly unit: string;
+  readonly ground: GrowthGround;
   readonly of: GrownAsAsked;
   readonly money: (cents: number) => string;
   readonly when: (month: number) => string;
 }
 
-/** What another need, other prices or another line would make of it: asked for one by one, and only when it is wanted. */
-export function WhatChanges({ unit, of, money, when }: Props): ReactNode {
-  const [isAsked, setIsAsked] = useState(false);
+/** What another need or other prices would make of it: looked for one by one, and only when it is wanted. */
+export function WhatChanges({ ground, of, money, when }: Props): ReactNode {
+  const search = useGrowthSearch(ground);
+  const [seen, setSeen] = useState<readonly (GrowthFound | Refusal)[] | null>(null);
+  const look = async (from: readonly (GrowthFound | Refusal)[]): Promise<void> => {
+    setSeen(from);
+    const found = [...from];
+    for (const change of CHANGES.slice(from.length)) {
+      const one = await search.find(change.of(of.asked));
+      if (one === null) return;
+      found.push(one);
+      setSeen([...found]);
+    }
+  };
+  const { state } = search;
   return (
     <section aria-label="What changes the answer">
-      {isAsked ? (
-        <ul className="text-muted" data-what-changes>
-          {CHANGES.map((change) => (
-            <Changed key={change.words} {...{ unit, of, money, when, change }} />
-          ))}
-        </ul>
+      {seen ? (
+        <>
+          <ul className="text-muted" data-what-changes>
+            {CHANGES.map(({ words }, i) => (
+              <li key={words}>
+                {words}: {foundWords(seen[i], money, when)}
+              </li>
+            ))}
+          </ul>
+          {seen.length < CHANGES.length && (
+            <p className="no-print flex flex-wrap items-center gap-3">
+              {state.kind === 'busy' ? (
+                <Progress label="Looked through" share={state.share} onStop={search.stop} />
+              ) : (
+                <Button onClick={() => void look(seen)}>Go on</Button>
+              )}
+            </p>
+          )}
+        </>
       ) : (
-        <Button className="no-print" onClick={() => setIsAsked(true)}>
+        <Button className="no-print" onClick={() => void look([])}>
           What would change it
         </Button>
       )}
@@ -47,29 +75,17 @@ export function WhatChanges({ unit, of, money, when }: Props): ReactNode {
   );
 }
 
-function Changed({ unit, of, money, when, change }: Props & { readonly change: (typeof CHANGES)[number] }): ReactNode {
-  const asked = change.of(of.asked);
-  const { answer, refusal } = useAsked(JSON.stringify(asked), (signal) =>
-    api('POST /units/{id}/growth', { id: unit, body: asked }, signal),
-  );
-  const best = answer?.best;
-  const first = best?.steps[0]?.month;
-  return (
-    <li>
-      {change.words}:{' '}
-      {refusal
-        ? refusal.sentence
-        : !answer
-          ? 'reckoning …'
-          : !best
-            ? (answer.why ?? 'no way keeps it below the line')
-            : `${money(best.totalCents)}, ${
-                first === undefined
-                  ? 'nothing to buy'
-                  : first === 0
-                    ? 'the first drives now'
-                    : `the first drives by ${when(first)}`
-              }`}
-    </li>
-  );
+function foundWords(found: GrowthFound | Refusal | undefined, money: Props['money'], when: Props['when']): string {
+  if (!found) return 'reckoning …';
+  if (isRefusal(found)) return found.sentence;
+  const { best, why } = found;
+  if (!best) return why ?? 'no way keeps it below the line';
+  const first = best.steps[0]?.month;
+  const begins =
+    first === undefined
+      ? 'nothing to buy'
+      : first === 0
+        ? 'the first drives now'
+        : `the first drives by ${when(first)}`;
+  return `${money(best.totalCents)}, ${begins}`;
 }

@@ -62,9 +62,11 @@ export function ColumnFields({
         ))}
       </div>
       <p className="text-sm text-muted">
-        {heads.length - chosen.filter((name) => heads.includes(name)).length === 0
-          ? 'Every column is read.'
-          : `Not read: ${heads.filter((name) => !chosen.includes(name)).join(', ')}.`}
+        {!heads.includes(chosen[0] ?? '')
+          ? 'Read line by line, as it stands, until it is said under which heading the bay is.'
+          : heads.every((name) => chosen.includes(name))
+            ? 'Every column is read.'
+            : `Not read: ${heads.filter((name) => !chosen.includes(name)).join(', ')}.`}
       </p>
     </fieldset>
   );

@@ -26,6 +26,12 @@ it('says which way an old unit can go to another, and why not the others, at the
   await choose(page, 'To', 'One that is not on the shelf yet');
   await page.waitForSelector('::-p-aria([name="Its bays"])');
   await choose(page, 'Its family', 'Causeway');
+  // The page says the same of the family before: it is this one once its bays are.
+  await page.waitForFunction(
+    () =>
+      location.search.includes('family=causeway') &&
+      [...document.querySelectorAll<HTMLElement>('[role=combobox]')].some((list) => list.innerText.trim() === '12'),
+  );
   await says('It is commissioned first, with new drives and room for', '[data-way=copy]');
   expect(await page.$('[data-ways] a')).toBeNull();
   await choose(page, 'Its bays', '24');

@@ -1,4 +1,5 @@
-import type { Database } from './database';
+import { sql } from 'kysely';
+import type { Database, Transaction } from './database';
 
 /** A network in which units may be asked, and who said so. */
 export interface AllowedNetwork {
@@ -16,8 +17,9 @@ export async function allowedNetworks(db: Database): Promise<AllowedNetwork[]> {
   }));
 }
 
-/** These and no others; one that was allowed before stays as it was. */
-export async function saveNetworks(db: Database, networks: readonly string[], allowedBy: string): Promise<void> {
+/** These and no others, whoever else says so at the same moment; one that was allowed before stays as it was. */
+export async function saveNetworks(db: Transaction, networks: readonly string[], allowedBy: string): Promise<void> {
+  await sql`lock table watch_network in share row exclusive mode`.execute(db);
   const others = db.deleteFrom('watch_network');
   await (networks.length === 0 ? others : others.where('network', 'not in', networks)).execute();
   if (networks.length === 0) return;

@@ -26,7 +26,9 @@ export async function readKeptColumns(app: App, { id, state }: StoredUnit): Prom
 /** The text as a page: a list with columns that are known is read by them, anything else as it stands. */
 function pageOf(text: string, asked: PageColumns | undefined, kept: PageColumns | undefined): string | Refusal {
   if (asked === undefined && kept === undefined) return text;
-  const table = pageTable(papaparse.parse<string[]>(text.replace(/^\uFEFF/, '')).data);
+  const table = pageTable(
+    papaparse.parse<string[]>(text.replace(/^\uFEFF/, ''), { delimitersToGuess: [',', ';', '\t', '|'] }).data,
+  );
   if (asked)
     return table
       ? asPage(table, asked)

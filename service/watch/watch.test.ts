@@ -484,6 +484,10 @@ it('goes into further networks once an owner has allowed them, and never onto th
   expect(isNearby('203.0.113.9', await reachOf(shelf.app))).toBe(true);
   expect(isNearby('203.0.114.9', await reachOf(shelf.app))).toBe(false);
   expect((await addressed())['watch']['address']).toBe('https://203.0.113.9');
+  // Many at once: in the end it is what one of them said, and not what several did together.
+  const said = Array.from({ length: 12 }, (_, i) => `198.51.${String(i)}.0/24`);
+  await Promise.all(said.map((network) => put([network])));
+  expect((await shelf.ask('GET', '/watch-networks', owner)).body['networks']).toHaveLength(1);
   // Allowed no more: what is watched there already is not asked either.
   await put([]);
   expect(isNearby('203.0.113.9', await reachOf(shelf.app))).toBe(false);

@@ -1,6 +1,6 @@
 import type { Browser, Page } from 'puppeteer-core';
 import { seriousFaults } from './axe';
-import { choose, openBrowser, openPage, press } from './browser';
+import { choose, key, named, openBrowser, openPage, press, typeOver } from './browser';
 import { codeOfPhone } from '../service/testing/codeOfPhone';
 import { newDataFolder, startShelf, type StartedShelf } from './startShelf';
 
@@ -95,12 +95,7 @@ it('lets the owner add a reader, who comes in by a link and only looks', async (
   // The owner ends the reader's sessions: the next page asks to sign in.
   await owner.reload();
   await owner.waitForFunction(() => document.body.innerText.includes('Rolf'));
-  await owner.evaluate(() =>
-    [...document.querySelectorAll('tr')]
-      .find((row) => row.innerText.includes('Rolf'))
-      ?.querySelector<HTMLButtonElement>('td:nth-child(3) button')
-      ?.click(),
-  );
+  await key(owner, '::-p-xpath(//tr[contains(., "Rolf")]/td[3]//button)');
   await owner.waitForFunction(() => document.body.innerText.includes('All sessions of Rolf are ended.'));
   await reader.goto(`${shelf.base}/bench`);
   await reader.waitForFunction(() => location.pathname === '/sign-in');
@@ -110,8 +105,7 @@ it('lets the owner add a reader, who comes in by a link and only looks', async (
   await press(reader, 'Sign in');
   await reader.waitForSelector('[role=alert]');
   expect(await mainText(reader)).toContain('do not belong together');
-  await reader.click('input[name=password]', { count: 3 });
-  await reader.type('input[name=password]', 'only looking here');
+  await typeOver(reader, 'input[name=password]', 'only looking here');
   await press(reader, 'Sign in');
   await reader.waitForFunction(() => location.pathname === '/');
 });
@@ -137,7 +131,7 @@ it('makes a token that works until it is revoked', async () => {
 });
 
 it('keeps to its dark theme over a reload', async () => {
-  await owner.locator('::-p-aria([name="dark, for a dim machine room"][role="radio"])').click();
+  await key(owner, named('dark, for a dim machine room', 'radio'));
   await owner.reload();
   expect(await owner.$eval('html', (html) => html.dataset['theme'])).toBe('dark');
 });
@@ -172,8 +166,7 @@ it('asks for a code of the phone once that is set up, and takes one from paper',
   await signIn('00000');
   await owner.waitForSelector('[role=alert]');
   expect(await mainText(owner)).toContain('nor one of those on paper');
-  await owner.click('input[name=code]', { count: 3 });
-  await owner.type('input[name=code]', codeOfPhone(secret ?? '', Date.now()));
+  await typeOver(owner, 'input[name=code]', codeOfPhone(secret ?? '', Date.now()));
   await press(owner, 'Sign in');
   await owner.waitForFunction(() => location.pathname === '/');
   await owner.goto(`${shelf.base}/settings`);

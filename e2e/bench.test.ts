@@ -2,7 +2,7 @@ import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { ElementHandle } from 'puppeteer-core';
 import { seriousFaults } from './axe';
-import { choose, press } from './browser';
+import { choose, key, named, press, typeOver } from './browser';
 import { openDemo } from './demo';
 
 const { shelf, page, says: waitForText, textOf, folder: data } = await openDemo();
@@ -15,12 +15,10 @@ beforeAll(async () => {
 });
 
 const openTab = async (name: string): Promise<void> => {
-  await page.locator(`::-p-aria([name="${name}"][role="tab"])`).click();
+  await key(page, named(name, 'tab'));
 };
 const fill = async (label: string, value: string): Promise<void> => {
-  const input = await page.waitForSelector(`::-p-aria([name="${label}"])`);
-  await input?.click({ count: 3 });
-  await page.keyboard.type(value);
+  await typeOver(page, `::-p-aria([name="${label}"])`, value);
 };
 const thinkAway = (bay: string): Promise<void> =>
   page
@@ -49,15 +47,7 @@ const heard = (text: string): Promise<unknown> =>
     text,
   );
 const pressBay = async (bay: string): Promise<void> => {
-  await page.$$eval(
-    'ul[aria-label=Bays] button',
-    (buttons, wanted) => {
-      const button = buttons.find((one) => one.innerText.startsWith(wanted));
-      button?.scrollIntoView({ block: 'center' });
-      button?.click();
-    },
-    `bay ${bay}`,
-  );
+  await key(page, await bayNamed(`bay ${bay}`));
   await page.waitForSelector('input[name=size]');
 };
 
@@ -81,20 +71,20 @@ it('answers without scrolling: what they become, what it costs, what can go wron
 });
 
 it('thinks drives away, by keyboard too, and says what is lost and why', async () => {
-  await page.click('button[data-layout="mixed-1"]');
+  await key(page, 'button[data-layout="mixed-1"]');
   await thinkAway('1');
   await waitForText('Without bay 1 nothing is lost. It can lose none more.');
   await thinkAway('3');
   await waitForText('Without bays 1, 3 the whole pool is lost: bands 1, 2 are short');
   await press(page, 'Put back');
-  await page.click('button[data-layout="dedicated-1"]');
+  await key(page, 'button[data-layout="dedicated-1"]');
   await thinkAway('2');
   await thinkAway('4');
   await waitForText('the files of bay 4 are lost; all others stay');
 });
 
 it('ranks by what matters, says why, and what would have to change', async () => {
-  await page.click('button[data-layout="mixed-1"]');
+  await key(page, 'button[data-layout="mixed-1"]');
   await openTab('What matters');
   await fill('must survive', '2');
   await fill('TB needed now', '7');
@@ -126,9 +116,7 @@ it('shows all figures, how it grows, what it becomes, and what one supply takes'
   await openTab('Later');
   await waitForText('Swap bay 5 (4 TB) for 12 TB: +8 TB');
   expect(await textOf('[role=tabpanel][data-state=active]')).toContain('the pool stops');
-  await page.click('input[inputmode=decimal]', { count: 3 });
-  await page.keyboard.type('64');
-  await page.$eval('[role=tabpanel][data-state=active] [role=checkbox]', (box) => (box as HTMLElement).click());
+  await typeOver(page, 'input[inputmode=decimal]', '64');
   await waitForText('does not fit: the pool holds');
 });
 
@@ -143,12 +131,10 @@ it('walks its tabs by arrow keys, and axe finds nothing serious on any', async (
 it('tries a change on top, sets both aside, and shows them side by side', async () => {
   await press(page, 'Set aside to compare with a change');
   await pressBay('5');
-  await page.click('input[name=size]', { count: 3 });
-  await page.type('input[name=size]', 'nonsense');
+  await typeOver(page, 'input[name=size]', 'nonsense');
   await press(page, 'Try it');
   await waitForText('Write a size as on the label, "16 TB", or in bytes.');
-  await page.click('input[name=size]', { count: 3 });
-  await page.type('input[name=size]', '12 TB');
+  await typeOver(page, 'input[name=size]', '12 TB');
   await press(page, 'Try it');
   await waitForText('48 TB bought');
   await press(page, 'Set aside to compare with a change');
@@ -220,24 +206,19 @@ it('refuses a drive that fits no bay, with the reason, and takes four of these a
   await press(page, 'Try it');
   await waitForText('the bays of this family are 3.5-inch and 2.5-inch');
   await press(page, 'Change the drives');
-  await page.click('#sheet', { count: 1 });
-  await page.keyboard.down('Control');
-  await page.keyboard.press('a');
-  await page.keyboard.up('Control');
-  await page.keyboard.type('bay,size\n1,8 TB\n2,8 TB');
+  await typeOver(page, '#sheet', 'bay,size\n1,8 TB\n2,8 TB');
   await press(page, 'Use these 2 drives');
   await choose(page, 'Family', 'Reedbank');
   await choose(page, 'Bays', '8');
   await pressBay('3');
-  await page.click('input[name=count]', { count: 3 });
-  await page.type('input[name=count]', '4');
+  await typeOver(page, 'input[name=count]', '4');
   await press(page, 'Try it');
   await waitForText('What could these 6 drives become?');
 });
 
 it('keeps a comparison under a name; its address opens it for somebody else', async () => {
   await press(page, 'Keep and share');
-  await page.locator('::-p-aria([name="Keep under a name…"][role="menuitem"])').click();
+  await key(page, named('Keep under a name…', 'menuitem'));
   await page.waitForSelector('[role=dialog] input[name=name]');
   await page.type('[role=dialog] input[name=name]', 'For the hut');
   await press(page, 'Keep it');
@@ -248,7 +229,7 @@ it('keeps a comparison under a name; its address opens it for somebody else', as
   await waitForText('What could these 6 drives become?');
   await page.goto(`${shelf.base}/bench`);
   await waitForText('For the hut');
-  await page.locator('::-p-aria([name="For the hut"][role="link"])').click();
+  await key(page, named('For the hut', 'link'));
   await waitForText('What could these 6 drives become?');
 });
 
@@ -263,7 +244,7 @@ it('is taken away as CSV and JSON, brought back, and printed on one page', async
   });
   const take = async (item: string, file: string): Promise<string> => {
     await press(page, 'Keep and share');
-    await page.locator(`::-p-aria([name="${item}"][role="menuitem"])`).click();
+    await key(page, named(item, 'menuitem'));
     while (!existsSync(join(folder, file))) await new Promise((resolve) => setTimeout(resolve, 50));
     return readFileSync(join(folder, file), 'utf8');
   };
@@ -299,7 +280,7 @@ it('starts from a unit: as built beside from scratch, and what one more drive re
       .then(({ units }) => units.find(({ state }) => state.name === 'Coot')?.id),
   );
   await page.goto(`${shelf.base}/units/${String(id)}`);
-  await page.locator('::-p-aria([name="Take its drives to the bench"][role="link"])').click();
+  await key(page, named('Take its drives to the bench', 'link'));
   await waitForText('Coot as it was built: 23.97 TB');
   await waitForText('What one more drive adds to it as it is');
   expect(
@@ -358,13 +339,9 @@ it('plans for a unit described on the spot: bays, kinds of bay, limits; and for 
   await page.waitForSelector('[role=dialog] input[name=bays]');
   expect(await seriousFaults(page)).toEqual([]);
   await page.type('[role=dialog] input[name=name]', 'Box under the stairs');
-  await page.click('[role=dialog] input[name=bays]', { count: 3 });
-  await page.type('[role=dialog] input[name=bays]', '7');
-  await page.$$eval('[role=dialog] fieldset:last-of-type [role=checkbox][data-state=checked]', (boxes) =>
-    boxes
-      .filter((box) => (box as HTMLButtonElement).value !== 'mixed-1')
-      .forEach((box) => (box as HTMLButtonElement).click()),
-  );
+  await typeOver(page, '[role=dialog] input[name=bays]', '7');
+  const others = '[role=dialog] fieldset:last-of-type [role=checkbox][data-state=checked]:not([value=mixed-1])';
+  while ((await page.$(others)) !== null) await key(page, others);
   await press(page, 'Plan for it');
   await page.waitForFunction(() => new URLSearchParams(location.search).get('profile') === 'own-box-under-the-stairs');
   await waitForText('of 7 bays');

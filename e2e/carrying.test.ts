@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { ARRIVALS } from '../core/plan/engine/carrying';
 import { seriousFaults } from './axe';
-import { choose, press } from './browser';
+import { choose, key, press } from './browser';
 import { openDemo } from './demo';
 import { give, stepShown, workTo, type Given } from './workPlan';
 
@@ -101,7 +101,7 @@ it('carries a unit over in order: a drive for another bay is told, a question to
   await choose(page, 'To', 'Dotterel');
   await page.waitForSelector('[data-ways]');
   expect(await textOf('[data-way=carry-by-slot]')).toMatch(/possible[^]*each into the bay of the same number/);
-  await page.locator('[data-way=carry-by-slot] a').click();
+  await key(page, '[data-way=carry-by-slot] a');
   await page.waitForSelector('[data-move-plan=carry-by-slot]');
   expect(await textOf('[data-move-plan]')).toMatch(/Out of Crake[^]*Into Dotterel[^]*Only now firmware/);
   expect(await seriousFaults(page)).toEqual([]);
@@ -151,8 +151,8 @@ it('carries it over on the phone to the end, with one step taken back on the way
   await workTo(page, 'compared', given);
   // One that was written down is not looked at: it is named, and nothing goes on.
   await page.waitForSelector('[data-stock] [role=checkbox]');
-  await page.locator('[data-stock] [role=checkbox]').click();
-  await page.$eval('[data-stock] button[type=submit]', (button) => (button as HTMLElement).click());
+  await key(page, '[data-stock] [role=checkbox]');
+  await key(page, '[data-stock] button[type=submit]');
   await page.waitForSelector('[data-stopped=stock-differs]');
   expect(await textOf('[data-stopped]')).toMatch(/One line is not as before: user mara: missing/);
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);

@@ -1,6 +1,6 @@
 import type { Dialog } from 'puppeteer-core';
 import { seriousFaults } from './axe';
-import { press } from './browser';
+import { key, press, typeOver } from './browser';
 import { openDemo } from './demo';
 
 /** What was asked when a half-filled form was left, and how it is answered. */
@@ -36,8 +36,7 @@ it('says what is wrong at its field, by the server’s own schema, before anythi
   });
   await page.goto(`${shelf.base}/units/new`);
   await page.type('input[name=name]', 'Redshank');
-  await page.$eval('input[name="boxes.0.bays"]', (input) => (input as HTMLInputElement).select());
-  await page.type('input[name="boxes.0.bays"]', '0');
+  await typeOver(page, 'input[name="boxes.0.bays"]', '0');
   await press(page, 'Register it');
   await says('Site must not be empty.');
   await says('Bays must be >= 1.');
@@ -58,7 +57,7 @@ it('keeps what is typed over a reload, and asks before it is left', async () => 
   await page.type('input[name=site]', 'Main office');
   mayLeave = false;
   const before = page.url();
-  await page.click('nav[aria-label=Places] a[href="/drives"]');
+  await key(page, 'nav[aria-label=Places] a[href="/drives"]');
   await page.evaluate(() => (document.activeElement as HTMLElement).blur());
   await page.keyboard.press('d');
   expect(asked).toEqual(['confirm', 'confirm']);
@@ -120,7 +119,7 @@ it('is filled in and sent by the keyboard alone, over a network that goes and co
 
 it('takes back what was just recorded', async () => {
   await page.goto(`${shelf.base}/drives?place=in-hand`);
-  await page.click('main table tbody a');
+  await key(page, 'main table tbody a');
   await page.waitForFunction(() => location.pathname.startsWith('/drives/'));
   await press(page, 'Tested…');
   await page.waitForSelector('[role=dialog] [role=radio]');
@@ -137,8 +136,7 @@ it('writes down an order, takes it back at once, and lists both', async () => {
   await press(page, 'Write down an order…');
   await page.waitForSelector('[role=dialog] input[name=supplier]');
   await page.type('input[name=supplier]', 'Fenside Supply');
-  await page.$eval('input[name=count]', (input) => (input as HTMLInputElement).select());
-  await page.type('input[name=count]', '3');
+  await typeOver(page, 'input[name=count]', '3');
   await page.type('input[name=size]', '8 TB');
   await press(page, 'Write it down');
   await says('The order is written down.');
@@ -167,7 +165,7 @@ it('sorts, searches and leaves out columns of a long list, all of it in the addr
     page.$$eval(`main table:not(details *) tbody td:nth-child(${String(nth)})`, (cells) =>
       cells.map((cell) => (cell as HTMLElement).innerText.trim()),
     );
-  await page.click('main table th:nth-child(3) a');
+  await key(page, 'main table th:nth-child(3) a');
   await page.waitForFunction(() => location.search === '?sort=size');
   await page.waitForSelector('th[aria-sort=ascending]');
   const sizes = (await column(3)).map(parseFloat);
@@ -183,8 +181,8 @@ it('sorts, searches and leaves out columns of a long list, all of it in the addr
   const found = (await column(1)).length;
   expect(found).toBeGreaterThan(5);
   await says(`${String(found)} of them`);
-  await page.click('main details summary');
-  await page.click('main details a[href*="without=model"]');
+  await key(page, 'main details summary');
+  await key(page, 'main details a[href*="without=model"]');
   await page.waitForFunction(() => location.search.includes('without=model'));
   await page.waitForFunction(() => !(document.querySelector('thead') as HTMLElement).innerText.includes('Model'));
   // The address is the whole choice.

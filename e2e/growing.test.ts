@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { seriousFaults } from './axe';
-import { choose, press } from './browser';
+import { choose, key, press, typeOver } from './browser';
 import { openDemo } from './demo';
 import { ALL_DONE, confirm as confirmOn, stepShown } from './workPlan';
 
@@ -36,13 +36,10 @@ it('leads from two years of readings to a date, the cheapest way, an order, a da
   await page.type('textarea[name=prices]', 'size, price\n8 TB, 159\n12 TB; 229.50\n16 TB\t299\nlarge, 4');
   await press(page, 'Find the cheapest way');
   await says('Line 5, “large, 4”, is no size with a price');
-  await page.$eval('textarea[name=prices]', (area) => (area as HTMLTextAreaElement).select());
-  await page.type('textarea[name=prices]', '8 TB, 159');
+  await typeOver(page, 'textarea[name=prices]', '8 TB, 159');
   // A new instrument begins to write: more than its history says.
-  await page.$eval('input[name=need]', (input) => (input as HTMLInputElement).select());
-  await page.type('input[name=need]', '7');
-  await page.$eval('input[name=years]', (input) => (input as HTMLInputElement).select());
-  await page.type('input[name=years]', '3');
+  await typeOver(page, 'input[name=need]', '7');
+  await typeOver(page, 'input[name=years]', '3');
   await press(page, 'Find the cheapest way');
   await page.waitForSelector('[data-growth]');
   await says('Kept: what drives cost is filled in for whoever plans next.');
@@ -76,7 +73,7 @@ it('leads from two years of readings to a date, the cheapest way, an order, a da
   await says('Change nothing, then a new unit: €', '[data-growth]');
   expect(await seriousFaults(page)).toEqual([]);
   // The order has what the step needs; who it is from is asked.
-  await page.locator('[data-growth] button').click();
+  await key(page, '[data-growth] button');
   await page.waitForSelector('[role=dialog] input[name=supplier]');
   expect(await page.$eval('input[name=size]', (input) => (input as HTMLInputElement).value)).toMatch(/^\d+ TB$/);
   await page.type('input[name=supplier]', 'Fenside Supply');
@@ -187,8 +184,7 @@ it('shows how far a long search is, ends it when it is stopped, and answers when
   await page.goto(`${shelf.base}/units/${id}?view=growing`);
   await page.waitForSelector('input[name=used]');
   const fill = async (name: string, text: string): Promise<void> => {
-    await page.$eval(`[name=${name}]`, (field) => (field as HTMLInputElement).select());
-    await page.type(`[name=${name}]`, text);
+    await typeOver(page, `[name=${name}]`, text);
   };
   // So many sizes that it goes on for as long as anybody may take to stop it.
   const sizesSold = [4, 5, 6, 8, 10, 12, 14, 16, 18, 20, 22, 24].map(
@@ -276,7 +272,7 @@ it('gives a single drive its second by a plan, and counts the new margin only at
   };
   expect(await margins()).toBe('can lose none');
   // Too early by what was reckoned: only its page ends it, and that is said twice.
-  await page.$eval('[data-evidence] button[type=submit]', (button) => (button as HTMLElement).click());
+  await key(page, '[data-evidence] button[type=submit]');
   await says('This would be early');
 });
 

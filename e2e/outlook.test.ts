@@ -1,5 +1,5 @@
 import { seriousFaults } from './axe';
-import { choose, press } from './browser';
+import { choose, key, named, press } from './browser';
 import { openDemo } from './demo';
 
 const { shelf, page, textOf } = await openDemo();
@@ -90,14 +90,14 @@ it('lives every layout on the bench, each stands under its own heading, and the 
   await page.waitForSelector('[data-foreseen=idle]');
   expect(await table()).not.toContain('simulated');
 
-  await page.locator('::-p-aria([name="Ahead"][role="tab"])').click();
+  await key(page, named('Ahead', 'tab'));
   await isDone();
   const figures = await textOf('[data-outlook-figures]');
   expect(figures).toMatch(/The pool is lost\s+\S/);
   const changes = await textOf('[data-outlook-changes]');
   expect(changes).toContain('One more may fail');
   expect(changes).not.toContain('Plan it');
-  await page.locator('::-p-aria([name="All of one lot, as out of one box"][role="switch"])').click();
+  await key(page, named('All of one lot, as out of one box', 'switch'));
   await page.waitForFunction(
     (before) => document.querySelector<HTMLElement>('[data-outlook-figures]')?.innerText !== before,
     {},

@@ -1,7 +1,7 @@
 /** A whole replacement at the shelf, on a phone: a wrong serial, a network drop, a restart, a hand-over; and the bad day. */
 import type { Browser, ElementHandle, Page } from 'puppeteer-core';
 import { seriousFaults } from './axe';
-import { choose, enter, openBrowser, openPage, press } from './browser';
+import { choose, enter, key, named, openBrowser, openPage, press, typeOver } from './browser';
 import { demoDataFolder, startShelf, type StartedShelf } from './startShelf';
 
 const PHONE = { width: 390, height: 844 };
@@ -90,7 +90,7 @@ const goOffline = async (): Promise<void> => {
   await page.waitForNetworkIdle({ idleTime: 500, concurrency: 2, timeout: 5000 }).catch(() => undefined);
   await page.setOfflineMode(true);
 };
-const link = (name: string, of = page): Promise<void> => of.locator(`::-p-aria([name="${name}"][role="link"])`).click();
+const link = (name: string, of = page): Promise<void> => key(of, named(name, 'link'));
 
 it('begins at the failure, and holds every drive at hand against the bay to the byte', async () => {
   await page.waitForSelector('[aria-label="Needs hands"]');
@@ -118,7 +118,7 @@ it('refuses the serial of a working member, names its bay, logs it, and leaves t
   await scan(NEW);
   await at('told');
   await press(page, 'Leave out…');
-  await (await page.waitForSelector('::-p-aria([name="Why"][role="textbox"])'))?.type('nobody is in the house');
+  await (await page.waitForSelector(named('Why', 'textbox')))?.type('nobody is in the house');
   await press(page, 'Leave it out');
   await at('locate');
   await press(page, 'Done');
@@ -142,9 +142,9 @@ it('refuses the serial of a working member, names its bay, logs it, and leaves t
   await press(page, 'It is out of its bay');
   await page.waitForSelector('[data-wrong-out]');
   expect(await textOf('[data-wrong-out]')).toContain('back into bay 3 now, and push until it clicks');
-  await page.locator('::-p-text(It asks to erase, initialise or repair)').click();
+  await key(page, '::-p-text(It asks to erase, initialise or repair)');
   await says('Answer no, or close the question', '[data-wrong-out]');
-  await page.locator('::-p-text(Healthy, or as it was before)').click();
+  await key(page, '::-p-text(Healthy, or as it was before)');
   expect(await seriousFaults(page)).toEqual([]);
   await press(page, 'Record both, and say what comes now');
   await page.waitForSelector('[data-after-wrong=as-before]');
@@ -298,7 +298,7 @@ it('changes both old drives of a two-bay unit, the clicking one first, and the g
   await press(page, 'Done');
   await at('out-1');
   await page.type('[data-scan]', 'QH4-02101-OLD1');
-  await page.locator('[data-evidence] button[type=submit]').click();
+  await key(page, '[data-evidence] button[type=submit]');
   await page.waitForSelector('[data-stopped="wrong-serial"]');
   expect(await textOf('[data-stopped]')).toContain('That is bay 1, a working member');
   const { state, margin } = await unitNamed('Water Pipit');
@@ -344,30 +344,30 @@ it('is handed over by its address, with words, and finished by somebody else', a
   // At 2 % that is early: what its page says is asked, and "done" is said twice.
   await other.waitForSelector('[data-stopped=too-early]');
   expect(await textOf('[data-stopped=too-early]', other)).toContain('At the last reading it stood at 2 %');
-  await other.locator('::-p-text(Still at work)').click();
+  await key(other, '::-p-text(Still at work)');
   await press(other, 'Keep that answer');
   await at('wait', other);
   await press(other, 'It is done');
   await other.waitForSelector('[data-stopped=too-early]');
-  await other.locator('::-p-text(Done, or healthy)').click();
+  await key(other, '::-p-text(Done, or healthy)');
   await press(other, 'Its page says done');
   await at('verified', other);
   const heron = await unitNamed('Heron', other);
   expect([heron.margin, heron.standing]).toEqual([1, 'well']);
   // Looked at again, its page is still at work: the end that was said too early is taken back.
-  await other.locator('::-p-text(Still at work)').click();
+  await key(other, '::-p-text(Still at work)');
   await press(other, 'Keep that answer');
   await at('wait', other);
   expect((await unitNamed('Heron', other)).margin).toBe(0);
   await press(other, 'It is done');
   await other.waitForSelector('[data-stopped=too-early]');
-  await other.locator('::-p-text(Done, or healthy)').click();
+  await key(other, '::-p-text(Done, or healthy)');
   await press(other, 'Its page says done');
   await at('verified', other);
-  await other.locator('::-p-text(Done, or healthy)').click();
+  await key(other, '::-p-text(Done, or healthy)');
   await press(other, 'Its page says done');
   await at('fate', other);
-  await other.locator('::-p-text(Back under warranty)').click();
+  await key(other, '::-p-text(Back under warranty)');
   await press(other, 'Confirm');
   await at('next-spare', other);
   await (await other.waitForSelector('[data-step] form input'))?.type('ordered, two days');
@@ -386,14 +386,14 @@ it('replaces through a free bay with both ways side by side, and enters a sheet 
   await page.goto(`${shelf.base}/units/${coot.id}/replace`);
   await page.waitForFunction(() => document.querySelectorAll('[data-way] svg:not(.lucide)').length === 2);
   expect(await textOf('[data-way=free-bay]')).toMatch(/Thinner than at its best: never/);
-  await page.click('[data-way=free-bay] [role=radio]');
+  await key(page, '[data-way=free-bay] [role=radio]');
   await says('Fit the new drive in bay 5', '[data-plan-preview]');
   await press(page, 'Begin the plan');
   await at('copy');
   await link('Enter a sheet filled by hand');
   await page.waitForSelector('[data-sheet-row=copy]');
   const fill = async (step: string, written?: string): Promise<void> => {
-    await page.click(`[data-sheet-row="${step}"] input[type=checkbox]`);
+    await key(page, `[data-sheet-row="${step}"] [role=checkbox]`);
     await page.$eval(
       `[data-sheet-row="${step}"] input[type=datetime-local]`,
       (input, value) => {
@@ -410,8 +410,7 @@ it('replaces through a free bay with both ways side by side, and enters a sheet 
   await press(page, 'Enter 3 steps');
   await says('That is bay 4, a working member');
   await says('Nothing was entered.');
-  await page.$eval('[data-sheet-row="new-drive"] td:last-child input', (input) => (input as HTMLInputElement).select());
-  await page.type('[data-sheet-row="new-drive"] td:last-child input', 'QH12-06110-A7D9');
+  await typeOver(page, '[data-sheet-row="new-drive"] td:last-child input', 'QH12-06110-A7D9');
   await press(page, 'Enter 3 steps');
   await at('move-off');
   expect(Object.keys((await runsOf('Coot'))[0]?.done ?? {})).toEqual(['copy', 'serial', 'new-drive']);
@@ -422,7 +421,7 @@ it('lets the owner go on where a serial cannot be read, with the serial typed an
   for (const step of ['move-off', 'told']) {
     await at(step);
     await press(page, 'Leave out…');
-    await (await page.waitForSelector('::-p-aria([name="Why"][role="textbox"])'))?.type('not now');
+    await (await page.waitForSelector(named('Why', 'textbox')))?.type('not now');
     await press(page, 'Leave it out');
   }
   await at('fit');
@@ -455,8 +454,7 @@ it('plans larger drives with the space after each, and stops half-way with what 
   await page.goto(`${shelf.base}/units/${heron.id}/larger`);
   await page.type('input[name=size]', '6 TB');
   await says('No member of Accounts and orders is smaller than 6 TB', '[data-plan-preview]');
-  await page.$eval('input[name=size]', (input) => (input as HTMLInputElement).select());
-  await page.type('input[name=size]', '16 TB');
+  await typeOver(page, 'input[name=size]', '16 TB');
   await says('48 TB usable after “Expand Accounts and orders', '[data-plan-preview]');
   expect(await seriousFaults(page)).toEqual([]);
   await press(page, 'Begin the plan');
@@ -488,9 +486,9 @@ it('takes back a drive that came back, believed once and watched', async () => {
     if (step === 'log') await page.type('[data-evidence] input', 'a loose tray, 21:04');
     if (step === 'seen-again') await page.type('[data-scan]', WORKING);
     if (step === 'verified') {
-      await page.locator('::-p-text(Done, or healthy)').click();
+      await key(page, '::-p-text(Done, or healthy)');
       await press(page, 'Its page says done');
-    } else await page.locator('[data-evidence] button[type=submit]').click();
+    } else await key(page, '[data-evidence] button[type=submit]');
   }
   await press(page, 'Finish the plan');
   await says('finished', 'nav[aria-label=Steps]');
@@ -502,7 +500,7 @@ it('ends in “lost” when two members are pulled mid-rebuild, and opens the re
   const wren = await unitNamed('Wren');
   for (const bay of ['1', '2']) {
     await page.goto(`${shelf.base}/units/${wren.id}?bay=${bay}`);
-    await page.click(`button[data-bay="${bay}"]`);
+    await key(page, `button[data-bay="${bay}"]`);
     await press(page, 'Taken out');
     const four = await page.waitForSelector('[data-last-four]');
     await four?.type(bay === '1' ? 'M55T' : 'M58R');

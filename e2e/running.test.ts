@@ -1,6 +1,6 @@
 import type { ElementHandle } from 'puppeteer-core';
 import { seriousFaults } from './axe';
-import { choose, goByMenu, press } from './browser';
+import { choose, goByMenu, key, named, press } from './browser';
 import { openDemo } from './demo';
 
 const { shelf, page, says: saysIn } = await openDemo();
@@ -70,7 +70,7 @@ it('takes over a unit that runs: a head and two extensions, two pools, a thin vo
   await fill('Room', 'rack');
   await press(page, 'Add an extension');
   await press(page, 'Add an extension');
-  await page.locator('::-p-aria([name="It runs already: say what its page shows"])').click();
+  await key(page, '::-p-aria([name="It runs already: say what its page shows"])');
   await page.type(
     '[data-running] textarea',
     [box('Head', 'A', 12), box('Extension 1', 'B', 12), box('Extension 2', 'C', 6)].join('\n'),
@@ -133,7 +133,7 @@ it('hears “tray 5 of extension 2 blinks amber”, marks the right drive, and t
   await page.type('[data-last-four]', '05-X');
   const grave = '[role=dialog] button[type=submit]';
   await page.waitForFunction((at: string) => !document.querySelector<HTMLButtonElement>(at)?.disabled, {}, grave);
-  await page.click(grave);
+  await key(page, grave);
   await says('can lose 1 more');
   const marked = (await unitNow()) as Unit;
   expect(
@@ -142,7 +142,7 @@ it('hears “tray 5 of extension 2 blinks amber”, marks the right drive, and t
     ),
   ).toEqual([['CW12-C05-X', 'failed']]);
 
-  await page.locator('[aria-label=Ledger] tbody tr:first-child button').click();
+  await key(page, '[aria-label=Ledger] tbody tr:first-child button');
   await page.waitForSelector('[role=dialog] input[name=reason]');
   await fill('Why it was not so', 'the lamp was the supply');
   await press(page, 'Withdraw it');
@@ -166,10 +166,10 @@ it('goes to the bench with its boxes and their trays, and from there on the shel
   expect(sheet.split('\r\n')[29]).toMatch(/^"Extension 2, tray 5",29,/);
 
   await page.goto(`${shelf.base}/units/${unit.id}`);
-  await page.locator('::-p-aria([name="Take its drives to the bench"][role="link"])').click();
+  await key(page, named('Take its drives to the bench', 'link'));
   await says('these 30 drives');
   await says('6 of 36 bays stay free');
-  await page.locator('::-p-aria([name="Map"][role="tab"])').click();
+  await key(page, named('Map', 'tab'));
   await press(page, 'E2·5');
   await says('Without bay E2·5');
 
@@ -193,8 +193,8 @@ it('goes to the bench with its boxes and their trays, and from there on the shel
   await page.type('input[name=name]', 'Dunlin');
   await page.type('input[name=site]', 'Main office');
   await page.type('input[name=room]', 'rack');
-  await page.click('[role=radio][value=runs]');
-  await page.click('[role=dialog] button[type=submit]');
+  await key(page, '[role=radio][value=runs]');
+  await key(page, '[role=dialog] button[type=submit]');
   await page.waitForFunction(() => /\/units\/[0-9a-f-]{36}$/.test(location.pathname));
   const second = (await unitNow('Dunlin')) as Unit;
   expect(second.state.enclosures).toEqual(unit.state.enclosures);
@@ -208,7 +208,7 @@ it('writes down that a second drive was added to a single one: heard before, wit
   await fill('Site', 'Main office');
   await fill('Room', 'desk');
   await fill('Bays', '2');
-  await page.locator('::-p-aria([name="It runs already: say what its page shows"])').click();
+  await key(page, '::-p-aria([name="It runs already: say what its page shows"])');
   await page.type(
     '[data-running] textarea',
     ['Bay 1  GW4-100-A  3.6 TiB  Normal', 'Bay 2  GW4-200-B  3.6 TiB  Normal'].join('\n'),
@@ -222,7 +222,7 @@ it('writes down that a second drive was added to a single one: heard before, wit
 
   await goByMenu(page, 'More', 'Its pools changed');
   await page.waitForSelector('[data-pool-change]');
-  await page.locator('::-p-aria([name="The layout of a pool was changed"])').click();
+  await key(page, '::-p-aria([name="The layout of a pool was changed"])');
   await choose(page, 'What it is now', 'Mirror');
   await says('Needs');
   await fill('Bays of the drives that came in, if any', '2');
@@ -234,7 +234,7 @@ it('writes down that a second drive was added to a single one: heard before, wit
     'Taking GW4-200-B into Pool 1 erases what is on it.',
   );
   await page.type('[data-last-four]', '00-B');
-  await page.click('[role=dialog] button[type=submit]');
+  await key(page, '[role=dialog] button[type=submit]');
   await page.waitForFunction(() => /\/units\/[0-9a-f-]{36}$/.test(location.pathname));
   await says('can lose 1 more');
   expect(Object.values(((await unitNow('Godwit')) as Unit).state.pools)).toMatchObject([

@@ -1,6 +1,6 @@
 import type { Browser, Page } from 'puppeteer-core';
 import { seriousFaults } from './axe';
-import { enter, openBrowser, openPage, press } from './browser';
+import { enter, key, openBrowser, openPage, press, typeOver } from './browser';
 import { demoDataFolder, startShelf, type StartedShelf } from './startShelf';
 
 const SHEET = [
@@ -107,12 +107,12 @@ it('compares every layout, and draws the map of the chosen one', async () => {
   ])
     expect(table).toContain(name);
   expect(table).toContain('Needs an even number of drives; 5 are in.');
-  await page.click('button[data-layout="parity-1"]');
+  await key(page, 'button[data-layout="parity-1"]');
   await page.waitForSelector('[aria-label^="Pool map of Single parity"]');
   await page.keyboard.press('ArrowDown');
   await page.waitForSelector('[aria-label^="Pool map of Double parity"]');
   expect(new URL(page.url()).searchParams.get('layout')).toBe('parity-2');
-  await page.click('button[data-layout="mixed-1"]');
+  await key(page, 'button[data-layout="mixed-1"]');
   await page.waitForSelector('[aria-label^="Pool map of Mixed-drive pool, survives one"]');
   expect(await page.$$('[aria-label^="Band "]')).toHaveLength(4);
 });
@@ -129,15 +129,14 @@ it('puts the chosen one on the shelf, at a place', async () => {
   await page.type('input[name=name]', 'Heron');
   await page.type('input[name=site]', 'Packing house');
   await page.type('input[name=room]', 'comms cupboard');
-  await page.click('[role=radio][value=runs]');
-  await page.click('[role=dialog] button[type=submit]');
+  await key(page, '[role=radio][value=runs]');
+  await key(page, '[role=dialog] button[type=submit]');
   await page.waitForSelector('[role=dialog] [role=alert]');
   // The name is taken: said beside the field, and nothing that was typed is lost.
   expect(await textOf('[role=dialog]')).toContain('There is a unit called Heron already.');
   expect(await page.$eval('input[name=site]', (input) => (input as HTMLInputElement).value)).toBe('Packing house');
-  await page.click('input[name=name]', { count: 3 });
-  await page.type('input[name=name]', 'Sandpiper');
-  await page.click('[role=dialog] button[type=submit]');
+  await typeOver(page, 'input[name=name]', 'Sandpiper');
+  await key(page, '[role=dialog] button[type=submit]');
   await page.waitForFunction(() => location.pathname.startsWith('/units/'));
   await page.waitForFunction(() => document.querySelector('h1')?.innerText.startsWith('Sandpiper'));
 });
@@ -269,7 +268,7 @@ it('asks at the shelf for serials that were not on the sheet', async () => {
   await press(page, 'Use these 2 drives');
   await press(page, 'Put it on the shelf…');
   await page.waitForSelector('[role=dialog] input[name=name]');
-  await page.click('[role=radio][value=runs]');
+  await key(page, '[role=radio][value=runs]');
   await page.waitForSelector('[role=dialog] input[name=serial1]');
   await page.keyboard.press('Escape');
   await page.waitForFunction(() => document.querySelector('[role=dialog]') === null);

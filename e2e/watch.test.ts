@@ -1,7 +1,7 @@
 /** A unit that speaks: what happens to it is noticed, a swap is proven by it step by step, and record and truth agree. */
 import type { Browser, Page } from 'puppeteer-core';
 import { seriousFaults } from './axe';
-import { choose, enter, openBrowser, openPage, press } from './browser';
+import { choose, enter, key, named, openBrowser, openPage, press } from './browser';
 import { newDataFolder, startShelf, type StartedShelf } from './startShelf';
 
 const OLD = 'QH8-04417-77PX';
@@ -120,7 +120,7 @@ it('lets somebody say that they look after it, and shows who does', async () => 
   await press(page, 'I look after it: Heron · bay 2 has failed');
   await says('Seen by Demo owner', 'aside');
   await press(page, 'Not seen after all: Heron · bay 2 has failed');
-  await page.waitForSelector('::-p-aria([name="I look after it: Heron · bay 2 has failed"][role="button"])');
+  await page.waitForSelector(named('I look after it: Heron · bay 2 has failed', 'button'));
   await page.goto(`${shelf.base}/messages`);
   await says('Never seen to arrive');
   await press(page, 'Send a test');
@@ -150,7 +150,7 @@ it('reads the mail of a unit without a voice, and records of it what a person ac
   await until(async () => (await ask('GET', '/letters'))['letters'].every((one: Json) => one['settledAt'] !== null));
   const { state } = await unitNamed('Bittern');
   expect(Object.values(state.drives as Json).map(({ condition }) => condition as string)).toContain('suspected');
-  await (await page.waitForSelector('::-p-text(Bring in a mail)'))?.click();
+  await key(page, '::-p-text(Bring in a mail)');
   await (
     await page.waitForSelector('textarea')
   )?.type('From: x@marrowfen.example\nSubject: Snipe: test\n\nA test message of Snipe.');
@@ -196,11 +196,11 @@ it('shows what a unit says of its bays, and switches the light of one', async ()
   await says('What it says of its bays');
   expect(await seriousFaults(page)).toEqual([]);
   await press(page, 'Light on, Head, tray 4');
-  await page.waitForSelector('::-p-aria([name="Light off, Head, tray 4"][role="button"])');
+  await page.waitForSelector(named('Light off, Head, tray 4', 'button'));
   // It stands at the bay itself, too.
   await page.goto(`${shelf.base}/units/${String(id)}?bay=4`);
   await press(page, 'Light off, Head, tray 4');
-  await page.waitForSelector('::-p-aria([name="Light on, Head, tray 4"][role="button"])');
+  await page.waitForSelector(named('Light on, Head, tray 4', 'button'));
   await page.goto(`${shelf.base}/units/${String(id)}?view=watch`);
   await says('What it says of its bays');
   await page.setViewport({ width: 390, height: 844 });
@@ -224,16 +224,16 @@ it('leads a swap on a phone with the unit as witness: out, in, written, whole', 
   await page.keyboard.press('Enter');
   await page.waitForSelector('[data-step="told"]');
   await press(page, 'Leave out…');
-  await (await page.waitForSelector('::-p-aria([name="Why"][role="textbox"])'))?.type('nobody is in the house');
+  await (await page.waitForSelector(named('Why', 'textbox')))?.type('nobody is in the house');
   await press(page, 'Leave it out');
   await page.waitForSelector('[data-step="locate"]');
   await press(page, 'Light on, bay 2');
-  await page.waitForSelector('::-p-aria([name="Light off, bay 2"][role="button"])');
+  await page.waitForSelector(named('Light off, bay 2', 'button'));
   await press(page, 'Done');
   await page.waitForSelector('[data-step="pull"]');
   await says(`The unit still sees ${OLD}`);
   // It is still lit where the hand goes.
-  await page.waitForSelector('::-p-aria([name="Light off, bay 2"][role="button"])');
+  await page.waitForSelector(named('Light off, bay 2', 'button'));
   expect(await seriousFaults(page)).toEqual([]);
 
   await atPanel('Heron');
@@ -245,7 +245,7 @@ it('leads a swap on a phone with the unit as witness: out, in, written, whole', 
   await until(async () => (await unitNamed('Heron'))['state']['drives'][OLD]['bay'] === null);
 
   await other.bringToFront();
-  await (await other.waitForSelector('::-p-aria([name="Serial"][role="textbox"])'))?.type(NEW);
+  await (await other.waitForSelector(named('Serial', 'textbox')))?.type(NEW);
   await press(other, 'Is put into bay 2');
   await page.bringToFront();
   // Each step that the unit can see is done on its word; the others by hand.
@@ -254,10 +254,10 @@ it('leads a swap on a phone with the unit as witness: out, in, written, whole', 
     const step = (await page.$eval('[data-step]', (of) => (of as HTMLElement).dataset['step'])) ?? '';
     const { state } = await unitNamed('Heron');
     if (Object.keys(state.jobs as object).length > 0) break;
-    await page.waitForSelector('[data-unit-says=proof], ::-p-aria([name="Done"][role="button"])');
+    await page.waitForSelector(`[data-unit-says=proof], ${named('Done', 'button')}`);
     const proof = await page.$('[data-unit-says=proof] button');
     if (proof) seen.push(step);
-    await (proof ?? (await page.$('::-p-aria([name="Done"][role="button"])')))?.click();
+    await key(page, proof ?? named('Done', 'button'));
     await page.waitForFunction(
       (was) => document.querySelector<HTMLElement>('[data-step]')?.dataset['step'] !== was,
       {},

@@ -1,21 +1,24 @@
 import { seriousFaults } from './axe';
 import { COMPARED, PROVEN } from '../core/plan/engine/copying';
-import { choose, press } from './browser';
+import { choose, key, named, press, typeOver } from './browser';
 import { openDemo } from './demo';
 import { give, stepShown, workTo, type Given } from './workPlan';
 
 const { shelf, page, says, textOf } = await openDemo();
 
-it('says which way an old unit can go to another, and why not the others, at the desk and on the phone', async () => {
+const idNamed = async (name: string): Promise<string> => {
   const { units } = (await page.evaluate(async () => (await fetch('/api/v1/units')).json())) as {
     units: { id: string; state: { name: string } }[];
   };
-  const idOf = (name: string): string => units.find(({ state }) => state.name === name)?.id ?? '';
-  await page.goto(`${shelf.base}/units/${idOf('Teal')}`);
-  await page.goto(`${shelf.base}/units/${idOf('Teal')}/move`);
+  return units.find(({ state }) => state.name === name)?.id ?? '';
+};
+
+it('says which way an old unit can go to another, and why not the others, at the desk and on the phone', async () => {
+  const [teal, heron] = [await idNamed('Teal'), await idNamed('Heron')];
+  await page.goto(`${shelf.base}/units/${teal}/move`);
   await choose(page, 'To', 'Heron');
   await page.waitForSelector('[data-ways]');
-  expect(new URL(page.url()).searchParams.get('to')).toBe(idOf('Heron'));
+  expect(new URL(page.url()).searchParams.get('to')).toBe(heron);
   // One bay does not move to more, and drives stand in the other already.
   expect(await textOf('[data-way=carry-by-slot]')).toMatch(/not possible[^]*one-bay[^]*does not move to a larger one/);
   const copy = await textOf('[data-way=copy]');
@@ -39,13 +42,23 @@ it('says which way an old unit can go to another, and why not the others, at the
   expect(await seriousFaults(page)).toEqual([]);
   await says('everybody off for', '[data-way=copy] [data-passes]');
   const always = await textOf('[data-way=copy] [data-passes]');
-  await page.locator('::-p-aria([name="At night only, 10 hours"][role="link"])').click();
+  // Several shares: one after the other, and side by side.
+  await key(page, '[data-share-by-share] summary');
+  await page.type('[data-share-by-share] textarea', 'Maps, 1.2 TB, 400\nPapers, much');
+  await says('Line 2: "much" is not a size', '[data-share-by-share]');
+  await typeOver(page, '[data-share-by-share] textarea', 'Maps, 1.2 TB, 400\nPapers, 80 GB, 900000');
+  await says('One after the other: ', '[data-share-by-share]');
+  await says('The network between them holds it up most. Side by side wins', '[data-share-by-share]');
+  await choose(page, 'Network', '10 Gbit/s');
+  await says('The old unit’s drives hold it up most. Side by side wins next to nothing', '[data-share-by-share]');
+  expect(await seriousFaults(page)).toEqual([]);
+  await key(page, named('At night only, 10 hours', 'link'));
   await page.waitForFunction(
     (before) => document.querySelector<HTMLElement>('[data-way=copy] [data-passes]')?.innerText !== before,
     {},
     always,
   );
-  await page.locator('::-p-aria([name="register it"][role="link"])').click();
+  await key(page, named('register it', 'link'));
   await page.waitForSelector('form');
   expect(await textOf('main')).toContain('Causeway');
   const bays = await page.$$eval('input', (inputs) =>
@@ -54,7 +67,7 @@ it('says which way an old unit can go to another, and why not the others, at the
   expect(bays).toHaveLength(2);
 
   await page.setViewport({ width: 390, height: 844, isMobile: true, hasTouch: true });
-  await page.goto(`${shelf.base}/units/${idOf('Teal')}/move?to=${idOf('Heron')}`);
+  await page.goto(`${shelf.base}/units/${teal}/move?to=${heron}`);
   await says('Copy over the network');
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
   expect(await seriousFaults(page)).toEqual([]);
@@ -62,6 +75,7 @@ it('says which way an old unit can go to another, and why not the others, at the
 
 interface UnitRead {
   readonly id: string;
+  readonly version: number;
   readonly state: {
     readonly name: string;
     readonly power: string;
@@ -72,6 +86,53 @@ interface UnitRead {
     readonly drives: Readonly<Record<string, { readonly bay: string | null }>>;
   };
 }
+
+it('joins several small units to one: in which order, whether there is room, and the plan of the first', async () => {
+  await page.setViewport({ width: 1280, height: 800 });
+  await page.goto(`${shelf.base}/units/${await idNamed('Plover')}`);
+  await key(page, '[data-menu="More"] > summary');
+  await key(page, 'a[href$="/merge"]');
+  await says('Several small ones become one.');
+  await key(page, '::-p-text(Coot, )');
+  await says('1. Coot', '[data-joining]');
+  await key(page, '::-p-text(Teal, )');
+  // The least first.
+  await says('2. Coot', '[data-joining]');
+  expect(await textOf('[data-joining]')).toMatch(
+    /1\. Teal[^]*can join[^]*They go to [^]*are left there then[^]*See its plan[^]*2\. Coot[^]*when the one before it is done/,
+  );
+  expect(await textOf('[data-merge-hours]')).toMatch(/All copies, one after the other/);
+  expect(await seriousFaults(page)).toEqual([]);
+  await key(page, named('See its plan', 'link'));
+  await says('Point the people and machines that used Teal at Plover', '[data-move-plan=copy]');
+  expect(await textOf('[data-move-plan=copy]')).not.toContain('Now give Plover the name and address');
+  await choose(page, 'The name and address of Plover', 'become those of Teal');
+  await says('Now give Plover the name and address of Teal', '[data-move-plan=copy]');
+});
+
+it('splits a part off: what is not ticked stays', async () => {
+  const [coot, plover] = [await idNamed('Coot'), await idNamed('Plover')];
+  await page.evaluate(async (id) => {
+    const { version, state } = (await (await fetch(`/api/v1/units/${id}`)).json()) as UnitRead;
+    const event = { kind: 'data-set-described', dataSet: 'films', name: 'Films', pool: Object.keys(state.pools)[0] };
+    await fetch(`/api/v1/units/${id}/events`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ expectedVersion: version, event }),
+    });
+  }, coot);
+  await page.goto(`${shelf.base}/units/${coot}/move?to=${plover}`);
+  await key(page, named('choose what goes', 'link'));
+  await says('What is not ticked stays in Coot', '[data-move-plan=copy]');
+  await key(page, named('Films', 'checkbox'));
+  await says('Shut Coot down', '[data-move-plan=copy]');
+  await key(page, named('Films', 'checkbox'));
+  await says('What is not ticked stays in Coot', '[data-move-plan=copy]');
+  await page.waitForFunction(() => location.search.includes('only='));
+  expect(await textOf('[data-move-plan=copy]')).toMatch(/Remove [^]* from Coot/);
+  expect(await textOf('[data-move-plan=copy]')).not.toMatch(/Shut Coot down|name and address of/);
+  expect(await seriousFaults(page)).toEqual([]);
+});
 
 it('copies the old one-bay unit over and cuts over: too early, different, and no other copy are stopped; its drive is the second at the end', async () => {
   await page.setViewport({ width: 1280, height: 800 });
@@ -87,7 +148,7 @@ it('copies the old one-bay unit over and cuts over: too early, different, and no
   expect(await textOf('[data-way=copy] [data-time-goes]')).toMatch(
     /Bytes [\d.]+ h.*, files .*: the .* holds? it up most/,
   );
-  await page.locator('[data-way=copy] a').click();
+  await key(page, '[data-way=copy] a');
   await page.waitForSelector('[data-move-plan=copy]');
   await choose(page, 'The old drive, at the very end', 'becomes the second');
   await says('Give up what stands on', '[data-move-plan]');
@@ -96,11 +157,11 @@ it('copies the old one-bay unit over and cuts over: too early, different, and no
   await page.waitForFunction(() => location.pathname.includes('/plans/'));
   await page.waitForSelector('[data-step=manual]');
   // Users before the shares: it says what comes first, and asks for nothing.
-  await page.locator('::-p-text(Bring users and groups over)').click();
+  await key(page, '::-p-text(Bring users and groups over)');
   await page.waitForSelector('[data-step=people]');
   expect(await textOf('[data-step]')).toMatch(/Not the whole configuration[^]*First:[^]*Make the shares on Snipe anew/);
   expect(await page.$('[data-evidence]')).toBeNull();
-  await page.locator('::-p-text(Make the shares on Snipe anew)').click();
+  await key(page, '::-p-text(Make the shares on Snipe anew)');
   await page.goto(page.url());
   await page.waitForSelector('[data-step=manual]');
 

@@ -13,6 +13,7 @@ import {
   model,
   name,
   note,
+  onlySets,
   printed,
   serial,
   spares,
@@ -254,6 +255,11 @@ const intentionSchema = {
         unit: actsOn,
         kind: { const: 'take-stock' },
         against: { ...uuid, description: 'The unit whose stock it is compared with.' },
+        joins: {
+          ...uuid,
+          description:
+            'Another unit joins this one: what the other has under a name of this one is named; with `against` what this one had before is expected, too.',
+        },
       },
     },
     {
@@ -264,6 +270,7 @@ const intentionSchema = {
         kind: { const: 'begin-copies' },
         to: { ...uuid, description: 'The unit everything is copied to.' },
         pool: id,
+        dataSets: onlySets,
       },
     },
     {
@@ -284,12 +291,13 @@ const intentionSchema = {
         kind: { const: 'take-over-data' },
         from: { ...uuid, description: 'The unit it was copied from: what is left there is a copy from now on.' },
         pool: id,
+        dataSets: onlySets,
       },
     },
     {
       ...object,
       required: ['kind', 'to'],
-      properties: { unit: actsOn, kind: { const: 'hand-over-data' }, to: uuid },
+      properties: { unit: actsOn, kind: { const: 'hand-over-data' }, to: uuid, dataSets: onlySets },
     },
     {
       ...object,

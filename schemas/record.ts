@@ -5,6 +5,7 @@ import { JOBS, overrideSchema, plannedDriveSchema, stepEvidenceSchema, type Plan
 import { SCHEMES } from './scheme';
 import { statedUnitEventSchema } from './unitEvent';
 import {
+  MOST_VERSION,
   base64,
   bay,
   day,
@@ -12,9 +13,9 @@ import {
   groupWidth,
   id,
   moment,
-  MOST_VERSION,
   name,
   note,
+  onlySets,
   planEnd,
   serial,
   spares,
@@ -320,6 +321,12 @@ export const WISHES = {
         type: 'boolean',
         description: 'Of a copy: at the very end the one old drive is wiped and becomes the second of that pool.',
       },
+      joins: {
+        type: 'boolean',
+        description:
+          'Of a copy: the newer one keeps its own name and address, and whoever used the old one is pointed there; left out means so where somebody counts on it already.',
+      },
+      dataSets: onlySets,
     },
   },
   'carry-back': { ...object, properties: {} },

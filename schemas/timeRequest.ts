@@ -45,6 +45,39 @@ export const rebuildEstimateSchema = {
   },
 } as const;
 
+/** What a client asks of POST /api/v1/transfers/shares: several shares over one way. */
+export const transferSharesSchema = {
+  type: 'object',
+  additionalProperties: false,
+  required: ['shares', 'linkGigabits'],
+  properties: {
+    shares: {
+      type: 'array',
+      minItems: 1,
+      maxItems: 200,
+      items: {
+        type: 'object',
+        additionalProperties: false,
+        required: ['name', 'bytes', 'files'],
+        properties: {
+          name: { type: 'string', minLength: 1, maxLength: 120, pattern: '\\S' },
+          bytes: bytesOrNone,
+          files: { type: 'integer', minimum: 1, maximum: 10_000_000_000 },
+        },
+      },
+    },
+    linkGigabits: { type: 'number', exclusiveMinimum: 0, maximum: 1000 },
+    source: media,
+    target: media,
+    streams: {
+      type: 'integer',
+      minimum: 1,
+      maximum: 32,
+      description: 'How many at a time, side by side; left out means two.',
+    },
+  },
+} as const;
+
 /** What a client asks of POST /api/v1/transfers/estimate. */
 export const transferEstimateSchema = {
   type: 'object',

@@ -20,6 +20,7 @@ import {
   model,
   name,
   note,
+  onlySets,
   planEnd,
   priceCents,
   printed,
@@ -544,6 +545,7 @@ const MADE = [
     properties: {
       kind: { const: 'data-handed-over' },
       to: { ...uuid, description: 'The unit its data is at home in from now on; what is left here is a copy.' },
+      dataSets: onlySets,
     },
   },
   {

@@ -83,3 +83,11 @@ export const enclosureSchema = {
     },
   },
 } as const;
+/** Data sets by their ids, where not all of them are meant. */
+export const onlySets = {
+  type: 'array',
+  minItems: 1,
+  maxItems: 200,
+  items: id,
+  description: 'Only these data sets, and the rest stays where it is; left out means all.',
+} as const;

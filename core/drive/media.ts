@@ -70,6 +70,11 @@ const FIGURES: Readonly<Record<Media, MediaFigures>> = Object.freeze({
   }),
 });
 
+/** Whether it has no heads to move. */
+export function isFlash(media: Media): boolean {
+  return media === 'ssd' || media === 'nvme';
+}
+
 /** What is known of a kind of drive: speeds in bytes/s, error rates, the bays it fits. Sources stand beside the figures. */
 export function figuresOf(media: Media): MediaFigures {
   return FIGURES[media];

@@ -51,6 +51,19 @@ export function stockDifferences(before: readonly StockLine[], after: readonly S
   return [...gone, ...extra];
 }
 
+/** What goes by its name where people look for it: of these there is one of a name on a unit. A person may be known on two. */
+const NAMED: ReadonlySet<StockKind> = new Set(['share', 'block volume', 'schedule', 'service', 'machine']);
+
+/** Lines of one unit under a name that another one it joins has given already. */
+export function namesTaken(lines: readonly StockLine[], there: readonly StockLine[]): StockLine[] {
+  return lines.filter((line) => NAMED.has(line.what) && there.some((one) => isSameLine(line, one)));
+}
+
+/** What a unit does for people once another has joined it: its own lines, and those of the other it has not. */
+export function stockJoined(own: readonly StockLine[], joining: readonly StockLine[]): StockLine[] {
+  return [...own, ...joining.filter((line) => !own.some((one) => isSameLine(line, one)))];
+}
+
 /** "share Accounts, 12 people". */
 export function stockWords({ what, name, detail }: StockLine): string {
   return `${what} ${name}${detail === undefined || detail === '' ? '' : `, ${detail}`}`;

@@ -4,6 +4,8 @@ import { formatBytes } from '../quantity/formatBytes';
 import { copyInPasses } from '../transfer/copyInPasses';
 import { oneDrive, overEthernet, fileSeconds, transferTime, type TransferTime } from '../transfer/transferTime';
 import { bayName, trayOf } from '../unit/bayName';
+import { bytesInUse, roomIn, roomiest, type Used } from './room';
+import { slowestMedia } from '../unit/slowestMedia';
 import { baysOf, poolsOf, type DriveInUnit, type UnitState } from '../unit/state';
 import { refusal, type Refusal } from '../value/refusal';
 
@@ -33,7 +35,7 @@ const AROUND_MINUTES = { low: 15, likely: 35, high: 120 } as const;
 /** Of what is there, so much is changed in a day (common practice). */
 const CHANGED_A_DAY = 0.01;
 /** A file of a small office, from large pictures to many small papers (common practice). */
-const FILE_BYTES = { low: 50e6, likely: 3e6, high: 300e3 } as const;
+export const FILE_BYTES = { low: 50e6, likely: 3e6, high: 300e3 } as const;
 
 /**
  * How an old unit can be moved to a newer one, from the two families and what stands in both: carried in order, carried by
@@ -41,6 +43,7 @@ const FILE_BYTES = { low: 50e6, likely: 3e6, high: 300e3 } as const;
  *
  * @param used bytes used by pool, as last read; a pool never read counts as full
  * @param hoursPerDay in which a copy may run, above 0 to 24
+ * @param joins the newer unit keeps its own name and address
  * @param isOnShelf false for one that is only described: it gets its drives and its pool when it is bought
  * @returns refused for a unit that is both, or has nothing to move
  */
@@ -48,7 +51,11 @@ export function waysToMove(
   from: UnitState,
   to: UnitState,
   used: Readonly<Record<string, number>>,
-  { isOnShelf = true, hoursPerDay = 24 }: { readonly isOnShelf?: boolean; readonly hoursPerDay?: number } = {},
+  {
+    isOnShelf = true,
+    hoursPerDay = 24,
+    joins = servesOthers(to, used),
+  }: { readonly isOnShelf?: boolean; readonly hoursPerDay?: number; readonly joins?: boolean } = {},
 ): readonly WayToMove[] | Refusal {
   const drives = Object.values(from.drives).filter(({ bay }) => bay !== null);
   if (drives.length === 0) return refusal('nothing-to-move', `No drive stands in ${from.name}.`, '/from');
@@ -81,8 +88,8 @@ export function waysToMove(
       to,
       drives,
     ),
-    assistant(from, to, used, { isOnShelf, hoursPerDay }),
-    copy(from, to, used, { isOnShelf, hoursPerDay }),
+    assistant(from, to, used, { isOnShelf, hoursPerDay, joins }),
+    copy(from, to, used, { isOnShelf, hoursPerDay, joins }),
   ]);
 }
 
@@ -179,6 +186,7 @@ function notInOrder(from: UnitState, to: UnitState, drives: readonly DriveInUnit
 
 interface Asked {
   readonly isOnShelf: boolean;
+  readonly joins: boolean;
   readonly hoursPerDay: number;
 }
 
@@ -208,18 +216,42 @@ function copy(
   from: UnitState,
   to: UnitState,
   used: Readonly<Record<string, number>>,
-  { isOnShelf, hoursPerDay }: Asked,
+  { isOnShelf, hoursPerDay, joins }: Asked,
 ): WayToMove {
   const sums = to.profile.software.fileSystems.some(({ checksums }) => checksums);
   return copied('copy', isOnShelf ? noRoom(from, to, used) : [], from, used, hoursPerDay, [
     ...(isOnShelf ? [] : [roomToBuy(from, used)]),
+    ...(joins
+      ? [
+          `${to.name} serves others already: it keeps its name and address, and whoever uses ${from.name} is pointed there.`,
+        ]
+      : []),
     'Block volumes first, by backup and restore; then shares and permissions, then the data, then what changed meanwhile.',
     ...(sums ? ['Shares are made anew with checksums: shares that are brought over have none.'] : []),
-    'The old address is taken over only when the old unit is off, and restored settings only once it is known what they overwrite.',
+    ...(joins
+      ? []
+      : [
+          'The old address is taken over only when the old unit is off, and restored settings only once it is known what they overwrite.',
+        ]),
     ...(poolsOf(from).some(({ id }) => used[id] === undefined)
       ? ['What is in use was never read: it is reckoned as full.']
       : []),
   ]);
+}
+
+/** A pool so full holds somebody's data, and not only what a file system keeps for itself (common practice). */
+const HOLDS_DATA = 0.05;
+
+/**
+ * Whether somebody counts on it already, as far as that is on record: it was written down what it does for people, data of
+ * another unit has come there or is kept there, or it is filled. What comes then joins it, and takes no name or address away.
+ */
+export function servesOthers(unit: UnitState, used: Used): boolean {
+  return (
+    unit.stock !== undefined ||
+    poolsOf(unit).some(({ id, shownBytes }) => (used[id] ?? 0) > shownBytes * HOLDS_DATA) ||
+    Object.values(unit.dataSets).some(({ copies }) => Object.values(copies).some(({ on }) => on !== undefined))
+  );
 }
 
 function copied(
@@ -230,8 +262,8 @@ function copied(
   hoursPerDay: number,
   takes: readonly string[],
 ): WayToMove {
-  const bytes = inUse(from, used);
-  const media = Object.values(from.drives)[0]?.media ?? 'hard-disk';
+  const bytes = bytesInUse(from, used);
+  const media = slowestMedia(from);
   const time = (of: keyof typeof FILE_BYTES): TransferTime =>
     transferTime(
       bytes,
@@ -274,25 +306,18 @@ function copied(
 }
 
 function noRoom(from: UnitState, to: UnitState, used: Readonly<Record<string, number>>): string[] {
-  const bytes = inUse(from, used);
-  if (Object.keys(to.pools).length === 0)
-    return [`${to.name} has no pool to copy to: commission it with new drives first.`];
-  const room = poolsOf(to).reduce(
-    (sum, { id, shownBytes, fileSystemReserveBytes }) => sum + shownBytes - fileSystemReserveBytes - (used[id] ?? 0),
-    0,
-  );
+  const bytes = bytesInUse(from, used);
+  const pool = roomiest(to, used);
+  if (!pool) return [`${to.name} has no pool to copy to: commission it with new drives first.`];
+  // It goes into one pool: what is left in others does not help.
+  const room = Math.max(0, roomIn(pool, used));
+  const where = Object.keys(to.pools).length > 1 ? `the roomiest pool of ${to.name}` : to.name;
   return bytes > room
-    ? [
-        `${formatBytes(bytes)} are in use, and ${to.name} has room for ${formatBytes(Math.max(0, room))}: larger or more drives first.`,
-      ]
+    ? [`${formatBytes(bytes)} are in use, and ${where} has room for ${formatBytes(room)}: larger or more drives first.`]
     : [];
 }
 
 /** What is said of a unit that has no drives yet. */
 function roomToBuy(from: UnitState, used: Readonly<Record<string, number>>): string {
-  return `It is commissioned first, with new drives and room for ${formatBytes(inUse(from, used))} and what is still to come.`;
-}
-
-function inUse(unit: UnitState, used: Readonly<Record<string, number>>): number {
-  return poolsOf(unit).reduce((sum, { id, shownBytes }) => sum + (used[id] ?? shownBytes), 0);
+  return `It is commissioned first, with new drives and room for ${formatBytes(bytesInUse(from, used))} and what is still to come.`;
 }

@@ -62,7 +62,9 @@ export function eventWords(event: UnitEvent, unit: Pick<UnitState, 'enclosures'>
     case 'pool-contents':
       return 'Its volumes and the register of its copies came along.';
     case 'data-handed-over':
-      return 'Its data is at home in another unit from now on; what is left here is a copy.';
+      return event.dataSets === undefined
+        ? 'Its data is at home in another unit from now on; what is left here is a copy.'
+        : 'A part of its data is at home in another unit from now on; what is left of that here is a copy.';
     case 'data-arrived':
       return `${Object.values(event.dataSets as Record<string, { readonly name: string }>)
         .map(({ name }) => name)

@@ -1,4 +1,4 @@
-import { figuresOf, type Media } from '../drive/media';
+import { figuresOf, isFlash, type Media } from '../drive/media';
 import { averageSpeed } from '../rebuild/passTime';
 import { ethernetPayload } from '../speed/ethernetPayload';
 
@@ -37,11 +37,11 @@ export function oneDrive(what: 'source' | 'target', media: Media): Passage {
 /** Seconds a file costs beside its bytes: opened, named, given its rights, closed; on disks the heads move for it (common practice). */
 const FILE_SECONDS = { flash: 0.002, disk: 0.008 } as const;
 /** From an idle evening to a day in the office (common practice). */
-const SPAN = { low: 0.85, high: 2 } as const;
+export const SPAN = { low: 0.85, high: 2 } as const;
 
 /** What a file costs between two kinds of drive, seconds. */
 export function fileSeconds(media: readonly Media[]): number {
-  return media.every((one) => one === 'ssd' || one === 'nvme') ? FILE_SECONDS.flash : FILE_SECONDS.disk;
+  return media.every(isFlash) ? FILE_SECONDS.flash : FILE_SECONDS.disk;
 }
 
 /**

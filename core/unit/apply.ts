@@ -1,7 +1,7 @@
 import { frozen } from '../value/frozen';
 import { refusal, type Refusal } from '../value/refusal';
 import { setCache } from './applyCache';
-import { confirmCopy, describeCopy, describeDataSet, removeCopy, removeDataSet } from './applyCopies';
+import { confirmCopy, describeCopy, describeDataSet, handOverData, removeCopy, removeDataSet } from './applyCopies';
 import { clearDrive, failDrive, insert, removeDrive, returnDrive, suspectDrive, takeOutOfService } from './applyDrive';
 import { endJob, finishJob, progressJob, restartJob, startJob, takeOver, withJob } from './applyJob';
 import { beginPlan, endPlanHere, passStep, restPlan } from './applyPlanHere';
@@ -66,7 +66,7 @@ export function apply(unit: UnitState | null, event: UnitEvent, happenedAt: stri
     case 'pool-contents':
       return fillPool(unit, event);
     case 'data-handed-over':
-      return frozen<UnitState>({ ...unit, dataSets: {}, movedTo: { unit: event.to, at: happenedAt } });
+      return handOverData(unit, event, happenedAt);
     case 'data-arrived':
       return takeInData(unit, event);
     case 'unit-packed':

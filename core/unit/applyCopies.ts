@@ -26,6 +26,20 @@ export function removeDataSet(unit: UnitState, { dataSet }: Of<'data-set-removed
   });
 }
 
+/** Data is at home in another unit from now on: all of it, or what is named. Refused where one that is named is not there. */
+export function handOverData(
+  unit: UnitState,
+  { to, dataSets: named }: Of<'data-handed-over'>,
+  at: string,
+): UnitState | Refusal {
+  const stray = named?.find((id) => !entryOf(unit.dataSets, id));
+  if (stray !== undefined) return refusal('data-set-unknown', `${unit.name} has no data set ${stray}.`, '/dataSets');
+  const left = Object.values(unit.dataSets).filter(({ id }) => named !== undefined && !named.includes(id));
+  return left.length === 0
+    ? frozen<UnitState>({ ...unit, dataSets: {}, movedTo: { unit: to, at } })
+    : frozen<UnitState>({ ...unit, dataSets: Object.fromEntries(left.map((set) => [set.id, set])) });
+}
+
 /** A copy enters the register, or is described anew: when it ran and was tried stays. Refused without its data set. */
 export function describeCopy(
   unit: UnitState,

@@ -6,7 +6,7 @@ import { growthOf } from './growthReckoning';
 import { listingsOf } from '../move/listingReckoning';
 import { layoutOutlook, outlookAnswer } from './outlookReckoning';
 import { appraisalsOf, layoutsOf } from './reckoning';
-import { rebuildOf, transferOf } from './timeReckoning';
+import { rebuildOf, transferOf, transferSharesOf } from './timeReckoning';
 
 /** What is reckoned in a thread of its own, by name. */
 export const RECKONINGS = {
@@ -17,6 +17,7 @@ export const RECKONINGS = {
   forecast: forecastOf,
   rebuild: rebuildOf,
   transfer: transferOf,
+  transferShares: transferSharesOf,
   listings: listingsOf,
   outlook: outlookAnswer,
   layoutOutlook,

@@ -1,7 +1,7 @@
 import type { FromSchema } from 'json-schema-to-ts';
 import type { Profile } from '../../core/platform/profile';
 import { isRefusal } from '../../core/value/refusal';
-import { rebuildEstimateSchema, transferEstimateSchema } from '../../schemas/timeRequest';
+import { rebuildEstimateSchema, transferEstimateSchema, transferSharesSchema } from '../../schemas/timeRequest';
 import { operationTaking } from '../door/operation';
 import { profileOf } from '../settings/profiles';
 
@@ -26,4 +26,14 @@ const transfer = operationTaking<FromSchema<typeof transferEstimateSchema>>(tran
   run: ({ app, viewer, body, signal }) => app.threads.reckon('transfer', body, undefined, { for: viewer.id, signal }),
 });
 
-export const times = [rebuild, transfer];
+const shares = operationTaking<FromSchema<typeof transferSharesSchema>>(transferSharesSchema)({
+  method: 'POST',
+  path: '/transfers/shares',
+  summary: 'How long several shares take over one way: one after the other, and several at a time',
+  needs: 'reader',
+  scope: 'read',
+  run: ({ app, viewer, body, signal }) =>
+    app.threads.reckon('transferShares', body, undefined, { for: viewer.id, signal }),
+});
+
+export const times = [rebuild, transfer, shares];

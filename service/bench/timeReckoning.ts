@@ -1,4 +1,5 @@
 import type { FromSchema } from 'json-schema-to-ts';
+import type { Media } from '../../core/drive/media';
 import type { Profile } from '../../core/platform/profile';
 import { neededHeight } from '../../core/pool/neededHeight';
 import { tooSmallWords } from '../../core/drive/tooSmall';
@@ -6,9 +7,10 @@ import { estimateRebuild, type RebuildDrive } from '../../core/rebuild/estimateR
 import { liveEstimate } from '../../core/rebuild/liveEstimate';
 import { workShapes } from '../../core/rebuild/workShapes';
 import { copyInPasses } from '../../core/transfer/copyInPasses';
-import { fileSeconds, oneDrive, overEthernet, transferTime } from '../../core/transfer/transferTime';
+import { sharesTime } from '../../core/transfer/sharesTime';
+import { fileSeconds, oneDrive, overEthernet, transferTime, type Passage } from '../../core/transfer/transferTime';
 import { isRefusal, refusal } from '../../core/value/refusal';
-import type { rebuildEstimateSchema, transferEstimateSchema } from '../../schemas/timeRequest';
+import type { rebuildEstimateSchema, transferEstimateSchema, transferSharesSchema } from '../../schemas/timeRequest';
 import { layoutAsked } from './reckoning';
 
 type Asked = FromSchema<typeof rebuildEstimateSchema>;
@@ -64,6 +66,28 @@ function liveOf(
   return { progress, low, likely, high, found };
 }
 
+interface Way {
+  readonly linkGigabits: number;
+  readonly source?: Media | undefined;
+  readonly target?: Media | undefined;
+}
+
+/** What is passed through, as far as it was said. */
+function passagesOf({ linkGigabits, source, target }: Way): readonly Passage[] {
+  return [
+    ...(source === undefined ? [] : [oneDrive('source', source)]),
+    overEthernet(linkGigabits),
+    ...(target === undefined ? [] : [oneDrive('target', target)]),
+  ];
+}
+
+/** How long several shares take, one after the other and side by side. */
+export function transferSharesOf({ shares, streams = 2, ...way }: FromSchema<typeof transferSharesSchema>) {
+  const media = [way.source ?? 'hard-disk', way.target ?? 'hard-disk'] as const;
+  const { kind: _kind, ...time } = sharesTime(shares, passagesOf(way), media, streams);
+  return time;
+}
+
 /** How long files take from one place to another. */
 export function transferOf({
   bytes,
@@ -80,11 +104,7 @@ export function transferOf({
       'Hours a day are of a copy in passes: say how much changes in a day.',
       '/changedBytesPerDay',
     );
-  const passages = [
-    ...(source === undefined ? [] : [oneDrive('source', source)]),
-    overEthernet(linkGigabits),
-    ...(target === undefined ? [] : [oneDrive('target', target)]),
-  ];
+  const passages = passagesOf({ linkGigabits, source, target });
   const { low, likely, high, bottleneck, parts } = transferTime(
     bytes,
     files,

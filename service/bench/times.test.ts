@@ -65,6 +65,39 @@ describe('POST /rebuilds/estimate', () => {
   });
 });
 
+describe('POST /transfers/shares', () => {
+  const ask = async (body: object) => shelf.ask('POST', '/transfers/shares', await shelf.tokenOf('reader'), body);
+  const shares = [
+    { name: 'Maps', bytes: 1.3e12, files: 100 },
+    { name: 'Papers', bytes: 1e10, files: 1_000_000 },
+  ];
+
+  it('says it of each, one after the other and side by side', async () => {
+    const { status, body } = await ask({ shares, linkGigabits: 1, source: 'ssd', target: 'nvme' });
+    expect(status).toBe(200);
+    const { inSequence, sideBySide, bottleneck } = body as unknown as Record<
+      string,
+      { likely: number; streams?: number }
+    >;
+    // 111 MB/s and 2 ms a file (common practice): the papers wait beside the maps.
+    expect(Math.abs((inSequence?.likely ?? 0) - (1.31e12 / 111e6 + 2000))).toBeLessThan(50);
+    expect([sideBySide?.streams, bottleneck]).toEqual([2, 'link']);
+    expect(sideBySide?.likely).toBeLessThan((inSequence?.likely ?? 0) - 1000);
+  });
+
+  it('is refused for what cannot be', async () => {
+    for (const [more, pointer] of [
+      [{ shares: [] }, '/shares'],
+      [{ shares: [...shares, { name: ' ', bytes: 1, files: 1 }] }, '/shares/2/name'],
+      [{ shares: [{ name: 'A', bytes: 1, files: 0 }] }, '/shares/0/files'],
+      [{ streams: 0 }, '/streams'],
+    ] as const) {
+      const { status, body } = await ask({ linkGigabits: 1, ...{ shares }, ...more });
+      expect([status, (body['errors'] as unknown as { pointer: string }[])[0]?.pointer]).toEqual([422, `#${pointer}`]);
+    }
+  });
+});
+
 describe('POST /transfers/estimate', () => {
   const ask = async (body: object) => shelf.ask('POST', '/transfers/estimate', await shelf.tokenOf('reader'), body);
 

@@ -1,10 +1,14 @@
 import type { FromSchema } from 'json-schema-to-ts';
-import { waysToMove, type WayToMove } from '../../core/move/waysToMove';
+import type { Media } from '../../core/drive/media';
+import { mergeInto, type Merge } from '../../core/move/merge';
+import { servesOthers, waysToMove, type WayToMove } from '../../core/move/waysToMove';
 import { whyOldNotAdded } from '../../core/plan/makers/move/copyOver';
+import { partsOf } from '../../core/plan/makers/move/splitOff';
 import type { Profile } from '../../core/platform/profile';
+import { slowestMedia } from '../../core/unit/slowestMedia';
 import { describedUnit } from '../../core/unit/describedUnit';
 import { isRefusal, type Refusal } from '../../core/value/refusal';
-import { moveSchema } from '../../schemas/moveRequest';
+import { mergeSchema, moveSchema } from '../../schemas/moveRequest';
 import type { StoredUnit } from '../../store/units';
 import type { App } from '../app';
 import { operationTaking } from '../door/operation';
@@ -18,10 +22,16 @@ type Way = WayToMove['way'];
 
 export interface Move {
   readonly ways: readonly WayToMove[];
+  /** What the drives of both are. */
+  readonly media: readonly [Media, Media];
   /** The plan of the way that was asked for, where it is possible; or why it is not begun now, as while another runs. */
   readonly tried?: PlanTried | Refusal;
   /** Of a copy: why the old drive cannot become the second of the new pool; left out where it can. */
   readonly oldStays?: string;
+  /** What may be copied by itself. */
+  readonly parts?: readonly { readonly id: string; readonly name: string }[];
+  /** Of a copy: the newer one keeps its own name and address. */
+  readonly joins?: boolean;
 }
 
 /** How one unit can be moved to another, with what is in use as it was last read; and the plan of one way. */
@@ -32,12 +42,16 @@ export async function readMove(
     to,
     way,
     addOld,
+    joins,
+    dataSets,
     hoursPerDay,
   }: {
     readonly from: string;
     readonly to: string | DescribedTo;
     readonly way?: Way | undefined;
     readonly addOld?: boolean | undefined;
+    readonly joins?: boolean | undefined;
+    readonly dataSets?: readonly string[] | undefined;
     readonly hoursPerDay?: number | undefined;
   },
   now: Date,
@@ -50,19 +64,39 @@ export async function readMove(
   if (old.id === newer.id) return SAME_UNIT;
   const known = await readKnown(app, [old, newer], now);
   const { used } = known;
-  const ways = waysToMove(old.state, newer.state, used, hoursPerDay === undefined ? {} : { hoursPerDay });
+  const ways = waysToMove(old.state, newer.state, used, {
+    ...(hoursPerDay === undefined ? {} : { hoursPerDay }),
+    ...(joins === undefined ? {} : { joins }),
+  });
   if (isRefusal(ways)) return ways;
-  if (way === undefined || !ways.some((one) => one.way === way && one.possible)) return { ways };
+  const parts = partsOf(old.state).map(({ id, name }) => ({ id, name }));
+  const media = [slowestMedia(old.state), slowestMedia(newer.state)] as const;
+  if (way === undefined || (dataSets === undefined && !ways.some((one) => one.way === way && one.possible)))
+    return { ways, media, parts };
   const plan = await planned(
     app,
     old,
     'move',
-    { to: newer.id, way, ...(addOld === undefined ? {} : { addOld }) },
+    {
+      to: newer.id,
+      way,
+      ...(addOld === undefined ? {} : { addOld }),
+      ...(joins === undefined ? {} : { joins }),
+      ...(dataSets === undefined ? {} : { dataSets: [...dataSets] }),
+    },
     newer,
   );
   const oldStays = whyOldNotAdded({ old: old.state, newer: newer.state, used });
   const stays = oldStays === undefined ? {} : { oldStays };
-  return { ways, ...stays, tried: isRefusal(plan) ? plan : shownRun([old, newer], plan, now, known) };
+  const joined = joins ?? servesOthers(newer.state, used);
+  return {
+    ways,
+    media,
+    parts,
+    ...stays,
+    joins: joined,
+    tried: isRefusal(plan) ? plan : shownRun([old, newer], plan, now, known),
+  };
 }
 
 /** A unit that is not on the shelf yet. */
@@ -88,7 +122,7 @@ async function waysToDescribed(
     isOnShelf: false,
     ...(hoursPerDay === undefined ? {} : { hoursPerDay }),
   });
-  return isRefusal(ways) ? ways : { ways };
+  return isRefusal(ways) ? ways : { ways, media: [slowestMedia(old.state), slowestMedia(newer)] };
 }
 
 const ways = operationTaking<FromSchema<typeof moveSchema>>(moveSchema)({
@@ -108,4 +142,36 @@ const ways = operationTaking<FromSchema<typeof moveSchema>>(moveSchema)({
   },
 });
 
-export const moving = [ways];
+/** Several units that are to be one: in which order they join it, whether there is room, and what stands in the way. */
+export async function readMerge(
+  app: App,
+  { to, from }: FromSchema<typeof mergeSchema>,
+): Promise<{ readonly merge: Merge; readonly to: StoredUnit } | Refusal> {
+  const target = await findUnit(app, to);
+  if (isRefusal(target)) return { ...target, pointer: '/to' };
+  const units: StoredUnit[] = [];
+  for (const [i, id] of from.entries()) {
+    const unit = await findUnit(app, id);
+    if (isRefusal(unit)) return { ...unit, pointer: `/from/${String(i)}` };
+    units.push(unit);
+  }
+  const merge = mergeInto(target, units, await readUsed(app, target, ...units));
+  return isRefusal(merge) ? merge : { merge, to: target };
+}
+
+const merging = operationTaking<FromSchema<typeof mergeSchema>>(mergeSchema)({
+  method: 'POST',
+  path: '/plans/merge',
+  summary:
+    'How several units become one: the order in which they join it, each by a plan of its own, room, hours, and names that are taken there',
+  needs: 'reader',
+  scope: 'read',
+  run: async ({ app, body }) => {
+    const found = await readMerge(app, body);
+    if (isRefusal(found)) return found;
+    const { joining, hours } = found.merge;
+    return { joining: [...joining], hours };
+  },
+});
+
+export const moving = [ways, merging];

@@ -200,6 +200,82 @@ it('copies over and cuts over: the data is at home at the newer one, and the old
   }
 });
 
+it('joins several units to one, one after the other, each beside what is there: it keeps its address, and nothing is lost', async () => {
+  const small = { bays: 1, pool: { scheme: 'separate' } };
+  const [first, second, one] = [
+    await unit('Lode', { ...small, drives: drives('Lode', 1) }),
+    await unit('Sike', { ...small, drives: drives('Sike', 1) }),
+    await unit('Washland', { bays: 4, drives: drives('Washland', 4), pool: { scheme: 'parity-1' } }),
+  ].map(({ id }) => String(id)) as [string, string, string];
+  await ask('POST', `/units/${one}/events`, {
+    expectedVersion: (await now(one))['version'],
+    event: { kind: 'unit-described', details: { address: '10.1.1.9' } },
+  });
+  const merge = (to: string, ...from: string[]) => ask('POST', '/plans/merge', { to, from });
+  for (const [of, pointer] of [
+    [merge(one, first, one), '#/from/1'],
+    [merge(one, first, second, first.toUpperCase()), '#/from/2'],
+    [merge(one, randomUUID()), '#/from/0'],
+    [merge(one), '#/from'],
+  ] as const)
+    expect((await of).body).toMatchObject({ errors: [{ pointer }] });
+  const asked = (await merge(one, first, second)).body['joining'] as Json[];
+  expect(asked.map(({ whyNot, pool }) => [whyNot, (pool as Json)['leftBytes'] !== undefined])).toEqual([
+    [[], true],
+    [[], true],
+  ]);
+  // The first: nothing is at home there yet, so it is said.
+  const begun = await begin(first, one, { way: 'copy', joins: true });
+  await work(begun);
+  await ask('POST', `/units/${first}/plans/${begun.plan}/end`, {
+    expectedVersion: (await now(first))['version'],
+    how: 'finished',
+  });
+  // The second joins what came with the first by itself.
+  await work(await begin(second, one, { way: 'copy' }));
+  const end = (await now(one))['state'];
+  expect(end.details).toMatchObject({ address: '10.1.1.9' });
+  expect(end.name).toBe('Washland');
+  expect(Object.values(end.dataSets as Json)).toHaveLength(2);
+  for (const old of [first, second])
+    expect((await now(old))['state']).toMatchObject({ power: 'off', dataSets: {}, movedTo: { unit: one } });
+  await comesBack();
+});
+
+it('splits a part off to another unit, and the rest stays at home; taken away and brought back it is the same', async () => {
+  const small = { bays: 1, pool: { scheme: 'separate' } };
+  const [from, to] = [
+    String((await unit('Eau', { ...small, drives: drives('Eau', 1) }))['id']),
+    String((await unit('Leam', { ...small, drives: drives('Leam', 1) }))['id']),
+  ];
+  const pool = Object.keys((await now(from))['state'].pools as Json)[0] ?? '';
+  for (const [dataSet, name] of [
+    ['maps', 'Maps'],
+    ['papers', 'Papers'],
+  ])
+    await ask('POST', `/units/${from}/events`, {
+      expectedVersion: (await now(from))['version'],
+      event: { kind: 'data-set-described', dataSet, name, pool, bytes: 1e11 },
+    });
+  for (const [wish, code] of [
+    [{ dataSets: [] }, 'invalid'],
+    [{ dataSets: ['nobody'] }, 'data-set-unknown'],
+    [{ way: 'assistant', dataSets: ['maps'] }, 'not-possible'],
+  ] as const) {
+    const { body } = await ask('POST', `/units/${from}/plans`, {
+      expectedVersion: (await now(from))['version'],
+      job: 'move',
+      wish: { to, way: 'copy', ...wish },
+    });
+    expect(body).toMatchObject(code === 'invalid' ? { status: 422 } : { code });
+  }
+  await work(await begin(from, to, { way: 'copy', dataSets: ['maps'] }));
+  expect(Object.keys((await now(to))['state'].dataSets as Json)).toEqual(['maps']);
+  expect(Object.keys((await now(from))['state'].dataSets as Json)).toEqual(['papers']);
+  expect((await now(from))['state']).toMatchObject({ power: 'on' });
+  await comesBack();
+});
+
 it('takes the same beginning twice at once, as from two taps, for one plan', async () => {
   const old = await unit('Hipper', { drives: drives('Hipper', 2), pool: { scheme: 'mirror' } });
   const newer = await unit('Hipperholme', {});

@@ -14,13 +14,24 @@ import type { Interlock } from './interlock';
 export const COMPARED = ['Both ends are the same', 'They differ, or one could not be read'] as const;
 export const PROVEN = ['A file came back from it, and is right', 'It did not, or there is no other copy'] as const;
 
-/** Every data set gets a copy on the other unit; a pool nobody has written down what it holds is one by its name. */
-export function eventsOfBeginning(unit: UnitState, to: string, pool: string, units: Units): UnitEvent[] {
+/**
+ * Every data set gets a copy on the other unit, or those that are named; a pool nobody has written down what it holds is one
+ * by its name.
+ */
+export function eventsOfBeginning(
+  unit: UnitState,
+  to: string,
+  pool: string,
+  units: Units,
+  only?: readonly string[],
+): UnitEvent[] {
   const other = entryOf(units, to);
   const where = `${other?.name ?? 'The newer unit'}, ${entryOf(other?.pools ?? {}, pool)?.name ?? 'its pool'}`;
-  const sets = Object.values(unit.dataSets);
-  const covered = new Set(sets.map((set) => set.pool));
-  const bare = covered.has(undefined) ? [] : poolsOf(unit).filter(({ id }) => !covered.has(id));
+  const isMeant = ({ id }: { readonly id: string }): boolean => only?.includes(id) ?? true;
+  const all = Object.values(unit.dataSets);
+  const sets = all.filter(isMeant);
+  const covered = new Set(all.map((set) => set.pool));
+  const bare = covered.has(undefined) ? [] : poolsOf(unit).filter((one) => !covered.has(one.id) && isMeant(one));
   return [
     ...bare.map(({ id, name }) => ({ kind: 'data-set-described', dataSet: id, name, pool: id }) as const),
     ...[...sets, ...bare.map(({ id }) => ({ id, copies: {} }))].map(({ id, copies }): UnitEvent => ({
@@ -51,10 +62,16 @@ function idOn(copies: DataSet['copies'], unit: string): string | undefined {
  * The data is at home here from now on: its copies came along in the register, and what stands in the old unit is one of
  * them, as good as the last comparison.
  */
-export function eventsOfTakingOver(to: string, from: string, pool: string, units: Units): UnitEvent[] | Refusal {
+export function eventsOfTakingOver(
+  to: string,
+  from: string,
+  pool: string,
+  units: Units,
+  only?: readonly string[],
+): UnitEvent[] | Refusal {
   const old = entryOf(units, from);
   if (!old) return refusal('not-found', 'The unit it comes from is not at hand.', '/step');
-  const sets = Object.values(old.dataSets);
+  const sets = Object.values(old.dataSets).filter(({ id }) => only?.includes(id) ?? true);
   const unproven = sets.find(({ copies }) => entryOf(copies, idOn(copies, to) ?? '')?.sameAt === undefined);
   if (unproven)
     return refusal(
@@ -147,17 +164,11 @@ export function interlocksOfLastCopy(
   units: Units,
   at: string,
 ): Interlock[] {
+  if (event.kind === 'copy-removed') return ofForgetting(unit, event, units, at);
   if (event.kind !== 'pool-destroyed') return [];
   const serial = entryOf(unit.pools, event.pool)?.bands[0]?.members[0] ?? '';
   const goes = (copy: Copy): boolean => copy.on !== undefined && copy.on.unit === here && copy.on.pool === event.pool;
-  const stop = (set: DataSet, what: string): Interlock => ({
-    kind: 'interlock',
-    code: 'last-copy',
-    sentence: `This would take away ${what} of ${set.name}: no other copy is proven.`,
-    back: 'Leave the drives as they are. Fetch a file back from another copy, or make one and compare it, and record that under “Copies” of the unit; then come back to this step.',
-    serial,
-    mayOverride: true,
-  });
+  const stop = (set: DataSet, what: string): Interlock => lastCopy(set, what, serial);
   const all = Object.entries(units).flatMap(([id, { dataSets }]) =>
     Object.values(dataSets).map((set) => ({ id, set })),
   );
@@ -168,4 +179,30 @@ export function interlocksOfLastCopy(
     if (isHome) return [stop(set, 'the only copy that is known to be good')];
     return Object.values(set.copies).some(goes) ? [stop(set, 'the last second copy')] : [];
   });
+}
+
+/** A copy on another unit that is given up, where no other is proven: by itself, and not as its pool is taken apart. */
+function ofForgetting(
+  unit: UnitState,
+  { dataSet, copy: id }: Extract<UnitEvent, { kind: 'copy-removed' }>,
+  units: Units,
+  at: string,
+): Interlock[] {
+  const set = entryOf(unit.dataSets, dataSet);
+  const { on } = entryOf(set?.copies ?? {}, id) ?? {};
+  const pool = on && entryOf(entryOf(units, on.unit)?.pools ?? {}, on.pool);
+  if (!set || !pool) return [];
+  const isAnotherProven = Object.values(set.copies).some((copy) => copy.id !== id && isProven(copy, at));
+  return isAnotherProven ? [] : [lastCopy(set, 'the last second copy', pool.bands[0]?.members[0] ?? '')];
+}
+
+function lastCopy(set: DataSet, what: string, serial: string): Interlock {
+  return {
+    kind: 'interlock',
+    code: 'last-copy',
+    sentence: `This would take away ${what} of ${set.name}: no other copy is proven.`,
+    back: 'Leave the drives as they are. Fetch a file back from another copy, or make one and compare it, and record that under “Copies” of the unit; then come back to this step.',
+    serial,
+    mayOverride: true,
+  };
 }

@@ -244,13 +244,19 @@ function eventsOf(unit: UnitState, intention: Intention, inHand: InHand): UnitEv
         : refusal('not-found', 'The unit it comes from is not at hand.', '/step');
     }
     case 'begin-copies':
-      return eventsOfBeginning(unit, intention.to, intention.pool, inHand.units);
+      return eventsOfBeginning(unit, intention.to, intention.pool, inHand.units, intention.dataSets);
     case 'confirm-copies':
       return eventsOfConfirming(unit, intention.to, intention.outcome);
     case 'take-over-data':
-      return eventsOfTakingOver(intention.unit ?? '', intention.from, intention.pool, inHand.units);
+      return eventsOfTakingOver(intention.unit ?? '', intention.from, intention.pool, inHand.units, intention.dataSets);
     case 'hand-over-data':
-      return [{ kind: 'data-handed-over', to: intention.to }];
+      return [
+        {
+          kind: 'data-handed-over',
+          to: intention.to,
+          ...(intention.dataSets === undefined ? {} : { dataSets: intention.dataSets }),
+        },
+      ];
     case 'prove-copies':
       return eventsOfProving(unit, intention.besides);
     case 'forget-copies':

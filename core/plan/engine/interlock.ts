@@ -36,6 +36,7 @@ export interface Interlock {
     | 'not-as-it-was'
     | 'copies-differ'
     | 'stock-differs'
+    | 'names-taken'
     | 'last-copy'
     | 'drives-missing';
   readonly sentence: string;

@@ -185,7 +185,9 @@ function tryAtUnits(
     if (isRefusal(along)) return along;
     interlocks.push(...along);
   }
-  return { changes, interlocks };
+  // What two units would lose alike is said once.
+  const said = new Set<string>();
+  return { changes, interlocks: interlocks.filter(({ sentence }) => !said.has(sentence) && said.add(sentence)) };
 }
 
 /** For what lies in the past: what it would have done to the history that follows. */

@@ -12,6 +12,7 @@ import { frontOf } from '~/core/unit/card';
 import type { PlanRun } from '~/core/planRun/planRun';
 import type { UnitState } from '~/core/unit/state';
 import { whyFrozen } from '~/core/plan/engine/frozen';
+import { stockBefore } from '~/core/plan/engine/stockTaken';
 import { unitsOfStep } from '~/core/plan/engine/unitsOfStep';
 import { expectedSerial } from '~/core/plan/engine/expectedSerial';
 import { api } from '~/web/parts/form/api';
@@ -72,15 +73,6 @@ interface Props {
 const CARRIES_BACK: ReadonlySet<string> = new Set(['asks-to-erase', 'not-as-it-was']);
 
 type Stock = Extract<StepEvidence, { kind: 'stock' }>;
-
-/** What was written down of the unit a second stock is compared with. */
-function against(
-  { does }: PlanStep,
-  units: Readonly<Record<string, UnitState>>,
-): NonNullable<UnitState['stock']>['lines'] | undefined {
-  const taken = does.find((one) => one.kind === 'take-stock');
-  return taken?.kind === 'take-stock' ? units[taken.against ?? '']?.stock?.lines : undefined;
-}
 
 const KIND_WORDS = { check: 'Check', act: 'Do', wait: 'Wait', record: 'Write down' } as const;
 
@@ -446,7 +438,7 @@ export function Runner({
                   plan={planId}
                   expects={expectedSerial(unit, step)}
                   busy={busy}
-                  before={against(step, units)}
+                  before={stockBefore(step, units)}
                   onEvidence={(evidence) => void sent(evidence)}
                   onSkip={step.maySkip === true ? () => setLeaving('skip') : undefined}
                 />

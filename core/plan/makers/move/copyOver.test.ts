@@ -8,9 +8,10 @@ import { isRefusal } from '../../../value/refusal';
 import { driveIn, planIn, type World } from '../../../world/world';
 import { COMPARED, PROVEN } from '../../engine/copying';
 import { dryRunOver } from '../../engine/dryRun';
-import type { PlanBody } from '../../plan';
+import type { PlanBody, StepEvidence } from '../../plan';
 import type { StepStopped } from '../../run/doStep';
 import { actingOn } from '../makePlan';
+import type { Made } from '../../run/runOf';
 import { must, NOW, TB } from '../testPlans';
 import { movePlan, type MoveWish } from './move';
 import {
@@ -23,6 +24,7 @@ import {
   oldIn,
   oneBayMoved,
   POOL,
+  recorded,
   tryStep,
   workedOn,
 } from './testMoves';
@@ -152,6 +154,8 @@ describe('everything copied over, and cut over', () => {
       serial: 'D-1',
       sentence: 'This would take away the last second copy of Accounts: no other copy is proven.',
     });
+    const both = tryStep(without, 'given-up', { kind: 'serial', serial: 'D-1' }) as StepStopped;
+    expect(both.interlocks).toHaveLength(1);
     // With one that is proven it goes on.
     const proven = happened(
       without,
@@ -233,6 +237,88 @@ describe('everything copied over, and cut over', () => {
     });
     const taken = tryStep(differs, 'address', { kind: 'text', text: '10.1.1.1' });
     expect(isRefusal(taken) && taken.code).toBe('not-compared');
+  });
+});
+
+describe('joined to a unit that serves others', () => {
+  const serving = (): World =>
+    happened(
+      oneBay(),
+      NEWER,
+      { kind: 'unit-described', details: { address: '10.1.1.9' } },
+      { kind: 'stock-taken', lines: [] },
+      { kind: 'data-set-described', dataSet: 'd', name: 'Maps', pool: NEW_POOL },
+      { kind: 'copy-described', dataSet: 'd', copy: 'c', where: 'vault', keeps: 'versions', offSite: true },
+    );
+  const ids = (world: World, wish: Partial<MoveWish> = {}): string[] => body(world, wish).steps.map(({ id }) => id);
+  const stock = (...names: string[]) =>
+    ({ kind: 'stock', lines: names.map((name) => ({ what: 'share', name }) as const) }) as const;
+
+  it('it keeps its name, its address and its own data, and what comes stands beside', () => {
+    const start = serving();
+    expect(body(start).title).toBe('Join Heron to Egret');
+    expect(ids(start)).toEqual(expect.arrayContaining(['stock-there', 'pointed']));
+    expect(ids(start)).not.toEqual(expect.arrayContaining(['address']));
+    expect(ids(start)).not.toEqual(expect.arrayContaining(['alarm-mail']));
+    const end = workedOn(begun(start, body(start, { addOld: false })));
+    expect(newerIn(end)).toMatchObject({ name: 'Egret', details: { address: '10.1.1.9' } });
+    // Both data sets went by one id, each in its own unit.
+    expect(Object.values(newerIn(end).dataSets).map(({ name, pool }) => [name, pool])).toEqual([
+      ['Maps', NEW_POOL],
+      ['Accounts', NEW_POOL],
+    ]);
+    expect(newerIn(end).dataSets['d']).toMatchObject({ name: 'Maps', copies: { c: { where: 'vault' } } });
+    expect(oldIn(end).movedTo).toMatchObject({ unit: NEWER });
+  });
+
+  it('is so by itself where somebody counts on it already, and otherwise where it is said', () => {
+    expect(ids(serving(), { joins: false })).toContain('address');
+    expect(ids(oneBay())).toContain('address');
+    expect(ids(oneBay(), { joins: true })).toContain('pointed');
+    // Filled by more than a file system keeps for itself, it holds somebody's data.
+    const around = { from: OLD, target: newerIn(oneBay(9)) };
+    const filled = (bytes: number): string[] =>
+      ids(oneBay(9), { addOld: false, around: { ...around, used: { [POOL]: 1 * TB, [NEW_POOL]: bytes } } });
+    expect([filled(0.1 * TB).includes('pointed'), filled(2 * TB).includes('pointed')]).toEqual([false, true]);
+  });
+
+  it('stops at a name that is taken there, before anything is copied over it', () => {
+    const start = serving();
+    const before = workedOn(begun(start, body(start)), 'stock');
+    const noted = must(tryStep(before, 'stock', stock('Maps', 'Papers'))) as Made;
+    const world = recorded(before, noted.entries);
+    const at = workedOn(world, 'stock-there');
+    const taken = tryStep(at, 'stock-there', stock('Plans', 'MAPS'));
+    expect(stop(taken)).toMatchObject({
+      code: 'names-taken',
+      mayOverride: false,
+      sentence: 'One name of Heron is taken: share Maps.',
+    });
+    expect(tryStep(at, 'stock-there', { ...stock('Plans', 'MAPS'), seen: true })).toMatchObject({ kind: 'made' });
+    expect(tryStep(at, 'stock-there', stock('Plans'))).toMatchObject({ kind: 'made' });
+  });
+
+  it('expects afterwards what it did before, and what has come', () => {
+    const start = serving();
+    const noted = (world: World, id: string, evidence: StepEvidence): World => {
+      const before = workedOn(world, id);
+      return recorded(before, (must(tryStep(before, id, evidence)) as Made).entries);
+    };
+    const two = noted(noted(begun(start, body(start)), 'stock', stock('Papers')), 'stock-there', stock('Maps'));
+    const again = workedOn(two, 'stock-again');
+    expect(tryStep(again, 'stock-again', stock('Maps', 'Papers'))).toMatchObject({ kind: 'made' });
+    expect(stop(tryStep(again, 'stock-again', stock('Papers')))?.sentence).toBe(
+      'One line is not as before: share Maps: missing.',
+    );
+    expect(stop(tryStep(again, 'stock-again', stock('Maps')))?.sentence).toMatch(/share Papers: missing/);
+  });
+
+  it('is refused for a pool that has no room for it', () => {
+    const made = plan(oneBay(3), {
+      pool: NEW_POOL,
+      around: { from: OLD, target: newerIn(oneBay(3)), used: { [POOL]: 1 * TB, [NEW_POOL]: 2.5 * TB } },
+    });
+    expect(isRefusal(made) && made.sentence).toMatch(/has room for/);
   });
 });
 

@@ -4,7 +4,9 @@ import { hoursWords } from '../../../quantity/hoursWords';
 import { poolDrives } from '../../../unit/grownByExpand';
 import { fullMarginOfPool } from '../../../unit/margin';
 import { bayName } from '../../../unit/bayName';
-import { freeBays, membersOf, poolsOf, type DriveInUnit, type Pool, type UnitState } from '../../../unit/state';
+import { freeBays, membersOf, poolsOf, type DriveInUnit, type Pool } from '../../../unit/state';
+import { bytesInUse, roomIn, roomiest } from '../../../move/room';
+import { entryOf } from '../../../value/entryOf';
 import { isRefusal, refusal, type Refusal } from '../../../value/refusal';
 import { COMPARED, PROVEN } from '../../engine/copying';
 import type { PlanStep } from '../../plan';
@@ -21,6 +23,8 @@ export interface CopyOverWish {
   readonly addOld?: boolean | undefined;
   /** The maker's own assistant brings shares, users and data over. */
   readonly byAssistant: boolean;
+  /** The newer unit serves others already: it keeps its own name and address, and whoever used the old one is pointed there. */
+  readonly joins: boolean;
 }
 
 /** How long the old unit is held as it is before its drives are touched (common practice). */
@@ -33,29 +37,41 @@ const HOLDING_DAYS = 14;
  * @param hours the copy is reckoned to take
  */
 export function copyOverSteps(both: BothUnits, wish: CopyOverWish, hours: number): PlanStep[] | Refusal {
-  const { newer, used } = both;
-  const pool = targetOf(newer, used, wish.pool);
+  const bytes = bytesInUse(both.old, both.used);
+  const pool = targetOf(both, wish.pool, bytes);
   if (isRefusal(pool)) return pool;
   const old = wish.addOld === true ? oldDriveFor(both, pool) : null;
   if (isRefusal(old)) return old;
   const draft = draftPlan();
   beforeMoving(both, draft);
   servicesNoted(both, draft);
-  doors(draft, both, wish.byAssistant);
-  sharesMade(draft, both, pool, wish.byAssistant);
-  dataCopied(draft, both, pool, wish.byAssistant, hours);
-  cutOver(draft, both, pool);
-  afterwards(draft, both, old !== null);
+  if (wish.joins) servedAlready(draft, both);
+  doors(draft, both, wish);
+  sharesMade(draft, both, pool, wish);
+  dataCopied(draft, both, pool, { byAssistant: wish.byAssistant, hours, bytes });
+  cutOver(draft, both, pool, wish.joins);
+  afterwards(draft, both, { isAdded: old !== null, joins: wish.joins });
   if (!old) return draft.steps;
   const added = oldDriveAdded(draft, both, pool, old);
   return isRefusal(added) ? added : draft.steps;
 }
 
-function targetOf(newer: UnitState, used: Readonly<Record<string, number>>, named: string | undefined): Pool | Refusal {
-  const room = (pool: Pool): number => pool.shownBytes - pool.fileSystemReserveBytes - (used[pool.id] ?? 0);
-  const pools = poolsOf(newer).filter(({ id }) => named === undefined || id === named);
-  const [most] = [...pools].sort((a, b) => room(b) - room(a));
-  return most ?? refusal('pool-unknown', `${newer.name} has no pool ${named ?? ''} to copy to.`, '/pool');
+/** The pool of the newer unit that so much goes to: the one that is named, or the one with most room; refused without room. */
+export function targetOf(
+  { newer, used }: Pick<BothUnits, 'newer' | 'used'>,
+  named: string | undefined,
+  bytes: number,
+): Pool | Refusal {
+  const pool = named === undefined ? roomiest(newer, used) : entryOf(newer.pools, named);
+  if (!pool) return refusal('pool-unknown', `${newer.name} has no pool ${named ?? ''} to copy to.`, '/pool');
+  const room = Math.max(0, roomIn(pool, used));
+  return bytes > room
+    ? refusal(
+        'no-room',
+        `${formatBytes(bytes)} are in use, and ${pool.name} of ${newer.name} has room for ${formatBytes(room)}.`,
+        '/pool',
+      )
+    : pool;
 }
 
 /**
@@ -64,7 +80,7 @@ function targetOf(newer: UnitState, used: Readonly<Record<string, number>>, name
  * @param used bytes in use by pool
  */
 export function whyOldNotAdded(both: Pick<BothUnits, 'old' | 'newer' | 'used'>, named?: string): string | undefined {
-  const pool = targetOf(both.newer, both.used, named);
+  const pool = targetOf(both, named, bytesInUse(both.old, both.used));
   const drive = isRefusal(pool) ? pool : oldDriveFor(both, pool);
   return isRefusal(drive) ? drive.sentence : undefined;
 }
@@ -96,8 +112,24 @@ function oldDriveFor({ old, newer }: Pick<BothUnits, 'old' | 'newer'>, pool: Poo
     : drive;
 }
 
+/** Adds what the newer unit does for others already: a name that is taken there is found before anything is copied to it. */
+function servedAlready({ then }: PlanDraft, { from, to, old, newer }: BothUnits): void {
+  then({
+    id: 'stock-there',
+    kind: 'record',
+    title: `Write down, too, what ${newer.name} does for others already`,
+    why: `${old.name} joins it: whatever is called the same at both is named here, before one is copied over the other. Afterwards it is gone through as well.`,
+    asks: { kind: 'stock' },
+    does: [{ unit: to, kind: 'take-stock', joins: from }],
+  });
+}
+
 /** Adds the doors: a service that is off at one end is the first error people meet. */
-function doors({ under, then }: PlanDraft, { old, newer }: BothUnits, byAssistant: boolean): void {
+export function doors(
+  { under, then }: PlanDraft,
+  { old, newer }: BothUnits,
+  { byAssistant, joins }: CopyOverWish,
+): void {
   under('Doors');
   then({
     id: 'doors',
@@ -108,12 +140,21 @@ function doors({ under, then }: PlanDraft, { old, newer }: BothUnits, byAssistan
     id: 'door-tried',
     title: 'Test the door before the truck: send one small file across, and open it at the other end',
     why: 'With the account and the way the whole copy will take.',
-    caution: `Give ${newer.name} an address of its own for now: the old one stays where it is until ${old.name} is off.`,
+    ...(joins
+      ? {}
+      : {
+          caution: `Give ${newer.name} an address of its own for now: the old one stays where it is until ${old.name} is off.`,
+        }),
   });
 }
 
 /** Adds block volumes, shares and users: in that order, since a restored configuration overwrites shares. */
-function sharesMade({ under, then }: PlanDraft, both: BothUnits, pool: Pool, byAssistant: boolean): void {
+export function sharesMade(
+  { under, then }: PlanDraft,
+  both: BothUnits,
+  pool: Pool,
+  { byAssistant, joins }: CopyOverWish,
+): void {
   const { old, newer } = both;
   const sums = newer.profile.software.fileSystems.find(({ checksums }) => checksums);
   under('Shares and people');
@@ -128,13 +169,14 @@ function sharesMade({ under, then }: PlanDraft, both: BothUnits, pool: Pool, byA
       id: 'assistant',
       title: `Start the maker’s assistant on ${newer.name}, and choose what comes over`,
       why: 'Shares, users, permissions, settings; without the network. What it leaves out stands in its manual: note it.',
-      caution: `Choose ${pool.name} as the place it goes to. Where it offers to erase drives: no.`,
+      caution: `Choose ${pool.name} as the place it goes to. Where it offers to erase drives: no.${joins ? ` No settings, and no name or address: ${newer.name} serves others.` : ''}`,
     });
     return;
   }
   then({
     id: 'shares',
     title: `Make the shares on ${newer.name} anew${sums ? `, file system ${sums.name}` : ''}`,
+    ...(joins ? { caution: 'Under names nobody uses there yet: the shares of others stay as they are.' } : {}),
     why: sums
       ? 'Shares that are brought over from an older file system have no checksums, and get none later. A recycle area only where it is wanted.'
       : 'A recycle area only where it is wanted: it falsifies the comparison.',
@@ -142,11 +184,14 @@ function sharesMade({ under, then }: PlanDraft, both: BothUnits, pool: Pool, byA
   then({
     id: 'people',
     title: 'Bring users and groups over',
-    why: newer.profile.software.restoresAlone?.includes('users')
-      ? 'From the exported configuration, and only these: this family restores them alone.'
-      : 'By hand, from the exported list.',
-    caution:
-      'Not the whole configuration: restored now it overwrites the shares you have just made, brings back shares without checksums, and the old address with them.',
+    why: joins
+      ? 'By hand, from the exported list: who is known at both is one person, or gets another name.'
+      : newer.profile.software.restoresAlone?.includes('users')
+        ? 'From the exported configuration, and only these: this family restores them alone.'
+        : 'By hand, from the exported list.',
+    caution: joins
+      ? `No part of the configuration is restored here: it overwrites what ${newer.name} does for others.`
+      : 'Not the whole configuration: restored now it overwrites the shares you have just made, brings back shares without checksums, and the old address with them.',
   });
   then({
     id: 'permissions',
@@ -155,16 +200,25 @@ function sharesMade({ under, then }: PlanDraft, both: BothUnits, pool: Pool, byA
   });
 }
 
+/** What is copied of the old unit, and how. */
+interface Copying {
+  readonly byAssistant: boolean;
+  /** The copy is reckoned to take. */
+  readonly hours: number;
+  readonly bytes: number;
+  /** Only these data sets; left out means all. */
+  readonly only?: string[];
+}
+
 /** Adds the copy: begun, waited for, compared; then writers stopped, what changed meanwhile, and compared again. */
-function dataCopied(
+export function dataCopied(
   { under, then }: PlanDraft,
   both: BothUnits,
   pool: Pool,
-  byAssistant: boolean,
-  hours: number,
+  { byAssistant, hours, bytes, only }: Copying,
 ): void {
   const { old, newer, to, used } = both;
-  const bytes = poolsOf(old).reduce((sum, { id, shownBytes }) => sum + (used[id] ?? shownBytes), 0);
+  const named = only === undefined ? {} : { dataSets: only };
   under('Data');
   then({
     id: 'copy-start',
@@ -172,7 +226,7 @@ function dataCopied(
     title: `${byAssistant ? 'Let the assistant begin' : 'Begin'} copying ${formatBytes(bytes)} to ${pool.name} of ${newer.name}`,
     why: `${old.name} stays as it is, and people go on working. No firmware is updated meanwhile, at either end.`,
     does: [
-      { kind: 'begin-copies', to, pool: pool.id },
+      { kind: 'begin-copies', to, pool: pool.id, ...named },
       { unit: to, kind: 'start-job', task: 'copy', pool: pool.id },
     ],
   });
@@ -205,7 +259,9 @@ function dataCopied(
   });
   then({
     id: 'writers-stopped',
-    title: `Stop everything that writes to ${old.name}: people out, shares read-only, backups and machines stopped`,
+    title: only
+      ? `Stop everything that writes to what goes over: people out of those shares of ${old.name}, the shares read-only`
+      : `Stop everything that writes to ${old.name}: people out, shares read-only, backups and machines stopped`,
     why: 'What is written from here on would be missing on the newer one.',
   });
   then({
@@ -227,8 +283,12 @@ function dataCopied(
 }
 
 /** Adds the cutover: the old unit off, and only then its name and address; then what counts on it. */
-function cutOver({ under, then }: PlanDraft, both: BothUnits, pool: Pool): void {
+function cutOver({ under, then }: PlanDraft, both: BothUnits, pool: Pool, joins: boolean): void {
   const { old, newer, from, to } = both;
+  const moved = [
+    { unit: to, kind: 'take-over-data' as const, from, pool: pool.id },
+    { kind: 'hand-over-data' as const, to },
+  ];
   under('Cutover');
   then({
     id: 'old-off',
@@ -237,22 +297,30 @@ function cutOver({ under, then }: PlanDraft, both: BothUnits, pool: Pool): void 
     why: 'It keeps everything as it was this minute: from now on it is the second copy.',
     does: [{ kind: 'switch-power', on: false }],
   });
-  then({
-    id: 'address',
-    kind: 'record',
-    title: `Now give ${newer.name} the name and address of ${old.name}${old.details.address === undefined ? '' : `, ${old.details.address}`}`,
-    why: 'Not before: two of one address, and nobody reaches either.',
-    asks: { kind: 'text', label: 'Address, as it is reached from now on' },
-    does: [
-      { unit: to, kind: 'write-down', field: 'address' },
-      { unit: to, kind: 'take-over-data', from, pool: pool.id },
-      { kind: 'hand-over-data', to },
-    ],
-  });
+  if (joins)
+    then({
+      id: 'pointed',
+      kind: 'record',
+      title: `Point the people and machines that used ${old.name} at ${newer.name}${newer.details.address === undefined ? '' : `, ${newer.details.address}`}`,
+      why: `${newer.name} keeps its own name and address: others work with it. Links, drive letters, scanners, cameras and backups are changed one by one; the list of what depends on ${old.name} stands in its stock.`,
+      caution: `The address of ${old.name} is given to nobody as long as it is held: it may have to come back.`,
+      does: moved,
+    });
+  else
+    then({
+      id: 'address',
+      kind: 'record',
+      title: `Now give ${newer.name} the name and address of ${old.name}${old.details.address === undefined ? '' : `, ${old.details.address}`}`,
+      why: 'Not before: two of one address, and nobody reaches either.',
+      asks: { kind: 'text', label: 'Address, as it is reached from now on' },
+      does: [{ unit: to, kind: 'write-down', field: 'address' }, ...moved],
+    });
   then({
     id: 'block-restored',
     title: 'Restore block volumes from their backup, and connect the machines that use them',
-    why: 'After the address: they look for it.',
+    why: joins
+      ? 'Each under a name that is free; the machines are told the new address.'
+      : 'After the address: they look for it.',
     maySkip: true,
   });
   then({
@@ -261,29 +329,39 @@ function cutOver({ under, then }: PlanDraft, both: BothUnits, pool: Pool): void 
     title: 'Take stock again: go through what was written down, line by line',
     why: 'Permissions are looked at as somebody who may not, too.',
     asks: { kind: 'stock' },
-    does: [{ unit: to, kind: 'take-stock', against: from }],
+    does: [{ unit: to, kind: 'take-stock', against: from, ...(joins ? { joins: from } : {}) }],
   });
   then({
     id: 'client',
     title: 'Try a real client: open a file, save one, print one',
     why: 'From the desk of somebody who will call tomorrow. Then the list of what depends on it, one after the other.',
-    caution: `If it does not work and cannot be mended today: ${newer.name} off, ${old.name} on with its address. Nothing was taken away.`,
+    caution: joins
+      ? `If it does not work and cannot be mended today: ${old.name} on again, with its address, and people back there. ${newer.name} stays on for the others. Nothing was taken away.`
+      : `If it does not work and cannot be mended today: ${newer.name} off, ${old.name} on with its address. Nothing was taken away.`,
   });
 }
 
 /** Adds what watches the newer one, and the time the old one is held. */
-function afterwards({ under, then }: PlanDraft, both: BothUnits, isAdded: boolean): void {
+function afterwards(
+  { under, then }: PlanDraft,
+  both: BothUnits,
+  { isAdded, joins }: { readonly isAdded: boolean; readonly joins: boolean },
+): void {
   const { old, newer, to } = both;
   under('Afterwards');
-  then({
-    id: 'alarm-mail',
-    title: `Set mail for warnings on ${newer.name} and send a test`,
-    why: 'What watched the old unit watches nothing now.',
-    does: [{ unit: to, kind: 'confirm', check: 'alarm-mail-tested' }],
-  });
+  // Who serves others is watched already.
+  if (!joins)
+    then({
+      id: 'alarm-mail',
+      title: `Set mail for warnings on ${newer.name} and send a test`,
+      why: 'What watched the old unit watches nothing now.',
+      does: [{ unit: to, kind: 'confirm', check: 'alarm-mail-tested' }],
+    });
   then({
     id: 'backup',
-    title: `Point the backup at ${newer.name}, and let it run once`,
+    title: joins
+      ? `Take the new shares into the backup of ${newer.name}, and let it run once`
+      : `Point the backup at ${newer.name}, and let it run once`,
     why: `Until it has, ${old.name} and what was backed up of it are all there is besides.`,
   });
   then({
@@ -309,12 +387,8 @@ function plannedAs({ serial, printed, bytes, basis, label, model, media }: Drive
   return { serial, bytes, basis, ...known };
 }
 
-/** Adds the old drive as the second one of the new pool: only once another copy is proven. */
-function oldDriveAdded(draft: PlanDraft, both: BothUnits, pool: Pool, drive: DriveInUnit): undefined | Refusal {
-  const { old, newer, from, to } = both;
-  const { under, then, steps } = draft;
-  const before = poolsOf(old).find((one) => membersOf(one).includes(drive.serial));
-  under(`The old drive into ${newer.name}`);
+/** Adds the proof that must stand before the second copy is taken away. */
+export function anotherCopy({ then }: PlanDraft, { old, newer, from, to }: BothUnits): void {
   then({
     id: 'another-copy',
     kind: 'check',
@@ -323,6 +397,15 @@ function oldDriveAdded(draft: PlanDraft, both: BothUnits, pool: Pool, drive: Dri
     asks: { kind: 'choice', options: [...PROVEN] },
     does: [{ unit: to, kind: 'prove-copies', besides: from }],
   });
+}
+
+/** Adds the old drive as the second one of the new pool: only once another copy is proven. */
+function oldDriveAdded(draft: PlanDraft, both: BothUnits, pool: Pool, drive: DriveInUnit): undefined | Refusal {
+  const { old, newer, from, to } = both;
+  const { under, then, steps } = draft;
+  const before = poolsOf(old).find((one) => membersOf(one).includes(drive.serial));
+  under(`The old drive into ${newer.name}`);
+  anotherCopy(draft, both);
   then({
     id: 'given-up',
     kind: 'act',

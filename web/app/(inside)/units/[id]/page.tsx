@@ -128,6 +128,11 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
                       words: 'Move to another unit',
                       detail: 'Carried, copied or by its assistant: what is possible.',
                     },
+                    {
+                      href: `/units/${id}/merge`,
+                      words: 'Join other units to it',
+                      detail: 'Several small ones become one: room, order, names.',
+                    },
                   ]),
               { href: `/labels?unit=${id}`, words: 'Labels', detail: 'For the unit, its bays and its drives.' },
               ...(isBare

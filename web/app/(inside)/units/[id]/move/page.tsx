@@ -13,6 +13,9 @@ import { BeginPlan } from '~/web/parts/plan/BeginPlan';
 import { PlanAside } from '~/web/parts/plan/PlanAsk';
 import { MoveTo, type FamilyToDescribe } from '~/web/parts/move/MoveTo';
 import { OldDrive } from '~/web/parts/move/OldDrive';
+import { ShareByShare } from '~/web/parts/move/ShareByShare';
+import { WhatGoes } from '~/web/parts/move/WhatGoes';
+import { WhoseAddress } from '~/web/parts/move/WhoseAddress';
 import { WaysToMove } from '~/web/parts/move/WaysToMove';
 import { ViewLinks } from '~/web/parts/frame/ViewLinks';
 import { insidePage } from '~/web/server/insidePage';
@@ -26,7 +29,10 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
   const others = (await readUnitNames(app)).filter(({ id }) => id !== unit.id);
   const way = WAYS_TO_MOVE.find((one) => one === query['way']);
   const isCopied = way === 'copy' || way === 'assistant';
-  const addOld = isCopied && query['old'] === 'added';
+  const dataSets = way === 'copy' && query['only'] !== undefined ? [query['only']].flat() : undefined;
+  // A part that goes leaves drives, name and address where they are.
+  const addOld = isCopied && dataSets === undefined && query['old'] === 'added';
+  const joins = isCopied && dataSets === undefined ? JOINS[String(query['address'])] : undefined;
   const families = [...(await allProfiles(app)).values()]
     // What carries on with the same family is what is mostly bought.
     .sort((a, b) => Number(b.id === unit.state.profile.id) - Number(a.id === unit.state.profile.id))
@@ -40,7 +46,15 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
       ? null
       : await readMove(
           app,
-          { from: unit.id, to: target, way, addOld, ...(isAtNight ? { hoursPerDay: NIGHT_HOURS } : {}) },
+          {
+            from: unit.id,
+            to: target,
+            way,
+            addOld,
+            joins,
+            dataSets,
+            ...(isAtNight ? { hoursPerDay: NIGHT_HOURS } : {}),
+          },
           now,
         );
   const tried = move && !isRefusal(move) ? move.tried : undefined;
@@ -90,6 +104,20 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
         />
       )}
       {move && isRefusal(move) && <Notice grave>{move.sentence}</Notice>}
+      {move && !isRefusal(move) && !tried && to !== '' && move.parts && move.parts.length > 1 && (
+        <p>
+          Copied, it may be only a part of it, and the rest stays:{' '}
+          <Link
+            href={`/units/${unit.id}/move?to=${to}&way=copy&only=${encodeURIComponent(move.parts[0]?.id ?? '')}`}
+            className="text-action underline"
+          >
+            choose what goes
+          </Link>
+        </p>
+      )}
+      {move && !isRefusal(move) && !tried && move.ways.some(({ takes }) => takes) && (
+        <ShareByShare from={move.media[0]} to={move.media[1]} />
+      )}
       {move && !isRefusal(move) && (
         <div className={tried ? 'grid items-start gap-4 lg:grid-cols-2' : 'grid'}>
           <WaysToMove
@@ -99,19 +127,41 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
           />
           {tried && way && (
             <div className="grid grid-cols-[minmax(0,1fr)] gap-3 max-lg:order-first" data-move-plan={way}>
-              {isCopied && (
-                <OldDrive
-                  address={`/units/${unit.id}/move?to=${to}&way=${way}`}
-                  isAdded={addOld}
-                  whyNot={move.oldStays}
+              {way === 'copy' && move.parts && move.parts.length > 1 && (
+                <WhatGoes
+                  address={`/units/${unit.id}/move?to=${to}&way=copy`}
+                  parts={move.parts}
+                  chosen={dataSets ?? move.parts.map((part) => part.id)}
+                  old={unit.state.name}
                 />
+              )}
+              {isCopied && dataSets === undefined && (
+                <>
+                  <WhoseAddress
+                    address={`/units/${unit.id}/move?to=${to}&way=${way}${addOld ? '&old=added' : ''}`}
+                    joins={move.joins === true}
+                    old={unit.state.name}
+                    newer={others.find(({ id }) => id === to)?.name ?? ''}
+                  />
+                  <OldDrive
+                    address={`/units/${unit.id}/move?to=${to}&way=${way}${joins === undefined ? '' : `&address=${String(query['address'])}`}`}
+                    isAdded={addOld}
+                    whyNot={move.oldStays}
+                  />
+                </>
               )}
               {mayAct(viewer, 'keeper') && (
                 <BeginPlan
                   id={unit.id}
                   version={unit.version}
                   job="move"
-                  wish={{ to, way, ...(addOld ? { addOld } : {}) }}
+                  wish={{
+                    to,
+                    way,
+                    ...(addOld ? { addOld } : {}),
+                    ...(joins === undefined ? {} : { joins }),
+                    ...(dataSets === undefined ? {} : { dataSets }),
+                  }}
                   isReady={!isRefusal(tried)}
                   words="Begin the move"
                 />
@@ -124,6 +174,9 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
     </div>
   );
 });
+
+/** Whether the newer one keeps its name and address, as the page's own address says it. */
+const JOINS: Readonly<Record<string, boolean>> = { kept: true, 'taken-over': false };
 
 /** From eight in the evening to six (common practice). */
 const NIGHT_HOURS = 10;

@@ -57,14 +57,16 @@ export function alikeMembers(
   bands: readonly { readonly members: readonly string[] }[],
   figuresOfMember: (member: string) => Omit<AlikeMembers, 'count' | 'bands'>,
 ): AlikeMembers[] {
-  const kinds = new Map<string, AlikeMembers>();
+  const bandsOf = new Map<string, number[]>(members.map((member) => [member, []]));
+  for (const [i, band] of bands.entries()) for (const member of band.members) bandsOf.get(member)?.push(i);
+  const kinds = new Map<string, { -readonly [K in keyof AlikeMembers]: AlikeMembers[K] }>();
   for (const member of members) {
-    const alike = {
-      ...figuresOfMember(member),
-      bands: bands.flatMap((band, i) => (band.members.includes(member) ? [i] : [])),
-    };
-    const key = JSON.stringify(alike);
-    kinds.set(key, { ...alike, count: (kinds.get(key)?.count ?? 0) + 1 });
+    const figures = figuresOfMember(member);
+    const of = bandsOf.get(member) ?? [];
+    const key = `${String(figures.failureRate)} ${String(figures.rebuildHours)} ${String(figures.unreadablePerByte)} ${of.join()}`;
+    const kind = kinds.get(key);
+    if (kind) kind.count++;
+    else kinds.set(key, { ...figures, bands: of, count: 1 });
   }
   return [...kinds.values()];
 }
@@ -85,10 +87,11 @@ function chainOf(group: MemberGroup, endsAtUnreadable: boolean): SparseChain {
 function tryChain(group: MemberGroup, endsAtUnreadable: boolean, most: number): SparseChain | null {
   const { kinds, bands, repairs, spares, orderHours, othersFailureRate = 0 } = group;
   const waits = orderHours > 0 && bands.some(({ redundancy }) => redundancy > 0);
-  const found = new Map<string, number>();
+  const found = new Map<string | number, number>();
   const states: State[] = [];
   const indexOf = (missing: readonly number[], orders: number): number => {
-    const key = `${missing.join()};${String(orders)}`;
+    // Where all are alike only their number says which are missing.
+    const key = kinds.length === 1 ? missing.length * MOST_STATES + orders : `${missing.join()};${String(orders)}`;
     const known = found.get(key);
     if (known !== undefined) return known;
     found.set(key, states.length);

@@ -3,9 +3,10 @@ import { ARRIVALS } from '../core/plan/engine/carrying';
 import { seriousFaults } from './axe';
 import { choose, key, press } from './browser';
 import { openDemo } from './demo';
+import { startShelf } from './startShelf';
 import { give, stepShown, workTo, type Given } from './workPlan';
 
-const { shelf, page, says, textOf } = await openDemo();
+const { shelf, page, folder, says, textOf } = await openDemo();
 
 interface DriveRead {
   readonly serial: string;
@@ -148,6 +149,24 @@ it('carries it over on the phone to the end, with one step taken back on the way
   const before = await stateOf(from);
   await begin(from, to, 'carry-by-slot');
   const given = (): Given => ({ serials, stock: 'share: Maps, all may read\nuser: mara\n' });
+  await workTo(page, 'old-off', given);
+  // What is switched off carried the network: every drive is read out of one and into the other without the shelf.
+  // The page that is kept is the one of this step, and not of the last time it was opened.
+  await page.waitForFunction(
+    async (plan) => (await (await caches.match(plan, { ignoreVary: true }))?.text())?.includes('data-step="old-off"'),
+    { polling: 200 },
+    page.url(),
+  );
+  await shelf.stop();
+  await page.goto(page.url());
+  await page.waitForSelector('[data-away]');
+  await workTo(page, 'start', given);
+  await page.waitForSelector('[data-not-yet-sent]');
+  expect(await textOf('[data-in-hand]')).not.toMatch(/drives in hand/);
+  await startShelf({ data: folder, port: shelf.port });
+  await says('Sent: everything that was done here is recorded.', 'body');
+  expect((await stateOf(from)).packed).toBeDefined();
+  expect(await serialsIn(to)).toEqual(serials);
   await workTo(page, 'compared', given);
   // One that was written down is not looked at: it is named, and nothing goes on.
   await page.waitForSelector('[data-stock] [role=checkbox]');

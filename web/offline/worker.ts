@@ -84,19 +84,27 @@ self.addEventListener('activate', (event) => {
   );
 });
 
-type Said = { readonly kind: 'keep'; readonly paths: readonly string[] } | { readonly kind: 'forget' };
+type Said =
+  | {
+      readonly kind: 'keep';
+      readonly paths: readonly string[];
+      /** What was kept is an older state of it, however lately: it is fetched anew. */
+      readonly isChanged?: boolean;
+    }
+  | { readonly kind: 'forget' };
 
 self.addEventListener('message', (event) => {
   const said = event.data as Said;
   if (said.kind === 'forget') event.waitUntil(pages.forget());
-  if (said.kind === 'keep') event.waitUntil(keepAll(said.paths));
+  if (said.kind === 'keep') event.waitUntil(keepAll(said.paths, said.isChanged === true));
 });
 
 /** One after another: whoever is working goes first. */
-async function keepAll(paths: readonly string[]): Promise<void> {
+async function keepAll(paths: readonly string[], isChanged: boolean): Promise<void> {
   for (const path of paths) {
     const url = new URL(path, self.location.origin);
-    if (url.origin !== self.location.origin || (await pages.isFresh(pathOf(url), FRESH_MS))) continue;
+    if (url.origin !== self.location.origin) continue;
+    if (!isChanged && (await pages.isFresh(pathOf(url), FRESH_MS))) continue;
     try {
       await pages.keep(pathOf(url), await fetch(url, { credentials: 'same-origin', headers: { accept: 'text/html' } }));
     } catch {

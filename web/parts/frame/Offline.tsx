@@ -31,6 +31,13 @@ export function Offline({ madeAt, keep }: Props): ReactNode {
     const paths = [path + (search === '' ? '' : `?${search}`), ...(list === '' ? [] : list.split(' '))];
     void navigator.serviceWorker.ready.then(({ active }) => active?.postMessage({ kind: 'keep', paths }));
   }, [path, search, list]);
+  // A plan goes on by what is done on its page: kept as it was before that, it would have it done once more.
+  useEffect(() => {
+    if (!('serviceWorker' in navigator) || !/^\/units\/[^/]+\/plans\/[^/]+$/.test(path)) return;
+    void navigator.serviceWorker.ready.then(({ active }) =>
+      active?.postMessage({ kind: 'keep', paths: [path], isChanged: true }),
+    );
+  }, [path, madeAt]);
   useEffect(() => {
     let isOver = false;
     let wasAway = false;

@@ -305,13 +305,17 @@ const intentionSchema = {
       properties: {
         unit: actsOn,
         kind: { const: 'prove-copies' },
-        besides: { ...uuid, description: 'Copies on this unit are not the ones that are proven.' },
+        besides: {
+          ...uuid,
+          description: 'What has a copy on this unit is proven by another one.',
+        },
+        dataSets: onlySets,
       },
     },
     {
       ...object,
       required: ['kind', 'on'],
-      properties: { unit: actsOn, kind: { const: 'forget-copies' }, on: uuid },
+      properties: { unit: actsOn, kind: { const: 'forget-copies' }, on: uuid, dataSets: onlySets },
     },
     { ...object, required: ['kind', 'pool'], properties: { unit: actsOn, kind: { const: 'destroy-pool' }, pool: id } },
     {

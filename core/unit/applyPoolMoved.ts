@@ -1,5 +1,6 @@
 import { whyNotBands } from '../pool/whyNotBands';
 import { frozen } from '../value/frozen';
+import { freeName } from './freeName';
 import { entryOf } from '../value/entryOf';
 import { refusal, type Refusal } from '../value/refusal';
 import { isWorking, noteLoss, poolUnknown, withPool } from './applyPool';
@@ -158,6 +159,21 @@ export function takeInData(unit: UnitState, { from, dataSets }: Of<'data-arrived
     : withContents(unit, from, { volumes: {}, dataSets: dataSets as PoolContents['dataSets'] });
 }
 
+/** What goes by a name that is taken is called by where it came from. */
+function nameFrom(id: string, from: string): string {
+  return `${id}-${from.slice(0, 8)}`;
+}
+
+/** The ids by which data sets of another unit stand here, once they have arrived: their own, or as it was taken the last that was given. */
+export function idsArrived(unit: UnitState, from: string, ids: readonly string[]): readonly string[] {
+  return ids.map(
+    (id) =>
+      Object.keys(unit.dataSets)
+        .filter((one) => one.startsWith(nameFrom(id, from)))
+        .at(-1) ?? id,
+  );
+}
+
 function withContents(unit: UnitState, id: string, { volumes, dataSets }: PoolContents): UnitState {
   const taken = [
     ...Object.keys(volumes).filter((one) => entryOf(unit.volumes, one)),
@@ -166,11 +182,13 @@ function withContents(unit: UnitState, id: string, { volumes, dataSets }: PoolCo
   // Names are given by each unit: one that is taken goes by where it came from as well.
   const named = <T extends { readonly id: string }>(all: Readonly<Record<string, T>>): Record<string, T> =>
     Object.fromEntries(
-      Object.values(all).map((one) =>
-        taken.includes(one.id)
-          ? [`${one.id}-${id.slice(0, 8)}`, { ...one, id: `${one.id}-${id.slice(0, 8)}` }]
-          : [one.id, one],
-      ),
+      Object.values(all).map((one) => {
+        if (!taken.includes(one.id)) return [one.id, one];
+        const by = nameFrom(one.id, id);
+        const all = { ...unit.volumes, ...unit.dataSets };
+        const free = Object.hasOwn(all, by) ? freeName(all, by) : by;
+        return [free, { ...one, id: free }];
+      }),
     );
   return frozen({
     ...unit,

@@ -1,5 +1,6 @@
 import { freeName } from '../../unit/freeName';
 import type { UnitEvent } from '../../unit/event';
+import { idsArrived } from '../../unit/applyPoolMoved';
 import { isProven } from '../../unit/provenCopy';
 import { poolsOf, type Copy, type DataSet, type UnitState } from '../../unit/state';
 import { entryOf } from '../../value/entryOf';
@@ -111,9 +112,20 @@ function leftBehind(
   };
 }
 
-/** A file was fetched back from the copy that is trusted: one with versions before a mirror. */
-export function eventsOfProving(unit: UnitState, besides: string): UnitEvent[] {
-  return Object.values(unit.dataSets).flatMap(({ id, copies }): UnitEvent[] => {
+/** The data sets that have a copy on a unit: all of them, or those that came from there by these names. */
+function withCopyOn(unit: UnitState, on: string, only?: readonly string[]): readonly DataSet[] {
+  const meant = only && idsArrived(unit, on, only);
+  return Object.values(unit.dataSets).filter(
+    ({ id, copies }) => (meant?.includes(id) ?? true) && idOn(copies, on) !== undefined,
+  );
+}
+
+/**
+ * A file was fetched back from the copy that is trusted, one with versions before a mirror, of whatever has a copy on the
+ * unit that is given up; of nothing else, which nobody has looked into.
+ */
+export function eventsOfProving(unit: UnitState, besides: string, only?: readonly string[]): UnitEvent[] {
+  return withCopyOn(unit, besides, only).flatMap(({ id, copies }): UnitEvent[] => {
     const others = Object.values(copies).filter(({ on }) => on?.unit !== besides);
     const copy = others.find(({ keeps }) => keeps === 'versions') ?? others[0];
     return copy ? [{ kind: 'copy-confirmed', dataSet: id, copy: copy.id, outcome: 'restore-worked' }] : [];
@@ -121,8 +133,8 @@ export function eventsOfProving(unit: UnitState, besides: string): UnitEvent[] {
 }
 
 /** Copies that stood on a unit are there no more. */
-export function eventsOfForgetting(unit: UnitState, on: string): UnitEvent[] {
-  return Object.values(unit.dataSets).flatMap(({ id, copies }) =>
+export function eventsOfForgetting(unit: UnitState, on: string, only?: readonly string[]): UnitEvent[] {
+  return withCopyOn(unit, on, only).flatMap(({ id, copies }) =>
     Object.values(copies)
       .filter((copy) => copy.on?.unit === on)
       .map((copy): UnitEvent => ({ kind: 'copy-removed', dataSet: id, copy: copy.id })),

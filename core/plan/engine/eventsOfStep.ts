@@ -258,9 +258,9 @@ function eventsOf(unit: UnitState, intention: Intention, inHand: InHand): UnitEv
         },
       ];
     case 'prove-copies':
-      return eventsOfProving(unit, intention.besides);
+      return eventsOfProving(unit, intention.besides, intention.dataSets);
     case 'forget-copies':
-      return eventsOfForgetting(unit, intention.on);
+      return eventsOfForgetting(unit, intention.on, intention.dataSets);
     case 'destroy-pool':
       return [{ kind: 'pool-destroyed', pool: intention.pool }];
     case 'clear-signs':

@@ -388,14 +388,18 @@ function plannedAs({ serial, printed, bytes, basis, label, model, media }: Drive
 }
 
 /** Adds the proof that must stand before the second copy is taken away. */
-export function anotherCopy({ then }: PlanDraft, { old, newer, from, to }: BothUnits): void {
+export function anotherCopy(
+  { then }: PlanDraft,
+  { old, newer, from, to }: BothUnits,
+  only: { readonly dataSets?: string[] } = {},
+): void {
   then({
     id: 'another-copy',
     kind: 'check',
     title: `Fetch one file back from a copy that stands neither on ${old.name} nor on ${newer.name}`,
     why: 'What follows takes the second copy away. Another must be known to be good, today.',
     asks: { kind: 'choice', options: [...PROVEN] },
-    does: [{ unit: to, kind: 'prove-copies', besides: from }],
+    does: [{ unit: to, kind: 'prove-copies', besides: from, ...only }],
   });
 }
 

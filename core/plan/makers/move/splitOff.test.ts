@@ -1,6 +1,8 @@
 import { describe, expect, it } from '@jest/globals';
 import reedbank from '../../../platform/profiles/reedbank.json';
+import { apply } from '../../../unit/apply';
 import { isProven } from '../../../unit/provenCopy';
+import type { DataSet } from '../../../unit/state';
 import { isRefusal } from '../../../value/refusal';
 import { planIn, type World } from '../../../world/world';
 import { COMPARED, PROVEN } from '../../engine/copying';
@@ -66,6 +68,40 @@ describe('a part of a unit that goes to another', () => {
     const end = workedOn(begun(world, body(world)));
     expect(Object.values(newerIn(end).dataSets['d']?.copies ?? {}).map(({ where }) => where)).toEqual(['bank']);
     expect(planIn(end, 'r')?.refused).toBe(0);
+  });
+
+  it('says nothing of what the other unit had before, though it goes by the same name and is copied to the old one', () => {
+    const [at] = [{ unit: OLD, pool: POOL }];
+    const world = happened(
+      start(),
+      NEWER,
+      { kind: 'data-set-described', dataSet: 'd', name: 'Films', pool: NEW_POOL },
+      { kind: 'copy-described', dataSet: 'd', copy: 'n', where: 'Heron', keeps: 'mirror', offSite: false, on: at },
+      { kind: 'copy-described', dataSet: 'd', copy: 'v', where: 'vault', keeps: 'versions', offSite: true },
+    );
+    const end = workedOn(begun(world, body(world)));
+    const [films, accounts] = Object.values(newerIn(end).dataSets);
+    expect([films?.name, accounts?.name]).toEqual(['Films', 'Accounts']);
+    // Still copied to the old unit, and nobody has tried to fetch any of it back.
+    expect(Object.keys(films?.copies ?? {})).toEqual(['n', 'v']);
+    expect(Object.values(films?.copies ?? {}).some((copy) => isProven(copy))).toBe(false);
+    expect(Object.values(accounts?.copies ?? {}).map((copy) => [copy.where, isProven(copy)])).toEqual([['bank', true]]);
+  });
+
+  it('a second one that goes by the same name again takes nothing else’s place', () => {
+    const films = { kind: 'data-set-described', dataSet: 'd', name: 'Films', pool: NEW_POOL } as const;
+    const world = happened(start(), NEWER, films);
+    const once = happened(workedOn(begun(world, body(world)), 'client'), OLD, {
+      kind: 'data-set-described',
+      dataSet: 'd',
+      name: 'Plans',
+      pool: POOL,
+    });
+    const plans = oldIn(once).dataSets['d'] as DataSet;
+    const again = must(
+      apply(newerIn(once), { kind: 'data-arrived', from: OLD, dataSets: { d: { ...plans, pool: NEW_POOL } } }, NOW),
+    );
+    expect(Object.values(again.dataSets).map(({ name }) => name)).toEqual(['Films', 'Accounts', 'Plans']);
   });
 
   it('is what the dry run said, without a stop', () => {

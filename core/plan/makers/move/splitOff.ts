@@ -126,14 +126,14 @@ export function splitOffSteps(
     why: 'Somebody will miss a file. Until then it is there, with everything as it was.',
     hours: HOLDING_DAYS * 24,
   });
-  anotherCopy(draft, both);
+  anotherCopy(draft, both, { dataSets });
   then({
     id: 'removed',
     kind: 'act',
     title: `Remove ${what} from ${old.name}`,
     why: 'Share by share, and only these: read each name twice. What is not removed is kept on record as a copy that nothing keeps up to date.',
     caution: 'If anybody has missed anything since, do not: it is still there.',
-    does: [{ unit: to, kind: 'forget-copies', on: from }],
+    does: [{ unit: to, kind: 'forget-copies', on: from, dataSets }],
     maySkip: true,
   });
   return draft.steps;

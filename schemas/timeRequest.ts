@@ -45,6 +45,13 @@ export const rebuildEstimateSchema = {
   },
 } as const;
 
+/** What files pass through, as far as it is said. */
+const way = {
+  linkGigabits: { type: 'number', exclusiveMinimum: 0, maximum: 1000 },
+  source: media,
+  target: media,
+} as const;
+
 /** What a client asks of POST /api/v1/transfers/shares: several shares over one way. */
 export const transferSharesSchema = {
   type: 'object',
@@ -66,9 +73,7 @@ export const transferSharesSchema = {
         },
       },
     },
-    linkGigabits: { type: 'number', exclusiveMinimum: 0, maximum: 1000 },
-    source: media,
-    target: media,
+    ...way,
     streams: {
       type: 'integer',
       minimum: 1,
@@ -86,9 +91,7 @@ export const transferEstimateSchema = {
   properties: {
     bytes: bytesOrNone,
     files: { type: 'integer', minimum: 1, maximum: 10_000_000_000 },
-    linkGigabits: { type: 'number', exclusiveMinimum: 0, maximum: 1000 },
-    source: media,
-    target: media,
+    ...way,
     changedBytesPerDay: {
       ...bytesOrNone,
       description: 'What goes on being used: then it is copied in passes, the last of them with everybody off.',

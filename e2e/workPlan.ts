@@ -1,6 +1,7 @@
 import { join } from 'node:path';
 import type { Page } from 'puppeteer-core';
 import { ROOT } from '../ops/folders';
+import { key } from './browser';
 
 /** What stands on the page of a plan when nothing is left to do. */
 export const ALL_DONE = 'Every step is done';
@@ -36,24 +37,22 @@ export async function give(page: Page, { serial = '', serials = [], choice, stoc
       const open = String(left.length - 1);
       await page.waitForSelector(`[data-scans="${open}"]`);
     }
-    await page.$eval('[data-evidence] button[type=submit]', (button) => (button as HTMLElement).click());
+    await key(page, '[data-evidence] button[type=submit]');
   } else if (await page.$('[data-evidence][data-stock]')) {
     // First written down, then gone through.
     const ticks = await page.$$('[data-stock] [role=checkbox]');
-    for (const tick of ticks) await tick.click();
+    for (const tick of ticks) await key(page, tick);
     if (ticks.length === 0 && stock !== undefined) await page.type('[data-stock] textarea', stock);
-    await page.$eval('[data-evidence] button[type=submit]', (button) => (button as HTMLElement).click());
+    await key(page, '[data-evidence] button[type=submit]');
   } else if (await page.$('[data-evidence] [data-scan]')) {
     await page.type('[data-scan]', serial);
     await page.keyboard.press('Enter');
   } else if (await page.$('[data-page-question]')) {
-    await page.locator('[data-page-question] [role=radio][value=done]').click();
-    await page.locator('[data-page-question] button[type=submit]').click();
+    await key(page, '[data-page-question] [role=radio][value=done]');
+    await key(page, '[data-page-question] button[type=submit]');
   } else if (await page.$('[data-evidence] [role=radio]')) {
-    await page
-      .locator(choice === undefined ? '[data-evidence] [role=radio]' : `[role=radio][value="${choice}"]`)
-      .click();
-    await page.locator('[data-evidence] button[type=submit]').click();
+    await key(page, choice === undefined ? '[data-evidence] [role=radio]' : `[role=radio][value="${choice}"]`);
+    await key(page, '[data-evidence] button[type=submit]');
   } else if (await page.$('[data-evidence] input[type=file]')) {
     const input = await page.$('input[type=file]');
     await (input as unknown as { uploadFile: (path: string) => Promise<void> }).uploadFile(
@@ -62,7 +61,7 @@ export async function give(page: Page, { serial = '', serials = [], choice, stoc
   } else {
     const words = await page.$('[data-evidence] input');
     if (words) await words.type('in the bank, versions of four weeks');
-    await page.$eval('[data-evidence] button[type=submit]', (button) => (button as HTMLElement).click());
+    await key(page, '[data-evidence] button[type=submit]');
   }
 }
 
@@ -88,8 +87,8 @@ export async function confirm(page: Page, given: Given = {}): Promise<void> {
   await moved('[data-stopped=too-early]');
   // A wait that ends before its time is ended by the unit's own page.
   if (await page.$('[data-stopped=too-early]')) {
-    await page.locator('[data-page-question] [role=radio][value=done]').click();
-    await page.locator('[data-page-question] button[type=submit]').click();
+    await key(page, '[data-page-question] [role=radio][value=done]');
+    await key(page, '[data-page-question] button[type=submit]');
     await moved('');
   }
 }

@@ -29,6 +29,7 @@ import { hashOfKey } from '../service/access/oneTimeKey';
 import { find } from '../service/drives/driveOperations';
 import { readDrive } from '../service/drives/readDrives';
 import { readShelf } from '../service/units/readShelf';
+import { readLedger } from '../service/units/readLedger';
 import { readUnit } from '../service/units/readUnit';
 import { rebuildProjections } from '../service/ledgers/rebuild';
 import { insertToken } from '../store/tokens';
@@ -226,7 +227,10 @@ try {
     {
       name: 'unit page',
       path: (i) => `/units/${pick(units, i)}`,
-      read: (i) => readUnit(app, pick(units, i), new Date(), 40),
+      read: async (i) => ({
+        unit: await readUnit(app, pick(units, i), new Date()),
+        ledger: await readLedger(app, pick(units, i), { from: 0, most: 40 }),
+      }),
       sql: async (i) => {
         const unit = pick(units, i);
         await pool.query('select * from unit_now where unit = $1', [unit]);

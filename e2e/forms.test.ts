@@ -158,6 +158,31 @@ it('writes down an order, takes it back at once, and lists both', async () => {
   expect(await seriousFaults(page)).toEqual([]);
 });
 
+it('finds entries of a ledger by words, in another order, and takes one back from there', async () => {
+  await page.goto(`${shelf.base}/drives?place=bays&q=coot`);
+  await key(page, 'main table:not(details *) tbody a[href^="/drives/"]');
+  await page.waitForFunction(() => location.pathname.startsWith('/drives/'));
+  await key(page, 'section[aria-label="Its life"] a[href^="/units/"]');
+  await page.waitForFunction(() => location.pathname.startsWith('/units/'));
+  await page.waitForSelector('[aria-label=Entries] tbody tr');
+  await page.type('input[aria-label="Find in entries"]', 'signs');
+  await page.waitForFunction(() => location.search.includes('q=signs'));
+  await page.waitForFunction(() =>
+    [...document.querySelectorAll('[aria-label=Entries] tbody tr')].every((row) => /signs/i.test(row.textContent)),
+  );
+  expect((await page.$$('[aria-label=Entries] tbody tr')).length).toBeGreaterThan(0);
+  expect(await seriousFaults(page)).toEqual([]);
+  await typeOver(page, 'input[aria-label="Find in entries"]', 'no such words anywhere');
+  await says('Nothing here has “no such words anywhere” in it.');
+  await page.goto(`${page.url().split('?')[0] ?? ''}?sort=when`);
+  const times = await page.$$eval('[aria-label=Entries] tbody time', (all) =>
+    all.map((time) => time.getAttribute('datetime') ?? ''),
+  );
+  expect(times[0]?.localeCompare(times.at(-1) ?? '')).toBe(-1);
+  await key(page, '[aria-label=Entries] tbody tr:last-child button');
+  await page.waitForSelector('[role=dialog] input[name=reason]');
+});
+
 it('sorts, searches and leaves out columns of a long list, all of it in the address; on a phone it is cards', async () => {
   await page.goto(`${shelf.base}/drives`);
   const column = (nth: number): Promise<string[]> =>
@@ -195,7 +220,7 @@ it('sorts, searches and leaves out columns of a long list, all of it in the addr
   await page.setViewport({ width: 390, height: 844 });
   expect(
     await page.$$eval(
-      'ul[aria-label=Drives] > li',
+      '[aria-label=Drives] tbody tr',
       (cards) => cards.filter((card) => card.getBoundingClientRect().height > 0).length,
     ),
   ).toBe(found);

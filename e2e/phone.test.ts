@@ -130,7 +130,7 @@ it('shows what needs hands first, then the shelf, with the most urgent wait at t
 
 it('lists drives as cards, each serial on one line', async () => {
   await page.goto(`${shelf.base}/drives`);
-  const heights = await page.$$eval('[aria-label=Drives] li .font-mono', (serials) =>
+  const heights = await page.$$eval('[aria-label=Drives] tbody a .font-mono', (serials) =>
     serials.map((serial) => new Set([...serial.getClientRects()].map(({ top }) => Math.round(top))).size),
   );
   expect(heights.length).toBeGreaterThan(10);

@@ -138,20 +138,50 @@ export async function entriesOf<E = AnyEvent>(
   return rows.map((row) => toRow<E>(row));
 }
 
-/** A ledger's newest entries by when they happened, of some kinds or of all. */
-export async function newestEntries<E = AnyEvent>(
+/** A page of a ledger's entries, the newest first, of some kinds or of all, and how many of these there are. */
+export async function pageOfEntries<E = AnyEvent>(
   db: Database,
   { kind, id }: LedgerName,
-  most: number,
-  kinds?: readonly string[],
+  {
+    from,
+    most,
+    kinds,
+  }: { readonly from: number; readonly most: number; readonly kinds?: readonly string[] | undefined },
+): Promise<{ readonly rows: LedgerRow<E>[]; readonly total: number }> {
+  const wanted = [...(kinds ?? []), ''];
+  const [rows, counted] = await Promise.all([
+    withAct(db)
+      .where('ledger', '=', kind)
+      .where('subject', '=', id)
+      .$if(kinds !== undefined, (query) => query.where('entry.kind', 'in', wanted))
+      .orderBy('entry.happened_at', 'desc')
+      .orderBy('seq', 'desc')
+      .limit(most)
+      .offset(from)
+      .execute(),
+    db
+      .selectFrom('entry')
+      .select((of) => of.fn.countAll().as('total'))
+      .where('ledger', '=', kind)
+      .where('subject', '=', id)
+      .$if(kinds !== undefined, (query) => query.where('kind', 'in', wanted))
+      .executeTakeFirstOrThrow(),
+  ]);
+  return { rows: rows.map((row) => toRow<E>(row)), total: Number(counted.total) };
+}
+
+/** What these acts recorded in one ledger, in its order. */
+export async function entriesOfActs<E = AnyEvent>(
+  db: Database,
+  { kind, id }: LedgerName,
+  acts: readonly string[],
 ): Promise<LedgerRow<E>[]> {
+  if (acts.length === 0) return [];
   const rows = await withAct(db)
+    .where('entry.act', 'in', acts)
     .where('ledger', '=', kind)
     .where('subject', '=', id)
-    .$if(kinds !== undefined, (query) => query.where('entry.kind', 'in', [...(kinds ?? []), '']))
-    .orderBy('entry.happened_at', 'desc')
-    .orderBy('seq', 'desc')
-    .limit(most)
+    .orderBy('seq')
     .execute();
   return rows.map((row) => toRow<E>(row));
 }

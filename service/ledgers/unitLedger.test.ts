@@ -11,6 +11,7 @@ import { takeBackAct } from './takeBackAct';
 import { entriesOf } from '~/store/acts';
 import { unitLedger } from '~/core/world/ledger';
 import type { Act } from '~/core/world/act';
+import { readLedger } from '../units/readLedger';
 import { testShelf, type Json, type TestShelf } from '../testing/testShelf';
 
 let shelf: TestShelf;
@@ -52,6 +53,35 @@ const counts = async () => {
 
 /** The only one there is. */
 const theOne = (of: Json): Json => Object.values(of)[0] as Json;
+
+describe('a ledger page by page', () => {
+  it('names everything an act recorded, also what the page and the filter leave out', async () => {
+    const { body: unit } = await put('Phalarope');
+    const id = String(unit['id']);
+    for (const note of ['one', 'two', 'three'])
+      await shelf.ask('POST', '/acts', keeper, {
+        id: randomUUID(),
+        entries: [
+          { unit: id, event: { kind: 'noted', note } },
+          { unit: id, event: { kind: 'sign-noted', note: `lamp ${note}` } },
+        ],
+      });
+    const all = await readLedger(shelf.app, id, { from: 0, most: 100 });
+    expect(all.rows).toHaveLength(all.total);
+    const pages = await Promise.all([0, 3, 6].map((from) => readLedger(shelf.app, id, { from, most: 3 })));
+    expect(pages.flatMap(({ rows }) => rows)).toEqual(all.rows.slice(0, 9));
+    expect(pages.map(({ total }) => total)).toEqual([all.total, all.total, all.total]);
+    // The newest three end between the two entries of one act: both are named.
+    expect(pages[0]?.ofActs.filter(({ act }) => act === pages[0]?.rows[2]?.act)).toHaveLength(2);
+    const notes = await readLedger(shelf.app, id, { from: 1, most: 1, kinds: ['noted'] });
+    expect([
+      notes.total,
+      notes.rows.map(({ event }) => event.kind),
+      notes.ofActs.map(({ event }) => event.kind),
+    ]).toEqual([3, ['noted'], ['noted', 'sign-noted']]);
+    expect((await readLedger(shelf.app, id, { from: 0, most: 5, kinds: [] })).total).toBe(0);
+  });
+});
 
 describe('putting a unit on the shelf', () => {
   it('stores the unit, its drives and its pool, and says what it erased', async () => {

@@ -3,9 +3,6 @@ import { isRefusal } from '../../core/value/refusal';
 import { openPlansOf, type StoredPlan } from '../../store/plans';
 import { papersOf, type Paper } from '../../store/papers';
 import { fillOf, readingDays, usedOf, type Reading, type ReadingDay } from '../../store/readings';
-import type { UnitEvent } from '../../core/unit/event';
-import { unitLedger } from '../../core/world/ledger';
-import { newestEntries, takenBackActs, type LedgerRow } from '../../store/acts';
 import type { StoredUnit } from '../../store/units';
 import type { App } from '../app';
 import { readNeeds } from './readShelf';
@@ -15,11 +12,6 @@ export type { Reading, ReadingDay };
 
 export interface UnitPage extends StoredUnit {
   readonly fill: readonly Reading[];
-  /** Newest first. */
-  readonly ledger: readonly LedgerRow<UnitEvent>[];
-  readonly hasMore: boolean;
-  /** Acts that no longer count, and why. */
-  readonly withdrawn: ReadonlyMap<string, string>;
   readonly needs: readonly NeedForHands[];
   /** Plans under way. */
   readonly plans: readonly StoredPlan[];
@@ -31,20 +23,12 @@ export interface UnitPage extends StoredUnit {
 const MOST_DAYS = 800;
 const MOST_NEEDS = 20;
 
-/** One unit with its newest entries, of some kinds or of all; `null` when there is none at this address. */
-export async function readUnit(
-  app: App,
-  id: string,
-  now: Date,
-  most: number,
-  kinds?: readonly string[],
-): Promise<UnitPage | null> {
+/** One unit with what its page says beside the ledger; `null` when there is none at this address. */
+export async function readUnit(app: App, id: string, now: Date): Promise<UnitPage | null> {
   const unit = await findUnit(app, id);
   if (isRefusal(unit)) return null;
   const pools = Object.keys(unit.state.pools);
-  const [events, withdrawn, fill, { needs }, open, papers, ...days] = await Promise.all([
-    newestEntries<UnitEvent>(app.db, unitLedger(unit.id), most + 1, kinds),
-    takenBackActs(app.db, unitLedger(unit.id)),
+  const [fill, { needs }, open, papers, ...days] = await Promise.all([
     fillOf(app.db, pools),
     readNeeds(app, now, MOST_NEEDS, unit.id),
     openPlansOf(app.db, unit.id),
@@ -55,9 +39,6 @@ export async function readUnit(
   return {
     ...unit,
     fill,
-    ledger: events.slice(0, most),
-    hasMore: events.length > most,
-    withdrawn,
     needs,
     plans: open,
     papers,

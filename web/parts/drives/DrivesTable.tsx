@@ -24,7 +24,6 @@ const COLUMNS: readonly (Column<ListedDrive> & { readonly id: DriveColumn })[] =
     head: 'Serial',
     value: ({ life }) => life.serial,
     cell: ({ life }) => <SerialLink of={life.serial} />,
-    card: ({ life }) => <SerialLink of={life.serial} large />,
   },
   { id: 'where', head: 'Where', value: ({ life }) => whereWords(life.where) },
   {
@@ -60,10 +59,13 @@ export function DrivesTable({ drives, ...list }: Props): ReactNode {
   );
 }
 
-function SerialLink({ of, large = false }: { readonly of: string; readonly large?: boolean }): ReactNode {
+function SerialLink({ of }: { readonly of: string }): ReactNode {
   return (
-    <Link href={`/drives/${encodeURIComponent(of)}`} className={large ? 'flex min-h-11 items-center' : ''}>
-      <Serial of={of} large={large} />
+    <Link
+      href={`/drives/${encodeURIComponent(of)}`}
+      className="max-sm:flex max-sm:min-h-11 max-sm:items-center max-sm:[&_strong]:text-xl"
+    >
+      <Serial of={of} />
     </Link>
   );
 }

@@ -3,6 +3,8 @@ import { useRouter } from 'next/navigation';
 import { useState, type ReactNode } from 'react';
 import { ROLES } from '~/schemas/access';
 import type { Person } from '~/service/settings/readSettings';
+import { ListHere } from '~/web/parts/table/ListHere';
+import type { Column } from '~/web/parts/table/DataTable';
 import { Button } from '~/web/parts/form/Button';
 import { SelectField } from '~/web/parts/form/fields/SelectField';
 import { TextField } from '~/web/parts/form/fields/TextField';
@@ -50,85 +52,89 @@ export function People({ people, me }: { readonly people: readonly Person[]; rea
     if (sent.kind === 'done') setLink({ for: person.name, text: sent.answer.link });
   };
 
+  const columns: readonly Column<Person>[] = [
+    {
+      id: 'name',
+      head: 'Name',
+      value: ({ name }) => name,
+      words: ({ name, email }) => `${name} ${email}`,
+      cell: ({ id, name, email }) => (
+        <>
+          {name}
+          {id === me && ' (you)'}
+          <span className="block text-sm text-muted">{email}</span>
+        </>
+      ),
+    },
+    {
+      id: 'role',
+      head: 'Role',
+      value: ({ role }) => role,
+      cell: (person) => (
+        <Select
+          label={`Role of ${person.name}`}
+          value={person.role}
+          className="w-32"
+          options={ROLES.map((role) => ({ value: role, words: role }))}
+          onValue={(role) =>
+            void act(
+              api('PUT /people/{id}', { id: person.id, body: { role: role as Role } }),
+              `${person.name} is ${role} now.`,
+            )
+          }
+        />
+      ),
+    },
+    {
+      id: 'sessions',
+      head: 'Sessions',
+      value: ({ sessions }) => sessions,
+      cell: (person) => (
+        <>
+          {person.sessions === 0
+            ? person.hasPassword
+              ? 'none open'
+              : 'has not come in yet'
+            : `${String(person.sessions)} open`}
+          {person.sessions > 0 && (
+            <Button
+              className="ml-3"
+              onClick={() =>
+                void act(
+                  api('DELETE /people/{id}/sessions', { id: person.id }),
+                  `All sessions of ${person.name} are ended.`,
+                )
+              }
+            >
+              End them
+            </Button>
+          )}
+        </>
+      ),
+    },
+    {
+      id: 'actions',
+      head: 'Actions',
+      isBare: true,
+      value: () => null,
+      cell: (person) => (
+        <span className="whitespace-nowrap">
+          <Button onClick={() => void again(person)}>New entry link</Button>{' '}
+          {person.id !== me && (
+            <Remove
+              person={person}
+              onRemove={() => void act(api('DELETE /people/{id}', { id: person.id }), `${person.name} is removed.`)}
+            />
+          )}
+        </span>
+      ),
+    },
+  ];
+
   return (
     <section aria-label="People" className="grid grid-cols-[minmax(0,1fr)] gap-3">
       <h2 className="text-lg">People</h2>
-      <div className="relative overflow-x-auto" tabIndex={0} role="region" aria-label="List of people">
-        <table className="w-full border border-line bg-surface">
-          <thead className="text-left text-sm text-muted">
-            <tr>
-              <th scope="col" className="px-3 py-1.5 font-normal">
-                Name
-              </th>
-              <th scope="col" className="px-3 py-1.5 font-normal">
-                Role
-              </th>
-              <th scope="col" className="px-3 py-1.5 font-normal">
-                Sessions
-              </th>
-              <th scope="col" className="px-3 py-1.5 font-normal">
-                <span className="sr-only">Actions</span>
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            {people.map((person) => (
-              <tr key={person.id} className="border-t border-line">
-                <td className="px-3 py-1.5">
-                  {person.name}
-                  {person.id === me && ' (you)'}
-                  <span className="block text-sm text-muted">{person.email}</span>
-                </td>
-                <td className="px-3 py-1.5">
-                  <Select
-                    label={`Role of ${person.name}`}
-                    value={person.role}
-                    className="w-32"
-                    options={ROLES.map((role) => ({ value: role, words: role }))}
-                    onValue={(role) =>
-                      void act(
-                        api('PUT /people/{id}', { id: person.id, body: { role: role as Role } }),
-                        `${person.name} is ${role} now.`,
-                      )
-                    }
-                  />
-                </td>
-                <td className="px-3 py-1.5">
-                  {person.sessions === 0
-                    ? person.hasPassword
-                      ? 'none open'
-                      : 'has not come in yet'
-                    : `${String(person.sessions)} open`}
-                  {person.sessions > 0 && (
-                    <Button
-                      className="ml-3"
-                      onClick={() =>
-                        void act(
-                          api('DELETE /people/{id}/sessions', { id: person.id }),
-                          `All sessions of ${person.name} are ended.`,
-                        )
-                      }
-                    >
-                      End them
-                    </Button>
-                  )}
-                </td>
-                <td className="px-3 py-1.5 text-right whitespace-nowrap">
-                  <Button onClick={() => void again(person)}>New entry link</Button>{' '}
-                  {person.id !== me && (
-                    <Remove
-                      person={person}
-                      onRemove={() =>
-                        void act(api('DELETE /people/{id}', { id: person.id }), `${person.name} is removed.`)
-                      }
-                    />
-                  )}
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </div>
+      <ListHere name="people-" label="People" columns={columns} rows={people} keyOf={({ id }) => id} />
       {link && (
         <ShownOnce
           title={`Hand this link to ${link.for}. It works once, within two days, and is not shown again.`}

@@ -7,6 +7,8 @@ import { FileInput } from '~/web/parts/form/FileInput';
 import { Notice } from '~/web/parts/form/Notice';
 import { useSending } from '~/web/parts/form/useSending';
 import type { ExportDocument } from '~/service/takeAway/importAll';
+import type { Column } from '~/web/parts/table/DataTable';
+import { ListHere } from '~/web/parts/table/ListHere';
 import { tell } from '~/web/parts/tell/tell';
 
 const SHEETS = [
@@ -16,7 +18,18 @@ const SHEETS = [
   ['readings', 'Readings'],
 ] as const;
 
-const MOST_ROWS = 200;
+const COLUMNS: readonly Column<Imported['rows'][number]>[] = [
+  { id: 'what', head: 'What', value: ({ what }) => what },
+  { id: 'name', head: 'Name', value: ({ name }) => name },
+  {
+    id: 'verdict',
+    head: 'Would be',
+    value: ({ verdict }) => verdict,
+    cell: ({ verdict }) =>
+      verdict === 'refused' ? <span className="font-semibold text-thinned">{verdict}</span> : verdict,
+  },
+  { id: 'why', head: 'Why', value: ({ detail = '' }) => detail },
+];
 
 /** Everything can be taken away, and brought back: tried first, then whole or not at all. */
 export function TakeAway({ mayBringBack }: { readonly mayBringBack: boolean }): ReactNode {
@@ -55,7 +68,8 @@ export function TakeAway({ mayBringBack }: { readonly mayBringBack: boolean }): 
   const refused = rows.filter(({ verdict }) => verdict === 'refused');
   const count = (verdict: string): number => rows.filter((row) => row.verdict === verdict).length;
   // What stands in the way comes first.
-  const ordered = [...refused, ...rows.filter(({ verdict }) => verdict !== 'refused')].slice(0, MOST_ROWS);
+  const ordered = [...refused, ...rows.filter(({ verdict }) => verdict !== 'refused')];
+  const placeOf = new Map(ordered.map((row, i) => [row, i]));
   return (
     <section aria-label="Take everything away">
       <h2 className="mb-2 text-lg">Take everything away, bring it back</h2>
@@ -96,28 +110,13 @@ export function TakeAway({ mayBringBack }: { readonly mayBringBack: boolean }): 
             {chosen.name}: {count('added')} would be added, {count('changed')} changed, {count('unchanged')} are the
             same, {refused.length} refused.
           </p>
-          <div
-            className="relative max-h-[320px] overflow-auto"
-            tabIndex={0}
-            role="region"
-            aria-label="What the file holds"
-          >
-            <table className="w-full border border-line bg-surface">
-              <tbody>
-                {ordered.map((row, i) => (
-                  <tr key={i} className="border-t border-line first:border-0">
-                    <td className="px-3 py-1 text-muted">{row.what}</td>
-                    <td className="px-3 py-1">{row.name}</td>
-                    <td className={`px-3 py-1 ${row.verdict === 'refused' ? 'font-semibold text-thinned' : ''}`}>
-                      {row.verdict}
-                    </td>
-                    <td className="px-3 py-1 text-muted">{row.detail}</td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-          </div>
-          {rows.length > MOST_ROWS && <p className="text-muted">{rows.length - MOST_ROWS} more rows.</p>}
+          <ListHere
+            name="file-"
+            label="What the file holds"
+            columns={COLUMNS}
+            rows={ordered}
+            keyOf={(row) => String(placeOf.get(row))}
+          />
           {refused.length > 0 ? (
             <Notice grave title="Nothing is brought back as long as a row is refused">
               <p>Settle what is named above, then choose the file again.</p>

@@ -8,7 +8,21 @@ import { TextField } from '~/web/parts/form/fields/TextField';
 import { Notice } from '~/web/parts/form/Notice';
 import { Sheet } from '~/web/parts/form/sheet/Sheet';
 import { useSheet } from '~/web/parts/form/sheet/useSheet';
+import type { Column } from '~/web/parts/table/DataTable';
+import { ListHere } from '~/web/parts/table/ListHere';
 import { useSending } from '~/web/parts/form/useSending';
+
+const COLUMNS: readonly Column<TestedModel>[] = [
+  { id: 'model', head: 'Model', value: ({ model }) => model },
+  {
+    id: 'verdict',
+    head: 'Verdict',
+    value: ({ verdict }) => verdict,
+    cell: ({ verdict }) =>
+      verdict === 'avoid' ? <span className="font-semibold text-thinned">{verdict}</span> : verdict,
+  },
+  { id: 'note', head: 'Note', value: ({ note }) => note ?? null },
+];
 
 /** The user's own list of drives that worked and drives to avoid; plans to commission read it. */
 export function TestedModels({
@@ -36,6 +50,22 @@ export function TestedModels({
   const remove = async (model: string): Promise<void> => {
     if (await run('DELETE /tested-models/{model}', { model })) router.refresh();
   };
+  const takeOff: Column<TestedModel> = {
+    id: 'actions',
+    head: 'Actions',
+    isBare: true,
+    value: () => null,
+    cell: ({ model }) => (
+      <button
+        type="button"
+        className="text-action underline max-sm:min-h-11"
+        disabled={busy}
+        onClick={() => void remove(model)}
+      >
+        Take off<span className="sr-only"> {model}</span>
+      </button>
+    ),
+  };
   return (
     <section aria-label="Tested drives">
       <h2 className="mb-2 text-lg">Tested drives</h2>
@@ -44,29 +74,15 @@ export function TestedModels({
       </p>
       {fault && <Notice grave>{fault.sentence}</Notice>}
       {models.length > 0 && (
-        <table className="my-3 w-full border border-line bg-surface">
-          <tbody>
-            {models.map(({ model, verdict, note }) => (
-              <tr key={model} className="border-t border-line first:border-0">
-                <td className="px-3 py-1.5">{model}</td>
-                <td className={`px-3 py-1.5 ${verdict === 'avoid' ? 'font-semibold text-thinned' : ''}`}>{verdict}</td>
-                <td className="px-3 py-1.5 text-muted">{note}</td>
-                <td className="px-3 py-1.5 text-right">
-                  {mayStore && (
-                    <button
-                      type="button"
-                      className="text-action underline"
-                      disabled={busy}
-                      onClick={() => void remove(model)}
-                    >
-                      Take off<span className="sr-only"> {model}</span>
-                    </button>
-                  )}
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <div className="my-3">
+          <ListHere
+            name="tested-"
+            label="Tested drives"
+            columns={mayStore ? [...COLUMNS, takeOff] : COLUMNS}
+            rows={models}
+            keyOf={({ model }) => model}
+          />
+        </div>
       )}
       {mayStore && (
         <Sheet of={sheet} sends="Put on the list" look="plain" label="A model" className="mt-3">

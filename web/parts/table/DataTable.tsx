@@ -14,7 +14,7 @@ import {
 } from '@tanstack/table-core';
 import { storeReactivityBindings } from '@tanstack/table-core/store-reactivity-bindings';
 import Link from '~/web/parts/frame/Link';
-import { Fragment, type ReactNode } from 'react';
+import type { ReactNode } from 'react';
 import { Pages } from '~/web/parts/frame/Pages';
 import { FilterBox } from './FilterBox';
 import { addressOf, tableQueryOf } from './tableQuery';
@@ -25,9 +25,11 @@ export interface Column<R> {
   readonly head: string;
   readonly value: (row: R) => string | number | null;
   readonly cell?: (row: R) => ReactNode;
-  /** How it heads a card on a phone, where that is otherwise. */
-  readonly card?: (row: R) => ReactNode;
   readonly isFigure?: boolean;
+  /** On a card it needs no head before it. */
+  readonly isWhole?: boolean;
+  /** Holds what can be done with a row: not sorted by, its head only heard. */
+  readonly isBare?: boolean;
   /** What is found by words, where it is not the value. */
   readonly words?: (row: R) => string;
 }
@@ -39,6 +41,8 @@ export interface ListAddress {
   readonly kept?: Readonly<Record<string, string>>;
   readonly query: Readonly<Record<string, string | string[] | undefined>>;
   readonly size: number;
+  /** Stands before its words in the address, where a page has several lists. */
+  readonly name?: string;
 }
 
 interface Props<R extends RowData> extends ListAddress {
@@ -62,6 +66,17 @@ const FEATURES = tableFeatures({
   sortedRowModel: createSortedRowModel(),
 });
 
+/** The cells of a row that is drawn as a card: its head, its lines with what they say before them, what can be done. */
+const CARD_HEAD = 'max-sm:block max-sm:px-0 max-sm:pt-0 max-sm:text-left max-sm:text-lg';
+const CARD_LINE =
+  'max-sm:relative max-sm:block max-sm:py-0.5 max-sm:pr-0 max-sm:pl-32 max-sm:text-left max-sm:empty:hidden max-sm:before:absolute max-sm:before:left-0 max-sm:before:w-30 max-sm:before:text-sm max-sm:before:font-sans max-sm:before:text-muted max-sm:before:content-[attr(data-head)]';
+const CARD_WHOLE = 'max-sm:block max-sm:px-0 max-sm:py-0.5 max-sm:empty:hidden';
+const CARD_FOOT = 'max-sm:block max-sm:px-0 max-sm:py-0 max-sm:text-left max-sm:empty:hidden';
+
+function cardClass({ isBare = false, isWhole = false }: Pick<Column<never>, 'isBare' | 'isWhole'>, i: number): string {
+  return i === 0 ? CARD_HEAD : isBare ? CARD_FOOT : isWhole ? CARD_WHOLE : CARD_LINE;
+}
+
 /** Smallest first, nothing last; text as people sort it. */
 function compare(a: string | number | null, b: string | number | null): number {
   if (a === null || b === null) return a === b ? 0 : a === null ? 1 : -1;
@@ -83,10 +98,11 @@ export function DataTable<R extends RowData>({
   rows,
   keyOf,
   size,
+  name,
   total,
 }: Props<R>): ReactNode {
-  const ids = columns.map(({ id }) => id);
-  const asked = tableQueryOf(query, ids);
+  const ids = columns.filter(({ isBare }) => isBare !== true).map(({ id }) => id);
+  const asked = tableQueryOf(query, ids, name);
   const { words, sort, without, from } = asked;
   const isRead = total !== undefined;
   const wanted = words.toLowerCase();
@@ -117,10 +133,9 @@ export function DataTable<R extends RowData>({
   const shown = table.getRowModel().rows;
   const found = isRead ? total : table.getFilteredRowModel().rows.length;
   const standing = columns.filter(({ id }) => !without.includes(id));
-  const to = (change: Parameters<typeof addressOf>[3]): string => addressOf(path, kept, asked, change);
+  const to = (change: Parameters<typeof addressOf>[3]): string => addressOf(path, kept, asked, change, name);
   const all = isRead ? total : rows.length;
   const drawn = ({ cell, value }: Column<R>, row: R): ReactNode => (cell ? cell(row) : value(row));
-  const [first, ...others] = standing;
 
   return (
     <div className="grid grid-cols-[minmax(0,1fr)] gap-3">
@@ -136,30 +151,34 @@ export function DataTable<R extends RowData>({
           <details className="relative">
             <summary className="min-h-9 cursor-pointer py-1.5 text-action max-sm:min-h-11">Columns and order</summary>
             <div className="absolute z-10 mt-1 grid w-64 gap-1 border border-line bg-surface p-3">
-              {columns.slice(1).map(({ id, head }) => {
-                const isOut = without.includes(id);
-                return (
-                  <Link
-                    key={id}
-                    scroll={false}
-                    href={to({ without: isOut ? without.filter((one) => one !== id) : [...without, id], from })}
-                    className="py-1 text-action"
-                  >
-                    {`${isOut ? 'Show' : 'Leave out'} ${head.toLowerCase()}`}
-                  </Link>
-                );
-              })}
+              {columns
+                .filter(({ id }, i) => i > 0 && ids.includes(id))
+                .map(({ id, head }) => {
+                  const isOut = without.includes(id);
+                  return (
+                    <Link
+                      key={id}
+                      scroll={false}
+                      href={to({ without: isOut ? without.filter((one) => one !== id) : [...without, id], from })}
+                      className="py-1 text-action"
+                    >
+                      {`${isOut ? 'Show' : 'Leave out'} ${head.toLowerCase()}`}
+                    </Link>
+                  );
+                })}
               <span className="mt-1 border-t border-line pt-1 sm:hidden">
-                {standing.map(({ id, head }) => (
-                  <Link
-                    key={id}
-                    scroll={false}
-                    href={to({ sort: { id, desc: sort?.id === id && !sort.desc } })}
-                    className="block py-1 text-action"
-                  >
-                    {`Sort by ${head.toLowerCase()}`}
-                  </Link>
-                ))}
+                {standing
+                  .filter(({ isBare }) => isBare !== true)
+                  .map(({ id, head }) => (
+                    <Link
+                      key={id}
+                      scroll={false}
+                      href={to({ sort: { id, desc: sort?.id === id && !sort.desc } })}
+                      className="block py-1 text-action"
+                    >
+                      {`Sort by ${head.toLowerCase()}`}
+                    </Link>
+                  ))}
               </span>
             </div>
           </details>
@@ -174,55 +193,55 @@ export function DataTable<R extends RowData>({
         <p className="text-muted">{words === '' ? 'Nothing is there.' : `Nothing here has “${words}” in it.`}</p>
       ) : (
         <>
-          <ul className="grid gap-2 sm:hidden" aria-label={label}>
-            {shown.map(({ id, original: row }) => (
-              <li key={id} className="border border-line bg-surface px-4 py-3">
-                {first && <div className="mb-1 text-lg">{first.card ? first.card(row) : drawn(first, row)}</div>}
-                <dl className="grid grid-cols-[auto_1fr] gap-x-3">
-                  {others.map((column) => {
-                    const inside = drawn(column, row);
-                    return inside == null || inside === '' ? null : (
-                      <Fragment key={column.id}>
-                        <dt className="text-sm text-muted">{column.head}</dt>
-                        <dd>{inside}</dd>
-                      </Fragment>
-                    );
-                  })}
-                </dl>
-              </li>
-            ))}
-          </ul>
-          <div className="relative overflow-x-auto max-sm:hidden" tabIndex={0} role="region" aria-label={label}>
-            <table className="w-full border border-line bg-surface">
-              <thead className="text-left text-sm text-muted">
-                <tr>
-                  {standing.map(({ id, head, isFigure = false }) => {
+          <div className="relative overflow-x-auto" tabIndex={0} role="region" aria-label={label}>
+            {/* On a phone a row is drawn as a card; the roles keep it a table for those who hear it. */}
+            <table
+              role="table"
+              className="w-full border border-line bg-surface max-sm:block max-sm:border-0 max-sm:bg-ground"
+            >
+              <thead role="rowgroup" className="text-left text-sm text-muted max-sm:hidden">
+                <tr role="row">
+                  {standing.map(({ id, head, isFigure = false, isBare = false }) => {
                     const here = sort?.id === id ? sort : null;
                     return (
                       <th
                         key={id}
                         scope="col"
+                        role="columnheader"
                         aria-sort={here ? (here.desc ? 'descending' : 'ascending') : undefined}
                         className={`px-3 py-1.5 font-normal whitespace-nowrap ${isFigure ? 'text-right' : ''}`}
                       >
-                        <Link
-                          scroll={false}
-                          href={to({ sort: here?.desc === true ? null : { id, desc: here !== null } })}
-                          className={here ? 'font-semibold text-ink' : ''}
-                        >
-                          {head}
-                          {here && <span aria-hidden>{here.desc ? ' ↓' : ' ↑'}</span>}
-                        </Link>
+                        {isBare ? (
+                          <span className="sr-only">{head}</span>
+                        ) : (
+                          <Link
+                            scroll={false}
+                            href={to({ sort: here?.desc === true ? null : { id, desc: here !== null } })}
+                            className={here ? 'font-semibold text-ink' : ''}
+                          >
+                            {head}
+                            {here && <span aria-hidden>{here.desc ? ' ↓' : ' ↑'}</span>}
+                          </Link>
+                        )}
                       </th>
                     );
                   })}
                 </tr>
               </thead>
-              <tbody>
+              <tbody role="rowgroup" className="max-sm:grid max-sm:gap-2">
                 {shown.map(({ id, original: row }) => (
-                  <tr key={id} className="border-t border-line align-top">
-                    {standing.map((column) => (
-                      <td key={column.id} className={`px-3 py-1.5 ${column.isFigure === true ? 'figures' : ''}`}>
+                  <tr
+                    key={id}
+                    role="row"
+                    className="group border-t border-line align-top max-sm:block max-sm:border max-sm:bg-surface max-sm:px-4 max-sm:py-3"
+                  >
+                    {standing.map((column, i) => (
+                      <td
+                        key={column.id}
+                        role="cell"
+                        data-head={column.head}
+                        className={`px-3 py-1.5 ${column.isFigure === true ? 'figures' : ''} ${column.isBare === true ? 'no-print text-right' : ''} ${cardClass(column, i)}`}
+                      >
                         {drawn(column, row)}
                       </td>
                     ))}

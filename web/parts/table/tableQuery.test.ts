@@ -16,6 +16,14 @@ describe('tableQuery', () => {
     expect(addressOf('/drives', {}, query, NOTHING)).toBe('/drives');
   });
 
+  it('keeps two lists of one page apart by the name before their words', () => {
+    const one = addressOf('/settings', {}, tableQueryOf({}, COLUMNS, 'a-'), { words: 'coot' }, 'a-');
+    const read = Object.fromEntries(new URLSearchParams(one.split('?')[1]));
+    expect(tableQueryOf(read, COLUMNS, 'a-').words).toBe('coot');
+    expect(tableQueryOf(read, COLUMNS, 'b-')).toEqual(NOTHING);
+    expect(tableQueryOf(read, COLUMNS)).toEqual(NOTHING);
+  });
+
   it('takes what is not a column, not a number or not one value for nothing', () => {
     for (const asked of [
       { sort: 'colour' },

@@ -12,14 +12,14 @@ type Asked = Readonly<Record<string, string | string[] | undefined>>;
 
 const text = (value: string | string[] | undefined): string => (typeof value === 'string' ? value : '');
 
-/** Reads it off the address; what is not a column is nothing. */
-export function tableQueryOf(query: Asked, columns: readonly string[]): TableQuery {
-  const sort = /^(-?)(.+)$/.exec(text(query['sort']));
-  const from = Number(text(query['from']));
+/** Reads it off the address; what is not a column is nothing. Where a page has several lists, each has a name before its words. */
+export function tableQueryOf(query: Asked, columns: readonly string[], name = ''): TableQuery {
+  const sort = /^(-?)(.+)$/.exec(text(query[`${name}sort`]));
+  const from = Number(text(query[`${name}from`]));
   return {
-    words: text(query['q']).trim().slice(0, 100),
+    words: text(query[`${name}q`]).trim().slice(0, 100),
     sort: sort?.[2] !== undefined && columns.includes(sort[2]) ? { id: sort[2], desc: sort[1] === '-' } : null,
-    without: text(query['without'])
+    without: text(query[`${name}without`])
       .split(' ')
       .filter((id) => columns.includes(id)),
     from: Number.isInteger(from) && from > 0 && from < 1e7 ? from : 0,
@@ -32,13 +32,14 @@ export function addressOf(
   kept: Readonly<Record<string, string>>,
   { words, sort, without, from }: TableQuery,
   change: Partial<TableQuery>,
+  name = '',
 ): string {
   const next = { words, sort, without, from: 'from' in change ? from : 0, ...change };
   const query = new URLSearchParams(kept);
-  if (next.words !== '') query.set('q', next.words);
-  if (next.sort) query.set('sort', `${next.sort.desc ? '-' : ''}${next.sort.id}`);
-  if (next.without.length > 0) query.set('without', next.without.join(' '));
-  if (next.from > 0) query.set('from', String(next.from));
+  if (next.words !== '') query.set(`${name}q`, next.words);
+  if (next.sort) query.set(`${name}sort`, `${next.sort.desc ? '-' : ''}${next.sort.id}`);
+  if (next.without.length > 0) query.set(`${name}without`, next.without.join(' '));
+  if (next.from > 0) query.set(`${name}from`, String(next.from));
   const behind = query.toString();
   return behind === '' ? path : `${path}?${behind}`;
 }

@@ -6,21 +6,26 @@ import { TextField } from '~/web/parts/form/fields/TextField';
 import { Sheet } from '~/web/parts/form/sheet/Sheet';
 import { useSheet } from '~/web/parts/form/sheet/useSheet';
 import { tell } from '~/web/parts/tell/tell';
-import type { LedgerLine } from './ledgerLine';
 
 /** As many entries that go together are named. */
 const MOST_TOGETHER = 6;
 
+/** An entry as it is taken back. */
+export interface WrongEntry {
+  readonly seq: number;
+  readonly words: string;
+}
+
 interface Props {
-  readonly wrong: LedgerLine;
-  readonly lines: readonly LedgerLine[];
+  readonly wrong: WrongEntry & { readonly act: string };
+  /** What was recorded with it, and goes with it. */
+  readonly together: readonly WrongEntry[];
   readonly onClose: () => void;
 }
 
 /** Takes back what was not so, with all that was recorded with it, and why. */
-export function Withdraw({ wrong, lines, onClose }: Props): ReactNode {
+export function Withdraw({ wrong, together, onClose }: Props): ReactNode {
   const router = useRouter();
-  const together = lines.filter((line) => line.act === wrong.act && line.seq !== wrong.seq);
   const sheet = useSheet({
     start: { reason: '' },
     sends: 'POST /acts/{id}/back',

@@ -1,4 +1,3 @@
-import { enclosuresText } from '~/core/unit/enclosuresText';
 import Link from '~/web/parts/frame/Link';
 import { notFound } from 'next/navigation';
 import { standingOfUnit } from '~/core/unit/margin';
@@ -7,7 +6,6 @@ import { plansThatFit } from '~/core/plan/makers/plansThatFit';
 import { poolsOf, baysOf, type UnitState } from '~/core/unit/state';
 import type { PlanJob } from '~/schemas/plan';
 import { serviceOf } from '~/core/unit/serviceOf';
-import { eventWords } from '~/core/record/eventWords';
 import { nextStep } from '~/core/planRun/progress';
 import { readHolding } from '~/service/drives/readDrives';
 import { readOrganisation } from '~/service/settings/readSettings';
@@ -21,8 +19,7 @@ import { ViewLinks } from '~/web/parts/frame/ViewLinks';
 import { RecordButton } from '~/web/parts/record/RecordButton';
 import { AboutView } from '~/web/parts/unit/AboutView';
 import { CopiesView } from '~/web/parts/unit/CopiesView';
-import { Ledger } from '~/web/parts/unit/Ledger';
-import { LEDGER_FILTERS } from '~/web/parts/unit/ledgerFilters';
+import { LedgerView } from '~/web/parts/unit/LedgerView';
 import { Papers } from '~/web/parts/unit/Papers';
 import { PoolPanel } from '~/web/parts/unit/PoolPanel';
 import { StandingMark } from '~/web/parts/unit/StandingMark';
@@ -34,10 +31,6 @@ import { isSimulated, readShownWatch } from '~/service/watch/watchOperations';
 import { insidePage } from '~/web/server/insidePage';
 
 export const metadata = { title: 'Unit' };
-
-/** Entries of the ledger shown at first, and when asked for more. */
-const MOST_ENTRIES = 40;
-const MORE_ENTRIES = 2000;
 
 const VIEWS = [
   ['bays', 'Bays and ledger'],
@@ -51,17 +44,10 @@ const VIEWS = [
 ] as const;
 
 export default insidePage('reader', async ({ app, viewer, params, query, now }) => {
-  const filter = LEDGER_FILTERS.find(({ id }) => id === query['only']);
-  const unit = await readUnit(
-    app,
-    params['id'] ?? '',
-    now,
-    query['ledger'] === 'all' ? MORE_ENTRIES : MOST_ENTRIES,
-    filter?.kinds,
-  );
+  const unit = await readUnit(app, params['id'] ?? '', now);
   if (!unit) notFound();
   const { currency } = await readOrganisation(app);
-  const { id, version, state, fill, ledger, withdrawn, needs, papers, used, hasMore, plans } = unit;
+  const { id, version, state, fill, needs, papers, used, plans } = unit;
   const mayRecord = mayAct(viewer, 'keeper');
   const standing = standingOfUnit(state);
   const bay = typeof query['bay'] === 'string' && baysOf(state).includes(query['bay']) ? query['bay'] : undefined;
@@ -176,57 +162,7 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
             />
           </>
         )}
-        {view === 'bays' && (
-          <section aria-label="Ledger">
-            <div className="mb-2 flex flex-wrap items-baseline justify-between gap-x-4 gap-y-1">
-              <span className="no-print flex flex-wrap gap-x-3">
-                {[{ id: '', words: 'All' }, ...LEDGER_FILTERS].map((one) => (
-                  <Link
-                    key={one.id}
-                    scroll={false}
-                    href={one.id === '' ? `/units/${id}` : `/units/${id}?only=${one.id}`}
-                    aria-current={(filter?.id ?? '') === one.id ? 'true' : undefined}
-                    className={`py-1 max-sm:py-2.5 ${(filter?.id ?? '') === one.id ? 'font-semibold' : 'text-action underline'}`}
-                  >
-                    {one.words}
-                  </Link>
-                ))}
-              </span>
-              <span className="no-print flex flex-wrap gap-x-4">
-                <a
-                  href={`/bench?${new URLSearchParams({ unit: id, profile: state.profile.id, bays: String(baysOf(state).length), boxes: enclosuresText(state.enclosures) }).toString()}`}
-                  className="text-action underline"
-                >
-                  Take its drives to the bench
-                </a>
-                <a href={`/api/v1/units/${id}/drives.csv`} download className="text-action underline">
-                  Take the drives away as CSV
-                </a>
-              </span>
-            </div>
-            <Ledger
-              mayRecord={mayRecord}
-              lines={ledger.map(({ seq, act, happenedAt, recordedAt, recordedBy, event }) => ({
-                seq,
-                act,
-                happenedAt,
-                recordedAt,
-                recordedBy,
-                words: eventWords(event, state),
-                withdrawnFor: withdrawn.get(act),
-                mayWithdraw: event.kind !== 'taken-back',
-              }))}
-            />
-            {hasMore && (
-              <a
-                href={`?ledger=all${filter ? `&only=${filter.id}` : ''}`}
-                className="mt-2 inline-block text-action underline"
-              >
-                Show earlier entries
-              </a>
-            )}
-          </section>
-        )}
+        {view === 'bays' && <LedgerView {...{ app, id, mayRecord, query }} unit={state} />}
         {view === 'growing' && (
           <GrowingView
             now={now}

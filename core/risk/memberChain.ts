@@ -1,34 +1,6 @@
-import { absorption, type Absorption, type SparseChain } from './absorption';
-
-/** Members that are alike: one rate of failure, one rebuild, in the same bands. */
-export interface AlikeMembers {
-  readonly count: number;
-  /** Failures an hour of one of them. */
-  readonly failureRate: number;
-  /** Mean hours to write one anew, once a drive is in hand. */
-  readonly rebuildHours: number;
-  /** Unreadable sectors met per byte read of one of them. */
-  readonly unreadablePerByte: number;
-  /** The bands they are in, by their place in the group's list. */
-  readonly bands: readonly number[];
-}
-
-/** Members that stand and fall together, each with its own figures. */
-export interface MemberGroup {
-  readonly kinds: readonly AlikeMembers[];
-  readonly bands: readonly {
-    readonly redundancy: number;
-    /** Bytes read of each member that is left when one is written anew and none more may be missing. */
-    readonly readBytes: number;
-  }[];
-  readonly repairs: 'serial' | 'parallel';
-  /** Drives in hand when all is well. */
-  readonly spares: number;
-  /** Mean hours from a failure, when the next drive is ordered, to that drive being in hand; 0: always in hand. */
-  readonly orderHours: number;
-  /** Failures an hour elsewhere that take from the same spares. */
-  readonly othersFailureRate?: number;
-}
+import { absorption, atRates, type Absorption, type SparseChain } from './absorption';
+import { beyondAnyLife } from './beyondAnyLife';
+import type { AlikeMembers, MemberGroup } from './memberGroup';
 
 /** Ways to end, as `absorption` numbers them. */
 export const LOST = 0;
@@ -48,7 +20,22 @@ const MOST_STATES = 20_000;
  * bytes it reads there: that ends the chain where `endsAtUnreadable`, and else it goes on.
  */
 export function lifeOfGroup(group: MemberGroup, endsAtUnreadable: boolean): Absorption {
-  return absorption(chainOf(group, endsAtUnreadable));
+  const rare = beyondAnyLife(group);
+  if (rare) return atRates([rare.lost, endsAtUnreadable ? rare.unreadable : 0]);
+  const chain = chainOf(group);
+  return absorption(endsAtUnreadable ? chain.reading : chain.failing);
+}
+
+/** Its life by failures alone; and as far as a rebuild that can lose none more meets an unreadable sector, where any is rebuilt. */
+export function livesOfGroup(group: MemberGroup): {
+  readonly failing: Absorption;
+  readonly reading: Absorption | null;
+} {
+  const rare = beyondAnyLife(group);
+  if (rare) return { failing: atRates([rare.lost, 0]), reading: atRates([rare.lost, rare.unreadable]) };
+  const chain = chainOf(group);
+  const isGuarded = group.bands.some(({ redundancy }) => redundancy > 0);
+  return { failing: absorption(chain.failing), reading: isGuarded ? absorption(chain.reading) : null };
 }
 
 /** Members taken together that have the same figures and stand in the same bands. */
@@ -59,16 +46,22 @@ export function alikeMembers(
 ): AlikeMembers[] {
   const bandsOf = new Map<string, number[]>(members.map((member) => [member, []]));
   for (const [i, band] of bands.entries()) for (const member of band.members) bandsOf.get(member)?.push(i);
-  const kinds = new Map<string, { -readonly [K in keyof AlikeMembers]: AlikeMembers[K] }>();
+  const kinds: { -readonly [K in keyof AlikeMembers]: AlikeMembers[K] }[] = [];
   for (const member of members) {
-    const figures = figuresOfMember(member);
+    const { failureRate, rebuildHours, unreadablePerByte } = figuresOfMember(member);
     const of = bandsOf.get(member) ?? [];
-    const key = `${String(figures.failureRate)} ${String(figures.rebuildHours)} ${String(figures.unreadablePerByte)} ${of.join()}`;
-    const kind = kinds.get(key);
+    const kind = kinds.find(
+      (one) =>
+        one.failureRate === failureRate &&
+        one.rebuildHours === rebuildHours &&
+        one.unreadablePerByte === unreadablePerByte &&
+        one.bands.length === of.length &&
+        one.bands.every((band, i) => band === of[i]),
+    );
     if (kind) kind.count++;
-    else kinds.set(key, { ...figures, bands: of, count: 1 });
+    else kinds.push({ failureRate, rebuildHours, unreadablePerByte, bands: of, count: 1 });
   }
-  return [...kinds.values()];
+  return kinds;
 }
 
 interface State {
@@ -77,14 +70,17 @@ interface State {
   readonly orders: number;
 }
 
-function chainOf(group: MemberGroup, endsAtUnreadable: boolean): SparseChain {
-  return (
-    tryChain(group, endsAtUnreadable, MOST_STATES) ??
-    (tryChain(takenTogether(group), endsAtUnreadable, Infinity) as SparseChain)
-  );
+/** One and the same group, by failures alone and with an end at an unreadable sector. */
+interface Chains {
+  readonly failing: SparseChain;
+  readonly reading: SparseChain;
 }
 
-function tryChain(group: MemberGroup, endsAtUnreadable: boolean, most: number): SparseChain | null {
+function chainOf(group: MemberGroup): Chains {
+  return tryChain(group, MOST_STATES) ?? (tryChain(takenTogether(group), Infinity) as Chains);
+}
+
+function tryChain(group: MemberGroup, most: number): Chains | null {
   const { kinds, bands, repairs, spares, orderHours, othersFailureRate = 0 } = group;
   const waits = orderHours > 0 && bands.some(({ redundancy }) => redundancy > 0);
   const found = new Map<string | number, number>();
@@ -105,11 +101,16 @@ function tryChain(group: MemberGroup, endsAtUnreadable: boolean, most: number): 
       0,
     ),
   );
-  const [begins, to, rate]: [number[], number[], number[]] = [[0], [], []];
-  const add = (at: number, by: number): void => {
+  const failing = { begins: [0], to: [] as number[], rate: [] as number[], ends: 2 };
+  const reading = { begins: [0], to: [] as number[], rate: [] as number[], ends: 2 };
+  const addTo = ({ to, rate }: typeof failing, at: number, by: number): void => {
     if (by <= 0) return;
     to.push(at);
     rate.push(by);
+  };
+  const add = (at: number, by: number): void => {
+    addTo(failing, at, by);
+    addTo(reading, at, by);
   };
   const inBand = new Int32Array(bands.length);
   const ofKind = new Int32Array(kinds.length);
@@ -153,16 +154,18 @@ function tryChain(group: MemberGroup, endsAtUnreadable: boolean, most: number): 
       const { rebuildHours, bands: of } = kinds[kind] as AlikeMembers;
       const each = (repaired * here) / gone / Math.max(rebuildHours, LEAST_HOURS);
       let expected = 0;
-      if (endsAtUnreadable)
-        for (const band of of) if (isThin(band)) expected += (expectedIn[band] as number) - (lostIn[band] as number);
+      for (const band of of) if (isThin(band)) expected += (expectedIn[band] as number) - (lostIn[band] as number);
       const chance = -Math.expm1(-expected);
       unreadable += each * chance;
-      add(indexOf([...missing.slice(0, at), ...missing.slice(at + 1)], orders), each * (1 - chance));
+      const mended = indexOf([...missing.slice(0, at), ...missing.slice(at + 1)], orders);
+      addTo(failing, mended, each);
+      addTo(reading, mended, each * (1 - chance));
     }
-    add(-1 - UNREADABLE, unreadable);
-    begins.push(to.length);
+    addTo(reading, -1 - UNREADABLE, unreadable);
+    failing.begins.push(failing.to.length);
+    reading.begins.push(reading.to.length);
   }
-  return { begins, to, rate, ends: 2 };
+  return { failing, reading };
 }
 
 type Guarded = MemberGroup['bands'][number];

@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { expm, matrix } from 'mathjs';
 import { chanceOfUnreadableSector } from './chanceOfUnreadableSector';
-import { lifeOfGroup, LOST, UNREADABLE, type MemberGroup } from './memberChain';
+import { lifeOfGroup, LOST, UNREADABLE } from './memberChain';
+import type { MemberGroup } from './memberGroup';
 import { YEAR_HOURS } from './riskOfLayout';
 
 interface Alike {

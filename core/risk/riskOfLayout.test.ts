@@ -97,6 +97,20 @@ describe('each drive its own rate, each member its own rebuild', () => {
     ).by(87_600)[LOST] as number;
     expect(queued).toBeGreaterThan(5e-9);
     expect(queued).toBeLessThan(1e-8);
+    // Nor where nothing can have been lost after many jumps: of 48 copies half are missing for good, and all are in the end.
+    const many = lifeOfGroup(
+      {
+        kinds: [{ count: 48, failureRate: 1e-4, rebuildHours: 1e5, unreadablePerByte: 0, bands: [0] }],
+        bands: [{ redundancy: 47, readBytes: 0 }],
+        repairs: 'serial',
+        spares: 0,
+        orderHours: 0,
+      },
+      false,
+    ).by(87_600)[LOST] as number;
+    // Without the one rebuild in 1e5 h each is missing by then with 1 − e^−8.76: all of 48 with that to the 48th.
+    expect(many).toBeGreaterThan(0.5 * (1 - Math.exp(-8.76)) ** 48);
+    expect(many).toBeLessThan((1 - Math.exp(-8.76)) ** 48);
     // Orders do not queue: each is a year on its way, all at once.
     const { chanceOfLoss } = riskOf(plain, 'mirror', of(24, 4), { mttfHours: 1e5, hoursToReplace: 8760, years: 10 });
     expect(chanceOfLoss as number).toBeLessThan(queued);

@@ -6,7 +6,8 @@ import type { RebuildDrive, RebuildEstimate } from '../rebuild/estimateRebuild';
 import { independentGroups, type IndependentGroup } from '../survival/independentGroups';
 import { chanceOfUnreadableSector } from './chanceOfUnreadableSector';
 import { FIELD_FACTOR } from './fieldFactor';
-import { alikeMembers, lifeOfGroup, LOST, UNREADABLE, type MemberGroup } from './memberChain';
+import { alikeMembers, livesOfGroup, LOST, UNREADABLE } from './memberChain';
+import type { MemberGroup } from './memberGroup';
 
 /** A reliability year (common practice). */
 export const YEAR_HOURS = 8760;
@@ -64,8 +65,7 @@ const SECTOR_BYTES = 4096;
  */
 export function riskOfLayout(planned: Planned, assumptions: RiskAssumptions): LayoutRisk {
   const { mttfHours, failuresPerYear } = assumptions;
-  const usual = unreadableInLongest(planned, 1 / FIELD_FACTOR);
-  const bound = unreadableInLongest(planned, 1);
+  const unreadable = unreadableInLongest(planned);
   const [from, upTo] = failuresPerYear ?? [0, 0];
   const isRange = mttfHours === undefined && failuresPerYear !== undefined;
   const span: readonly Rates[] = isRange
@@ -85,7 +85,7 @@ export function riskOfLayout(planned: Planned, assumptions: RiskAssumptions): La
     filesLost: figure('filesLost'),
     lostBytesPerTBYear: figure('lostBytesPerTBYear'),
     meanTimeToLoss: figure('meanTimeToLoss'),
-    chanceOfUnreadable: [usual, bound],
+    chanceOfUnreadable: [unreadable(1 / FIELD_FACTOR), unreadable(1)],
   };
   return Object.freeze(risk);
 }
@@ -132,7 +132,7 @@ function risksAt(
   const usable = bands.reduce((sum, { usableBytes }) => sum + usableBytes, 0);
   let [staysWhole, readsAll, lossRate, lostBytes] = [0, 0, 0, 0];
   // Groups of one shape have one chain.
-  const shapes = new Map<string, ReturnType<typeof livesOf>>();
+  const shapes = new Map<string, ReturnType<typeof endsOf>>();
   for (const group of groups) {
     const own = group.members.reduce((sum, member) => sum + rateOf(member), 0);
     const chain = groupOf(group, drives, rebuilds, {
@@ -142,19 +142,18 @@ function risksAt(
       assumptions,
       others: spares > 0 ? all - own : 0,
     });
-    const key = JSON.stringify(chain);
-    const lives = shapes.get(key) ?? livesOf(chain);
-    shapes.set(key, lives);
-    const lost = lives.failing.by(hours)[LOST] as number;
-    const unreadable = lives.reading?.by(hours)[UNREADABLE] ?? 0;
+    const key = groups.length === 1 ? '' : JSON.stringify(chain);
+    const ends = shapes.get(key) ?? endsOf(chain, hours);
+    shapes.set(key, ends);
+    const { lost, unreadable, meanTime } = ends;
     staysWhole += Math.log1p(-lost);
     readsAll += Math.log1p(-unreadable);
-    lossRate += 1 / lives.failing.meanTime;
+    lossRate += 1 / meanTime;
     const ofPool = group.bands.reduce((sum, { usableBytes }) => sum + usableBytes, 0) / usable;
     // All of the pool goes with one group; where each drive has files of its own, those of the drives beyond what is survived.
     const share =
       factsOf(scheme).loses === 'pool' ? 1 : ofPool * Math.min(1, (group.redundancy + 1) / group.members.length);
-    lostBytes += Math.min(1, YEAR_HOURS / lives.failing.meanTime) * share * 1e12;
+    lostBytes += Math.min(1, YEAR_HOURS / meanTime) * share * 1e12;
     if (rebuild.unreadableSector !== 'aborts')
       lostBytes += ((-Math.log1p(-unreadable) / assumptions.years) * SECTOR_BYTES) / (usable / 1e12);
   }
@@ -168,10 +167,14 @@ function risksAt(
   };
 }
 
-/** By failures alone; and as far as a rebuild that can lose none more meets an unreadable sector, where there is any to rebuild. */
-function livesOf(group: MemberGroup) {
-  const isGuarded = group.bands.some(({ redundancy }) => redundancy > 0);
-  return { failing: lifeOfGroup(group, false), reading: isGuarded ? lifeOfGroup(group, true) : null };
+/** How a group ends by a time, in hours. */
+function endsOf(group: MemberGroup, hours: number) {
+  const { failing, reading } = livesOfGroup(group);
+  return {
+    lost: failing.by(hours)[LOST] as number,
+    unreadable: reading?.by(hours)[UNREADABLE] ?? 0,
+    meanTime: failing.meanTime,
+  };
 }
 
 interface Around {
@@ -211,10 +214,11 @@ function groupOf(
   };
 }
 
-/** The chance of an unreadable sector in the rebuild that reads most, were it one that can lose none more. */
-function unreadableInLongest({ bands, drives, rebuilds }: Planned, against: number): number {
+/** The chance of an unreadable sector in the rebuild that reads most, were it one that can lose none more, by the rate against the bound. */
+function unreadableInLongest({ bands, drives, rebuilds }: Planned): (against: number) => number {
   const reads = [...rebuilds.values()].map(({ readBytes }) => readBytes);
   const guarded = bands.filter(({ redundancy }) => redundancy > 0).flatMap(({ members }) => members);
   const perBit = guarded.map((member) => figuresOf((drives.get(member) as RebuildDrive).media).unreadablePerBit);
-  return reads.length === 0 ? 0 : chanceOfUnreadableSector(Math.max(...reads), Math.max(...perBit) * against);
+  const [most, likeliest] = [Math.max(0, ...reads), Math.max(0, ...perBit)];
+  return (against) => (reads.length === 0 ? 0 : chanceOfUnreadableSector(most, likeliest * against));
 }

@@ -1,5 +1,6 @@
 import { seeded } from '../../value/seeded';
-import { lifeOfGroup, LOST, UNREADABLE, type MemberGroup } from '../memberChain';
+import { lifeOfGroup, LOST, UNREADABLE } from '../memberChain';
+import type { MemberGroup } from '../memberGroup';
 import { chanceOfAFailure } from './chanceOfAFailure';
 import { livesOf } from './life';
 import { draw, drawGamma, meanOf, meanUpTo } from './lasting';

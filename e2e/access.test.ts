@@ -110,6 +110,33 @@ it('lets the owner add a reader, who comes in by a link and only looks', async (
   await reader.waitForFunction(() => location.pathname === '/');
 });
 
+it('says in which time zone people work, and refuses one that is none', async () => {
+  await owner.goto(`${shelf.base}/settings`);
+  const zone = 'section[aria-label=Organisation] input[name=timeZone]';
+  await owner.waitForSelector(zone);
+  if (
+    (await owner.$eval(
+      'section[aria-label=Organisation] input[name=name]',
+      (input) => (input as HTMLInputElement).value,
+    )) === ''
+  )
+    await owner.type('section[aria-label=Organisation] input[name=name]', 'Marrowfen');
+  await typeOver(owner, zone, 'Nowhere');
+  await owner.keyboard.press('Escape');
+  await key(owner, 'section[aria-label=Organisation] button[type=submit]');
+  await owner.waitForFunction(() => document.body.innerText.includes('No time zone is called Nowhere'));
+  await typeOver(owner, zone, 'berlin');
+  await owner.keyboard.press('ArrowDown');
+  await owner.keyboard.press('Enter');
+  await key(owner, 'section[aria-label=Organisation] button[type=submit]');
+  await owner.waitForFunction(() => document.body.innerText.includes('Saved.'));
+  await owner.reload();
+  expect(
+    await owner.waitForSelector(zone).then((input) => input?.evaluate((one) => (one as HTMLInputElement).value)),
+  ).toBe('Europe/Berlin');
+  expect(await seriousFaults(owner)).toEqual([]);
+});
+
 it('makes a token that works until it is revoked', async () => {
   await owner.goto(`${shelf.base}/settings`);
   await owner.waitForSelector('section[aria-label=Tokens]');

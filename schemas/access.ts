@@ -48,5 +48,11 @@ export const organisationSchema = {
   properties: {
     name: { type: 'string', minLength: 1, maxLength: 80, pattern: '\\S' },
     currency: { type: 'string', pattern: '^[A-Z]{3}$', description: 'ISO 4217 code, e.g. EUR.' },
+    timeZone: {
+      type: 'string',
+      minLength: 1,
+      maxLength: 64,
+      description: 'Where people work, by its name in the IANA data base, e.g. Europe/Berlin; left out: as it is.',
+    },
   },
 } as const;

@@ -73,7 +73,7 @@ it('says of rebuilds, from whole percents alone, when they will truly be done', 
       if (!Object.keys(truth.unit.jobs).includes(job?.id ?? '')) finish = now - EVERY / 2;
       const known = record.jobs[job?.id ?? ''];
       if (!known || known.percent < FROM_PERCENT) continue;
-      const estimate = estimateOfJob(record, known, truth.used);
+      const estimate = estimateOfJob(record, known, { used: truth.used });
       if (estimate) spans.push({ low: Date.parse(estimate.low), high: Date.parse(estimate.high) });
       if (now - first.livedTo > 60 * 24 * 60 * MINUTE) throw new Error(`${first.unit.name} is never done.`);
     }

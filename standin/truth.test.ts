@@ -14,7 +14,7 @@ it('rebuilds by itself when a new drive is in, on the curve of its drives, and i
   const begun = afterDoings(HERON, { do: 'pull', bay: '2' }, NEW);
   const [job] = Object.values(begun.unit.jobs);
   expect(job).toMatchObject({ task: 'rebuild', replaces: 'QH8-04417-77PX', onto: NEW.serial, percent: 0 });
-  const estimate = estimateOfJob(begun.unit, job as never, begun.used);
+  const estimate = estimateOfJob(begun.unit, job as never, { used: begun.used });
   const half = lived(begun, NOW + 4 * HOUR);
   const percent = Object.values(half.unit.jobs)[0]?.percent ?? 100;
   expect(percent).toBeGreaterThan(5);

@@ -265,6 +265,10 @@ export interface Organisation {
   id: Generated<boolean>;
   is_demo: Generated<boolean>;
   name: string;
+  /**
+   * By its name in the IANA data base; where the application runs, while nobody said.
+   */
+  time_zone: string | null;
 }
 
 export interface Outgoing {

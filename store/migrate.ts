@@ -8,6 +8,7 @@ import * as tell from './migrations/005_tell';
 import * as prices from './migrations/006_prices';
 import * as networks from './migrations/007_networks';
 import * as columns from './migrations/008_columns';
+import * as zone from './migrations/009_zone';
 
 const MIGRATIONS: Record<string, Migration> = {
   '001_auth': auth,
@@ -18,6 +19,7 @@ const MIGRATIONS: Record<string, Migration> = {
   '006_prices': prices,
   '007_networks': networks,
   '008_columns': columns,
+  '009_zone': zone,
 };
 
 /** What bringing a database up to date came to. */

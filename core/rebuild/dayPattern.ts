@@ -1,7 +1,7 @@
 /** Monday, 5 January 1970, 00:00 UTC: weeks are counted from there. */
 const FIRST_MONDAY = 4 * 86_400;
 const [DAY, HOUR, WEEK] = [86_400, 3600, 7 * 86_400];
-/** When an office is at work: Monday to Friday, ten hours from eight (common practice). The Shelf does not know the unit's time zone: UTC. */
+/** When an office is at work: Monday to Friday, ten hours from eight (common practice). By the clock of whoever passes the moments in. */
 const OFFICE = { days: 5, from: 8 * HOUR, hours: 10 * HOUR } as const;
 
 /** Share of a week that is office hours. */

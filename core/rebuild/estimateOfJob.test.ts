@@ -12,7 +12,9 @@ import type { Job, UnitState } from '../unit/state';
 import { isRefusal } from '../value/refusal';
 import { chance } from '../value/seeded';
 import { estimateOfJob } from './estimateOfJob';
+import type { LiveEstimate } from './liveEstimate';
 import { taughtBy } from './paces';
+import type { WorkKnown } from './workKnown';
 import { paceOfJob, passOfJob, type DrivePass } from './passOfJob';
 import { timeAt } from './workCurve';
 
@@ -69,26 +71,26 @@ describe('estimateOfJob', () => {
   it('takes as long for half the space where only used space is rebuilt, and as long as ever where all of it is', () => {
     const half = (profile: object, share: number): number => {
       const { unit, job } = rebuilding(profile);
-      return hoursOf(estimateOfJob(unit, job, { p: share * (unit.pools['p']?.shownBytes ?? 0) })?.likely);
+      return hoursOf(estimateOfJob(unit, job, { used: { p: share * (unit.pools['p']?.shownBytes ?? 0) } })?.likely);
     };
     expect(half(plain, 0.5)).toBeCloseTo(half(plain, 1), 6);
     expect(half(saltern, 0.5) / half(saltern, 1)).toBeGreaterThan(0.45);
     expect(half(saltern, 0.5) / half(saltern, 1)).toBeLessThan(0.55);
     // Nothing read of the fill: reckoned as full.
     const { unit, job } = rebuilding(saltern);
-    expect(hoursOf(estimateOfJob(unit, job, {})?.likely)).toBeCloseTo(half(saltern, 1), 6);
+    expect(hoursOf(estimateOfJob(unit, job, { used: {} })?.likely)).toBeCloseTo(half(saltern, 1), 6);
   });
 
   it('reckons a check and a first build from the drives, and other work from its first report on', () => {
     for (const task of ['scrub', 'first-build'] as const) {
       const { unit, job } = running(task);
-      expect(hoursOf(estimateOfJob(unit, job, {})?.likely)).toBeGreaterThan(5);
+      expect(hoursOf(estimateOfJob(unit, job, { used: {} })?.likely)).toBeGreaterThan(5);
     }
     const { unit, job } = running('expand');
-    expect(estimateOfJob(unit, job, {})).toBeNull();
+    expect(estimateOfJob(unit, job, { used: {} })).toBeNull();
     const told = { ...job, percent: 25, reports: [{ at: at(2), percent: 25 }] };
-    expect(Math.abs(hoursOf(estimateOfJob(unit, told, {})?.likely) - 8)).toBeLessThan(0.4);
-    expect(estimateOfJob(unit, { ...job, pool: 'gone' }, {})).toBeNull();
+    expect(Math.abs(hoursOf(estimateOfJob(unit, told, { used: {} })?.likely) - 8)).toBeLessThan(0.4);
+    expect(estimateOfJob(unit, { ...job, pool: 'gone' }, { used: {} })).toBeNull();
   });
 
   it('keeps the newest reports only, and takes a restart as one', () => {
@@ -100,7 +102,7 @@ describe('estimateOfJob', () => {
     state = apply(state, { kind: 'job-restarted', job: 'j' }, at(30)) as UnitState;
     const again = state.jobs['j'] as Job;
     expect([again.percent, again.startedAt]).toEqual([0, at(30)]);
-    expect(estimateOfJob(state, again, {})?.progress).toBe(0);
+    expect(estimateOfJob(state, again, { used: {} })?.progress).toBe(0);
   });
 
   /** A check that was read every two hours while it ran so many times slower than reckoned, and is done. */
@@ -122,7 +124,7 @@ describe('estimateOfJob', () => {
     from: number,
   ): { low: number; likely: number; high: number; earlier: number } => {
     const begun = apply(unit, { kind: 'job-started', job: 'next', task: 'scrub', pool: 'p' }, at(from)) as UnitState;
-    const seen = estimateOfJob(begun, begun.jobs['next'] as Job, {});
+    const seen = estimateOfJob(begun, begun.jobs['next'] as Job, { used: {} });
     const [low, likely, high] = [seen?.low, seen?.likely, seen?.high].map((time) => hoursOf(time) - from) as [
       number,
       number,
@@ -140,7 +142,7 @@ describe('estimateOfJob', () => {
     expect(Math.abs((once.paces?.[0]?.slower ?? 0) - 2)).toBeLessThan(0.08);
     const after = hoursToCome(once, 100);
     expect(after.earlier).toBe(1);
-    // 2 to the power of 0.0729 / (0.0729 + 0.04), by hand.
+    // 2 to the power of 0.0724 / (0.0724 + 0.04), by hand.
     expect(after.likely / plainly.likely).toBeGreaterThan(1.45);
     expect(after.likely / plainly.likely).toBeLessThan(1.65);
     expect((after.high - after.low) / after.likely).toBeLessThan(0.9 * ((plainly.high - plainly.low) / plainly.likely));
@@ -171,7 +173,79 @@ describe('estimateOfJob', () => {
   });
 });
 
+describe('what is known beside the unit', () => {
+  const slow = { media: 'hard-disk', slower: 3 };
+  const hours = (unit: UnitState, job: Job, known: Partial<WorkKnown>): LiveEstimate =>
+    estimateOfJob(unit, job, { used: {}, ...known }) as LiveEstimate;
+
+  it('believes what other units of its family took, and nothing of another family or of drives of another kind', () => {
+    const { unit, job } = rebuilding(plain);
+    const alone = hours(unit, job, {});
+    const taught = hours(unit, job, { taught: [{ unit: 'Other', family: 'plain', paces: [slow, slow] }] });
+    expect(hoursOf(taught.likely) / hoursOf(alone.likely)).toBeGreaterThan(1.3);
+    expect([taught.earlier, taught.earlierInFamily]).toEqual([0, 2]);
+    for (const other of [
+      { unit: 'Other', family: 'saltern', paces: [slow] },
+      { unit: 'Other', family: 'plain', paces: [{ ...slow, media: 'ssd' }] },
+      // What it took itself is in its own state.
+      { unit: unit.name, family: 'plain', paces: [slow] },
+    ])
+      expect(hours(unit, job, { taught: [other] })).toEqual(alone);
+  });
+
+  it('takes office hours by the clocks people work by', () => {
+    const { unit, job } = rebuilding(plain);
+    // A Thursday at work: a crawl in office hours and full speed at night, as it is in Auckland, 13 hours ahead in January.
+    const told = (ahead: number): Job => {
+      const start = Date.parse('2026-01-01T08:00:00Z') - ahead * 3_600_000;
+      const shares = Array.from({ length: 15 }, (_, h) => ({
+        at: new Date(start + h * 3_600_000).toISOString(),
+        percent: h <= 10 ? h : 10 + (h - 10) * 8,
+      }));
+      return { ...job, startedAt: shares[0]?.at ?? '', reports: shares };
+    };
+    const here = hours(unit, told(0), { zone: 'UTC' });
+    const there = hours(unit, told(13), { zone: 'Pacific/Auckland' });
+    for (const end of ['low', 'likely', 'high'] as const)
+      expect(Date.parse(here[end]) - Date.parse(there[end])).toBe(13 * 3_600_000);
+    // By the wrong clocks it is another estimate.
+    expect(hours(unit, told(13), { zone: 'UTC' })).not.toEqual(there);
+    expect(hours(unit, told(0), {})).toEqual(here);
+  });
+});
+
 describe('taughtBy', () => {
+  it('foretells the next run of units of families that are drawn: neither too far nor too sure', () => {
+    const draw = chance();
+    draw.begin(11);
+    const normal = (): number => Math.sqrt(-2 * Math.log(1 - draw.next())) * Math.cos(2 * Math.PI * draw.next());
+    const runsOf = (mean: number, count: number) =>
+      Array.from({ length: count }, () => ({ media: 'hard-disk', slower: Math.exp(mean + 0.2 * normal()) }));
+    for (const [own, others] of [
+      [0, [1]],
+      [0, [4, 1, 2]],
+      [2, [3, 3, 3, 3]],
+    ] as const) {
+      const drawn = Array.from({ length: 20_000 }, () => {
+        const family = 0.2 * normal();
+        const unit = family + 0.18 * normal();
+        const taught = taughtBy(
+          runsOf(unit, own),
+          'hard-disk',
+          others.map((count) => runsOf(family + 0.18 * normal(), count)),
+        );
+        return { foretold: Math.log(taught.slower), next: unit + 0.2 * normal(), ...taught };
+      });
+      // By a general library: the next run on what was foretold of it goes one to one.
+      const { m, b } = linearRegression(drawn.map(({ foretold, next }) => [foretold, next]));
+      expect(m).toBeCloseTo(1, 1);
+      expect(b).toBeCloseTo(0, 1);
+      const off = standardDeviation(drawn.map(({ foretold, next }) => next - foretold));
+      expect((drawn[0]?.spread ?? NaN) / (off / standardDeviation(drawn.map(({ next }) => next)))).toBeCloseTo(1, 1);
+      expect([drawn[0]?.runs, drawn[0]?.family]).toEqual([own, others.reduce((sum, count) => sum + count, 0)]);
+    }
+  });
+
   it('is what units teach of their next run: the slope of one against the other, over many units that are drawn', () => {
     const draw = chance();
     draw.begin(7);
@@ -189,6 +263,6 @@ describe('taughtBy', () => {
     const off = standardDeviation(pairs.map(([first, next]) => next - m * first));
     expect(spread).toBeCloseTo(off / standardDeviation(pairs.map(([, next]) => next)), 1);
     expect(runs).toBe(3);
-    expect(taughtBy(three, 'ssd')).toEqual({ slower: 1, spread: 1, runs: 0 });
+    expect(taughtBy(three, 'ssd')).toEqual({ slower: 1, spread: 1, runs: 0, family: 0 });
   });
 });

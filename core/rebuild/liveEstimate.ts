@@ -1,5 +1,6 @@
 import type { ProgressReport } from '../unit/state';
 import { normalCdf } from '../value/normalCdf';
+import { aheadOfUtc } from '../quantity/timeZone';
 import { OFFICE_SHARE, workedSeconds } from './dayPattern';
 import { type Belief, changed, firstBelief, heard, later, type Load, type Step, walk } from './progressFilter';
 import { type ProgressRun, progressRuns, type Reading } from './progressRuns';
@@ -12,8 +13,11 @@ export interface Expected {
   readonly likely: number;
   /** A family that counts each band from 0 to 100. */
   readonly countsEachBand?: boolean;
-  /** How many earlier runs taught it. */
+  /** How many earlier runs of the unit taught it, and of others of its family. */
   readonly earlier?: number;
+  readonly earlierInFamily?: number;
+  /** The time zone office hours are in; UTC where left out. */
+  readonly zone?: string;
 }
 
 export type Finding = 'stalled' | 'slowed' | 'restarted';
@@ -29,9 +33,10 @@ export interface LiveEstimate {
   readonly high: string;
   /** What is odd: it stands still, goes slower than it did, began anew. */
   readonly found: readonly Finding[];
-  /** How many reports it rests on, and how many earlier runs. */
+  /** How many reports it rests on, and how many earlier runs of the unit, and of others of its family. */
   readonly reports: number;
   readonly earlier: number;
+  readonly earlierInFamily: number;
 }
 
 /** Other work on the unit, from left alone to hammered: spread as a share of the rate, how long it lasts, how common. */
@@ -99,15 +104,40 @@ export function liveEstimate(
   shapes: readonly WorkShape[],
   startedAt: string,
   reports: readonly ProgressReport[],
-  { likely, countsEachBand = false, earlier = 0 }: Expected,
+  expected: Expected,
 ): LiveEstimate {
+  const { zone } = expected;
+  const ahead = zone === undefined ? 0 : aheadOfUtc(zone, Date.parse(startedAt));
+  if (ahead === 0) return estimateThere(shapes, startedAt, reports, expected);
+  // By the clocks there, where office hours are; a change of the clocks meanwhile is let be.
+  const there = reports.map((report) => ({ ...report, at: moved(report.at, ahead) }));
+  const { low, likely, high, ...rest } = estimateThere(shapes, moved(startedAt, ahead), there, expected);
+  return Object.freeze({
+    ...rest,
+    low: moved(low, -ahead),
+    likely: moved(likely, -ahead),
+    high: moved(high, -ahead),
+  });
+}
+
+function moved(at: string, ms: number): string {
+  return new Date(Math.min(END_OF_TIME, Date.parse(at) + ms)).toISOString();
+}
+
+function estimateThere(
+  shapes: readonly WorkShape[],
+  startedAt: string,
+  reports: readonly ProgressReport[],
+  { likely, countsEachBand = false, earlier = 0, earlierInFamily = 0 }: Expected,
+): LiveEstimate {
+  const restsOn = { reports: reports.length, earlier, earlierInFamily };
   const reckoned = (shapes[0] as WorkShape).curve;
   const runs = progressRuns(reckoned, startedAt, reports, countsEachBand).map(thinned);
   const last = runs.at(-1) as ProgressRun;
   const found: Finding[] = runs.length > 1 ? ['restarted'] : [];
   const expected = Math.max(1e-3, likely);
   const from = last.readings.at(-1)?.at ?? last.begun ?? last.heard;
-  if (last.said >= 1) return estimate(last, () => 1, expected, found, { reports: reports.length, earlier });
+  if (last.said >= 1) return estimate(last, () => 1, expected, found, restsOn);
 
   const steady = thoughtsOf(shapes, runs, expected);
   let thoughts = pruned([...steady, ...changesOf(steady, runs)]);
@@ -117,11 +147,11 @@ export function liveEstimate(
   );
   if (slower > SLOWED.belief) found.push('slowed');
   const { still } = last;
-  if (!still) return estimate(last, ended(thoughts, from), expected, found, { reports: reports.length, earlier });
+  if (!still) return estimate(last, ended(thoughts, from), expected, found, restsOn);
   // What stands still has done nothing since, and nobody knows for how long: counted from what was last heard.
   if (isStalled(thoughts, from, last)) found.push('stalled');
   else thoughts = pruned(thoughts.map((thought) => heardStill(thought, from, still)));
-  return estimate(last, ended(thoughts, still.at), expected, found, { reports: reports.length, earlier });
+  return estimate(last, ended(thoughts, still.at), expected, found, restsOn);
 }
 
 /** A thought after a report that showed the same figure again. */
@@ -137,7 +167,7 @@ function estimate(
   chance: (at: number) => number,
   expected: number,
   found: readonly Finding[],
-  restsOn: Pick<LiveEstimate, 'reports' | 'earlier'>,
+  restsOn: Pick<LiveEstimate, 'reports' | 'earlier' | 'earlierInFamily'>,
 ): LiveEstimate {
   const at = (quantile: number): string =>
     new Date(Math.min(END_OF_TIME, momentOf(chance, quantile, run.heard, expected))).toISOString();

@@ -10,10 +10,12 @@ export interface Pace {
 export const MOST_PACES = 12;
 
 /**
- * How far units differ from what is reckoned, and one unit's work from its next, as standard deviations of the logarithm: together
- * the factor of three from left alone to heavy use (common practice), most of it the unit's own; how it parts is ours.
+ * How far families differ from what is reckoned, units of a family from one another, and one unit's work from its next, as
+ * standard deviations of the logarithm: together the factor of three from left alone to heavy use (common practice); how it
+ * parts is ours.
  */
-const OF_UNITS = 0.27;
+const OF_FAMILIES = 0.2;
+const OF_UNITS = 0.18;
 const OF_WORK = 0.2;
 /** What is further off than this says that something else went on: it teaches no more than that. */
 const MOST_LOG = Math.log(6);
@@ -24,25 +26,46 @@ export interface Taught {
   readonly slower: number;
   /** The spread of what is thought of it, as a share of the spread where nothing was seen. */
   readonly spread: number;
-  /** How many earlier runs it rests on. */
+  /** How many earlier runs of the unit it rests on, and of others of its family. */
   readonly runs: number;
+  readonly family: number;
 }
 
 /**
- * What the finished work of a unit teaches of the next over drives of the same kind: its mean, drawn toward what is reckoned the
- * more the fewer there were (normal with a normal prior, both variances known; Gelman et al., Bayesian Data Analysis, 2.5).
+ * What finished work teaches of the next of a unit over drives of the same kind: its own runs, and what the other units of its
+ * family have in common, each drawn toward what is reckoned the more the fewer there were (normal means in two levels, all
+ * variances known; Gelman et al., Bayesian Data Analysis, 2.5 and 5.4).
+ *
+ * @param own of the unit itself
+ * @param others of the other units of its family, unit by unit
  */
-export function taughtBy(paces: readonly Pace[], media: string): Taught {
-  const logs = paces
-    .filter((pace) => pace.media === media)
-    .map(({ slower }) => Math.max(-MOST_LOG, Math.min(MOST_LOG, Math.log(slower))));
+export function taughtBy(own: readonly Pace[], media: string, others: readonly (readonly Pace[])[] = []): Taught {
+  const logsOf = (paces: readonly Pace[]): number[] =>
+    paces
+      .filter((pace) => pace.media === media)
+      .map(({ slower }) => Math.max(-MOST_LOG, Math.min(MOST_LOG, Math.log(slower))));
+  const [ofFamilies, ofUnits, ofWork] = [OF_FAMILIES ** 2, OF_UNITS ** 2, OF_WORK ** 2];
+  // The family: what each other unit says of it is off by that unit, and by the mean of its work.
+  let [weight, sum, family] = [1 / ofFamilies, 0, 0];
+  for (const logs of others.map(logsOf).filter(({ length }) => length > 0)) {
+    const says = 1 / (ofUnits + ofWork / logs.length);
+    weight += says;
+    sum += says * mean(logs);
+    family += logs.length;
+  }
+  const [expected, spread] = [sum / weight, 1 / weight + ofUnits];
+  const logs = logsOf(own);
   const runs = logs.length;
-  const [ofUnits, ofWork] = [OF_UNITS ** 2, OF_WORK ** 2];
-  const sum = logs.reduce((all, one) => all + one, 0);
-  const left = (ofUnits * ofWork) / (runs * ofUnits + ofWork);
+  const left = 1 / (1 / spread + runs / ofWork);
+  const likely = left * (expected / spread + (runs === 0 ? 0 : (runs * mean(logs)) / ofWork));
   return {
-    slower: Math.exp((ofUnits * sum) / (runs * ofUnits + ofWork)),
-    spread: Math.sqrt((left + ofWork) / (ofUnits + ofWork)),
+    slower: Math.exp(likely),
+    spread: Math.sqrt((left + ofWork) / (ofFamilies + ofUnits + ofWork)),
     runs,
+    family,
   };
+}
+
+function mean(of: readonly number[]): number {
+  return of.reduce((all, one) => all + one, 0) / of.length;
 }

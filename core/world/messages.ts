@@ -65,7 +65,7 @@ function ofWork(
   if (event.kind === 'job-aborted')
     return [{ ...about, code: 'ended', sentence: `${what} was stopped before its end.` }];
   const now = after.jobs[was.id];
-  const found = now ? (estimateOfJob(after, now, used)?.found ?? []) : [];
+  const found = now ? (estimateOfJob(after, now, { used })?.found ?? []) : [];
   return found.map((code) => ({ ...about, code, sentence: `${what} ${FINDINGS[code]}.` }));
 }
 

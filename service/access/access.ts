@@ -3,6 +3,7 @@ import { randomUUID } from 'node:crypto';
 import { isUuid } from '../../core/value/isUuid';
 import { refusal } from '../../core/value/refusal';
 import { changePersonSchema, newPersonSchema, newTokenSchema, organisationSchema } from '../../schemas/access';
+import { isTimeZone } from '../../core/quantity/timeZone';
 import { organisation, saveOrganisation } from '../../store/organisation';
 import { allPeople, changeRole, removePerson, type Person } from '../../store/people';
 import { insertToken, revokeToken, tokensOf } from '../../store/tokens';
@@ -168,12 +169,14 @@ const endToken = operation({
 const changeOrganisation = operationTaking<FromSchema<typeof organisationSchema>>(organisationSchema)({
   method: 'PUT',
   path: '/organisation',
-  summary: 'Change the name and the currency of the organisation',
+  summary: 'Change the name, the currency and the time zone of the organisation',
   needs: 'owner',
   scope: null,
   run: async ({ app, body }) => {
-    const { isDemo } = await organisation(app.db);
-    await saveOrganisation(app.db, { ...body, name: body.name.trim(), isDemo });
+    if (body.timeZone !== undefined && !isTimeZone(body.timeZone))
+      return refusal('time-zone-unknown', `No time zone is called ${body.timeZone}: as “Europe/Berlin”.`, '/timeZone');
+    const here = await organisation(app.db);
+    await saveOrganisation(app.db, { ...here, ...body, name: body.name.trim() });
     return { ...body };
   },
 });

@@ -3,6 +3,7 @@ import type { Profile } from '../../core/platform/profile';
 import { isRefusal } from '../../core/value/refusal';
 import { rebuildEstimateSchema, transferEstimateSchema, transferSharesSchema } from '../../schemas/timeRequest';
 import { operationTaking } from '../door/operation';
+import { zoneOf } from '../units/readWorkKnown';
 import { profileOf } from '../settings/profiles';
 
 const rebuild = operationTaking<FromSchema<typeof rebuildEstimateSchema>>(rebuildEstimateSchema)({
@@ -13,7 +14,9 @@ const rebuild = operationTaking<FromSchema<typeof rebuildEstimateSchema>>(rebuil
   scope: 'read',
   run: async ({ app, viewer, body, signal }) => {
     const profile = await profileOf(app, body.profile as string | Profile);
-    return isRefusal(profile) ? profile : app.threads.reckon('rebuild', body, profile, { for: viewer.id, signal });
+    return isRefusal(profile)
+      ? profile
+      : app.threads.reckon('rebuild', { ...body, zone: await zoneOf(app.db) }, profile, { for: viewer.id, signal });
   },
 });
 

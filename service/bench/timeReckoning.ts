@@ -13,7 +13,10 @@ import { isRefusal, refusal } from '../../core/value/refusal';
 import type { rebuildEstimateSchema, transferEstimateSchema, transferSharesSchema } from '../../schemas/timeRequest';
 import { layoutAsked } from './reckoning';
 
-type Asked = FromSchema<typeof rebuildEstimateSchema>;
+type Asked = FromSchema<typeof rebuildEstimateSchema> & {
+  /** The time zone people work in. */
+  readonly zone?: string;
+};
 
 /** How long one member of a layout takes to be written anew; and when it is done, where it is under way and was heard of. */
 export function rebuildOf(body: Asked, profile: Profile) {
@@ -39,9 +42,13 @@ export function rebuildOf(body: Asked, profile: Profile) {
     profile.rebuild,
     body.usedShare ?? 1,
   );
-  const live = liveOf(body, { likely, countsEachBand: profile.rebuild.counts === 'each-band' }, () =>
-    workShapes(layout.bands, known, profile.rebuild, body.member),
-  );
+  const { zone } = body;
+  const expected = {
+    likely,
+    countsEachBand: profile.rebuild.counts === 'each-band',
+    ...(zone === undefined ? {} : { zone }),
+  };
+  const live = liveOf(body, expected, () => workShapes(layout.bands, known, profile.rebuild, body.member));
   return isRefusal(live) ? live : { low, likely, high, writtenBytes, readBytes, live };
 }
 

@@ -1,3 +1,5 @@
+import { readUnit } from '../units/readUnit';
+import { readWaits } from '../units/readShelf';
 import { testShelf, type TestShelf } from '../testing/testShelf';
 
 let shelf: TestShelf;
@@ -95,6 +97,90 @@ describe('POST /transfers/shares', () => {
       const { status, body } = await ask({ linkGigabits: 1, ...{ shares }, ...more });
       expect([status, (body['errors'] as unknown as { pointer: string }[])[0]?.pointer]).toEqual([422, `#${pointer}`]);
     }
+  });
+});
+
+describe('what work is reckoned with beside drives and reports', () => {
+  it('takes office hours by the organisation’s clocks, which an owner sets', async () => {
+    const owner = await shelf.cookieOf('owner');
+    const set = (timeZone: string) =>
+      shelf.ask('PUT', '/organisation', owner, { name: 'Marrowfen', currency: 'EUR', timeZone });
+    const nowhere = await set('Marrowfen/Hut');
+    expect([nowhere.status, nowhere.body['errors']]).toEqual([
+      422,
+      [expect.objectContaining({ pointer: '#/timeZone' })],
+    ]);
+    // A crawl from eight to six in Auckland, which is thirteen hours ahead in March, and full speed after it.
+    const start = Date.parse('2026-03-02T19:00:00Z');
+    const reports = Array.from({ length: 14 }, (_, h) => ({
+      at: new Date(start + h * HOUR).toISOString(),
+      percent: h <= 10 ? h : 10 + (h - 10) * 8,
+    }));
+    const live = async () =>
+      (
+        await shelf.ask('POST', '/rebuilds/estimate', await shelf.tokenOf('reader'), {
+          ...asked,
+          startedAt: reports[0]?.at,
+          reports,
+        })
+      ).body['live'] as object;
+    expect((await set('UTC')).status).toBe(200);
+    const elsewhere = await live();
+    expect((await set('Pacific/Auckland')).body).toMatchObject({ timeZone: 'Pacific/Auckland' });
+    expect(await live()).not.toEqual(elsewhere);
+    // Saying nothing of it leaves it as it is.
+    await shelf.ask('PUT', '/organisation', owner, { name: 'Marrowfen', currency: 'CHF' });
+    expect((await shelf.ask('GET', '/export', owner)).body['organisation']).toEqual({
+      name: 'Marrowfen',
+      currency: 'CHF',
+      timeZone: 'Pacific/Auckland',
+    });
+  });
+
+  it('has learnt of the other units of the family, in the list of waits as on the unit’s page', async () => {
+    const keeper = await shelf.tokenOf('keeper');
+    const put = async (name: string, profile: string) =>
+      String(
+        (
+          await shelf.ask('POST', '/units', keeper, {
+            name,
+            place: { site: 'Hut', room: 'one' },
+            profile,
+            bays: 4,
+            drives: ['1', '2', '3'].map((bay) => ({
+              bay,
+              serial: `${name}-${bay}`.toUpperCase(),
+              bytes: 8e12,
+              basis: 'exact',
+            })),
+            pool: { scheme: 'parity-1' },
+          })
+        ).body['id'],
+      );
+    const hear = async (unit: string, event: object) => {
+      const { version, state } = (await shelf.ask('GET', `/units/${unit}`, keeper)).body;
+      return shelf.ask('POST', `/units/${unit}/events`, keeper, {
+        expectedVersion: version,
+        event: { pool: Object.keys(state['pools'] as object)[0], ...event },
+      });
+    };
+    const [taught, like, unlike] = [
+      await put('Sora', 'plain'),
+      await put('Crake', 'plain'),
+      await put('Rail', 'saltern'),
+    ];
+    expect((await hear(taught, { kind: 'job-started', job: 'a', task: 'scrub' })).status).toBe(201);
+    expect((await hear(taught, { kind: 'job-progressed', job: 'a', pool: undefined, percent: 90 })).status).toBe(201);
+    expect((await hear(taught, { kind: 'job-finished', job: 'a', pool: undefined })).status).toBe(201);
+    for (const unit of [like, unlike])
+      expect((await hear(unit, { kind: 'job-started', job: 'b', task: 'scrub' })).status).toBe(201);
+    const waits = await readWaits(shelf.app);
+    const earlier = (unit: string) => waits.find((wait) => wait.unit === unit)?.estimate;
+    expect(earlier(like)).toMatchObject({ earlier: 0, earlierInFamily: 1 });
+    expect(earlier(unlike)).toMatchObject({ earlier: 0, earlierInFamily: 0 });
+    const page = await readUnit(shelf.app, like, new Date());
+    expect(page?.work?.taught).toEqual([expect.objectContaining({ unit: 'Sora', family: 'plain' })]);
+    expect(page?.work?.zone).toBe('Pacific/Auckland');
   });
 });
 

@@ -17,6 +17,7 @@ import { growingCounts, usedOf } from '../../store/readings';
 import { saveNeeds, saveWaits, type UnitWait } from '../../store/shelf';
 import { watchOf } from '../../store/watches';
 import { saveSnapshot, type StoredUnit } from '../../store/units';
+import { readWorkKnown } from '../units/readWorkKnown';
 
 /** Writes what is computed of a unit; in the same transaction as the entries that changed it. */
 export async function project(tx: Transaction, stored: StoredUnit, before: UnitState | null = null): Promise<void> {
@@ -90,7 +91,9 @@ async function waitsOf(
 ): Promise<UnitWait[]> {
   // Nobody waits for what was running on a pool that is lost.
   const jobs = Object.values(state.jobs).filter(({ pool }) => (state.pools[pool]?.lost.length ?? 0) === 0);
-  const plans = jobs.length > 0 && Object.keys(state.plans).length > 0 ? await openPlansOf(tx, id) : [];
+  if (jobs.length === 0) return [];
+  const known = await readWorkKnown(tx, [state], used);
+  const plans = Object.keys(state.plans).length > 0 ? await openPlansOf(tx, id) : [];
   return jobs.map((job) => ({
     job: job.id,
     task: job.task,
@@ -98,7 +101,7 @@ async function waitsOf(
     percent: job.percent,
     startedAt: job.startedAt,
     heardAt: job.heardAt,
-    estimate: estimateOfJob(state, job, used),
+    estimate: estimateOfJob(state, job, known),
     plan: plans.find(({ run }) => waitsForJob(run, job))?.id ?? null,
   }));
 }

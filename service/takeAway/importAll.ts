@@ -61,7 +61,7 @@ export interface ExportDocument {
     readonly addedBy: string;
     readonly addedAt?: string;
   }[];
-  readonly organisation?: { readonly name: string; readonly currency: string };
+  readonly organisation?: { readonly name: string; readonly currency: string; readonly timeZone?: string };
   readonly prices?: { readonly list: PriceList; readonly setBy: string; readonly setAt: string };
   readonly comparisons?: readonly {
     readonly id: string;

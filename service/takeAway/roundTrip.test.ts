@@ -176,7 +176,18 @@ const deeds = fc.oneof(
           deliveryDays: fc.integer({ min: 0, max: 366 }),
         }),
       ),
-      deed(1, 'PUT /organisation', fc.record({ name: words(80), currency: fc.constantFrom('EUR', 'CHF', 'eur') })),
+      deed(
+        1,
+        'PUT /organisation',
+        fc.record(
+          {
+            name: words(80),
+            currency: fc.constantFrom('EUR', 'CHF', 'eur'),
+            timeZone: fc.constantFrom('UTC', 'Asia/Kolkata', 'Nowhere'),
+          },
+          { requiredKeys: ['name', 'currency'] },
+        ),
+      ),
       deed(
         2,
         'POST /readings',

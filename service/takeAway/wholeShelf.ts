@@ -27,8 +27,8 @@ export async function* wholeShelf({ db }: App, now: Date): AsyncGenerator<string
 
 async function* wholeShelfAt(db: Transaction, now: Date): AsyncGenerator<string> {
   yield `{"format":"patient-shelf-export","version":2,"exportedAt":${JSON.stringify(now.toISOString())}`;
-  const { name, currency } = await organisation(db);
-  if (name !== '') yield `,\n"organisation":${JSON.stringify({ name, currency })}`;
+  const { name, currency, timeZone } = await organisation(db);
+  if (name !== '') yield `,\n"organisation":${JSON.stringify({ name, currency, timeZone })}`;
   yield* wholeActs(db);
   yield* list('orders', await listOrders(db), ({ received: _received, ...order }) => order);
   yield* list('profiles', await ownProfiles(db), (profile) => profile);

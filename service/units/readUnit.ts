@@ -1,4 +1,5 @@
 import type { NeedForHands } from '../../core/upkeep/need';
+import type { WorkKnown } from '../../core/rebuild/workKnown';
 import { isRefusal } from '../../core/value/refusal';
 import { openPlansOf, type StoredPlan } from '../../store/plans';
 import { papersOf, type Paper } from '../../store/papers';
@@ -6,11 +7,14 @@ import { fillOf, readingDays, usedOf, type Reading, type ReadingDay } from '../.
 import type { StoredUnit } from '../../store/units';
 import type { App } from '../app';
 import { readNeeds } from './readShelf';
+import { readWorkKnown } from './readWorkKnown';
 import { findUnit } from './unitOperations';
 
 export type { Reading, ReadingDay };
 
 export interface UnitPage extends StoredUnit {
+  /** What running work is reckoned with; nothing where none runs. */
+  readonly work: WorkKnown | null;
   readonly fill: readonly Reading[];
   readonly needs: readonly NeedForHands[];
   /** Plans under way. */
@@ -36,8 +40,11 @@ export async function readUnit(app: App, id: string, now: Date): Promise<UnitPag
     ...pools.map((pool) => readingDays(app.db, pool, MOST_DAYS)),
   ]);
   const used = Object.fromEntries(pools.map((pool, i) => [pool, days[i]?.['used-bytes'] ?? []]));
+  const read = Object.fromEntries(fill.map(({ subject, value }) => [subject, value]));
+  const isBusy = Object.keys(unit.state.jobs).length > 0;
   return {
     ...unit,
+    work: isBusy ? await readWorkKnown(app.db, [unit.state], read) : null,
     fill,
     needs,
     plans: open,

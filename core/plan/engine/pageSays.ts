@@ -50,7 +50,7 @@ export function interlocksOfWait(
     ];
   const job = jobEnding(unit, step);
   if (!job) return [];
-  const estimate = estimateOfJob(unit, job, used);
+  const estimate = estimateOfJob(unit, job, { used });
   // Of work that nothing was heard of, what the plan reckoned is all there is.
   const reckoned =
     estimate?.low ?? (step.hours === undefined ? undefined : daysAfter(job.startedAt, (step.hours * LEAST_SHARE) / 24));

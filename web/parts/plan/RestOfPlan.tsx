@@ -6,6 +6,7 @@ import { risksOf } from '~/core/plan/engine/timeline';
 import { whereDataIs } from '~/core/plan/engine/whereData';
 import { unitsOfStep } from '~/core/plan/engine/unitsOfStep';
 import type { PlanRun } from '~/core/planRun/planRun';
+import type { WorkKnown } from '~/core/rebuild/workKnown';
 import type { UnitState } from '~/core/unit/state';
 import { hoursLeft } from './hoursLeft';
 import { PlanAhead } from './PlanAhead';
@@ -15,8 +16,8 @@ export interface RestOfPlanProps {
   /** The units it acts on, by id, as they are; the first first. */
   readonly units: Readonly<Record<string, UnitState>>;
   readonly run: PlanRun;
-  /** Bytes used by pool, as last read. */
-  readonly used: Readonly<Record<string, number>>;
+  /** What the work of its units is reckoned with. */
+  readonly work: WorkKnown;
   /** What is thought of the drives of each pool. */
   readonly thought: Readonly<Record<string, Thought>>;
   readonly now: string;
@@ -26,19 +27,19 @@ export interface RestOfPlanProps {
  * What is left of a plan, folded onto the state as it is: drawn by the server, and by the browser where it holds steps
  * the server has not got. The whole model comes with it.
  */
-export function RestOfPlan({ units, run: { plan, done, ended }, used, thought, now }: RestOfPlanProps): ReactNode {
+export function RestOfPlan({ units, run: { plan, done, ended }, work, thought, now }: RestOfPlanProps): ReactNode {
   const ids = Object.keys(units);
   if (!ended && Object.values(units).some((unit) => whyFrozen(unit, plan)?.code === 'pool-lost')) return null;
   const left = plan.steps
     .filter(({ id }) => !Object.hasOwn(done, id))
     .map((step) => {
       const unit = units[unitsOfStep(step, ids)[0] ?? ''];
-      return { ...step, ...(unit ? hoursLeft(unit, step, used, now) : {}) };
+      return { ...step, ...(unit ? hoursLeft(unit, step, work, now) : {}) };
     });
   const ahead = ended ? [] : dryRunOver(units, { ...plan, steps: left }, now);
   const pools = Object.assign({}, ...Object.values(units).map((unit) => unit.pools)) as UnitState['pools'];
   return (
-    <PlanAhead plan={plan} ahead={ahead} risks={risksOf(units, ahead, now, { used, thought })} pools={pools}>
+    <PlanAhead plan={plan} ahead={ahead} risks={risksOf(units, ahead, now, { used: work.used, thought })} pools={pools}>
       {ids.length > 1 && <WhereDataIs where={whereDataIs(units, ahead, now)} plan={plan} />}
     </PlanAhead>
   );

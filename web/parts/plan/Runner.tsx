@@ -10,6 +10,7 @@ import { hoursWords } from '~/core/quantity/hoursWords';
 import { BayName } from '~/core/unit/bayName';
 import { frontOf } from '~/core/unit/card';
 import type { PlanRun } from '~/core/planRun/planRun';
+import type { WorkKnown } from '~/core/rebuild/workKnown';
 import type { UnitState } from '~/core/unit/state';
 import { whyFrozen } from '~/core/plan/engine/frozen';
 import { stockBefore } from '~/core/plan/engine/stockTaken';
@@ -58,8 +59,8 @@ interface Props {
   readonly isOwner: boolean;
   /** What is recorded of the drives that may be taken in hand. */
   readonly loose: readonly KnownDrive[];
-  /** Bytes used by pool, as last read. */
-  readonly used: Readonly<Record<string, number>>;
+  /** What the work of its units is reckoned with. */
+  readonly work: WorkKnown;
   /** What is thought of the drives of each pool. */
   readonly thought: Readonly<Record<string, Thought>>;
   /** Every unit it acts on, in the plan's order. */
@@ -87,7 +88,7 @@ export function Runner({
   mayRecord,
   isOwner,
   loose,
-  used,
+  work,
   thought,
   all,
   now,
@@ -360,7 +361,7 @@ export function Runner({
                 <WaitPanel
                   unit={unit}
                   job={job}
-                  used={used}
+                  work={work}
                   totalBytes={step.does.flatMap((one) => (one.kind === 'finish-job' ? (one.bytes ?? []) : []))[0]}
                   busy={busy}
                   onPercent={(percent) =>
@@ -518,7 +519,7 @@ export function Runner({
           The maker’s manual, local codes and licensed practice come before this plan.
         </p>
       </section>
-      {queue.length === 0 ? rest : <RestOfPlan units={units} run={run} used={used} thought={thought} now={now} />}
+      {queue.length === 0 ? rest : <RestOfPlan units={units} run={run} work={work} thought={thought} now={now} />}
       {leaving && (
         <LeaveDialog
           of={{ id, plan: planId }}

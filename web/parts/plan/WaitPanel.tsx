@@ -1,6 +1,8 @@
 'use client';
 import { useMemo, useState, type ReactNode } from 'react';
 import { estimateOfJob } from '~/core/rebuild/estimateOfJob';
+import type { LiveEstimate } from '~/core/rebuild/liveEstimate';
+import type { WorkKnown } from '~/core/rebuild/workKnown';
 import type { Job, UnitState } from '~/core/unit/state';
 import { Button } from '~/web/parts/form/Button';
 import { Field } from '~/web/parts/form/Field';
@@ -11,17 +13,25 @@ import { percentTyped } from './percentTyped';
 interface Props {
   readonly unit: UnitState;
   readonly job: Job;
-  /** Bytes used by pool, as last read. */
-  readonly used: Readonly<Record<string, number>>;
+  readonly work: WorkKnown;
   /** How much there is in all, where it is bytes that come in. */
   readonly totalBytes: number | undefined;
   readonly busy: boolean;
   readonly onPercent: (percent: number) => void;
 }
 
+const runs = (count: number): string => (count === 1 ? 'one earlier run' : `${String(count)} earlier runs`);
+
+/** What it was reckoned from beside drives and readings. */
+function taughtWords({ earlier, earlierInFamily }: LiveEstimate): string {
+  const own = earlier > 0 ? `${runs(earlier)} of this unit` : '';
+  const others = earlierInFamily > 0 ? `${runs(earlierInFamily)} of others of its family` : '';
+  return own === '' && others === '' ? '' : ` and what ${[own, others].filter(Boolean).join(' and ')} took`;
+}
+
 /** Work that runs: how far it is, when it will be done, and the place to enter what percent it shows. */
-export function WaitPanel({ unit, job, used, totalBytes, busy, onPercent }: Props): ReactNode {
-  const estimate = useMemo(() => estimateOfJob(unit, job, used), [unit, job, used]);
+export function WaitPanel({ unit, job, work, totalBytes, busy, onPercent }: Props): ReactNode {
+  const estimate = useMemo(() => estimateOfJob(unit, job, work), [unit, job, work]);
   const [text, setText] = useState('');
   const percent = percentTyped(text, totalBytes);
   const isReady = percent !== null;
@@ -46,9 +56,7 @@ export function WaitPanel({ unit, job, used, totalBytes, busy, onPercent }: Prop
           {estimate.reports === 0
             ? 'reckoned from its drives'
             : `from ${String(estimate.reports)} ${estimate.reports === 1 ? 'reading' : 'readings'}`}
-          {estimate.earlier > 0 &&
-            ` and what ${estimate.earlier === 1 ? 'one earlier run' : `${String(estimate.earlier)} earlier runs`} of this unit took`}
-          .
+          {taughtWords(estimate)}.
         </p>
       )}
       {estimate?.found.map((finding) => (

@@ -8,6 +8,7 @@ import { wholePercent } from '~/core/quantity/formatPercent';
 import { FULL_LINE } from '~/core/upkeep/need';
 import { estimateOfJob } from '~/core/rebuild/estimateOfJob';
 import type { LiveEstimate } from '~/core/rebuild/liveEstimate';
+import type { WorkKnown } from '~/core/rebuild/workKnown';
 import { poolWords } from '~/core/unit/standingWords';
 import type { Pool, UnitState } from '~/core/unit/state';
 import { volumeAgainstPool } from '~/core/upkeep/volumeAgainstPool';
@@ -24,6 +25,7 @@ interface Props {
   readonly pool: Pool;
   readonly used: Reading | undefined;
   readonly days: readonly ReadingDay[];
+  readonly work: WorkKnown | null;
 }
 
 /** As many points as a chart of this width can show. */
@@ -46,7 +48,7 @@ function Estimate({ of }: { readonly of: LiveEstimate | null }): ReactNode {
 }
 
 /** One pool: its margin, its fill now and over time, its map, its volumes, the work under way. */
-export function PoolPanel({ unit, pool, used, days }: Props): ReactNode {
+export function PoolPanel({ unit, pool, used, days, work }: Props): ReactNode {
   const { unitPage } = unit.profile;
   const volumes = Object.values(unit.volumes).filter((volume) => volume.pool === pool.id);
   const promised = volumes.reduce((sum, { bytes }) => sum + bytes, 0);
@@ -64,7 +66,7 @@ export function PoolPanel({ unit, pool, used, days }: Props): ReactNode {
             {TASK_WORDS[job.task]}
             {job.onto !== undefined && ` onto ${bayName(unit, unit.drives[job.onto]?.bay)}`}: {job.percent} %, heard{' '}
             <Moment at={job.heardAt} relative />
-            <Estimate of={estimateOfJob(unit, job, used ? { [pool.id]: used.value } : {})} />
+            <Estimate of={work && estimateOfJob(unit, job, work)} />
           </p>
         ))}
       <p className="mt-2">

@@ -47,7 +47,7 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
   const unit = await readUnit(app, params['id'] ?? '', now);
   if (!unit) notFound();
   const { currency } = await readOrganisation(app);
-  const { id, version, state, fill, needs, papers, used, plans } = unit;
+  const { id, version, state, fill, needs, papers, used, plans, work } = unit;
   const mayRecord = mayAct(viewer, 'keeper');
   const standing = standingOfUnit(state);
   const bay = typeof query['bay'] === 'string' && baysOf(state).includes(query['bay']) ? query['bay'] : undefined;
@@ -202,6 +202,7 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
             unit={state}
             pool={pool}
             used={fill.find(({ subject }) => subject === pool.id)}
+            work={work}
             days={used[pool.id] ?? []}
           />
         ))}

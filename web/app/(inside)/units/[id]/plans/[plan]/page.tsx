@@ -20,7 +20,7 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
     isRefusal(one) ? [] : [one],
   );
   const units = Object.fromEntries(all.map(({ id, state }) => [id, state]));
-  const [{ used, thought }, loose] = await Promise.all([readKnown(app, all, now), readKnownDrives(app)]);
+  const [{ thought, work }, loose] = await Promise.all([readKnown(app, all, now), readKnownDrives(app)]);
   const step = typeof query['step'] === 'string' ? query['step'] : undefined;
   return (
     <>
@@ -34,12 +34,12 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
         initial={step}
         mayRecord={mayAct(viewer, 'keeper')}
         isOwner={mayAct(viewer, 'owner')}
-        used={used}
+        work={work}
         thought={thought}
         loose={loose}
         all={all.map(({ id, version, state }) => ({ id, version, state }))}
         now={now.toISOString()}
-        rest={<RestOfPlan units={units} run={run} used={used} thought={thought} now={now.toISOString()} />}
+        rest={<RestOfPlan units={units} run={run} work={work} thought={thought} now={now.toISOString()} />}
       />
       <PlanSheet units={units} run={run} />
     </>

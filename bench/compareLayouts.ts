@@ -3,7 +3,7 @@
  * what one would take instead: counting failure sets one by one, a general linear programme for the mixed pools, a
  * general library's matrix exponential for the chain.
  *
- * Run: node --import tsx bench/compareLayouts.ts
+ * Run: npm run bench
  */
 import { buildSync } from 'esbuild';
 import highsLoader from 'highs';

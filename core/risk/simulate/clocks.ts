@@ -32,6 +32,10 @@ export class Clocks {
   private readonly clockAtEnd: Float64Array;
   /** Says beforehand whether anything fails in the next stretch; drawn for each. */
   private firstDraw = 0;
+  /** The power that was worked out last, and of what. */
+  private raised = NaN;
+  private raisedBy = NaN;
+  private power = NaN;
 
   constructor(
     { members, sharedLosses }: SimulatedPool,
@@ -136,7 +140,9 @@ export class Clocks {
     this.firstDraw = random();
     // Rounding never leads back, nor past what comes next.
     if (failed >= 0) until = Math.min(until, Math.max(this.now, first));
-    for (let i = 0; i < all; i++) {
+    const isOver = failed < 0 && until === this.hours;
+    // With the end of a life nothing is read off its clocks any more, but how much it weighs.
+    for (let i = 0; i < all && !(isOver && !this.isBiased); i++) {
       if (isMissing[i] === 1) continue;
       if (failed >= 0) clockNext[i] = this.clockOf(i, until);
       if (this.isBiased) this.logWeight += ((pace[i] as number) - 1) * this.passed(i);
@@ -168,6 +174,13 @@ export class Clocks {
   private clockOf(i: number, at: number): number {
     const x = (at - (this.bornAt[i] as number)) / (this.scale[i] as number);
     const by = this.shape[i] as number;
-    return by === 1 ? x : x ** by;
+    if (by === 1) return x;
+    // Drives of one kind and age stand beside one another, and a power is most of the work.
+    if (x !== this.raised || by !== this.raisedBy) {
+      this.raised = x;
+      this.raisedBy = by;
+      this.power = x ** by;
+    }
+    return this.power;
   }
 }

@@ -57,6 +57,7 @@ export function livesOf(pool: SimulatedPool, hours: number, seed: number, isBias
   /** Hours of a drive's life of which unreadable sectors are still there. */
   const notYetFound =
     latent.kind === 'arising' && latent.found ? meansUpTo(latent.found) : (age: number): number => age;
+  const isReadNow = latent.kind === 'at-any-reading' || latent.countsWhileRebuilding;
   const startsMissing = members.flatMap(({ missing }, i) => (missing ? [i] : []));
 
   // What a life is, at the moment that is reached; made once and lived in again and again.
@@ -66,6 +67,10 @@ export function livesOf(pool: SimulatedPool, hours: number, seed: number, isBias
   const missingIn = new Int32Array(bands.length);
   const due: Due[] = [];
   const waiting: number[] = [];
+  /** Those that a failure takes: one, made once for each, or those of what takes several. */
+  const each = members.map((_, i) => [i]);
+  const alone = (i: number): readonly number[] => each[i] as number[];
+  const gone: number[] = [];
   /** Unreadable sectors there were, where a member is read, as another failed. */
   const expectedAtFailure = new Float64Array(n);
   let [hot, inHand, running, usualPace] = [0, 0, 0, 1];
@@ -193,15 +198,16 @@ export function livesOf(pool: SimulatedPool, hours: number, seed: number, isBias
         }
       const failed = clocks.pass(until);
       if (failed >= 0) {
-        const hit = (failed < n ? [failed] : (sharedLosses[failed - n] as SharedLoss).members).filter(
-          (i) => isMissing[i] === 0,
-        );
-        failures += hit.length;
         let isLost = false;
-        for (const i of hit) if (goesMissing(i)) isLost = true;
+        const hit = failed < n ? alone(failed) : (sharedLosses[failed - n] as SharedLoss).members;
+        // What takes several takes those that are still there.
+        gone.length = 0;
+        for (const i of hit) if (isMissing[i] === 0) gone.push(i);
+        failures += gone.length;
+        for (const i of gone) if (goesMissing(i)) isLost = true;
         if (isLost) return ended(clocks.now);
-        for (const i of hit) {
-          expectedAtFailure[i] = expectedFor(i);
+        for (const i of gone) {
+          if (!isReadNow) expectedAtFailure[i] = expectedFor(i);
           isWaitedFor(i);
         }
         setPaces();
@@ -219,12 +225,13 @@ export function livesOf(pool: SimulatedPool, hours: number, seed: number, isBias
       } else if (what === 'known') waiting.push(member);
       else {
         running--;
-        const isReadNow = latent.kind === 'at-any-reading' || latent.countsWhileRebuilding;
         const expected = isReadNow ? expectedFor(member) : (expectedAtFailure[member] as number);
-        const weight = Math.exp(clocks.logWeight);
-        met += weight * noneMet * -Math.expm1(-expected);
-        metTimes += weight * -Math.expm1(-expected);
-        noneMet *= Math.exp(-expected);
+        if (expected > 0) {
+          const meets = Math.exp(clocks.logWeight) * -Math.expm1(-expected);
+          met += noneMet * meets;
+          metTimes += meets;
+          noneMet *= Math.exp(-expected);
+        }
         clocks.renew(member);
         for (const b of bandsOf[member] as number[]) missingIn[b] = (missingIn[b] as number) - 1;
       }

@@ -183,6 +183,37 @@ export async function saveWaits(tx: Transaction, unit: string, waits: readonly U
     .execute();
 }
 
+/** Units at which work is under way, of some families or of all. */
+export async function unitsAtWork(
+  db: Database,
+  families?: readonly string[],
+): Promise<{ readonly id: string; readonly state: UnitState }[]> {
+  return db
+    .selectFrom('unit_now')
+    .select(['unit as id', sql<UnitState>`state`.as('state')])
+    .where((of) => of.exists(of.selectFrom('wait_now').select('job').whereRef('wait_now.unit', '=', 'unit_now.unit')))
+    .$if(families !== undefined, (query) =>
+      query.where(sql<string>`state->'profile'->>'id'`, 'in', [...(families ?? []), '']),
+    )
+    .orderBy('unit')
+    .execute();
+}
+
+/** Another moment for work that is waited for already; what is there no longer is let be. */
+export async function saveEstimate(
+  tx: Transaction,
+  unit: string,
+  { job, heardAt, estimate }: Pick<UnitWait, 'job' | 'heardAt' | 'estimate'>,
+): Promise<void> {
+  await tx
+    .updateTable('wait_now')
+    .set({ estimate: estimate === null ? null : JSON.stringify(estimate) })
+    .where('unit', '=', unit)
+    .where('job', '=', job)
+    .where('heard_at', '=', new Date(heardAt))
+    .execute();
+}
+
 /** Everything that is waited for, the longest under way first. */
 export async function waitsNow(db: Database, most: number): Promise<StoredWait[]> {
   const rows = await db

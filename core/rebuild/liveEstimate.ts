@@ -1,6 +1,6 @@
 import type { ProgressReport } from '../unit/state';
 import { normalCdf } from '../value/normalCdf';
-import { aheadOfUtc } from '../quantity/timeZone';
+import { aheadOfUtc, isTimeZone } from '../quantity/timeZone';
 import { OFFICE_SHARE, workedSeconds } from './dayPattern';
 import { type Belief, changed, firstBelief, heard, later, type Load, type Step, walk } from './progressFilter';
 import { type ProgressRun, progressRuns, type Reading } from './progressRuns';
@@ -107,7 +107,8 @@ export function liveEstimate(
   expected: Expected,
 ): LiveEstimate {
   const { zone } = expected;
-  const ahead = zone === undefined ? 0 : aheadOfUtc(zone, Date.parse(startedAt));
+  // A browser may be older than the zone.
+  const ahead = zone === undefined || !isTimeZone(zone) ? 0 : aheadOfUtc(zone, Date.parse(startedAt));
   if (ahead === 0) return estimateThere(shapes, startedAt, reports, expected);
   // By the clocks there, where office hours are; a change of the clocks meanwhile is let be.
   const there = reports.map((report) => ({ ...report, at: moved(report.at, ahead) }));

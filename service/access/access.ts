@@ -4,6 +4,8 @@ import { isUuid } from '../../core/value/isUuid';
 import { refusal } from '../../core/value/refusal';
 import { changePersonSchema, newPersonSchema, newTokenSchema, organisationSchema } from '../../schemas/access';
 import { isTimeZone } from '../../core/quantity/timeZone';
+import { inTransaction } from '../ledgers/inTransaction';
+import { reckonWaits } from '../ledgers/project';
 import { organisation, saveOrganisation } from '../../store/organisation';
 import { allPeople, changeRole, removePerson, type Person } from '../../store/people';
 import { insertToken, revokeToken, tokensOf } from '../../store/tokens';
@@ -175,9 +177,13 @@ const changeOrganisation = operationTaking<FromSchema<typeof organisationSchema>
   run: async ({ app, body }) => {
     if (body.timeZone !== undefined && !isTimeZone(body.timeZone))
       return refusal('time-zone-unknown', `No time zone is called ${body.timeZone}: as “Europe/Berlin”.`, '/timeZone');
-    const here = await organisation(app.db);
-    await saveOrganisation(app.db, { ...here, ...body, name: body.name.trim() });
-    return { ...body };
+    return inTransaction(app.db, async (tx) => {
+      const here = await organisation(tx);
+      await saveOrganisation(tx, { ...here, ...body, name: body.name.trim() });
+      // Office hours are others now.
+      if (body.timeZone !== undefined && body.timeZone !== here.timeZone) await reckonWaits(tx);
+      return { ...body };
+    });
   },
 });
 

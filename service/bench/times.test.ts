@@ -1,3 +1,5 @@
+import { rebuildProjections } from '../ledgers/rebuild';
+import { readLedger } from '../units/readLedger';
 import { readUnit } from '../units/readUnit';
 import { readWaits } from '../units/readShelf';
 import { testShelf, type TestShelf } from '../testing/testShelf';
@@ -181,6 +183,42 @@ describe('what work is reckoned with beside drives and reports', () => {
     const page = await readUnit(shelf.app, like, new Date());
     expect(page?.work?.taught).toEqual([expect.objectContaining({ unit: 'Sora', family: 'plain' })]);
     expect(page?.work?.zone).toBe('Pacific/Auckland');
+
+    // What another learns while it waits, it knows; and the clocks, when they are set.
+    const waitsNow = () => shelf.app.db.selectFrom('wait_now').selectAll().orderBy('unit').orderBy('job').execute();
+    for (const event of [
+      { kind: 'job-started', job: 'c', task: 'scrub' },
+      { kind: 'job-progressed', job: 'c', pool: undefined, percent: 90 },
+      { kind: 'job-finished', job: 'c', pool: undefined },
+    ])
+      expect((await hear(taught, event)).status).toBe(201);
+    const learnt = await readWaits(shelf.app);
+    expect(learnt.find((wait) => wait.unit === like)?.estimate).toMatchObject({ earlierInFamily: 2 });
+    expect(learnt.find((wait) => wait.unit === unlike)?.estimate).toMatchObject({ earlierInFamily: 0 });
+    // An act that did not count after all taught nothing.
+    const [newest] = (await readLedger(shelf.app, taught, { from: 0, most: 1 })).rows;
+    expect((await shelf.ask('POST', `/acts/${newest?.act ?? ''}/back`, keeper, { reason: 'not yet' })).status).toBe(
+      201,
+    );
+    expect((await readWaits(shelf.app)).find((wait) => wait.unit === like)?.estimate).toMatchObject({
+      earlierInFamily: 1,
+    });
+    const before = await waitsNow();
+    await rebuildProjections(shelf.app.db);
+    expect(await waitsNow()).toEqual(before);
+    expect(
+      (
+        await shelf.ask('PUT', '/organisation', await shelf.cookieOf('owner'), {
+          name: 'M',
+          currency: 'EUR',
+          timeZone: 'America/Lima',
+        })
+      ).status,
+    ).toBe(200);
+    const elsewhere = await waitsNow();
+    expect(elsewhere).not.toEqual(before);
+    await rebuildProjections(shelf.app.db);
+    expect(await waitsNow()).toEqual(elsewhere);
   });
 });
 

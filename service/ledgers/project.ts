@@ -14,7 +14,7 @@ import { replaceDrivesOf, type StandingDrive } from '../../store/drives';
 import { lettersWaiting } from '../../store/letters';
 import { openPlansOf } from '../../store/plans';
 import { growingCounts, usedOf } from '../../store/readings';
-import { saveNeeds, saveWaits, type UnitWait } from '../../store/shelf';
+import { saveEstimate, saveNeeds, saveWaits, unitsAtWork, type UnitWait } from '../../store/shelf';
 import { watchOf } from '../../store/watches';
 import { saveSnapshot, type StoredUnit } from '../../store/units';
 import { readWorkKnown } from '../units/readWorkKnown';
@@ -49,6 +49,23 @@ export async function projectReckoned(tx: Transaction, stored: StoredUnit): Prom
     await drawerDrives(tx),
   );
   await saveWaits(tx, id, await waitsOf(tx, id, state, used));
+}
+
+/**
+ * When work under way will be done, reckoned anew: at the units of some families, of which one has learnt, or at all. Only
+ * that: a unit that somebody records at in the same moment reckons for itself.
+ */
+export async function reckonWaits(tx: Transaction, families?: readonly string[]): Promise<void> {
+  for (const unit of await unitsAtWork(tx, families)) {
+    const state = inOrder(unit.state);
+    const known = await readWorkKnown(tx, [state], await usedOf(tx, Object.keys(state.pools)));
+    for (const job of Object.values(state.jobs))
+      await saveEstimate(tx, unit.id, {
+        job: job.id,
+        heardAt: job.heardAt,
+        estimate: estimateOfJob(state, job, known),
+      });
+  }
 }
 
 /** So often in a row a unit may give no answer before somebody has to look: once may be a restart. */
@@ -117,7 +134,11 @@ function bayOf(state: UnitState, serial: string | undefined): string | null {
  * happened. In one order, what is computed of both is the same to the byte.
  */
 function ordered(unit: StoredUnit): StoredUnit {
-  return { ...unit, state: JSON.parse(canonicalJson(unit.state)) as UnitState };
+  return { ...unit, state: inOrder(unit.state) };
+}
+
+function inOrder(state: UnitState): UnitState {
+  return JSON.parse(canonicalJson(state)) as UnitState;
 }
 
 function standingDrives({ id, state }: StoredUnit): StandingDrive[] {

@@ -11,7 +11,7 @@ import { forgetPlans, savePlan } from '../../store/plans';
 import { rebuildReadings } from '../../store/readings';
 import { holdAgainstDrawers } from '../../store/shelf';
 import { forgetProjections } from '../../store/units';
-import { project } from './project';
+import { project, reckonWaits } from './project';
 
 /** Forgets every projection and makes them again from the ledgers and readings alone. Returns how many units there are. */
 export async function rebuildProjections(db: Database): Promise<number> {
@@ -27,6 +27,8 @@ export async function rebuildProjections(db: Database): Promise<number> {
         if (made && kind === 'unit') units++;
       }
     await holdAgainstDrawers(tx, await drawerDrives(tx));
+    // What units teach one another is known once all are there.
+    await reckonWaits(tx);
     return units;
   });
 }

@@ -5,6 +5,7 @@ import type { UnitState } from '../../core/unit/state';
 import type { LedgerName, Ledger } from '../../core/world/ledger';
 import type { RecordedAct } from '../../core/world/record';
 import { ledgerIn, type World } from '../../core/world/world';
+import { canonicalJson } from '../../core/value/canonicalJson';
 import { refusal, type Refusal } from '../../core/value/refusal';
 import { insertAct } from '../../store/acts';
 import type { Transaction } from '../../store/database';
@@ -14,7 +15,7 @@ import { addMessages } from '../../store/messages';
 import { forgetPlan, savePlan, type StoredPlan } from '../../store/plans';
 import { holdAgainstDrawers } from '../../store/shelf';
 import { forgetUnit, unitNamed, type StoredUnit } from '../../store/units';
-import { project } from './project';
+import { project, reckonWaits } from './project';
 import { whyNotKept } from './whyNotKept';
 
 /** What was written, and how everything it touched stands now. */
@@ -61,6 +62,7 @@ export async function save(
   await insertAct(tx, recorded, kept);
   await addMessages(tx, recorded.messages);
 
+  const families = new Set<string>();
   const units: StoredUnit[] = [];
   const drives: StoredLife[] = [];
   const plans: StoredPlan[] = [];
@@ -75,6 +77,8 @@ export async function save(
     );
   for (const ledger of touched) {
     const was = ledgerIn(before, ledger).state as UnitState | null;
+    const [taught, teaches] = [lessonOf(was), lessonOf(ledger.state as UnitState | null)];
+    if (taught?.text !== teaches?.text) for (const lesson of [taught, teaches]) if (lesson) families.add(lesson.family);
     if (ledger.state === null) {
       await forgetUnit(tx, ledger.id);
       continue;
@@ -88,6 +92,7 @@ export async function save(
     await project(tx, unit, touched.length > 1 ? null : was);
     units.push(unit);
   }
+  if (families.size > 0) await reckonWaits(tx, [...families]);
   for (const ledger of ledgers) {
     if (ledger.kind !== 'drive') continue;
     if (ledger.state === null) await forgetLife(tx, ledger.id);
@@ -105,6 +110,12 @@ export async function save(
     await holdAgainstDrawers(tx, await drawerDrives(tx));
   const versions = ledgers.map(({ kind, id, version }) => ({ kind, id, version }));
   return { kind: 'done', act: recorded.act.id, isNew: true, versions, units, drives, plans, hazards: recorded.hazards };
+}
+
+/** What a unit teaches others of its family; nothing where no work of it was finished. */
+function lessonOf(unit: UnitState | null): { readonly family: string; readonly text: string } | null {
+  if (!unit?.paces) return null;
+  return { family: unit.profile.id, text: canonicalJson([unit.profile.id, unit.name, unit.paces]) };
 }
 
 async function savedPlan(tx: Transaction, ledger: Ledger): Promise<StoredPlan[]> {

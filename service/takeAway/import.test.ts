@@ -55,6 +55,11 @@ async function into(
 describe('bringing back refuses what recording refuses', () => {
   const later = new Date(Date.now() + 400 * 86_400_000).toISOString();
   const CASES: readonly (readonly [string, (copy: Json) => void, RegExp])[] = [
+    [
+      'a time zone that is none',
+      (copy) => (copy['organisation'] = { name: 'M', currency: 'EUR', timeZone: 'Nowhere/At_All' }),
+      /No time zone is called/,
+    ],
     ['an act that happens after now', (copy) => (copy['acts'][1].happenedAt = later), /has not come yet/],
     ['an act recorded after now', (copy) => (copy['acts'][1].recordedAt = later), /has not come yet/],
     [

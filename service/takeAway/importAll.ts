@@ -1,3 +1,4 @@
+import { isTimeZone } from '../../core/quantity/timeZone';
 import { createHash } from 'node:crypto';
 import type { Profile } from '../../core/platform/profile';
 import { isRefusal, type Refusal } from '../../core/value/refusal';
@@ -30,7 +31,7 @@ import { typeOfBytes } from './paperOperations';
 import { bringActs, type ActGiven } from './importActs';
 import type { ImportRow } from './importRow';
 import { momentOf } from '../door/moment';
-import { projectReckoned } from '../ledgers/project';
+import { projectReckoned, reckonWaits } from '../ledgers/project';
 
 /** An export, as its schema has let it through. */
 export interface ExportDocument {
@@ -156,6 +157,7 @@ async function bringIn(tx: Transaction, document: ExportDocument, { by, now }: B
   for (const paper of document.papers ?? []) rows.push(await bringPaper(tx, paper, papers.has(paper.id)));
   if ((document.readings?.length ?? 0) > 0) rows.push(await bringReadings(tx, document));
   await holdAgainstDrawers(tx, await drawerDrives(tx));
+  await reckonWaits(tx);
   return rows;
 }
 
@@ -217,6 +219,15 @@ async function bringPaper(
 /** What the shelf is called is its own, once it is called something. */
 async function bringOrganisation(tx: Transaction, { organisation: given }: ExportDocument): Promise<ImportRow[]> {
   if (!given) return [];
+  if (given.timeZone !== undefined && !isTimeZone(given.timeZone))
+    return [
+      {
+        what: 'organisation',
+        name: given.name,
+        verdict: 'refused',
+        detail: `No time zone is called ${given.timeZone}.`,
+      },
+    ];
   const here = await organisation(tx);
   const isNew = here.name === '';
   if (isNew) await saveOrganisation(tx, { ...here, ...given });

@@ -117,31 +117,18 @@ export async function LedgerView({ app, id, unit, mayRecord, query }: Props): Pr
   }));
   return (
     <section aria-label="Ledger">
-      <div className="mb-2 flex flex-wrap items-baseline justify-between gap-x-4 gap-y-1">
-        <span className="no-print flex flex-wrap gap-x-3">
-          {[{ id: '', words: 'All' }, ...LEDGER_FILTERS].map((one) => (
-            <Link
-              key={one.id}
-              scroll={false}
-              href={one.id === '' ? `/units/${id}` : `/units/${id}?only=${one.id}`}
-              aria-current={(filter?.id ?? '') === one.id ? 'true' : undefined}
-              className={`py-1 max-sm:py-2.5 ${(filter?.id ?? '') === one.id ? 'font-semibold' : 'text-action underline'}`}
-            >
-              {one.words}
-            </Link>
-          ))}
-        </span>
-        <span className="no-print flex flex-wrap gap-x-4">
-          <a
-            href={`/bench?${new URLSearchParams({ unit: id, profile: unit.profile.id, bays: String(baysOf(unit).length), boxes: enclosuresText(unit.enclosures) }).toString()}`}
-            className="text-action underline"
+      <div className="no-print mb-2 flex flex-wrap gap-x-3">
+        {[{ id: '', words: 'All' }, ...LEDGER_FILTERS].map((one) => (
+          <Link
+            key={one.id}
+            scroll={false}
+            href={one.id === '' ? `/units/${id}` : `/units/${id}?only=${one.id}`}
+            aria-current={(filter?.id ?? '') === one.id ? 'true' : undefined}
+            className={`py-1 max-sm:py-2.5 ${(filter?.id ?? '') === one.id ? 'font-semibold' : 'text-action underline'}`}
           >
-            Take its drives to the bench
-          </a>
-          <a href={`/api/v1/units/${id}/drives.csv`} download className="text-action underline">
-            Take the drives away as CSV
-          </a>
-        </span>
+            {one.words}
+          </Link>
+        ))}
       </div>
       <DataTable
         label="Entries"
@@ -159,6 +146,17 @@ export async function LedgerView({ app, id, unit, mayRecord, query }: Props): Pr
           Looked through the newest {MOST} of {total} entries.
         </p>
       )}
+      <p className="no-print mt-2 flex flex-wrap gap-x-4">
+        <a
+          href={`/bench?${new URLSearchParams({ unit: id, profile: unit.profile.id, bays: String(baysOf(unit).length), boxes: enclosuresText(unit.enclosures) }).toString()}`}
+          className="text-action underline"
+        >
+          Take its drives to the bench
+        </a>
+        <a href={`/api/v1/units/${id}/drives.csv`} download className="text-action underline">
+          Take the drives away as CSV
+        </a>
+      </p>
     </section>
   );
 }

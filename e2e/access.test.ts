@@ -122,12 +122,10 @@ it('says in which time zone people work, and refuses one that is none', async ()
   )
     await owner.type('section[aria-label=Organisation] input[name=name]', 'Marrowfen');
   await typeOver(owner, zone, 'Nowhere');
-  await owner.keyboard.press('Escape');
+  expect(await owner.$$eval('#time-zones option', (zones) => zones.length)).toBeGreaterThan(300);
   await key(owner, 'section[aria-label=Organisation] button[type=submit]');
   await owner.waitForFunction(() => document.body.innerText.includes('No time zone is called Nowhere'));
-  await typeOver(owner, zone, 'berlin');
-  await owner.keyboard.press('ArrowDown');
-  await owner.keyboard.press('Enter');
+  await typeOver(owner, zone, 'Europe/Berlin');
   await key(owner, 'section[aria-label=Organisation] button[type=submit]');
   await owner.waitForFunction(() => document.body.innerText.includes('Saved.'));
   await owner.reload();

@@ -1,5 +1,5 @@
 import { codeOfPhone as codeAt } from '../testing/codeOfPhone';
-import { testShelf, type TestShelf } from '../testing/testShelf';
+import { shelfOfFile } from '../testing/testShelf';
 import { CLIENT_HEADER } from './clientHeader';
 import { armEntry } from './entry';
 import { viewerOf } from './viewer';
@@ -14,11 +14,7 @@ it('reckons codes as RFC 6238, appendix B, has them (SHA-1, the last six digits)
   ]);
 });
 
-let shelf: TestShelf;
-beforeAll(async () => {
-  shelf = await testShelf();
-});
-afterAll(() => shelf.close());
+const shelf = await shelfOfFile();
 
 let client = 0;
 const post = (path: string, body: object, cookie = '') =>

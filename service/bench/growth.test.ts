@@ -1,10 +1,6 @@
-import { testShelf, type Json, type TestShelf } from '../testing/testShelf';
+import { shelfOfFile, testShelf, type Json } from '../testing/testShelf';
 
-let shelf: TestShelf;
-beforeAll(async () => {
-  shelf = await testShelf();
-});
-afterAll(() => shelf.close());
+const shelf = await shelfOfFile();
 
 const asked = {
   profile: 'plain',

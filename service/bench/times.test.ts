@@ -2,13 +2,9 @@ import { rebuildProjections } from '../ledgers/rebuild';
 import { readLedger } from '../units/readLedger';
 import { readUnit } from '../units/readUnit';
 import { readWaits } from '../units/readShelf';
-import { testShelf, type TestShelf } from '../testing/testShelf';
+import { shelfOfFile } from '../testing/testShelf';
 
-let shelf: TestShelf;
-beforeAll(async () => {
-  shelf = await testShelf();
-});
-afterAll(() => shelf.close());
+const shelf = await shelfOfFile();
 
 const asked = {
   profile: 'plain',

@@ -5,15 +5,10 @@ import { answerSchema } from './openApi';
 import { answer } from './door';
 import { mayAct } from '../access/viewer';
 import { OPERATIONS } from '../operations';
-import { testShelf, type Json, type TestShelf } from '../testing/testShelf';
+import { shelfOfFile, testShelf, type Json } from '../testing/testShelf';
 
-let shelf: TestShelf;
-let keeper: string;
-beforeAll(async () => {
-  shelf = await testShelf();
-  keeper = await shelf.tokenOf('keeper');
-});
-afterAll(() => shelf.close());
+const shelf = await shelfOfFile();
+const keeper = await shelf.tokenOf('keeper');
 
 const filled = (path: string): string => path.replaceAll(/\{\w+\}/g, '00000000-0000-4000-8000-000000000000');
 const pointers = (body: Json): string[] => (body['errors'] as { pointer: string }[]).map(({ pointer }) => pointer);

@@ -1,13 +1,8 @@
 import { randomUUID } from 'node:crypto';
-import { testShelf, type TestShelf } from '../testing/testShelf';
+import { shelfOfFile } from '../testing/testShelf';
 
-let shelf: TestShelf;
-let keeper: string;
-beforeAll(async () => {
-  shelf = await testShelf();
-  keeper = await shelf.tokenOf('keeper');
-});
-afterAll(() => shelf.close());
+const shelf = await shelfOfFile();
+const keeper = await shelf.tokenOf('keeper');
 
 const order = (more: object = {}, as = keeper) =>
   shelf.ask('POST', '/drive-orders', as, {

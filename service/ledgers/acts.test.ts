@@ -1,14 +1,8 @@
 import { randomUUID } from 'node:crypto';
-import { testShelf, type Json, type TestShelf } from '../testing/testShelf';
+import { shelfOfFile, type Json } from '../testing/testShelf';
 
-let shelf: TestShelf;
-let keeper: string;
-let reader: string;
-beforeAll(async () => {
-  shelf = await testShelf();
-  [keeper, reader] = [await shelf.tokenOf('keeper'), await shelf.tokenOf('reader')];
-});
-afterAll(() => shelf.close());
+const shelf = await shelfOfFile();
+const [keeper, reader] = await Promise.all([shelf.tokenOf('keeper'), shelf.tokenOf('reader')]);
 
 const BYTES = 8001563222016;
 const ask = (method: string, path: string, body?: unknown, as = keeper) => shelf.ask(method, path, as, body);

@@ -1,12 +1,7 @@
-import { testShelf, type Json, type TestShelf } from '../testing/testShelf';
+import { shelfOfFile, type Json } from '../testing/testShelf';
 
-let shelf: TestShelf;
-let keeper: string;
-beforeAll(async () => {
-  shelf = await testShelf();
-  keeper = await shelf.tokenOf('keeper');
-});
-afterAll(() => shelf.close());
+const shelf = await shelfOfFile();
+const keeper = await shelf.tokenOf('keeper');
 
 const BYTES = 8001563222016;
 const drive = { bytes: BYTES, basis: 'exact', model: 'Q8', lot: '0442' };

@@ -12,15 +12,10 @@ import { entriesOf } from '~/store/acts';
 import { unitLedger } from '~/core/world/ledger';
 import type { Act } from '~/core/world/act';
 import { readLedger } from '../units/readLedger';
-import { testShelf, type Json, type TestShelf } from '../testing/testShelf';
+import { shelfOfFile, type Json } from '../testing/testShelf';
 
-let shelf: TestShelf;
-let keeper: string;
-beforeAll(async () => {
-  shelf = await testShelf();
-  keeper = await shelf.tokenOf('keeper');
-});
-afterAll(() => shelf.close());
+const shelf = await shelfOfFile();
+const keeper = await shelf.tokenOf('keeper');
 
 const place = { site: 'Field station', room: 'hut' };
 const newUnit = (name: string, serials: string[], pool: object | null = { scheme: 'parity-1' }) => ({

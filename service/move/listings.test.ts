@@ -1,10 +1,6 @@
-import { testShelf, type TestShelf } from '../testing/testShelf';
+import { shelfOfFile } from '../testing/testShelf';
 
-let shelf: TestShelf;
-beforeAll(async () => {
-  shelf = await testShelf();
-});
-afterAll(() => shelf.close());
+const shelf = await shelfOfFile();
 
 it('compares two lists for whoever may read, and refuses what is none', async () => {
   const reader = await shelf.tokenOf('reader');

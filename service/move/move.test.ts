@@ -1,11 +1,7 @@
 import { randomUUID } from 'node:crypto';
-import { testShelf, type TestShelf } from '../testing/testShelf';
+import { shelfOfFile } from '../testing/testShelf';
 
-let shelf: TestShelf;
-beforeAll(async () => {
-  shelf = await testShelf();
-});
-afterAll(() => shelf.close());
+const shelf = await shelfOfFile();
 
 it('says which ways there are between two units on the shelf, and why not the others', async () => {
   const keeper = await shelf.tokenOf('keeper');

@@ -5,15 +5,10 @@ import type { PlanRun } from '../../core/planRun/planRun';
 import { nextStep } from '../../core/planRun/progress';
 import { readShelf } from '../units/readShelf';
 import { readUnitNames } from '../units/readUnitNames';
-import { testShelf, type Json, type TestShelf } from '../testing/testShelf';
+import { shelfOfFile, testShelf, type Json } from '../testing/testShelf';
 
-let shelf: TestShelf;
-let keeper: string;
-beforeAll(async () => {
-  shelf = await testShelf();
-  keeper = await shelf.tokenOf('keeper');
-});
-afterAll(() => shelf.close());
+const shelf = await shelfOfFile();
+const keeper = await shelf.tokenOf('keeper');
 
 const ask = (method: string, path: string, body?: unknown) => shelf.ask(method, path, keeper, body);
 const BYTES = 4000787030016;

@@ -1,15 +1,10 @@
 import { expectedEvidence } from '../../core/plan/engine/dryRun';
 import type { PlanRun } from '../../core/planRun/planRun';
 import { usedOf } from '../../store/readings';
-import { testShelf, type Json, type TestShelf } from '../testing/testShelf';
+import { shelfOfFile, type Json } from '../testing/testShelf';
 
-let shelf: TestShelf;
-let keeper: string;
-beforeAll(async () => {
-  shelf = await testShelf();
-  keeper = await shelf.tokenOf('keeper');
-});
-afterAll(() => shelf.close());
+const shelf = await shelfOfFile();
+const keeper = await shelf.tokenOf('keeper');
 
 const NEW = { bytes: 8001563222016, basis: 'exact' };
 const ask = (method: string, path: string, body?: unknown) => shelf.ask(method, path, keeper, body);

@@ -1,13 +1,8 @@
-import { testShelf, type Json, type TestShelf } from '../testing/testShelf';
+import { shelfOfFile, testShelf, type Json } from '../testing/testShelf';
 
 /** Plans at the bounds of what may be named: what the model says of them can be kept, and brought back. */
-let shelf: TestShelf;
-let keeper: string;
-beforeAll(async () => {
-  shelf = await testShelf();
-  keeper = await shelf.tokenOf('keeper');
-});
-afterAll(() => shelf.close());
+const shelf = await shelfOfFile();
+const keeper = await shelf.tokenOf('keeper');
 
 const TB16 = 16000900661248;
 const ask = (method: string, path: string, body?: unknown) => shelf.ask(method, path, keeper, body);

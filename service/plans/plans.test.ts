@@ -8,21 +8,14 @@ import { keepMailSaid, mailSaid, type MailSaid } from '../tell/fromEnvironment';
 import { tellRound } from '../tell/rounds';
 import { postbox } from '../testing/postbox';
 import { readWaits } from '../units/readShelf';
-import { testShelf, type Json, type TestShelf } from '../testing/testShelf';
+import { shelfOfFile, type Json } from '../testing/testShelf';
 
-let shelf: TestShelf;
-let keeper: string;
-let reader: string;
-let owner: string;
-beforeAll(async () => {
-  shelf = await testShelf();
-  [keeper, reader, owner] = await Promise.all([
-    shelf.tokenOf('keeper'),
-    shelf.tokenOf('reader'),
-    shelf.tokenOf('owner'),
-  ]);
-});
-afterAll(() => shelf.close());
+const shelf = await shelfOfFile();
+const [keeper, reader, owner] = await Promise.all([
+  shelf.tokenOf('keeper'),
+  shelf.tokenOf('reader'),
+  shelf.tokenOf('owner'),
+]);
 
 const BYTES = 8001563222016;
 const NEW = { bytes: BYTES, basis: 'exact' };

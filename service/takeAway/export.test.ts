@@ -1,14 +1,9 @@
 import { answer } from '../door/door';
-import { testShelf, type Json, type TestShelf } from '../testing/testShelf';
+import { shelfOfFile, testShelf, type Json } from '../testing/testShelf';
 import { toCsv } from './csv';
 
-let shelf: TestShelf;
-let owner: string;
-beforeAll(async () => {
-  shelf = await testShelf();
-  owner = await shelf.tokenOf('owner');
-});
-afterAll(() => shelf.close());
+const shelf = await shelfOfFile();
+const owner = await shelf.tokenOf('owner');
 
 const ask = (method: string, path: string, body?: unknown) => shelf.ask(method, path, owner, body);
 const exporting = async () => {

@@ -1,12 +1,8 @@
 import { randomUUID } from 'node:crypto';
 import { clearOut, KEPT_DAYS, OWN_MAIL_DAYS } from '~/store/clearOut';
-import { testShelf, type TestShelf } from '../testing/testShelf';
+import { shelfOfFile } from '../testing/testShelf';
 
-let shelf: TestShelf;
-beforeAll(async () => {
-  shelf = await testShelf();
-});
-afterAll(() => shelf.close());
+const shelf = await shelfOfFile();
 
 const daysAgo = (days: number): Date => new Date(Date.now() - days * 86_400_000);
 

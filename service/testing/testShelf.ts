@@ -34,6 +34,13 @@ export interface TestShelf {
 
 export const BASE = 'http://127.0.0.1:4999';
 
+/** A shelf for all of a test's file: gone after its last test. */
+export async function shelfOfFile(): Promise<TestShelf> {
+  const shelf = await testShelf();
+  afterAll(() => shelf.close());
+  return shelf;
+}
+
 export async function testShelf(): Promise<TestShelf> {
   const addresses = await freshDatabase();
   const secret = newKey();

@@ -1,21 +1,14 @@
 import { randomUUID } from 'node:crypto';
 import ICAL from 'ical.js';
 import { calendarAt } from '../upkeep/calendar';
-import { testShelf, type Json, type TestShelf } from '../testing/testShelf';
+import { shelfOfFile, testShelf, type Json, type TestShelf } from '../testing/testShelf';
 
-let shelf: TestShelf;
-let keeper: string;
-let reader: string;
-let owner: string;
-beforeAll(async () => {
-  shelf = await testShelf();
-  [keeper, reader, owner] = await Promise.all([
-    shelf.tokenOf('keeper'),
-    shelf.tokenOf('reader'),
-    shelf.tokenOf('owner'),
-  ]);
-});
-afterAll(() => shelf.close());
+const shelf = await shelfOfFile();
+const [keeper, reader, owner] = await Promise.all([
+  shelf.tokenOf('keeper'),
+  shelf.tokenOf('reader'),
+  shelf.tokenOf('owner'),
+]);
 
 const BYTES = 8001563222016;
 const ask = (method: string, path: string, body?: unknown, as: string | { readonly cookie: string } = keeper) =>

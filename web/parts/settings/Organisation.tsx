@@ -2,15 +2,16 @@
 import { useRouter } from 'next/navigation';
 import type { ReactNode } from 'react';
 import type { Organisation as Values } from '~/service/settings/readSettings';
-import { ComboField } from '~/web/parts/form/fields/ComboField';
 import { filled } from '~/web/parts/form/filled';
 import { TextField } from '~/web/parts/form/fields/TextField';
 import { Sheet } from '~/web/parts/form/sheet/Sheet';
+import { useReady } from '~/web/parts/form/useReady';
 import { useSheet } from '~/web/parts/form/sheet/useSheet';
 import { tell } from '~/web/parts/tell/tell';
 
 export function Organisation({ values: { name, currency, timeZone } }: { readonly values: Values }): ReactNode {
   const router = useRouter();
+  const isReady = useReady();
   const sheet = useSheet({
     start: { name, currency, timeZone: timeZone ?? '' },
     then: 'sent',
@@ -34,13 +35,17 @@ export function Organisation({ values: { name, currency, timeZone } }: { readonl
         <div className="grid items-start gap-4 sm:grid-cols-[1fr_120px_240px]">
           <TextField label="Name" name="name" required maxLength={80} />
           <TextField label="Currency" name="currency" required maxLength={3} />
-          <ComboField
+          <TextField
             label="Time zone"
             name="timeZone"
             maxLength={64}
-            known={Intl.supportedValuesOf('timeZone')}
+            list="time-zones"
             hint="Office hours slow work down: by the clocks there."
           />
+          {/* Which there are the browser knows. */}
+          <datalist id="time-zones">
+            {isReady && Intl.supportedValuesOf('timeZone').map((zone) => <option key={zone} value={zone} />)}
+          </datalist>
         </div>
       </Sheet>
     </section>

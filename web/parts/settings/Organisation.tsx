@@ -39,6 +39,7 @@ export function Organisation({ values: { name, currency, timeZone } }: { readonl
             label="Time zone"
             name="timeZone"
             maxLength={64}
+            placeholder="that of this server"
             list="time-zones"
             hint="Office hours slow work down: by the clocks there."
           />

@@ -85,29 +85,22 @@ describe('each drive its own rate, each member its own rebuild', () => {
 
   // The same reference gives 8.7e-9 where the wait is part of each repair and repairs queue; cut at eight failures it is 0.565.
   it('is not cut at any number of failures: a mirror of 24 copies', () => {
-    const queued = lifeOfGroup(
-      {
-        kinds: [{ count: 24, failureRate: 1e-5, rebuildHours: 8770, unreadablePerByte: 0, bands: [0] }],
-        bands: [{ redundancy: 23, readBytes: 0 }],
-        repairs: 'serial',
-        spares: 0,
-        orderHours: 0,
-      },
-      false,
-    ).by(87_600)[LOST] as number;
+    const lost = (count: number, failureRate: number, rebuildHours: number): number =>
+      lifeOfGroup(
+        {
+          kinds: [{ count, failureRate, rebuildHours, unreadablePerByte: 0, bands: [0] }],
+          bands: [{ redundancy: count - 1, readBytes: 0 }],
+          repairs: 'serial',
+          spares: 0,
+          orderHours: 0,
+        },
+        false,
+      ).by(87_600)[LOST] as number;
+    const queued = lost(24, 1e-5, 8770);
     expect(queued).toBeGreaterThan(5e-9);
     expect(queued).toBeLessThan(1e-8);
     // Nor where nothing can have been lost after many jumps: of 48 copies half are missing for good, and all are in the end.
-    const many = lifeOfGroup(
-      {
-        kinds: [{ count: 48, failureRate: 1e-4, rebuildHours: 1e5, unreadablePerByte: 0, bands: [0] }],
-        bands: [{ redundancy: 47, readBytes: 0 }],
-        repairs: 'serial',
-        spares: 0,
-        orderHours: 0,
-      },
-      false,
-    ).by(87_600)[LOST] as number;
+    const many = lost(48, 1e-4, 1e5);
     // Without the one rebuild in 1e5 h each is missing by then with 1 − e^−8.76: all of 48 with that to the 48th.
     expect(many).toBeGreaterThan(0.5 * (1 - Math.exp(-8.76)) ** 48);
     expect(many).toBeLessThan((1 - Math.exp(-8.76)) ** 48);

@@ -79,6 +79,15 @@ describe('letterAgainst', () => {
     expect(saysNoNews(failed, letter('Weekly report', 'Disk 3 is healthy.'), NOW)).toBe(false);
   });
 
+  it('knows its second and not more, and that a unit’s clock may be behind where it speaks of a drive just put in', () => {
+    const put = Date.parse(String(unit.drives['QH8-04423']?.insertedAt));
+    const failed = letter('Heron', 'Disk 3 has failed.');
+    const before = (seconds: number): string => new Date(put - seconds * 1000).toISOString();
+    const taken = (at: string): number | undefined => letterAgainst(unit, failed, at)[0]?.events.length;
+    expect([0, 0.999, 1, 600].map(before).map(taken)).toEqual([1, 1, 0, 0]);
+    expect([600, 3599, 3601].map(before).map((at) => isOfFailure(unit, failed, at))).toEqual([true, true, false]);
+  });
+
   it('takes a test mail for the proof that alarm mail arrives, unless it says more', () => {
     expect(letterAgainst(unit, letter('Test of notification'), NOW)).toMatchObject([
       { code: 'test-arrived', events: [{ kind: 'check-confirmed', check: 'alarm-mail-tested' }] },

@@ -87,9 +87,14 @@ export function letterAgainst(unit: UnitState, letter: Letter, writtenAt: string
   return isTest(letter) && once.length === 0 ? testArrived(unit) : once;
 }
 
+/** A mail says when it was written to the second (RFC 5322), by the clock of the unit. */
+const SECOND = 1000;
+/** A unit's clock may be that far behind. */
+const CLOCK_MS = 3_600_000;
+
 function asOld(unit: UnitState, one: Contradiction, writtenAt: string): Contradiction {
   const drive = one.bay === '' ? undefined : driveInBay(unit, one.bay);
-  if (drive?.insertedAt !== undefined && drive.insertedAt > writtenAt)
+  if (drive?.insertedAt !== undefined && Date.parse(drive.insertedAt) >= Date.parse(writtenAt) + SECOND)
     return lookFirst(one, `It was written before ${drive.serial} was put in there.`);
   const job = one.events.flatMap((event) => ('job' in event ? (unit.jobs[event.job] ?? []) : []))[0];
   if (job && job.heardAt > writtenAt) return lookFirst(one, 'More was heard of it since.');
@@ -111,9 +116,12 @@ export function saysNoNews(unit: UnitState, letter: Letter, writtenAt: string): 
 /** Words of a failure where nothing else was understood: better one message too many at night. */
 const FAILURE = /\b(fail(ed|ure|s)?|degraded|crash(ed)?|lost|critical|missing|offline|dead)\b/i;
 
-/** It tells of something that may have lowered a margin: a drive or a box that is gone, or words of a failure in its subject. */
+/**
+ * It tells of something that may have lowered a margin: a drive or a box that is gone, or words of a failure in its
+ * subject. Of a drive that was just put in it may speak though its clock says otherwise: better heard once too often.
+ */
 export function isOfFailure(unit: UnitState, letter: Letter, writtenAt: string): boolean {
-  const found = letterAgainst(unit, letter, writtenAt);
+  const found = letterAgainst(unit, letter, new Date(Date.parse(writtenAt) + CLOCK_MS).toISOString());
   if (found.some(({ code, events }) => events.length > 0 && (code === 'failed' || code === 'part-lost'))) return true;
   return !isTest(letter) && found.length === 0 && FAILURE.test(letter.subject);
 }

@@ -1,7 +1,7 @@
 import type { FromSchema } from 'json-schema-to-ts';
 import { randomUUID } from 'node:crypto';
 import { isUuid } from '../../core/value/isUuid';
-import { refusal } from '../../core/value/refusal';
+import { refusal, type Refusal } from '../../core/value/refusal';
 import { changePersonSchema, newPersonSchema, newTokenSchema, organisationSchema } from '../../schemas/access';
 import { isTimeZone } from '../../core/quantity/timeZone';
 import { inTransaction } from '../ledgers/inTransaction';
@@ -13,6 +13,7 @@ import type { App } from '../app';
 import { armEntry } from './entry';
 import { forgetLinksOf } from './entryPurpose';
 import { hashOfKey, newKey } from './oneTimeKey';
+import { about } from '../door/about';
 import { operation, operationTaking } from '../door/operation';
 
 /** How long somebody who was added has to choose a password. */
@@ -21,10 +22,10 @@ const JOIN_HOURS = 48;
 const noPerson = refusal('not-found', 'There is no such person.');
 const lastOwner = refusal('last-owner', 'Somebody has to stay owner: give the role to another person first.');
 
-/** The person a path's {id} names. */
-async function personNamed(app: App, { id }: Readonly<Record<string, string>>): Promise<Person | undefined> {
-  return (await allPeople(app.db)).find((person) => person.id === id);
-}
+const aboutPerson = about(
+  async ({ app, params: { id } }): Promise<Person | Refusal> =>
+    (await allPeople(app.db)).find((person) => person.id === id) ?? noPerson,
+);
 
 const listPeople = operation({
   method: 'GET',
@@ -77,10 +78,7 @@ const linkAgain = operation({
   needs: 'owner',
   scope: null,
   status: 201,
-  run: async ({ app, params }) => {
-    const person = await personNamed(app, params);
-    return person ? invited(app, person.id) : noPerson;
-  },
+  run: aboutPerson(({ app }, person) => invited(app, person.id)),
 });
 
 const changePerson = operationTaking<FromSchema<typeof changePersonSchema>>(changePersonSchema)({
@@ -89,11 +87,9 @@ const changePerson = operationTaking<FromSchema<typeof changePersonSchema>>(chan
   summary: "Change somebody's role",
   needs: 'owner',
   scope: null,
-  run: async ({ app, params, body }) => {
-    const person = await personNamed(app, params);
-    if (!person) return noPerson;
+  run: aboutPerson(async ({ app, body }, person) => {
     return (await changeRole(app.db, person.id, body.role)) ? { id: person.id, role: body.role } : lastOwner;
-  },
+  }),
 });
 
 const removeFromList = operation({
@@ -102,13 +98,11 @@ const removeFromList = operation({
   summary: 'Remove somebody, with all sessions and tokens',
   needs: 'owner',
   scope: null,
-  run: async ({ app, params }) => {
-    const person = await personNamed(app, params);
-    if (!person) return noPerson;
+  run: aboutPerson(async ({ app }, person) => {
     if (!(await removePerson(app.db, person.id))) return lastOwner;
     await forgetLinksOf((await app.auth.$context).adapter, person.id);
     return { id: person.id };
-  },
+  }),
 });
 
 const endSessions = operation({
@@ -117,12 +111,10 @@ const endSessions = operation({
   summary: 'End all sessions of somebody',
   needs: 'owner',
   scope: null,
-  run: async ({ app, params }) => {
-    const person = await personNamed(app, params);
-    if (!person) return noPerson;
+  run: aboutPerson(async ({ app }, person) => {
     await (await app.auth.$context).internalAdapter.deleteUserSessions(person.id);
     return { id: person.id };
-  },
+  }),
 });
 
 const listTokens = operation({

@@ -1,4 +1,3 @@
-import { isUuid } from '../../core/value/isUuid';
 import { randomUUID } from 'node:crypto';
 import type { FromSchema } from 'json-schema-to-ts';
 import { refusal } from '../../core/value/refusal';
@@ -6,6 +5,7 @@ import { comparisonSchema } from '../../schemas/comparison';
 import { allComparisons, deleteComparison, insertComparison } from '../../store/comparisons';
 import type { App } from '../app';
 import { operation, operationTaking } from '../door/operation';
+import { removal } from '../door/removal';
 
 export type Comparison = FromSchema<typeof comparisonSchema>;
 
@@ -61,16 +61,6 @@ const keep = operationTaking<Comparison>(comparisonSchema)({
   },
 });
 
-const remove = operation({
-  method: 'DELETE',
-  path: '/comparisons/{id}',
-  summary: 'Forget a comparison',
-  needs: 'keeper',
-  scope: 'write',
-  run: async ({ app, params }) => {
-    const id = params['id'] ?? '';
-    return isUuid(id) && (await deleteComparison(app.db, id)) ? { id } : noComparison;
-  },
-});
+const remove = removal('/comparisons/{id}', 'Forget a comparison', deleteComparison, noComparison);
 
 export const comparisons = [list, get, keep, remove];

@@ -2,8 +2,6 @@ import type { FromSchema } from 'json-schema-to-ts';
 import type { NewUnit } from '../../core/growth/newUnit';
 import { newUnitWished } from '../../core/growth/wish';
 import type { Profile } from '../../core/platform/profile';
-import { poolUnknown } from '../../core/unit/applyPool';
-import { entryOf } from '../../core/value/entryOf';
 import { isRefusal, refusal, type Refusal } from '../../core/value/refusal';
 import {
   forecastRequestSchema,
@@ -13,9 +11,9 @@ import {
 } from '../../schemas/growthRequest';
 import type { App } from '../app';
 import { operationTaking } from '../door/operation';
-import { profileOf } from '../settings/profiles';
+import { aboutProfile, profileOf } from '../settings/profiles';
 import { growthGround } from '../units/growthGround';
-import { findUnit } from '../units/unitOperations';
+import { aboutPool } from '../units/findUnit';
 
 /** The new unit of a wish as the reckoning takes it; refused as its registration would be. */
 async function withNewUnit<B extends Pick<UnitGrowthRequest, 'newUnit'>>(
@@ -36,12 +34,10 @@ const planGrowth = operationTaking<FromSchema<typeof growthRequestSchema>>(growt
   summary: 'The cheapest way to keep a pool below its line, beside the cheapest of each other kind',
   needs: 'reader',
   scope: 'read',
-  run: async ({ app, viewer, body, now, signal }) => {
-    const profile = await profileOf(app, body.profile as string | Profile);
-    if (isRefusal(profile)) return profile;
+  run: aboutProfile(async ({ app, viewer, body, now, signal }, profile) => {
     const asked = await withNewUnit(app, body, now);
     return isRefusal(asked) ? asked : app.threads.reckon('growth', asked, profile, { for: viewer.id, signal });
-  },
+  }),
 });
 
 const planUnitGrowth = operationTaking<UnitGrowthRequest>(unitGrowthSchema)({
@@ -50,11 +46,7 @@ const planUnitGrowth = operationTaking<UnitGrowthRequest>(unitGrowthSchema)({
   summary: 'The cheapest way to keep a pool of a unit below its line, from its bands as they are built',
   needs: 'reader',
   scope: 'read',
-  run: async ({ app, viewer, params, body, now, signal }) => {
-    const unit = await findUnit(app, params['id']);
-    if (isRefusal(unit)) return unit;
-    const pool = entryOf(unit.state.pools, body.pool);
-    if (!pool) return poolUnknown(unit.state, body.pool);
+  run: aboutPool(async ({ app, viewer, body, now, signal }, { unit, pool }) => {
     const ground = (await growthGround(app, unit.state, now))(pool.id);
     const usedBytes = body.usedBytes ?? ground.usedBytes;
     if (usedBytes === null)
@@ -65,7 +57,7 @@ const planUnitGrowth = operationTaking<UnitGrowthRequest>(unitGrowthSchema)({
       for: viewer.id,
       signal,
     });
-  },
+  }),
 });
 
 const forecast = operationTaking<FromSchema<typeof forecastRequestSchema>>(forecastRequestSchema)({

@@ -1,15 +1,12 @@
 import type { FromSchema } from 'json-schema-to-ts';
-import { poolUnknown } from '../../core/unit/applyPool';
-import { entryOf } from '../../core/value/entryOf';
-import type { Profile } from '../../core/platform/profile';
 import { rateGroupOf, type ThoughtRate } from '../../core/risk/thoughtRate';
 import { isRefusal, refusal, type Refusal } from '../../core/value/refusal';
 import { layoutOutlookSchema, outlookRequestSchema } from '../../schemas/outlookRequest';
 import { operationTaking } from '../door/operation';
 import { readSeenOfDrives } from '../drives/ownRates';
-import { profileOf } from '../settings/profiles';
+import { aboutProfile } from '../settings/profiles';
 import { outlookGround } from '../units/outlookGround';
-import { findUnit } from '../units/unitOperations';
+import { aboutPool } from '../units/findUnit';
 import { careOf } from './outlookReckoning';
 
 const foresee = operationTaking<FromSchema<typeof outlookRequestSchema>>(outlookRequestSchema)({
@@ -18,11 +15,7 @@ const foresee = operationTaking<FromSchema<typeof outlookRequestSchema>>(outlook
   summary: 'The time ahead of a pool as it stands, simulated: the chances of each outcome, and what would change them',
   needs: 'reader',
   scope: 'read',
-  run: async ({ app, viewer, params, body, now, signal }) => {
-    const unit = await findUnit(app, params['id']);
-    if (isRefusal(unit)) return unit;
-    const pool = entryOf(unit.state.pools, body.pool);
-    if (!pool) return poolUnknown(unit.state, body.pool);
+  run: aboutPool(async ({ app, viewer, body, now, signal }, { unit, pool }) => {
     const ground = (await outlookGround(app, unit, now))(pool.id);
     const failuresPerYear = rangeOf(body.failuresPerYear, ground.rate);
     if (isRefusal(failuresPerYear)) return failuresPerYear;
@@ -48,7 +41,7 @@ const foresee = operationTaking<FromSchema<typeof outlookRequestSchema>>(outlook
       undefined,
       { for: viewer.id, signal },
     );
-  },
+  }),
 });
 
 const foreseeLayout = operationTaking<FromSchema<typeof layoutOutlookSchema>>(layoutOutlookSchema)({
@@ -57,9 +50,7 @@ const foreseeLayout = operationTaking<FromSchema<typeof layoutOutlookSchema>>(la
   summary: 'The time ahead of a layout once it is built, simulated; drives as old as they are, lots as they are',
   needs: 'reader',
   scope: 'read',
-  run: async ({ app, viewer, body, now, signal }) => {
-    const profile = await profileOf(app, body.profile as string | Profile);
-    if (isRefusal(profile)) return profile;
+  run: aboutProfile(async ({ app, viewer, body, now, signal }, profile) => {
     const { rates } = await readSeenOfDrives(app, now);
     const failuresPerYear = rangeOf(body.failuresPerYear, rates[rateGroupOf(body.drives[0]?.media)]);
     return isRefusal(failuresPerYear)
@@ -68,12 +59,9 @@ const foreseeLayout = operationTaking<FromSchema<typeof layoutOutlookSchema>>(la
           'layoutOutlook',
           { ...body, failuresPerYear: [...failuresPerYear], now: now.toISOString() },
           profile,
-          {
-            for: viewer.id,
-            signal,
-          },
+          { for: viewer.id, signal },
         );
-  },
+  }),
 });
 
 /** The range that was said, or what is thought. */

@@ -10,7 +10,7 @@ import { allProfiles } from '../settings/profiles';
 import { sitesOf } from '../../store/shelf';
 import { usedOf } from '../../store/readings';
 import { isRefusal } from '../../core/value/refusal';
-import { findUnit } from '../units/unitOperations';
+import { findUnit } from '../units/findUnit';
 
 export interface BenchStart {
   readonly profiles: readonly Profile[];

@@ -1,10 +1,8 @@
 import type { FromSchema } from 'json-schema-to-ts';
-import type { Profile } from '../../core/platform/profile';
-import { isRefusal } from '../../core/value/refusal';
 import { rebuildEstimateSchema, transferEstimateSchema, transferSharesSchema } from '../../schemas/timeRequest';
 import { operationTaking } from '../door/operation';
 import { zoneOf } from '../units/readWorkKnown';
-import { profileOf } from '../settings/profiles';
+import { aboutProfile } from '../settings/profiles';
 
 const rebuild = operationTaking<FromSchema<typeof rebuildEstimateSchema>>(rebuildEstimateSchema)({
   method: 'POST',
@@ -12,12 +10,9 @@ const rebuild = operationTaking<FromSchema<typeof rebuildEstimateSchema>>(rebuil
   summary: 'How long one member takes to be written anew, and when it is done, from what was heard of it',
   needs: 'reader',
   scope: 'read',
-  run: async ({ app, viewer, body, signal }) => {
-    const profile = await profileOf(app, body.profile as string | Profile);
-    return isRefusal(profile)
-      ? profile
-      : app.threads.reckon('rebuild', { ...body, zone: await zoneOf(app.db) }, profile, { for: viewer.id, signal });
-  },
+  run: aboutProfile(async ({ app, viewer, body, signal }, profile) =>
+    app.threads.reckon('rebuild', { ...body, zone: await zoneOf(app.db) }, profile, { for: viewer.id, signal }),
+  ),
 });
 
 const transfer = operationTaking<FromSchema<typeof transferEstimateSchema>>(transferEstimateSchema)({

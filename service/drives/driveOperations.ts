@@ -19,11 +19,11 @@ import { actOf, named } from '../ledgers/asked';
 import { recordAct } from '../ledgers/recordAct';
 import { takeBackAct } from '../ledgers/takeBackAct';
 import { momentOf } from '../door/moment';
+import { askedFrom } from '../door/pageFrom';
 import { operation, operationTaking } from '../door/operation';
 import { readOwnRates } from './ownRates';
 import { readDrive, readDrives } from './readDrives';
 import { readTrends } from './readTrends';
-import { actorOf } from '../access/viewer';
 import { actOfEntry, entriesOf } from '../../store/acts';
 
 export interface Found {
@@ -85,9 +85,8 @@ const listDrives = operation({
   needs: 'reader',
   scope: 'read',
   run: async ({ app, query }) => {
-    const from = Number(query.get('from') ?? 0);
-    if (!Number.isInteger(from) || from < 0 || from > 1e9)
-      return refusal('bad-input', '"from" is a whole number, 0 and up.');
+    const from = askedFrom(query);
+    if (isRefusal(from)) return from;
     const place = query.get('place') ?? undefined;
     if (place !== undefined && !(PLACES as readonly string[]).includes(place))
       return refusal('bad-input', `"place" is one of ${PLACES.join(', ')}.`);
@@ -183,7 +182,7 @@ const recordOfDrive = operationTaking<FromSchema<typeof newDriveEventSchema>>(ne
   scope: 'write',
   status: 201,
   run: async (asked) => {
-    const { app, viewer, params, body } = asked;
+    const { app, params, body } = asked;
     const serial = params['serial'] ?? '';
     const ledger = driveLedger(serialKey(serial));
     const event = body.event as DriveEvent | Withdrawal;
@@ -201,14 +200,7 @@ const recordOfDrive = operationTaking<FromSchema<typeof newDriveEventSchema>>(ne
       const target = await actOfEntry(app.db, ledger, event.seq);
       if (!about || target === undefined || about.event.kind === 'fitted' || about.event.kind === 'taken-out')
         return refusal('entry-stands', 'What the unit says of this drive is withdrawn at the unit.', '/event/seq');
-      const taken = await takeBackAct(app.db, {
-        id: act.id,
-        act: target,
-        by: actorOf(viewer),
-        happenedAt: act.happenedAt,
-        reason: event.reason,
-        expects,
-      });
+      const taken = await takeBackAct(app.db, act, target, event.reason);
       if (isRefusal(taken)) return taken.code === 'version-conflict' ? taken : { ...taken, pointer: '/event/seq' };
       return { act: taken.act, ...(taken.drives.find(({ life }) => isSameSerial(life.serial, serial)) ?? {}) };
     }

@@ -10,7 +10,6 @@ import { recordAct } from './recordAct';
 import type { Done } from './save';
 import { takeBackAct } from './takeBackAct';
 import { operationTaking } from '../door/operation';
-import { actorOf } from '../access/viewer';
 
 /** A ledger as a request names it. */
 interface Named {
@@ -84,19 +83,12 @@ const back = operationTaking<FromSchema<typeof actBackSchema>>(actBackSchema)({
   scope: 'write',
   status: 201,
   run: async (asked) => {
-    const { app, viewer, params, body } = asked;
+    const { app, params, body } = asked;
     const id = (params['id'] ?? '').toLowerCase();
     if (!isUuid(id)) return refusal('not-found', 'There is no such act.');
     const act = actOf(asked, []);
     if (isRefusal(act)) return act;
-    const taken = await takeBackAct(app.db, {
-      id: act.id,
-      act: id,
-      by: actorOf(viewer),
-      happenedAt: act.happenedAt,
-      reason: body.reason,
-      expects: [],
-    });
+    const taken = await takeBackAct(app.db, act, id, body.reason);
     if (!isRefusal(taken)) return answered(taken);
     const { pointer: _none, ...no } = taken;
     return no;

@@ -6,13 +6,13 @@ import type { Act, Actor } from '../../core/world/act';
 import { ledgersOf } from '../../core/world/consequences';
 import { planLedger, unitLedger, type LedgerName } from '../../core/world/ledger';
 import { record } from '../../core/world/record';
-import { ledgerIn, unitIn, withLedgers, type World } from '../../core/world/world';
+import { unitIn, withLedgers, type World } from '../../core/world/world';
 import { actById } from '../../store/acts';
 import type { Transaction } from '../../store/database';
 import { usedOf } from '../../store/readings';
 import { asItStands } from './asItStands';
 import { addMeasured } from '../units/measure';
-import { hold, told, withUsed } from './recordAct';
+import { hold, whoWasFirst, withUsed } from './recordAct';
 import { save, type Done } from './save';
 
 /** What a person asks of a plan: the model makes the entries, from the ledgers as they are when they are held. */
@@ -50,17 +50,8 @@ export async function commandIn(tx: Transaction, command: Command): Promise<Done
           'An act of this id is on record, and says something else. Give every act an id of its own.',
           '/act',
         );
-  // Somebody was first: said in the words of the ledger, before anything is judged by a state nobody saw.
-  if (expects.some((one) => ledgerIn(world, one).version !== one.version))
-    return told(
-      tx,
-      { expects },
-      refusal(
-        'version-conflict',
-        'Somebody recorded something in the meantime. Look again, then decide.',
-        '/expectedVersion',
-      ),
-    );
+  const first = await whoWasFirst(tx, world, expects);
+  if (first) return first;
   const pools = units.flatMap((unit) => Object.keys(unitIn(world, unit)?.pools ?? {}));
   const made = make({ ...world, used: await usedOf(tx, pools) });
   if (isRefusal(made)) return made;

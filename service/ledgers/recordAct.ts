@@ -14,7 +14,7 @@ import { ledgersOf } from '../../core/world/consequences';
 import { nameText, type LedgerKind, type LedgerName } from '../../core/world/ledger';
 import { record } from '../../core/world/record';
 import { isOfWork } from '../../core/world/messages';
-import { unitIn, worldOf, type World } from '../../core/world/world';
+import { ledgerIn, unitIn, worldOf, type World } from '../../core/world/world';
 import { actById, entriesOf, loadLedgers, lockLedgers, type LedgerRow, type StoredAct } from '../../store/acts';
 import type { Database, Transaction } from '../../store/database';
 import { usedOf } from '../../store/readings';
@@ -75,8 +75,26 @@ function text(ledger: LedgerName, event: object): string {
   return `${nameText(ledger)} ${canonicalJson(event)}`;
 }
 
+/**
+ * Somebody recorded something in a ledger its author did not see: said before anything is judged by a state nobody saw.
+ * `undefined` where nobody did.
+ */
+export async function whoWasFirst(
+  tx: Transaction,
+  world: World,
+  expects: Act['expects'],
+): Promise<Refusal | undefined> {
+  if (expects.every((one) => ledgerIn(world, one).version === one.version)) return undefined;
+  const conflict = refusal(
+    'version-conflict',
+    'Somebody recorded something in the meantime. Look again, then decide.',
+    '/expectedVersion',
+  );
+  return told(tx, { expects }, conflict);
+}
+
 /** A conflict in the words of the ledgers: who was first, and what they recorded. */
-export async function told(tx: Transaction, { expects }: Pick<Act, 'expects'>, conflict: Refusal): Promise<Refusal> {
+async function told(tx: Transaction, { expects }: Pick<Act, 'expects'>, conflict: Refusal): Promise<Refusal> {
   const ledgers: object[] = [];
   let onlyHeard = true;
   const sentences: string[] = [];

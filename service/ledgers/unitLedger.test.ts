@@ -342,14 +342,7 @@ describe('the ledger', () => {
               const entries = await entriesOf(shelf.app.db, unitLedger(id));
               const by = { kind: 'watch' as const, id: null, name: 'test' };
               const wrong = entries[minute % entries.length]?.act ?? '';
-              await takeBackAct(shelf.app.db, {
-                id: randomUUID(),
-                act: wrong,
-                by,
-                happenedAt,
-                reason: 'r',
-                expects: [],
-              });
+              await takeBackAct(shelf.app.db, { id: randomUUID(), by, happenedAt, expects: [] }, wrong, 'r');
               continue;
             }
             if (what === 'reading') {

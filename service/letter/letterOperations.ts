@@ -13,7 +13,7 @@ import { operation, operationTaking } from '../door/operation';
 import { inTransaction } from '../ledgers/inTransaction';
 import { projectReckoned } from '../ledgers/project';
 import { hold } from '../ledgers/recordAct';
-import { findUnit } from '../units/unitOperations';
+import { findUnit } from '../units/findUnit';
 import { isMail } from './letterBox';
 import { mailsIn, takeLetter } from './takeLetter';
 

@@ -16,7 +16,7 @@ import { planned, SAME_UNIT, shownRun, type PlanTried } from '../plans/planOpera
 import { readKnown } from '../plans/readKnown';
 import { profileOf } from '../settings/profiles';
 import { readUsed } from '../units/readUnit';
-import { findUnit } from '../units/unitOperations';
+import { findUnit } from '../units/findUnit';
 
 type Way = WayToMove['way'];
 

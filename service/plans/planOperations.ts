@@ -30,7 +30,7 @@ import { commandIn } from '../ledgers/command';
 import { readKnown } from './readKnown';
 import { planAnswer, steps } from './stepOperations';
 import { readUsed } from '../units/readUnit';
-import { findUnit } from '../units/unitOperations';
+import { aboutUnit, findUnit } from '../units/findUnit';
 
 /** A wish as it was sent: the schema of its job has checked it. */
 type Wish = WishOf[PlanJob];
@@ -181,10 +181,8 @@ const start = operationTaking<{
   needs: 'keeper',
   scope: 'write',
   status: 201,
-  run: async (asked) => {
-    const { app, params, body, now } = asked;
-    const unit = await findUnit(app, params['id']);
-    if (isRefusal(unit)) return unit;
+  run: aboutUnit(async (asked, unit) => {
+    const { app, body, now } = asked;
     const other = await otherUnit(app, unit, body.job, body.wish);
     if (isRefusal(other)) return other;
     // One that cannot be made is refused last: it may be the one that was begun by this very act, or seen too late.
@@ -219,7 +217,7 @@ const start = operationTaking<{
     return isRefusal(result)
       ? { ...result, pointer: result.code === 'version-conflict' ? '/expectedVersion' : '/job' }
       : planAnswer(result, id, unit.id);
-  },
+  }),
 });
 
 export interface ListedPlan {
@@ -254,10 +252,9 @@ const rescueDesk = operation({
   summary: 'The rescue desk: what not to touch, which drives are kept and in what order they are tried, by the ledger',
   needs: 'reader',
   scope: 'read',
-  run: async ({ app, params }) => {
-    const unit = await findUnit(app, params['id']);
-    return isRefusal(unit) ? unit : rescueOf(unit.state, await entriesOf<UnitEvent>(app.db, unitLedger(unit.id)));
-  },
+  run: aboutUnit(async ({ app }, unit) =>
+    rescueOf(unit.state, await entriesOf<UnitEvent>(app.db, unitLedger(unit.id))),
+  ),
 });
 
 export const plans = [...tries, start, ...steps, list, rescueDesk];

@@ -6,7 +6,7 @@ import { partsOfUnits } from '../../store/shelf';
 import type { StoredUnit } from '../../store/units';
 import type { App } from '../app';
 import { readSeenOfDrives } from '../drives/ownRates';
-import { findUnit } from '../units/unitOperations';
+import { findUnit } from '../units/findUnit';
 
 export interface PlanStart {
   readonly unit: StoredUnit;

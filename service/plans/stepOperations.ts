@@ -28,8 +28,10 @@ import { commandIn, type Stopped } from '../ledgers/command';
 import type { Done } from '../ledgers/save';
 import { takeBackActIn } from '../ledgers/takeBackAct';
 import { momentOf } from '../door/moment';
+import { about } from '../door/about';
 import { operation, operationTaking, type Asked } from '../door/operation';
-import { findUnit, recorded, type Heard, type ShownUnit } from '../units/unitOperations';
+import { findUnit } from '../units/findUnit';
+import { recorded, type Heard, type ShownUnit } from '../units/unitOperations';
 import { actorOf, mayAct } from '../access/viewer';
 import { worldOf } from '../../core/world/world';
 
@@ -53,6 +55,9 @@ export async function findRun(
     ? { unit: unit.id, plan: found }
     : refusal('not-found', 'There is no such plan.');
 }
+
+/** An operation about the plan of its path. */
+const aboutRun = about(({ app, params }) => findRun(app, params['id'], params['plan']));
 
 /** The answer to what was done in a plan: the unit as it is now, how far the plan is, and which step is next. */
 export interface PlanRecorded extends Heard, Partial<ShownUnit> {
@@ -98,6 +103,7 @@ function inPlan<B extends Sent>(schema: object) {
       asked: Asked<B>,
       plan: string,
       happenedAt: string,
+      unit: string,
     ) => Promise<((world: World) => Made | StepStopped | Refusal) | Refusal>,
   ) =>
     operationTaking<B>(schema)({
@@ -107,16 +113,13 @@ function inPlan<B extends Sent>(schema: object) {
       needs: 'keeper',
       scope: 'write',
       status: 201,
-      run: async (asked) => {
-        const { app, viewer, params, body, now } = asked;
-        const found = await findRun(app, params['id'], params['plan']);
-        if (isRefusal(found)) return found;
-        const { unit, plan } = found;
+      run: aboutRun(async (asked: Asked<B>, { unit, plan }) => {
+        const { app, viewer, body, now } = asked;
         const given = momentOf((body as { readonly happenedAt?: string }).happenedAt, now);
         if (isRefusal(given)) return given;
         // The clock of a browser and ours differ by seconds.
         const happenedAt = inItsMinute(given, latestOf(plan.run));
-        const command = await make(asked, plan.id, happenedAt);
+        const command = await make(asked, plan.id, happenedAt, unit);
         if (isRefusal(command)) return command;
         const result = await inTransaction(app.db, (tx) =>
           commandIn(tx, {
@@ -131,7 +134,7 @@ function inPlan<B extends Sent>(schema: object) {
           }),
         );
         return isRefusal(result) ? result : planAnswer(result, plan.id, unit);
-      },
+      }),
     });
 }
 
@@ -176,8 +179,8 @@ async function stepCommand(
 const step = inPlan<StepBody>(stepSchema)(
   'steps',
   'Do a step, with the evidence it asks for; what it changes is recorded with it, or neither is. A step that must not be done is refused with what would be lost and the way back, and that is recorded',
-  async ({ app, viewer, params, body }, plan, happenedAt) =>
-    stepCommand(app, params['id'] ?? '', plan, body, happenedAt, mayAct(viewer, 'owner')),
+  ({ app, viewer, body }, plan, happenedAt, unit) =>
+    stepCommand(app, unit, plan, body, happenedAt, mayAct(viewer, 'owner')),
 );
 
 const enterSheet = operationTaking<FromSchema<typeof sheetSchema>>(sheetSchema)({
@@ -187,13 +190,12 @@ const enterSheet = operationTaking<FromSchema<typeof sheetSchema>>(sheetSchema)(
   needs: 'keeper',
   scope: 'write',
   status: 201,
-  run: async ({ app, viewer, params, body, now }) => {
-    const found = await findRun(app, params['id'], params['plan']);
-    if (isRefusal(found)) return found;
-    const { unit, plan } = found;
-    const result = await inTransaction(app.db, (tx) => enterRows(app, tx, found, body, { by: actorOf(viewer), now }));
+  run: aboutRun(async ({ app, viewer, body, now }, { unit, plan }) => {
+    const result = await inTransaction(app.db, (tx) =>
+      enterRows(app, tx, { unit, plan }, body, { by: actorOf(viewer), now }),
+    );
     return isRefusal(result) ? result : planAnswer(result, plan.id, unit);
-  },
+  }),
 });
 
 /** Row by row, each an act of its own at its own time; the first that may not be leaves nothing of the sheet behind. */
@@ -283,10 +285,7 @@ const goBack = operationTaking<FromSchema<typeof backSchema>>(backSchema)({
   needs: 'keeper',
   scope: 'write',
   status: 201,
-  run: async ({ app, viewer, params, body, now }) => {
-    const found = await findRun(app, params['id'], params['plan']);
-    if (isRefusal(found)) return found;
-    const { unit, plan } = found;
+  run: aboutRun(async ({ app, viewer, body, now }, { unit, plan }) => {
     const result = await inTransaction(app.db, async (tx) => {
       const name = planLedger(plan.id);
       const [entries, gone] = [await entriesOf<PlanEvent>(tx, name), await takenBackActs(tx, name)];
@@ -297,20 +296,18 @@ const goBack = operationTaking<FromSchema<typeof backSchema>>(backSchema)({
           !gone.has(act) && (event.kind === 'step-done' || event.kind === 'step-skipped') && event.step === body.step,
       );
       if (!entry) return refusal('step-not-done', 'This step has not been done.', '/step');
-      const id = body.act?.toLowerCase() ?? randomUUID();
-      const back = {
-        id,
-        act: entry.act,
+      const asked = {
+        id: body.act?.toLowerCase() ?? randomUUID(),
         by: actorOf(viewer),
         happenedAt: now.toISOString(),
-        reason: 'step taken back',
+        expects: expectsUnit(unit, body.expectedVersion),
       };
-      return takeBackActIn(tx, { ...back, expects: expectsUnit(unit, body.expectedVersion) });
+      return takeBackActIn(tx, asked, entry.act, 'step taken back');
     });
     if (isRefusal(result))
       return { ...result, pointer: result.code === 'version-conflict' ? '/expectedVersion' : '/step' };
     return planAnswer(result, plan.id, unit);
-  },
+  }),
 });
 
 const getPlan = operation({
@@ -319,12 +316,7 @@ const getPlan = operation({
   summary: 'A plan: its steps, what is done of them and with what evidence',
   needs: 'reader',
   scope: 'read',
-  run: async ({ app, params }) => {
-    const found = await findRun(app, params['id'], params['plan']);
-    if (isRefusal(found)) return found;
-    const { id, version, run } = found.plan;
-    return { id, version, run, next: nextStep(run)?.id ?? null };
-  },
+  run: aboutRun((_asked, { plan: { id, version, run } }) => ({ id, version, run, next: nextStep(run)?.id ?? null })),
 });
 
 export const steps = [step, enterSheet, skip, goBack, pause, end, getPlan];

@@ -3,7 +3,8 @@ import { isRefusal, refusal, type Refusal } from '../../core/value/refusal';
 import { profileSchema } from '../../schemas/profile';
 import { deleteProfile, ownProfiles, saveProfile } from '../../store/profiles';
 import type { App } from '../app';
-import { operation, operationTaking } from '../door/operation';
+import { about } from '../door/about';
+import { operation, operationTaking, type Asked } from '../door/operation';
 
 /** Every profile known here: the shipped ones, and the user's own, which take the place of a shipped one of their id. */
 export async function allProfiles(app: App): Promise<Map<string, Profile>> {
@@ -22,6 +23,11 @@ export async function profileOf(app: App, asked: string | Profile): Promise<Prof
     refusal('profile-unknown', `There is no profile "${asked}". Known: ${[...known.keys()].join(', ')}.`, '/profile')
   );
 }
+
+/** An operation about the profile its body names or brings along. */
+export const aboutProfile = about(({ app, body }: Asked<{ readonly profile: unknown }>) =>
+  profileOf(app, body.profile as string | Profile),
+);
 
 const listProfiles = operation({
   method: 'GET',

@@ -2,13 +2,14 @@ import { isUuid } from '../../core/value/isUuid';
 import { createHash, randomUUID } from 'node:crypto';
 import type { FromSchema } from 'json-schema-to-ts';
 import { serialKey } from '../../core/drive/serial';
-import { isRefusal, refusal, type Refusal } from '../../core/value/refusal';
+import { refusal, type Refusal } from '../../core/value/refusal';
 import { newPaperSchema } from '../../schemas/record';
 import { lifeOf } from '../../store/driveLives';
 import { deletePaper, insertPaper, paperById, type Paper, type PaperType } from '../../store/papers';
 import type { App } from '../app';
 import { operation, operationTaking } from '../door/operation';
-import { findUnit } from '../units/unitOperations';
+import { removal } from '../door/removal';
+import { aboutUnit } from '../units/findUnit';
 
 export type { Paper };
 
@@ -64,10 +65,7 @@ const addToUnit = operationTaking<NewPaper>(newPaperSchema)({
   needs: 'keeper',
   scope: 'write',
   status: 201,
-  run: async ({ app, viewer, params, body }) => {
-    const unit = await findUnit(app, params['id']);
-    return isRefusal(unit) ? unit : keep(app, { unit: unit.id }, body, viewer.name);
-  },
+  run: aboutUnit(({ app, viewer, body }, unit) => keep(app, { unit: unit.id }, body, viewer.name)),
 });
 
 const addToDrive = operationTaking<NewPaper>(newPaperSchema)({
@@ -109,16 +107,6 @@ const get = operation({
   },
 });
 
-const remove = operation({
-  method: 'DELETE',
-  path: '/papers/{id}',
-  summary: 'Throw a paper away',
-  needs: 'keeper',
-  scope: 'write',
-  run: async ({ app, params }) => {
-    const id = params['id'] ?? '';
-    return isUuid(id) && (await deletePaper(app.db, id)) ? { id } : noPaper;
-  },
-});
+const remove = removal('/papers/{id}', 'Throw a paper away', deletePaper, noPaper);
 
 export const papers = [addToUnit, addToDrive, get, remove];

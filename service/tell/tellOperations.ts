@@ -2,7 +2,7 @@ import type { FromSchema } from 'json-schema-to-ts';
 import { randomUUID } from 'node:crypto';
 import { whyNotQuiet } from '../../core/tell/quietHours';
 import { isUuid } from '../../core/value/isUuid';
-import { isRefusal, refusal, type Refusal } from '../../core/value/refusal';
+import { refusal, type Refusal } from '../../core/value/refusal';
 import {
   heartbeatSchema,
   mailServerSchema,
@@ -27,8 +27,8 @@ import {
   type StoredRule,
 } from '../../store/tellRules';
 import { newKey } from '../access/oneTimeKey';
-import { mayAct, type Viewer } from '../access/viewer';
-import type { App } from '../app';
+import { mayAct } from '../access/viewer';
+import { about } from '../door/about';
 import { operation, operationTaking } from '../door/operation';
 import { aboutServer, sendMail } from './mail';
 import { whyNotCalled } from './outDoor';
@@ -42,15 +42,11 @@ const TEST_EVERY_SECONDS = 10;
 const noRule = refusal('not-found', 'There is no such rule.');
 const notYours = refusal('not-allowed', 'Who else is told, an owner decides.');
 
-async function ruleNamed(
-  app: App,
-  viewer: Viewer,
-  { id = '' }: Readonly<Record<string, string>>,
-): Promise<StoredRule | Refusal> {
+const aboutRule = about(async ({ app, viewer, params: { id } }): Promise<StoredRule | Refusal> => {
   const rule = isUuid(id) ? await ruleById(app.db, id) : undefined;
   // Whose it is says nothing to somebody else.
   return rule && (mayAct(viewer, 'owner') || rule.userId === viewer.id) ? rule : noRule;
-}
+});
 
 const listRules = operation({
   method: 'GET',
@@ -103,14 +99,12 @@ const changeRule = operationTaking<FromSchema<typeof tellRuleSchema>>(tellRuleSc
   summary: 'Change of what somebody is told, and when',
   needs: 'reader',
   scope: null,
-  run: async ({ app, viewer, params, body }) => {
-    const rule = await ruleNamed(app, viewer, params);
-    if (isRefusal(rule)) return rule;
+  run: aboutRule(async ({ app, viewer, body }, rule) => {
     const wrong = whyNotQuiet(body.quiet);
     if (wrong) return wrong;
     await saveRule(app.db, { ...rule, ...body, setBy: viewer.name });
     return { id: rule.id };
-  },
+  }),
 });
 
 const removeRule = operation({
@@ -119,12 +113,10 @@ const removeRule = operation({
   summary: 'Tell somebody no longer',
   needs: 'reader',
   scope: null,
-  run: async ({ app, viewer, params }) => {
-    const rule = await ruleNamed(app, viewer, params);
-    if (isRefusal(rule)) return rule;
+  run: aboutRule(async ({ app }, rule) => {
     await deleteRule(app.db, rule.id);
     return { id: rule.id };
-  },
+  }),
 });
 
 const testRule = operation({
@@ -133,9 +125,7 @@ const testRule = operation({
   summary: 'Send a test by a rule; whether a mail has arrived, whoever it is for says',
   needs: 'reader',
   scope: null,
-  run: async ({ app, viewer, params, now }) => {
-    const rule = await ruleNamed(app, viewer, params);
-    if (isRefusal(rule)) return rule;
+  run: aboutRule(async ({ app, viewer, now }, rule) => {
     if (!(await takeTest(app.db, rule.id, TEST_EVERY_SECONDS)))
       return refusal('too-much-at-once', 'A test was sent a moment ago: give it time to arrive.');
     const why =
@@ -150,7 +140,7 @@ const testRule = operation({
     if (why !== null) return refusal('not-told', why);
     if (rule.channel === 'webhook') await saveTested(app.db, rule.id);
     return { to: rule.address, hasArrived: rule.channel === 'webhook' };
-  },
+  }),
 });
 
 const arrived = operation({
@@ -159,12 +149,10 @@ const arrived = operation({
   summary: 'The test mail of a rule has arrived',
   needs: 'reader',
   scope: null,
-  run: async ({ app, viewer, params }) => {
-    const rule = await ruleNamed(app, viewer, params);
-    if (isRefusal(rule)) return rule;
+  run: aboutRule(async ({ app }, rule) => {
     await saveTested(app.db, rule.id);
     return { id: rule.id };
-  },
+  }),
 });
 
 const listCauses = operation({

@@ -5,7 +5,7 @@ import { compareBays } from '../../core/quantity/bayOrder';
 import { isRefusal } from '../../core/value/refusal';
 import { lifeOf } from '../../store/driveLives';
 import type { App } from '../app';
-import { findUnit } from './unitOperations';
+import { findUnit } from './findUnit';
 
 export interface Label {
   readonly kind: 'unit' | 'bay' | 'drive';

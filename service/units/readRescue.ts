@@ -5,7 +5,7 @@ import { unitLedger } from '../../core/world/ledger';
 import { entriesOf } from '../../store/acts';
 import type { StoredUnit } from '../../store/units';
 import type { App } from '../app';
-import { findUnit } from './unitOperations';
+import { findUnit } from './findUnit';
 
 /** A unit and its rescue desk, by its ledger; `null` when there is no such unit. */
 export async function readRescue(

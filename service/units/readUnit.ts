@@ -8,7 +8,7 @@ import type { StoredUnit } from '../../store/units';
 import type { App } from '../app';
 import { readNeeds } from './readShelf';
 import { readWorkKnown } from './readWorkKnown';
-import { findUnit } from './unitOperations';
+import { findUnit } from './findUnit';
 
 export type { Reading, ReadingDay };
 

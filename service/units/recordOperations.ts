@@ -24,7 +24,8 @@ import { addMeasured } from './measure';
 import { actOf, expectsUnit, named, ofUnit } from '../ledgers/asked';
 import { recordAct, recordActIn } from '../ledgers/recordAct';
 import { inTransaction } from '../ledgers/inTransaction';
-import { findUnit, recorded } from './unitOperations';
+import { aboutUnit, findUnit } from './findUnit';
+import { recorded } from './unitOperations';
 
 const previewEvent = operationTaking<FromSchema<typeof previewSchema>>(previewSchema)({
   method: 'POST',
@@ -32,10 +33,8 @@ const previewEvent = operationTaking<FromSchema<typeof previewSchema>>(previewSc
   summary: 'What an event would change, and what must be heard before; records nothing',
   needs: 'reader',
   scope: 'read',
-  run: async (asked) => {
-    const { app, params, body } = asked;
-    const unit = await findUnit(app, params['id']);
-    if (isRefusal(unit)) return unit;
+  run: aboutUnit(async (asked, unit) => {
+    const { app, body } = asked;
     const act = actOf(asked, ofUnit(unit.id, [body.event as UnitEvent]));
     if (isRefusal(act)) return act;
     // Judged as it would be recorded, at its own moment and on what happened since; and nothing is saved.
@@ -48,7 +47,7 @@ const previewEvent = operationTaking<FromSchema<typeof previewSchema>>(previewSc
       marginAfter: marginsOf(after),
       hazards: seen.hazards,
     };
-  },
+  }),
 });
 
 const recordEntries = operationTaking<FromSchema<typeof entriesSchema>>(entriesSchema)({
@@ -58,17 +57,15 @@ const recordEntries = operationTaking<FromSchema<typeof entriesSchema>>(entriesS
   needs: 'keeper',
   scope: 'write',
   status: 201,
-  run: async (asked) => {
-    const { app, params, body } = asked;
-    const unit = await findUnit(app, params['id']);
-    if (isRefusal(unit)) return unit;
+  run: aboutUnit(async (asked, unit) => {
+    const { app, body } = asked;
     const act = actOf(asked, ofUnit(unit.id, body.events as UnitEvent[]), expectsUnit(unit.id, body.expectedVersion));
     if (isRefusal(act)) return act;
     const result = await recordAct(app.db, act);
     return isRefusal(result)
       ? named(result, (entry) => `/events/${String(entry)}`)
       : recorded(result, result.units[0] as StoredUnit);
-  },
+  }),
 });
 
 const statements = operationTaking<FromSchema<typeof statementSchema>>(statementSchema)({
@@ -77,10 +74,7 @@ const statements = operationTaking<FromSchema<typeof statementSchema>>(statement
   summary: 'What a few words about a unit could mean, the likeliest first; records nothing',
   needs: 'reader',
   scope: 'read',
-  run: async ({ app, params, body }) => {
-    const unit = await findUnit(app, params['id']);
-    return isRefusal(unit) ? unit : { version: unit.version, meanings: readStatement(unit.state, body.text) };
-  },
+  run: aboutUnit(({ body }, unit) => ({ version: unit.version, meanings: readStatement(unit.state, body.text) })),
 });
 
 const lamps = operation({
@@ -90,15 +84,13 @@ const lamps = operation({
   needs: 'reader',
   scope: 'read',
   query: { bay: 'The bay it is lit at, for the lamps of one bay.' },
-  run: async ({ app, params, query, now }) => {
-    const unit = await findUnit(app, params['id']);
-    if (isRefusal(unit)) return unit;
+  run: aboutUnit(({ query, now }, unit) => {
     const bay = query.get('bay') ?? undefined;
     const { state } = unit;
     if (bay !== undefined && !baysOf(state).includes(bay))
       return refusal('bay-unknown', `${state.name} has no bay ${bay}.`, '/bay');
     return { lamps: lampsOf(state.profile).map(({ see }) => decodeLamp(state, see, now.toISOString(), bay)) };
-  },
+  }),
 });
 
 const walkRound = operationTaking<FromSchema<typeof roundSchema>>(roundSchema)({
@@ -109,10 +101,8 @@ const walkRound = operationTaking<FromSchema<typeof roundSchema>>(roundSchema)({
   needs: 'keeper',
   scope: 'write',
   status: 201,
-  run: async (asked) => {
-    const { app, params, body, now } = asked;
-    const unit = await findUnit(app, params['id']);
-    if (isRefusal(unit)) return unit;
+  run: aboutUnit(async (asked, unit) => {
+    const { app, body, now } = asked;
     const at = now.toISOString();
     const readings: Reading[] = [];
     const { used = [], progress = [] } = body;
@@ -159,7 +149,7 @@ const walkRound = operationTaking<FromSchema<typeof roundSchema>>(roundSchema)({
           ...recorded(result, result.units[0] as StoredUnit),
           doubtful: doubtful.map(({ code, sentence }) => ({ code, sentence })),
         };
-  },
+  }),
 });
 
 const addReadings = operationTaking<FromSchema<typeof readingsSchema>>(readingsSchema)({

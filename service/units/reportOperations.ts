@@ -9,7 +9,7 @@ import { reportColumns, saveReportColumns } from '../../store/reportColumns';
 import type { StoredUnit } from '../../store/units';
 import type { App } from '../app';
 import { operation, operationTaking } from '../door/operation';
-import { findUnit } from './unitOperations';
+import { aboutUnit } from './findUnit';
 
 /** Which columns of a unit's list are what, as it was said last; `null` where nobody has. */
 export interface KeptColumns {
@@ -43,15 +43,13 @@ const reports = operationTaking<FromSchema<typeof reportSchema>>(reportSchema)({
     "Hold what a unit's page reports, pasted or as CSV, against the record, by the columns that are kept for it; records nothing",
   needs: 'reader',
   scope: 'read',
-  run: async ({ app, params, body }) => {
-    const unit = await findUnit(app, params['id']);
-    if (isRefusal(unit)) return unit;
+  run: aboutUnit(async ({ app, body }, unit) => {
     const kept = body.columns ? null : await readKeptColumns(app, unit);
     const page = pageOf(body.text, body.columns, kept?.columns);
     if (isRefusal(page)) return page;
     const report = readPage(page, unit.state);
     return { version: unit.version, report, contradictions: compareObservation(unit.state, report) };
-  },
+  }),
 });
 
 const getColumns = operation({
@@ -60,10 +58,7 @@ const getColumns = operation({
   summary: 'Which columns of the list a unit writes out are what, as it was said of it or of another of its family',
   needs: 'reader',
   scope: 'read',
-  run: async ({ app, params }) => {
-    const unit = await findUnit(app, params['id']);
-    return isRefusal(unit) ? unit : { kept: await readKeptColumns(app, unit) };
-  },
+  run: aboutUnit(async ({ app }, unit) => ({ kept: await readKeptColumns(app, unit) })),
 });
 
 const putColumns = operationTaking<FromSchema<typeof reportColumnsSchema>>(reportColumnsSchema)({
@@ -72,16 +67,14 @@ const putColumns = operationTaking<FromSchema<typeof reportColumnsSchema>>(repor
   summary: 'Keep which columns of the list a unit writes out are what',
   needs: 'keeper',
   scope: 'write',
-  run: async ({ app, params, body, viewer }) => {
-    const unit = await findUnit(app, params['id']);
-    if (isRefusal(unit)) return unit;
+  run: aboutUnit(async ({ app, body, viewer }, unit) => {
     await saveReportColumns(app.db, unit.id, {
       profile: unit.state.profile.id,
       columns: body,
       setBy: viewer.name,
     });
     return { kept: await readKeptColumns(app, unit) };
-  },
+  }),
 });
 
 export const reportOperations = [reports, getColumns, putColumns];

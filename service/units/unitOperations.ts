@@ -1,4 +1,3 @@
-import { isUuid } from '../../core/value/isUuid';
 import { poolsOf, type UnitState } from '../../core/unit/state';
 import type { FromSchema } from 'json-schema-to-ts';
 import { randomUUID } from 'node:crypto';
@@ -22,27 +21,19 @@ import type { Withdrawal } from '../../schemas/unitEvent';
 import { additionSchema, newEventSchema, newUnitSchema } from '../../schemas/units';
 import { actOfEntry, entriesOf } from '../../store/acts';
 import type { Reading } from '../../store/readings';
-import { type StoredUnit, unitById, unitsFrom } from '../../store/units';
-import type { App } from '../app';
+import { type StoredUnit, unitsFrom } from '../../store/units';
 import { toCsv } from '../takeAway/csv';
 import { whyDrivesDoNotFit } from '../bench/reckoning';
 import { profileOf } from '../settings/profiles';
+import { askedFrom } from '../door/pageFrom';
 import { operation, operationTaking } from '../door/operation';
 import { actOf, expectsUnit, named, ofUnit } from '../ledgers/asked';
 import { inTransaction } from '../ledgers/inTransaction';
 import { recordAct, recordActIn } from '../ledgers/recordAct';
+import { aboutUnit } from './findUnit';
 import { addMeasured } from './measure';
 import type { Done } from '../ledgers/save';
 import { takeBackAct } from '../ledgers/takeBackAct';
-import { actorOf } from '../access/viewer';
-
-const noUnit = refusal('not-found', 'There is no unit at this address.');
-
-/** A unit by its id; anything that is no id finds nothing. */
-export async function findUnit(app: App, id: string | undefined): Promise<StoredUnit | Refusal> {
-  if (!isUuid(id)) return noUnit;
-  return (await unitById(app.db, id)) ?? noUnit;
-}
 
 /** A unit as the interface shows it. */
 export interface ShownUnit {
@@ -257,9 +248,8 @@ const listUnits = operation({
   needs: 'reader',
   scope: 'read',
   run: async ({ app, query }) => {
-    const from = Number(query.get('from') ?? 0);
-    if (!Number.isInteger(from) || from < 0 || from > 1e9)
-      return refusal('bad-input', '"from" is a whole number, 0 and up.');
+    const from = askedFrom(query);
+    if (isRefusal(from)) return from;
     const units = await unitsFrom(app.db, from, PAGE + 1);
     return { units: units.slice(0, PAGE).map(unitAnswer), next: units.length > PAGE ? from + PAGE : null };
   },
@@ -271,10 +261,7 @@ const getUnit = operation({
   summary: 'One unit, as its ledger makes it',
   needs: 'reader',
   scope: 'read',
-  run: async ({ app, params }) => {
-    const unit = await findUnit(app, params['id']);
-    return isRefusal(unit) ? unit : unitAnswer(unit);
-  },
+  run: aboutUnit(({}, unit) => unitAnswer(unit)),
 });
 
 const listEvents = operation({
@@ -283,10 +270,10 @@ const listEvents = operation({
   summary: "A unit's ledger",
   needs: 'reader',
   scope: 'read',
-  run: async ({ app, params }) => {
-    const unit = await findUnit(app, params['id']);
-    return isRefusal(unit) ? unit : { version: unit.version, events: await entriesOf(app.db, unitLedger(unit.id)) };
-  },
+  run: aboutUnit(async ({ app }, unit) => ({
+    version: unit.version,
+    events: await entriesOf(app.db, unitLedger(unit.id)),
+  })),
 });
 
 const recordEvent = operationTaking<FromSchema<typeof newEventSchema>>(newEventSchema)({
@@ -296,10 +283,8 @@ const recordEvent = operationTaking<FromSchema<typeof newEventSchema>>(newEventS
   needs: 'keeper',
   scope: 'write',
   status: 201,
-  run: async (asked) => {
-    const { app, viewer, params, body } = asked;
-    const unit = await findUnit(app, params['id']);
-    if (isRefusal(unit)) return unit;
+  run: aboutUnit(async (asked, unit) => {
+    const { app, body } = asked;
     const event = body.event as UnitEvent | Withdrawal;
     const expects = expectsUnit(unit.id, body.expectedVersion);
     const act = actOf(asked, event.kind === 'statement-withdrawn' ? [] : ofUnit(unit.id, [event]), expects);
@@ -311,18 +296,11 @@ const recordEvent = operationTaking<FromSchema<typeof newEventSchema>>(newEventS
     const target = await actOfEntry(app.db, unitLedger(unit.id), event.seq);
     if (target === undefined)
       return refusal('entry-unknown', `There is no entry ${String(event.seq)} to withdraw.`, '/event/seq');
-    const taken = await takeBackAct(app.db, {
-      id: act.id,
-      act: target,
-      by: actorOf(viewer),
-      happenedAt: act.happenedAt,
-      reason: event.reason,
-      expects,
-    });
+    const taken = await takeBackAct(app.db, act, target, event.reason);
     if (isRefusal(taken)) return taken.code === 'version-conflict' ? taken : { ...taken, pointer: '/event/seq' };
     const now = taken.units.find(({ id }) => id === unit.id);
     return now ? recorded(taken, now) : { id: unit.id, act: taken.act, hazards: taken.hazards };
-  },
+  }),
 });
 
 const additions = operationTaking<FromSchema<typeof additionSchema>>(additionSchema)({
@@ -331,9 +309,7 @@ const additions = operationTaking<FromSchema<typeof additionSchema>>(additionSch
   summary: 'What one more drive really adds to the pools of a unit as they were built',
   needs: 'reader',
   scope: 'read',
-  run: async ({ app, params, body }) => {
-    const unit = await findUnit(app, params['id']);
-    if (isRefusal(unit)) return unit;
+  run: aboutUnit(({ body }, unit) => {
     const { profile } = unit.state;
     return {
       additions: poolsOf(unit.state).map((pool) => ({
@@ -341,7 +317,7 @@ const additions = operationTaking<FromSchema<typeof additionSchema>>(additionSch
         ...oneMoreDrive(profile, pool, poolDrives(unit.state, pool), body.bytes),
       })),
     };
-  },
+  }),
 });
 
 /** With several enclosures, where each drive stands as they count their trays; the bay is what is read back. */
@@ -360,9 +336,7 @@ const drivesAsCsv = operation({
   summary: "A unit's drives, as a sheet to take away",
   needs: 'reader',
   scope: 'read',
-  run: async ({ app, params }) => {
-    const unit = await findUnit(app, params['id']);
-    if (isRefusal(unit)) return unit;
+  run: aboutUnit(({}, unit) => {
     const drives = Object.values(unit.state.drives).flatMap((drive) =>
       drive.bay === null ? [] : [{ ...drive, bay: drive.bay }],
     );
@@ -373,7 +347,7 @@ const drivesAsCsv = operation({
       type: 'text/csv; charset=utf-8',
       text: drivesSheet(unit.state, sheetRows(drives, true)),
     };
-  },
+  }),
 });
 
 export const units = [putOnShelf, listUnits, getUnit, listEvents, recordEvent, additions, drivesAsCsv];

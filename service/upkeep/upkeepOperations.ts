@@ -14,7 +14,7 @@ import type { App } from '../app';
 import { hashOfKey, newKey } from '../access/oneTimeKey';
 import { operation, operationTaking } from '../door/operation';
 import { readNeeds } from '../units/readShelf';
-import { findUnit } from '../units/unitOperations';
+import { findUnit } from '../units/findUnit';
 
 export type { TestedModel };
 

@@ -16,10 +16,11 @@ import {
   type Watch,
 } from '../../store/watches';
 import type { App } from '../app';
+import { about } from '../door/about';
 import { operation, operationTaking } from '../door/operation';
 import { inTransaction } from '../ledgers/inTransaction';
 import { projectReckoned } from '../ledgers/project';
-import { findUnit } from '../units/unitOperations';
+import { aboutUnit, findUnit } from '../units/findUnit';
 import { baseOf } from './baseOf';
 import { beToldNoMore } from './beTold';
 import { doorOf, HELD_SECONDS, look } from './look';
@@ -118,10 +119,7 @@ const get = operation({
   summary: 'Where a unit is asked how it is, and what it said last',
   needs: 'reader',
   scope: 'read',
-  run: async ({ app, params }) => {
-    const unit = await findUnit(app, params['id']);
-    return isRefusal(unit) ? unit : readWatch(app, unit);
-  },
+  run: aboutUnit(({ app }, unit) => readWatch(app, unit)),
 });
 
 const put = operationTaking<WatchWish>(watchSchema)({
@@ -130,9 +128,7 @@ const put = operationTaking<WatchWish>(watchSchema)({
   summary: 'Ask a unit how it is from now on; it is asked once at once',
   needs: 'owner',
   scope: 'write',
-  run: async ({ app, params, body, viewer }) => {
-    const unit = await findUnit(app, params['id']);
-    if (isRefusal(unit)) return unit;
+  run: aboutUnit(async ({ app, body, viewer }, unit) => {
     if (unit.state.retired) return refusal('retired', `${unit.state.name} was retired.`);
     const no = whyNotAddress(body.address, await reachOf(app));
     if (no) return no;
@@ -155,7 +151,21 @@ const put = operationTaking<WatchWish>(watchSchema)({
     });
     if (body.isOn !== false) await lookOnce(app, unit.id);
     return readWatch(app, unit);
-  },
+  }),
+});
+
+/** A unit and how it is asked. */
+interface Watched {
+  readonly unit: StoredUnit;
+  readonly watch: Watch;
+}
+
+/** An operation about the unit of its path, where it is watched. */
+const aboutWatched = about(async ({ app, params }): Promise<Watched | Refusal> => {
+  const unit = await findUnit(app, params['id']);
+  if (isRefusal(unit)) return unit;
+  const watch = await watchOf(app.db, unit.id);
+  return watch ? { unit, watch } : notWatched(unit);
 });
 
 const looks = operation({
@@ -164,26 +174,11 @@ const looks = operation({
   summary: 'Ask a watched unit now',
   needs: 'keeper',
   scope: 'write',
-  run: async ({ app, params }) => {
-    const found = await watchedUnit(app, params['id']);
-    if (isRefusal(found)) return found;
+  run: aboutWatched(async ({ app }, found) => {
     await lookOnce(app, found.unit.id);
     return readWatch(app, found.unit);
-  },
+  }),
 });
-
-interface Watched {
-  readonly unit: StoredUnit;
-  readonly watch: Watch;
-}
-
-/** The unit that is asked for, where it is watched. */
-async function watchedUnit(app: App, id: string | undefined): Promise<Watched | Refusal> {
-  const unit = await findUnit(app, id);
-  if (isRefusal(unit)) return unit;
-  const watch = await watchOf(app.db, unit.id);
-  return watch ? { unit, watch } : notWatched(unit);
-}
 
 /** Goes to a unit for something, and says in its words why that did not work. */
 async function atDoor(
@@ -217,16 +212,13 @@ const accept = operationTaking<FromSchema<typeof fingerprintSchema>>(fingerprint
   summary: 'Accept the other certificate a watched unit shows, having compared its fingerprint at the unit',
   needs: 'owner',
   scope: 'write',
-  run: async ({ app, params, body }) => {
-    const found = await watchedUnit(app, params['id']);
-    if (isRefusal(found)) return found;
-    const { unit, watch } = found;
+  run: aboutWatched(async ({ app, body }, { unit, watch }) => {
     if (watch.trouble?.fingerprint !== body.fingerprint)
       return refusal('other-fingerprint', 'That is not the certificate it showed last: look again.', '/fingerprint');
     await acceptFingerprint(app.db, unit.id, body.fingerprint);
     await lookOnce(app, unit.id);
     return readWatch(app, unit);
-  },
+  }),
 });
 
 const light = operationTaking<FromSchema<typeof lightSchema>>(lightSchema)({
@@ -235,10 +227,7 @@ const light = operationTaking<FromSchema<typeof lightSchema>>(lightSchema)({
   summary: 'Switch the locate light of a bay on or off, where the unit has one',
   needs: 'keeper',
   scope: 'write',
-  run: async ({ app, params, body, now }) => {
-    const found = await watchedUnit(app, params['id']);
-    if (isRefusal(found)) return found;
-    const { unit, watch } = found;
+  run: aboutWatched(async ({ app, body, now }, { unit, watch }) => {
     const known = watch.seen?.lights.find(({ bay }) => bay === body.bay);
     if (!known)
       return refusal(
@@ -251,7 +240,7 @@ const light = operationTaking<FromSchema<typeof lightSchema>>(lightSchema)({
     await saveLight(app.db, unit.id, body.bay, body.on ? new Date(now.getTime() + LIT_MS) : null);
     await lookOnce(app, unit.id);
     return readWatch(app, unit);
-  },
+  }),
 });
 
 const panel = operationTaking<PanelDoing>(panelSchema)({
@@ -260,15 +249,12 @@ const panel = operationTaking<PanelDoing>(panelSchema)({
   summary: 'Do something to a simulated unit of the demo: the other side of it',
   needs: 'owner',
   scope: 'write',
-  run: async ({ app, params, body }) => {
-    const found = await watchedUnit(app, params['id']);
-    if (isRefusal(found)) return found;
-    const { unit, watch } = found;
+  run: aboutWatched(async ({ app, body }, { unit, watch }) => {
     if (!(await isSimulated(app, watch)))
       return refusal('not-simulated', `${unit.state.name} is no simulated unit of a demo.`);
     const no = await atDoor(app, watch, (door) => door.ask('POST', `/panel${baseOf(watch.address)}`, body));
     return no ?? { done: true };
-  },
+  }),
 });
 
 /** True for a unit of the demo's own, which stands on this machine: things can be done to it. */
@@ -282,10 +268,7 @@ const remove = operation({
   summary: 'Ask a unit no more; its password is forgotten',
   needs: 'owner',
   scope: 'write',
-  run: async ({ app, params }) => {
-    const found = await watchedUnit(app, params['id']);
-    if (isRefusal(found)) return found;
-    const { unit, watch } = found;
+  run: aboutWatched(async ({ app }, { unit, watch }) => {
     await leaveIt(app, watch);
     const gone = await inTransaction(app.db, async (tx) => {
       await deleteWatch(tx, unit.id);
@@ -294,7 +277,7 @@ const remove = operation({
       return undefined;
     });
     return isRefusal(gone) ? gone : readWatch(app, unit);
-  },
+  }),
 });
 
 /** Says goodbye to a unit, where it answers. */

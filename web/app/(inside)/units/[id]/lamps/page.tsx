@@ -1,7 +1,7 @@
 import Link from '~/web/parts/frame/Link';
 import { notFound } from 'next/navigation';
 import { isRefusal } from '~/core/value/refusal';
-import { findUnit } from '~/service/units/unitOperations';
+import { findUnit } from '~/service/units/findUnit';
 import { mayAct } from '~/service/access/viewer';
 import { LampDecoder } from '~/web/parts/unit/LampDecoder';
 import { insidePage } from '~/web/server/insidePage';

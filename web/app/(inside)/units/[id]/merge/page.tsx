@@ -4,7 +4,7 @@ import { isRefusal } from '~/core/value/refusal';
 import { mayAct } from '~/service/access/viewer';
 import { readMerge } from '~/service/move/moveOperations';
 import { readUnitNames } from '~/service/units/readUnitNames';
-import { findUnit } from '~/service/units/unitOperations';
+import { findUnit } from '~/service/units/findUnit';
 import { Notice } from '~/web/parts/form/Notice';
 import { JoiningUnits } from '~/web/parts/move/JoiningUnits';
 import { WhoJoins } from '~/web/parts/move/WhoJoins';

@@ -4,7 +4,7 @@ import { isRefusal } from '~/core/value/refusal';
 import { readMove } from '~/service/move/moveOperations';
 import { allProfiles } from '~/service/settings/profiles';
 import { readUnitNames } from '~/service/units/readUnitNames';
-import { findUnit } from '~/service/units/unitOperations';
+import { findUnit } from '~/service/units/findUnit';
 import { Notice } from '~/web/parts/form/Notice';
 import { mayAct } from '~/service/access/viewer';
 import { WAYS_TO_MOVE } from '~/schemas/moveRequest';

@@ -2,7 +2,7 @@ import Link from '~/web/parts/frame/Link';
 import { notFound } from 'next/navigation';
 import { isRefusal } from '~/core/value/refusal';
 import { readUsed } from '~/service/units/readUnit';
-import { findUnit } from '~/service/units/unitOperations';
+import { findUnit } from '~/service/units/findUnit';
 import { PoolChangeForm } from '~/web/parts/unit/PoolChangeForm';
 import { insidePage } from '~/web/server/insidePage';
 

@@ -2,7 +2,7 @@ import Link from '~/web/parts/frame/Link';
 import { notFound } from 'next/navigation';
 import { isRefusal } from '~/core/value/refusal';
 import { readKeptColumns } from '~/service/units/reportOperations';
-import { findUnit } from '~/service/units/unitOperations';
+import { findUnit } from '~/service/units/findUnit';
 import { PasteReport } from '~/web/parts/unit/PasteReport';
 import { insidePage } from '~/web/server/insidePage';
 

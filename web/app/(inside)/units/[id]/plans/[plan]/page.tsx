@@ -3,7 +3,7 @@ import { isRefusal } from '~/core/value/refusal';
 import { readKnown } from '~/service/plans/readKnown';
 import { readKnownDrives } from '~/service/plans/readKnownDrives';
 import { findRun } from '~/service/plans/stepOperations';
-import { findUnit } from '~/service/units/unitOperations';
+import { findUnit } from '~/service/units/findUnit';
 import { mayAct } from '~/service/access/viewer';
 import { PlanSheet } from '~/web/parts/plan/PlanSheet';
 import { RestOfPlan } from '~/web/parts/plan/RestOfPlan';

@@ -2,7 +2,7 @@ import Link from '~/web/parts/frame/Link';
 import { notFound } from 'next/navigation';
 import { isRefusal } from '~/core/value/refusal';
 import { findRun } from '~/service/plans/stepOperations';
-import { findUnit } from '~/service/units/unitOperations';
+import { findUnit } from '~/service/units/findUnit';
 import { SheetForm } from '~/web/parts/plan/SheetForm';
 import { insidePage } from '~/web/server/insidePage';
 

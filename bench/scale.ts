@@ -227,10 +227,10 @@ try {
     {
       name: 'unit page',
       path: (i) => `/units/${pick(units, i)}`,
-      read: async (i) => ({
-        unit: await readUnit(app, pick(units, i), new Date()),
-        ledger: await readLedger(app, pick(units, i), { from: 0, most: 40 }),
-      }),
+      read: async (i) => {
+        const unit = await readUnit(app, pick(units, i), new Date());
+        return { unit, ledger: unit && (await readLedger(app, unit, { from: 0, most: 40 })) };
+      },
       sql: async (i) => {
         const unit = pick(units, i);
         await pool.query('select * from unit_now where unit = $1', [unit]);

@@ -170,20 +170,17 @@ export async function pageOfEntries<E = AnyEvent>(
   return { rows: rows.map((row) => toRow<E>(row)), total: Number(counted.total) };
 }
 
-/** What these acts recorded in one ledger, in its order. */
-export async function entriesOfActs<E = AnyEvent>(
-  db: Database,
-  { kind, id }: LedgerName,
-  acts: readonly string[],
-): Promise<LedgerRow<E>[]> {
+/** What these acts recorded, in every ledger: of each ledger in its order. */
+export async function entriesOfActs(db: Database, acts: readonly string[]): Promise<(LedgerRow & LedgerName)[]> {
   if (acts.length === 0) return [];
   const rows = await withAct(db)
+    .select(['ledger', 'subject'])
     .where('entry.act', 'in', acts)
-    .where('ledger', '=', kind)
-    .where('subject', '=', id)
+    .orderBy('ledger')
+    .orderBy('subject')
     .orderBy('seq')
     .execute();
-  return rows.map((row) => toRow<E>(row));
+  return rows.map((row) => ({ ...toRow(row), kind: row.ledger as LedgerKind, id: row.subject }));
 }
 
 /** The act an entry came by. */

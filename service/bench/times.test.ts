@@ -1,5 +1,6 @@
 import { rebuildProjections } from '../ledgers/rebuild';
-import { readLedger } from '../units/readLedger';
+import { unitLedger } from '../../core/world/ledger';
+import { entriesOf } from '../../store/acts';
 import { readUnit } from '../units/readUnit';
 import { readWaits } from '../units/readShelf';
 import { shelfOfFile } from '../testing/testShelf';
@@ -192,7 +193,7 @@ describe('what work is reckoned with beside drives and reports', () => {
     expect(learnt.find((wait) => wait.unit === like)?.estimate).toMatchObject({ earlierInFamily: 2 });
     expect(learnt.find((wait) => wait.unit === unlike)?.estimate).toMatchObject({ earlierInFamily: 0 });
     // An act that did not count after all taught nothing.
-    const [newest] = (await readLedger(shelf.app, taught, { from: 0, most: 1 })).rows;
+    const newest = (await entriesOf(shelf.app.db, unitLedger(taught))).at(-1);
     expect((await shelf.ask('POST', `/acts/${newest?.act ?? ''}/back`, keeper, { reason: 'not yet' })).status).toBe(
       201,
     );

@@ -1,17 +1,10 @@
-import { driveEventWords } from '../../core/driveLife/driveEventWords';
-import type { DriveEvent } from '../../core/driveLife/event';
-import { planEventWords } from '../../core/planRun/planEventWords';
-import type { PlanEvent } from '../../core/planRun/applyToPlan';
-import { eventWords } from '../../core/record/eventWords';
 import type { UnitEvent } from '../../core/unit/event';
-import type { UnitState } from '../../core/unit/state';
-import type { PlanBody } from '../../core/plan/plan';
 import { canonicalJson } from '../../core/value/canonicalJson';
 import { isRefusal, refusal, type Refusal } from '../../core/value/refusal';
 import { keyed } from '../../core/drive/keyed';
 import type { Act } from '../../core/world/act';
 import { ledgersOf } from '../../core/world/consequences';
-import { nameText, type LedgerKind, type LedgerName } from '../../core/world/ledger';
+import { nameText, type LedgerName } from '../../core/world/ledger';
 import { record } from '../../core/world/record';
 import { isOfWork } from '../../core/world/messages';
 import { ledgerIn, unitIn, worldOf, type World } from '../../core/world/world';
@@ -23,6 +16,7 @@ import { unitById } from '../../store/units';
 import { inTransaction } from './inTransaction';
 import { save, type Done, type Kept } from './save';
 import { asItStands } from './asItStands';
+import { entryWords } from './entryWords';
 
 /**
  * The one road for a change: holds the ledgers an act touches, loads them, lets the model judge, and saves what it says;
@@ -106,7 +100,7 @@ async function told(tx: Transaction, { expects }: Pick<Act, 'expects'>, conflict
     const boxes = (kind === 'unit' ? await unitById(tx, id) : undefined)?.state ?? { enclosures: [] };
     const steps = (kind === 'plan' ? await planById(tx, id) : undefined)?.run.plan.steps ?? [];
     const last = since.slice(-MOST_TOLD).map(({ event, recordedBy, happenedAt }) => ({
-      words: wordsOf(kind, event, boxes, steps),
+      words: entryWords(kind, event, boxes, steps),
       by: recordedBy,
       happenedAt,
     }));
@@ -122,19 +116,3 @@ async function told(tx: Transaction, { expects }: Pick<Act, 'expects'>, conflict
 }
 
 const MOST_TOLD = 3;
-
-function wordsOf(
-  kind: LedgerKind,
-  event: object,
-  boxes: Pick<UnitState, 'enclosures'>,
-  steps: PlanBody['steps'],
-): string {
-  switch (kind) {
-    case 'unit':
-      return eventWords(event as UnitEvent, boxes);
-    case 'drive':
-      return driveEventWords(event as DriveEvent);
-    case 'plan':
-      return planEventWords(event as PlanEvent, steps);
-  }
-}

@@ -1,3 +1,4 @@
+import type { UnitState } from '../../core/unit/state';
 import { randomUUID } from 'node:crypto';
 import fc from 'fast-check';
 import { sql } from 'kysely';
@@ -50,6 +51,9 @@ const counts = async () => {
 const theOne = (of: Json): Json => Object.values(of)[0] as Json;
 
 describe('a ledger page by page', () => {
+  const page = (of: Json, from: number, most: number, kinds?: readonly string[]) =>
+    readLedger(shelf.app, { id: String(of['id']), state: of['state'] as UnitState }, { from, most, kinds });
+
   it('names everything an act recorded, also what the page and the filter leave out', async () => {
     const { body: unit } = await put('Phalarope');
     const id = String(unit['id']);
@@ -61,20 +65,41 @@ describe('a ledger page by page', () => {
           { unit: id, event: { kind: 'sign-noted', note: `lamp ${note}` } },
         ],
       });
-    const all = await readLedger(shelf.app, id, { from: 0, most: 100 });
+    const all = await page(unit, 0, 100);
     expect(all.rows).toHaveLength(all.total);
-    const pages = await Promise.all([0, 3, 6].map((from) => readLedger(shelf.app, id, { from, most: 3 })));
+    const pages = await Promise.all([0, 3, 6].map((from) => page(unit, from, 3)));
     expect(pages.flatMap(({ rows }) => rows)).toEqual(all.rows.slice(0, 9));
     expect(pages.map(({ total }) => total)).toEqual([all.total, all.total, all.total]);
     // The newest three end between the two entries of one act: both are named.
-    expect(pages[0]?.ofActs.filter(({ act }) => act === pages[0]?.rows[2]?.act)).toHaveLength(2);
-    const notes = await readLedger(shelf.app, id, { from: 1, most: 1, kinds: ['noted'] });
+    expect(pages[0]?.ofActs.get(String(pages[0].rows[2]?.act))).toHaveLength(2);
+    const notes = await page(unit, 1, 1, ['noted']);
     expect([
       notes.total,
       notes.rows.map(({ event }) => event.kind),
-      notes.ofActs.map(({ event }) => event.kind),
-    ]).toEqual([3, ['noted'], ['noted', 'sign-noted']]);
-    expect((await readLedger(shelf.app, id, { from: 0, most: 5, kinds: [] })).total).toBe(0);
+      [...notes.ofActs.values()].flat().map(({ words }) => words),
+    ]).toEqual([3, ['noted'], [expect.stringContaining('two'), expect.stringContaining('lamp two')]]);
+    expect((await page(unit, 0, 5, [])).total).toBe(0);
+  });
+
+  it('names what an act recorded of other units and in drawers, and nothing twice', async () => {
+    const [{ body: from }, { body: to }] = [await put('Stilt'), await put('Redshank')];
+    const act = randomUUID();
+    const sent = await shelf.ask('POST', '/acts', keeper, {
+      id: act,
+      entries: [
+        { unit: from['id'], event: { kind: 'drive-removed', serial: 'STILT-3' } },
+        { drive: 'STILT-3', event: { kind: 'put-in-drawer', drawer: { site: 'S', room: 'R', drawer: 'B' } } },
+        { unit: to['id'], event: { kind: 'noted', note: 'its spare is in drawer B' } },
+      ],
+    });
+    expect([sent.status, sent.body['detail']]).toEqual([201, undefined]);
+    const words = async (of: Json) => ((await page(of, 0, 40)).ofActs.get(act) ?? []).map((one) => one.words);
+    expect((await words(from)).sort()).toEqual([
+      expect.stringMatching(/^Drive STILT-3: .*B/),
+      expect.stringMatching(/^Redshank: .*its spare is in drawer B/),
+      expect.stringMatching(/^Drive STILT-3 .*removed|taken out|pulled/),
+    ]);
+    expect((await words(to)).some((one) => one.startsWith('Stilt: '))).toBe(true);
   });
 });
 

@@ -10,6 +10,7 @@ import { tableQueryOf } from '~/web/parts/table/tableQuery';
 import { LEDGER_FILTERS } from './ledgerFilters';
 import { LedgerWords } from './LedgerWords';
 import { Moment } from './Moment';
+import type { WrongEntry } from './Withdraw';
 import { WithdrawLine } from './WithdrawLine';
 
 interface LedgerLine {
@@ -22,7 +23,7 @@ interface LedgerLine {
   /** Why it does not count any more, where it does not. */
   readonly withdrawnFor: string | undefined;
   /** What goes with it when it is withdrawn; nothing where it cannot be. */
-  readonly together: readonly { readonly seq: number; readonly words: string }[] | null;
+  readonly together: readonly WrongEntry[] | null;
 }
 
 interface Props {
@@ -81,7 +82,8 @@ const CORRECT: Column<LedgerLine> = {
   head: 'Correct',
   isBare: true,
   value: () => null,
-  cell: ({ act, seq, words, together }) => together && <WithdrawLine wrong={{ act, seq, words }} together={together} />,
+  cell: ({ act, seq, words, together }) =>
+    together && <WithdrawLine act={act} seq={seq} wrong={{ words, isBeginning: seq === 1 }} together={together} />,
 };
 
 /**
@@ -95,11 +97,15 @@ export async function LedgerView({ app, id, unit, mayRecord, query }: Props): Pr
     COLUMNS.map((column) => column.id),
   );
   const isPlain = words === '' && sort === null;
-  const { rows, ofActs, total, withdrawn } = await readLedger(app, id, {
-    from: isPlain ? from : 0,
-    most: isPlain ? PAGE : MOST,
-    kinds: filter?.kinds,
-  });
+  const { rows, ofActs, total, withdrawn } = await readLedger(
+    app,
+    { id, state: unit },
+    {
+      from: isPlain ? from : 0,
+      most: isPlain ? PAGE : MOST,
+      kinds: filter?.kinds,
+    },
+  );
   const lines = rows.map(({ seq, act, happenedAt, recordedAt, recordedBy, event }): LedgerLine => ({
     seq,
     act,
@@ -111,9 +117,9 @@ export async function LedgerView({ app, id, unit, mayRecord, query }: Props): Pr
     together:
       !mayRecord || event.kind === 'taken-back' || withdrawn.has(act)
         ? null
-        : ofActs
-            .filter((one) => one.act === act && one.seq !== seq)
-            .map((one) => ({ seq: one.seq, words: eventWords(one.event, unit) })),
+        : (ofActs.get(act) ?? [])
+            .filter((one) => one.id !== id || one.seq !== seq)
+            .map((one) => ({ words: one.words, isBeginning: one.id === id && one.seq === 1 })),
   }));
   return (
     <section aria-label="Ledger">

@@ -12,29 +12,30 @@ const MOST_TOGETHER = 6;
 
 /** An entry as it is taken back. */
 export interface WrongEntry {
-  readonly seq: number;
   readonly words: string;
+  /** The first of the unit: with it the unit itself was not so. */
+  readonly isBeginning: boolean;
 }
 
 interface Props {
-  readonly wrong: WrongEntry & { readonly act: string };
+  readonly act: string;
+  readonly wrong: WrongEntry;
   /** What was recorded with it, and goes with it. */
   readonly together: readonly WrongEntry[];
   readonly onClose: () => void;
 }
 
 /** Takes back what was not so, with all that was recorded with it, and why. */
-export function Withdraw({ wrong, together, onClose }: Props): ReactNode {
+export function Withdraw({ act, wrong, together, onClose }: Props): ReactNode {
   const router = useRouter();
   const sheet = useSheet({
     start: { reason: '' },
     sends: 'POST /acts/{id}/back',
-    asks: ({ reason }) => ({ id: wrong.act, body: { reason: reason.trim() } }),
+    asks: ({ reason }) => ({ id: act, body: { reason: reason.trim() } }),
     done: () => {
       onClose();
       tell('Withdrawn. Both entries stay in the ledger.');
-      // With its first entry the unit itself was not so.
-      if ([wrong, ...together].some(({ seq }) => seq === 1)) router.push('/');
+      if ([wrong, ...together].some(({ isBeginning }) => isBeginning)) router.push('/');
       else router.refresh();
     },
   });
@@ -46,8 +47,8 @@ export function Withdraw({ wrong, together, onClose }: Props): ReactNode {
           <div data-together>
             <p>It was recorded together with what follows, which goes with it:</p>
             <ul className="list-disc pl-5">
-              {together.slice(0, MOST_TOGETHER).map(({ seq, words }) => (
-                <li key={seq}>{words}</li>
+              {together.slice(0, MOST_TOGETHER).map(({ words }, i) => (
+                <li key={i}>{words}</li>
               ))}
               {together.length > MOST_TOGETHER && <li>and {together.length - MOST_TOGETHER} more</li>}
             </ul>

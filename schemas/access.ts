@@ -41,6 +41,12 @@ export const newTokenSchema = {
   },
 } as const;
 
+const timeZone = {
+  minLength: 1,
+  maxLength: 64,
+  description: 'Where people work, by its name in the IANA data base, e.g. Europe/Berlin.',
+} as const;
+
 export const organisationSchema = {
   type: 'object',
   additionalProperties: false,
@@ -48,11 +54,12 @@ export const organisationSchema = {
   properties: {
     name: { type: 'string', minLength: 1, maxLength: 80, pattern: '\\S' },
     currency: { type: 'string', pattern: '^[A-Z]{3}$', description: 'ISO 4217 code, e.g. EUR.' },
-    timeZone: {
-      type: 'string',
-      minLength: 1,
-      maxLength: 64,
-      description: 'Where people work, by its name in the IANA data base, e.g. Europe/Berlin; left out: as it is.',
-    },
+    timeZone: { type: 'string', ...timeZone },
   },
+} as const;
+
+/** A change: a time zone that is left out stays as it is, and `null` takes it out. */
+export const changeOrganisationSchema = {
+  ...organisationSchema,
+  properties: { ...organisationSchema.properties, timeZone: { type: ['string', 'null'], ...timeZone } },
 } as const;

@@ -1,3 +1,4 @@
+import { isTimeZone } from '../quantity/timeZone';
 import { refusal, type Refusal } from '../value/refusal';
 
 /** Hours of the day in which only what lowers a margin rings. */
@@ -22,7 +23,7 @@ export function isQuiet({ from, to, zone }: QuietHours, now: string): boolean {
 /** What the clock shows in a zone, HH:MM; in UTC where the zone is none. */
 export function clockIn(zone: string, now: string): string {
   const clock = new Intl.DateTimeFormat('en-GB', {
-    timeZone: isZone(zone) ? zone : 'UTC',
+    timeZone: isTimeZone(zone) ? zone : 'UTC',
     hour: '2-digit',
     minute: '2-digit',
     hourCycle: 'h23',
@@ -30,20 +31,10 @@ export function clockIn(zone: string, now: string): string {
   return clock.format(new Date(now));
 }
 
-/** True for the name of a time zone that is known here. */
-export function isZone(name: string): boolean {
-  try {
-    new Intl.DateTimeFormat('en-GB', { timeZone: name });
-    return name !== '';
-  } catch {
-    return false;
-  }
-}
-
 /** Why hours cannot be kept quiet; none where there are none. */
 export function whyNotQuiet(quiet: QuietHours | null | undefined): Refusal | undefined {
   if (!quiet) return undefined;
-  if (!isZone(quiet.zone))
+  if (!isTimeZone(quiet.zone))
     return refusal('no-zone', `"${quiet.zone}" is no time zone: one is called as "Europe/Lisbon" is.`, '/quiet/zone');
   return quiet.from === quiet.to
     ? refusal('no-hours', 'Quiet hours that end when they begin are none: leave them out.', '/quiet/to')

@@ -2,7 +2,7 @@ import type { FromSchema } from 'json-schema-to-ts';
 import { randomUUID } from 'node:crypto';
 import { isUuid } from '../../core/value/isUuid';
 import { refusal, type Refusal } from '../../core/value/refusal';
-import { changePersonSchema, newPersonSchema, newTokenSchema, organisationSchema } from '../../schemas/access';
+import { changeOrganisationSchema, changePersonSchema, newPersonSchema, newTokenSchema } from '../../schemas/access';
 import { isTimeZone } from '../../core/quantity/timeZone';
 import { inTransaction } from '../ledgers/inTransaction';
 import { reckonWaits } from '../ledgers/project';
@@ -160,21 +160,24 @@ const endToken = operation({
   },
 });
 
-const changeOrganisation = operationTaking<FromSchema<typeof organisationSchema>>(organisationSchema)({
+const changeOrganisation = operationTaking<FromSchema<typeof changeOrganisationSchema>>(changeOrganisationSchema)({
   method: 'PUT',
   path: '/organisation',
   summary: 'Change the name, the currency and the time zone of the organisation',
   needs: 'owner',
   scope: null,
   run: async ({ app, body }) => {
-    if (body.timeZone !== undefined && !isTimeZone(body.timeZone))
-      return refusal('time-zone-unknown', `No time zone is called ${body.timeZone}: as “Europe/Berlin”.`, '/timeZone');
+    const { timeZone, ...values } = body;
+    if (timeZone != null && !isTimeZone(timeZone))
+      return refusal('time-zone-unknown', `No time zone is called ${timeZone}: as “Europe/Berlin”.`, '/timeZone');
     return inTransaction(app.db, async (tx) => {
-      const here = await organisation(tx);
-      await saveOrganisation(tx, { ...here, ...body, name: body.name.trim() });
+      const { timeZone: before, ...here } = await organisation(tx);
+      const after = timeZone === undefined ? before : (timeZone ?? undefined);
+      const zone = after === undefined ? {} : { timeZone: after };
+      await saveOrganisation(tx, { ...here, ...values, name: values.name.trim(), ...zone });
       // Office hours are others now.
-      if (body.timeZone !== undefined && body.timeZone !== here.timeZone) await reckonWaits(tx);
-      return { ...body };
+      if (after !== before) await reckonWaits(tx);
+      return { ...values, ...zone };
     });
   },
 });

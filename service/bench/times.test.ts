@@ -102,7 +102,7 @@ describe('POST /transfers/shares', () => {
 describe('what work is reckoned with beside drives and reports', () => {
   it('takes office hours by the organisation’s clocks, which an owner sets', async () => {
     const owner = await shelf.cookieOf('owner');
-    const set = (timeZone: string) =>
+    const set = (timeZone: string | null) =>
       shelf.ask('PUT', '/organisation', owner, { name: 'Marrowfen', currency: 'EUR', timeZone });
     const nowhere = await set('Marrowfen/Hut');
     expect([nowhere.status, nowhere.body['errors']]).toEqual([
@@ -133,6 +133,12 @@ describe('what work is reckoned with beside drives and reports', () => {
       name: 'Marrowfen',
       currency: 'CHF',
       timeZone: 'Pacific/Auckland',
+    });
+    // Taken out, it is that of where the application runs again.
+    expect((await set(null)).body).toEqual({ name: 'Marrowfen', currency: 'EUR' });
+    expect((await shelf.ask('GET', '/export', owner)).body['organisation']).toEqual({
+      name: 'Marrowfen',
+      currency: 'EUR',
     });
   });
 

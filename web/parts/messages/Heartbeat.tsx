@@ -35,7 +35,7 @@ export function Heartbeat({ beat }: { readonly beat: Beat }): ReactNode {
           </>
         )}
       </p>
-      <Sheet of={sheet} sends="Save" look="plain" className="border border-line bg-surface p-4">
+      <Sheet of={sheet} sends="Save the address" look="plain" className="border border-line bg-surface p-4">
         <TextField label="Address that is called" name="address" placeholder="https://alive.example/ping/shelf" />
       </Sheet>
     </section>

@@ -47,7 +47,7 @@ export function MailServer({ server }: { readonly server: ShownServer | null }):
   return (
     <section aria-label="Mail server">
       <h2 className="mb-3 text-lg">Mail server</h2>
-      <Sheet of={sheet} sends="Save" look="plain" className="border border-line bg-surface p-4">
+      <Sheet of={sheet} sends="Save the mail server" look="plain" className="border border-line bg-surface p-4">
         <div className="grid items-start gap-4 sm:grid-cols-[1fr_120px_1fr]">
           <TextField label="Server" name="host" required placeholder="mail.example" />
           <NumberField label="Port" name="port" min={1} max={65535} required />

@@ -257,7 +257,7 @@ export function Runner({
             </p>
             <p className="text-muted">
               {KIND_WORDS[step.kind]}
-              {step.hours !== undefined && step.hours >= 0.02 && ` · about ${hoursWords(step.hours)}`}
+              {!job && step.hours !== undefined && step.hours >= 0.02 && ` · about ${hoursWords(step.hours)}`}
             </p>
             <h2 className="mb-2 text-[24px] leading-tight font-semibold max-sm:text-xl">
               <Sentence of={step.title} />

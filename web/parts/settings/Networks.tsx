@@ -35,7 +35,7 @@ export function Networks({ of: { networks, byMachine } }: { readonly of: WatchNe
         unit’s password goes to whoever answers at its address: allow only what is your own.
         {byMachine.length > 0 && ` Whoever runs this machine allows ${byMachine.join(', ')} as well.`}
       </p>
-      <Sheet of={sheet} sends="Save" look="plain" className="border border-line bg-surface p-4">
+      <Sheet of={sheet} sends="Save the networks" look="plain" className="border border-line bg-surface p-4">
         <AreaField
           name="networks"
           label="Networks besides"

@@ -2,7 +2,6 @@
 import { useRouter } from 'next/navigation';
 import type { ReactNode } from 'react';
 import type { Organisation as Values } from '~/service/settings/readSettings';
-import { filled } from '~/web/parts/form/filled';
 import { TextField } from '~/web/parts/form/fields/TextField';
 import { Sheet } from '~/web/parts/form/sheet/Sheet';
 import { useReady } from '~/web/parts/form/useReady';
@@ -20,7 +19,7 @@ export function Organisation({ values: { name, currency, timeZone } }: { readonl
       body: {
         name: values.name.trim(),
         currency: values.currency.trim().toUpperCase(),
-        ...filled(values, 'timeZone'),
+        timeZone: values.timeZone.trim() === '' ? null : values.timeZone.trim(),
       },
     }),
     done: () => {
@@ -31,7 +30,7 @@ export function Organisation({ values: { name, currency, timeZone } }: { readonl
   return (
     <section aria-label="Organisation">
       <h2 className="mb-3 text-lg">Organisation</h2>
-      <Sheet of={sheet} sends="Save" look="plain" className="border border-line bg-surface p-4">
+      <Sheet of={sheet} sends="Save the organisation" look="plain" className="border border-line bg-surface p-4">
         <div className="grid items-start gap-4 sm:grid-cols-[1fr_120px_240px]">
           <TextField label="Name" name="name" required maxLength={80} />
           <TextField label="Currency" name="currency" required maxLength={3} />

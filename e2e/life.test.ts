@@ -471,4 +471,21 @@ it('takes everything away and brings it back: tried first, whole or not at all',
   expect(await seriousFaults(page)).toEqual([]);
 });
 
+it('keeps how much of its rated life a drive has left, and asks for hands where that is little', async () => {
+  await openUnit('Snipe');
+  await page.keyboard.press('n');
+  await page.waitForSelector('[data-say]');
+  await page.type('[data-say]', 'bay 1: 7 % of its rated life left');
+  await page.waitForSelector('[role=option]');
+  await page.keyboard.press('Enter');
+  await page.waitForSelector('[data-say]', { hidden: true });
+  await openUnit('Snipe');
+  await says('bay 1: 7 % of its rated life left');
+  const drives = (await stateOf('Snipe'))?.state['drives'] as unknown as Record<string, { bay: string }>;
+  const [serial = ''] = Object.entries(drives).find(([, { bay }]) => bay === '1') ?? [];
+  await page.goto(`${shelf.base}/drives/${serial}`);
+  await says('7 % of its rated life left.');
+  expect(await seriousFaults(page)).toEqual([]);
+});
+
 it('ran without an error in the browser', () => expect(troubles).toEqual([]));

@@ -9,6 +9,7 @@ import * as prices from './migrations/006_prices';
 import * as networks from './migrations/007_networks';
 import * as columns from './migrations/008_columns';
 import * as zone from './migrations/009_zone';
+import * as lifeLeft from './migrations/010_life_left';
 
 const MIGRATIONS: Record<string, Migration> = {
   '001_auth': auth,
@@ -20,6 +21,7 @@ const MIGRATIONS: Record<string, Migration> = {
   '007_networks': networks,
   '008_columns': columns,
   '009_zone': zone,
+  '010_life_left': lifeLeft,
 };
 
 /** What bringing a database up to date came to. */

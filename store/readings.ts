@@ -1,3 +1,4 @@
+import type { LifePoint } from '../core/drive/wearOut';
 import { sql } from 'kysely';
 import type { Database, Transaction } from './database';
 
@@ -134,6 +135,22 @@ export async function growingCounts(tx: Transaction, unit: string): Promise<Grow
     where n.unit = ${unit} and n.metric in (${sql.join(ERROR_METRICS)}) and n.value > b.last
     order by n.subject, n.metric`.execute(tx);
   return rows.map(({ serial, metric, before, day, now }) => ({ serial, metric, before, beforeDay: day, now }));
+}
+
+/** What drives said of their rated life, by serial, in order of days. */
+export async function lifeLeft(db: Database, serials: readonly string[]): Promise<Record<string, LifePoint[]>> {
+  if (serials.length === 0) return {};
+  const rows = await db
+    .selectFrom('reading_day')
+    .select(['subject', sql<string>`day::text`.as('day'), 'last as left'])
+    .where('metric', '=', 'life-left')
+    .where('subject', 'in', serials)
+    .orderBy('subject')
+    .orderBy('day')
+    .execute();
+  const life: Record<string, LifePoint[]> = {};
+  for (const { subject, day, left } of rows) (life[subject] ??= []).push({ day, left });
+  return life;
 }
 
 /** The days of one subject's readings by metric, oldest first, no more than the last so many. */

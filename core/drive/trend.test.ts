@@ -22,6 +22,17 @@ describe('trendWords', () => {
     );
   });
 
+  it('says of a rated life how long it lasts, and of what was written how much', () => {
+    const own = ['2024-01-01', '2024-07-01', '2025-01-01', '2026-01-01'].map((day, i) => point(day, 98 - 10 * i));
+    expect(trendWords(trend('life-left', own, 70))).toMatch(
+      /^68 % of its rated life left\. At its pace the rating lasts until about 20\d\d-\d\d-\d\d \(.*\)\. The other of its lot: 70 %\.$/,
+    );
+    expect(trendWords(trend('life-left', [point('2026-01-01', 97)]))).toBe('97 % of its rated life left.');
+    expect(trendWords(trend('written-bytes', [point('2026-01-01', 38.2e12)], 40e12))).toBe(
+      '38.2 TB written in all. The other of its lot: 40 TB.',
+    );
+  });
+
   it('says of a temperature its span, of hours the years', () => {
     const own = [point('2025-01-01', 30, 24, 33), point('2026-01-01', 31, 29, 41)];
     expect(trendWords(trend('temperature', own, 29, 33))).toBe(

@@ -1,4 +1,6 @@
 import type { Metric } from '../../schemas/metrics';
+import { formatBytes } from '../quantity/formatBytes';
+import { untilWords, wearOut } from './wearOut';
 
 /** A stretch of days of something measured: lowest, highest, last. */
 export interface TrendPoint {
@@ -48,6 +50,13 @@ export function trendWords({ metric, own, mates }: Trend): string {
     const [low, high] = [Math.min(...own.map((one) => one.low)), Math.max(...own.map((one) => one.high))];
     return `${String(now)} °C now${low === high ? '' : `, between ${String(low)} and ${String(high)} since ${first.day}`}.${beside(others, (value) => `${String(value)} °C`, now, WARMER)}`;
   }
+  if (metric === 'life-left') {
+    const out = wearOut(own.map(({ day, last }) => ({ day, left: last })));
+    const pace = out ? ` At its pace the rating lasts ${untilWords(out)}.` : '';
+    return `${String(now)} % of its rated life left.${pace}${beside(others, (value) => `${String(value)} %`, now, Infinity)}`;
+  }
+  if (metric === 'written-bytes')
+    return `${formatBytes(now)} written in all.${beside(others, formatBytes, now, Infinity)}`;
   if (metric === 'power-on-hours') return `Switched on for ${years(now)}.${beside(others, years, now, Infinity)}`;
   return '';
 }

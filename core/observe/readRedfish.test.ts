@@ -30,6 +30,21 @@ it('finds a bay by the enclosure and the number where a unit has no label for it
   expect([impossible, compareObservation(plover.unit, observation)]).toEqual([[], []]);
 });
 
+it('reads how much of its rated life a drive of flash has left, in whole percents', () => {
+  const [heron] = TRUTHS as [Truth];
+  const [serial] = Object.keys(heron.unit.drives) as [string];
+  const drive = { ...(heron.unit.drives[serial] as Truth['unit']['drives'][string]), media: 'ssd' as const };
+  const flash = { ...heron, unit: { ...heron.unit, drives: { ...heron.unit.drives, [serial]: drive } } };
+  const said = gatheredOf(flash);
+  const lives = (more: object): unknown[] =>
+    readRedfish(flash.unit, { ...said, drives: said.drives.map((body) => ({ ...(body as Body), ...more })) })
+      .measured.filter(({ metric }) => metric === 'life-left')
+      .map(({ value }) => value);
+  expect(lives({})).toEqual([Math.max(0, Math.floor(100 - (heron.drives[serial]?.hours ?? 0) / 876))]);
+  expect(lives({ PredictedMediaLifeLeftPercent: 62.7 })[0]).toBe(62);
+  expect(lives({ PredictedMediaLifeLeftPercent: 255 })).toEqual([]);
+});
+
 it('names what cannot be, and believes nothing of it', () => {
   const [heron] = TRUTHS as [Truth];
   const said = gatheredOf(heron);

@@ -101,6 +101,8 @@ export function readRedfish(unit: UnitState, gathered: Gathered): ReadUnit {
     if (serial === undefined) continue;
     serialAt.set(path, serial);
     measured.push(...measuredOf(serialKey(serial), gathered.metrics[path]));
+    const left = numberIn(body, 'PredictedMediaLifeLeftPercent', 0, 100);
+    if (left !== undefined) measured.push({ subject: serialKey(serial), metric: 'life-left', value: Math.floor(left) });
   }
   const pools: ObservedPool[] = [];
   for (const body of gathered.volumes) {

@@ -16,6 +16,7 @@ const SLACK: Readonly<Record<Metric, { readonly share?: number; readonly by?: nu
   'read-errors': {},
   'power-on-hours': { by: 24 },
   'written-bytes': { share: 0.01 },
+  'life-left': {},
 };
 
 /**

@@ -221,6 +221,7 @@ const COUNTS: readonly (readonly [RegExp, Metric, string])[] = [
   [/(\d+) (?:read )?errors?/, 'read-errors', 'read errors'],
   [/(\d+) ?(?:°c|°|degrees)/, 'temperature', '°C'],
   [/(\d+) (?:power.?on )?hours/, 'power-on-hours', 'hours switched on'],
+  [/(\d+) ?%(?: of (?:its|the))?(?: rated)? life (?:is )?left/, 'life-left', '% of its rated life left'],
 ];
 
 /** "bay 3: 16 reallocated sectors": counts a drive keeps of itself. */
@@ -277,7 +278,7 @@ function aboutWork(unit: UnitState, low: string): Statement[] {
   const percent = /(\d{1,3}(?:[.,]\d{1,2})?) ?%/.exec(low)?.[1];
   const isDone = /(done|finished|complete|healthy)/.test(low);
   const isWork = /(rebuil|build|scrub|check|expan|convert|copy|test|%|repair)/.test(low);
-  if (!isWork || /full|used/.test(low)) return [];
+  if (!isWork || /full|used|\blife\b/.test(low)) return [];
   return Object.values(unit.jobs).flatMap((job): Statement[] => {
     const of = (event: StatedUnitEvent): Statement => ({
       kind: 'statement',

@@ -216,6 +216,11 @@ describe('readStatement', () => {
       value: 16,
       sentence: 'Bay 3: 16 reallocated sectors.',
     });
+    expect(readStatement(heron, 'bay 3: 62 % of its rated life left')).toEqual([
+      expect.objectContaining({ metric: 'life-left', value: 62, sentence: 'Bay 3: 62 % of its rated life left.' }),
+      expect.objectContaining({ event: expect.objectContaining({ kind: 'noted' }) as object }),
+    ]);
+    expect(readStatement(heron, 'bay 3: 9% life left')[0]).toMatchObject({ metric: 'life-left', value: 9 });
     expect(readStatement(heron, 'bay 1 is at 41 degrees')[0]).toMatchObject({ metric: 'temperature', value: 41 });
   });
 

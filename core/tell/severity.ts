@@ -38,6 +38,8 @@ const OF_NEED: Readonly<Record<NeedCode, Severity>> = {
   'near-full': 'care',
   'warranty-ending': 'care',
   'drive-old': 'care',
+  'wears-out': 'care',
+  'wear-together': 'care',
   'no-spare': 'care',
   'factory-password': 'care',
   'alarm-mail': 'care',

@@ -42,6 +42,8 @@ const ROOTS: Readonly<Record<NeedCode, CauseRoot>> = {
   'thin-overcommitted': 'room',
   'warranty-ending': 'age',
   'drive-old': 'age',
+  'wears-out': 'age',
+  'wear-together': 'age',
   'no-spare': 'spare',
   slow: 'care',
   'factory-password': 'care',

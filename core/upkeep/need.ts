@@ -1,3 +1,4 @@
+import type { LifePoint } from '../drive/wearOut';
 import type { UnitState } from '../unit/state';
 import type { CopyTrouble } from './copyNeeds';
 import type { Contradiction } from '../observe/compareObservation';
@@ -29,6 +30,8 @@ export type NeedCode =
   | 'warranty-ending'
   | 'firmware-old'
   | 'drive-old'
+  | 'wears-out'
+  | 'wear-together'
   | 'no-baseline';
 
 /** Something a person has to do, with the reason; most urgent first by `urgency`. */
@@ -77,6 +80,8 @@ export interface WatchedUnit {
   readonly used: Readonly<Record<string, number>>;
   /** Error counts of its drives that have grown. */
   readonly growing?: readonly GrowingCount[];
+  /** What its drives of flash said of their rated life, by serial, in order of days. */
+  readonly life?: Readonly<Record<string, readonly LifePoint[]>>;
   /** Mails of it that wait for a person. */
   readonly letters?: WaitingLetters;
   /** What it says of itself, where it is asked. */

@@ -11,6 +11,7 @@ import { poolNeeds } from './poolNeeds';
 import { fittingInDrawers, openDemands, type DrawerDrive, type OpenDemand } from './spareCoverage';
 import { upkeepOf } from './upkeepOf';
 import { watchNeeds } from './watchNeeds';
+import { wearNeeds } from './wearNeeds';
 
 /** What needs hands at a moment, over all units, most urgent first. */
 export function needsHands(
@@ -71,6 +72,7 @@ export function needsOf(unit: WatchedUnit): NeedForHands[] {
     ...copiesNeeds(unit),
     ...checkNeeds(unit),
     ...ageNeeds(unit),
+    ...wearNeeds(unit),
     ...spareNeeds(unit),
     ...upkeepOf(state).flatMap((task) =>
       task.due === null

@@ -1,15 +1,13 @@
 import { addReadings } from '../../store/readings';
-import { testShelf, type Json, type TestShelf } from '../testing/testShelf';
+import { shelfOfFile, type Json } from '../testing/testShelf';
 
-let shelf: TestShelf;
-let reader: string;
+const shelf = await shelfOfFile();
+const [reader, keeper] = [await shelf.tokenOf('reader'), await shelf.tokenOf('keeper')];
 let unit: string;
 const DAYS = 3 * 365;
 const dayBefore = (days: number): string => new Date(Date.now() - days * 86_400_000).toISOString();
 
 beforeAll(async () => {
-  shelf = await testShelf();
-  reader = await shelf.tokenOf('reader');
   const drives = ['A', 'B', 'C'].map((serial, i) => ({
     bay: String(i + 1),
     bytes: 4e12,
@@ -17,7 +15,7 @@ beforeAll(async () => {
     serial,
     ...(serial === 'C' ? {} : { lot: '0412' }),
   }));
-  const made = await shelf.ask('POST', '/units', await shelf.tokenOf('keeper'), {
+  const made = await shelf.ask('POST', '/units', keeper, {
     name: 'Teal',
     place: { site: 'S', room: 'R' },
     profile: 'plain',
@@ -34,7 +32,6 @@ beforeAll(async () => {
   );
   await addReadings(shelf.app.db, readings);
 });
-afterAll(() => shelf.close());
 
 it('gives what was measured over the years in stretches, beside its lot and nobody else', async () => {
   const { status, body } = await shelf.ask('GET', '/drives/a/trends', reader);
@@ -55,4 +52,59 @@ it('gives what was measured over the years in stretches, beside its lot and nobo
 it('says that nobody knows a drive, and nothing of one that was never measured', async () => {
   expect((await shelf.ask('GET', '/drives/nobody/trends', reader)).status).toBe(404);
   expect((await shelf.ask('GET', '/drives/c/trends', reader)).body['trends']).toHaveLength(2);
+});
+
+describe('the rated life of flash', () => {
+  const month = (n: number): string => dayBefore(30 * n);
+  const send = (readings: object[]) => shelf.ask('POST', '/readings', keeper, { readings });
+  const left = (subject: string, months: number, value: number) => ({
+    unit,
+    subject,
+    metric: 'life-left',
+    at: month(months),
+    value,
+  });
+  const needs = async () =>
+    ((await shelf.ask('GET', '/needs', reader)).body['needs'] as Json[])
+      .filter(({ code }) => String(code).startsWith('wear'))
+      .map(({ code, serial }) => [code, serial] as unknown[]);
+
+  it('is a share in percent, and no count is below nothing', async () => {
+    for (const [metric, value] of [
+      ['life-left', 101],
+      ['life-left', -1],
+      ['read-errors', -1],
+      ['temperature', 400],
+    ] as const) {
+      const { status, body } = await send([left('A', 1, 50), { unit, subject: 'A', metric, value }]);
+      expect([status, (body['errors'] as Json[])[0]?.['pointer']]).toEqual([422, '#/readings/1/value']);
+    }
+    expect((await needs()).length).toBe(0);
+  });
+
+  it('needs hands when it is used up soon, and together with its neighbour’s', async () => {
+    // 5 % a month of both, one of them a little ahead: half a year is left.
+    expect(
+      (await send([6, 5, 4, 3, 2, 1, 0].flatMap((n) => [left('A', n, 25 + 5 * n), left('B', n, 27 + 5 * n)]))).status,
+    ).toBe(201);
+    expect((await needs()).sort()).toEqual([
+      ['wear-together', 'A'],
+      ['wears-out', 'A'],
+      ['wears-out', 'B'],
+    ]);
+    const { body } = await shelf.ask('GET', '/drives/a/trends', reader);
+    const life = (body['trends'] as Json[]).find(({ metric }) => (metric as string) === 'life-left');
+    expect(life?.['words']).toMatch(/^25 % of its rated life left\. At its pace the rating lasts until about /);
+  });
+
+  it('comes along, and what nobody can have measured does not keep the rest out', async () => {
+    const owner = await shelf.cookieOf('owner');
+    const document = (await shelf.ask('GET', '/export', owner)).body as Json;
+    const readings = [...(document['readings'] as unknown[]), [unit, 'B', 'life-left', month(7), 300]];
+    const { status, body } = await shelf.ask('POST', '/import', owner, { document: { ...document, readings } });
+    expect(status).toBe(200);
+    expect((body['rows'] as Json[]).find(({ what }) => (what as string) === 'readings')?.['detail']).toMatch(
+      /^0 are new\. Left out: 1, the first in row \d+\. 300 is no share in percent/,
+    );
+  });
 });

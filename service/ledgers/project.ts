@@ -13,7 +13,7 @@ import { drawerDrives } from '../../store/driveLives';
 import { replaceDrivesOf, type StandingDrive } from '../../store/drives';
 import { lettersWaiting } from '../../store/letters';
 import { openPlansOf } from '../../store/plans';
-import { growingCounts, usedOf } from '../../store/readings';
+import { growingCounts, lifeLeft, usedOf } from '../../store/readings';
 import { saveEstimate, saveNeeds, saveWaits, unitsAtWork, type UnitWait } from '../../store/shelf';
 import { watchOf } from '../../store/watches';
 import { saveSnapshot, type StoredUnit } from '../../store/units';
@@ -43,6 +43,7 @@ export async function projectReckoned(tx: Transaction, stored: StoredUnit): Prom
       state,
       used,
       growing: await growingCounts(tx, id),
+      life: await lifeLeft(tx, Object.keys(state.drives)),
       ...(watch ? { watch } : {}),
       ...(letters ? { letters } : {}),
     }),

@@ -1,3 +1,4 @@
+import { whyNotMeasured } from '../../core/observe/whyNotMeasured';
 import { isTimeZone } from '../../core/quantity/timeZone';
 import { createHash } from 'node:crypto';
 import type { Profile } from '../../core/platform/profile';
@@ -316,21 +317,29 @@ async function bringReadings(tx: Transaction, document: ExportDocument): Promise
       verdict: 'refused',
       detail: `There is no unit ${rows[stray]?.[0] ?? ''}.`,
     };
+  // What an older shelf took and nobody can have measured does not keep the rest out.
+  const wrong = rows.flatMap(([, , metric, , value], i) => {
+    const why = whyNotMeasured(metric, value);
+    return why === null ? [] : [{ i, why }];
+  });
+  const isWrong = new Set(wrong.map(({ i }) => i));
   const added = await addReadings(
     tx,
-    rows.map(([unit, subject, metric, at, value]) => ({
-      unit,
-      subject,
-      metric,
-      at: new Date(at).toISOString(),
-      value,
-    })),
+    rows
+      .filter((_, i) => !isWrong.has(i))
+      .map(([unit, subject, metric, at, value]) => ({
+        unit,
+        subject,
+        metric,
+        at: new Date(at).toISOString(),
+        value,
+      })),
   );
   for (const unit of units.values()) if (unit) await projectReckoned(tx, unit);
   return {
     what: 'readings',
     name: `${String(rows.length)} rows`,
     verdict: added === 0 ? 'unchanged' : 'added',
-    detail: `${String(added)} are new.`,
+    detail: `${String(added)} are new.${wrong[0] ? ` Left out: ${String(wrong.length)}, the first in row ${String(wrong[0].i + 1)}. ${wrong[0].why}` : ''}`,
   };
 }

@@ -7,9 +7,9 @@ import { unitById } from '../../store/units';
 import { projectReckoned } from '../ledgers/project';
 
 /** Readings by which something may need hands. */
-const TELLING: ReadonlySet<string> = new Set(['used-bytes', ...ERROR_METRICS]);
+const TELLING: ReadonlySet<string> = new Set(['used-bytes', 'life-left', ...ERROR_METRICS]);
 
-/** Adds readings, and makes what needs hands anew where a fill or a count of errors has changed. Returns how many were new. */
+/** Adds readings, and makes what needs hands anew where a fill, a count of errors or a rated life has changed. Returns how many were new. */
 export async function addMeasured(tx: Transaction, readings: readonly Reading[]): Promise<number> {
   const added = await addReadings(tx, readings);
   const told = [...new Set(readings.flatMap(({ unit, metric }) => (TELLING.has(metric) ? unit : [])))];

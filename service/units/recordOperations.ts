@@ -4,6 +4,7 @@ import { lampsOf, decodeLamp } from '../../core/upkeep/decodeLamp';
 import { readStatement } from '../../core/record/readStatement';
 import { compareObservation } from '../../core/observe/compareObservation';
 import { believe } from '../../core/observe/believe';
+import { whyNotMeasured } from '../../core/observe/whyNotMeasured';
 import { observeRound } from '../../core/observe/observeRound';
 import { poolUnknown } from '../../core/unit/applyPool';
 import type { UnitEvent } from '../../core/unit/event';
@@ -178,6 +179,8 @@ const addReadings = operationTaking<FromSchema<typeof readingsSchema>>(readingsS
           `This unit has neither a pool nor a drive called ${subject}.`,
           `/readings/${String(i)}/subject`,
         );
+      const why = whyNotMeasured(metric, value);
+      if (why !== null) return refusal('bad-input', why, `/readings/${String(i)}/value`);
       const moment = momentOf(at, now);
       if (isRefusal(moment)) return { ...moment, pointer: `/readings/${String(i)}/at` };
       readings.push({ unit: id, subject: about, metric, at: moment, value });

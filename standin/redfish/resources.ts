@@ -298,6 +298,11 @@ const NO_DRIVE: Body = {
   FailurePredicted: false,
 };
 
+/** A rating that is used up in ten years of running, as it is shown: whole percents. */
+function lifeLeftOf(hours: number): number {
+  return Math.max(0, Math.floor(100 - hours / 876));
+}
+
 function driveBody(truth: Truth, bay: string, drive: DriveInUnit | undefined, pools: readonly Pool[]): Body {
   const { unit } = truth;
   // A family without a light to find a bay by has no such property.
@@ -326,6 +331,7 @@ function driveBody(truth: Truth, bay: string, drive: DriveInUnit | undefined, po
     MediaType: isFlash ? 'SSD' : 'HDD',
     Protocol: drive.media === 'nvme' ? 'NVMe' : 'SATA',
     FailurePredicted: drive.condition === 'suspected',
+    ...(isFlash ? { PredictedMediaLifeLeftPercent: lifeLeftOf(truth.drives[drive.serial]?.hours ?? 0) } : {}),
     ...light,
     Metrics: link(`${drivePath(bay)}/Metrics`),
     EnvironmentMetrics: link(`${drivePath(bay)}/EnvironmentMetrics`),

@@ -130,6 +130,7 @@ const SHAPES: Readonly<Record<string, Shape>> = {
       MediaType: oneOf('HDD', 'SSD', 'SMR'),
       Protocol: protocol,
       FailurePredicted: flag,
+      PredictedMediaLifeLeftPercent: { type: 'number' },
       LocationIndicatorActive: flag,
       Metrics: link,
       EnvironmentMetrics: link,

@@ -70,6 +70,8 @@ export function wayOf({ code, unit, plan, serial }: NeedForHands): { readonly hr
       return { href: `${page}/rescue`, words: 'Open the rescue desk' };
     case 'member-failed':
     case 'sign-growing':
+    case 'wears-out':
+    case 'wear-together':
       if (plan !== undefined) return { href: `${page}/plans/${plan}`, words: 'Go on with the plan' };
       return { href: `${page}/replace?serial=${encodeURIComponent(serial ?? '')}`, words: 'Plan its replacement' };
     case 'no-margin':

@@ -9,4 +9,5 @@ export const METRIC_WORDS: Record<Metric, readonly [string, string]> = {
   'read-errors': ['Read errors', 'errors'],
   'power-on-hours': ['Hours switched on', 'h'],
   'written-bytes': ['Written in all', 'B'],
+  'life-left': ['Rated life left', '%'],
 };

@@ -480,11 +480,11 @@ it('keeps how much of its rated life a drive has left, and asks for hands where 
   await page.keyboard.press('Enter');
   await page.waitForSelector('[data-say]', { hidden: true });
   await openUnit('Snipe');
-  await says('bay 1: 7 % of its rated life left');
+  await says('Bay 1: 7 % of its rated life left');
   const drives = (await stateOf('Snipe'))?.state['drives'] as unknown as Record<string, { bay: string }>;
   const [serial = ''] = Object.entries(drives).find(([, { bay }]) => bay === '1') ?? [];
   await page.goto(`${shelf.base}/drives/${serial}`);
-  await says('7 % of its rated life left.');
+  await says('Rated life left');
   expect(await seriousFaults(page)).toEqual([]);
 });
 

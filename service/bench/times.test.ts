@@ -179,6 +179,8 @@ describe('what work is reckoned with beside drives and reports', () => {
     expect((await hear(taught, { kind: 'job-finished', job: 'a', pool: undefined })).status).toBe(201);
     for (const unit of [like, unlike])
       expect((await hear(unit, { kind: 'job-started', job: 'b', task: 'scrub' })).status).toBe(201);
+    const about = { name: 'Marrowfen', currency: 'EUR', timeZone: 'Pacific/Auckland' };
+    expect((await shelf.ask('PUT', '/organisation', await shelf.cookieOf('owner'), about)).status).toBe(200);
     const waits = await readWaits(shelf.app);
     const earlier = (unit: string) => waits.find((wait) => wait.unit === unit)?.estimate;
     expect(earlier(like)).toMatchObject({ earlier: 0, earlierInFamily: 1 });

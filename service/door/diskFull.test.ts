@@ -1,5 +1,6 @@
 import pg from 'pg';
 import { testShelf } from '../testing/testShelf';
+import { emptyUnitSent } from '../testing/unitSent';
 import { healthOf } from './health';
 
 it('says that the disk is full, stores nothing by half, goes on reading, and stores again when there is room', async () => {
@@ -7,8 +8,7 @@ it('says that the disk is full, stores nothing by half, goes on reading, and sto
   const keeper = await shelf.tokenOf('keeper');
   const tables = new pg.Client({ connectionString: shelf.addresses.owner });
   await tables.connect();
-  const unit = (name: string) =>
-    shelf.ask('POST', '/units', keeper, { name, place: { site: 'S', room: 'R' }, profile: 'plain', bays: 2 });
+  const unit = (name: string) => shelf.ask('POST', '/units', keeper, emptyUnitSent(name));
   try {
     expect((await unit('Teal')).status).toBe(201);
     // What the database says when it finds no room (SQLSTATE 53100), at the last thing that is written of an act.

@@ -1,4 +1,5 @@
-import { testShelf, type Json, type TestShelf } from '../testing/testShelf';
+import { shelfOfFile, type Json } from '../testing/testShelf';
+import { drivesFor, unitSent } from '../testing/unitSent';
 import { OPERATIONS } from '../operations';
 
 /** What somebody may put where an id, a serial or a number is asked: none of it is our fault. */
@@ -25,27 +26,11 @@ const VALUES = [
   '%F0%9F%92%BE',
 ];
 
-let shelf: TestShelf;
-let owner: string;
-let session: { readonly cookie: string };
-let unit: Json;
-beforeAll(async () => {
-  shelf = await testShelf();
-  owner = await shelf.tokenOf('owner');
-  session = await shelf.cookieOf('owner');
-  const drives = ['1', '2', '3'].map((bay) => ({ bay, serial: `H-${bay}`, bytes: 8001563222016, basis: 'exact' }));
-  unit = (
-    await shelf.ask('POST', '/units', owner, {
-      name: 'Godwit',
-      place: { site: 'S', room: 'R' },
-      profile: 'reedbank',
-      bays: 4,
-      drives,
-      pool: { scheme: 'parity-1' },
-    })
-  ).body;
-});
-afterAll(() => shelf.close());
+const shelf = await shelfOfFile();
+const owner = await shelf.tokenOf('owner');
+const session: { readonly cookie: string } = await shelf.cookieOf('owner');
+const sent = unitSent('Godwit', { profile: 'reedbank', drives: drivesFor('H') });
+const { body: unit } = await shelf.ask('POST', '/units', owner, sent);
 
 /** Asks, and says what was our fault or came undone: nothing is expected. */
 async function faults(method: string, path: string, body?: unknown): Promise<string[]> {
@@ -146,14 +131,8 @@ describe('what changes something', () => {
           })),
         );
     }
-    const registered = await shelf.ask('POST', '/units', owner, {
-      name: 'Snail',
-      place: { site: 'S', room: 'R' },
-      profile: slow,
-      bays: 4,
-      drives: drives.map(({ bay, bytes }) => ({ bay, bytes, basis: 'exact', serial: `S-${bay}` })),
-      pool: { scheme: 'parity-1' },
-    });
+    const own = drives.map(({ bay, bytes }) => ({ bay, bytes, basis: 'exact', serial: `S-${bay}` }));
+    const registered = await shelf.ask('POST', '/units', owner, unitSent('Snail', { profile: slow, drives: own }));
     const pool = Object.keys((registered.body['state']?.pools ?? {}) as Json)[0];
     found.push(
       ...(await faults('POST', `/units/${String(registered.body['id'])}/events`, {

@@ -1,13 +1,16 @@
 import { randomUUID } from 'node:crypto';
-import { testShelf, type Json, type TestShelf } from '../testing/testShelf';
+import { shelfOfFile, type Json } from '../testing/testShelf';
+import { drivesFor, emptyUnitSent } from '../testing/unitSent';
 
 /** What the record refuses, asked for as a client would: each by its code, at its field, and nothing recorded by it. */
 const TB = 1e12;
-let shelf: TestShelf;
-let owner: string;
-let session: { readonly cookie: string; readonly id: string };
-let unit: Json;
-let pool: string;
+const shelf = await shelfOfFile();
+const owner = await shelf.tokenOf('owner');
+const session = await shelf.cookieOf('owner');
+const drives = drivesFor('T', 4, 2 * TB).map((drive) => ({ ...drive, bytes: drive.bay === '4' ? TB : drive.bytes }));
+const pools = [{ name: 'Data', scheme: 'parity-1', members: ['1', '2', '3'] }];
+const { body: unit } = await shelf.ask('POST', '/units', owner, emptyUnitSent('Teal', { bays: 6, drives, pools }));
+const pool = Object.keys(unit['state'].pools as Json)[0] ?? '';
 
 const ask = (method: string, path: string, body?: unknown, as: typeof owner | typeof session = owner) =>
   shelf.ask(method, path, as, body);
@@ -16,24 +19,6 @@ const event = async (sent: Json) =>
   ask('POST', `/units/${String(unit['id'])}/events`, { expectedVersion: (await state())['version'], event: sent });
 const plan = async (job: string, wish: Json) =>
   ask('POST', `/units/${String(unit['id'])}/plans`, { expectedVersion: (await state())['version'], job, wish });
-
-beforeAll(async () => {
-  shelf = await testShelf();
-  owner = await shelf.tokenOf('owner');
-  session = await shelf.cookieOf('owner');
-  const drives = ['1', '2', '3', '4'].map((bay) => ({
-    bay,
-    serial: `T-${bay}`,
-    bytes: bay === '4' ? TB : 2 * TB,
-    basis: 'exact',
-  }));
-  const about = { name: 'Teal', place: { site: 'S', room: 'R' }, profile: 'plain', bays: 6, drives };
-  unit = (
-    await ask('POST', '/units', { ...about, pools: [{ name: 'Data', scheme: 'parity-1', members: ['1', '2', '3'] }] })
-  ).body;
-  pool = Object.keys((await state())['state'].pools as Json)[0] ?? '';
-});
-afterAll(() => shelf.close());
 
 const shape = () => ({
   bands: [{ fromBytes: 0, toBytes: TB, members: ['T-4'], kind: 'single', redundancy: 0, usableBytes: TB }],
@@ -116,27 +101,12 @@ const CASES: readonly (readonly [
         event: { kind: 'noted', note: 'x' },
       }),
   ],
-  [
-    'name-taken',
-    '#/name',
-    () => ask('POST', '/units', { name: 'Teal', place: { site: 'S', room: 'R' }, profile: 'plain', bays: 2 }),
-  ],
-  [
-    'profile-unknown',
-    '#/profile',
-    () => ask('POST', '/units', { name: 'Smew', place: { site: 'S', room: 'R' }, profile: 'no such', bays: 2 }),
-  ],
+  ['name-taken', '#/name', () => ask('POST', '/units', emptyUnitSent('Teal'))],
+  ['profile-unknown', '#/profile', () => ask('POST', '/units', emptyUnitSent('Smew', { profile: 'no such' }))],
   [
     'too-many-drives',
     '#/drives',
-    () =>
-      ask('POST', '/units', {
-        name: 'Smew',
-        place: { site: 'S', room: 'R' },
-        profile: 'plain',
-        bays: 1,
-        drives: ['1', '2'].map((bay) => ({ bay, serial: `S-${bay}`, bytes: TB, basis: 'exact' })),
-      }),
+    () => ask('POST', '/units', emptyUnitSent('Smew', { bays: 1, drives: drivesFor('S', 2) })),
   ],
   [
     'too-large',

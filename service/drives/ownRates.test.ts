@@ -1,6 +1,7 @@
 import { lotKey } from '~/core/outlook/livesAhead';
 import { readSeenOfDrives } from './ownRates';
 import { testShelf, type Json, type TestShelf } from '../testing/testShelf';
+import { emptyUnitSent } from '../testing/unitSent';
 
 let shelf: TestShelf;
 let keeper: string;
@@ -19,13 +20,7 @@ const rates = async (): Promise<Json[]> =>
 it('learns from the ledgers: drive-years and failures by what drives are made of, nothing of what was withdrawn', async () => {
   expect(await rates()).toEqual([]);
 
-  const made = await shelf.ask('POST', '/units', keeper, {
-    name: 'Teal',
-    place: { site: 'S', room: 'R' },
-    profile: 'plain',
-    bays: 4,
-    happenedAt: daysAgo(1461),
-  });
+  const made = await shelf.ask('POST', '/units', keeper, emptyUnitSent('Teal', { happenedAt: daysAgo(1461) }));
   expect(made.status).toBe(201);
   const id = String(made.body['id']);
   let version = 1;

@@ -1,14 +1,13 @@
 import { randomUUID } from 'node:crypto';
-import { testShelf, type Json, type TestShelf } from '../testing/testShelf';
+import { shelfOfFile, type Json } from '../testing/testShelf';
+import { unitSent } from '../testing/unitSent';
 import { countFound, readDrive, readDrives, readHolding } from './readDrives';
 
-let shelf: TestShelf;
-let keeper: string;
+const shelf = await shelfOfFile();
+const keeper = await shelf.tokenOf('keeper');
 let unit: string;
 
 beforeAll(async () => {
-  shelf = await testShelf();
-  keeper = await shelf.tokenOf('keeper');
   const drives = ['A_1', 'B%2', 'C-3'].map((serial, i) => ({
     bay: String(i + 1),
     bytes: (3 - i) * 1e12,
@@ -16,18 +15,10 @@ beforeAll(async () => {
     serial,
     ...(i === 1 ? { model: 'Q1' } : {}),
   }));
-  const made = await shelf.ask('POST', '/units', keeper, {
-    name: 'Teal',
-    place: { site: 'S', room: 'R' },
-    profile: 'plain',
-    bays: 4,
-    drives,
-    pool: { scheme: 'parity-1' },
-  });
+  const made = await shelf.ask('POST', '/units', keeper, unitSent('Teal', { drives }));
   unit = made.body['id'] as string;
   expect(made.status).toBe(201);
 });
-afterAll(() => shelf.close());
 
 const serials = async (order: Parameters<typeof readDrives>[4]): Promise<string[]> =>
   (await readDrives(shelf.app, undefined, 0, 10, order)).drives.map(({ life }) => life.serial);

@@ -1,5 +1,6 @@
 import { addReadings } from '../../store/readings';
 import { shelfOfFile, type Json } from '../testing/testShelf';
+import { unitSent } from '../testing/unitSent';
 
 const shelf = await shelfOfFile();
 const [reader, keeper] = [await shelf.tokenOf('reader'), await shelf.tokenOf('keeper')];
@@ -15,14 +16,7 @@ beforeAll(async () => {
     serial,
     ...(serial === 'C' ? {} : { lot: '0412' }),
   }));
-  const made = await shelf.ask('POST', '/units', keeper, {
-    name: 'Teal',
-    place: { site: 'S', room: 'R' },
-    profile: 'plain',
-    bays: 4,
-    drives,
-    pool: { scheme: 'parity-1' },
-  });
+  const made = await shelf.ask('POST', '/units', keeper, unitSent('Teal', { drives }));
   unit = made.body['id'] as string;
   const readings = ['A', 'B', 'C'].flatMap((subject) =>
     Array.from({ length: DAYS }, (_, n) => [

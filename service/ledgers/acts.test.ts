@@ -1,22 +1,12 @@
 import { randomUUID } from 'node:crypto';
 import { shelfOfFile, type Json } from '../testing/testShelf';
+import { BYTES, unitSent } from '../testing/unitSent';
 
 const shelf = await shelfOfFile();
 const [keeper, reader] = await Promise.all([shelf.tokenOf('keeper'), shelf.tokenOf('reader')]);
 
-const BYTES = 8001563222016;
 const ask = (method: string, path: string, body?: unknown, as = keeper) => shelf.ask(method, path, as, body);
-const put = async (name: string): Promise<Json> =>
-  (
-    await ask('POST', '/units', {
-      name,
-      place: { site: 'S', room: 'R' },
-      profile: 'plain',
-      bays: 4,
-      drives: ['1', '2', '3'].map((bay) => ({ bay, serial: `${name}-${bay}`, bytes: BYTES, basis: 'exact' })),
-      pool: { scheme: 'parity-1' },
-    })
-  ).body;
+const put = async (name: string): Promise<Json> => (await ask('POST', '/units', unitSent(name))).body;
 const unitNow = async (unit: Json): Promise<Json> => (await ask('GET', `/units/${String(unit['id'])}`)).body;
 const whereIs = async (serial: string): Promise<Json> =>
   (await ask('GET', `/drives/${serial}`)).body['life']?.where as Json;

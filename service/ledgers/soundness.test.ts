@@ -2,6 +2,7 @@ import pg from 'pg';
 import { openDatabase } from '~/store/database';
 import { catalogueOf } from '~/store/catalogue';
 import { testShelf, type Json, type TestShelf } from '../testing/testShelf';
+import { drivesFor, emptyUnitSent } from '../testing/unitSent';
 import { whatIsOff } from './soundness';
 
 let shelf: TestShelf;
@@ -9,9 +10,8 @@ beforeAll(async () => {
   shelf = await testShelf();
   const owner = await shelf.tokenOf('owner');
   for (const name of ['Teal', 'Smew']) {
-    const drives = [{ bay: '1', serial: `${name}-1`, bytes: 4000787030016, basis: 'exact' }];
-    const about = { name, place: { site: 'S', room: 'R' }, profile: 'reedbank', bays: 4, drives };
-    const { body } = await shelf.ask('POST', '/units', owner, about);
+    const about = { profile: 'reedbank', drives: drivesFor(name, 1) };
+    const { body } = await shelf.ask('POST', '/units', owner, emptyUnitSent(name, about));
     await shelf.ask('POST', `/units/${String(body['id'])}/events`, owner, {
       expectedVersion: (body as Json)['version'],
       event: { kind: 'noted', note: 'x' },

@@ -4,41 +4,18 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { createTransport } from 'nodemailer';
 import { sendMail } from '../tell/mail';
-import { testShelf, type Json, type TestShelf } from '../testing/testShelf';
+import { shelfOfFile, type Json } from '../testing/testShelf';
+import { drivesFor, unitSent } from '../testing/unitSent';
 import { openLetterBox } from './letterBox';
-import { openLetterDoor, type LetterDoor } from './letterDoor';
+import { openLetterDoor } from './letterDoor';
 import { mailsIn } from './takeLetter';
 
-let shelf: TestShelf;
-let door: LetterDoor;
-let keeper: string;
-let reader: string;
-let heron: string;
-
-beforeAll(async () => {
-  shelf = await testShelf();
-  door = await openLetterDoor(shelf.app, 0);
-  [keeper, reader] = await Promise.all([shelf.tokenOf('keeper'), shelf.tokenOf('reader')]);
-  const drives = ['1', '2', '3', '4'].map((bay) => ({
-    bay,
-    serial: `HERON-${bay}`,
-    bytes: 8001563222016,
-    basis: 'exact',
-  }));
-  const { body } = await shelf.ask('POST', '/units', keeper, {
-    name: 'Heron',
-    place: { site: 'S', room: 'R' },
-    profile: 'reedbank',
-    bays: 4,
-    drives,
-    pool: { scheme: 'parity-1' },
-  });
-  heron = String(body['id']);
-});
-afterAll(async () => {
-  await door.stop();
-  await shelf.close();
-});
+const shelf = await shelfOfFile();
+const [keeper, reader] = await Promise.all([shelf.tokenOf('keeper'), shelf.tokenOf('reader')]);
+const door = await openLetterDoor(shelf.app, 0);
+const about = { profile: 'reedbank', drives: drivesFor('HERON', 4) };
+const heron = String((await shelf.ask('POST', '/units', keeper, unitSent('Heron', about))).body['id']);
+afterAll(() => door.stop());
 beforeEach(async () => {
   await sql`delete from letter`.execute(shelf.app.db);
 });

@@ -2,6 +2,7 @@ import { expectedEvidence } from '../../core/plan/engine/dryRun';
 import type { PlanRun } from '../../core/planRun/planRun';
 import { usedOf } from '../../store/readings';
 import { shelfOfFile, type Json } from '../testing/testShelf';
+import { emptyUnitSent } from '../testing/unitSent';
 
 const shelf = await shelfOfFile();
 const keeper = await shelf.tokenOf('keeper');
@@ -11,21 +12,11 @@ const ask = (method: string, path: string, body?: unknown) => shelf.ask(method, 
 
 describe('a unit commissioned through the interface', () => {
   it('takes a list of serials whole or not at all, knows each drive, counts, and is as full as what was copied in', async () => {
-    const { body: unit } = await ask('POST', '/units', {
-      name: 'Ruff',
-      place: { site: 'S', room: 'R' },
-      profile: 'reedbank',
-      bays: 2,
-    });
+    const { body: unit } = await ask('POST', '/units', emptyUnitSent('Ruff', { profile: 'reedbank', bays: 2 }));
     const id = String(unit['id']);
     // One of them is known, and sick.
-    const { body: rail0 } = await ask('POST', '/units', {
-      name: 'Rail',
-      place: { site: 'S', room: 'R' },
-      profile: 'reedbank',
-      bays: 4,
-      drives: ['2', '3'].map((bay) => ({ bay, serial: `RAIL-${bay}`, ...NEW })),
-    });
+    const drives = ['2', '3'].map((bay) => ({ bay, serial: `RAIL-${bay}`, ...NEW }));
+    const { body: rail0 } = await ask('POST', '/units', emptyUnitSent('Rail', { profile: 'reedbank', drives }));
     const home = rail0['id'];
     await ask('POST', `/units/${String(home)}/events`, {
       expectedVersion: rail0['version'],

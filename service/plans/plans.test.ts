@@ -9,6 +9,7 @@ import { tellRound } from '../tell/rounds';
 import { postbox } from '../testing/postbox';
 import { readWaits } from '../units/readShelf';
 import { shelfOfFile, type Json } from '../testing/testShelf';
+import { BYTES, drivesFor, unitSent } from '../testing/unitSent';
 
 const shelf = await shelfOfFile();
 const [keeper, reader, owner] = await Promise.all([
@@ -17,7 +18,6 @@ const [keeper, reader, owner] = await Promise.all([
   shelf.tokenOf('owner'),
 ]);
 
-const BYTES = 8001563222016;
 const NEW = { bytes: BYTES, basis: 'exact' };
 const ask = (method: string, path: string, body?: unknown, as: string | { readonly cookie: string } = keeper) =>
   shelf.ask(method, path, as, body);
@@ -26,15 +26,8 @@ const poolOf = (unit: Json): string => Object.keys(unit['state'].pools as Json)[
 
 /** A unit of three in a pool that can lose one, and one of them failed. */
 async function thinned(name: string, profile = 'reedbank'): Promise<Json> {
-  const drives = ['1', '2', '3'].map((bay) => ({ bay, serial: `${name.toUpperCase()}-${bay}`, ...NEW }));
-  const { body } = await ask('POST', '/units', {
-    name,
-    place: { site: 'S', room: 'R' },
-    profile,
-    bays: profile === 'reedbank' ? 4 : 6,
-    drives,
-    pool: { scheme: 'parity-1' },
-  });
+  const about = { profile, bays: profile === 'reedbank' ? 4 : 6, drives: drivesFor(name.toUpperCase()) };
+  const { body } = await ask('POST', '/units', unitSent(name, about));
   return (
     await ask('POST', `/units/${String(body['id'])}/events`, {
       expectedVersion: body['version'],

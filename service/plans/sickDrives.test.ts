@@ -1,9 +1,9 @@
 import { shelfOfFile, type Json } from '../testing/testShelf';
+import { BYTES, unitSent } from '../testing/unitSent';
 
 const shelf = await shelfOfFile();
 const keeper = await shelf.tokenOf('keeper');
 
-const BYTES = 8001563222016;
 const ask = (method: string, path: string, body?: unknown) => shelf.ask(method, path, keeper, body);
 const drive = { bytes: BYTES, basis: 'exact' };
 const DRAWER = { site: 'S', room: 'R', drawer: 'top' };
@@ -14,15 +14,7 @@ interface At {
 }
 
 async function put(name: string): Promise<At> {
-  const drives = ['1', '2', '3'].map((bay) => ({ bay, serial: `${name}-${bay}`, ...drive }));
-  const { body } = await ask('POST', '/units', {
-    name,
-    place: { site: 'S', room: 'R' },
-    profile: 'reedbank',
-    bays: 4,
-    drives,
-    pool: { scheme: 'parity-1' },
-  });
+  const { body } = await ask('POST', '/units', unitSent(name, { profile: 'reedbank' }));
   return { id: String(body['id']), pool: Object.keys(body['state'].pools as Json)[0] ?? '' };
 }
 const now = async ({ id }: At): Promise<Json> => (await ask('GET', `/units/${id}`)).body;

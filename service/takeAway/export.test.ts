@@ -1,5 +1,6 @@
 import { answer } from '../door/door';
 import { shelfOfFile, testShelf, type Json } from '../testing/testShelf';
+import { drivesFor, emptyUnitSent } from '../testing/unitSent';
 import { toCsv } from './csv';
 
 const shelf = await shelfOfFile();
@@ -26,15 +27,7 @@ describe('an export', () => {
     const two: Json[] = [];
     for (const name of ['Knot', 'Dunlin'])
       two.push(
-        (
-          await ask('POST', '/units', {
-            name,
-            place: { site: 'S', room: 'R' },
-            profile: 'reedbank',
-            bays: 4,
-            drives: [{ bay: '1', serial: `${name}-1`, bytes: 8001563222016, basis: 'exact' }],
-          })
-        ).body,
+        (await ask('POST', '/units', emptyUnitSent(name, { profile: 'reedbank', drives: drivesFor(name, 1) }))).body,
       );
     const reader = await exporting();
     const begun = new TextDecoder().decode((await reader.read()).value);

@@ -1,23 +1,15 @@
 import { randomUUID } from 'node:crypto';
 import { sql } from 'kysely';
 import { answer } from '../door/door';
-import { testShelf, type Json, type TestShelf } from '../testing/testShelf';
+import { shelfOfFile, testShelf, type Json, type TestShelf } from '../testing/testShelf';
+import { drivesFor, emptyUnitSent } from '../testing/unitSent';
 
-let shelf: TestShelf;
-let owner: string;
+const shelf = await shelfOfFile();
+const owner = await shelf.tokenOf('owner');
 let document: Json;
 beforeAll(async () => {
-  shelf = await testShelf();
-  owner = await shelf.tokenOf('owner');
-  const drives = [1, 2].map((n) => ({
-    bay: String(n),
-    serial: `QH8-${String(n)}`,
-    bytes: 4000787030016,
-    basis: 'exact',
-  }));
-  const unit = (
-    await ask('POST', '/units', { name: 'Teal', place: { site: 'S', room: 'R' }, profile: 'reedbank', bays: 4, drives })
-  ).body;
+  const about = { profile: 'reedbank', drives: drivesFor('QH8', 2) };
+  const { body: unit } = await ask('POST', '/units', emptyUnitSent('Teal', about));
   await ask('POST', `/units/${String(unit['id'])}/events`, {
     expectedVersion: unit['version'],
     event: { kind: 'drive-removed', serial: 'QH8-2' },
@@ -29,7 +21,6 @@ beforeAll(async () => {
   const { exportedAt: _at, ...taken } = (await ask('GET', '/export')).body;
   document = taken as Json;
 });
-afterAll(() => shelf.close());
 
 const ask = (method: string, path: string, body?: unknown) => shelf.ask(method, path, owner, body);
 

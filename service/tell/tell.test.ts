@@ -6,6 +6,7 @@ import { saveOrganisation } from '../../store/organisation';
 import { newKey } from '../access/oneTimeKey';
 import { postbox, type Postbox } from '../testing/postbox';
 import { testShelf, type Json, type TestShelf } from '../testing/testShelf';
+import { drivesFor, unitSent } from '../testing/unitSent';
 import { keepMailSaid, mailSaid, type MailSaid } from './fromEnvironment';
 import { mayBeCalled, whyNotCalled } from './outDoor';
 import { beat } from '../../store/heartbeat';
@@ -42,21 +43,13 @@ const serverAt = (port: number, more: object = {}) => ({
   sender: 'shelf@marrowfen.example',
   ...more,
 });
-const BYTES = 8001563222016;
 let made = 0;
 
 /** A unit of four in a pool that can lose two, at a site. */
 async function unitAt(site: string): Promise<{ readonly name: string; readonly fail: (bay: string) => Promise<void> }> {
   const name = `Unit${String(++made)}`;
-  const drives = ['1', '2', '3', '4'].map((bay) => ({ bay, serial: `${name}-${bay}`, bytes: BYTES, basis: 'exact' }));
-  const { body } = await shelf.ask('POST', '/units', keeper, {
-    name,
-    place: { site, room: 'R' },
-    profile: 'plain',
-    bays: 4,
-    drives,
-    pool: { scheme: 'parity-2' },
-  });
+  const about = { place: { site, room: 'R' }, drives: drivesFor(name, 4), pool: { scheme: 'parity-2' } };
+  const { body } = await shelf.ask('POST', '/units', keeper, unitSent(name, about));
   let { version } = body as { version: number };
   return {
     name,

@@ -1,14 +1,11 @@
-import { testShelf, type TestShelf } from '../testing/testShelf';
+import { shelfOfFile } from '../testing/testShelf';
+import { emptyUnitSent } from '../testing/unitSent';
 
-let shelf: TestShelf;
-let keeper: string;
+const shelf = await shelfOfFile();
+const keeper = await shelf.tokenOf('keeper');
 beforeAll(async () => {
-  shelf = await testShelf();
-  keeper = await shelf.tokenOf('keeper');
-  for (const name of ['Wren', 'Coot', 'Teal'])
-    await shelf.ask('POST', '/units', keeper, { name, place: { site: 'S', room: 'R' }, profile: 'plain', bays: 2 });
+  for (const name of ['Wren', 'Coot', 'Teal']) await shelf.ask('POST', '/units', keeper, emptyUnitSent(name));
 });
-afterAll(() => shelf.close());
 
 const names = async (behind: string): Promise<unknown> => {
   const { body } = await shelf.ask('GET', `/units${behind}`, keeper);

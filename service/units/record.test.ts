@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import ICAL from 'ical.js';
 import { calendarAt } from '../upkeep/calendar';
 import { shelfOfFile, testShelf, type Json, type TestShelf } from '../testing/testShelf';
+import { BYTES, emptyUnitSent, unitSent } from '../testing/unitSent';
 
 const shelf = await shelfOfFile();
 const [keeper, reader, owner] = await Promise.all([
@@ -10,20 +11,10 @@ const [keeper, reader, owner] = await Promise.all([
   shelf.tokenOf('owner'),
 ]);
 
-const BYTES = 8001563222016;
 const ask = (method: string, path: string, body?: unknown, as: string | { readonly cookie: string } = keeper) =>
   shelf.ask(method, path, as, body);
 async function put(name: string, more: object = {}): Promise<Json> {
-  const drives = ['1', '2', '3'].map((bay) => ({ bay, serial: `${name}-${bay}`, bytes: BYTES, basis: 'exact' }));
-  const { status, body } = await ask('POST', '/units', {
-    name,
-    place: { site: 'Site', room: 'Room' },
-    profile: 'plain',
-    bays: 4,
-    drives,
-    pool: { scheme: 'parity-1' },
-    ...more,
-  });
+  const { status, body } = await ask('POST', '/units', unitSent(name, more));
   if (status !== 201) throw new Error(JSON.stringify(body));
   return body;
 }
@@ -290,12 +281,7 @@ describe('readings', () => {
 
 describe('a plan', () => {
   it('is tried, begun, worked with evidence, taken back, and finished', async () => {
-    const { body: unit } = await ask('POST', '/units', {
-      name: 'Heron',
-      place: { site: 'S', room: 'R' },
-      profile: 'reedbank',
-      bays: 2,
-    });
+    const { body: unit } = await ask('POST', '/units', emptyUnitSent('Heron', { profile: 'reedbank', bays: 2 }));
     const wish = {
       drives: ['1', '2'].map((bay) => ({ bay, bytes: BYTES, basis: 'exact' })),
       pool: { name: 'Office', scheme: 'mirror' },
@@ -485,7 +471,7 @@ describe('upkeep', () => {
     expect((await spares()).body['units'][0].bays[0]).toMatchObject({ bay: '1', spares: [] });
     await ask('POST', '/drives', {
       drives: [{ serial: 'SPARE-1', drive: { bytes: BYTES, basis: 'exact' } }],
-      drawer: { site: 'Site', room: 'Room', drawer: 'top' },
+      drawer: { site: 'S', room: 'R', drawer: 'top' },
     });
     expect((await spares()).body['units'][0].bays[0].spares).toMatchObject([{ serial: 'SPARE-1', reach: 'same-room' }]);
     expect(

@@ -13,23 +13,39 @@ export interface Demo {
   readonly says: (text: string, selector?: string) => Promise<unknown>;
   /** What a part of the page says. */
   readonly textOf: (selector: string) => Promise<string>;
+  /** What went wrong in the page itself. */
+  readonly troubles: readonly string[];
+  /** The program stops, and starts again at the same address. */
+  readonly stop: () => Promise<unknown>;
+  readonly start: () => Promise<void>;
 }
 
-/**
- * A demo of its own for a file of tests, in Chromium; it ends with the file.
- *
- * @param openAs how its page is opened, where a test listens to it from the first
- */
-export async function openDemo(openAs: (browser: Browser) => Promise<Page> = openPage): Promise<Demo> {
+interface Opening {
+  /** How its page is opened, where a test listens to it from the first. */
+  readonly openAs?: (browser: Browser) => Promise<Page>;
+  /** Makes the film the camera sees, in the demo's folder; its path. */
+  readonly filmIn?: (folder: string) => Promise<string>;
+}
+
+/** A demo of its own for a file of tests, in Chromium; it ends with the file. */
+export async function openDemo({ openAs = openPage, filmIn }: Opening = {}): Promise<Demo> {
   const data = await demoDataFolder();
   const shelf = await startShelf({ data: data.path });
-  const browser = await openBrowser();
+  let running: StartedShelf | undefined = shelf;
+  const stop = async (): Promise<unknown> => {
+    const code = await running?.stop();
+    running = undefined;
+    return code;
+  };
+  const browser = await openBrowser(await filmIn?.(data.path));
   afterAll(async () => {
     await browser.close();
-    await shelf.stop();
+    await stop();
     data.remove();
   });
   const page = await openAs(browser);
+  const troubles: string[] = [];
+  page.on('pageerror', (error) => troubles.push(String(error)));
   await enter(page, shelf.link);
   return {
     shelf,
@@ -44,5 +60,10 @@ export async function openDemo(openAs: (browser: Browser) => Promise<Page> = ope
         selector,
       ),
     textOf: (selector) => page.$eval(selector, (element) => (element as HTMLElement).innerText),
+    troubles,
+    stop,
+    start: async () => {
+      running = await startShelf({ data: data.path, port: shelf.port });
+    },
   };
 }

@@ -6,13 +6,15 @@ import { openDemo } from './demo';
 /** What was asked when a half-filled form was left, and how it is answered. */
 const asked: string[] = [];
 let mayLeave = true;
-const { shelf, page, says } = await openDemo(async (browser) => {
-  const page = await (await browser.createBrowserContext()).newPage();
-  page.on('dialog', (dialog: Dialog) => {
-    asked.push(dialog.type());
-    void (mayLeave ? dialog.accept() : dialog.dismiss());
-  });
-  return page;
+const { shelf, page, says } = await openDemo({
+  openAs: async (browser) => {
+    const page = await (await browser.createBrowserContext()).newPage();
+    page.on('dialog', (dialog: Dialog) => {
+      asked.push(dialog.type());
+      void (mayLeave ? dialog.accept() : dialog.dismiss());
+    });
+    return page;
+  },
 });
 
 /** What has the focus, as it is called. */

@@ -1,47 +1,18 @@
-import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import jsQR from 'jsqr';
-import type { Browser, ElementHandle, Page } from 'puppeteer-core';
+import type { ElementHandle } from 'puppeteer-core';
 import { seriousFaults } from './axe';
-import { enter, goByMenu, key, named, openBrowser, openPage, press } from './browser';
-import { demoDataFolder, startShelf, type StartedShelf } from './startShelf';
+import { goByMenu, key, named, press } from './browser';
+import { openDemo } from './demo';
 
-const data = await demoDataFolder();
-const papers = mkdtempSync(join(tmpdir(), 'papers-'));
-let shelf: StartedShelf;
-let browser: Browser;
-let page: Page;
-const troubles: string[] = [];
-
-beforeAll(async () => {
-  shelf = await startShelf({ data: data.path });
-  browser = await openBrowser();
-  page = await openPage(browser);
-  page.on('pageerror', (error) => troubles.push((error as Error).message));
-  page.on('console', (message) => {
-    // A refusal is an answer, which the browser writes down as an error of its own.
-    if (message.type() === 'error' && !message.text().startsWith('Failed to load resource'))
-      troubles.push(message.text());
-  });
-  await enter(page, shelf.link);
+const { shelf, page, folder, textOf, troubles, stop, start, says: saysIn } = await openDemo();
+const faults: string[] = [];
+page.on('console', (message) => {
+  // A refusal is an answer, which the browser writes down as an error of its own.
+  if (message.type() === 'error' && !message.text().startsWith('Failed to load resource')) faults.push(message.text());
 });
-afterAll(async () => {
-  await browser.close();
-  await shelf.stop();
-  data.remove();
-  rmSync(papers, { recursive: true });
-});
-
-const textOf = (selector: string): Promise<string> =>
-  page.$eval(selector, (element) => (element as HTMLElement).innerText);
-const says = (words: string, selector = 'main') =>
-  page.waitForFunction(
-    (at: string, text: string) => (document.querySelector(at) as HTMLElement | null)?.innerText.includes(text),
-    { polling: 50 },
-    selector,
-    words,
-  );
+const says = (words: string, selector = 'main') => saysIn(words, selector);
 /** The field with that label, as a person finds it. */
 const field = async (label: string): Promise<ElementHandle> =>
   (await page.waitForSelector(`::-p-aria([name="${label}"])`)) as ElementHandle;
@@ -163,8 +134,8 @@ it('commissions a unit by a plan that asks for what proves each step, and surviv
     if (step === 'start') {
       // Half-way the whole program stops and starts again; the plan is where it was.
       const key = await page.cookies();
-      await shelf.stop();
-      shelf = await startShelf({ data: data.path, port: shelf.port });
+      await stop();
+      await start();
       await page.setCookie(...key);
       await page.goto(plan);
       await page.waitForSelector('[data-step="start"]');
@@ -362,7 +333,7 @@ it('takes drives in, follows one over its life, and says which spare fits', asyn
   await says('Wiped (purge) by M. Sedge');
   expect(await textOf('[aria-label="Same lot"]')).toContain('QH8-00900-SP2');
   expect(await seriousFaults(page)).toEqual([]);
-  const picture = join(papers, 'wipe.png');
+  const picture = join(folder, 'wipe.png');
   writeFileSync(
     picture,
     Buffer.from(
@@ -454,10 +425,10 @@ it('takes everything away and brings it back: tried first, whole or not at all',
   const whole = await page.evaluate(() => fetch('/api/v1/export').then((response) => response.text()));
   expect(whole.length).toBeGreaterThan(19_000_000);
   const exported = JSON.parse(whole) as { acts: { entries: { event: { name?: string } }[] }[] };
-  const forged = join(papers, 'forged.json');
+  const forged = join(folder, 'forged.json');
   (exported.acts[0]?.entries[0]?.event ?? {}).name = 'Forged';
   writeFileSync(forged, JSON.stringify(exported));
-  const same = join(papers, 'same.json');
+  const same = join(folder, 'same.json');
   writeFileSync(same, whole);
   const input = (): Promise<ElementHandle<HTMLInputElement>> =>
     page.waitForSelector('[aria-label="A file taken away before"]') as Promise<ElementHandle<HTMLInputElement>>;
@@ -488,4 +459,4 @@ it('keeps how much of its rated life a drive has left, and asks for hands where 
   expect(await seriousFaults(page)).toEqual([]);
 });
 
-it('ran without an error in the browser', () => expect(troubles).toEqual([]));
+it('ran without an error in the browser', () => expect([...troubles, ...faults]).toEqual([]));

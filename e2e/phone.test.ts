@@ -1,10 +1,9 @@
-import type { Browser, Page } from 'puppeteer-core';
 import bwip from 'bwip-js/node';
 import { join } from 'node:path';
 import { seriousFaults } from './axe';
-import { enter, openBrowser, openPage, press } from './browser';
+import { openBrowser, openPage, press } from './browser';
+import { openDemo } from './demo';
 import { filmOf } from './film';
-import { demoDataFolder, startShelf, type StartedShelf } from './startShelf';
 
 const OLD = 'QH8-04417-77PX';
 const NEW = 'QH8-05100-NW01';
@@ -12,49 +11,30 @@ const NEW = 'QH8-05100-NW01';
 const MODEL = 'Q8C-TB8-2026';
 const PHONE = { width: 390, height: 844 };
 
-let shelf: StartedShelf;
-let browser: Browser;
-let page: Page;
-const data = await demoDataFolder();
-const troubles: string[] = [];
-
 /** What the camera sees all the while: the labels of both drives, in two kinds of code, with the model beside. */
-async function labels(): Promise<string> {
+async function labels(folder: string): Promise<string> {
   const maker = await openBrowser();
   const drawn = [
     bwip.toSVG({ bcid: 'code128', text: OLD, scale: 2, height: 12 }),
     bwip.toSVG({ bcid: 'datamatrix', text: NEW, scale: 4 }),
     bwip.toSVG({ bcid: 'qrcode', text: MODEL, scale: 3 }),
   ];
-  const path = join(data.path, 'labels.y4m');
+  const path = join(folder, 'labels.y4m');
   await filmOf(await openPage(maker), drawn, path);
   await maker.close();
   return path;
 }
 
-beforeAll(async () => {
-  shelf = await startShelf({ data: data.path });
-  browser = await openBrowser(await labels());
-  page = await openPage(browser);
-  page.on('pageerror', (error) => troubles.push(String(error)));
-  await page.setViewport(PHONE);
-  await enter(page, shelf.link);
+const demo = await openDemo({
+  filmIn: labels,
+  openAs: async (browser) => {
+    const page = await openPage(browser);
+    await page.setViewport(PHONE);
+    return page;
+  },
 });
-afterAll(async () => {
-  await browser.close();
-  await shelf.stop();
-  data.remove();
-});
-
-const textOf = (selector: string): Promise<string> =>
-  page.$eval(selector, (element) => (element as HTMLElement).innerText);
-const says = (words: string, within = 'main'): Promise<unknown> =>
-  page.waitForFunction(
-    (text, selector) => document.querySelector<HTMLElement>(selector)?.innerText.includes(text),
-    { polling: 50 },
-    words,
-    within,
-  );
+const { shelf, page, textOf, troubles, stop, start } = demo;
+const says = (words: string, within = 'main'): Promise<unknown> => demo.says(words, within);
 const at = (step: string): Promise<unknown> => page.waitForSelector(`[data-step="${step}"]`);
 const unitNamed = (name: string) =>
   page.evaluate(
@@ -162,8 +142,7 @@ it('replaces a drive with the camera, in a plan that was opened without a networ
   // Whoever has the shelf open has the plans under way with it, and the lamps of their units; nobody opened them.
   await page.goto(shelf.base);
   await Promise.all([kept(plan), kept(`/units/${unit}/lamps`)]);
-  const { port } = shelf;
-  await shelf.stop();
+  await stop();
 
   await page.goto(`${shelf.base}/units/${unit}/lamps`);
   await says('The server is not reached. This is how it was', 'body');
@@ -196,7 +175,7 @@ it('replaces a drive with the camera, in a plan that was opened without a networ
   await page.waitForSelector('[data-not-yet-sent="7"]');
   await at('seen');
 
-  shelf = await startShelf({ data: data.path, port });
+  await start();
   await says('Sent: everything that was done here is recorded.', 'body');
   await page.waitForSelector('[data-away]', { hidden: true });
   const after = await unitNamed('Heron');
@@ -299,7 +278,7 @@ it('forgets on this device what it kept, with whoever signs out', async () => {
     },
     { polling: 200 },
   );
-  await shelf.stop();
+  await stop();
   await page.goto(shelf.base);
   await says('No network, and this page was not kept here', 'body');
 });

@@ -1,34 +1,22 @@
 /** A whole replacement at the shelf, on a phone: a wrong serial, a network drop, a restart, a hand-over; and the bad day. */
-import type { Browser, ElementHandle, Page } from 'puppeteer-core';
+import type { ElementHandle, Page } from 'puppeteer-core';
 import { seriousFaults } from './axe';
-import { choose, enter, key, named, openBrowser, openPage, press, typeOver } from './browser';
-import { demoDataFolder, startShelf, type StartedShelf } from './startShelf';
+import { choose, key, named, openPage, press, typeOver } from './browser';
+import { openDemo } from './demo';
 
 const PHONE = { width: 390, height: 844 };
 const OLD = 'QH8-04417-77PX';
 const NEW = 'QH8-05102-V3KE';
 const WORKING = 'QH8-04422-4KH9';
 
-const data = await demoDataFolder();
-let shelf: StartedShelf;
-let browser: Browser;
-let page: Page;
+const { shelf, browser, page, troubles, stop, start } = await openDemo({
+  openAs: async (browser) => {
+    const page = await openPage(browser);
+    await page.setViewport(PHONE);
+    return page;
+  },
+});
 let plan = '';
-const troubles: string[] = [];
-
-beforeAll(async () => {
-  shelf = await startShelf({ data: data.path });
-  browser = await openBrowser();
-  page = await openPage(browser);
-  await page.setViewport(PHONE);
-  page.on('pageerror', (error) => troubles.push((error as Error).message));
-  await enter(page, shelf.link);
-});
-afterAll(async () => {
-  await browser.close();
-  await shelf.stop();
-  data.remove();
-});
 
 interface Unit {
   readonly id: string;
@@ -314,8 +302,8 @@ it('waits through a restart of the server, with a span that narrows', async () =
     await says(`${percent} % · done about`, '[data-wait]');
   };
   await enterPercent('1');
-  await shelf.stop();
-  shelf = await startShelf({ data: data.path, port: shelf.port });
+  await stop();
+  await start();
   await page.goto(plan);
   await says('1 % · done about', '[data-wait]');
   expect(await textOf('[data-wait]')).toMatch(/Four times out of five between .+ and .+; from 1 reading\./);

@@ -1,4 +1,4 @@
-import { profileSchema } from './profile';
+import { profileAskedSchema } from './profile';
 import { SCHEMES } from './scheme';
 import { bay, bytes, spares } from './words';
 
@@ -8,10 +8,7 @@ export const layoutRequestSchema = {
   additionalProperties: false,
   required: ['profile', 'drives'],
   properties: {
-    profile: {
-      anyOf: [{ type: 'string', maxLength: 40 }, profileSchema],
-      description: 'The id of a profile, or a whole one.',
-    },
+    profile: profileAskedSchema,
     bays: {
       type: 'integer',
       minimum: 1,

@@ -297,3 +297,9 @@ export const profileSchema = {
 } as const;
 
 export type Profile = FromSchema<typeof profileSchema>;
+
+/** A profile as it is asked for: by its id, or whole. */
+export const profileAskedSchema = {
+  anyOf: [{ type: 'string', maxLength: 40 }, profileSchema],
+  description: 'The id of a profile, or a whole one.',
+} as const;

@@ -114,6 +114,9 @@ export const unitDetailsSchema = {
   },
 } as const;
 
+/** What is said of every pool that is there: its name, its level, and how it was built. */
+const BUILT = ['name', 'scheme', 'bands', 'spares', 'usableBytes', 'shownBytes', 'fileSystemReserveBytes'] as const;
+
 const poolShape = {
   bands: { type: 'array', minItems: 1, maxItems: 1000, items: bandSchema },
   usableBytes: bytes,
@@ -195,17 +198,7 @@ const STATED = [
   { ...object, required: ['kind', 'serial'], properties: { kind: { const: 'drive-taken-out-of-service' }, serial } },
   {
     ...object,
-    required: [
-      'kind',
-      'pool',
-      'name',
-      'scheme',
-      'bands',
-      'spares',
-      'usableBytes',
-      'shownBytes',
-      'fileSystemReserveBytes',
-    ],
+    required: ['kind', 'pool', ...BUILT],
     properties: {
       kind: { const: 'pool-created' },
       pool: uuid,
@@ -281,19 +274,7 @@ const STATED = [
   },
   {
     ...object,
-    required: [
-      'kind',
-      'pool',
-      'from',
-      'builtAt',
-      'name',
-      'scheme',
-      'bands',
-      'spares',
-      'usableBytes',
-      'shownBytes',
-      'fileSystemReserveBytes',
-    ],
+    required: ['kind', 'pool', 'from', 'builtAt', ...BUILT],
     properties: {
       kind: { const: 'pool-arrived' },
       pool: uuid,

@@ -1,4 +1,4 @@
-import { profileSchema } from './profile';
+import { profileAskedSchema } from './profile';
 import { SCHEMES } from './scheme';
 import { placeSchema, driveSchema, unitDetailsSchema, sentUnitEventSchema } from './unitEvent';
 import { bay, bytes, bytesOrNone, expectedVersion, groupWidth, moment, name, spares, spareScope, uuid } from './words';
@@ -11,10 +11,7 @@ export const newUnitSchema = {
   properties: {
     name,
     place: placeSchema,
-    profile: {
-      anyOf: [{ type: 'string', maxLength: 40 }, profileSchema],
-      description: 'The id of a profile, or a whole one.',
-    },
+    profile: profileAskedSchema,
     bays: {
       type: 'integer',
       minimum: 1,

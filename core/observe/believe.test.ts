@@ -1,11 +1,10 @@
 import { unitsPlayed } from '../../standin/units';
-import { apply } from '../unit/apply';
 import type { UnitEvent } from '../unit/event';
 import type { UnitState } from '../unit/state';
-import { isRefusal } from '../value/refusal';
 import { believe } from './believe';
 import { compareObservation } from './compareObservation';
 import type { Observation, ObservedBay } from './observation';
+import { afterEvents } from '../unit/testUnit';
 
 const [HERON, COOT] = unitsPlayed(2, 1, Date.parse('2026-11-29T12:00:00Z'), process.cwd()).map(({ unit }) => unit) as [
   UnitState,
@@ -13,13 +12,7 @@ const [HERON, COOT] = unitsPlayed(2, 1, Date.parse('2026-11-29T12:00:00Z'), proc
 ];
 const SICK = 'QH8-04422-4KH2';
 
-function after(unit: UnitState, ...events: UnitEvent[]): UnitState {
-  return events.reduce((now, event) => {
-    const next = apply(now, event, '2026-11-29T12:30:00Z');
-    if (isRefusal(next)) throw new Error(next.sentence);
-    return next;
-  }, unit);
-}
+const after = (unit: UnitState, ...events: UnitEvent[]): UnitState => afterEvents(unit, events, '2026-11-29T12:30:00Z');
 function seenOf(
   unit: UnitState,
   changed: Record<string, Partial<ObservedBay>> = {},

@@ -1,10 +1,9 @@
 import { unitsPlayed } from '../../standin/units';
-import { apply } from '../unit/apply';
 import type { UnitEvent } from '../unit/event';
 import type { UnitState } from '../unit/state';
-import { isRefusal } from '../value/refusal';
 import type { PlanStep } from '../plan/plan';
 import { provesStep } from './provesStep';
+import { afterEvents } from '../unit/testUnit';
 
 /** Heron of the demo: four bays, single parity, the drive of bay 2 failed. Rules by reasoning: a unit that is wrong costs data. */
 const NOW = Date.parse('2026-11-29T12:00:00Z');
@@ -13,13 +12,7 @@ const OLD = 'QH8-04417-77PX';
 const NEW = 'QH8-05102-V3KE';
 const POOL = Object.keys(HERON.pools)[0] as string;
 
-function after(unit: UnitState, ...events: UnitEvent[]): UnitState {
-  return events.reduce((now, event) => {
-    const next = apply(now, event, '2026-11-29T12:30:00Z');
-    if (isRefusal(next)) throw new Error(next.sentence);
-    return next;
-  }, unit);
-}
+const after = (unit: UnitState, ...events: UnitEvent[]): UnitState => afterEvents(unit, events, '2026-11-29T12:30:00Z');
 
 const step = (asks: PlanStep['asks'], ...does: PlanStep['does']): PlanStep => ({
   id: 'step',

@@ -3,13 +3,10 @@ import { linearRegression, standardDeviation } from 'simple-statistics';
 import causeway from '../platform/profiles/causeway.json' with { type: 'json' };
 import plain from '../platform/profiles/plain.json' with { type: 'json' };
 import saltern from '../platform/profiles/saltern.json' with { type: 'json' };
-import { planLayout } from '../layout/planLayout';
 import type { Profile } from '../platform/profile';
 import { apply } from '../unit/apply';
 import type { UnitEvent } from '../unit/event';
-import { poolCreated } from '../unit/poolCreated';
 import type { Job, UnitState } from '../unit/state';
-import { isRefusal } from '../value/refusal';
 import { chance } from '../value/seeded';
 import { estimateOfJob } from './estimateOfJob';
 import type { LiveEstimate } from './liveEstimate';
@@ -17,41 +14,15 @@ import { taughtBy } from './paces';
 import type { WorkKnown } from './workKnown';
 import { paceOfJob, passOfJob, type DrivePass } from './passOfJob';
 import { timeAt } from './workCurve';
+import { afterEvents, eventsOfUnit } from '../unit/testUnit';
 
 const START = '2026-01-01T00:00:00.000Z';
 const at = (hours: number): string => new Date(Date.parse(START) + hours * 3_600_000).toISOString();
 const hoursOf = (time: string | undefined): number => (Date.parse(time ?? '') - Date.parse(START)) / 3_600_000;
 
 function unitOf(profile: object, events: readonly UnitEvent[]): UnitState {
-  const drives = ['1', '2', '3'].map((bay) => ({ bay, bytes: 8e12 }));
-  const pool = poolCreated(
-    planLayout(profile as Profile, 'parity-1', drives),
-    'p',
-    'P',
-    new Map(drives.map(({ bay }) => [bay, `D-${bay}`])),
-  );
-  if (isRefusal(pool)) throw new Error(pool.sentence);
-  const all: UnitEvent[] = [
-    {
-      kind: 'unit-registered',
-      name: 'U',
-      place: { site: 'S', room: 'R' },
-      profile: profile as Profile,
-      enclosures: [{ name: 'Head', bays: ['1', '2', '3', '4'] }],
-    },
-    ...drives.map(({ bay, bytes }): UnitEvent => ({
-      kind: 'drive-inserted',
-      bay,
-      drive: { serial: `D-${bay}`, bytes, basis: 'exact' },
-    })),
-    pool,
-    ...events,
-  ];
-  return all.reduce<UnitState | null>((unit, event) => {
-    const next = apply(unit, event, START);
-    if (isRefusal(next)) throw new Error(next.sentence);
-    return next;
-  }, null) as UnitState;
+  const begun = eventsOfUnit({ profile, scheme: 'parity-1', sizes: [8e12, 8e12, 8e12], bays: 4, name: 'U' });
+  return afterEvents(null, [...begun, ...events], START);
 }
 
 const rebuilding = (profile: object): { readonly unit: UnitState; readonly job: Job } => {

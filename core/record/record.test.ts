@@ -1,50 +1,25 @@
 import reedbank from '../platform/profiles/reedbank.json' with { type: 'json' };
 import saltern from '../platform/profiles/saltern.json' with { type: 'json' };
-import { planLayout } from '../layout/planLayout';
 import type { Profile } from '../platform/profile';
 import { apply } from '../unit/apply';
 import type { UnitEvent } from '../unit/event';
-import { poolCreated } from '../unit/poolCreated';
 import { preview } from '../unit/preview';
 import type { UnitState } from '../unit/state';
 import { isRefusal } from '../value/refusal';
 import { eventWords } from './eventWords';
 import { readStatement } from './readStatement';
+import { afterEvents, eventsOfUnit } from '../unit/testUnit';
 
 const AT = '2026-01-01T00:00:00.000Z';
-const bays = ['1', '2', '3'];
-const drives = bays.map((bay) => ({ bay, bytes: 8e12 }));
+const sizes = [8e12, 8e12, 8e12];
 const events: UnitEvent[] = [
-  {
-    kind: 'unit-registered',
-    name: 'Heron',
-    place: { site: 'S', room: 'R' },
-    profile: reedbank as Profile,
-    enclosures: [{ name: 'Head', bays: ['1', '2', '3', '4'] }],
-  },
-  ...drives.map(({ bay, bytes }): UnitEvent => ({
-    kind: 'drive-inserted',
-    bay,
-    drive: { serial: `QH8-${bay}`, bytes, basis: 'exact' },
-  })),
-  poolCreated(
-    planLayout(reedbank as Profile, 'parity-1', drives),
-    'p',
-    'Pool',
-    new Map(bays.map((bay) => [bay, `QH8-${bay}`])),
-  ) as UnitEvent,
+  ...eventsOfUnit({ profile: reedbank, scheme: 'parity-1', sizes, bays: 4, serialIn: (bay) => `QH8-${bay}` }),
   { kind: 'data-set-described', dataSet: 'd', name: 'Accounts' },
   { kind: 'copy-described', dataSet: 'd', copy: 'c', where: 'bank', keeps: 'versions', offSite: true },
   { kind: 'job-started', job: 'j', task: 'scrub', pool: 'p' },
   { kind: 'sign-noted', note: 'beeping' },
 ];
-let unit: UnitState | null = null;
-for (const event of events) {
-  const next = apply(unit, event, AT);
-  if (isRefusal(next)) throw new Error(next.sentence);
-  unit = next;
-}
-const heron = unit as UnitState;
+const heron = afterEvents(null, events, AT);
 
 describe('readStatement', () => {
   it.each<[string, object]>([

@@ -9,7 +9,7 @@ import { BayName, bayName, bayShort, baysMeant, enclosuresMeant, trayOf } from '
 import { frontOf } from './card';
 import { enclosuresNamed } from './enclosures';
 import type { UnitEvent } from './event';
-import type { UnitState } from './state';
+import { afterEvents } from './testUnit';
 
 const AT = '2026-01-01T00:00:00.000Z';
 /** A head of 16 and four extensions of 16, with a drive in every bay. */
@@ -19,24 +19,21 @@ const boxes = enclosuresNamed([
 ]);
 const all = boxes.flatMap(({ bays }) => bays);
 const serialIn = (bay: string): string => `QH16-${bay.padStart(3, '0')}-${bay.padStart(4, '0')}`;
-const unit = [
+const events: UnitEvent[] = [
   {
     kind: 'unit-registered',
     name: 'Plover',
     place: { site: 'S', room: 'R' },
     profile: causeway as unknown as Profile,
     enclosures: boxes,
-  } as UnitEvent,
+  },
   ...all.map((bay): UnitEvent => ({
     kind: 'drive-inserted',
     bay,
     drive: { serial: serialIn(bay), bytes: 16e12, basis: 'exact' },
   })),
-].reduce<UnitState | null>((state, event) => {
-  const next = apply(state, event, AT);
-  if (isRefusal(next)) throw new Error(next.sentence);
-  return next;
-}, null) as UnitState;
+];
+const unit = afterEvents(null, events, AT);
 const one = { enclosures: [{ name: 'Head', bays: ['1', '2', 'A3'] }] };
 /** The fifth tray of the third extension, counted through from the head. */
 const E35 = String(16 * 3 + 5);

@@ -1,42 +1,18 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import plain from '../platform/profiles/plain.json';
-import { planLayout } from '../layout/planLayout';
-import type { Profile } from '../platform/profile';
 import { isRefusal } from '../value/refusal';
 import type { RecordedEvent, UnitEvent } from './event';
 import { foldUnit } from './fold';
 import { missingMembersOf } from './missingMembers';
-import { poolCreated } from './poolCreated';
 import type { UnitState } from './state';
+import { eventsOfUnit } from './testUnit';
 
 const BAYS = ['1', '2', '3', '4', '5'];
 const hour = (n: number): string => new Date(Date.parse('2026-01-01T00:00:00Z') + n * 3_600_000).toISOString();
 
 function begun(): RecordedEvent[] {
-  const drives = BAYS.map((bay) => ({ bay, bytes: 8e12 }));
-  const pool = poolCreated(
-    planLayout(plain as Profile, 'parity-2', drives),
-    'p',
-    'P',
-    new Map(BAYS.map((bay) => [bay, `D-${bay}`])),
-  );
-  if (isRefusal(pool)) throw new Error(pool.sentence);
-  const events: UnitEvent[] = [
-    {
-      kind: 'unit-registered',
-      name: 'U',
-      place: { site: 'S', room: 'R' },
-      profile: plain as Profile,
-      enclosures: [{ name: 'Head', bays: BAYS }],
-    },
-    ...drives.map(({ bay, bytes }): UnitEvent => ({
-      kind: 'drive-inserted',
-      bay,
-      drive: { serial: `D-${bay}`, bytes, basis: 'exact' },
-    })),
-    pool,
-  ];
+  const events = eventsOfUnit({ profile: plain, scheme: 'parity-2', sizes: BAYS.map(() => 8e12) });
   return events.map((event, i) => ({ seq: i + 1, happenedAt: hour(0), event }));
 }
 

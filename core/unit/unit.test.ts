@@ -12,6 +12,7 @@ import { fullMarginOfPool, marginOfPool, marginOfUnit, standingOfUnit } from './
 import { poolCreated } from './poolCreated';
 import { preview } from './preview';
 import type { UnitState } from './state';
+import { afterEvents } from './testUnit';
 
 const at = (minute: number): string => new Date(Date.UTC(2026, 0, 1, 0, minute)).toISOString();
 const registered: UnitEvent = {
@@ -40,14 +41,7 @@ function unitWith(scheme: Scheme, sizes: number[], spares = 0): UnitState {
   return after(null, registered, ...drives.map(({ bay, bytes }) => inserted(bay, bytes)), built);
 }
 
-function after(unit: UnitState | null, ...events: UnitEvent[]): UnitState {
-  for (const [i, event] of events.entries()) {
-    const next = apply(unit, event, at(i));
-    if (isRefusal(next)) throw new Error(next.sentence);
-    unit = next;
-  }
-  return unit as UnitState;
-}
+const after = (unit: UnitState | null, ...events: UnitEvent[]): UnitState => afterEvents(unit, events, at);
 
 const pool = (unit: UnitState) => unit.pools['pool-1'] as NonNullable<UnitState['pools'][string]>;
 

@@ -1,9 +1,7 @@
 import plain from '../platform/profiles/plain.json' with { type: 'json' };
-import { apply } from '../unit/apply';
 import type { UnitEvent } from '../unit/event';
-import type { UnitState } from '../unit/state';
-import { isRefusal } from '../value/refusal';
 import { needsHands } from './needsHands';
+import { afterEvents } from '../unit/testUnit';
 
 const BEGUN = '2026-01-01T00:00:00.000Z';
 const registered = {
@@ -34,14 +32,9 @@ const heard = (outcome: string, more: object = {}) => ({
 
 /** The troubles with copies so many days after the last thing was said, most urgent first. */
 function troubles(days: number, ...events: object[]): string[] {
-  let state: UnitState | null = null;
-  for (const event of [registered, photos, ...events] as UnitEvent[]) {
-    const next = apply(state, event, BEGUN);
-    if (isRefusal(next)) throw new Error(next.sentence);
-    state = next;
-  }
+  const state = afterEvents(null, [registered, photos, ...events] as UnitEvent[], BEGUN);
   const now = new Date(Date.parse(BEGUN) + days * 86_400_000).toISOString();
-  return needsHands([{ id: 'Teal', state: state as UnitState, used: {} }], [], now)
+  return needsHands([{ id: 'Teal', state, used: {} }], [], now)
     .filter(({ code }) => /copy|mirrors|off-site|restore/.test(code))
     .map(({ code }) => code);
 }

@@ -2,13 +2,9 @@ import fc from 'fast-check';
 import ICAL from 'ical.js';
 import plain from '../platform/profiles/plain.json' with { type: 'json' };
 import tidemill from '../platform/profiles/tidemill.json' with { type: 'json' };
-import { planLayout } from '../layout/planLayout';
 import type { Profile } from '../platform/profile';
-import { apply } from '../unit/apply';
 import type { UnitEvent } from '../unit/event';
-import { poolCreated } from '../unit/poolCreated';
 import type { UnitState } from '../unit/state';
-import { isRefusal } from '../value/refusal';
 import { needsHands } from './needsHands';
 import { type WatchedUnit } from './need';
 import { decodeLamp } from './decodeLamp';
@@ -16,38 +12,19 @@ import { nextOccurrence } from './occurrence';
 import { spareCoverage, type DrawerDrive } from './spareCoverage';
 import { usualUpkeep } from './upkeepOf';
 import { volumeAgainstPool } from './volumeAgainstPool';
+import { afterEvents, eventsOfUnit } from '../unit/testUnit';
 
 function unit(name: string, ...later: UnitEvent[]): { id: string; state: UnitState; used: Record<string, number> } {
-  const drives = ['1', '2', '3', '4'].map((bay) => ({ bay, bytes: 8e12 }));
-  const built = poolCreated(
-    planLayout(plain as Profile, 'parity-2', drives),
-    'pool-1',
-    'Pool 1',
-    new Map(drives.map(({ bay }) => [bay, `${name}-${bay}`])),
-  );
-  const events = [
-    {
-      kind: 'unit-registered',
-      name,
-      place: { site: 'S', room: 'R' },
-      profile: plain,
-      enclosures: [{ name: 'Head', bays: ['1', '2', '3', '4'] }],
-    },
-    ...drives.map(({ bay, bytes }) => ({
-      kind: 'drive-inserted',
-      bay,
-      drive: { serial: `${name}-${bay}`, bytes, basis: 'exact' },
-    })),
-    built,
-    ...later,
-  ] as UnitEvent[];
-  let state: UnitState | null = null;
-  for (const event of events) {
-    const next = apply(state, event, '2026-01-01T00:00:00.000Z');
-    if (isRefusal(next)) throw new Error(next.sentence);
-    state = next;
-  }
-  return { id: name, state: state as UnitState, used: {} };
+  const sizes = [8e12, 8e12, 8e12, 8e12];
+  const begun = eventsOfUnit({
+    profile: plain,
+    scheme: 'parity-2',
+    sizes,
+    name,
+    pool: 'Pool 1',
+    serialIn: (bay) => `${name}-${bay}`,
+  });
+  return { id: name, state: afterEvents(null, [...begun, ...later], '2026-01-01T00:00:00.000Z'), used: {} };
 }
 
 const NOW = '2026-01-02T00:00:00.000Z';
@@ -62,7 +39,7 @@ describe('needsHands', () => {
     const none = unit('None', failed('None-1'), failed('None-2'));
     const one = unit('One', failed('One-2'));
     const sign = unit('Sign', { kind: 'drive-suspected', serial: 'Sign-4', note: 'clicking' });
-    const full = { ...unit('Full'), used: { 'pool-1': 16e12 * 0.83 } };
+    const full = { ...unit('Full'), used: { p: 16e12 * 0.83 } };
     const needs = needsHands([full, sign, one, none, lost, unit('Well')], DRAWERS, NOW).filter(
       ({ urgency }) => urgency < 24 || (urgency > 29 && urgency < 31),
     );
@@ -87,9 +64,9 @@ describe('needsHands', () => {
       failed('Wait-1'),
       { kind: 'drive-removed', serial: 'Wait-1' },
       { kind: 'drive-inserted', bay: '1', drive: { serial: 'New', bytes: 8e12, basis: 'exact' } },
-      { kind: 'job-started', job: 'r', task: 'rebuild', pool: 'pool-1', replaces: 'Wait-1', onto: 'New' },
+      { kind: 'job-started', job: 'r', task: 'rebuild', pool: 'p', replaces: 'Wait-1', onto: 'New' },
     );
-    const cared = [waiting, { ...unit('Near'), used: { 'pool-1': 16e12 * 0.799 } }];
+    const cared = [waiting, { ...unit('Near'), used: { p: 16e12 * 0.799 } }];
     expect(
       needsHands(cared, DRAWERS, NOW).filter(({ urgency }) => urgency < 24 || (urgency > 29 && urgency < 31)),
     ).toEqual([]);
@@ -193,9 +170,9 @@ describe('needs of a unit cared for too little', () => {
   });
 
   it('says when thin volumes promise more than there is, once it matters', () => {
-    const thin: UnitEvent = { kind: 'volume-set', volume: 'v', pool: 'pool-1', name: 'V', bytes: 30e12, thin: true };
-    expect(codes({ ...unit('U', ...cared, thin), used: { 'pool-1': 9e12 } })).toEqual(['thin-overcommitted']);
-    expect(codes({ ...unit('U', ...cared, thin), used: { 'pool-1': 1e12 } })).toEqual([]);
+    const thin: UnitEvent = { kind: 'volume-set', volume: 'v', pool: 'p', name: 'V', bytes: 30e12, thin: true };
+    expect(codes({ ...unit('U', ...cared, thin), used: { p: 9e12 } })).toEqual(['thin-overcommitted']);
+    expect(codes({ ...unit('U', ...cared, thin), used: { p: 1e12 } })).toEqual([]);
   });
 
   it('misses a spare that does not fit, or lies at another site, and says where the nearest is', () => {

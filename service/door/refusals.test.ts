@@ -26,6 +26,8 @@ const shape = () => ({
   shownBytes: TB,
   fileSystemReserveBytes: 0,
 });
+const newPool = (more: Json) =>
+  event({ kind: 'pool-created', pool: randomUUID(), name: 'New', scheme: 'separate', spares: [], ...shape(), ...more });
 const CASES: readonly (readonly [
   code: string,
   pointer: string | null,
@@ -36,34 +38,8 @@ const CASES: readonly (readonly [
     '#/event/pool',
     () => event({ kind: 'pool-created', pool, name: 'Again', scheme: 'separate', spares: [], ...shape() }),
   ],
-  [
-    'reserve-too-large',
-    '#/event/fileSystemReserveBytes',
-    () =>
-      event({
-        kind: 'pool-created',
-        pool: randomUUID(),
-        name: 'New',
-        scheme: 'separate',
-        spares: [],
-        ...shape(),
-        fileSystemReserveBytes: 2 * TB,
-      }),
-  ],
-  [
-    'shown-too-large',
-    '#/event/shownBytes',
-    () =>
-      event({
-        kind: 'pool-created',
-        pool: randomUUID(),
-        name: 'New',
-        scheme: 'separate',
-        spares: [],
-        ...shape(),
-        shownBytes: 2 * TB,
-      }),
-  ],
+  ['reserve-too-large', '#/event/fileSystemReserveBytes', () => newPool({ fileSystemReserveBytes: 2 * TB })],
+  ['shown-too-large', '#/event/shownBytes', () => newPool({ shownBytes: 2 * TB })],
   ['pool-unknown', '#/event/pool', () => event({ kind: 'job-started', job: 'j', task: 'scrub', pool: 'none' })],
   [
     'copy-unknown',

@@ -9,6 +9,7 @@ import { freeBays, membersOf, type Pool, type UnitState } from '../../unit/state
 import { entryOf } from '../../value/entryOf';
 import { isRefusal, refusal, type Refusal } from '../../value/refusal';
 import type { PlanBody } from '../plan';
+import { toldOfSlowness } from './toldOfSlowness';
 import { copyChecked } from './copyChecked';
 import { draftPlan } from './draftPlan';
 import { fitEach, layOut, theNew } from './freshDrives';
@@ -65,12 +66,13 @@ export function changeLevelPlan(unit: UnitState, wish: ChangeLevelWish): PlanBod
       why: 'It restores users and settings onto a unit that was reset.',
       maySkip: true,
     });
-  then({
-    id: 'told',
-    title: `Tell the people who use ${pool.name} that it will be slow for days, and that nobody switches it off`,
-    why: 'The whole pool is written anew under them. A unit restarted meanwhile begins again, or worse.',
-    maySkip: true,
-  });
+  then(
+    toldOfSlowness(
+      pool,
+      'will be slow for days',
+      'The whole pool is written anew under them. A unit restarted meanwhile begins again, or worse.',
+    ),
+  );
   if (wish.drive && bays.length > 0) {
     layOut(draft, wish.drive, bays.length, wish.tested);
     fitEach(draft, unit, bays, wish.drive);

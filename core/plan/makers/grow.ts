@@ -8,6 +8,7 @@ import { entryOf } from '../../value/entryOf';
 import { isRefusal, refusal, type Refusal } from '../../value/refusal';
 import type { PlanBody } from '../plan';
 import { rebuildOnto } from '../../rebuild/rebuildOnto';
+import { toldOfSlowness } from './toldOfSlowness';
 import { copyChecked } from './copyChecked';
 import { draftPlan } from './draftPlan';
 import { fitEach, layOut, theNew, whyNotFree, withFreshDrives } from './freshDrives';
@@ -56,12 +57,13 @@ export function growPlan(unit: UnitState, wish: GrowWish): PlanBody | Refusal {
   const { under, then } = draft;
   under('Before');
   then(copyChecked(unit, pool.id));
-  then({
-    id: 'told',
-    title: `Tell the people who use ${pool.name} that it may be slow, and that nobody switches it off`,
-    why: 'Taking a drive in moves data on many units. A unit restarted meanwhile begins again, or worse.',
-    maySkip: true,
-  });
+  then(
+    toldOfSlowness(
+      pool,
+      'may be slow',
+      'Taking a drive in moves data on many units. A unit restarted meanwhile begins again, or worse.',
+    ),
+  );
   layOut(draft, wish.drive, bays.length, wish.tested);
   fitEach(draft, unit, bays, wish.drive);
   under('At its page');

@@ -12,6 +12,7 @@ import { neededBytes } from '../../unit/neededBytes';
 import { driveInBay, membersOf, poolOfDrive, type DriveInUnit, type Pool, type UnitState } from '../../unit/state';
 import { refusal, type Refusal } from '../../value/refusal';
 import { ageMatesOf } from './ageMates';
+import { toldOfSlowness } from './toldOfSlowness';
 import { copyChecked } from './copyChecked';
 import { draftPlan, type PlanDraft } from './draftPlan';
 import { whyRestsOnSick } from './sickAlone';
@@ -54,12 +55,13 @@ export function replacePlan(unit: UnitState, wish: ReplaceWish): PlanBody | Refu
   newDriveChecked(draft, unit, old, wish);
   const estimate = rebuildOnto(unit, pool, old.serial, wish.drive, wish.usedShare);
   moveOff(draft, unit, pool, wish.usedShare, estimate);
-  then({
-    id: 'told',
-    title: `Tell the people who use ${pool.name} that it will be slow, and that nobody switches it off`,
-    why: 'A rebuild takes its share of every disk. A unit restarted by somebody who meant well begins again, or worse.',
-    maySkip: true,
-  });
+  then(
+    toldOfSlowness(
+      pool,
+      'will be slow',
+      'A rebuild takes its share of every disk. A unit restarted by somebody who meant well begins again, or worse.',
+    ),
+  );
 
   const rebuilding = {
     pool: pool.id,

@@ -6,6 +6,7 @@ import { fullMarginOfPool, marginOfPool } from '../../unit/margin';
 import { freeBays, membersOf, type DriveInUnit, type UnitState } from '../../unit/state';
 import { entryOf } from '../../value/entryOf';
 import { refusal, type Refusal } from '../../value/refusal';
+import { toldOfSlowness } from './toldOfSlowness';
 import { copyChecked } from './copyChecked';
 import { draftPlan } from './draftPlan';
 import { driveListed } from './driveListed';
@@ -91,12 +92,13 @@ export function replaceAllPlan(unit: UnitState, wish: ReplaceAllWish): PlanBody 
   const { under, then } = draft;
   under('Before');
   then(copyChecked(unit, pool.id));
-  then({
-    id: 'told',
-    title: `Tell the people who use ${pool.name} that it will be slow for days, and that nobody switches it off`,
-    why: 'Each rebuild takes its share of every disk. A unit restarted by somebody who meant well begins again, or worse.',
-    maySkip: true,
-  });
+  then(
+    toldOfSlowness(
+      pool,
+      'will be slow for days',
+      'Each rebuild takes its share of every disk. A unit restarted by somebody who meant well begins again, or worse.',
+    ),
+  );
   then({
     id: 'new-drives',
     title: `Lay out ${String(smaller.length)} drives of ${wish.drive.label ?? formatBytes(wish.drive.bytes)}`,

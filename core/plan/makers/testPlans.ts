@@ -1,9 +1,4 @@
-import { planLayout } from '../../layout/planLayout';
 import type { Scheme } from '../../layout/scheme';
-import type { Profile } from '../../platform/profile';
-import { apply } from '../../unit/apply';
-import type { UnitEvent } from '../../unit/event';
-import { poolCreated } from '../../unit/poolCreated';
 import type { Pool, UnitState } from '../../unit/state';
 import { isRefusal, type Refusal } from '../../value/refusal';
 import { ahead } from '../../world/ahead';
@@ -17,6 +12,7 @@ import { endPlan } from '../run/endPlan';
 import type { Made } from '../run/runOf';
 import { startPlan } from '../run/startPlan';
 import { actingOn } from './makePlan';
+import { afterEvents, eventsOfUnit } from '../../unit/testUnit';
 
 /** For tests: a unit with one pool, and a plan worked on it step by step through the one road. */
 
@@ -30,34 +26,9 @@ export function unitOf(
   bays: number,
   width?: number,
 ): UnitState {
-  const drives = sizes.map((size, i) => ({ bay: String(i + 1), bytes: size * TB }));
-  const pool = poolCreated(
-    planLayout(profile as Profile, scheme, drives, 0, width),
-    'p',
-    'Papers',
-    new Map(drives.map(({ bay }) => [bay, `D-${bay}`])),
-  );
-  if (isRefusal(pool)) throw new Error(pool.sentence);
-  const events: UnitEvent[] = [
-    {
-      kind: 'unit-registered',
-      name: 'Heron',
-      place: { site: 'S', room: 'R' },
-      profile: profile as Profile,
-      enclosures: [{ name: 'Head', bays: Array.from({ length: bays }, (_, i) => String(i + 1)) }],
-    },
-    ...drives.map(({ bay, bytes }): UnitEvent => ({
-      kind: 'drive-inserted',
-      bay,
-      drive: { serial: `D-${bay}`, bytes, basis: 'exact' },
-    })),
-    pool,
-  ];
-  return events.reduce<UnitState | null>((unit, event) => {
-    const next = apply(unit, event, NOW);
-    if (isRefusal(next)) throw new Error(next.sentence);
-    return next;
-  }, null) as UnitState;
+  const groups = width === undefined ? {} : { width };
+  const about = { profile, scheme, sizes: sizes.map((size) => size * TB), bays, pool: 'Papers', ...groups };
+  return afterEvents(null, eventsOfUnit(about), NOW);
 }
 export const must = <T extends object>(made: T | Refusal): T => {
   if (isRefusal(made)) throw new Error(made.sentence);

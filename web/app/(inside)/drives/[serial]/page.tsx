@@ -158,13 +158,18 @@ export default insidePage('reader', async ({ app, viewer, params, now }) => {
           )}
           {(Object.keys(readings) as Metric[]).map((metric) => {
             const [words, unit] = METRIC_WORDS[metric];
-            return (
-              <DaysChart
-                key={metric}
-                label={words}
-                unit={unit}
-                points={(readings[metric] ?? []).map(({ day, last }) => ({ day, value: last }))}
-              />
+            const points = (readings[metric] ?? []).map(({ day, last }) => ({ day, value: last }));
+            const [only, ...others] = points;
+            // One day is no line yet, and a reading all the same.
+            return only && others.length === 0 ? (
+              <p key={metric} className="mt-2 flex justify-between gap-3 text-sm text-muted">
+                <span>{words}</span>
+                <span>
+                  {only.value} {unit}, read {only.day}
+                </span>
+              </p>
+            ) : (
+              <DaysChart key={metric} label={words} unit={unit} points={points} />
             );
           })}
         </section>

@@ -66,17 +66,6 @@ const FEATURES = tableFeatures({
   sortedRowModel: createSortedRowModel(),
 });
 
-/** The cells of a row that is drawn as a card: its head, its lines with what they say before them, what can be done. */
-const CARD_HEAD = 'max-sm:block max-sm:px-0 max-sm:pt-0 max-sm:text-left max-sm:text-lg';
-const CARD_LINE =
-  'max-sm:relative max-sm:block max-sm:py-0.5 max-sm:pr-0 max-sm:pl-32 max-sm:text-left max-sm:empty:hidden max-sm:before:absolute max-sm:before:left-0 max-sm:before:w-30 max-sm:before:text-sm max-sm:before:font-sans max-sm:before:text-muted max-sm:before:content-[attr(data-head)]';
-const CARD_WHOLE = 'max-sm:block max-sm:px-0 max-sm:py-0.5 max-sm:empty:hidden';
-const CARD_FOOT = 'max-sm:block max-sm:px-0 max-sm:py-0 max-sm:text-left max-sm:empty:hidden';
-
-function cardClass({ isBare = false, isWhole = false }: Pick<Column<never>, 'isBare' | 'isWhole'>, i: number): string {
-  return i === 0 ? CARD_HEAD : isBare ? CARD_FOOT : isWhole ? CARD_WHOLE : CARD_LINE;
-}
-
 /** Smallest first, nothing last; text as people sort it. */
 function compare(a: string | number | null, b: string | number | null): number {
   if (a === null || b === null) return a === b ? 0 : a === null ? 1 : -1;
@@ -135,7 +124,6 @@ export function DataTable<R extends RowData>({
   const standing = columns.filter(({ id }) => !without.includes(id));
   const to = (change: Parameters<typeof addressOf>[3]): string => addressOf(path, kept, asked, change, name);
   const all = isRead ? total : rows.length;
-  const drawn = ({ cell, value }: Column<R>, row: R): ReactNode => (cell ? cell(row) : value(row));
 
   return (
     <div className="grid grid-cols-[minmax(0,1fr)] gap-3">
@@ -195,11 +183,8 @@ export function DataTable<R extends RowData>({
         <>
           <div className="relative overflow-x-auto" tabIndex={0} role="region" aria-label={label}>
             {/* On a phone a row is drawn as a card; the roles keep it a table for those who hear it. */}
-            <table
-              role="table"
-              className="w-full border border-line bg-surface max-sm:block max-sm:border-0 max-sm:bg-ground"
-            >
-              <thead role="rowgroup" className="text-left text-sm text-muted max-sm:hidden">
+            <table role="table" className="list">
+              <thead role="rowgroup">
                 <tr role="row">
                   {standing.map(({ id, head, isFigure = false, isBare = false }) => {
                     const here = sort?.id === id ? sort : null;
@@ -209,7 +194,7 @@ export function DataTable<R extends RowData>({
                         scope="col"
                         role="columnheader"
                         aria-sort={here ? (here.desc ? 'descending' : 'ascending') : undefined}
-                        className={`px-3 py-1.5 font-normal whitespace-nowrap ${isFigure ? 'text-right' : ''}`}
+                        data-as={isFigure ? 'figure' : undefined}
                       >
                         {isBare ? (
                           <span className="sr-only">{head}</span>
@@ -228,21 +213,18 @@ export function DataTable<R extends RowData>({
                   })}
                 </tr>
               </thead>
-              <tbody role="rowgroup" className="max-sm:grid max-sm:gap-2">
+              <tbody role="rowgroup">
                 {shown.map(({ id, original: row }) => (
-                  <tr
-                    key={id}
-                    role="row"
-                    className="group border-t border-line align-top max-sm:block max-sm:border max-sm:bg-surface max-sm:px-4 max-sm:py-3"
-                  >
-                    {standing.map((column, i) => (
+                  <tr key={id} role="row" className="group">
+                    {standing.map(({ id: at, head, isFigure, isBare, isWhole, cell, value }) => (
                       <td
-                        key={column.id}
+                        key={at}
                         role="cell"
-                        data-head={column.head}
-                        className={`px-3 py-1.5 ${column.isFigure === true ? 'figures' : ''} ${column.isBare === true ? 'no-print text-right' : ''} ${cardClass(column, i)}`}
+                        data-head={isBare === true || isWhole === true ? undefined : head}
+                        data-as={isBare === true ? 'foot' : undefined}
+                        className={isFigure === true ? 'figures' : undefined}
                       >
-                        {drawn(column, row)}
+                        {cell ? cell(row) : value(row)}
                       </td>
                     ))}
                   </tr>

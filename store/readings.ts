@@ -137,17 +137,15 @@ export async function growingCounts(tx: Transaction, unit: string): Promise<Grow
   return rows.map(({ serial, metric, before, day, now }) => ({ serial, metric, before, beforeDay: day, now }));
 }
 
-/** What drives said of their rated life, by serial, in order of days. */
+/** What drives said of their rated life, by serial, in order of days: the first and the last day of each figure. */
 export async function lifeLeft(db: Database, serials: readonly string[]): Promise<Record<string, LifePoint[]>> {
   if (serials.length === 0) return {};
-  const rows = await db
-    .selectFrom('reading_day')
-    .select(['subject', sql<string>`day::text`.as('day'), 'last as left'])
-    .where('metric', '=', 'life-left')
-    .where('subject', 'in', serials)
-    .orderBy('subject')
-    .orderBy('day')
-    .execute();
+  const { rows } = await sql<{ subject: string; day: string; left: number }>`
+    select subject, day::text as day, last as left from (
+      select subject, day, last, lag(last) over days as before, lead(last) over days as after
+      from reading_day where metric = 'life-left' and subject = any(${[...serials]})
+      window days as (partition by subject order by day, last_at)
+    ) told where before is distinct from last or after is distinct from last order by subject, day`.execute(db);
   const life: Record<string, LifePoint[]> = {};
   for (const { subject, day, left } of rows) (life[subject] ??= []).push({ day, left });
   return life;

@@ -28,6 +28,21 @@ describe('wearOut', () => {
     expect(wearOut([{ day: day(0), left: 50 }])).toBeNull();
   });
 
+  it('is the same from all readings and from the first and last of each figure', () => {
+    const random = seeded(5);
+    for (let run = 0; run < 200; run++) {
+      const perDay = 0.01 + 0.05 * random();
+      const all = read(
+        200 + Math.floor(1200 * random()),
+        (n) => Math.max(0, Math.floor(100 - perDay * n)),
+        1 + (run % 9),
+      );
+      const few = all.filter(({ left }, i) => all[i - 1]?.left !== left || all[i + 1]?.left !== left);
+      expect(few.length).toBeLessThanOrEqual(all.length);
+      expect(wearOut(few)).toEqual(wearOut(all));
+    }
+  });
+
   it('forgets what was before another drive or another way of counting, and takes the faster pace where it has changed', () => {
     const swapped = read(720, (n) => (n < 360 ? 20 : Math.floor(100 - (n - 360) / 10)));
     expect(wearOut(swapped)?.perYear[1]).toBeCloseTo(36.5, -1);

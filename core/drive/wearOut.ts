@@ -34,7 +34,7 @@ const OTHER_YEARS = 1.25;
  * When the rating of a drive of flash is used up, from what it said of its life: the pace is what all stretches agree on that
  * were read (each known to a percent at either end), or what lies between them where it has changed.
  *
- * @param points in order of days, one a day
+ * @param points in order of days, one a day; of those that say the same in a row, the first and the last are enough
  * @returns `null` where that is not to be told: less than four weeks, no percent lost yet, or not within fifteen years
  * @example wearOut([{ day: '2025-01-01', left: 90 }, { day: '2026-01-01', left: 80 }]) // about eight years on, 2034
  */
@@ -43,8 +43,14 @@ export function wearOut(points: readonly LifePoint[]): WearOut | null {
   if (!now) return null;
   const since = points.slice(lastRise(points));
   const paces = WINDOWS.flatMap((window) => {
-    const then = since.findLast(({ day }) => daysBetween(day, now.day) >= window) ?? (since[0] as LifePoint);
-    const days = daysBetween(then.day, now.day);
+    const i = Math.max(
+      0,
+      since.findLastIndex(({ day }) => daysBetween(day, now.day) >= window),
+    );
+    const then = since[i] as LifePoint;
+    // Between two days that say the same it was the same: nothing depends on how many of those between were kept.
+    const isHeld = since[i + 1]?.left === then.left;
+    const days = isHeld ? Math.min(window, daysBetween(then.day, now.day)) : daysBetween(then.day, now.day);
     return days < LEAST_DAYS ? [] : [{ days, lost: then.left - now.left }];
   });
   const last = paces[1];

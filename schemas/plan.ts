@@ -260,6 +260,11 @@ const intentionSchema = {
           description:
             'Another unit joins this one: what the other has under a name of this one is named; with `against` what this one had before is expected, too.',
         },
+        goesTo: {
+          ...uuid,
+          description:
+            'Only what goes to this other unit, not all of the stock: what the other has under the same name is named.',
+        },
       },
     },
     {

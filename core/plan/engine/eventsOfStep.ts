@@ -231,7 +231,9 @@ function eventsOf(unit: UnitState, intention: Intention, inHand: InHand): UnitEv
       ];
     case 'take-stock':
       return evidence.kind === 'stock'
-        ? (whyNotStock(evidence.lines) ?? [{ kind: 'stock-taken', lines: evidence.lines }])
+        ? (whyNotStock(evidence.lines) ??
+            // A part of the stock is no stock: it stands in the plan alone.
+            (intention.goesTo === undefined ? [{ kind: 'stock-taken', lines: evidence.lines }] : []))
         : [];
     case 'carry-in':
       return eventsOfCarryIn(intention, evidence, inHand.units);

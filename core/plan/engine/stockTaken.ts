@@ -39,14 +39,16 @@ function differs(before: readonly StockLine[], lines: readonly StockLine[]): Int
   );
 }
 
+/** What comes under a name that is given there already: of a unit that joins, or of the part of one that goes over. */
 function joins({ does }: Pick<PlanStep, 'does'>, lines: readonly StockLine[], units: Units): Interlock[] {
   const taken = does.find((one) => one.kind === 'take-stock');
-  const joining = entryOf(units, taken?.joins ?? '');
+  const [joining, there] = [entryOf(units, taken?.joins ?? ''), entryOf(units, taken?.goesTo ?? '')];
+  const [coming, given] = there ? [lines, there.stock?.lines] : [joining?.stock?.lines, lines];
   return stopped(
     'names-taken',
-    namesTaken(joining?.stock?.lines ?? [], lines).map(stockWords),
+    namesTaken(coming ?? [], given ?? []).map(stockWords),
     (count) =>
-      `${count === 1 ? 'One name' : `${String(count)} names`} of ${joining?.name ?? 'the other'} ${count === 1 ? 'is' : 'are'} taken`,
+      `${count === 1 ? 'One name' : `${String(count)} names`} ${there ? 'that would go over' : `of ${joining?.name ?? 'the other'}`} ${count === 1 ? 'is' : 'are'} taken${there ? ` on ${there.name}` : ''}`,
     'What is copied to a name that is taken goes into what others keep there, or over it. Choose other names for these now, write them where the shares are made, and go on.',
   );
 }

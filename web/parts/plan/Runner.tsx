@@ -342,7 +342,9 @@ export function Runner({
                           disabled={busy}
                           onClick={() => void sent({ ...(stopped.evidence as Stock), seen: true })}
                         >
-                          What differs is meant: go on
+                          {stopped.interlocks.some(({ code }) => code === 'names-taken')
+                            ? 'They get other names: go on'
+                            : 'What differs is meant: go on'}
                         </Button>
                       )}
                       {wrong !== undefined && (

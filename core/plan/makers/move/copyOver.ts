@@ -112,15 +112,22 @@ function oldDriveFor({ old, newer }: Pick<BothUnits, 'old' | 'newer'>, pool: Poo
     : drive;
 }
 
-/** Adds what the newer unit does for others already: a name that is taken there is found before anything is copied to it. */
-function servedAlready({ then }: PlanDraft, { from, to, old, newer }: BothUnits): void {
+/**
+ * Adds what the newer unit does for others already: a name that is taken there is found before anything is copied to it.
+ *
+ * @param part what goes over, where it is not all: then its own lines are held against these, and not the other way round
+ */
+export function servedAlready({ then }: PlanDraft, { from, to, old, newer }: BothUnits, part?: string): void {
   then({
     id: 'stock-there',
     kind: 'record',
-    title: `Write down, too, what ${newer.name} does for others already`,
-    why: `${old.name} joins it: whatever is called the same at both is named here, before one is copied over the other. Afterwards it is gone through as well.`,
+    title: `Write down${part === undefined ? ', too,' : ''} what ${newer.name} does for others already`,
+    why:
+      part === undefined
+        ? `${old.name} joins it: whatever is called the same at both is named here, before one is copied over the other. Afterwards it is gone through as well.`
+        : `${part} goes there: whatever is called the same is named in the next step, before one is copied over the other.`,
     asks: { kind: 'stock' },
-    does: [{ unit: to, kind: 'take-stock', joins: from }],
+    does: [{ unit: to, kind: 'take-stock', ...(part === undefined ? { joins: from } : {}) }],
   });
 }
 

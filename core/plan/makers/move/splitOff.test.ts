@@ -7,8 +7,9 @@ import { isRefusal } from '../../../value/refusal';
 import { planIn, type World } from '../../../world/world';
 import { COMPARED, PROVEN } from '../../engine/copying';
 import { dryRunOver } from '../../engine/dryRun';
-import type { PlanBody } from '../../plan';
+import type { PlanBody, StepEvidence } from '../../plan';
 import type { StepStopped } from '../../run/doStep';
+import type { Made } from '../../run/runOf';
 import { actingOn } from '../makePlan';
 import { must, NOW, TB } from '../testPlans';
 import { movePlan, type MoveWish } from './move';
@@ -23,6 +24,7 @@ import {
   oldIn,
   oneBayMoved,
   POOL,
+  recorded,
   tryStep,
   workedOn,
 } from './testMoves';
@@ -68,6 +70,26 @@ describe('a part of a unit that goes to another', () => {
     const end = workedOn(begun(world, body(world)));
     expect(Object.values(newerIn(end).dataSets['d']?.copies ?? {}).map(({ where }) => where)).toEqual(['bank']);
     expect(planIn(end, 'r')?.refused).toBe(0);
+  });
+
+  it('stops at a name the other unit has given, before anything is copied over it', () => {
+    const world = start();
+    const stock = (...names: string[]): StepEvidence => ({
+      kind: 'stock',
+      lines: names.map((name) => ({ what: 'share', name })),
+    });
+    const there = workedOn(begun(world, body(world)), 'stock-there');
+    const noted = recorded(there, (must(tryStep(there, 'stock-there', stock('Films', 'Accounts'))) as Made).entries);
+    expect(newerIn(noted).stock?.lines).toHaveLength(2);
+    const at = workedOn(noted, 'stock');
+    expect(stop(tryStep(at, 'stock', stock('ACCOUNTS')))).toMatchObject({
+      code: 'names-taken',
+      sentence: 'One name that would go over is taken on Egret: share ACCOUNTS.',
+    });
+    const other = must(tryStep(at, 'stock', stock('Accounts of the hut'))) as Made;
+    // A part is not all that the old unit does: its own stock is left as it was.
+    expect(oldIn(recorded(at, other.entries)).stock).toEqual(oldIn(at).stock);
+    expect(tryStep(at, 'stock', { ...stock('Accounts'), seen: true } as StepEvidence)).toMatchObject({ kind: 'made' });
   });
 
   it('says nothing of what the other unit had before, though it goes by the same name and is copied to the old one', () => {

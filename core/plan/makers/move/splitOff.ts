@@ -6,7 +6,7 @@ import type { PlanStep } from '../../plan';
 import { copyChecked } from '../copyChecked';
 import { draftPlan } from '../draftPlan';
 import type { BothUnits } from './bothUnits';
-import { anotherCopy, dataCopied, doors, sharesMade, targetOf } from './copyOver';
+import { anotherCopy, dataCopied, doors, servedAlready, sharesMade, targetOf } from './copyOver';
 
 /** How long the shares of the old unit are left as they are, read-only (common practice). */
 const HOLDING_DAYS = 14;
@@ -79,12 +79,14 @@ export function splitOffSteps(
   });
   for (const [i, id] of [...new Set(going.map((part) => part.pool ?? poolsOf(old)[0]?.id ?? ''))].entries())
     then({ ...copyChecked(old, id), id: i === 0 ? 'copy' : `copy-${String(i + 1)}` });
+  servedAlready(draft, both, what);
   then({
     id: 'stock',
     kind: 'record',
     title: `Write down what goes over with ${what}, and nothing else`,
     why: 'Its shares with their permissions, who uses them, the machines and schedules that count on them. Afterwards it is gone through line by line.',
     asks: { kind: 'stock' },
+    does: [{ kind: 'take-stock', goesTo: to }],
   });
   then({
     id: 'told',

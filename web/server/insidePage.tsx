@@ -7,6 +7,8 @@ import { PageFrame } from '~/web/parts/frame/PageFrame';
 import type { Role } from '~/schemas/access';
 import type { App } from '~/service/app';
 import { mayAct, viewerOf, type Viewer } from '~/service/access/viewer';
+import { readPlacesToKeep } from '~/service/plans/readPlacesToKeep';
+import { readWaits } from '~/service/units/readShelf';
 import { NotForYou } from '~/web/parts/frame/NotForYou';
 import { app } from './app';
 
@@ -49,13 +51,18 @@ export async function insideLayout({ children }: { readonly children: ReactNode 
 export function insidePage(needs: Role, render: (visit: Visit) => Promise<ReactNode>) {
   return async function InsidePage({ params, searchParams }: PageProps): Promise<ReactNode> {
     const [viewer, now] = await Promise.all([viewerInside(), app().clock.now()]);
-    const content = mayAct(viewer, needs) ? (
-      await render({ app: app(), viewer, params: await params, query: await searchParams, now })
-    ) : (
-      <NotForYou needs={needs} />
-    );
+    // What stands around a page is read while the page is: neither waits for the other.
+    const [content, waits, keep] = await Promise.all([
+      mayAct(viewer, needs) ? (
+        render({ app: app(), viewer, params: await params, query: await searchParams, now })
+      ) : (
+        <NotForYou needs={needs} />
+      ),
+      readWaits(app()),
+      readPlacesToKeep(app()),
+    ]);
     return (
-      <PageFrame app={app()} now={now}>
+      <PageFrame waits={waits} keep={keep} now={now}>
         {content}
       </PageFrame>
     );

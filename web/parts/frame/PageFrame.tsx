@@ -1,21 +1,21 @@
 import type { ReactNode } from 'react';
-import type { App } from '~/service/app';
-import { readPlacesToKeep } from '~/service/plans/readPlacesToKeep';
-import { readWaits } from '~/service/units/readShelf';
+import type { Wait } from '~/service/units/readShelf';
 import { Offline } from './Offline';
 import { WaitingStrip } from './WaitingStrip';
 
 /** What every page inside brings with it, as of the moment it was made: whether the server is reached, and what is being waited for. */
-export async function PageFrame({
-  app,
+export function PageFrame({
+  waits,
+  keep,
   now,
   children,
 }: {
-  readonly app: App;
+  readonly waits: readonly Wait[];
+  /** Pages to keep for when there is no network. */
+  readonly keep: readonly string[];
   readonly now: Date;
   readonly children: ReactNode;
-}): Promise<ReactNode> {
-  const [waits, keep] = await Promise.all([readWaits(app), readPlacesToKeep(app)]);
+}): ReactNode {
   return (
     <>
       <Offline madeAt={now.toISOString()} keep={keep} />

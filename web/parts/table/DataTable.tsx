@@ -220,9 +220,8 @@ export function DataTable<R extends RowData>({
                       <td
                         key={at}
                         role="cell"
-                        data-head={isBare === true || isWhole === true ? undefined : head}
-                        data-as={isBare === true ? 'foot' : undefined}
-                        className={isFigure === true ? 'figures' : undefined}
+                        {...(isBare === true ? { 'data-as': 'foot' } : isWhole === true ? {} : { 'data-head': head })}
+                        {...(isFigure === true ? { className: 'figures' } : {})}
                       >
                         {cell ? cell(row) : value(row)}
                       </td>

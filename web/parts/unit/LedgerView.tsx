@@ -3,7 +3,7 @@ import { eventWords } from '~/core/record/eventWords';
 import { enclosuresText } from '~/core/unit/enclosuresText';
 import { baysOf, type UnitState } from '~/core/unit/state';
 import type { App } from '~/service/app';
-import { readLedger } from '~/service/units/readLedger';
+import { readLedger, type Together } from '~/service/units/readLedger';
 import Link from '~/web/parts/frame/Link';
 import { DataTable, type Column } from '~/web/parts/table/DataTable';
 import { tableQueryOf } from '~/web/parts/table/tableQuery';
@@ -15,15 +15,14 @@ import { WithdrawLine } from './WithdrawLine';
 
 interface LedgerLine {
   readonly seq: number;
-  readonly act: string;
   readonly happenedAt: string;
   readonly recordedAt: string;
   readonly recordedBy: string;
   readonly words: string;
   /** Why it does not count any more, where it does not. */
   readonly withdrawnFor: string | undefined;
-  /** What goes with it when it is withdrawn; nothing where it cannot be. */
-  readonly together: readonly WrongEntry[] | null;
+  /** It with what goes with it when it is withdrawn; `null` where it cannot be. */
+  readonly wrong: WrongEntry | null;
 }
 
 interface Props {
@@ -82,9 +81,24 @@ const CORRECT: Column<LedgerLine> = {
   head: 'Correct',
   isBare: true,
   value: () => null,
-  cell: ({ act, seq, words, together }) =>
-    together && <WithdrawLine act={act} seq={seq} wrong={{ words, isBeginning: seq === 1 }} together={together} />,
+  cell: ({ wrong }) => wrong && <WithdrawLine wrong={wrong} />,
 };
+
+/** As many entries that go together are named: of an act over many drives each would name all others. */
+const MOST_TOGETHER = 6;
+
+function wrongOf(
+  entry: Pick<WrongEntry, 'act' | 'seq' | 'words'>,
+  together: readonly Together[],
+  unit: string,
+): WrongEntry {
+  return {
+    ...entry,
+    together: together.slice(0, MOST_TOGETHER).map(({ words }) => words),
+    more: Math.max(0, together.length - MOST_TOGETHER),
+    isBeginning: entry.seq === 1 || together.some(({ id, seq }) => id === unit && seq === 1),
+  };
+}
 
 /**
  * The ledger as sentences, newest first; what was wrong is taken back, with all that was recorded with it, and never
@@ -108,18 +122,19 @@ export async function LedgerView({ app, id, unit, mayRecord, query }: Props): Pr
   );
   const lines = rows.map(({ seq, act, happenedAt, recordedAt, recordedBy, event }): LedgerLine => ({
     seq,
-    act,
     happenedAt,
     recordedAt,
     recordedBy,
     words: eventWords(event, unit),
     withdrawnFor: withdrawn.get(act),
-    together:
+    wrong:
       !mayRecord || event.kind === 'taken-back' || withdrawn.has(act)
         ? null
-        : (ofActs.get(act) ?? [])
-            .filter((one) => one.id !== id || one.seq !== seq)
-            .map((one) => ({ words: one.words, isBeginning: one.id === id && one.seq === 1 })),
+        : wrongOf(
+            { act, seq, words: eventWords(event, unit) },
+            (ofActs.get(act) ?? []).filter((one) => one.id !== id || one.seq !== seq),
+            id,
+          ),
   }));
   return (
     <section aria-label="Ledger">

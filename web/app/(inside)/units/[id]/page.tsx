@@ -44,9 +44,8 @@ const VIEWS = [
 ] as const;
 
 export default insidePage('reader', async ({ app, viewer, params, query, now }) => {
-  const unit = await readUnit(app, params['id'] ?? '', now);
+  const [unit, { currency }] = await Promise.all([readUnit(app, params['id'] ?? '', now), readOrganisation(app)]);
   if (!unit) notFound();
-  const { currency } = await readOrganisation(app);
   const { id, version, state, fill, needs, papers, used, plans, work } = unit;
   const mayRecord = mayAct(viewer, 'keeper');
   const standing = standingOfUnit(state);

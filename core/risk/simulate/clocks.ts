@@ -32,13 +32,21 @@ export class Clocks {
   private readonly clockAtEnd: Float64Array;
   /** Says beforehand whether anything fails in the next stretch; drawn for each. */
   private firstDraw = 0;
+  /** What stands on the clocks is of an earlier moment: worked out anew where it is asked for. */
+  private isStale = false;
+  /** Nothing has happened yet: the stretch to the end is known. */
+  private isBegun = false;
+  /** Failures to expect over all of it. */
+  private readonly pointsInAll: number;
+  /** Failures an hour of all together, never exceeded while nothing is run faster; infinite where that is not known. */
+  private readonly mostPerHour: number;
   /** The power that was worked out last, and of what. */
   private raised = NaN;
   private raisedBy = NaN;
   private power = NaN;
 
   constructor(
-    { members, sharedLosses }: SimulatedPool,
+    { members, sharedLosses, lots }: SimulatedPool,
     private readonly hours: number,
     private readonly random: () => number,
     private readonly isBiased: boolean,
@@ -60,7 +68,17 @@ export class Clocks {
     const each = Array.from({ length: this.all }, (_, i) => i);
     this.clockAtStart = Float64Array.from(each, (i) => this.clockOf(i, 0));
     this.clockAtEnd = Float64Array.from(each, (i) => this.clockOf(i, hours));
+    // What does not get better with age fails most at the very end, and whatever takes its place is younger.
+    const knowsMost = !isBiased && lots.length === 0 && this.shape.every((by) => by >= 1);
+    this.mostPerHour = knowsMost
+      ? each.reduce((sum, i) => {
+          const [by, scale] = [this.shape[i] as number, this.scale[i] as number];
+          const oldest = (hours - (this.usualBirth[i] as number)) / scale;
+          return sum + Math.max(1, this.usualFrailty[i] as number) * (by / scale) * oldest ** (by - 1);
+        }, 0)
+      : Infinity;
     this.begin(0);
+    this.pointsInAll = knowsMost && members.every(({ missing }) => !missing) ? this.look(hours) : NaN;
   }
 
   /** A life begins. */
@@ -68,6 +86,8 @@ export class Clocks {
     this.now = 0;
     this.logWeight = 0;
     this.firstDraw = firstDraw;
+    this.isStale = false;
+    this.isBegun = false;
     this.isMissing.fill(0);
     this.frailty.set(this.usualFrailty);
     this.bornAt.set(this.usualBirth);
@@ -109,7 +129,22 @@ export class Clocks {
   pass(until: number): number {
     if (until <= this.now) return -1;
     const { all, isMissing, clock, clockNext, pace, random } = this;
-    let points = this.look(until);
+    // e^−x is never below 1 − x: most stretches are quiet for sure before any clock is looked at.
+    if (this.firstDraw <= 1 - this.mostPerHour * (until - this.now)) {
+      this.firstDraw = random();
+      this.isStale = true;
+      this.isBegun = true;
+      this.now = until;
+      return -1;
+    }
+    if (this.isStale) {
+      for (let i = 0; i < all; i++) clock[i] = this.clockOf(i, this.now);
+      this.isStale = false;
+    }
+    let points = this.pointsInAll;
+    if (this.isBegun || until < this.hours || Number.isNaN(points)) points = this.look(until);
+    else clockNext.set(this.clockAtEnd);
+    this.isBegun = true;
     while (points > MOST_POINTS) {
       until = this.now + (until - this.now) / 2;
       points = this.look(until);
@@ -140,12 +175,12 @@ export class Clocks {
     this.firstDraw = random();
     // Rounding never leads back, nor past what comes next.
     if (failed >= 0) until = Math.min(until, Math.max(this.now, first));
-    const isOver = failed < 0 && until === this.hours;
-    // With the end of a life nothing is read off its clocks any more, but how much it weighs.
-    for (let i = 0; i < all && !(isOver && !this.isBiased); i++) {
+    // Where every life weighs 1, clocks are read when something may fail, and not before.
+    this.isStale = !this.isBiased;
+    for (let i = 0; i < all && this.isBiased; i++) {
       if (isMissing[i] === 1) continue;
       if (failed >= 0) clockNext[i] = this.clockOf(i, until);
-      if (this.isBiased) this.logWeight += ((pace[i] as number) - 1) * this.passed(i);
+      this.logWeight += ((pace[i] as number) - 1) * this.passed(i);
       clock[i] = clockNext[i] as number;
     }
     this.now = until;

@@ -70,7 +70,6 @@ export function livesOf(pool: SimulatedPool, hours: number, seed: number, isBias
   /** Those that a failure takes: one, made once for each, or those of what takes several. */
   const each = members.map((_, i) => [i]);
   const alone = (i: number): readonly number[] => each[i] as number[];
-  const gone: number[] = [];
   /** Unreadable sectors there were, where a member is read, as another failed. */
   const expectedAtFailure = new Float64Array(n);
   let [hot, inHand, running, usualPace] = [0, 0, 0, 1];
@@ -150,8 +149,8 @@ export function livesOf(pool: SimulatedPool, hours: number, seed: number, isBias
   const reset = (firstDraw: number): void => {
     clocks.begin(firstDraw);
     missingIn.fill(0);
-    due.length = 0;
-    waiting.length = 0;
+    if (due.length > 0) due.length = 0;
+    if (waiting.length > 0) waiting.length = 0;
     [running, hot, inHand] = [0, pool.spares.inUnit, pool.spares.inUnit + pool.spares.inDrawer];
   };
 
@@ -199,10 +198,11 @@ export function livesOf(pool: SimulatedPool, hours: number, seed: number, isBias
       const failed = clocks.pass(until);
       if (failed >= 0) {
         let isLost = false;
-        const hit = failed < n ? alone(failed) : (sharedLosses[failed - n] as SharedLoss).members;
         // What takes several takes those that are still there.
-        gone.length = 0;
-        for (const i of hit) if (isMissing[i] === 0) gone.push(i);
+        const gone =
+          failed < n
+            ? alone(failed)
+            : (sharedLosses[failed - n] as SharedLoss).members.filter((i) => isMissing[i] === 0);
         failures += gone.length;
         for (const i of gone) if (goesMissing(i)) isLost = true;
         if (isLost) return ended(clocks.now);

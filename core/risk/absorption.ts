@@ -188,13 +188,19 @@ export function absorption(chain: SparseChain): Absorption {
         return taken.map((_, way) => min(1, endedWith(way, share)));
       }
       const { first, weights } = poissonWeights(jumps, spread);
+      // So much of the weight lies where the rest is geometric, and of that rest so much is gone by then: from one jump to
+      // the next by sums of what is positive.
+      const within = min(weights.length, max(0, last + 1 - first));
+      let share = first > last ? -expm1((first - 1 - last) * slower) : 0;
+      let [beyond, gone] = [0, 0];
+      for (let i = within; i < weights.length; i++) {
+        share += (1 - share) * atOnce;
+        beyond += weights[i] as number;
+        gone += (weights[i] as number) * share;
+      }
       return ended.map((of, way) => {
-        let sum = 0;
-        for (let i = 0; i < weights.length; i++) {
-          const k = first + i;
-          const weight = weights[i] as number;
-          if (weight > 0) sum += weight * (k <= last ? (of[k] as number) : endedWith(way, -expm1((k - last) * slower)));
-        }
+        let sum = beyond * (of[last] as number) + (atOnce === 0 ? 0 : (gone * rest * (taken[way] as number)) / atOnce);
+        for (let i = 0; i < within; i++) sum += (weights[i] as number) * (of[first + i] as number);
         return min(1, sum);
       });
     },

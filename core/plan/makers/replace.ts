@@ -178,10 +178,10 @@ export function bayLeftBy(unit: UnitState, { bay }: DriveInUnit): string | undef
   return unit.enclosures.flatMap(({ bays }) => bays).find((one) => !driveInBay(unit, one));
 }
 
-/** A rebuild's span as a person reads it, times in hours and minutes: "Between 7 h and 21 h, likely 11 h."; of a pool that is empty, that there is nothing to copy. Total. */
+/** A rebuild's span as a person reads it, times in hours and minutes: "Reckoned beforehand: 7 h to 21 h, likely 11 h."; once it runs, what is heard of it says more. Of a pool that is empty, that there is nothing to copy. Total. */
 export function rangeWords({ low, likely, high, writtenBytes }: RebuildEstimate): string {
   if (writtenBytes === 0) return 'Nothing is in it, so there is nothing to copy: minutes.';
-  return `Between ${hoursWords(low / 3600)} and ${hoursWords(high / 3600)}, likely ${hoursWords(likely / 3600)}.`;
+  return `Reckoned beforehand: ${hoursWords(low / 3600)} to ${hoursWords(high / 3600)}, likely ${hoursWords(likely / 3600)}.`;
 }
 
 /** Adds the steps that write the old drive down and take the new one in hand: at least as many bytes as its member needs. */

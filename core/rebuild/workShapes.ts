@@ -24,7 +24,8 @@ const LIMITED = { weight: 0.1, slower: 1.5, spread: 0.6 } as const;
 const RATIOS = [0.42, 0.6] as const;
 /** Where a unit cuts the speed off, as a share of the fastest of its drives' speeds. */
 const CEILINGS = [0.8, 0.65] as const;
-const RECKONED_WEIGHT = 0.6;
+/** How far the curve of the figures is believed, and each of disks that slow down otherwise; a unit that cuts speeds off has the rest. */
+const WEIGHTS = { reckoned: 0.65, otherRatio: 0.08 } as const;
 
 /** A curve that is not doubted: where nothing is known of the drives. */
 export function onlyShape(curve: WorkCurve): readonly WorkShape[] {
@@ -47,7 +48,7 @@ export function workShapes(
 ): readonly WorkShape[] {
   const reckoned = workCurve(bands, drives, rebuild, member);
   if (reckoned.seconds === 0) return onlyShape(reckoned);
-  const others: WorkCurve[] = [];
+  const others: { readonly curve: WorkCurve; readonly isRatio: boolean }[] = [];
   const hasDisks = [...drives.values()].some(({ media }) => figuresOf(media).innerOverOuter < 1);
   if (hasDisks) {
     const peak = Math.max(...bands.map((band) => rateThrough(band, drives, rebuild)(band.fromBytes)));
@@ -63,18 +64,20 @@ export function workShapes(
           ]),
         );
         const cut = { ...rebuild, ceilingBytesPerSecond: Math.min(rebuild.ceilingBytesPerSecond, ceiling * peak) };
-        others.push(workCurve(bands, thought, cut, member));
+        others.push({ curve: workCurve(bands, thought, cut, member), isRatio: ceiling === 1 });
       }
   }
   const { bandEnds } = reckoned;
   const flat: WorkCurve = { kind: 'work-curve', seconds: reckoned.seconds, shares: [0, 1], times: [0, 1], bandEnds };
-  const own = others.length === 0 ? 1 - LIMITED.weight : RECKONED_WEIGHT;
+  const own = others.length === 0 ? 1 - LIMITED.weight : WEIGHTS.reckoned;
+  const ratios = others.filter(({ isRatio }) => isRatio).length;
+  const cutOff = (1 - own - LIMITED.weight - ratios * WEIGHTS.otherRatio) / (others.length - ratios);
   const shape = (curve: WorkCurve, weight: number, slower = 1, spread = USUAL_SPREAD): WorkShape =>
     Object.freeze({ kind: 'work-shape', curve, weight, slower, spread: spread * spreadShare });
   return Object.freeze([
     shape(reckoned, own),
-    ...others.map((curve) =>
-      shape(curve, (1 - own - LIMITED.weight) / others.length, curve.seconds / reckoned.seconds),
+    ...others.map(({ curve, isRatio }) =>
+      shape(curve, isRatio ? WEIGHTS.otherRatio : cutOff, curve.seconds / reckoned.seconds),
     ),
     shape(flat, LIMITED.weight, LIMITED.slower, LIMITED.spread),
   ]);

@@ -42,7 +42,7 @@ export interface LiveEstimate {
 /** Other work on the unit, from left alone to hammered: spread as a share of the rate, how long it lasts, how common. */
 const LOADS = [
   { share: 0.06, lasts: 1800, weight: 0.4 },
-  { share: 0.15, lasts: 1300, weight: 0.28 },
+  { share: 0.15, lasts: 1050, weight: 0.28 },
   { share: 0.3, lasts: 5400, weight: 0.15 },
   { share: 0.5, lasts: 9000, weight: 0.1 },
   { share: 0.8, lasts: 9000, weight: 0.07 },

@@ -176,7 +176,6 @@ export function absorption(chain: SparseChain): Absorption {
   const endedWith = (way: number, share: number): number =>
     ((ended[way] as ArrayLike<number>)[last] as number) +
     (atOnce === 0 ? 0 : (share * rest * (taken[way] as number)) / atOnce);
-  const slower = log1p(-min(atOnce, 1 - 1e-16));
   return {
     meanTime: pace === 0 ? Infinity : (passed + (rest === 0 ? 0 : atOnce === 0 ? Infinity : rest / atOnce)) / pace,
     by: (time) => {
@@ -188,11 +187,10 @@ export function absorption(chain: SparseChain): Absorption {
         return taken.map((_, way) => min(1, endedWith(way, share)));
       }
       const { first, weights } = poissonWeights(jumps, spread);
-      // So much of the weight lies where the rest is geometric, and of that rest so much is gone by then: from one jump to
-      // the next by sums of what is positive.
-      const within = min(weights.length, max(0, last + 1 - first));
-      let share = first > last ? -expm1((first - 1 - last) * slower) : 0;
-      let [beyond, gone] = [0, 0];
+      // The weights begin within what was walked. So much of them lies where the rest is geometric, and of that rest so much is
+      // gone by then: from one jump to the next by sums of what is positive.
+      const within = min(weights.length, last + 1 - first);
+      let [share, beyond, gone] = [0, 0, 0];
       for (let i = within; i < weights.length; i++) {
         share += (1 - share) * atOnce;
         beyond += weights[i] as number;

@@ -119,7 +119,7 @@ it('carries a unit over in order: a drive for another bay is told, a question to
   await page.keyboard.press('Enter');
   await page.type('[data-scan]', serials[2] ?? '');
   await page.keyboard.press('Enter');
-  await says('belongs into bay 3: put it there.', '[data-said]');
+  await says('belongs into bay 3: put it there, not into bay 2.', '[data-said]');
   await give(page, { serials: serials.slice(1, 2) });
   await page.waitForSelector('[data-step=start]');
   await workTo(page, 'arrived', given);

@@ -229,7 +229,7 @@ it('commissions a head of 16 with four extensions of 16 by one list a box, each 
         if (list === 2 && i === 7) {
           // Read twice by a slip: said at once. A reload in the middle loses none of the list.
           await page.type('[data-scan]', `QH16-02-06\n`);
-          await says('QH16-02-06 is in', '[data-said]');
+          await says('QH16-02-06 was read already', '[data-said]');
           await page.$eval('[data-scan]', (input) => (input as HTMLInputElement).select());
           await page.goto(address);
           await page.waitForSelector('[data-scans="9"]');

@@ -469,7 +469,24 @@ export const stepEvidenceSchema = {
           type: 'array',
           minItems: 1,
           maxItems: 1000,
+          items: {
+            ...object,
+            required: ['bay', 'serial'],
+            properties: {
+              bay,
+              serial,
+              instead: {
+                ...serial,
+                description: 'The drive that was expected there: a person said that this one comes instead.',
+              },
+            },
+          },
+        },
+        missing: {
+          type: 'array',
+          maxItems: 1000,
           items: { ...object, required: ['bay', 'serial'], properties: { bay, serial } },
+          description: 'Drives that are carried over and are not there: the bay stays empty.',
         },
       },
     },

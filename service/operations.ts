@@ -17,6 +17,7 @@ import { acts } from './ledgers/actOperations';
 import { recordOperations } from './units/recordOperations';
 import { reportOperations } from './units/reportOperations';
 import { letterOperations } from './letter/letterOperations';
+import { scans } from './scans/scanOperations';
 import { tellOperations } from './tell/tellOperations';
 import { takeAway } from './takeAway/exportOperations';
 import { units } from './units/unitOperations';
@@ -49,6 +50,7 @@ export const OPERATIONS = [
   ...reportOperations,
   ...acts,
   ...plans,
+  ...scans,
   ...drives,
   ...papers,
   ...upkeepOperations,

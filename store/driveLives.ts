@@ -50,6 +50,27 @@ export async function lifeMeant(db: Database, typed: string): Promise<StoredLife
 /** As many characters of the end of a serial are read off a label at arm's length. */
 const SHORTEST_END = 4;
 
+/** As many drives of one length there are in a small business, and as many are held against what was read. */
+const MOST_NEAR = 20_000;
+
+/** Serials of about as many characters, or with the same end: those that one which was read may be taken for. */
+export async function serialsNear(db: Database, serial: string): Promise<readonly string[]> {
+  const end = serial.slice(-SHORTEST_END).replace(/[\\%_]/g, '\\$&');
+  const rows = await db
+    .selectFrom('drive_life')
+    .select('serial')
+    .where((or) =>
+      or.or([
+        sql<boolean>`length(serial) between ${serial.length - 2} and ${serial.length + 2}`,
+        or('serial', 'like', `%${end}`),
+      ]),
+    )
+    .where('serial', '!=', serial)
+    .limit(MOST_NEAR)
+    .execute();
+  return rows.map((row) => row.serial);
+}
+
 /** Drives that were never there after all. */
 export async function forgetLife(tx: Transaction, serial: string): Promise<void> {
   await tx.deleteFrom('drive_life').where('serial', '=', serial).execute();

@@ -1,3 +1,4 @@
+import { marginOf } from '../survival/marginOf';
 import { whyNotBands } from '../pool/whyNotBands';
 import { frozen } from '../value/frozen';
 import { freeName } from './freeName';
@@ -110,15 +111,18 @@ function arrived({ drives }: UnitState, serials: readonly string[]): UnitState['
 
 /**
  * A pool as it arrives from the unit it was in: as it was built, with its age and what it is without; and without what does
- * not work where it arrives.
+ * not work where it arrives, or stayed behind.
  *
  * @param to the unit its drives stand in now
  */
 export function arrivalOf(pool: Pool, from: string, to: UnitState): Of<'pool-arrived'> {
-  const missing = [
+  const died = [
     ...pool.missing,
     ...membersOf(pool).filter((serial) => !pool.missing.includes(serial) && hasDied(to, serial)),
   ];
+  const absent = membersOf(pool).filter((serial) => !died.includes(serial) && hasNotArrived(to, serial));
+  // One that stayed behind is missing where the pool starts without it; where it does not, it has not arrived.
+  const missing = marginOf(pool.bands, new Set([...died, ...absent])) < 0 ? died : [...died, ...absent];
   const { id, name, scheme, groupWidth, bands, spares, usableBytes, shownBytes, fileSystemReserveBytes } = pool;
   return {
     kind: 'pool-arrived',
@@ -138,9 +142,14 @@ export function arrivalOf(pool: Pool, from: string, to: UnitState): Of<'pool-arr
 }
 
 /** It stands in this unit, and has failed here: a pool that arrives is without it. */
-export function hasDied({ drives }: UnitState, serial: string): boolean {
+function hasDied({ drives }: UnitState, serial: string): boolean {
   const drive = entryOf(drives, serial);
   return drive?.bay != null && drive.condition === 'failed';
+}
+
+/** It died on the way, or stayed behind: it stands in no bay of this unit, or has failed in one. */
+export function hasNotArrived(unit: UnitState, serial: string): boolean {
+  return entryOf(unit.drives, serial)?.bay == null || hasDied(unit, serial);
 }
 
 /** What was in it at the unit it left. */

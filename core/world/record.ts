@@ -6,7 +6,7 @@ import { pointsOf } from '../ledger/fold';
 import type { Recorded } from '../ledger/recorded';
 import type { UnitEvent } from '../unit/event';
 import { hazardsOf, type Hazard } from '../unit/preview';
-import { contentsOf, hasDied, type PoolContents } from '../unit/applyPoolMoved';
+import { contentsOf, hasNotArrived, type PoolContents } from '../unit/applyPoolMoved';
 import type { Pool, UnitState } from '../unit/state';
 import { canonicalJson } from '../value/canonicalJson';
 import { entryOf } from '../value/entryOf';
@@ -54,7 +54,7 @@ export function record(world: World, act: Act): RecordedAct | Refusal {
   for (const [i, entry] of entries.entries()) {
     const arrives = arriving(left, entry, (serial) => {
       const to = stateAt(open, world, entry.ledger) as UnitState | null;
-      return to !== null && hasDied(to, serial);
+      return to !== null && hasNotArrived(to, serial);
     });
     if (isRefusal(arrives)) return { ...arrives, pointer: `/entries/${String(i)}/event${arrives.pointer ?? ''}` };
     const empty = notWhole(open, world, entry);
@@ -118,11 +118,11 @@ function leaving(
   return unit && pool ? { unit: ledger.id, pool, contents: contentsOf(unit, pool.id) } : undefined;
 }
 
-/** What arrives is what left: as it was built, and with what is in it; without what died on the way. */
+/** What arrives is what left: as it was built, and with what is in it; without what died or stayed behind on the way. */
 function arriving(
   left: ReadonlyMap<string, Leaving>,
   { ledger, event }: ActEntry,
-  hasDiedThere: (serial: string) => boolean,
+  isNotThere: (serial: string) => boolean,
 ): ActEntry[] | Refusal {
   if (ledger.kind !== 'unit' || event.kind !== 'pool-arrived') return [];
   const leaves = left.get(event.pool);
@@ -140,7 +140,7 @@ function arriving(
   }: Pick<Pool, 'scheme' | 'groupWidth' | 'bands' | 'spares' | 'usableBytes' | 'shownBytes' | 'builtAt'> & {
     readonly missing?: readonly string[];
   }): string => canonicalJson({ scheme, groupWidth, bands, spares, usableBytes, shownBytes, builtAt, missing });
-  const missing = (event.missing ?? []).filter((serial) => pool.missing.includes(serial) || !hasDiedThere(serial));
+  const missing = (event.missing ?? []).filter((serial) => pool.missing.includes(serial) || !isNotThere(serial));
   if (event.from !== unit || plain({ ...event, missing } as never) !== plain(pool))
     return refusal(
       'not-as-it-left',

@@ -1,4 +1,4 @@
-import { knownDrive, type KnownDrive } from '../../core/plan/engine/knownDrive';
+import { scanKnown, type ScanKnown } from '../../core/scan/judgeScan';
 import { listLives } from '../../store/driveLives';
 import type { App } from '../app';
 
@@ -6,7 +6,7 @@ import type { App } from '../app';
 const MOST = 200;
 
 /** What is recorded of every drive that may be taken in hand: at hand too where the network is not. */
-export async function readKnownDrives({ db }: App): Promise<readonly KnownDrive[]> {
+export async function readKnownDrives({ db }: App): Promise<readonly ScanKnown[]> {
   const loose = await Promise.all((['drawer', 'in-hand'] as const).map((place) => listLives(db, place, 0, MOST)));
-  return loose.flat().map(({ life }) => knownDrive(life));
+  return loose.flat().map(({ life }) => scanKnown(life, null));
 }

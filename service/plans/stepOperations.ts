@@ -17,11 +17,9 @@ import type { Override } from '../../schemas/plan';
 import { backSchema, endSchema, pauseSchema, sheetSchema, skipSchema, stepSchema } from '../../schemas/record';
 import { entriesOf, loadLedgers, takenBackActs } from '../../store/acts';
 import type { Transaction } from '../../store/database';
-import { lifeMeant } from '../../store/driveLives';
 import { papersOf } from '../../store/papers';
 import { planById, type StoredPlan } from '../../store/plans';
 import type { App } from '../app';
-import { knownDrive } from '../../core/plan/engine/knownDrive';
 import { inTransaction } from '../ledgers/inTransaction';
 import { expectsUnit } from '../ledgers/asked';
 import { commandIn, type Stopped } from '../ledgers/command';
@@ -30,6 +28,7 @@ import { takeBackActIn } from '../ledgers/takeBackAct';
 import { momentOf } from '../door/moment';
 import { about } from '../door/about';
 import { operation, operationTaking, type Asked } from '../door/operation';
+import { knownOf } from '../drives/knownOf';
 import { findUnit } from '../units/findUnit';
 import { recorded, type Heard, type ShownUnit } from '../units/unitOperations';
 import { actorOf, mayAct } from '../access/viewer';
@@ -104,6 +103,7 @@ function inPlan<B extends Sent>(schema: object) {
       plan: string,
       happenedAt: string,
       unit: string,
+      units: readonly string[],
     ) => Promise<((world: World) => Made | StepStopped | Refusal) | Refusal>,
   ) =>
     operationTaking<B>(schema)({
@@ -119,7 +119,7 @@ function inPlan<B extends Sent>(schema: object) {
         if (isRefusal(given)) return given;
         // The clock of a browser and ours differ by seconds.
         const happenedAt = inItsMinute(given, latestOf(plan.run));
-        const command = await make(asked, plan.id, happenedAt, unit);
+        const command = await make(asked, plan.id, happenedAt, unit, plan.run.units);
         if (isRefusal(command)) return command;
         const result = await inTransaction(app.db, (tx) =>
           commandIn(tx, {
@@ -148,8 +148,7 @@ interface StepBody extends Sent {
 /** The command for one step, with what is recorded of the drive in hand; a picture is one of the unit's papers. */
 async function stepCommand(
   app: App,
-  unit: string,
-  plan: string,
+  { unit, plan, units }: { readonly unit: string; readonly plan: string; readonly units: readonly string[] },
   { step, evidence, override }: Pick<StepBody, 'step' | 'evidence' | 'override'>,
   happenedAt: string,
   isOwner: boolean,
@@ -162,8 +161,9 @@ async function stepCommand(
       : evidence.kind === 'scans'
         ? evidence.scans.map(({ serial }) => serial)
         : [];
-  const lives = await Promise.all(read.map((serial) => lifeMeant(app.db, serial)));
-  const known = new Map(read.map((serial, i) => [serial, lives[i] && knownDrive(lives[i].life)]));
+  const known = new Map(
+    await Promise.all(read.map(async (serial) => [serial, (await knownOf(app, serial, units)) ?? undefined] as const)),
+  );
   return (world) =>
     doStep(world, {
       plan,
@@ -179,8 +179,8 @@ async function stepCommand(
 const step = inPlan<StepBody>(stepSchema)(
   'steps',
   'Do a step, with the evidence it asks for; what it changes is recorded with it, or neither is. A step that must not be done is refused with what would be lost and the way back, and that is recorded',
-  ({ app, viewer, body }, plan, happenedAt, unit) =>
-    stepCommand(app, unit, plan, body, happenedAt, mayAct(viewer, 'owner')),
+  ({ app, viewer, body }, plan, happenedAt, unit, units) =>
+    stepCommand(app, { unit, plan, units }, body, happenedAt, mayAct(viewer, 'owner')),
 );
 
 const enterSheet = operationTaking<FromSchema<typeof sheetSchema>>(sheetSchema)({
@@ -221,8 +221,7 @@ async function enterRows(
       return here(refusal('out-of-order', 'It lies before the step above it.', '/happenedAt'));
     const make = await stepCommand(
       app,
-      unit,
-      plan.id,
+      { unit, plan: plan.id, units: plan.run.units },
       { step: row.step, evidence: row.evidence as StepEvidence },
       happenedAt,
       false,

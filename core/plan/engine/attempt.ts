@@ -6,7 +6,8 @@ import { isRefusal, refusal, type Refusal } from '../../value/refusal';
 import { serialKey } from '../../drive/serial';
 import { BayName, bayName } from '../../unit/bayName';
 import { EVIDENCE_WORDS, eventsOfStep } from './eventsOfStep';
-import { carryingIn, interlocksOfArrival, interlocksOfCarry, type Units } from './carrying';
+import { aloneAt } from './aloneAt';
+import { carryingIn, interlocksOfArrival, interlocksOfCarry, interlocksOfMissing, type Units } from './carrying';
 import { interlocksOfLastCopy, interlocksOfProof } from './copying';
 import { interlocksOfCount } from './counted';
 import { fitting, interlocksOfHand, takingOver } from './driveInHand';
@@ -121,13 +122,9 @@ function attemptScans(
   let [state, margin]: [UnitState, Attempt['margin']] = [unit, {}];
   const events: UnitEvent[] = [];
   const hazards: Hazard[] = [];
-  const interlocks: Interlock[] = [];
-  const planned = step.asks.kind === 'scans' ? step.asks.bays : [];
-  for (const [i, { bay, serial }] of evidence.scans.entries()) {
-    const expects = planned.find((one) => one.bay === bay)?.expects;
-    const does = step.does.filter((one) => isOfBay(one, bay, expects));
-    const alone: PlanStep = { ...step, does, asks: { kind: 'serial', ...(expects === undefined ? {} : { expects }) } };
-    const seen = attempt(state, alone, { kind: 'serial', serial }, at, around);
+  const interlocks: Interlock[] = [...interlocksOfMissing(step, evidence, around.units)];
+  for (const [i, { bay, serial, instead }] of evidence.scans.entries()) {
+    const seen = attempt(state, aloneAt(step, bay, instead), { kind: 'serial', serial }, at, around);
     if (isRefusal(seen))
       return {
         ...seen,
@@ -145,19 +142,13 @@ function attemptScans(
   return tried(state, events, hazards, margin, interlocks);
 }
 
-/** What a step does with the one drive that goes into a bay, or comes out of it. */
-function isOfBay(one: PlanStep['does'][number], bay: string, expects: string | undefined): boolean {
-  if (one.kind === 'fit-drive') return one.drive.bay === bay;
-  return one.kind === 'carry-in' ? one.bay === bay : one.kind === 'pull-drive' && one.serial === expects;
-}
-
 const MOST_NAMED = 6;
 
 /** Every bay of the list once, every drive once. */
 function whyNotScans(
   unit: UnitState,
-  { asks }: PlanStep,
-  { scans }: Extract<StepEvidence, { kind: 'scans' }>,
+  { asks, does }: PlanStep,
+  { scans, missing = [] }: Extract<StepEvidence, { kind: 'scans' }>,
 ): Refusal | undefined {
   if (asks.kind !== 'scans')
     return refusal('evidence-kind', `This step asks for ${EVIDENCE_WORDS[asks.kind]}.`, '/evidence/kind');
@@ -169,7 +160,20 @@ function whyNotScans(
     if (twice)
       return refusal('scanned-twice', `${twice.bay === bay ? BayName(unit, bay) : serial} is in the list twice.`, here);
   }
-  const without = asks.bays.filter(({ bay }) => !scans.some((one) => one.bay === bay));
+  for (const [i, { bay, serial }] of missing.entries()) {
+    const here = `/evidence/missing/${String(i)}`;
+    if (!asks.bays.some((one) => one.bay === bay) || scans.some((one) => one.bay === bay))
+      return refusal('bay-unknown', `No drive is missing for ${bayName(unit, bay)} in this step.`, `${here}/bay`);
+    if (!does.some((one) => one.kind === 'carry-in' && serialKey(one.serial) === serialKey(serial)))
+      return refusal(
+        'not-carried',
+        `${serial} is none of the drives that are carried: only of those one may be missing. Otherwise stop this plan, and make one with the drives that are there.`,
+        `${here}/serial`,
+      );
+    if ([...scans, ...missing.slice(0, i)].some((one) => serialKey(one.serial) === serialKey(serial)))
+      return refusal('scanned-twice', `${serial} is in the list twice.`, `${here}/serial`);
+  }
+  const without = asks.bays.filter(({ bay }) => ![...scans, ...missing].some((one) => one.bay === bay));
   if (without.length === 0) return undefined;
   return refusal(
     'not-scanned',

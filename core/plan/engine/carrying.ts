@@ -2,6 +2,7 @@ import { whichSerial } from '../../drive/whichSerial';
 import { serialKey } from '../../drive/serial';
 import { bayName } from '../../unit/bayName';
 import type { UnitEvent } from '../../unit/event';
+import { startsWithout } from '../../unit/startsWithout';
 import { poolOfDrive, type DriveInUnit, type Packed, type UnitState } from '../../unit/state';
 import { entryOf } from '../../value/entryOf';
 import { refusal, type Refusal } from '../../value/refusal';
@@ -20,7 +21,7 @@ export function carryingIn({ does }: Pick<PlanStep, 'does'>): CarryIn | undefine
 }
 
 /** What was packed of the unit a drive comes from; a refusal where that unit is not packed. */
-function packedOf(units: Units, from: string): (Packed & { readonly unit: UnitState }) | Refusal {
+export function packedOf(units: Units, from: string): (Packed & { readonly unit: UnitState }) | Refusal {
   const unit = entryOf(units, from);
   return unit?.packed
     ? { ...unit.packed, unit }
@@ -97,6 +98,31 @@ export function interlocksOfCarry(unit: UnitState, step: PlanStep, evidence: Ste
     `${serial} stood in ${bayName(packed.unit, packed.bays[serial] ?? '')}; ${where} is for ${one.serial}.`,
     `Both units are off: nothing has happened. Take ${serial} out again, and put every drive into the bay of the same number before anything is switched on.`,
   );
+}
+
+/** Drives that did not come along: a pool that cannot start without them is not started. */
+export function interlocksOfMissing(
+  { does }: PlanStep,
+  { missing = [] }: Extract<StepEvidence, { kind: 'scans' }>,
+  units: Units = {},
+): Interlock[] {
+  const from = does.flatMap((one) => (one.kind === 'carry-in' ? one.from : []))[0];
+  const packed = from === undefined ? undefined : packedOf(units, from);
+  if (missing.length === 0 || !packed || 'code' in packed) return [];
+  const serials = missing.map(({ serial }) => carriedSerial(packed, serial));
+  return startsWithout(packed.unit, serials)
+    .filter(({ margin }) => margin < 0)
+    .map(({ name, loses }) => ({
+      kind: 'interlock',
+      code: 'drives-missing',
+      sentence:
+        loses === 'pool'
+          ? `${name} does not start without ${serials.join(', ')}.`
+          : `What is on ${serials.join(', ')} is in no other drive of ${name}.`,
+      back: `Leave both units off: nothing is lost so long. Look where ${serials.length === 1 ? 'it' : 'each'} was put down; its own page says who had it last. Without it, carry the others back.`,
+      serial: serials[0] ?? '',
+      mayOverride: false,
+    }));
 }
 
 /** The step at which a unit is looked at after drives were carried into it, and what it shows decides. */

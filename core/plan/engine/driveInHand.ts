@@ -1,6 +1,7 @@
 import { formatBytes } from '../../quantity/formatBytes';
 import { bayName } from '../../unit/bayName';
 import { entryOf } from '../../value/entryOf';
+import { otherUnitWords } from '../../unit/standsThere';
 import { poolOfDrive, type UnitState } from '../../unit/state';
 import type { Intention, PlanStep, StepEvidence } from '../plan';
 import { wrongDrive, type Interlock } from './interlock';
@@ -64,6 +65,7 @@ export function interlocksOfHand(
       `${serial} is no drive to ${member === undefined ? 'build on' : 'rebuild onto'}: it ${sick}.`,
       'Put it aside, and take another. It is a spare again once a test is recorded on its own page.',
     );
+  if (known?.there) return stop('wrong-serial', ...both(otherUnitWords(serial, known.there)), false);
   if (known?.elsewhere !== undefined)
     return stop(
       'wrong-serial',

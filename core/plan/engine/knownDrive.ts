@@ -3,6 +3,7 @@ import { whichSerial } from '../../drive/whichSerial';
 import { whereWords } from '../../driveLife/driveEventWords';
 import type { DriveLife } from '../../driveLife/life';
 import { sicknessOf } from '../../driveLife/sickness';
+import type { StandsThere } from '../../unit/standsThere';
 import { poolOfDrive, type UnitState } from '../../unit/state';
 
 /** What a drive is, as a plan needs it. */
@@ -24,13 +25,22 @@ export interface KnownDrive {
   readonly holds?: { readonly pool: string; readonly name: string; readonly unitName: string };
   /** Where it is on record, where that is not in hand or in a drawer. */
   readonly elsewhere?: string;
+  /** What it is to another unit that counts on it. */
+  readonly there?: StandsThere;
 }
 
 /** What is recorded of the drive whose serial was read, where that is more than the plan knew. */
 export type Knows = (typed: string) => KnownDrive | undefined;
 
-/** What a drive's own ledger says of it, as a plan asks: its facts, and what speaks against it. Total. */
-export function knownDrive({ serial, drive, where, sick, tested, holds }: DriveLife): KnownDrive {
+/**
+ * What a drive's own ledger says of it, as a plan asks: its facts, and what speaks against it. Total.
+ *
+ * @param there what another unit makes of it, where that was looked up
+ */
+export function knownDrive(
+  { serial, drive, where, sick, tested, holds }: DriveLife,
+  there: StandsThere | null = null,
+): KnownDrive {
   const { bytes, basis, label, model, media } = drive;
   const sickness = sicknessOf({ sick, tested });
   return {
@@ -45,6 +55,7 @@ export function knownDrive({ serial, drive, where, sick, tested, holds }: DriveL
     ...(sickness && !sickness.isTestedWell ? { sick: sickness.words } : {}),
     ...(holds ? { holds } : {}),
     ...(where.kind === 'in-hand' || where.kind === 'drawer' ? {} : { elsewhere: whereWords(where) }),
+    ...(there ? { there } : {}),
   };
 }
 

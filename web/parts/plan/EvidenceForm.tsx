@@ -2,6 +2,7 @@
 import dynamic from 'next/dynamic';
 import { useRef, useState, type ReactNode } from 'react';
 import type { PlanStep, StepEvidence } from '~/core/plan/plan';
+import type { ScanKnown } from '~/core/scan/judgeScan';
 import type { StockLine } from '~/core/move/stock';
 import type { UnitState } from '~/core/unit/state';
 import { Button } from '~/web/parts/form/Button';
@@ -22,7 +23,11 @@ const StockForm = dynamic(() => import('./StockForm').then((part) => part.StockF
 interface Props {
   readonly step: PlanStep;
   readonly unitId: string;
-  readonly unit: Pick<UnitState, 'enclosures'>;
+  readonly unit: UnitState;
+  /** Every unit the plan acts on. */
+  readonly units: Readonly<Record<string, UnitState>>;
+  /** What is recorded of the drives that may be taken in hand. */
+  readonly loose: readonly ScanKnown[];
   readonly plan: string;
   readonly busy: boolean;
   /** The serial it is about, as far as that is known by now. */
@@ -38,6 +43,8 @@ export function EvidenceForm({
   step,
   unitId,
   unit,
+  units,
+  loose,
   plan,
   expects,
   busy,
@@ -79,7 +86,18 @@ export function EvidenceForm({
         ? text.trim() !== '' && Number.isFinite(number(text))
         : text.trim() !== '');
   if (asks.kind === 'scans')
-    return <ScansForm plan={plan} step={step} unit={unit} busy={busy} onEvidence={onEvidence} />;
+    return (
+      <ScansForm
+        plan={plan}
+        step={step}
+        unitId={unitId}
+        unit={unit}
+        units={units}
+        loose={loose}
+        busy={busy}
+        onEvidence={onEvidence}
+      />
+    );
   if (asks.kind === 'stock')
     return <StockForm of={`${plan}:${step.id}`} before={before} busy={busy} onEvidence={onEvidence} />;
   if (asks.kind === 'page') return <PageQuestion of="check" busy={busy} onEvidence={onEvidence} />;

@@ -26,6 +26,11 @@ export function EvidenceWords({ of }: { readonly of: StepEvidence | undefined })
               {bay} {serial}
             </span>
           ))}
+          {of.missing?.map(({ bay, serial }) => (
+            <span key={bay} className="mr-4 inline-block whitespace-nowrap">
+              {bay} {serial} is missing
+            </span>
+          ))}
         </span>
       );
     case 'text':

@@ -4,7 +4,7 @@ import Link from '~/web/parts/frame/Link';
 import { useMemo, useState, type ReactNode } from 'react';
 import type { Thought } from '~/core/outlook/lossAhead';
 import { lastDone, nextStep, waitsFor } from '~/core/planRun/progress';
-import type { KnownDrive } from '~/core/plan/engine/knownDrive';
+import type { ScanKnown } from '~/core/scan/judgeScan';
 import type { PlanStep, StepEvidence } from '~/core/plan/plan';
 import { hoursWords } from '~/core/quantity/hoursWords';
 import { BayName } from '~/core/unit/bayName';
@@ -58,7 +58,7 @@ interface Props {
   readonly mayRecord: boolean;
   readonly isOwner: boolean;
   /** What is recorded of the drives that may be taken in hand. */
-  readonly loose: readonly KnownDrive[];
+  readonly loose: readonly ScanKnown[];
   /** What the work of its units is reckoned with. */
   readonly work: WorkKnown;
   /** What is thought of the drives of each pool. */
@@ -438,6 +438,8 @@ export function Runner({
                   step={step}
                   unitId={id}
                   unit={unit}
+                  units={units}
+                  loose={loose}
                   plan={planId}
                   expects={expectedSerial(unit, step)}
                   busy={busy}

@@ -1,27 +1,46 @@
 'use client';
-import { useState, type ReactNode } from 'react';
+import { useCallback, useRef, useState, type ReactNode } from 'react';
 import { isSameSerial } from '~/core/drive/serial';
 import type { PlanStep, StepEvidence } from '~/core/plan/plan';
 import { formatBytes } from '~/core/quantity/formatBytes';
+import type { ScanJudgement, ScanKnown } from '~/core/scan/judgeScan';
+import { scanListOf, type ScanList, type ScansRead } from '~/core/scan/scanList';
 import { bayName, bayShort } from '~/core/unit/bayName';
 import type { UnitState } from '~/core/unit/state';
 import { Button } from '~/web/parts/form/Button';
-import { keepText, parseKept, useKept } from '~/web/parts/form/kept';
+import { Notice } from '~/web/parts/form/Notice';
+import { keepText, keptText, parseKept, useKept } from '~/web/parts/form/kept';
 import { SerialField } from '~/web/parts/form/SerialField';
+import { ScanAnswer } from '~/web/parts/scan/ScanAnswer';
+import { useScans } from '~/web/parts/scan/useScans';
 import { Serial } from '~/web/parts/unit/Serial';
+import { OneMissing } from './OneMissing';
 
 type Scans = Extract<StepEvidence, { kind: 'scans' }>;
 
 interface Props {
   readonly plan: string;
   readonly step: PlanStep;
-  readonly unit: Pick<UnitState, 'enclosures'>;
+  readonly unitId: string;
+  readonly unit: UnitState;
+  /** Every unit the plan acts on. */
+  readonly units: Readonly<Record<string, UnitState>>;
+  /** What is recorded of the drives that may be taken in hand. */
+  readonly loose: readonly ScanKnown[];
   readonly busy: boolean;
   readonly onEvidence: (evidence: Scans) => void;
 }
 
+/** What was read for a bay: a drive, in place of another where a person said so; or that the drive is missing. */
+interface ReadFor {
+  readonly serial: string;
+  readonly instead?: string;
+  readonly isMissing?: true;
+}
+type ReadByBay = Readonly<Record<string, ReadFor>>;
+
 function keyOf(plan: string, step: string): string {
-  return `shelf-scans:${plan}:${step}`;
+  return `shelf-read:${plan}:${step}`;
 }
 
 /** Forgets what was read for a step: once it is confirmed; read anew when it is taken back. */
@@ -29,47 +48,72 @@ export function forgetScans(plan: string, step: string): void {
   keepText(keyOf(plan, step), '');
 }
 
-/** Drives that go in one after another: scan, Enter, push it in, the next. What was read is kept in this browser until it is confirmed. */
-export function ScansForm({ plan, step, unit, busy, onEvidence }: Props): ReactNode {
-  const bays = step.asks.kind === 'scans' ? step.asks.bays : [];
+/** Drives that go in one after another: each is judged as it is read, before a bay is named. What was read is kept in this browser until it is confirmed. */
+export function ScansForm({ plan, step, unitId, unit, units, loose, busy, onEvidence }: Props): ReactNode {
+  const list = scanListOf(unit, step, units) as ScanList;
+  const { bays, anyOf, way } = list;
+  const isOut = way === 'out';
   const key = keyOf(plan, step.id);
-  const read = parseKept<Readonly<Record<string, string>>>(useKept(key), {});
+  const read = parseKept<ReadByBay>(useKept(key), {});
   const [text, setText] = useState('');
   const [aimed, setAimed] = useState<string | null>(null);
-  const [said, setSaid] = useState<string | null>(null);
+  const [isMissing, setIsMissing] = useState(false);
+  const field = useRef<HTMLInputElement>(null);
   const open = bays.filter(({ bay }) => read[bay] === undefined);
   const next = open.find(({ bay }) => bay === aimed) ?? open[0];
-  const isOut = step.does.some(({ kind }) => kind === 'pull-drive');
-  // Carried drives of which any may go into any bay.
-  const carried = step.does.flatMap((one) => (one.kind === 'carry-in' ? [one.serial] : []));
+  const carried = step.does.flatMap((one) => (one.kind === 'carry-in' ? [one] : []));
+  const from = carried[0] && units[carried[0].from];
+  const gone = Object.values(read).filter((one) => one.isMissing === true);
+  const unread = carried
+    .map(({ serial }) => serial)
+    .filter((one) => !Object.values(read).some(({ serial }) => isSameSerial(serial, one)));
   const sizeIn = (bay: string): string => {
     const fit = step.does.find((one) => one.kind === 'fit-drive' && one.drive.bay === bay);
     return fit?.kind === 'fit-drive' ? (fit.drive.label ?? formatBytes(fit.drive.bytes)) : '';
   };
-  const keep = (scans: Readonly<Record<string, string>>): void =>
-    keepText(key, Object.keys(scans).length === 0 ? '' : JSON.stringify(scans));
-  const add = (typed: string): void => {
-    const serial = typed.trim();
-    if (serial === '' || !next) return;
-    const twice = Object.entries(read).find(([, one]) => isSameSerial(one, serial));
-    if (twice) return setSaid(`${serial} ${isOut ? 'was read for' : 'is in'} ${bayName(unit, twice[0])} already.`);
-    // A drive that was planned for one bay goes there, whichever the list had come to.
-    // One that nobody planned goes where none is named.
-    const free =
-      next.expects === undefined || next.bay === aimed
-        ? next
-        : (open.find(({ expects }) => expects === undefined) ?? next);
-    const meant = open.find(({ expects }) => expects !== undefined && isSameSerial(expects, serial)) ?? free;
-    keep({ ...read, [meant.bay]: serial });
-    setSaid(
-      isOut
-        ? `${serial} out of ${bayName(unit, meant.bay)}: write ${bayShort(unit, meant.bay)} on it.`
-        : meant.bay === next.bay
-          ? `${serial} into ${bayName(unit, meant.bay)}: push until it clicks.`
-          : `${serial} belongs into ${bayName(unit, meant.bay)}: put it there.`,
-    );
+  const keep = useCallback(
+    (change: (read: ReadByBay) => ReadByBay): void => {
+      const after = change(parseKept<ReadByBay>(keptText(key), {}));
+      keepText(key, Object.keys(after).length === 0 ? '' : JSON.stringify(after));
+    },
+    [key],
+  );
+  const scans = useScans({
+    of: { unit: unitId, plan, step: step.id },
+    list,
+    aimed,
+    readNow: useCallback(
+      (): ScansRead =>
+        Object.fromEntries(
+          Object.entries(parseKept<ReadByBay>(keptText(key), {})).map(([bay, { serial }]) => [bay, serial]),
+        ),
+      [key],
+    ),
+    loose,
+    onTaken: useCallback(
+      ({ serial }: ScanJudgement, bay: string, instead?: string): boolean => {
+        keep((before) => ({ ...before, [bay]: { serial, ...(instead === undefined ? {} : { instead }) } }));
+        setAimed(null);
+        return true;
+      },
+      [keep],
+    ),
+  });
+  const scan = (typed: string): void => {
     setText('');
-    setAimed(null);
+    scans.scan(typed);
+  };
+  const again = (bay: string): void => {
+    keep(({ [bay]: _again, ...rest }) => rest);
+    setAimed(bay);
+    scans.forget();
+    field.current?.focus();
+  };
+  const missing = (serial: string): void => {
+    const bay =
+      bays.find(({ expects }) => expects !== undefined && isSameSerial(expects, serial))?.bay ?? open.at(-1)?.bay;
+    if (bay !== undefined) keep((before) => ({ ...before, [bay]: { serial, isMissing: true } }));
+    setIsMissing(false);
   };
   return (
     <form
@@ -78,56 +122,86 @@ export function ScansForm({ plan, step, unit, busy, onEvidence }: Props): ReactN
       className="grid gap-4"
       onSubmit={(event) => {
         event.preventDefault();
-        if (open.length > 0) return add(text);
-        onEvidence({ kind: 'scans', scans: bays.map(({ bay }) => ({ bay, serial: read[bay] ?? '' })) });
+        if (text.trim() !== '') return scan(text);
+        if (open.length > 0 || scans.isHeld) return undefined;
+        const rows = bays.flatMap(({ bay }) => (read[bay] ? [{ bay, ...read[bay] }] : []));
+        const lacking = rows.filter((one) => one.isMissing === true).map(({ bay, serial }) => ({ bay, serial }));
+        return onEvidence({
+          kind: 'scans',
+          scans: rows.flatMap(({ bay, serial, instead, isMissing: lacks }) =>
+            lacks === true ? [] : { bay, serial, ...(instead === undefined ? {} : { instead }) },
+          ),
+          ...(lacking.length === 0 ? {} : { missing: lacking }),
+        });
       }}
     >
       {next && (
         <SerialField
-          label={[`Serial for ${bayName(unit, next.bay)}`, sizeIn(next.bay)].filter(Boolean).join(', ')}
+          label={
+            anyOf.length > 0
+              ? `Serial of the next drive, for ${bayName(unit, next.bay)}`
+              : [`Serial for ${bayName(unit, next.bay)}`, sizeIn(next.bay)].filter(Boolean).join(', ')
+          }
           value={text}
+          inputRef={field}
           autoFocus
           hint={
-            next.expects === undefined ? (
-              'Scan it off the drive itself, then Enter.'
+            anyOf.length > 0 ? (
+              'Any drive that was carried may go into any bay. Read it off the drive itself, then Enter.'
+            ) : next.expects === undefined ? (
+              'Scan it off the drive itself, then Enter; wait for the answer before you push it in.'
             ) : (
               <>
-                {isOut ? 'By the record' : 'Planned here'}: {next.expects}. Any other of the list finds its own bay.
+                {isOut ? 'By the record' : 'Planned here'}: <Serial of={next.expects} />. Wait for the answer before you{' '}
+                {isOut ? 'read the next.' : 'push it in.'}
               </>
             )
           }
+          onPaste={(event) => {
+            const pasted = event.clipboardData.getData('text');
+            // A field of one line would run its lines together.
+            if (!/[\r\n\t]/.test(pasted)) return;
+            event.preventDefault();
+            scan(pasted);
+          }}
           onSerial={setText}
-          onScanned={add}
-          expects={carried.length > 0 ? carried : open.flatMap(({ expects }) => expects ?? [])}
+          onScanned={scan}
+          expects={anyOf.length > 0 ? anyOf : open.flatMap(({ expects }) => expects ?? [])}
         />
       )}
-      <p role="status" className="min-h-6 font-semibold" data-said>
-        {said ?? ''}
-      </p>
+      {scans.fault !== null && <Notice grave>{scans.fault}</Notice>}
+      {scans.answer && (
+        <ScanAnswer
+          of={scans.answer}
+          unit={unit}
+          waiting={scans.waiting}
+          isHeld={scans.isHeld}
+          onAside={() => (scans.putAside(), field.current?.focus())}
+          onTake={(bay, instead) => (scans.take(bay, instead), field.current?.focus())}
+          onIs={(serial) => (scans.isOne(serial), field.current?.focus())}
+        />
+      )}
       <ol className="grid gap-1 border border-line bg-surface p-2" aria-label="Bays of this list">
         {bays.map(({ bay, expects }) => {
-          const serial = read[bay];
+          const one = read[bay];
           return (
             <li
               key={bay}
               className={`flex min-h-9 items-center gap-2 px-2 max-sm:min-h-11 ${next?.bay === bay ? 'bg-chosen' : ''}`}
             >
               <span className="w-12 shrink-0 font-semibold">{bayShort(unit, bay)}</span>
-              {serial !== undefined ? (
+              {one !== undefined ? (
                 <>
-                  <span aria-hidden>✓</span>
+                  <span aria-hidden>{one.isMissing === true ? '–' : '✓'}</span>
                   <span className="min-w-0 flex-1 overflow-hidden whitespace-nowrap">
-                    <Serial of={serial} />
+                    <Serial of={one.serial} />
+                    {one.isMissing === true && ' is missing'}
+                    {one.instead !== undefined && <span className="text-sm text-muted"> instead of {one.instead}</span>}
                   </span>
                   <button
                     type="button"
                     className="min-h-9 text-sm text-action underline max-sm:min-h-11"
-                    onClick={() => {
-                      const { [bay]: _again, ...rest } = read;
-                      keep(rest);
-                      setAimed(bay);
-                      setSaid(null);
-                    }}
+                    onClick={() => again(bay)}
                   >
                     Again<span className="sr-only">, {bayName(unit, bay)}</span>
                   </button>
@@ -136,7 +210,7 @@ export function ScansForm({ plan, step, unit, busy, onEvidence }: Props): ReactN
                 <button
                   type="button"
                   className="min-h-9 min-w-0 flex-1 truncate text-left text-muted max-sm:min-h-11"
-                  onClick={() => setAimed(bay)}
+                  onClick={() => (setAimed(bay), field.current?.focus())}
                 >
                   {[sizeIn(bay), expects].filter(Boolean).join(', ')}
                   <span className="sr-only">, read this one next</span>
@@ -146,18 +220,38 @@ export function ScansForm({ plan, step, unit, busy, onEvidence }: Props): ReactN
           );
         })}
       </ol>
-      <div>
+      {isMissing && from && unread.length > 0 && (
+        <OneMissing
+          from={from}
+          unread={unread}
+          missing={gone.map(({ serial }) => serial)}
+          onMissing={missing}
+          onClose={() => setIsMissing(false)}
+        />
+      )}
+      <div className="flex flex-wrap gap-2">
         <Button
           look="main"
           type="submit"
           className="min-h-11 min-w-[160px]"
-          disabled={busy || (open.length > 0 && text.trim() === '')}
+          disabled={busy || (text.trim() === '' && (scans.isHeld || open.length > 0))}
         >
-          {open.length > 0
+          {open.length > 0 || text.trim() !== ''
             ? `Next (${String(bays.length - open.length)} of ${String(bays.length)} read)`
-            : `${bays.length === 1 ? 'It is' : `All ${String(bays.length)} are`} ${isOut ? 'out' : 'in'}`}
+            : `${allWords(bays.length, gone.length)} ${isOut ? 'out' : 'in'}`}
         </Button>
+        {open.length > 0 && from && !isMissing && (
+          <Button className="min-h-11" onClick={() => setIsMissing(true)}>
+            One is missing…
+          </Button>
+        )}
       </div>
     </form>
   );
+}
+
+/** "It is", "All 12 are", "11 of 12 are". */
+function allWords(count: number, missing: number): string {
+  if (missing > 0) return `${String(count - missing)} of ${String(count)} are`;
+  return count === 1 ? 'It is' : `All ${String(count)} are`;
 }

@@ -1,14 +1,17 @@
 'use client';
 import { bayName } from '~/core/unit/bayName';
 import { useRouter } from 'next/navigation';
-import { useState, type ReactNode } from 'react';
+import { useCallback, useMemo, useRef, useState, type ReactNode } from 'react';
 import { readSize } from '~/core/drive/readSize';
 import { formatBytes } from '~/core/quantity/formatBytes';
 import type { StatedUnitEvent } from '~/schemas/unitEvent';
 import { baysOf, driveInBay, type UnitState } from '~/core/unit/state';
 import { isRefusal } from '~/core/value/refusal';
 import type { DriveDescription } from '~/schemas/driveEvent';
-import { isSameSerial } from '~/core/drive/serial';
+import type { ScanJudgement, ScanKnown } from '~/core/scan/judgeScan';
+import { freeBayList, type ScansRead } from '~/core/scan/scanList';
+import { ScanAnswer } from '~/web/parts/scan/ScanAnswer';
+import { useScans } from '~/web/parts/scan/useScans';
 import { Button } from '~/web/parts/form/Button';
 import { SerialField } from '~/web/parts/form/SerialField';
 import { Field } from '~/web/parts/form/Field';
@@ -32,12 +35,17 @@ interface Scanned {
   readonly isKnown: boolean;
 }
 
+/** The record is asked of each; without a network nothing is put in here. */
+const NONE_KNOWN: readonly ScanKnown[] = [];
+
 /** Drives go in one after another: scan, Enter, next bay. What a drawer knows of a drive comes along; nothing is stored until the end. */
 export function ScanIn({ id, version, unit, from, onDone }: Props): ReactNode {
   const router = useRouter();
   const [serial, setSerial] = useState('');
   const [size, setSize] = useState('');
   const [scanned, setScanned] = useState<readonly Scanned[]>([]);
+  /** The same at this moment: scans come faster than pages are drawn. */
+  const inHand = useRef<readonly Scanned[]>([]);
   const [fault, setFault] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
   // From the bay that was chosen on, then from the first.
@@ -46,28 +54,44 @@ export function ScanIn({ id, version, unit, from, onDone }: Props): ReactNode {
     (bay) => !driveInBay(unit, bay) && !scanned.some((one) => one.bay === bay),
   );
 
-  const add = async (typed: string): Promise<void> => {
-    const wanted = typed.trim();
-    if (wanted === '' || next === undefined) return;
+  const readNow = useCallback(
+    (): ScansRead => Object.fromEntries(inHand.current.map(({ bay, serial: of }) => [bay, of])),
+    [],
+  );
+  const keep = (list: readonly Scanned[]): void => {
+    inHand.current = list;
+    setScanned(list);
+  };
+  const taken = useCallback(
+    async ({ serial: of }: ScanJudgement, bay: string): Promise<boolean> => {
+      const known = await api('GET /drives/{serial}', { serial: of });
+      const life = known.kind === 'done' ? known.answer.life : null;
+      let drive = life?.drive;
+      if (!drive) {
+        const read = readSize(size);
+        if (isRefusal(read)) {
+          setFault(`Nobody knows ${of} yet. ${read.sentence} Then read it again.`);
+          return false;
+        }
+        drive = { bytes: read.bytes, basis: read.basis, ...(read.label === undefined ? {} : { label: read.label }) };
+      }
+      keep([...inHand.current, { bay, serial: of, drive, isKnown: life !== null }]);
+      return true;
+    },
+    [size],
+  );
+  const scans = useScans({
+    of: useMemo(() => ({ unit: id }), [id]),
+    list: useMemo(() => freeBayList(unit, from), [unit, from]),
+    aimed: next ?? null,
+    readNow,
+    loose: NONE_KNOWN,
+    onTaken: taken,
+  });
+  const add = (typed: string): void => {
     setFault(null);
-    if (scanned.some((one) => isSameSerial(one.serial, wanted))) return setFault(`${wanted} is in the list already.`);
-    setBusy(true);
-    const known = await api('GET /drives/{serial}', { serial: wanted });
-    setBusy(false);
-    const life = known.kind === 'done' ? known.answer.life : null;
-    if (life?.where.kind === 'bay')
-      return setFault(
-        `${wanted} stands in ${life.where.place ?? `bay ${life.where.bay}`} of ${life.where.unitName}. A drive is in one place.`,
-      );
-    let drive = life?.drive;
-    if (!drive) {
-      const read = readSize(size);
-      if (isRefusal(read)) return setFault(`Nobody knows ${wanted} yet. ${read.sentence}`);
-      drive = { bytes: read.bytes, basis: read.basis, ...(read.label === undefined ? {} : { label: read.label }) };
-    }
-    setScanned([...scanned, { bay: next, serial: wanted, drive, isKnown: life !== null }]);
     setSerial('');
-    return undefined;
+    scans.scan(typed);
   };
 
   const store = async (): Promise<void> => {
@@ -91,7 +115,7 @@ export function ScanIn({ id, version, unit, from, onDone }: Props): ReactNode {
       className="grid gap-4"
       onSubmit={(event) => {
         event.preventDefault();
-        void add(serial);
+        if (serial.trim() !== '') add(serial);
       }}
     >
       <Field
@@ -108,9 +132,29 @@ export function ScanIn({ id, version, unit, from, onDone }: Props): ReactNode {
           label={`Serial for ${bayName(unit, next)}`}
           value={serial}
           autoFocus
-          hint="Scan it or type it off the drive itself, then Enter. Earth yourself; hold drives by the sides."
+          hint="Scan it or type it off the drive itself, then Enter; wait for the answer before you push it in. Earth yourself; hold drives by the sides."
+          onPaste={(event) => {
+            const pasted = event.clipboardData.getData('text');
+            // A field of one line would run its lines together.
+            if (!/[\r\n\t]/.test(pasted)) return;
+            event.preventDefault();
+            add(pasted);
+          }}
           onSerial={setSerial}
-          onScanned={(read) => void add(read)}
+          onScanned={add}
+        />
+      )}
+      {scans.fault !== null && <Notice grave>{scans.fault}</Notice>}
+      {scans.answer && (
+        <ScanAnswer
+          of={scans.answer}
+          unit={unit}
+          waiting={scans.waiting}
+          isHeld={scans.isHeld}
+          onAside={scans.putAside}
+          onTake={scans.take}
+          onIs={scans.isOne}
+          overrideWords="Put it in all the same"
         />
       )}
       {fault !== null && <Notice grave>{fault}</Notice>}
@@ -129,7 +173,7 @@ export function ScanIn({ id, version, unit, from, onDone }: Props): ReactNode {
                   <button
                     type="button"
                     className="text-action underline"
-                    onClick={() => setScanned(scanned.filter(({ serial: of }) => of !== one.serial))}
+                    onClick={() => keep(scanned.filter(({ serial: of }) => of !== one.serial))}
                   >
                     Leave out<span className="sr-only"> {one.serial}</span>
                   </button>
@@ -143,7 +187,7 @@ export function ScanIn({ id, version, unit, from, onDone }: Props): ReactNode {
         <Button type="submit" disabled={busy || next === undefined || serial.trim() === ''}>
           Next
         </Button>
-        <Button look="main" disabled={busy || scanned.length === 0} onClick={() => void store()}>
+        <Button look="main" disabled={busy || scanned.length === 0 || scans.isHeld} onClick={() => void store()}>
           Put {scanned.length === 1 ? 'one drive' : `${String(scanned.length)} drives`} in
         </Button>
       </div>

@@ -1,0 +1,159 @@
+'use client';
+import { useCallback, useEffect, useRef, useState } from 'react';
+import type { ScanJudgement, ScanKnown } from '~/core/scan/judgeScan';
+import type { ScanList, ScansRead } from '~/core/scan/scanList';
+import { scansTyped } from '~/core/scan/scansTyped';
+import { whichSerial } from '~/core/drive/whichSerial';
+import { api } from '~/web/parts/form/api';
+import { NO_ANSWER } from '~/web/parts/form/send';
+
+/** A serial that was read, with what a person said of it. */
+interface Typed {
+  readonly typed: string;
+  readonly not: readonly string[];
+}
+
+interface Given {
+  /** The unit and, where it is read for one, the step of a plan. */
+  readonly of: { readonly unit: string; readonly plan?: string; readonly step?: string };
+  readonly list: ScanList;
+  /** The bay the hand is at, chosen by hand. */
+  readonly aimed: string | null;
+  /** What was read so far, at this moment. */
+  readonly readNow: () => ScansRead;
+  /** What is recorded of the drives that may be taken in hand: for a browser without a network. */
+  readonly loose: readonly ScanKnown[];
+  /** It goes into this bay; `instead` of the drive that is expected there. False where something about it has to be said first. */
+  readonly onTaken: (judged: ScanJudgement, bay: string, instead?: string) => boolean | Promise<boolean>;
+}
+
+/**
+ * Scans as they come: each is judged before the next, and one that needs a person holds up those read after it. The
+ * record judges; without a network the same rule does, with what is known here.
+ */
+export function useScans({ of, list, aimed, readNow, loose, onTaken }: Given) {
+  const [answer, setAnswer] = useState<ScanJudgement | null>(null);
+  const [fault, setFault] = useState<string | null>(null);
+  const [waiting, setWaiting] = useState(0);
+  const [held, setHeld] = useState<Typed | null>(null);
+  const queue = useRef<Typed[]>([]);
+  const isBusy = useRef(false);
+  const isHeld = useRef(false);
+  const latest = useRef({ list, aimed });
+  useEffect(() => {
+    latest.current = { list, aimed };
+  }, [list, aimed]);
+
+  const judged = useCallback(
+    async ({ typed, not }: Typed): Promise<ScanJudgement | string> => {
+      const { list: now, aimed: bay } = latest.current;
+      const read = readNow();
+      const sent = await api('POST /scans/judge', {
+        body: {
+          ...of,
+          serial: typed,
+          read: Object.entries(read).map(([at, serial]) => ({ bay: at, serial })),
+          ...(bay === null ? {} : { bay }),
+          ...(not.length === 0 ? {} : { not }),
+        },
+      });
+      if (sent.kind === 'done') return sent.answer;
+      if (sent.code !== NO_ANSWER) return sent.sentence;
+      const { judgeScan } = await import('~/core/scan/judgeScan');
+      const meant = whichSerial(
+        typed,
+        loose.map(({ serial }) => serial),
+      );
+      return judgeScan(now, {
+        typed,
+        ...(bay === null ? {} : { bay }),
+        read,
+        known: loose.find(({ serial }) => serial === meant),
+        near: loose.map(({ serial }) => serial),
+        not,
+        at: new Date().toISOString(),
+      });
+    },
+    [of, readNow, loose],
+  );
+
+  const work = useCallback(async (): Promise<void> => {
+    if (isBusy.current) return;
+    isBusy.current = true;
+    try {
+      while (queue.current.length > 0 && !isHeld.current) {
+        const [first, ...rest] = queue.current as [Typed, ...Typed[]];
+        const seen = await judged(first).catch(() => 'It could not be judged here. Read it again.');
+        queue.current = rest;
+        setWaiting(rest.length);
+        setFault(typeof seen === 'string' ? seen : null);
+        if (typeof seen === 'string') continue;
+        if (goesIn(seen)) setAnswer((await onTaken(seen, seen.bay)) ? seen : null);
+        else setAnswer(seen);
+        if (!goesIn(seen) && !isReadTwice(seen, readNow())) {
+          isHeld.current = true;
+          setHeld(first);
+        }
+      }
+    } finally {
+      isBusy.current = false;
+    }
+  }, [judged, onTaken, readNow]);
+
+  const goOn = (): void => {
+    isHeld.current = false;
+    setHeld(null);
+    setAnswer(null);
+    void work();
+  };
+
+  return {
+    answer,
+    fault,
+    /** Read after the one that needs a person, and not judged yet. */
+    waiting,
+    /** True while a scan needs a person. */
+    isHeld: held !== null,
+    scan: (text: string): void => {
+      const known = [...list.bays.flatMap(({ expects }) => expects ?? []), ...list.anyOf];
+      queue.current = [...queue.current, ...scansTyped(text, known).map((typed) => ({ typed, not: [] }))];
+      setWaiting(queue.current.length);
+      void work();
+    },
+    /** It is put aside, or back where it belongs. */
+    putAside: goOn,
+    /** It goes in instead of the drive that is expected there, or although something speaks against it. */
+    take: (bay: string, instead?: string): void => {
+      if (answer) void Promise.resolve(onTaken(answer, bay, instead)).then(goOn);
+    },
+    /** It is this one after all; or none of those it may be. */
+    isOne: (serial: string | null): void => {
+      if (!held) return;
+      const again: Typed =
+        serial === null
+          ? { typed: held.typed, not: [...held.not, ...(answer?.alike ?? [])] }
+          : { typed: serial, not: [] };
+      queue.current = [again, ...queue.current];
+      goOn();
+    },
+    forget: (): void => (setAnswer(null), setFault(null)),
+  };
+}
+
+/** It has its bay, and nothing speaks against it. */
+function goesIn(one: ScanJudgement): one is ScanJudgement & { readonly bay: string } {
+  return (
+    one.bay !== undefined &&
+    one.stop === undefined &&
+    one.insteadOf === undefined &&
+    (one.verdict === 'here' ||
+      (one.verdict === 'other-bay' && one.alike === undefined) ||
+      one.verdict === 'stored' ||
+      one.verdict === 'unknown')
+  );
+}
+
+/** A scanner that fires twice: told, and nobody has to answer. */
+function isReadTwice({ verdict, bay }: ScanJudgement, read: ScansRead): boolean {
+  return verdict === 'already-in' && bay !== undefined && Object.hasOwn(read, bay);
+}

@@ -102,7 +102,7 @@ async function step(app: App, unit: string, plan: string, n: number, at: string)
   return carryOut(app, unit, plan, at, (world) => {
     const of = planIn(world, plan)?.plan.steps[n];
     if (!of) throw new Error('The plan of the demo has fewer steps.');
-    return doStep(world, { plan, step: of.id, evidence: expectedEvidence(of), happenedAt: at, isOwner: false });
+    return doStep(world, { plan, step: of.id, evidence: expectedEvidence(of, at), happenedAt: at, isOwner: false });
   });
 }
 

@@ -5,6 +5,7 @@ import type { ElementHandle } from 'puppeteer-core';
 import { seriousFaults } from './axe';
 import { goByMenu, key, named, press } from './browser';
 import { openDemo } from './demo';
+import { sayCopy } from './workPlan';
 
 const { shelf, page, folder, textOf, troubles, stop, start, says: saysIn } = await openDemo();
 const faults: string[] = [];
@@ -153,6 +154,14 @@ it('commissions a unit by a plan that asks for what proves each step, and surviv
       await page.waitForSelector('[data-stopped="drives-missing"]');
       await page.$eval('[data-evidence] input', (input) => (input as HTMLInputElement).select());
       await asked?.type('2');
+    } else if (await page.$('[data-copy-fields]')) {
+      await sayCopy(page);
+      await page.waitForFunction(
+        (was) => document.querySelector<HTMLElement>('[data-step]')?.dataset['step'] !== was,
+        { polling: 50 },
+        step,
+      );
+      continue;
     } else if (asked) {
       const label = await asked.evaluate((input) => (input as HTMLInputElement).labels?.[0]?.innerText ?? '');
       await asked.type(/MB\/s/.test(label) ? '110' : 'as written');

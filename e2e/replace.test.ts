@@ -3,6 +3,7 @@ import type { ElementHandle, Page } from 'puppeteer-core';
 import { seriousFaults } from './axe';
 import { choose, key, named, openPage, press, typeOver } from './browser';
 import { openDemo } from './demo';
+import { sayCopy } from './workPlan';
 
 const PHONE = { width: 390, height: 844 };
 const OLD = 'QH8-04417-77PX';
@@ -117,7 +118,7 @@ it('refuses the serial of a working member, names its bay, logs it, and leaves t
   await page.waitForSelector('[data-stopped="wrong-serial"]');
   const words = await textOf('[data-stopped]');
   expect(words).toContain(
-    'That is bay 3, a working member of Accounts and orders. With it out besides QH8-04417-77PX, Accounts and orders is lost.',
+    'That is bay 3, a working member of Accounts and orders. With it out besides QH8-04417-77PX, Accounts and orders stops.',
   );
   expect(words).toContain(`put it back now, and say so here. Then take bay 2, ${OLD}.`);
   expect(await seriousFaults(page)).toEqual([]);
@@ -222,7 +223,12 @@ it('shows a step that the server does not take as what it is, and not as one to 
   });
   await page.goto(`${shelf.base}/units/${unit.id}/plans/${dabchick}`);
   await at('copy');
-  await page.type('[data-evidence] input', 'none');
+  // "None" alone stops here, and says what can be done; with a reason it goes on, and that is what is recorded.
+  await key(page, '[data-copy-fields] [role=radio][value=none]');
+  await press(page, 'Confirm');
+  await page.waitForSelector('[data-stopped=no-copy]');
+  expect(await textOf('[data-stopped]')).toMatch(/There is no other copy of[^]*Arrange one first/);
+  await page.type('[data-copy-fields] input:not([type=radio])', 'it is a test of the rack');
   await press(page, 'Confirm');
   await at('serial');
   await press(page, 'Done');
@@ -243,7 +249,7 @@ it('shows a step that the server does not take as what it is, and not as one to 
   await page.waitForSelector('[data-conflict=refused]');
   const words = await textOf('[data-conflict]');
   expect(words).toContain('was done here, and cannot stand as it was');
-  expect(words).toContain('QH8-09900-DB09 is on record as Moorhen, bay 1');
+  expect(words).toContain('QH8-09900-DB09 stands in bay 1 of Moorhen by the record');
   expect(words).not.toContain('send mine after it');
   expect(await seriousFaults(page)).toEqual([]);
   await press(page, 'Drop what is not sent from here');
@@ -278,8 +284,7 @@ it('changes both old drives of a two-bay unit, the clicking one first, and the g
   expect(preview.indexOf('Pull bay 2')).toBeLessThan(preview.indexOf('Pull bay 1'));
   await press(page, 'Begin the plan');
   await at('copy');
-  await page.type('[data-evidence] input', 'at the bank, versions, a week old');
-  await press(page, 'Confirm');
+  await sayCopy(page);
   await at('told');
   await press(page, 'Done');
   await at('new-drives');
@@ -483,7 +488,7 @@ it('takes back a drive that came back, believed once and watched', async () => {
   expect((await unitNamed('Heron')).margin).toBe(1);
 });
 
-it('ends in “lost” when two members are pulled mid-rebuild, and opens the rescue desk', async () => {
+it('has stopped when two members are pulled mid-rebuild, is not called lost, and opens the rescue desk', async () => {
   await page.goto(shelf.base);
   const wren = await unitNamed('Wren');
   for (const bay of ['1', '2']) {
@@ -495,13 +500,13 @@ it('ends in “lost” when two members are pulled mid-rebuild, and opens the re
     await press(page, 'Record it');
     await page.waitForSelector('[data-last-four]', { hidden: true });
   }
-  expect((await unitNamed('Wren')).standing).toBe('lost');
+  expect((await unitNamed('Wren')).standing).toBe('stopped');
   // The plan that was under way says what not to do, and nothing of what came next in it.
   const [running] = Object.keys((await unitNamed('Wren')).state.plans);
   await page.goto(`${shelf.base}/units/${wren.id}/plans/${String(running)}`);
   await page.waitForSelector('[data-frozen=pool-lost]');
   expect(await textOf('[data-step]')).toMatch(
-    /has lost more than it survives: this plan does not go on\.\s+Pull nothing, fit nothing/,
+    /has stopped: this plan waits until it is back\. Nothing is proven lost\.\s+Pull nothing, fit nothing/,
   );
   expect(await page.$$('[data-step] form')).toHaveLength(0);
   expect(await seriousFaults(page)).toEqual([]);
@@ -510,7 +515,9 @@ it('ends in “lost” when two members are pulled mid-rebuild, and opens the re
   await page.waitForSelector('[data-rescue]');
   const desk = await textOf('[data-rescue]');
   expect(desk).toContain('is missing 2 of 2 members');
-  expect(desk).toMatch(/1\s+QH4-03016-M55T · out of bay 1, left .+\s+Nothing was written without it/);
+  expect(desk).toMatch(
+    /1\s+QH4-03016-M55T · out of bay 1 since .+, in hand, not put anywhere yet; .+\s+Nothing was written without it/,
+  );
   expect(desk).toMatch(/–\s+QH4-03016-M57W/);
   expect(await seriousFaults(page)).toEqual([]);
   await press(page, 'Go through it step by step');

@@ -85,7 +85,7 @@ it('carries twelve over in order: two are swapped, one is read twice, one is mis
   await page.waitForSelector('[data-move-plan]');
   await press(page, 'Begin the move');
   await page.waitForSelector('[data-step]');
-  const given = (): Given => ({ serials });
+  const given = (): Given => ({ serials, stock: 'share: Surveys, all may read\n' });
   await workTo(page, 'in-1', given);
 
   // Seven go in as they should; then the hand takes eight and nine for one another.
@@ -125,7 +125,7 @@ it('carries twelve over in order: two are swapped, one is read twice, one is mis
   await left(0);
   await press(page, '11 of 12 are in');
   await page.waitForSelector('[data-step=start]');
-  await workTo(page, null, () => ({ serials, stock: 'share: Surveys, all may read\n' }));
+  await workTo(page, null, given);
   const { state } = await read<UnitRead>(`/units/${to}`);
   expect(Object.values(state.pools)).toMatchObject([{ missing: [serials[11]], lost: [] }]);
   for (const [i, serial] of serials.slice(0, 11).entries()) expect(state.drives[serial]?.bay).toBe(String(i + 1));

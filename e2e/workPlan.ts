@@ -15,6 +15,24 @@ export function stepShown(page: Page): Promise<string> {
   return page.$eval('[data-step]', (part) => (part as HTMLElement).dataset['step'] ?? '');
 }
 
+/** Fills a field for a day as its picker does. */
+function setToday(input: Element): void {
+  const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value')?.set;
+  set?.call(input, new Date().toISOString().slice(0, 10));
+  input.dispatchEvent(new Event('input', { bubbles: true }));
+}
+
+/** Says, field by field, that there is a copy, that it ran today, and that a file came back from it. */
+export async function sayCopy(page: Page): Promise<void> {
+  await key(page, '[data-copy-fields] [role=radio][value=copy]');
+  await page.type('[data-copy-fields] input[name=where]', 'in the bank');
+  await key(page, '[data-copy-fields] [role=radio][value=versions]');
+  await page.type('[data-copy-fields] input[name=file]', 'orders 2019.ods');
+  for (const name of ['ranOn', 'fetchedOn']) await page.$eval(`[data-copy-fields] input[name=${name}]`, setToday);
+  await key(page, '[data-copy-fields] [role=radio][value=yes]');
+  await key(page, '[data-evidence] button[type=submit]');
+}
+
 /** What somebody gives who does everything right. */
 export interface Given {
   /** The serial of the one drive a step asks for. */
@@ -44,6 +62,8 @@ export async function give(page: Page, { serial = '', serials = [], choice, stoc
     for (const tick of ticks) await key(page, tick);
     if (ticks.length === 0 && stock !== undefined) await page.type('[data-stock] textarea', stock);
     await key(page, '[data-evidence] button[type=submit]');
+  } else if (await page.$('[data-evidence] [data-copy-fields]')) {
+    await sayCopy(page);
   } else if (await page.$('[data-evidence] [data-scan]')) {
     await page.type('[data-scan]', serial);
     await page.keyboard.press('Enter');
@@ -60,7 +80,11 @@ export async function give(page: Page, { serial = '', serials = [], choice, stoc
     );
   } else {
     const words = await page.$('[data-evidence] input');
-    if (words) await words.type('in the bank, versions of four weeks');
+    // What its page should show stands in the heading.
+    const about = /shows about ([\d.]+)/.exec(
+      await page.$eval('[data-step] h2', (head) => head.textContent ?? ''),
+    )?.[1];
+    if (words) await words.type(about ?? 'as it was written down');
     await key(page, '[data-evidence] button[type=submit]');
   }
 }

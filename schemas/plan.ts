@@ -1,10 +1,12 @@
 import type { FromSchema } from 'json-schema-to-ts';
+import { copyFields } from './copies';
 import { SCHEMES } from './scheme';
 import { stockLinesSchema } from './stock';
 import {
   basis,
   bay,
   bytes,
+  day,
   driveLabel,
   enclosureSchema,
   groupWidth,
@@ -186,6 +188,21 @@ const intentionSchema = {
         unit: actsOn,
         kind: { const: 'arrange-copy' },
         pool: { ...id, description: 'The pool whose copy it is; left out where it is the only one.' },
+        isLast: {
+          type: 'boolean',
+          description:
+            'What follows may leave the copy as all there is: without one that is proven only an owner goes on.',
+        },
+      },
+    },
+    {
+      ...object,
+      required: ['kind', 'pool', 'bytes'],
+      properties: {
+        unit: actsOn,
+        kind: { const: 'see-space' },
+        pool: id,
+        bytes: { ...bytes, description: 'What the unit’s page ought to show.' },
       },
     },
     {
@@ -226,6 +243,18 @@ const intentionSchema = {
       ...object,
       required: ['kind', 'pool', 'serial'],
       properties: { unit: actsOn, kind: { const: 'take-back' }, pool: id, serial },
+    },
+    {
+      ...object,
+      required: ['kind', 'pool'],
+      description: 'What the unit’s page says of a pool that had stopped, as it is chosen.',
+      properties: { unit: actsOn, kind: { const: 'hear-pool' }, pool: id },
+    },
+    {
+      ...object,
+      required: ['kind', 'pool'],
+      description: 'How it ended with a pool that had stopped, as it is chosen: back, not known yet, or given up.',
+      properties: { unit: actsOn, kind: { const: 'end-rescue' }, pool: id },
     },
     { ...object, required: ['kind', 'pool'], properties: { unit: actsOn, kind: { const: 'expand' }, pool: id } },
     { ...object, required: ['kind'], properties: { unit: actsOn, kind: { const: 'clear-signs' } } },
@@ -373,6 +402,15 @@ const evidenceAskedSchema = {
       },
     },
     { ...object, required: ['kind'], properties: { kind: { const: 'speed' } } },
+    {
+      ...object,
+      required: ['kind'],
+      description: 'Where the other copy is, by fields: a sentence is no fact.',
+      properties: {
+        kind: { const: 'copy' },
+        isProof: { type: 'boolean', description: 'A file has to have come back from it, and been opened.' },
+      },
+    },
     { ...object, required: ['kind'], properties: { kind: { const: 'picture' } } },
     { ...object, required: ['kind'], properties: { kind: { const: 'page' } } },
     { ...object, required: ['kind'], properties: { kind: { const: 'stock' } } },
@@ -442,6 +480,12 @@ export const planSchema = {
     job: { enum: JOBS },
     title,
     steps: { type: 'array', minItems: 1, maxItems: 1100, items: stepSchema },
+    without: {
+      type: 'array',
+      maxItems: 1000,
+      items: serial,
+      description: 'Members that were missing when it was made: it was made for that.',
+    },
   },
 } as const;
 
@@ -506,6 +550,47 @@ export const stepEvidenceSchema = {
       properties: { kind: { const: 'speed' }, read: megabytes, write: megabytes },
     },
     { ...object, required: ['kind', 'paper'], properties: { kind: { const: 'picture' }, paper: uuid } },
+    {
+      ...object,
+      required: ['kind'],
+      description: 'Either `copy`, or `none`.',
+      properties: {
+        kind: { const: 'copy' },
+        copy: {
+          ...object,
+          required: ['where', 'keeps', 'offSite'],
+          properties: {
+            where: { ...copyFields.where, pattern: '\\S' },
+            keeps: copyFields.keeps,
+            offSite: copyFields.offSite,
+            everyDays: copyFields.everyDays,
+            ranOn: { ...day, description: 'The day it last ran; left out where nobody knows, or it never has.' },
+          },
+        },
+        fetched: {
+          ...object,
+          required: ['file', 'on', 'opened'],
+          description: 'A file that was fetched back from it.',
+          properties: {
+            file: { type: 'string', minLength: 1, maxLength: 200, pattern: '\\S' },
+            on: day,
+            opened: { type: 'boolean', description: 'It opened, and was what it should be.' },
+          },
+        },
+        none: {
+          ...object,
+          description: 'There is no other copy.',
+          properties: {
+            why: {
+              ...note,
+              minLength: 1,
+              pattern: '\\S',
+              description: 'Why it goes on all the same; recorded as that.',
+            },
+          },
+        },
+      },
+    },
     {
       ...object,
       required: ['kind', 'lines'],

@@ -294,6 +294,44 @@ const STATED = [
       ...poolShape,
     },
   },
+  {
+    ...object,
+    required: ['kind', 'pool'],
+    properties: {
+      kind: { const: 'pool-stopped' },
+      pool: id,
+      note: { ...note, description: 'What the unit says: stopped, offline. Nothing is proven lost by it.' },
+    },
+  },
+  {
+    ...object,
+    required: ['kind', 'pool', 'how', 'serials'],
+    properties: {
+      kind: { const: 'pool-back' },
+      pool: id,
+      how: {
+        enum: ['whole', 'degraded', 'damaged'],
+        description: '`damaged`: it is served again, and files of it are not as they were.',
+      },
+      serials: {
+        type: 'array',
+        maxItems: 1000,
+        uniqueItems: true,
+        items: serial,
+        description: 'Missing members that the unit has taken back with what is on them.',
+      },
+      note,
+    },
+  },
+  {
+    ...object,
+    required: ['kind', 'pool'],
+    properties: {
+      kind: { const: 'pool-lost' },
+      pool: id,
+      note: { ...note, description: 'How it is known: given up after what could be tried, or erased.' },
+    },
+  },
   { ...object, required: ['kind', 'pool'], properties: { kind: { const: 'pool-destroyed' }, pool: id } },
   {
     ...object,
@@ -446,6 +484,7 @@ const STATED = [
         description: '`same` and `differs`: it was compared with what it is a copy of.',
       },
       freeBytes: bytesOrNone,
+      on: { ...day, description: 'The day it was, where that lies before the day it is told.' },
       note,
     },
   },

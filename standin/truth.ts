@@ -7,6 +7,7 @@ import { poolOfDrive, poolsOf, type Job, type UnitState } from '../core/unit/sta
 import { frozen } from '../core/value/frozen';
 import { isRefusal, refusal, type Refusal } from '../core/value/refusal';
 import { seeded } from '../core/value/seeded';
+import { isDown } from '../core/unit/margin';
 
 /** What a drive is really like, of which its unit shows a part. */
 export interface DriveTruth {
@@ -164,7 +165,7 @@ function happened(truth: Truth, event: UnitEvent): Truth | Refusal {
 function settled(truth: Truth): Truth {
   for (const pool of poolsOf(truth.unit)) {
     const isBusy = Object.values(truth.unit.jobs).some((job) => job.pool === pool.id && job.replaces !== undefined);
-    if (pool.missing.length === 0 || isBusy || pool.lost.length > 0) continue;
+    if (pool.missing.length === 0 || isBusy || isDown(pool)) continue;
     const fitted = Object.values(truth.unit.drives).filter(
       ({ serial, bay, condition, insertedAt }) =>
         bay !== null &&
@@ -252,10 +253,14 @@ function aged(truth: Truth, to: number): Truth {
     const { curve, seconds } = paceOf(truth, job);
     const passed = timeAt(curve, job.percent / 100) + (to - truth.livedTo) / 1000 / seconds;
     const percent = passed >= 1 - 1e-9 ? 100 : 100 * shareAt(curve, passed);
+    const pool = unit.pools[job.pool];
     const event: UnitEvent =
-      percent >= 100
-        ? { kind: 'job-finished', job: job.id }
-        : { kind: 'job-progressed', job: job.id, percent: Math.max(job.percent, percent) };
+      // Nothing is written from a pool that has stopped.
+      pool && isDown(pool)
+        ? { kind: 'job-aborted', job: job.id }
+        : percent >= 100
+          ? { kind: 'job-finished', job: job.id }
+          : { kind: 'job-progressed', job: job.id, percent: Math.max(job.percent, percent) };
     const after = apply(unit, event, at);
     // One whose drive has gone meanwhile ends without having done anything.
     const settledUnit = isRefusal(after) ? apply(unit, { kind: 'job-aborted', job: job.id }, at) : after;

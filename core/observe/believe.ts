@@ -1,6 +1,6 @@
-import { serialKey } from '../drive/serial';
+import { isSameSerial, serialKey } from '../drive/serial';
 import type { StatedUnitEvent } from '../../schemas/unitEvent';
-import type { UnitState } from '../unit/state';
+import { membersOf, poolsOf, type UnitState } from '../unit/state';
 import type { Contradiction } from './compareObservation';
 import type { Observation } from './observation';
 
@@ -14,9 +14,16 @@ export interface Believed {
 }
 
 /** On its own word: what lowers a margin is told at once, and what a unit alone can know of its work and its parts. */
-const CERTAIN: ReadonlySet<Contradiction['code']> = new Set(['failed', 'sick', 'part-lost', 'part-back', 'progress']);
+const CERTAIN: ReadonlySet<Contradiction['code']> = new Set([
+  'failed',
+  'sick',
+  'pool-stopped',
+  'part-lost',
+  'part-back',
+  'progress',
+]);
 /** The same, unless hands are at work by a plan, in which such a thing is a step of its own. */
-const CERTAIN_WITHOUT_PLAN: ReadonlySet<Contradiction['code']> = new Set(['work-begun', 'work-done']);
+const CERTAIN_WITHOUT_PLAN: ReadonlySet<Contradiction['code']> = new Set(['work-begun', 'work-done', 'pool-back']);
 
 /**
  * Parts what a unit's word settles from what a person has to look at. Nothing is believed twice: what was on record when it
@@ -41,7 +48,7 @@ export function believe(
     kind: 'believed',
     certain,
     doubtful: found.filter((one) => !isCertain(one)),
-    saying: sayings(seen),
+    saying: sayings(unit, seen),
   });
 }
 
@@ -49,15 +56,24 @@ export function believe(
 function keyOf(event: StatedUnitEvent): string | undefined {
   if (event.kind === 'drive-failed') return `failed ${serialKey(event.serial)}`;
   if (event.kind === 'drive-suspected') return `sick ${serialKey(event.serial)}`;
+  if (event.kind === 'pool-stopped') return `stopped ${event.pool}`;
   if (event.kind === 'part-lost') return `${event.part} ${event.name}`;
   return event.kind === 'enclosure-lost' ? `enclosure ${event.enclosure}` : undefined;
 }
 
-function sayings({ bays, parts = [] }: Observation): string[] {
+function sayings(unit: UnitState, { bays, parts = [], pools = [] }: Observation): string[] {
   return [
     ...bays.flatMap(({ state, serial }) =>
       serial !== undefined && (state === 'failed' || state === 'sick') ? [`${state} ${serialKey(serial)}`] : [],
     ),
+    ...poolsOf(unit)
+      .filter((pool) =>
+        pools.some(
+          ({ isStopped, serials }) =>
+            isStopped === true && membersOf(pool).some((member) => serials.some((one) => isSameSerial(one, member))),
+        ),
+      )
+      .map(({ id }) => `stopped ${id}`),
     ...parts.flatMap(({ part, name, isLost }) => (isLost ? [`${part} ${name}`] : [])),
   ];
 }

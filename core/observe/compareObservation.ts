@@ -4,7 +4,12 @@ import { formatBytes } from '../quantity/formatBytes';
 import { NEARLY_DONE } from '../rebuild/progressRuns';
 import type { StatedUnitEvent } from '../../schemas/unitEvent';
 import { TASK_WORDS } from '../record/eventWords';
-import { baysOf, driveInBay, drivesExpected, membersOf, poolsOf, type UnitState } from '../unit/state';
+import { apply } from '../unit/apply';
+import { mayBeBack } from '../unit/applyPoolServed';
+import { isDown } from '../unit/margin';
+import { eventsOfPoolSaid, type PoolSays } from '../unit/poolSaid';
+import { baysOf, driveInBay, drivesExpected, membersOf, poolsOf, type Pool, type UnitState } from '../unit/state';
+import { isRefusal } from '../value/refusal';
 import { entryOf } from '../value/entryOf';
 import { isSameName } from '../value/sameName';
 import { sizedDrive } from '../drive/sizeOnPage';
@@ -27,6 +32,9 @@ export interface Contradiction {
     | 'work-begun'
     | 'work-done'
     | 'work-quiet'
+    | 'pool-stopped'
+    | 'pool-back'
+    | 'pool-degraded'
     | 'part-lost'
     | 'part-back'
     | 'not-reported'
@@ -60,6 +68,10 @@ export function compareObservation(unit: UnitState, seen: Observation): Contradi
   const bays = seen.bays.filter(({ bay }) => !hidden.has(bay));
   for (const reported of bays) found.push(...compareBay(unit, reported, who));
   for (const pool of seen.pools ?? []) found.push(...comparePool(unit, pool, bays, who));
+  for (const { pool: id, says } of seen.poolWords ?? []) {
+    const pool = entryOf(unit.pools, id);
+    if (pool) found.push(...compareServed(unit, pool, says, who));
+  }
   if (seen.percent !== undefined) found.push(...progress(unit, '', seen.percent, Object.values(unit.jobs), who));
   const named = new Set(seen.bays.map(({ bay }) => bay));
   // A mail tells of what happened, and leaves out the rest.
@@ -128,6 +140,12 @@ function comparePool(unit: UnitState, seen: ObservedPool, bays: readonly Observe
     membersOf(one).some((member) => seen.serials.some((serial) => isSameSerial(serial, member))),
   );
   if (!pool) return [];
+  if (seen.isStopped === true) return compareServed(unit, pool, 'stopped', who);
+  // Back with every member it would take back among its own: of less nobody is sure.
+  if (isDown(pool))
+    return seen.isWell && mayBeBack(unit, pool).every((one) => seen.serials.some((serial) => isSameSerial(serial, one)))
+      ? compareServed(unit, pool, 'healthy', who)
+      : [];
   const jobs = Object.values(unit.jobs).filter((job) => job.pool === pool.id);
   const ownBay = bays.some(({ percent, serial }) => {
     const drive = serial === undefined ? undefined : entryOf(unit.drives, serialKey(serial));
@@ -153,6 +171,38 @@ function comparePool(unit: UnitState, seen: ObservedPool, bays: readonly Observe
       onto?.bay ?? '',
       `${who} has ${pool.name} well, with no work going on; the record has ${TASK_WORDS[job.task]} at ${String(job.percent)} %.`,
       [{ kind: 'job-finished', job: job.id }],
+    ),
+  ];
+}
+
+const SAYS_WORDS = {
+  healthy: 'well',
+  degraded: 'degraded',
+  damaged: 'served, with files damaged',
+  stopped: 'stopped',
+  'asks-to-erase': 'waiting for an answer',
+} as const;
+
+/** Whether a pool is served: what the unit says against what the record has. */
+function compareServed(unit: UnitState, pool: Pool, says: PoolSays, who: string): Contradiction[] {
+  const isNews =
+    says === 'stopped'
+      ? !isDown(pool)
+      : isDown(pool) || says === 'damaged' || (says === 'degraded' && pool.missing.length === 0);
+  if (!isNews) return [];
+  const events = eventsOfPoolSaid(unit, pool, says) as readonly StatedUnitEvent[];
+  const cannot = events.map((event) => apply(unit, event, unit.registeredAt)).find(isRefusal);
+  const record = isDown(pool)
+    ? 'stopped'
+    : pool.missing.length > 0
+      ? `without ${pool.missing.join(', ')}`
+      : 'with every member well';
+  return [
+    contradiction(
+      says === 'stopped' ? 'pool-stopped' : isDown(pool) ? 'pool-back' : 'pool-degraded',
+      '',
+      `${who} has ${pool.name} ${SAYS_WORDS[says]}; the record has it ${record}.${cannot ? ` ${cannot.sentence}` : ''}`,
+      cannot ? [] : events,
     ),
   ];
 }

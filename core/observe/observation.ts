@@ -1,3 +1,4 @@
+import type { PoolSays } from '../unit/poolSaid';
 import type { DriveSize } from '../drive/readSize';
 
 /** A bay as a unit shows it, on its page or by its own interface. What it does not say is left out. */
@@ -36,8 +37,18 @@ export interface ObservedPool {
   readonly serials: readonly string[];
   readonly usedBytes?: number;
   readonly isWell: boolean;
+  /** It says that it does not serve it. */
+  readonly isStopped?: true;
   /** Work that goes on in it: a whole percent. */
   readonly percent?: number;
+}
+
+/** How a page or a mail has a pool as a whole. */
+export interface ObservedPoolWord {
+  readonly line: number;
+  /** The pool, by its id. */
+  readonly pool: string;
+  readonly says: PoolSays;
 }
 
 /**
@@ -54,6 +65,8 @@ export interface Observation {
   readonly counts: readonly ObservedCount[];
   readonly parts?: readonly ObservedPart[];
   readonly pools?: readonly ObservedPool[];
+  /** Pools by the words of a page, which names no drives of them. */
+  readonly poolWords?: readonly ObservedPoolWord[];
   /** Lines that say something and could not be read. */
   readonly unread: readonly { readonly line: number; readonly text: string }[];
 }

@@ -68,6 +68,8 @@ const TAKEN: ReadonlySet<Contradiction['code']> = new Set([
   'sick',
   'unknown-word',
   'part-lost',
+  'pool-stopped',
+  'pool-degraded',
   'work-begun',
   'progress',
 ]);
@@ -108,8 +110,9 @@ function lookFirst(one: Contradiction, why = ''): Contradiction {
 
 /** It tells of bays or of work, and all it tells is on record. */
 export function saysNoNews(unit: UnitState, letter: Letter, writtenAt: string): boolean {
-  const { bays, percent } = readLetter(letter, unit);
-  const isRead = bays.some(({ state, percent: share }) => state !== undefined || share !== undefined);
+  const { bays, percent, poolWords = [] } = readLetter(letter, unit);
+  const isRead =
+    poolWords.length > 0 || bays.some(({ state, percent: share }) => state !== undefined || share !== undefined);
   return (isRead || percent !== undefined) && letterAgainst(unit, letter, writtenAt).length === 0;
 }
 
@@ -122,7 +125,7 @@ const FAILURE = /\b(fail(ed|ure|s)?|degraded|crash(ed)?|lost|critical|missing|of
  */
 export function isOfFailure(unit: UnitState, letter: Letter, writtenAt: string): boolean {
   const found = letterAgainst(unit, letter, new Date(Date.parse(writtenAt) + CLOCK_MS).toISOString());
-  if (found.some(({ code, events }) => events.length > 0 && (code === 'failed' || code === 'part-lost'))) return true;
+  if (found.some(({ code, events }) => events.length > 0 && LOWERS.has(code))) return true;
   return !isTest(letter) && found.length === 0 && FAILURE.test(letter.subject);
 }
 
@@ -144,6 +147,9 @@ function testArrived(unit: UnitState): Contradiction[] {
     }),
   ];
 }
+
+/** What a mail can say that lowers a margin, or may have. */
+const LOWERS: ReadonlySet<Contradiction['code']> = new Set(['failed', 'part-lost', 'pool-stopped', 'pool-degraded']);
 
 /** Lines that are wrapped are one; a table's lines stay lines; a sentence is a line. */
 function sentencesOf(words: string): string[] {

@@ -6,7 +6,8 @@ import type { DriveSize } from '../drive/readSize';
 import { sizeOnPage } from '../drive/sizeOnPage';
 import type { Profile } from '../platform/profile';
 import { isRefusal } from '../value/refusal';
-import type { Observation, ObservedBay, ObservedCount } from './observation';
+import { readPoolLine } from './readPoolLine';
+import type { Observation, ObservedBay, ObservedCount, ObservedPoolWord } from './observation';
 
 const STATES: readonly (readonly [RegExp, NonNullable<ObservedBay['state']>])[] = [
   [/\b(rebuild\w*|resync\w*|recover\w*|repairing)\b/i, 'rebuilding'],
@@ -31,13 +32,15 @@ const STATES: readonly (readonly [RegExp, NonNullable<ObservedBay['state']>])[] 
  */
 export function readPage(
   text: string,
-  unit: Pick<UnitState, 'enclosures' | 'drives'> & { readonly profile?: Pick<Profile, 'unitPage'> },
+  unit: Pick<UnitState, 'enclosures' | 'drives'> &
+    Partial<Pick<UnitState, 'pools'>> & { readonly profile?: Pick<Profile, 'unitPage'> },
 ): Observation {
   const knownSerials = Object.keys(unit.drives);
   const isCountedThrough = countsThrough(unit, text);
   const bays: ObservedBay[] = [];
   const unread: { line: number; text: string }[] = [];
   const counts: ObservedCount[] = [];
+  const poolWords: ObservedPoolWord[] = [];
   let percent: number | undefined;
   let head: string[] = [];
   let box = '';
@@ -56,6 +59,15 @@ export function readPage(
       !/\d/.test(line)
     ) {
       head = cells.map((cell) => cell.toLowerCase());
+      continue;
+    }
+    const ofPool = readPoolLine(unit, line);
+    if (ofPool) {
+      poolWords.push({ line: index + 1, ...ofPool });
+      // How far its work is may stand beside it.
+      const part = /(\d{1,3}(?:[.,]\d{1,2})?) ?%/.exec(line)?.[1];
+      if (part !== undefined && /rebuild|resync|repair|build|progress|check|scrub|expand/i.test(line))
+        percent = Number(part.replace(',', '.'));
       continue;
     }
     const count = countOf(unit, line, box);
@@ -102,6 +114,7 @@ export function readPage(
     counts,
     unread,
     ...(percent === undefined ? {} : { percent }),
+    ...(poolWords.length === 0 ? {} : { poolWords }),
   });
 }
 

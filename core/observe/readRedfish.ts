@@ -17,6 +17,9 @@ export interface Gathered {
   readonly fans: readonly unknown[];
 }
 
+/** States of a volume (DMTF Redfish, Resource.State) in which it serves nobody. */
+const NOT_SERVED: ReadonlySet<string> = new Set(['UnavailableOffline', 'Disabled', 'Absent']);
+
 /** Something measured, of a drive by its key or of a pool by its id. */
 export interface Measured {
   readonly subject: string;
@@ -114,6 +117,7 @@ export function readRedfish(unit: UnitState, gathered: Gathered): ReadUnit {
     pools.push({
       serials,
       isWell: textIn(at(body, 'Status'), 'Health') === 'OK',
+      ...(NOT_SERVED.has(textIn(at(body, 'Status'), 'State') ?? '') ? { isStopped: true as const } : {}),
       ...(used === undefined ? {} : { usedBytes: used }),
       ...(percent === undefined ? {} : { percent }),
     });

@@ -246,7 +246,7 @@ describe('dryRun', () => {
     let state = unit;
     const recorded: UnitEvent[] = [];
     for (const one of plan.steps) {
-      const tried = attempt(state, one, expectedEvidence(one), NOW);
+      const tried = attempt(state, one, expectedEvidence(one, NOW), NOW);
       if (isRefusal(tried)) throw new Error(tried.sentence);
       for (const event of tried.events) {
         state = apply(state, event, NOW) as UnitState;

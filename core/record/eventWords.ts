@@ -55,6 +55,12 @@ export function eventWords(event: UnitEvent, unit: Pick<UnitState, 'enclosures'>
       return `Pool converted to ${factsOf(event.scheme).name}, ${formatBytes(event.usableBytes)} usable.`;
     case 'pool-restored':
       return `The unit took ${event.serials.join(', ')} back with what is on ${event.serials.length === 1 ? 'it' : 'them'}${because(event.note)}.`;
+    case 'pool-stopped':
+      return `The pool has stopped${because(event.note)}.`;
+    case 'pool-back':
+      return `${POOL_BACK_WORDS[event.how]}${event.serials.length === 0 ? '' : `, with ${event.serials.join(', ')}`}${because(event.note)}.`;
+    case 'pool-lost':
+      return `The data of the pool is lost${because(event.note)}.`;
     case 'pool-left':
       return `A pool left whole${because(event.note)}.`;
     case 'pool-arrived':
@@ -162,6 +168,12 @@ function stepWords({ how, title, note }: Of<'plan-step'>): string {
     how === 'skipped' ? 'Step left out' : how === 'overridden' ? 'Step done against the record' : 'Step done';
   return `${done}: ${title}${note === undefined || note === '' ? '' : `; ${note}`}.`;
 }
+
+const POOL_BACK_WORDS = {
+  whole: 'The pool is back, whole',
+  degraded: 'The pool is back, degraded',
+  damaged: 'The pool is back, with files damaged',
+} as const;
 
 export const OUTCOME_WORDS = {
   ran: 'Backup ran',

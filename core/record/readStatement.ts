@@ -8,6 +8,8 @@ import { serialKey } from '../drive/serial';
 import { BayName, baysMeant, enclosuresMeant } from '../unit/bayName';
 import { poolsOf, drivesExpected, driveInBay, type UnitState } from '../unit/state';
 import { lampMeant } from '../upkeep/decodeLamp';
+import { apply } from '../unit/apply';
+import { aboutPools } from './aboutPools';
 import { aboutVolumes } from './aboutVolumes';
 import { eventWords } from './eventWords';
 
@@ -84,6 +86,9 @@ export function readStatement(unit: UnitState, text: string): (Statement | Measu
     ...aboutParts(unit, low),
   );
   for (const event of aboutVolumes(unit, said)) add(event, wordsIn(unit, event));
+  if (found.length === 0)
+    for (const { event } of aboutPools(unit, low))
+      if (!isRefusal(apply(unit, event, unit.registeredAt))) add(event, wordsIn(unit, event));
 
   const percentFull = /(\d{1,3}(?:[.,]\d)?) ?% ?(full|used)/.exec(low);
   const usedSize =

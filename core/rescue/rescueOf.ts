@@ -5,8 +5,13 @@ import { bayName } from '../unit/bayName';
 import { copyWords } from '../upkeep/copyWords';
 import { formatBytes } from '../quantity/formatBytes';
 import type { RecordedEvent } from '../unit/event';
+import { mayBeBack } from '../unit/applyPoolServed';
+import { isDown } from '../unit/margin';
+import { whereWords } from '../driveLife/driveEventWords';
+import type { Whereabouts } from '../driveLife/life';
 import { missingMembersOf, type MissingMember } from '../unit/missingMembers';
 import { marginOf } from '../survival/marginOf';
+import { entryOf } from '../value/entryOf';
 import { poolsOf, membersOf, type Pool, type UnitState } from '../unit/state';
 
 /** How a drive that left stands: how much of what it holds is out of date. */
@@ -24,6 +29,8 @@ export interface LeftDrive {
   readonly how: 'failed' | 'removed' | 'out-of-service' | 'dropped-out';
   /** A rebuild onto another drive had begun to take its place. */
   readonly wasBeingReplaced: boolean;
+  /** Where it is by the ledgers now: in its bay, out of it and in hand, in a drawer, away. */
+  readonly whereabouts: string;
   /** What it is good for. */
   readonly words: string;
 }
@@ -37,6 +44,10 @@ export interface LostPool {
   readonly needed: number;
   /** When it stopped, as far as the record knows. */
   readonly stoppedAt: string | null;
+  /** It is given up: somebody stated that its data is lost. */
+  readonly isGivenUp: boolean;
+  /** Every drive it needs stands in its bay: it may be back once the unit was restarted. */
+  readonly isAllInPlace: boolean;
   /** The order in which to let the unit try them: least stale first. */
   readonly tryFirst: readonly LeftDrive[];
   readonly stillThere: readonly { readonly serial: string; readonly bay: string }[];
@@ -53,6 +64,9 @@ export interface Rescue {
   readonly firmAsks: readonly { readonly question: string; readonly answer: string }[];
 }
 
+/** Where drives are that are out of the unit, by their own ledgers. */
+export type Places = Readonly<Record<string, Whereabouts>>;
+
 /** Drives that leave within this many minutes of each other left of one cause, not of two failures. */
 const TOGETHER_MINUTES = 10;
 
@@ -61,12 +75,12 @@ const TOGETHER_MINUTES = 10;
  * kept and in what order they are tried, what is written down, when to stop. It reads the ledger and knows which drive
  * left last. Order after common practice; a recovery firm's word comes before it.
  */
-export function rescueOf(unit: UnitState, events: readonly RecordedEvent[]): Rescue {
+export function rescueOf(unit: UnitState, events: readonly RecordedEvent[], places: Places = {}): Rescue {
   const leavings = missingMembersOf(events);
   const bays = lastBays(events);
   const pools = poolsOf(unit)
-    .filter(({ lost }) => lost.length > 0)
-    .map((pool) => lostPool(unit, pool, leavings, bays));
+    .filter(isDown)
+    .map((pool) => lostPool(unit, pool, leavings, bays, places));
   const inLost = (id: string | undefined): boolean =>
     pools.length === 0 || id === undefined || pools.some(({ pool }) => pool === id);
   return Object.freeze({
@@ -106,9 +120,10 @@ function lostPool(
   pool: Pool,
   all: readonly MissingMember[],
   bays: ReadonlyMap<string, string>,
+  places: Places,
 ): LostPool {
   const left = all.filter((one) => one.pool === pool.id);
-  const stoppedAt = left.find(({ lost }) => lost)?.at ?? left.at(-1)?.at ?? null;
+  const stoppedAt = pool.stopped?.at ?? left.find(({ lost }) => lost)?.at ?? left.at(-1)?.at ?? null;
   const missing = new Set(pool.missing);
   const needed = Math.max(0, -marginOf(pool.bands, missing));
   const drives = left.map(({ serial, at, event }): LeftDrive => {
@@ -140,6 +155,7 @@ function lostPool(
       staleHours: together ? 0 : staleHours,
       how,
       wasBeingReplaced,
+      whereabouts: whereNow(unit, serial, bays.get(serial) ?? null, at, places),
       words: `${together ? 'Nothing was written without it: it fits the others.' : `The pool was written ${hours(staleHours)} without it: what changed since is not on it.`} ${works}`,
     };
   });
@@ -151,19 +167,41 @@ function lostPool(
     .map((serial) => ({ serial, bay: unit.drives[serial]?.bay ?? '' }))
     .sort((a, b) => compareBays(a.bay, b.bay));
   const wholePool = factsOf(pool.scheme).loses === 'pool';
+  const without = pool.missing.filter((serial) => !mayBeBack(unit, pool).includes(serial));
   return {
     pool: pool.id,
     name: pool.name,
-    words: `${pool.name} (${factsOf(pool.scheme).name}, ${formatBytes(pool.usableBytes)}) is missing ${String(pool.missing.length)} of ${String(membersOf(pool).length)} members. ${
-      wholePool
-        ? `${String(needed)} of them must come back with what is on them before any of it can be read.`
-        : 'Each of the others keeps its own files and can be read; what was on the lost drives is gone unless they come back.'
+    isGivenUp: pool.gone !== undefined,
+    isAllInPlace: marginOf(pool.bands, new Set(without)) >= 0,
+    words: `${pool.name} (${factsOf(pool.scheme).name}, ${formatBytes(pool.usableBytes)}) ${
+      pool.missing.length === 0
+        ? 'has stopped, says its unit; by the record every member stands in its bay.'
+        : `is missing ${String(pool.missing.length)} of ${String(membersOf(pool).length)} members.`
+    } ${
+      needed === 0
+        ? ''
+        : wholePool
+          ? `${String(needed)} of them must come back with what is on them before any of it can be read.`
+          : 'Each of the others keeps its own files and can be read; what was on the lost drives is gone unless they come back.'
     }`,
     needed: wholePool ? needed : pool.lost.length,
     stoppedAt,
     tryFirst,
     stillThere,
   };
+}
+
+function whereNow(unit: UnitState, serial: string, from: string | null, leftAt: string, places: Places): string {
+  const drive = entryOf(unit.drives, serial);
+  if (drive?.bay != null) {
+    const how = { failed: ', failed', 'out-of-service': ', out of service', suspected: ', showing signs' }[
+      drive.condition as string
+    ];
+    return `in ${bayName(unit, drive.bay)}${how ?? ''}: leave it there`;
+  }
+  const where = entryOf(places, serial);
+  const out = from === null ? 'out of the unit' : `out of ${bayName(unit, from)}`;
+  return `${out} since ${leftAt.slice(0, 16).replace('T', ' ')} UTC${where ? `, ${whereWords(where)}` : ', where it was put is not on record'}`;
 }
 
 function hours(of: number): string {

@@ -11,6 +11,7 @@ export const SEVERITY_WORDS: Readonly<Record<Severity, string>> = {
 
 const OF_NEED: Readonly<Record<NeedCode, Severity>> = {
   'data-lost': 'margin',
+  'pool-stopped': 'margin',
   'enclosure-away': 'margin',
   'member-failed': 'margin',
   'no-margin': 'margin',

@@ -5,6 +5,7 @@ import { confirmCopy, describeCopy, describeDataSet, handOverData, removeCopy, r
 import { clearDrive, failDrive, insert, removeDrive, returnDrive, suspectDrive, takeOutOfService } from './applyDrive';
 import { endJob, finishJob, progressJob, restartJob, startJob, takeOver, withJob } from './applyJob';
 import { beginPlan, endPlanHere, passStep, restPlan } from './applyPlanHere';
+import { bringPoolBack, giveUpPool, stopPool } from './applyPoolServed';
 import { packUnit, unpackUnit } from './applyPacked';
 import { retireUnit } from './retireUnit';
 import { bringPool, fillPool, leavePool, takeInData } from './applyPoolMoved';
@@ -59,6 +60,12 @@ export function apply(unit: UnitState | null, event: UnitEvent, happenedAt: stri
       return reshapePool(unit, event);
     case 'pool-restored':
       return restorePool(unit, event);
+    case 'pool-stopped':
+      return stopPool(unit, event, happenedAt);
+    case 'pool-back':
+      return bringPoolBack(unit, event, happenedAt);
+    case 'pool-lost':
+      return giveUpPool(unit, event, happenedAt);
     case 'pool-left':
       return leavePool(unit, event);
     case 'pool-arrived':

@@ -1,3 +1,4 @@
+import { dayOf, startOfDay } from '../quantity/days';
 import { frozen } from '../value/frozen';
 import { entryOf } from '../value/entryOf';
 import { refusal, type Refusal } from '../value/refusal';
@@ -66,9 +67,12 @@ export function removeCopy(unit: UnitState, { dataSet, copy }: Of<'copy-removed'
 /** What was heard of a copy: it ran or failed, a restore worked or did not; and, where said, the bytes still free there. */
 export function confirmCopy(
   unit: UnitState,
-  { dataSet, copy, outcome, freeBytes }: Of<'copy-confirmed'>,
-  at: string,
+  { dataSet, copy, outcome, freeBytes, on }: Of<'copy-confirmed'>,
+  told: string,
 ): UnitState | Refusal {
+  if (on !== undefined && on > dayOf(told))
+    return refusal('later', 'It cannot have been on a day that has not come.', '/on');
+  const at = on === undefined || on === dayOf(told) ? told : startOfDay(on);
   return inCopy(unit, dataSet, copy, (set, before) => {
     const news: Partial<Copy> = {
       ran: { ranAt: at },

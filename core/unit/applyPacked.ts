@@ -4,6 +4,7 @@ import { refusal, type Refusal } from '../value/refusal';
 import { goMissing } from './applyPool';
 import type { Of } from './event';
 import { membersOf, poolsOf, type DriveInUnit, type UnitState } from './state';
+import { isDown } from './margin';
 
 /** A unit whose drives are carried to another: off, at rest, and whole wherever its drives are until they arrive. */
 
@@ -15,7 +16,7 @@ export function packUnit(unit: UnitState, { to }: Of<'unit-packed'>, at: string)
   if (unit.packed) return refusal('packed', `The drives of ${unit.name} are carried already.`, '/kind');
   if (unit.power === 'on')
     return refusal('unit-on', `${unit.name} is on: it is shut down before its drives are carried.`, '/kind');
-  const thin = poolsOf(unit).find(({ missing, lost }) => missing.length > 0 || lost.length > 0);
+  const thin = poolsOf(unit).find((pool) => pool.missing.length > 0 || isDown(pool));
   if (thin)
     return refusal(
       'thinned',

@@ -133,6 +133,17 @@ export function reshapePool(unit: UnitState, event: Of<'pool-grown'> | Of<'pool-
 export function restorePool(unit: UnitState, { pool: id, serials }: Of<'pool-restored'>): UnitState | Refusal {
   const pool = entryOf(unit.pools, id);
   if (!pool) return poolUnknown(unit, id);
+  const back = takenBack(unit, pool, serials);
+  if ('code' in back) return back;
+  const { stopped, gone, ...served } = back.pools[id] as Pool;
+  // What is whole by its members is served again.
+  return served.lost.length === 0
+    ? withPool(back, served)
+    : withPool(back, { ...served, ...(stopped ? { stopped } : {}), ...(gone ? { gone } : {}) });
+}
+
+/** The unit with missing members taken back into a pool, with what is on them; a refusal for one that cannot be. */
+export function takenBack(unit: UnitState, pool: Pool, serials: readonly string[]): UnitState | Refusal {
   const stranger = serials.find((serial) => !pool.missing.includes(serial));
   if (stranger !== undefined)
     return refusal('not-missing', `${stranger} is not missing from ${pool.name}.`, '/serials');

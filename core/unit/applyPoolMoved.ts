@@ -7,6 +7,7 @@ import { refusal, type Refusal } from '../value/refusal';
 import { isWorking, noteLoss, poolUnknown, withPool } from './applyPool';
 import type { Of } from './event';
 import { membersOf, ownerOf, type DataSet, type DriveInUnit, type Pool, type UnitState, type Volume } from './state';
+import { isDown } from './margin';
 
 /** A pool that leaves whole or arrives whole: nothing is lost and nothing erased; its age, its history and what is in it go along. */
 
@@ -28,10 +29,10 @@ export function leavePool(unit: UnitState, { pool: id }: Of<'pool-left'>): UnitS
   const pool = entryOf(unit.pools, id);
   if (!pool) return poolUnknown(unit, id);
   // What has lost more than it survives must not arrive elsewhere as if it were whole.
-  if (pool.lost.length > 0)
+  if (isDown(pool))
     return refusal(
       'pool-lost',
-      `${pool.name} has lost more than it survives: it does not leave as a whole. See the rescue desk before any drive is moved.`,
+      `${pool.name} has stopped: it does not leave as a whole. See the rescue desk before any drive is moved.`,
       '/pool',
     );
   const busy = Object.values(unit.jobs).find((job) => job.pool === id && job.task !== 'scrub' && job.task !== 'test');

@@ -1,4 +1,5 @@
 import { isRefusal, type Refusal } from '../value/refusal';
+import { factsOf } from '../layout/scheme';
 import { apply } from './apply';
 import type { Of, UnitEvent } from './event';
 import { membersOfBands } from '../pool/builtPool';
@@ -136,7 +137,10 @@ export function difference(
             kind: 'hazard',
             code: 'data-lost',
             serials,
-            sentence: `Without ${serials.join(', ')} ${pool.name} loses data.`,
+            sentence:
+              factsOf(pool.scheme).loses === 'pool'
+                ? `Without ${serials.join(', ')} ${pool.name} stops: what it holds is out of reach, and lost if ${serials.length === 1 ? 'it does' : 'they do'} not come back.`
+                : `Without ${serials.join(', ')} ${pool.name} loses data: what is on ${serials.length === 1 ? 'it' : 'them'} is in no other drive.`,
           }
         : {
             kind: 'hazard',

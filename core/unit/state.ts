@@ -87,12 +87,22 @@ export interface Pool {
   /** Members that failed, left or were taken out of service and are not restored yet. */
   readonly missing: readonly string[];
   /**
-   * Members whose loss took data with it. Emptied only by a new pool, or when the unit is recorded to have taken the
-   * members back with their data, as after a cable that was loose.
+   * Members without which more is missing than it survives: it has stopped, or what was on them is out of reach. Emptied
+   * only by a new pool, or when the unit is recorded to have taken the members back with their data.
    */
   readonly lost: readonly string[];
+  /** Set while the unit says that it does not serve it, whatever the members are. */
+  readonly stopped?: Told;
+  /** Set once somebody has stated that its data is lost. */
+  readonly gone?: Told;
   /** Set until its first build is done, where the family does not protect it before: it can lose none so long. */
   readonly building?: true;
+}
+
+/** When something was said, and in which words. */
+export interface Told {
+  readonly at: string;
+  readonly note?: string;
 }
 
 export type JobTask = (typeof TASKS)[number];

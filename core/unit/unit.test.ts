@@ -167,9 +167,13 @@ describe('margin', () => {
       { kind: 'drive-failed', serial: 'S1' },
       { kind: 'drive-removed', serial: 'S2' },
     );
-    expect([marginOfUnit(parity), standingOfUnit(parity), pool(parity).lost]).toEqual([-1, 'lost', ['S1', 'S2', 'S3']]);
+    expect([marginOfUnit(parity), standingOfUnit(parity), pool(parity).lost]).toEqual([
+      -1,
+      'stopped',
+      ['S1', 'S2', 'S3'],
+    ]);
     const back = after(parity, { kind: 'drive-inserted', bay: '2', drive: { serial: 'S2', bytes: 8, basis: 'exact' } });
-    expect(standingOfUnit(back)).toBe('lost');
+    expect(standingOfUnit(back)).toBe('stopped');
 
     const separate = after(unitWith('separate', [8, 8, 8]), { kind: 'drive-failed', serial: 'S2' });
     expect(pool(separate).lost).toEqual(['S2']);

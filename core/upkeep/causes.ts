@@ -17,6 +17,7 @@ export type CauseRoot =
 
 const ROOTS: Readonly<Record<NeedCode, CauseRoot>> = {
   'data-lost': 'drives',
+  'pool-stopped': 'drives',
   'enclosure-away': 'drives',
   'on-the-way': 'drives',
   'member-failed': 'drives',

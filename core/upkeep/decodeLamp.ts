@@ -1,5 +1,5 @@
 import { bayName, BayName } from '../unit/bayName';
-import { isThinned } from '../unit/margin';
+import { isDown, isProvenLost, isThinned } from '../unit/margin';
 import { preview } from '../unit/preview';
 import { driveInBay, membersOf, poolOfDrive, poolsOf, type UnitState } from '../unit/state';
 import { isRefusal } from '../value/refusal';
@@ -91,11 +91,11 @@ export function decodeLamp(unit: UnitState, see: string, at: string, bay?: strin
 type Reading = Pick<LampMeaning, 'now' | 'reads'>;
 
 function readingOf(unit: UnitState, lamp: Lamp, at: string, bay: string | undefined): Reading {
-  const lost = poolsOf(unit).find((pool) => pool.lost.length > 0);
+  const lost = poolsOf(unit).find(isDown);
   if (lost)
     return {
       reads: 'worse',
-      now: `${lost.name} has lost more than it survives. Pull nothing, fit nothing, restart nothing, whatever it shows: open the rescue desk.`,
+      now: `${lost.name} has ${isProvenLost(unit, lost) ? 'lost data' : 'stopped'}. Pull nothing, fit nothing, restart nothing, whatever it shows: open the rescue desk.`,
     };
   if (lamp.isOfBay === true)
     return bay === undefined
@@ -173,6 +173,6 @@ function withoutIt(unit: UnitState, serial: string, at: string): string {
   if (isRefusal(seen)) return '';
   const margin = seen.marginAfter[pool.id] ?? 0;
   return margin < 0
-    ? `If it is out, ${pool.name} is lost. `
+    ? `If it is out, ${pool.name} stops. `
     : `If it is out, ${pool.name} can lose ${margin === 0 ? 'none' : String(margin)} more. `;
 }

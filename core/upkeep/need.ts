@@ -6,6 +6,7 @@ import type { OpenDemand } from './spareCoverage';
 
 export type NeedCode =
   | 'data-lost'
+  | 'pool-stopped'
   | 'enclosure-away'
   | 'on-the-way'
   | 'member-failed'

@@ -12,6 +12,7 @@ import { fittingInDrawers, openDemands, type DrawerDrive, type OpenDemand } from
 import { upkeepOf } from './upkeepOf';
 import { watchNeeds } from './watchNeeds';
 import { wearNeeds } from './wearNeeds';
+import { isDown } from '../unit/margin';
 
 /** What needs hands at a moment, over all units, most urgent first. */
 export function needsHands(
@@ -87,7 +88,11 @@ export function needsOf(unit: WatchedUnit): NeedForHands[] {
     ...Object.values(state.plans).flatMap(({ id, job, title, done, of, serials, ledFrom }) =>
       // A plan over two units is one need.
       ledFrom !== undefined ||
-      (job !== 'rescue' && serials.some((serial) => (poolOfDrive(state, serial)?.lost.length ?? 0) > 0))
+      (job !== 'rescue' &&
+        serials.some((serial) => {
+          const pool = poolOfDrive(state, serial);
+          return pool !== undefined && isDown(pool);
+        }))
         ? []
         : need(unit, 'plan-open', 18, `${state.name} · ${title}`, `${String(done)} of ${String(of)} steps are done.`, {
             plan: id,

@@ -2,7 +2,7 @@ import { bayName } from '../unit/bayName';
 import { compareBays } from '../quantity/bayOrder';
 import { formatBytes } from '../quantity/formatBytes';
 import { wholePercent } from '../quantity/formatPercent';
-import { fullMarginOfPool, marginOfPool } from '../unit/margin';
+import { fullMarginOfPool, isProvenLost, marginOfPool } from '../unit/margin';
 import { poolsOf, membersOf, type Pool, type UnitState } from '../unit/state';
 import { ERROR_WORDS, FULL_LINE, need, sentence, type NeedForHands, type WatchedUnit } from './need';
 
@@ -34,15 +34,26 @@ function troubleOf(unit: WatchedUnit, pool: Pool): NeedForHands[] {
     return bay == null ? serial : bayName(state, bay);
   };
   if (margin < 0) {
-    return [
-      need(
-        unit,
-        'data-lost',
-        0,
-        `${state.name} · ${pool.name} has lost data`,
-        `Leave every drive where it is, and start and confirm nothing. ${pool.lost.join(', ')} held data that is gone from this pool.`,
-      ),
-    ];
+    const without = pool.missing.map((serial) => place(serial)).join(', ');
+    return isProvenLost(state, pool)
+      ? [
+          need(
+            unit,
+            'data-lost',
+            0,
+            `${state.name} · ${pool.name} has lost data`,
+            `Leave every drive where it is, and start and confirm nothing. ${pool.gone ? `It was given up${pool.gone.note === undefined ? '' : `: ${pool.gone.note}`}.` : `${pool.lost.join(', ')} held data that is in no other drive.`}`,
+          ),
+        ]
+      : [
+          need(
+            unit,
+            'pool-stopped',
+            0,
+            `${state.name} · ${pool.name} has stopped`,
+            `Nothing is proven lost. Pull nothing, swap nothing, erase nothing, start no repair.${without === '' ? '' : ` Missing: ${without}.`} The rescue desk says what is tried first.`,
+          ),
+        ];
   }
   const needs: NeedForHands[] = [];
   const rebuilding = Object.values(state.jobs).filter(({ task, pool: of }) => task === 'rebuild' && of === pool.id);

@@ -4,7 +4,7 @@ import { figuresOf, type Media } from '../drive/media';
 import type { SizeBasis } from '../drive/readSize';
 import { factsOf } from '../layout/scheme';
 import { compareBays } from '../quantity/bayOrder';
-import { fullMarginOfPool } from '../unit/margin';
+import { fullMarginOfPool, isDown } from '../unit/margin';
 import { neededBytes } from '../unit/neededBytes';
 import { poolOfDrive, type DriveInUnit, type Place, type Pool, type UnitState } from '../unit/state';
 
@@ -118,7 +118,7 @@ function membersToCover(unit: UnitState): Member[] {
 
 /** A pool without protection, or one that has lost more than it may, has nothing to rebuild a spare from. */
 function hasToRebuildFrom(pool: Pool): boolean {
-  return fullMarginOfPool(pool) > 0 && pool.lost.length === 0;
+  return fullMarginOfPool(pool) > 0 && !isDown(pool);
 }
 
 /** The drives in drawers that really fit, the nearest first, and of those as near the smallest. */

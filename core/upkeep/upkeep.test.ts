@@ -44,7 +44,7 @@ describe('needsHands', () => {
       ({ urgency }) => urgency < 24 || (urgency > 29 && urgency < 31),
     );
     expect(needs.map(({ unit: id, code }) => `${id} ${code}`)).toEqual([
-      'Lost data-lost',
+      'Lost pool-stopped',
       'None member-failed',
       'None member-failed',
       'One member-failed',
@@ -138,7 +138,7 @@ describe('needs of a unit cared for too little', () => {
       [{ kind: 'upkeep-planned', tasks: [{ id: 'dust', title: 'Dust', every: 1, unit: 'year', from: '2026-01-01' }] }],
       ['upkeep-due'],
     ],
-    ['an enclosure away', [{ kind: 'enclosure-lost', enclosure: 'Head' }], ['data-lost', 'enclosure-away']],
+    ['an enclosure away', [{ kind: 'enclosure-lost', enclosure: 'Head' }], ['pool-stopped', 'enclosure-away']],
   ])('names %s', (_what, events, expected) => {
     expect(codes(unit('U', ...cared, ...events))).toEqual(expected);
   });
@@ -316,7 +316,7 @@ describe('decodeLamp', () => {
     for (const { see } of lost.profile.lamps)
       expect(decodeLamp(lost, see, NOW, '1')).toMatchObject({
         reads: 'worse',
-        now: expect.stringMatching(/has lost more than it survives\. Pull nothing.*rescue desk/),
+        now: expect.stringMatching(/has stopped\. Pull nothing.*rescue desk/),
       });
   });
 });

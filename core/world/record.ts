@@ -169,7 +169,7 @@ function stateAt(open: ReadonlyMap<string, Open>, world: World, ledger: Pick<Led
 
 /** Members the unit is said to have taken back whole that have been out since, and cannot be. */
 function notWhole(open: ReadonlyMap<string, Open>, world: World, { ledger, event }: ActEntry): Refusal | undefined {
-  if (ledger.kind !== 'unit' || event.kind !== 'pool-restored') return undefined;
+  if (ledger.kind !== 'unit' || (event.kind !== 'pool-restored' && event.kind !== 'pool-back')) return undefined;
   const unit = stateAt(open, world, ledger) as UnitState | null;
   for (const [i, serial] of event.serials.entries()) {
     if (entryOf(unit?.drives ?? {}, serial)?.backIn !== true) continue;

@@ -18,6 +18,7 @@ import { saveEstimate, saveNeeds, saveWaits, unitsAtWork, type UnitWait } from '
 import { watchOf } from '../../store/watches';
 import { saveSnapshot, type StoredUnit } from '../../store/units';
 import { readWorkKnown } from '../units/readWorkKnown';
+import { isDown } from '../../core/unit/margin';
 
 /** Writes what is computed of a unit; in the same transaction as the entries that changed it. */
 export async function project(tx: Transaction, stored: StoredUnit, before: UnitState | null = null): Promise<void> {
@@ -108,7 +109,10 @@ async function waitsOf(
   used: Readonly<Record<string, number>>,
 ): Promise<UnitWait[]> {
   // Nobody waits for what was running on a pool that is lost.
-  const jobs = Object.values(state.jobs).filter(({ pool }) => (state.pools[pool]?.lost.length ?? 0) === 0);
+  const jobs = Object.values(state.jobs).filter(({ pool }) => {
+    const of = state.pools[pool];
+    return of === undefined || !isDown(of);
+  });
   if (jobs.length === 0) return [];
   const known = await readWorkKnown(tx, [state], used);
   const plans = Object.keys(state.plans).length > 0 ? await openPlansOf(tx, id) : [];

@@ -58,7 +58,10 @@ async function work(begun: Begun, upTo?: string): Promise<void> {
   for (;;) {
     const next = nextStep(await runOf(begun));
     if (!next || next.id === upTo) return;
-    const evidence = next.asks.kind === 'picture' ? { kind: 'picture', paper: randomUUID() } : expectedEvidence(next);
+    const evidence =
+      next.asks.kind === 'picture'
+        ? { kind: 'picture', paper: randomUUID() }
+        : expectedEvidence(next, new Date().toISOString());
     const { status, body } = await step(begun, next.id, evidence);
     if (status !== 201) throw new Error(`${next.id}: ${JSON.stringify(body)}`);
   }

@@ -70,7 +70,7 @@ describe('a unit commissioned through the interface', () => {
       }
       if (of === 'copy')
         expect(await step(of, { kind: 'tick' })).toMatchObject({ status: 422, body: { code: 'too-early' } });
-      const done = await step(of, expectedEvidence(one));
+      const done = await step(of, expectedEvidence(one, new Date().toISOString()));
       if (done.status !== 201) throw new Error(`${of}: ${JSON.stringify(done.body)}`);
     }
     const { state } = (await ask('GET', `/units/${id}`)).body as { state: Json };

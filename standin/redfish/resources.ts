@@ -128,7 +128,10 @@ export function resourcesOf(truth: Truth, bootedAt: number, now: number): Readon
   for (const [i, pool] of pools.entries()) {
     const n = String(i + 1);
     const members = membersOf(pool).flatMap((serial) => bayLink(truth, serial));
-    const status = { State: 'Enabled', Health: poolHealth(pool) };
+    const status = {
+      State: marginOfPool(pool) < 0 ? 'UnavailableOffline' : 'Enabled',
+      Health: poolHealth(pool),
+    };
     const capacity = {
       Data: { AllocatedBytes: pool.shownBytes, ConsumedBytes: Math.min(pool.shownBytes, truth.used[pool.id] ?? 0) },
     };
@@ -379,7 +382,7 @@ function bayLink({ unit }: Truth, serial: string): Body[] {
 
 function poolHealth(pool: Pool): 'OK' | 'Warning' | 'Critical' {
   const margin = marginOfPool(pool);
-  if (pool.lost.length > 0 || margin < 0) return 'Critical';
+  if (margin < 0) return 'Critical';
   return pool.missing.length > 0 ? 'Warning' : 'OK';
 }
 

@@ -9,6 +9,8 @@ import { EVIDENCE_WORDS, eventsOfStep } from './eventsOfStep';
 import { aloneAt } from './aloneAt';
 import { carryingIn, interlocksOfArrival, interlocksOfCarry, interlocksOfMissing, type Units } from './carrying';
 import { interlocksOfLastCopy, interlocksOfProof } from './copying';
+import { interlocksOfCopy } from './copyGiven';
+import { interlocksOfSpace } from './spaceShown';
 import { interlocksOfCount } from './counted';
 import { fitting, interlocksOfHand, takingOver } from './driveInHand';
 import { interlocksOfEvidence, interlocksOfFit, interlocksOfHazards, type Interlock } from './interlock';
@@ -58,7 +60,7 @@ export function attempt(
   const known = evidence.kind === 'serial' ? knows?.(evidence.serial) : undefined;
   const short = whyTooShort(unit, step, evidence, known);
   if (short) return short;
-  const events = eventsOfStep(unit, step, evidence, known, units);
+  const events = eventsOfStep(unit, step, evidence, at, known, units);
   if (isRefusal(events)) return events;
   const interlocks = [
     // A carried drive is judged by what was packed.
@@ -72,6 +74,8 @@ export function attempt(
     ...interlocksOfArrival(unit, step, evidence),
     ...interlocksOfProof(step, evidence),
     ...interlocksOfStock(step, evidence, units),
+    ...interlocksOfCopy(unit, step, evidence, at),
+    ...interlocksOfSpace(unit, step, evidence),
   );
   const taking = takingOver(step);
   if (taking?.kind === 'take-drive' && evidence.kind === 'serial')

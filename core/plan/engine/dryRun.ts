@@ -1,4 +1,4 @@
-import { daysAfter } from '../../quantity/days';
+import { dayOf, daysAfter } from '../../quantity/days';
 import { isRefusal, type Refusal } from '../../value/refusal';
 import { apply } from '../../unit/apply';
 import { contentsOf } from '../../unit/applyPoolMoved';
@@ -67,7 +67,7 @@ export function dryRunOver(units: Units, plan: PlanBody, at: string): readonly (
     const before = states;
     const seen: Pick<Attempt, 'events' | 'hazards' | 'interlocks'>[] = [];
     for (const id of unitsOfStep(step, ids)) {
-      const tried = attempt(before[id] as UnitState, partOf(step, id, first), expectedEvidence(step), time, {
+      const tried = attempt(before[id] as UnitState, partOf(step, id, first), expectedEvidence(step, time), time, {
         units: before,
       });
       if (isRefusal(tried)) return [...run, { kind: 'dry-stop', step: step.id, refusal: tried }];
@@ -118,8 +118,8 @@ export function byBays(sentence: string): string {
   return sentence.replaceAll(NOT_READ_YET, 'bay ');
 }
 
-/** The evidence a step would get if everything went as planned. */
-export function expectedEvidence({ asks, does }: PlanStep): StepEvidence {
+/** The evidence a step would get at a moment (ISO 8601) if everything went as planned. */
+export function expectedEvidence({ asks, does }: PlanStep, at: string): StepEvidence {
   switch (asks.kind) {
     case 'tick':
       // A wait ends when the unit says so.
@@ -140,8 +140,20 @@ export function expectedEvidence({ asks, does }: PlanStep): StepEvidence {
       return { kind: 'text', text: 'as planned' };
     case 'number': {
       const count = does.find((one) => one.kind === 'count-drives');
+      const space = does.find((one) => one.kind === 'see-space');
+      // In what its page counts in at most as many.
+      if (space?.kind === 'see-space') return { kind: 'number', number: Math.ceil(space.bytes / 1e11) / 10 };
       return { kind: 'number', number: count?.kind === 'count-drives' ? count.expected : (asks.least ?? 0) };
     }
+    case 'copy':
+      // Nobody knows yet what will be said: no copy is thought up, but where the plan does not go on without one.
+      if (!does.some((one) => one.kind === 'arrange-copy' && one.isLast === true))
+        return { kind: 'copy', none: { why: 'as planned' } };
+      return {
+        kind: 'copy',
+        copy: { where: 'as planned', keeps: 'versions', offSite: true, ranOn: dayOf(at) },
+        fetched: { file: 'one file', on: dayOf(at), opened: true },
+      };
     case 'scans':
       return {
         kind: 'scans',

@@ -9,6 +9,7 @@ import { grownByExpand } from '../../unit/grownByExpand';
 import { poolsOf, driveInBay, type UnitState } from '../../unit/state';
 import type { UnitEvent } from '../../unit/event';
 import { poolChanged } from '../../unit/poolChanged';
+import { eventsOfPoolSaid, POOL_SAYS, POOL_SAYS_WORDS } from '../../unit/poolSaid';
 import { roomForVolume } from '../../unit/roomForVolume';
 import { poolCreated } from '../../unit/poolCreated';
 import { entryOf } from '../../value/entryOf';
@@ -22,6 +23,7 @@ import {
   eventsOfProving,
   eventsOfTakingOver,
 } from './copying';
+import { eventsOfCopy, whyNotCopy } from './copyGiven';
 import { expectedSerial } from './expectedSerial';
 import { serialMeant, type KnownDrive } from './knownDrive';
 import type { Intention, PlanStep, StepEvidence } from '../plan';
@@ -34,10 +36,11 @@ export function eventsOfStep(
   unit: UnitState,
   step: PlanStep,
   evidence: StepEvidence,
+  at: string,
   known?: KnownDrive,
   units: Units = {},
 ): UnitEvent[] | Refusal {
-  const wrong = whyNotEvidence(step, evidence);
+  const wrong = whyNotEvidence(step, evidence, at);
   if (wrong) return wrong;
   const events: UnitEvent[] = [];
   let state = unit;
@@ -54,7 +57,7 @@ export function eventsOfStep(
   return events;
 }
 
-function whyNotEvidence({ asks, does }: PlanStep, evidence: StepEvidence): Refusal | undefined {
+function whyNotEvidence({ asks, does }: PlanStep, evidence: StepEvidence, at: string): Refusal | undefined {
   if (evidence.kind === 'unread' && asks.kind === 'serial' && asks.expects !== undefined) return undefined;
   if (evidence.kind === 'wrong-out' && asks.kind === 'serial') return undefined;
   if (
@@ -74,10 +77,18 @@ function whyNotEvidence({ asks, does }: PlanStep, evidence: StepEvidence): Refus
         '/evidence/number',
       );
   }
+  if (evidence.kind === 'copy') return whyNotCopy(evidence, at);
   if (asks.kind === 'choice' && evidence.kind === 'choice' && !asks.options.includes(evidence.choice))
     return refusal('choice-unknown', `Choose one of: ${asks.options.join('; ')}.`, '/evidence/choice');
   return undefined;
 }
+
+/** How it may end with a pool that had stopped; only the last says that its data is lost. */
+export const RESCUE_ENDS = [
+  'It is back, or nothing more is tried for now',
+  'A recovery firm has it: not known yet',
+  'It is given up: its data is lost, but for the copy',
+] as const;
 
 export const EVIDENCE_WORDS = {
   tick: 'a tick',
@@ -85,6 +96,7 @@ export const EVIDENCE_WORDS = {
   text: 'a few words',
   number: 'a number',
   speed: 'two speeds',
+  copy: 'where the other copy is',
   picture: 'a picture',
   scans: 'a serial for each of its bays',
   page: 'what the unit’s own page says',
@@ -98,9 +110,6 @@ interface InHand {
   readonly known: KnownDrive | undefined;
   readonly units: Units;
 }
-
-/** "none", "there is none", "no copy". */
-const NO_COPY = /^\W*(?:there (?:is|are) )?(?:none|no|not|nowhere|nothing|never)\b/i;
 
 /** The serial a step ends up with: what was read, as the record has it; what was expected, where none was. */
 function serialInHand(unit: UnitState, { evidence, step, known }: InHand, planned: string): string {
@@ -265,6 +274,17 @@ function eventsOf(unit: UnitState, intention: Intention, inHand: InHand): UnitEv
       return eventsOfForgetting(unit, intention.on, intention.dataSets);
     case 'destroy-pool':
       return [{ kind: 'pool-destroyed', pool: intention.pool }];
+    case 'hear-pool': {
+      const pool = entryOf(unit.pools, intention.pool);
+      const says = POOL_SAYS.find((one) => evidence.kind === 'choice' && POOL_SAYS_WORDS[one] === evidence.choice);
+      return pool && says ? [...eventsOfPoolSaid(unit, pool, says)] : [];
+    }
+    case 'end-rescue': {
+      const pool = entryOf(unit.pools, intention.pool);
+      return pool && evidence.kind === 'choice' && evidence.choice === RESCUE_ENDS[2]
+        ? [{ kind: 'pool-lost', pool: pool.id, note: 'given up at the rescue desk' }]
+        : [];
+    }
     case 'clear-signs':
       return unit.signs.length > 0 ? [{ kind: 'signs-cleared' }] : [];
     case 'take-drive':
@@ -327,29 +347,11 @@ function eventsOf(unit: UnitState, intention: Intention, inHand: InHand): UnitEv
             { kind: 'check-confirmed', check: 'speed-measured' },
           ]
         : [];
-    case 'arrange-copy': {
-      const pool = intention.pool === undefined ? poolsOf(unit)[0] : entryOf(unit.pools, intention.pool);
-      if (evidence.kind !== 'text' || !pool) return [];
-      // Said that there is none: that is kept, and no copy is believed.
-      if (NO_COPY.test(evidence.text)) return [{ kind: 'noted', note: evidence.text.slice(0, 400) }];
-      const without = Object.values(unit.dataSets).filter(
-        (set) => (set.pool ?? pool.id) === pool.id && Object.keys(set.copies).length === 0,
-      );
-      const copyOf = (dataSet: string): UnitEvent => ({
-        kind: 'copy-described',
-        dataSet,
-        copy: 'copy-1',
-        where: evidence.text.slice(0, 120),
-        keeps:
-          intention.pool === undefined || /\b(version|snapshot|histor|generation|backup)/i.test(evidence.text)
-            ? 'versions'
-            : 'mirror',
-        offSite: /\boff.?site\b|\b(bank|elsewhere|other (site|place|house))\b/i.test(evidence.text),
-        everyDays: 7,
-      });
-      return without.length > 0
-        ? without.map(({ id }) => copyOf(id))
-        : [{ kind: 'data-set-described', dataSet: pool.id, name: pool.name, pool: pool.id }, copyOf(pool.id)];
-    }
+    case 'arrange-copy':
+      return eventsOfCopy(unit, intention, evidence);
+    case 'see-space':
+      return evidence.kind === 'number'
+        ? [{ kind: 'noted', note: `Its page shows ${String(evidence.number)} ${unit.profile.unitPage.counts}.` }]
+        : [];
   }
 }

@@ -96,7 +96,7 @@ function unitOf(
   );
   if (isRefusal(made)) throw new Error(made.sentence);
   unit = must(unit, made);
-  return must(must(unit, { kind: 'data-set-described', dataSet: 'd', name: 'D', pool: 'p' }), {
+  unit = must(must(unit, { kind: 'data-set-described', dataSet: 'd', name: 'D', pool: 'p' }), {
     kind: 'copy-described',
     dataSet: 'd',
     copy: 'c',
@@ -104,6 +104,8 @@ function unitOf(
     keeps: 'versions',
     offSite: true,
   });
+  // A copy that is proven is looked at, and asks for nothing more.
+  return must(unit, { kind: 'copy-confirmed', dataSet: 'd', copy: 'c', outcome: 'restore-worked' });
 }
 
 const matters = ({ does, asks }: PlanStep): boolean => does.length > 0 || asks.kind === 'serial';
@@ -261,7 +263,7 @@ function beginnings(unit: UnitState, n: number, wider: boolean): PlanBody[] {
 
 /** What is expected, and every serial that could be in hand instead. */
 function evidences(unit: UnitState, step: PlanStep): StepEvidence[] {
-  const expected = expectedEvidence(step);
+  const expected = expectedEvidence(step, NOW);
   if (step.asks.kind !== 'serial') return [expected];
   const serials = [...Object.keys(unit.drives), 'N-1', 'N-2', 'N-3'];
   return [

@@ -1,4 +1,5 @@
 import { bayName } from '../../unit/bayName';
+import { isDown, isProvenLost } from '../../unit/margin';
 import { membersOf, poolOfDrive, poolsOf, type Pool, type UnitState } from '../../unit/state';
 import type { PlanBody, PlanStep } from '../plan';
 import type { Interlock } from './interlock';
@@ -31,23 +32,25 @@ function poolsTouched(unit: UnitState, plan: Pick<PlanBody, 'steps'>): readonly 
 }
 
 /**
- * What freezes a plan: a pool of it has lost more than it survives, or a member failed that the plan knew well. A plan was
+ * What freezes a plan: a pool of it has stopped, or a member failed that the plan knew well. A plan was
  * made for the unit as it was; what it says next may be what must not be done now. A rescue is for just that, and goes on.
  */
-export function whyFrozen(unit: UnitState, plan: Pick<PlanBody, 'job' | 'steps'>): Interlock | undefined {
+export function whyFrozen(unit: UnitState, plan: Pick<PlanBody, 'job' | 'steps' | 'without'>): Interlock | undefined {
   if (plan.job === 'rescue' || plan.job === 'commission') return undefined;
   const pools = poolsTouched(unit, plan);
-  const lost = pools.find((pool) => pool.lost.length > 0);
+  const lost = pools.find(isDown);
   if (lost)
     return {
       kind: 'interlock',
       code: 'pool-lost',
-      sentence: `${lost.name} has lost more than it survives: this plan does not go on.`,
-      back: `Pull nothing, fit nothing, switch nothing off, start no repair; answer no to whatever ${unit.name} asks. Keep every drive that was ever in it, marked with its bay. The rescue desk says what comes next.`,
+      sentence: isProvenLost(unit, lost)
+        ? `${lost.name} has lost data: this plan does not go on.`
+        : `${lost.name} has stopped: this plan waits until it is back. Nothing is proven lost.`,
+      back: `Pull nothing, fit nothing, switch nothing off, start no repair; answer no to whatever ${unit.name} asks. Keep every drive that was ever in it, marked with its bay. The rescue desk says what comes next; once the unit serves it again, say so there, and this plan goes on.`,
       serial: lost.missing[0] ?? '',
       mayOverride: false,
     };
-  const known = drivesOf(plan);
+  const known = new Set([...drivesOf(plan), ...(plan.without ?? [])]);
   for (const pool of pools) {
     const failed = pool.missing.find((serial) => membersOf(pool).includes(serial) && !known.has(serial));
     if (failed !== undefined)

@@ -38,6 +38,9 @@ export interface Interlock {
     | 'stock-differs'
     | 'names-taken'
     | 'last-copy'
+    | 'no-copy'
+    | 'copy-unproven'
+    | 'space-missing'
     | 'drives-missing';
   readonly sentence: string;
   readonly back: string;
@@ -166,7 +169,7 @@ function afterLosing(unit: UnitState, serial: string, at: string): string {
   const margin = seen.marginAfter[pool.id] ?? 0;
   const others = pool.missing.length > 0 ? ` besides ${pool.missing.join(', ')}` : '';
   return margin < 0
-    ? `. With it out${others}, ${pool.name} is lost`
+    ? `. With it out${others}, ${pool.name} stops`
     : `. With it out${others}, ${pool.name} can lose ${margin === 0 ? 'none' : String(margin)} more`;
 }
 

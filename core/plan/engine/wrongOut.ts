@@ -1,5 +1,6 @@
 import { bayName } from '../../unit/bayName';
 import type { UnitEvent } from '../../unit/event';
+import { eventsOfPoolSaid } from '../../unit/poolSaid';
 import { membersOf, poolOfDrive, type UnitState } from '../../unit/state';
 import { entryOf } from '../../value/entryOf';
 import { refusal, type Refusal } from '../../value/refusal';
@@ -50,10 +51,16 @@ export function eventsOfWrongOut(
   const words = note === undefined ? '' : `: ${note}`;
   const after = `after ${serial} was out of ${bayName(unit, bay)} by mistake`;
   if (says === 'stopped')
-    events.push({
-      kind: 'sign-noted',
-      note: `Its page says that ${pool?.name ?? 'a pool'} has stopped, ${after}${words}`.slice(0, 400),
-    });
+    events.push(
+      ...(pool
+        ? eventsOfPoolSaid(unit, pool, 'stopped', `${after}${words}`)
+        : [
+            {
+              kind: 'sign-noted' as const,
+              note: `Its page says that a pool has stopped, ${after}${words}`.slice(0, 400),
+            },
+          ]),
+    );
   if (says === 'asks-to-erase')
     events.push({
       kind: 'sign-noted',

@@ -56,8 +56,8 @@ export function changeLevelPlan(unit: UnitState, wish: ChangeLevelWish): PlanBod
     kind: 'record',
     title: `Fetch one file of ${pool.name} back from the copy, today`,
     why: 'Every byte of the pool is read and written elsewhere. If that stops half-way, the copy is all there is: it is proven before, not after.',
-    asks: { kind: 'text', label: 'Which file, and from where' },
-    does: [{ kind: 'note' }],
+    asks: { kind: 'copy', isProof: true },
+    does: [{ kind: 'arrange-copy', pool: pool.id, isLast: true }],
   });
   if (unit.profile.software.configurationExport)
     then({

@@ -5,7 +5,7 @@ import type { Draft } from './draftPlan';
 
 /**
  * The step every plan that touches members begins with: where the other copy is, how old, and when a restore was last
- * tried. A pool without any on record does not stop the plan; it asks in words what there is.
+ * tried. Of a pool without one on record, or with one that is not proven, it asks by fields.
  */
 export function copyChecked(unit: UnitState, pool: string): Draft {
   const sets = Object.values(unit.dataSets).filter((set) => set.pool === undefined || set.pool === pool);
@@ -20,17 +20,25 @@ export function copyChecked(unit: UnitState, pool: string): Draft {
       why: 'No copy of it is on record; what you say is written into the register of copies. A pool is not a backup, and what follows leans on the drives that are left.',
       caution:
         'Without a copy, stop here if you can: copy first what cannot be made again, smallest and dearest first.',
-      asks: { kind: 'text', label: 'Where it is, how old, and whether it keeps versions; or “none”' },
+      asks: { kind: 'copy' },
       does: [{ kind: 'arrange-copy', pool }],
     };
   }
   const worries = sets.flatMap(worriesOf);
-  return {
+  const seen = {
     id: 'copy',
     title: 'Look at the copy: that it is there, and how old',
     why: sets.map(copyWords).join(' ').slice(0, 600),
-    ...(worries.length === 0 ? {} : { caution: worries.join(' ').slice(0, 600) }),
   };
+  return worries.length === 0
+    ? seen
+    : {
+        ...seen,
+        kind: 'record',
+        caution: worries.join(' ').slice(0, 600),
+        asks: { kind: 'copy' },
+        does: [{ kind: 'arrange-copy', pool }],
+      };
 }
 
 function worriesOf({ name, copies }: DataSet): string[] {

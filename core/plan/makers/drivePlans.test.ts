@@ -20,7 +20,6 @@ import { changesAt, doStep, type StepStopped } from '../run/doStep';
 import type { Made as MadeByCommand } from '../run/runOf';
 import { startPlan } from '../run/startPlan';
 import { isRefusal, type Refusal } from '../../value/refusal';
-import { attempt, type Attempt } from '../engine/attempt';
 import { candidatesFor, candidatesToAdd } from './candidates';
 import { growPlan } from './grow';
 import { cameBackPlan } from './cameBack';
@@ -52,31 +51,6 @@ describe('what stands for one unit', () => {
       step(wanted({ locateLight: 'no' }), 'locate').title,
       step(wanted({ locateLight: 'yes' }), 'locate').title,
     ]).toEqual([expect.stringMatching(/^Find bay 2/), expect.stringMatching(/^Blink/)]);
-  });
-
-  it('a copy that is named goes into the register of copies; that there is none is only kept', () => {
-    const bare = after(made(reedbank, four, 'parity-1', [failed]).unit, { kind: 'data-set-removed', dataSet: 'd' });
-    const copy = step(replace(bare), 'copy');
-    const said = (text: string): readonly UnitEvent[] =>
-      (attempt(bare, copy, { kind: 'text', text }, NOW) as Attempt).events;
-    expect(said('in the bank, versions of four weeks')).toEqual([
-      expect.objectContaining({ kind: 'data-set-described', pool: 'p' }),
-      expect.objectContaining({
-        kind: 'copy-described',
-        where: 'in the bank, versions of four weeks',
-        keeps: 'versions',
-        offSite: true,
-      }),
-    ]);
-    expect(said('on the other unit')).toContainEqual(
-      expect.objectContaining({ kind: 'copy-described', keeps: 'mirror', offSite: false }),
-    );
-    expect(said('There is none.')).toEqual([{ kind: 'noted', note: 'There is none.' }]);
-    // A data set that is described already gets the copy; none is made beside it.
-    const described = after(bare, { kind: 'data-set-described', dataSet: 'e', name: 'Accounts', pool: 'p' });
-    expect(
-      (attempt(described, step(replace(described), 'copy'), { kind: 'text', text: 'bank' }, NOW) as Attempt).events,
-    ).toEqual([expect.objectContaining({ kind: 'copy-described', dataSet: 'e' })]);
   });
 });
 
@@ -160,7 +134,13 @@ describe('replacePlan', () => {
       carryOut(startPlan(world, 'r', ['u'], plan));
       for (const one of plan.steps)
         carryOut(
-          doStep(world, { plan: 'r', step: one.id, evidence: expectedEvidence(one), happenedAt: NOW, isOwner: false }),
+          doStep(world, {
+            plan: 'r',
+            step: one.id,
+            evidence: expectedEvidence(one, NOW),
+            happenedAt: NOW,
+            isOwner: false,
+          }),
         );
       const whole: RecordedEvent[] = [...events, ...recorded].map((event, i) => ({
         seq: i + 1,
@@ -233,7 +213,7 @@ describe('replacePlan', () => {
     const bare = after(unit, { kind: 'copy-removed', dataSet: 'd', copy: 'c' });
     expect(step(replace(bare), 'copy')).toMatchObject({
       kind: 'record',
-      asks: { kind: 'text' },
+      asks: { kind: 'copy' },
       caution: expect.stringContaining('stop here if you can'),
     });
   });
@@ -523,7 +503,7 @@ describe('the rescue desk', () => {
       const run = dryRun(unit, plan, NOW) as DryStep[];
       expect(
         run.flatMap(({ events: caused }) => caused.map(({ kind }) => kind)).filter((kind) => kind !== 'noted'),
-      ).toEqual(['power']);
+      ).toEqual(because === 'lost' ? ['power', 'drive-inserted', 'power', 'pool-back'] : ['power']);
       expect(ids(plan)).toContain(because === 'lost' ? 'try-1' : 'back');
     }
     expect(rescueOf(unit, history).firmAsks.find(({ question }) => question.startsWith('Which left'))?.answer).toBe(

@@ -1,6 +1,6 @@
 import { formatExactBytes } from '../../quantity/formatBytes';
 import { bayName } from '../../unit/bayName';
-import { fullMarginOfPool } from '../../unit/margin';
+import { fullMarginOfPool, isDown } from '../../unit/margin';
 import { neededBytes } from '../../unit/neededBytes';
 import { freeBays, membersOf, type DriveInUnit, type UnitState } from '../../unit/state';
 import { demandOf, isFitting } from '../../upkeep/spareCoverage';
@@ -26,8 +26,12 @@ export interface HotSpareWish extends Pick<ReplaceWish, 'tested'> {
 export function hotSparePlan(unit: UnitState, wish: HotSpareWish): PlanBody | Refusal {
   const pool = entryOf(unit.pools, wish.pool);
   if (!pool) return refusal('pool-unknown', `${unit.name} has no pool ${wish.pool}.`, '/pool');
-  if (pool.lost.length > 0)
-    return refusal('pool-lost', `${pool.name} has lost more than it may: open the rescue desk.`, '/pool');
+  if (isDown(pool))
+    return refusal(
+      'pool-lost',
+      `${pool.name} has stopped: open the rescue desk; once its unit serves it again, say so there.`,
+      '/pool',
+    );
   if (pool.missing.length > 0)
     return refusal(
       'thinned',

@@ -1,7 +1,7 @@
 import type { PlanJob } from '../../../schemas/plan';
 import type { RecordedEvent } from '../../unit/event';
-import type { UnitState } from '../../unit/state';
-import type { Refusal } from '../../value/refusal';
+import { poolsOf, type UnitState } from '../../unit/state';
+import { isRefusal, type Refusal } from '../../value/refusal';
 import { cameBackPlan, type CameBackWish } from './cameBack';
 import { changeLevelPlan, type ChangeLevelWish } from './changeLevel';
 import type { CommissionWish } from './commission/commission';
@@ -71,5 +71,7 @@ export function makePlan<J extends PlanJob>(
     'carry-back': (of) => carryBackPlan(unit, of),
     rescue: (of) => rescuePlan(unit, of, events),
   };
-  return makers[job](wish);
+  const plan = makers[job](wish);
+  const without = poolsOf(unit).flatMap(({ missing }) => missing);
+  return isRefusal(plan) || without.length === 0 ? plan : { ...plan, without };
 }

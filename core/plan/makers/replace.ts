@@ -7,7 +7,7 @@ import { formatBytes, formatExactBytes } from '../../quantity/formatBytes';
 import { hoursWords } from '../../quantity/hoursWords';
 import type { RebuildEstimate } from '../../rebuild/estimateRebuild';
 import { rebuildOnto } from '../../rebuild/rebuildOnto';
-import { fullMarginOfPool } from '../../unit/margin';
+import { fullMarginOfPool, isDown } from '../../unit/margin';
 import { neededBytes } from '../../unit/neededBytes';
 import { driveInBay, membersOf, poolOfDrive, type DriveInUnit, type Pool, type UnitState } from '../../unit/state';
 import { refusal, type Refusal } from '../../value/refusal';
@@ -106,10 +106,10 @@ export function memberToReplace(
   const pool = poolOfDrive(unit, serial);
   if (!drive || !pool || !membersOf(pool).includes(serial))
     return refusal('not-a-member', `${serial} is not a member of any pool of ${unit.name}.`, '/serial');
-  if (pool.lost.length > 0)
+  if (isDown(pool))
     return refusal(
       'pool-lost',
-      `${pool.name} has lost more than it may: nothing is replaced now. Open the rescue desk.`,
+      `${pool.name} has stopped: nothing is replaced now. Open the rescue desk; once its unit serves it again, say so there.`,
       '/serial',
     );
   return { drive, pool };

@@ -21,8 +21,14 @@ export function spaceSeen(draft: PlanDraft, unit: UnitState, job: PlanJob, pool:
     kind: 'record',
     title: `See that the unit shows about ${size(shown)}${counts === prints ? '' : ` (its page prints “${prints}”)`}`,
     why: 'Much less, and an expansion is still to be started, or a volume to be enlarged: that is no fault of a drive.',
-    asks: { kind: 'text', label: 'What its page shows now' },
-    does: [{ kind: 'note' }],
+    asks: {
+      kind: 'number',
+      label: `What its page shows of ${after.pools[pool]?.name ?? 'the pool'}`,
+      unit: prints,
+      least: 0,
+      most: 9000,
+    },
+    does: [{ kind: 'see-space', pool, bytes: Math.max(1, shown) }],
   });
   if (shown <= (unit.pools[pool]?.shownBytes ?? 0)) return;
   const volumes = Object.values(after.volumes).filter((volume) => volume.pool === pool);

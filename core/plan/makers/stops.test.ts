@@ -51,7 +51,7 @@ describe('what stops a step', () => {
       {
         kind: 'interlock',
         code: 'wrong-serial',
-        sentence: 'That is bay 3, a working member of Papers. With it out besides D-2, Papers is lost.',
+        sentence: 'That is bay 3, a working member of Papers. With it out besides D-2, Papers stops.',
         back: 'Leave it in its bay. If it is out, put it back now, and say so here. Then take bay 2, D-2.',
         serial: 'D-3',
         mayOverride: true,
@@ -221,7 +221,7 @@ describe('what stops a step', () => {
         code: 'erases-member',
         mayOverride: false,
         sentence:
-          'D-3 is a member of Papers: a repair onto it erases what it holds. With it out besides D-2, Papers is lost.',
+          'D-3 is a member of Papers: a repair onto it erases what it holds. With it out besides D-2, Papers stops.',
       },
     ]);
     expect(scan(fitted, repair, 'N-1').interlocks).toEqual([]);

@@ -51,7 +51,7 @@ export function worked(unit: UnitState, plan: PlanBody, upTo?: string): World {
   world = must(ahead(world, startPlan(world, 'r', ['u'], actingOn(plan, 'u')).entries, NOW));
   for (const step of plan.steps) {
     if (step.id === upTo) return world;
-    const expected = expectedEvidence(step);
+    const expected = expectedEvidence(step, NOW);
     const evidence: StepEvidence =
       step.asks.kind === 'serial'
         ? { kind: 'serial', serial: `NEW-${step.bay ?? ''}` }

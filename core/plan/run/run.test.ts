@@ -100,8 +100,8 @@ function worked(world: World, last: string): World {
     const evidence: StepEvidence =
       asks.kind === 'serial'
         ? { kind: 'serial', serial: asks.expects ?? '' }
-        : asks.kind === 'text'
-          ? { kind: 'text', text: 'none' }
+        : asks.kind === 'copy'
+          ? { kind: 'copy', none: { why: 'nobody has arranged one' } }
           : tick;
     const n = 1 + (i + 1) / 100;
     now = recorded(now, n, made(doStep(now, sent(id, n, evidence))).entries);
@@ -421,13 +421,14 @@ describe('another drive than the one meant, pulled and put back', () => {
     });
   });
 
-  it('is lost where a second was out already, and stays so until the unit says otherwise', () => {
+  it('has stopped where a second was out already, and stays so until the unit says otherwise', () => {
     const thin = happened(worked(begun(), 'pull'), 1.5, { kind: 'drive-failed', serial: 'D-2' });
     const stopped = after(thin, wrong('stopped', { note: 'volume crashed' }));
     expect(pool(stopped)?.lost).not.toEqual([]);
-    expect(unitIn(stopped, U)?.signs.map(({ note }) => note)).toEqual([
-      'Its page says that Pool has stopped, after D-3 was out of bay 3 by mistake: volume crashed',
-    ]);
+    expect(pool(stopped)?.stopped).toEqual({
+      at: hour(2),
+      note: 'after D-3 was out of bay 3 by mistake: volume crashed',
+    });
     expect(pool(after(thin, wrong('as-before')))?.missing).toEqual(['D-2']);
     expect(pool(after(thin, wrong('as-before')))?.lost).toEqual([]);
   });

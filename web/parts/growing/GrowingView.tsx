@@ -13,6 +13,7 @@ import { readForecast } from '~/service/units/readForecast';
 import type { ReadingDay } from '~/service/units/readUnit';
 import { GrowingPoolLoader } from './GrowingPoolLoader';
 import type { FamilyToBuy } from './NewUnitFields';
+import { isDown } from '~/core/unit/margin';
 
 interface Props {
   readonly app: App;
@@ -76,7 +77,7 @@ export async function GrowingView({
           scheme: pool.scheme,
           mayConvert: unit.profile.growth.conversions.some(({ from, keepsData }) => from === pool.scheme && keepsData),
           shownBytes: pool.shownBytes,
-          isWhole: pool.missing.length === 0 && pool.lost.length === 0,
+          isWhole: pool.missing.length === 0 && !isDown(pool),
         }}
         page={unit.profile.unitPage}
         ground={ground(pool.id)}

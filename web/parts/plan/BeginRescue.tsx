@@ -20,7 +20,7 @@ export function BeginRescue({
         legend="What happened"
         value={because}
         options={[
-          { value: 'lost', words: 'A pool has lost more than it may', isOff: !isLost },
+          { value: 'lost', words: 'A pool has stopped', isOff: !isLost },
           { value: 'offers-to-erase', words: 'A unit offers only to erase drives that were moved to it' },
         ]}
         onValue={(value) => setBecause(value as typeof because)}

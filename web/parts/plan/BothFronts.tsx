@@ -49,7 +49,11 @@ export function BothFronts({ units, step }: Props): ReactNode {
             </p>
           )}
           {/* Where it is wider than the screen, the keyboard scrolls it. */}
-          <figure className="min-w-0 max-w-full overflow-x-auto" tabIndex={0} aria-label={`${unit.name} from the front`}>
+          <figure
+            className="min-w-0 max-w-full overflow-x-auto"
+            tabIndex={0}
+            aria-label={`${unit.name} from the front`}
+          >
             <UnitFront unit={frontOf(unit)} size="shelf" />
             <figcaption className="mt-1 text-sm">
               <strong>{unit.name}</strong>, {unit.power === 'on' ? 'on' : 'off'}

@@ -14,6 +14,7 @@ import { Notice } from '~/web/parts/form/Notice';
 import { api } from '~/web/parts/form/api';
 import { base64Of } from '~/web/parts/unit/Papers';
 import { Serial } from '~/web/parts/unit/Serial';
+import { CopyFields, copyGivenOf, NOTHING_TYPED, type CopyTyped } from './CopyFields';
 import { PageQuestion } from './PageQuestion';
 import { ScansForm } from './ScansForm';
 
@@ -38,6 +39,11 @@ interface Props {
   readonly onSkip: (() => void) | undefined;
 }
 
+/** Where copies are kept by the register, each place once. */
+function copiesKnown({ dataSets }: UnitState): readonly string[] {
+  return [...new Set(Object.values(dataSets).flatMap(({ copies }) => Object.values(copies).map(({ where }) => where)))];
+}
+
 /** Asks for what proves a step: a tick, a scanned serial, a few words, a number, two speeds, a picture. */
 export function EvidenceForm({
   step,
@@ -57,6 +63,7 @@ export function EvidenceForm({
   const [second, setSecond] = useState('');
   const [fault, setFault] = useState<string | null>(null);
   const [isUnread, setIsUnread] = useState(false);
+  const [copy, setCopy] = useState<CopyTyped>(NOTHING_TYPED);
   const file = useRef<HTMLInputElement>(null);
   const number = (of: string): number => Number(of.replace(',', '.'));
 
@@ -66,7 +73,10 @@ export function EvidenceForm({
     else if (asks.kind === 'text') onEvidence({ kind: 'text', text: text.trim() });
     else if (asks.kind === 'number') onEvidence({ kind: 'number', number: number(text) });
     else if (asks.kind === 'speed') onEvidence({ kind: 'speed', read: number(text), write: number(second) });
-    else if (asks.kind === 'choice') onEvidence({ kind: 'choice', choice: text });
+    else if (asks.kind === 'copy') {
+      const given = copyGivenOf(copy);
+      if (given) onEvidence(given);
+    } else if (asks.kind === 'choice') onEvidence({ kind: 'choice', choice: text });
     else file.current?.click();
   };
   const keep = async (picked: File): Promise<void> => {
@@ -77,14 +87,18 @@ export function EvidenceForm({
     if (sent.kind === 'refused') setFault(sent.sentence);
     else onEvidence({ kind: 'picture', paper: sent.answer.id });
   };
+  // A serial is read off a drive where hands have one; otherwise off a page.
+  const isInHand = step.does.some(({ kind }) => kind === 'pull-drive' || kind === 'fit-drive' || kind === 'take-drive');
   const isReady =
     asks.kind === 'tick' ||
     asks.kind === 'picture' ||
-    (asks.kind === 'speed'
-      ? number(text) >= 1 && number(second) >= 1
-      : asks.kind === 'number'
-        ? text.trim() !== '' && Number.isFinite(number(text))
-        : text.trim() !== '');
+    (asks.kind === 'copy'
+      ? copyGivenOf(copy) !== null
+      : asks.kind === 'speed'
+        ? number(text) >= 1 && number(second) >= 1
+        : asks.kind === 'number'
+          ? text.trim() !== '' && Number.isFinite(number(text))
+          : text.trim() !== '');
   if (asks.kind === 'scans')
     return (
       <ScansForm
@@ -146,19 +160,16 @@ export function EvidenceForm({
             </p>
           )}
           <SerialField
-            label={
-              step.kind === 'act' && step.does.some(({ kind }) => kind === 'pull-drive' || kind === 'fit-drive')
-                ? 'Serial, read off the drive itself'
-                : 'Serial, as it is shown'
-            }
+            label={isInHand ? 'Serial, read off the drive itself' : 'Serial, as it is shown'}
             value={text}
             autoFocus
-            hint="Scan it, or type it. Hold the drive by its sides."
+            hint={isInHand ? 'Scan it, or type it. Hold the drive by its sides.' : 'Type it as the page shows it.'}
             expects={expects === undefined ? [] : [expects]}
             onSerial={setText}
           />
         </>
       )}
+      {asks.kind === 'copy' && <CopyFields of={copy} known={copiesKnown(unit)} onChange={setCopy} />}
       {asks.kind === 'choice' && (
         <Radios
           legend="What it is"

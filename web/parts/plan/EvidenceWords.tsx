@@ -1,5 +1,6 @@
 import type { ReactNode } from 'react';
 import { stockWords } from '~/core/move/stock';
+import { copyGivenWords } from '~/core/plan/engine/copyGiven';
 import type { StepEvidence } from '~/core/plan/plan';
 
 const PAGE_WORDS = { done: 'done', working: 'still at work', stopped: 'stopped', other: 'something else' } as const;
@@ -35,6 +36,8 @@ export function EvidenceWords({ of }: { readonly of: StepEvidence | undefined })
       );
     case 'text':
       return <span className="ml-2">{of.text}</span>;
+    case 'copy':
+      return <span className="ml-2">{copyGivenWords(of)}</span>;
     case 'number':
       return <span className="ml-2 font-mono">{of.number}</span>;
     case 'stock':

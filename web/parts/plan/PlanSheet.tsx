@@ -92,6 +92,23 @@ function Blank({ step: { asks }, unit }: { readonly step: PlanStep; readonly uni
         ))}
       </p>
     );
+  if (asks.kind === 'copy')
+    return (
+      <ul className="mt-1 grid grid-cols-2 gap-x-6 gap-y-2">
+        {[
+          'where it is, or “none”',
+          'last ran on',
+          'versions, or a mirror',
+          'off site: yes, no',
+          'a file that came back',
+          'on; opened: yes, no',
+        ].map((label) => (
+          <li key={label} className="flex gap-2">
+            {label} <span className="inline-block min-w-20 flex-1 border-b border-black" />
+          </li>
+        ))}
+      </ul>
+    );
   const label =
     asks.kind === 'text' || asks.kind === 'number'
       ? asks.label

@@ -11,6 +11,8 @@ import { Select } from '~/web/parts/form/Select';
 import { Tick } from '~/web/parts/form/Tick';
 import { useSending } from '~/web/parts/form/useSending';
 import { tell } from '~/web/parts/tell/tell';
+import { CopyFields, copyGivenOf, NOTHING_TYPED, type CopyTyped } from './CopyFields';
+import { parseKept } from '~/web/parts/form/kept';
 import { PAGE_ANSWERS } from './PageQuestion';
 
 interface Row {
@@ -156,6 +158,8 @@ function Written({
         options={asks.options.map((option) => ({ value: option, words: option }))}
       />
     );
+  if (asks.kind === 'copy')
+    return <CopyFields of={copyTyped(row.text)} known={[]} onChange={(typed) => onText(JSON.stringify(typed))} />;
   if (asks.kind === 'scans')
     return (
       <textarea
@@ -201,6 +205,11 @@ function Written({
   );
 }
 
+/** What was entered of a copy, kept as the text of its row. */
+function copyTyped(text: string): CopyTyped {
+  return parseKept<CopyTyped>(text.trim(), NOTHING_TYPED);
+}
+
 function evidenceOf({ asks }: PlanStep, { text }: Row): StepEvidence {
   const written = text.trim();
   switch (asks.kind) {
@@ -225,6 +234,8 @@ function evidenceOf({ asks }: PlanStep, { text }: Row): StepEvidence {
         ),
       };
     }
+    case 'copy':
+      return copyGivenOf(copyTyped(written)) ?? { kind: 'copy' };
     case 'stock':
       return { kind: 'stock', lines: readStock(written, rowsOf) };
     case 'page':

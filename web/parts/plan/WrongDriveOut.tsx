@@ -127,8 +127,9 @@ export function AfterWrongDrive({
         )}
         {says === 'stopped' && (
           <p className="text-lg">
-            Pull nothing, fit nothing, restart nothing, start no repair. Every drive stays where it is now.{' '}
-            {link(`/units/${unitId}/rescue`, 'Open the rescue desk')}: it says what is tried first.
+            Stopped is not lost. Pull nothing, fit nothing, start no repair: every drive stays where it is now.{' '}
+            {link(`/units/${unitId}/rescue`, 'Open the rescue desk')}: it says what is tried first, and once the unit
+            serves the pool again you say so there; then this plan goes on.
           </p>
         )}
         {says === 'asks-to-erase' && (

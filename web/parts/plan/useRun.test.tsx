@@ -65,7 +65,7 @@ const confirm = async ({ result }: Opened, evidence?: StepEvidence): Promise<boo
   const step = nextStep(result.current.run) as PlanStep;
   let isDone = false;
   await act(async () => {
-    isDone = await result.current.confirm(step, evidence ?? expectedEvidence(step));
+    isDone = await result.current.confirm(step, evidence ?? expectedEvidence(step, new Date().toISOString()));
   });
   return isDone;
 };

@@ -15,6 +15,7 @@ import { Sentence } from '~/web/parts/frame/Sentence';
 /** Everything not named here is a sign to watch. */
 export const MARKS: Partial<Record<NeedCode, Standing>> = {
   'data-lost': 'lost',
+  'pool-stopped': 'stopped',
   'enclosure-away': 'thinned',
   'on-the-way': 'thinned',
   'member-failed': 'thinned',
@@ -67,6 +68,7 @@ export function wayOf({ code, unit, plan, serial }: NeedForHands): { readonly hr
     case 'on-the-way':
       return { href: `${page}/move`, words: 'Carry them back' };
     case 'data-lost':
+    case 'pool-stopped':
       return { href: `${page}/rescue`, words: 'Open the rescue desk' };
     case 'member-failed':
     case 'sign-growing':

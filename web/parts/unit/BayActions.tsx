@@ -11,6 +11,7 @@ import { Notice } from '~/web/parts/form/Notice';
 import { HazardCheck } from '~/web/parts/record/HazardCheck';
 import { useRecord } from '~/web/parts/record/useRecord';
 import { ScanIn } from './ScanIn';
+import { isDown } from '~/core/unit/margin';
 
 interface Props {
   readonly id: string;
@@ -103,10 +104,10 @@ export function BayActions({ id, version, unit, bay }: Props): ReactNode {
   ];
   return (
     <div className="no-print mt-3 grid gap-2">
-      {pool && pool.lost.length > 0 ? (
+      {pool && isDown(pool) ? (
         <div>
           <p className="mb-2 font-semibold text-thinned">
-            {pool.name} has lost more than it survives: pull nothing and replace nothing now.
+            {pool.name} has stopped: pull nothing and replace nothing now. Nothing is proven lost.
           </p>
           <ButtonLink look="main" href={`/units/${id}/rescue`}>
             Open the rescue desk

@@ -57,7 +57,7 @@ export function PoolPanel({ unit, pool, used, days, work }: Props): ReactNode {
       <h2 className="text-lg">{pool.name}</h2>
       <p className="text-muted">
         {factsOf(pool.scheme).name}
-        {pool.groupWidth !== undefined && `, ${String(pool.groupWidth)} wide`} · {poolWords(pool)}
+        {pool.groupWidth !== undefined && `, ${String(pool.groupWidth)} wide`} · {poolWords(unit, pool)}
       </p>
       {Object.values(unit.jobs)
         .filter((job) => job.pool === pool.id)

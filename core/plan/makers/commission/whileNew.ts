@@ -8,7 +8,7 @@ export function backupArranged(pool?: string): Draft {
     kind: 'record',
     title: 'Arrange the backup and write down where it goes',
     why: 'A pool is not a backup: fire, theft, deletion and overwriting take all members at once. One copy with versions, one off site.',
-    asks: { kind: 'text', label: 'Where the copy is kept' },
+    asks: { kind: 'copy' },
     does: [{ kind: 'arrange-copy', ...(pool === undefined ? {} : { pool }) }],
   };
 }

@@ -137,17 +137,13 @@ describe('everything copied over, and cut over', () => {
   it('takes the last second copy away from nobody: without another one that is proven the old drive stays', () => {
     // Nobody has ever kept a copy elsewhere.
     const start = happened(oneBay(), OLD, { kind: 'copy-removed', dataSet: 'd', copy: 'c' });
-    const world = workedOn(begun(start, body(start)), 'given-up');
-    // "none" was said at the first step: it is a note, and no copy.
-    const without = happened(
-      world,
-      NEWER,
-      ...Object.values(newerIn(world).dataSets).flatMap(({ id, copies: of }) =>
-        Object.values(of)
-          .filter(({ on }) => on === undefined)
-          .map((copy) => ({ kind: 'copy-removed', dataSet: id, copy: copy.id }) as const),
-      ),
-    );
+    // "None" was said at the first step: it is a note, and no copy.
+    const without = workedOn(begun(start, body(start)), 'given-up');
+    expect(
+      Object.values(newerIn(without).dataSets)
+        .flatMap(({ copies: of }) => Object.values(of))
+        .every(({ on }) => on !== undefined),
+    ).toBe(true);
     const stopped = stop(tryStep(without, 'given-up', { kind: 'serial', serial: 'D-1' }));
     expect(stopped).toMatchObject({
       code: 'last-copy',

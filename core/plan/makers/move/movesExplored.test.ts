@@ -91,7 +91,7 @@ function beginnings(world: World, wish: Asked): { body: PlanBody; units: string[
 
 /** What is right, and what a hand may give instead. */
 function evidences(step: PlanStep): StepEvidence[] {
-  const expected = expectedEvidence(step);
+  const expected = expectedEvidence(step, NOW);
   if (step.asks.kind === 'choice') return step.asks.options.map((choice): StepEvidence => ({ kind: 'choice', choice }));
   if (expected.kind === 'scans') {
     const serials = expected.scans.map(({ serial }) => serial);

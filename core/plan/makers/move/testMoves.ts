@@ -107,7 +107,7 @@ export function workedOn(world: World, upTo?: string, id = PLAN, seen?: (world: 
     const run = planIn(now, id);
     const step = run && nextStep(run);
     if (!step || step.id === upTo) return now;
-    const done = tryStep(now, step.id, expectedEvidence(step), id);
+    const done = tryStep(now, step.id, expectedEvidence(step, NOW), id);
     if (isRefusal(done)) throw new Error(`${step.id}: ${done.sentence}`);
     if (done.kind === 'stopped') throw new Error(`${step.id}: ${done.interlocks[0]?.sentence ?? ''}`);
     now = recorded(now, done.entries);

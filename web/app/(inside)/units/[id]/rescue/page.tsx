@@ -1,4 +1,5 @@
 import { bayName } from '~/core/unit/bayName';
+import { poolsOf, type Pool } from '~/core/unit/state';
 import Link from '~/web/parts/frame/Link';
 import { notFound } from 'next/navigation';
 import { readRescue } from '~/service/units/readRescue';
@@ -6,6 +7,7 @@ import { mayAct } from '~/service/access/viewer';
 import { Notice } from '~/web/parts/form/Notice';
 import { BeginRescue } from '~/web/parts/plan/BeginRescue';
 import { Moment } from '~/web/parts/unit/Moment';
+import { PoolSaysForm } from '~/web/parts/unit/PoolSaysForm';
 import { Serial } from '~/web/parts/unit/Serial';
 import { insidePage } from '~/web/server/insidePage';
 
@@ -15,6 +17,7 @@ export default insidePage('reader', async ({ app, viewer, params }) => {
   const found = await readRescue(app, params['id']);
   if (!found) notFound();
   const { unit, rescue } = found;
+  const mayRecord = mayAct(viewer, 'keeper');
   const running = Object.values(unit.state.plans).find(({ job }) => job === 'rescue');
   return (
     <div className="grid max-w-[1040px] gap-5 p-5 max-sm:p-4" data-rescue>
@@ -43,10 +46,16 @@ export default insidePage('reader', async ({ app, viewer, params }) => {
         </ul>
       </Notice>
       {rescue.pools.length === 0 && (
-        <p className="max-w-[640px]">
-          By the record no pool of this unit has lost anything. If the unit says otherwise, record what it shows first;
-          if it offers only to erase drives that were moved, begin below.
-        </p>
+        <>
+          <p className="max-w-[640px]">
+            By the record no pool of this unit has stopped. If its page says otherwise, say so here first; if it offers
+            only to erase drives that were moved, begin below.
+          </p>
+          {mayRecord &&
+            poolsOf(unit.state).map((pool) => (
+              <PoolSaysForm key={pool.id} id={unit.id} version={unit.version} unit={unit.state} pool={pool} />
+            ))}
+        </>
       )}
       {rescue.pools.map((pool) => (
         <section key={pool.pool} aria-label={pool.name}>
@@ -58,26 +67,35 @@ export default insidePage('reader', async ({ app, viewer, params }) => {
                 {' '}
                 It stopped <Moment at={pool.stoppedAt} />.
               </>
+            )}{' '}
+            {pool.isGivenUp ? (
+              <strong>It was given up: its data is recorded as lost.</strong>
+            ) : (
+              <strong>Nothing is proven lost.</strong>
             )}
           </p>
+          {pool.isAllInPlace && !pool.isGivenUp && (
+            <p className="mt-2 max-w-[720px] text-lg">
+              Every drive it needs stands in its bay: leave them there, and gather nothing. First try, if nothing
+              clicks: shut {unit.state.name} down in its own page, switch it on once, and look what it says.
+            </p>
+          )}
           {pool.tryFirst.length > 0 && (
             <>
-              <h3 className="mt-3 font-semibold">Keep all of these; let the unit try the sound ones, in this order</h3>
+              <h3 className="mt-3 font-semibold">
+                {pool.tryFirst.every(({ bay }) => bay !== null)
+                  ? 'What it counts as missing, and where each is'
+                  : 'Keep all of these; let the unit try the sound ones, in this order'}
+              </h3>
               <ol className="mt-1 grid gap-2">
-                {pool.tryFirst.map(({ serial, bay, from, isSick, leftAt, words }, i) => (
+                {pool.tryFirst.map(({ serial, isSick, leftAt, whereabouts, words }, i) => (
                   <li key={serial} className="grid grid-cols-[2rem_1fr] border border-line bg-surface px-3 py-2">
                     <span className="text-lg font-semibold">{isSick ? '–' : i + 1}</span>
                     <span>
                       <span className="text-lg">
                         <Serial of={serial} />
                       </span>{' '}
-                      ·{' '}
-                      {bay !== null
-                        ? bayName(unit.state, bay)
-                        : from === null
-                          ? 'out of the unit'
-                          : `out of ${bayName(unit.state, from)}`}
-                      , left <Moment at={leftAt} />
+                      · {whereabouts}; counted as missing since <Moment at={leftAt} />
                       <span className="block">{words}</span>
                     </span>
                   </li>
@@ -89,6 +107,16 @@ export default insidePage('reader', async ({ app, viewer, params }) => {
             Still in place, and not to be moved:{' '}
             {pool.stillThere.map(({ bay, serial }) => `${bayName(unit.state, bay)} ${serial}`).join(', ') || 'none'}.
           </p>
+          {mayRecord && unit.state.pools[pool.pool] && (
+            <div className="mt-3">
+              <PoolSaysForm
+                id={unit.id}
+                version={unit.version}
+                unit={unit.state}
+                pool={unit.state.pools[pool.pool] as Pool}
+              />
+            </div>
+          )}
         </section>
       ))}
       <div className="grid gap-5 md:grid-cols-2">
@@ -129,7 +157,7 @@ export default insidePage('reader', async ({ app, viewer, params }) => {
           The rescue is under way: go on with it
         </Link>
       ) : (
-        mayAct(viewer, 'keeper') && <BeginRescue id={unit.id} version={unit.version} isLost={rescue.pools.length > 0} />
+        mayRecord && <BeginRescue id={unit.id} version={unit.version} isLost={rescue.pools.length > 0} />
       )}
       <p className="text-sm text-muted">
         The maker’s support, local codes and a recovery firm’s word come before this page.

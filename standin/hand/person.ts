@@ -1,0 +1,428 @@
+import { whichSerial } from '../../core/drive/whichSerial';
+import { actingOn, makePlan } from '../../core/plan/makers/makePlan';
+import { isHeard, whyFrozen } from '../../core/plan/engine/frozen';
+import type { PlanBody, PlanStep, StepEvidence } from '../../core/plan/plan';
+import { doStep } from '../../core/plan/run/doStep';
+import { endPlan } from '../../core/plan/run/endPlan';
+import { startPlan } from '../../core/plan/run/startPlan';
+import { nextStep } from '../../core/planRun/progress';
+import type { UnitEvent } from '../../core/unit/event';
+import { isDown, marginOfPool } from '../../core/unit/margin';
+import { POOL_SAYS_WORDS } from '../../core/unit/poolSaid';
+import { driveInBay, poolsOf, type UnitState } from '../../core/unit/state';
+import { isRefusal, type Refusal } from '../../core/value/refusal';
+import { seeded } from '../../core/value/seeded';
+import type { ActEntry } from '../../core/world/act';
+import { unitLedger } from '../../core/world/ledger';
+import { record } from '../../core/world/record';
+import { ledgerIn, planIn, unitIn, withLedgers, worldOf, type World } from '../../core/world/world';
+import { lived, done as doneTo, truthOf, type Truth } from '../truth';
+import { pageOf, pulled, pushed, switched, told } from './behaves';
+
+/**
+ * A person who does exactly what the screen says, with the errors people make, at a unit whose insides we know: works a
+ * replacement from its structured steps, errs by a seed, and answers truly what is then seen. It has no rule of its own.
+ */
+
+const U = 'aaaaaaaa-aaaa-4aaa-8aaa-aaaaaaaaaaaa';
+const HOUR = 3600e3;
+
+export const ERRORS = [
+  'none',
+  'neighbour',
+  'neighbour-twice',
+  'misread',
+  'second-failure',
+  'power-cut',
+  'too-early',
+] as const;
+export type Err = (typeof ERRORS)[number];
+
+export interface Life {
+  readonly seed: number;
+  readonly err: Err;
+  /** Set where something is wrong: what, in words. */
+  readonly fault: string | null;
+  readonly record: UnitState;
+  readonly truth: UnitState;
+  /** More failed than the pool survives, of its own accord. */
+  readonly beyond: boolean;
+  /** It stopped on the way and came back. */
+  readonly wasDown: boolean;
+  readonly plans: readonly string[];
+  readonly steps: number;
+}
+
+/** As many steps no life needs: whoever takes more goes in circles. */
+const MOST_STEPS = 400;
+const MOST_PLANS = 8;
+
+class Stuck extends Error {}
+
+class Hand {
+  world: World;
+  truth: Truth;
+  at: number;
+  acts = 0;
+  steps = 0;
+  wasDown = false;
+  /** A drive failed of its own accord where no more could be lost. */
+  isBeyond = false;
+  erred = 0;
+  readonly plans: string[] = [];
+  readonly chance: () => number;
+  readonly remembers: boolean;
+
+  constructor(
+    readonly events: readonly UnitEvent[],
+    readonly err: Err,
+    seed: number,
+    start: string,
+  ) {
+    this.chance = seeded(seed);
+    this.remembers = this.chance() < 0.5;
+    this.at = Date.parse(start);
+    this.world = worldOf([]);
+    this.write(events.map((event) => ({ ledger: unitLedger(U), event })));
+    this.truth = truthOf(this.unit, {}, seed, this.at);
+    // What fails here fails by the life's own errors alone.
+    this.truth = {
+      ...this.truth,
+      drives: Object.fromEntries(
+        Object.entries(this.truth.drives).map(([serial, one]) => [serial, { ...one, signsAt: null, failsAt: 1e9 }]),
+      ),
+    };
+  }
+
+  get unit(): UnitState {
+    return unitIn(this.world, U) as UnitState;
+  }
+  get now(): string {
+    return new Date(this.at).toISOString();
+  }
+
+  write(entries: readonly ActEntry[]): void {
+    if (entries.length === 0) return;
+    const made = record(this.world, {
+      kind: 'act',
+      id: `act-${String(this.acts++)}`,
+      by: { kind: 'person', id: null, name: 'Hand' },
+      happenedAt: this.now,
+      expects: [],
+      entries,
+    } as never);
+    if (isRefusal(made)) throw new Stuck(`The record refuses: ${made.sentence}`);
+    this.world = withLedgers(this.world, made.ledgers);
+  }
+  wait(hours: number): void {
+    this.at += hours * HOUR;
+    this.truth = lived(this.truth, this.at);
+  }
+
+  /** Begins a plan, ends the one before it, and works it until it is done or must not go on. */
+  work(body: PlanBody | Refusal, instead: readonly string[] = []): 'finished' | 'frozen' {
+    if (isRefusal(body)) throw new Stuck(`No plan: ${body.sentence}`);
+    if (this.plans.length >= MOST_PLANS) throw new Stuck('Plan after plan, and no end.');
+    const plan = `bbbbbbbb-bbbb-4bbb-8bbb-${String(this.plans.length).padStart(12, '0')}`;
+    this.plans.push(body.job);
+    this.write(startPlan(this.world, plan, [U], actingOn(body, U), instead).entries);
+    for (;;) {
+      const run = planIn(this.world, plan);
+      const step = run && nextStep(run);
+      if (!run || !step) break;
+      if (this.steps++ > MOST_STEPS) throw new Stuck(`It stays at “${step.title}”.`);
+      this.wait(0.05);
+      if (this.step(plan, step) === 'frozen') return 'frozen';
+    }
+    this.write((endPlan(this.world, { plan, how: 'finished' }) as { entries: readonly ActEntry[] }).entries);
+    return 'finished';
+  }
+
+  /** Does one step as it says. */
+  step(plan: string, step: PlanStep): 'done' | 'frozen' {
+    // What stands in red above a step is read before a hand moves.
+    const run = planIn(this.world, plan);
+    if (run && whyFrozen(this.unit, run.plan) && !isHeard(step)) return 'frozen';
+    const evidence = this.hands(step);
+    for (const one of evidence) {
+      const made = doStep(this.world, { plan, step: step.id, evidence: one, happenedAt: this.now, isOwner: false });
+      if (isRefusal(made)) throw new Stuck(`“${step.title}” refuses ${JSON.stringify(one)}: ${made.sentence}`);
+      this.write(made.entries);
+      if (made.kind === 'made') continue;
+      const codes = made.interlocks.map(({ code }) => code);
+      if (codes.includes('pool-lost') || codes.includes('another-failed')) return 'frozen';
+      this.stopped(plan, step, one, codes);
+    }
+    return 'done';
+  }
+
+  /** What is stopped is put right as the sentence says. */
+  stopped(plan: string, step: PlanStep, evidence: StepEvidence, codes: readonly string[]): void {
+    const pull = step.does.find((one) => one.kind === 'pull-drive');
+    if (codes.includes('wrong-serial') && pull && evidence.kind === 'serial') {
+      const serial = whichSerial(evidence.serial, Object.keys(this.unit.drives));
+      const there = serial === null ? undefined : this.unit.drives[serial];
+      const isOut =
+        serial !== null && Object.values(this.truth.unit.drives).find((one) => one.serial === serial)?.bay === null;
+      if (serial === null || there?.bay == null) return;
+      if (isOut) {
+        this.truth = pushed(this.truth, there.bay, serial, there.bytes, this.remembers);
+        if (this.unit.power === 'off') return;
+        const pool = poolsOf(this.truth.unit)[0];
+        const before = poolsOf(this.unit)[0];
+        const says =
+          pool && isDown(pool)
+            ? 'stopped'
+            : pool && before && pool.missing.length > before.missing.length
+              ? 'thinner'
+              : 'as-before';
+        const said = doStep(this.world, {
+          plan,
+          step: step.id,
+          evidence: { kind: 'wrong-out', serial, says },
+          happenedAt: this.now,
+          isOwner: false,
+        });
+        if (isRefusal(said)) throw new Stuck(`What the wrong drive did is not taken: ${said.sentence}`);
+        this.write(said.entries);
+      }
+      return;
+    }
+    // Early: the page is looked at, later.
+    if (codes.includes('too-early')) return this.wait(6);
+    if (codes.includes('wrong-serial')) return;
+    throw new Stuck(`“${step.title}” stops by ${codes.join(', ')}, and nothing else is left to do.`);
+  }
+
+  /** What hands do at a step, and what is then answered. */
+  hands(step: PlanStep): readonly StepEvidence[] {
+    const { asks } = step;
+    const errs = this.err !== 'none' && this.erred < (this.err === 'neighbour-twice' ? 2 : 1);
+    for (const one of step.does) {
+      if (one.kind === 'switch-power') this.truth = switched(this.truth, one.on);
+      if (one.kind === 'take-out-of-service')
+        this.truth = told(this.truth, { kind: 'drive-taken-out-of-service', serial: one.serial });
+    }
+    const pull = step.does.find((one) => one.kind === 'pull-drive');
+    const fit = step.does.find((one) => one.kind === 'fit-drive');
+    const take = step.does.find((one) => one.kind === 'take-drive');
+    const ends = step.does.find((one) => one.kind === 'finish-rebuild');
+    if (asks.kind === 'copy') return [{ kind: 'copy', none: { why: 'the hand has none' } }];
+    if (asks.kind === 'number') return [{ kind: 'number', number: 9000 }];
+    if (asks.kind === 'text') return [{ kind: 'text', text: 'as it was' }];
+    if (asks.kind === 'picture') return [{ kind: 'picture', paper: U }];
+    if (pull?.kind === 'pull-drive') {
+      const meant = this.truth.unit.drives[pull.serial];
+      const bay = step.bay ?? meant?.bay ?? '';
+      if (errs && (this.err === 'neighbour' || this.err === 'neighbour-twice')) {
+        const others = Object.values(this.truth.unit.drives).filter((one) => one.bay !== null && one.bay !== bay);
+        const other = others[Math.floor(this.chance() * others.length)];
+        if (other?.bay != null) {
+          this.erred++;
+          this.truth = pulled(this.truth, other.bay);
+          return [{ kind: 'serial', serial: other.serial }];
+        }
+      }
+      if (errs && this.err === 'misread') {
+        this.erred++;
+        return [{ kind: 'serial', serial: `${pull.serial}X` }];
+      }
+      const there = driveInBay(this.truth.unit, bay);
+      if (!there) throw new Stuck(`“${step.title}”: the bay is empty.`);
+      this.truth = pulled(this.truth, bay);
+      return [{ kind: 'serial', serial: there.serial }];
+    }
+    if (fit?.kind === 'fit-drive') {
+      const serial = fit.drive.serial ?? this.fresh();
+      this.truth = pushed(this.truth, fit.drive.bay, serial, fit.drive.bytes, this.remembers);
+      return [{ kind: 'serial', serial }];
+    }
+    if (take?.kind === 'take-drive') return [{ kind: 'serial', serial: take.drive.serial ?? this.fresh() }];
+    const start = step.does.find((one) => one.kind === 'start-rebuild');
+    if (start?.kind === 'start-rebuild') {
+      const onto = driveInBay(this.truth.unit, start.bay)?.serial ?? '';
+      const isBegun = Object.values(this.truth.unit.jobs).some((job) => job.onto === onto);
+      if (!isBegun)
+        this.truth = told(this.truth, {
+          kind: 'job-started',
+          job: `work-${String(this.steps)}`,
+          task: start.task,
+          pool: start.pool,
+          replaces: start.replaces,
+          onto,
+        });
+      return [asks.kind === 'serial' ? { kind: 'serial', serial: onto } : { kind: 'tick' }];
+    }
+    if (ends) return this.waits(errs);
+    const heard = step.does.find((one) => one.kind === 'hear-pool');
+    if (heard?.kind === 'hear-pool') {
+      this.truth = switched(this.truth, true);
+      return [{ kind: 'choice', choice: POOL_SAYS_WORDS[pageOf(this.truth, heard.pool)] }];
+    }
+    if (asks.kind === 'choice') {
+      const ended = step.does.find((one) => one.kind === 'end-rescue');
+      const pool = ended?.kind === 'end-rescue' ? this.truth.unit.pools[ended.pool] : undefined;
+      return [{ kind: 'choice', choice: asks.options.at(pool && isDown(pool) ? -1 : 0) ?? '' }];
+    }
+    if (step.does.some(({ kind }) => kind === 'see-again'))
+      return [{ kind: 'serial', serial: asks.kind === 'serial' ? (asks.expects ?? '') : '' }];
+    if (asks.kind === 'serial') return [{ kind: 'serial', serial: asks.expects ?? this.fresh() }];
+    if (asks.kind === 'page') return [{ kind: 'page', says: 'done', again: true }];
+    return [{ kind: 'tick' }];
+  }
+
+  /** Waits for a rebuild, with what happens meanwhile; its page says when it is done. */
+  waits(errs: boolean): readonly StepEvidence[] {
+    if (errs && this.err === 'too-early') {
+      this.erred++;
+      return [{ kind: 'tick' }];
+    }
+    if (errs && this.err === 'power-cut') {
+      this.erred++;
+      this.wait(2);
+      this.truth = switched(switched(this.truth, false), true);
+    }
+    if (errs && this.err === 'second-failure') {
+      this.erred++;
+      this.wait(2);
+      const well = Object.values(this.truth.unit.drives).filter(
+        ({ bay, condition, serial }) =>
+          bay !== null &&
+          condition === 'well' &&
+          !Object.values(this.truth.unit.jobs).some(({ onto }) => onto === serial),
+      );
+      const [other] = well.slice(Math.floor(this.chance() * well.length));
+      if (other?.bay != null) {
+        const after = doneTo(this.truth, { do: 'fail', bay: other.bay });
+        if (!isRefusal(after)) this.truth = after;
+        this.isBeyond = poolsOf(this.truth.unit).some(isDown);
+        // It stands on the page, and is recorded as it is seen.
+        this.write([
+          { ledger: unitLedger(U), event: { kind: 'drive-failed', serial: other.serial, note: 'on its page' } },
+        ]);
+      }
+    }
+    for (let i = 0; i < 200 && Object.keys(this.truth.unit.jobs).length > 0; i++) this.wait(12);
+    const pool = poolsOf(this.truth.unit)[0];
+    return [{ kind: 'page', says: pool && isDown(pool) ? 'stopped' : 'done', again: true }];
+  }
+
+  fresh(): string {
+    return `NEW-${String(this.plans.length)}${String(this.steps).padStart(4, '0')}`;
+  }
+}
+
+/** One life: a drive fails, and a person replaces it, whatever goes wrong, until there is nothing left to do. */
+export function lifeOf(events: readonly UnitEvent[], err: Err, seed: number, start: string): Life {
+  const hand = new Hand(events, err, seed, start);
+  let fault: string | null = null;
+  let beyond = false;
+  try {
+    const members = Object.values(hand.unit.drives).filter(({ bay }) => bay !== null);
+    const sick = members[Math.floor(hand.chance() * members.length)]?.serial ?? '';
+    // It has failed, or shows signs.
+    if (hand.chance() < 0.5) {
+      hand.truth = told(hand.truth, { kind: 'drive-failed', serial: sick });
+      hand.write([{ ledger: unitLedger(U), event: { kind: 'drive-failed', serial: sick } }]);
+    } else {
+      hand.truth = told(hand.truth, { kind: 'drive-suspected', serial: sick, note: 'slow' });
+      hand.write([{ ledger: unitLedger(U), event: { kind: 'drive-suspected', serial: sick, note: 'slow' } }]);
+    }
+    let open: string[] = [];
+    for (let turn = 0; ; turn++) {
+      if (turn > MOST_PLANS * 2) throw new Stuck('Turn after turn, and no end.');
+      const unit = hand.unit;
+      const pool = poolsOf(unit)[0];
+      if (!pool || pool.gone) break;
+      const last = (): string[] => Object.keys(hand.unit.plans);
+      if (isDown(pool)) {
+        hand.wasDown = true;
+        const history = ledgerIn(hand.world, unitLedger(U)).history ?? [];
+        hand.work(makePlan('rescue', unit, { because: 'lost' }, history as never, () => U));
+        continue;
+      }
+      open = last();
+      const todo =
+        pool.missing.find((serial) => unit.drives[serial]?.backIn === true) ??
+        pool.missing[0] ??
+        Object.values(unit.drives).find(
+          ({ bay, sick: signs, serial }) => bay !== null && signs !== undefined && serial === sick,
+        )?.serial;
+      if (todo === undefined) break;
+      const running = open[0];
+      const plan = running === undefined ? null : planIn(hand.world, running);
+      const aboutIt =
+        plan?.plan.job === 'replace' && hand.unit.plans[running as string]?.serials.includes(todo) === true;
+      const body =
+        unit.drives[todo]?.backIn === true
+          ? makePlan('came-back', unit, { serial: todo, how: 'rebuild' }, [], () => U)
+          : makePlan(
+              'replace',
+              unit,
+              { serial: todo, way: 'in-place', drive: { bytes: unit.drives[todo]?.bytes ?? 0, basis: 'exact' } },
+              [],
+              () => U,
+            );
+      if (aboutIt && running !== undefined) {
+        // It goes on where it was.
+        for (;;) {
+          const run = planIn(hand.world, running);
+          const step = run && nextStep(run);
+          if (!run || !step) {
+            hand.write(
+              (endPlan(hand.world, { plan: running, how: 'finished' }) as { entries: readonly ActEntry[] }).entries,
+            );
+            break;
+          }
+          if (hand.steps++ > MOST_STEPS) throw new Stuck(`It stays at “${step.title}”.`);
+          hand.wait(0.05);
+          if (hand.step(running, step) === 'frozen') break;
+        }
+        if (Object.keys(hand.unit.plans).includes(running) && !isDown(poolsOf(hand.unit)[0] as never)) {
+          // Frozen by another that is missing: that one is led by a plan of its own.
+          hand.write(
+            (endPlan(hand.world, { plan: running, how: 'stopped' }) as { entries: readonly ActEntry[] }).entries,
+          );
+        }
+        continue;
+      }
+      hand.work(body, open);
+    }
+  } catch (error) {
+    if (!(error instanceof Stuck)) throw error;
+    fault = error.message;
+  }
+  const pool = poolsOf(hand.truth.unit)[0];
+  beyond = pool !== undefined && isDown(pool) && hand.isBeyond;
+  fault ??= whyNotSame(hand.unit, hand.truth.unit);
+  if (fault === null && pool && isDown(pool) && !beyond) fault = 'The truth has lost more than failed by itself.';
+  return {
+    seed,
+    err,
+    fault,
+    record: hand.unit,
+    truth: hand.truth.unit,
+    beyond,
+    wasDown: hand.wasDown,
+    plans: hand.plans,
+    steps: hand.steps,
+  };
+}
+
+/** Where the record and the truth differ, in what a person must be able to rely on. */
+export function whyNotSame(recorded: UnitState, truth: UnitState): string | null {
+  const drives = (unit: UnitState): string =>
+    Object.values(unit.drives)
+      .filter(({ bay }) => bay !== null)
+      .map(({ serial, bay, condition }) => `${bay ?? ''}:${serial}:${condition === 'failed' ? 'failed' : 'in'}`)
+      .sort()
+      .join(' ');
+  const pools = (unit: UnitState): string =>
+    poolsOf(unit)
+      .map((pool) => `${pool.name} missing ${[...pool.missing].sort().join(',')} margin ${String(marginOfPool(pool))}`)
+      .join('; ');
+  const jobs = (unit: UnitState): string => String(Object.keys(unit.jobs).length);
+  for (const part of [drives, pools, jobs])
+    if (part(recorded) !== part(truth)) return `The record has “${part(recorded)}”, the truth “${part(truth)}”.`;
+  return null;
+}

@@ -104,7 +104,21 @@ export function compareObservation(unit: UnitState, seen: Observation): Contradi
     const expected = drivesExpected(unit, enclosure);
     if (there !== expected) found.push(counted(there, expected, enclosure, who));
   }
-  return found;
+  return withoutExplained(unit, found);
+}
+
+/** That a pool has stopped is not told beside what it stopped by: a box that dropped out, or drives that failed. */
+function withoutExplained(unit: UnitState, found: readonly Contradiction[]): Contradiction[] {
+  const others = found.filter(({ code }) => code !== 'pool-stopped').flatMap(({ events }) => events);
+  const after = others.reduce((now, event) => {
+    const next = apply(now, event, unit.registeredAt);
+    return isRefusal(next) ? now : next;
+  }, unit);
+  return found.filter(
+    ({ code, events }) =>
+      code !== 'pool-stopped' ||
+      !events.some((event) => event.kind === 'pool-stopped' && isDown(after.pools[event.pool] as Pool)),
+  );
 }
 
 const PART_WORDS = { enclosure: 'enclosure', supply: 'power supply', fan: 'fan' } as const;

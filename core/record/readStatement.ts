@@ -6,7 +6,7 @@ import type { StatedUnitEvent } from '../../schemas/unitEvent';
 import { whichSerial } from '../drive/whichSerial';
 import { serialKey } from '../drive/serial';
 import { BayName, baysMeant, enclosuresMeant } from '../unit/bayName';
-import { poolsOf, drivesExpected, driveInBay, type UnitState } from '../unit/state';
+import { baysOf, poolsOf, drivesExpected, driveInBay, type UnitState } from '../unit/state';
 import { lampMeant } from '../upkeep/decodeLamp';
 import { apply } from '../unit/apply';
 import { aboutPools } from './aboutPools';
@@ -31,6 +31,14 @@ export interface Measured {
   readonly value: number;
 }
 
+/** Something that is still to be done: a plan leads through it, and nothing is recorded. */
+export interface ToDo {
+  readonly kind: 'to-do';
+  readonly sentence: string;
+  /** The drive it is about. */
+  readonly serial: string;
+}
+
 /** The part of a sentence that says which bay, with what stands before it. */
 const PLACE_SAID =
   /^(.*?)\b(?:(?:bay|slot|tray|drive|disk) #?[\w.:-]+(?:,? (?:of|in|on) (?:the )?(?:[a-z]+ ?#?\d+|head))?|[a-z]\d*[·.:-]\d+)\s*(?:is|has|was)?\s*/i;
@@ -48,7 +56,7 @@ const OUT = /(pulled|removed|taken out|took out|came out|out of (the )?bay)/;
  * updated to 4.2", "backup restored". Everything it could mean, the likeliest first; a plain note comes last, so that
  * nothing a person says is turned away.
  */
-export function readStatement(unit: UnitState, text: string): (Statement | Measured)[] {
+export function readStatement(unit: UnitState, text: string): (Statement | Measured | ToDo)[] {
   const said = text.trim().replace(/\s+/g, ' ').slice(0, 400);
   if (said === '') return [];
   const low = said.toLowerCase();
@@ -58,7 +66,14 @@ export function readStatement(unit: UnitState, text: string): (Statement | Measu
 
   const seen = /\b(\d{1,4}) (?:of|out of|\/) ?(\d{1,4}) ?(?:drives|disks|members)?/.exec(low);
   const [box] = enclosuresMeant(unit, low);
-  if (seen && /drive|disk|member|seen|present/.test(low)) {
+  // Held against what there is: of more drives than bays nobody has counted this unit.
+  const bays = box ? box.bays.length : baysOf(unit).length;
+  if (
+    seen &&
+    Number(seen[1]) <= Number(seen[2]) &&
+    Number(seen[2]) <= bays &&
+    /drive|disk|member|seen|present/.test(low)
+  ) {
     const counted: StatedUnitEvent = {
       kind: 'drives-counted',
       seen: Number(seen[1]),
@@ -78,6 +93,9 @@ export function readStatement(unit: UnitState, text: string): (Statement | Measu
 
   const sign = baysMeant(unit, low).length === 0 ? lampMeant(unit.profile, low, false) : undefined;
   if (sign) add({ kind: 'sign-noted', note: said, lamp: sign.see }, `“${sign.see}” is seen: ${sign.means}`);
+  const todo = toDo(unit, low);
+  if (todo)
+    return [...todo, { kind: 'statement', event: { kind: 'noted', note: said }, sentence: `Only note: “${said}”` }];
   found.push(
     ...aboutBay(unit, said, low),
     ...aboutSerial(unit, said, low),
@@ -111,6 +129,17 @@ export function readStatement(unit: UnitState, text: string): (Statement | Measu
       });
   }
 
+  if (
+    /\b(power (cut|failure|outage)|(lost|no) power|power went( off| out)?|mains (is |are )?(gone|off|out))\b/.test(low)
+  )
+    add({ kind: 'power', on: false }, 'The power failed: it is off.');
+  if (/\b(restarted|rebooted|started again|came up again)\b/.test(low))
+    if (unit.power === 'off') add({ kind: 'power', on: true }, 'It has started again: it is on.');
+    else
+      add(
+        { kind: 'noted', note: said },
+        'It restarted. Look whether work that was under way began again, and say what percent it shows.',
+      );
   if (/^(switched |powered |power |turned )?off$|switched off|powered down|power(ed)? off|shut down/.test(low))
     add({ kind: 'power', on: false });
   if (/^(switched |powered |power |turned )?on$|switched on|powered (up|on)|power on/.test(low))
@@ -147,6 +176,30 @@ export function readStatement(unit: UnitState, text: string): (Statement | Measu
       : `Not understood, and changes nothing in the record. Only note: “${said}”`,
   );
   return found;
+}
+
+/** What is still to be done, said as a command: "pull bay 2", "replace bay 3". */
+const TO_DO =
+  /^(?:please |to ?do:? |must |should |need to |have to )?(pull|replace|remove|take out|swap|change)\b(?! (?:was|is|done|d\b))/;
+
+/** A command is no observation: it is asked whether it was done, and a plan leads where it is still to be. */
+function toDo(unit: UnitState, low: string): (Statement | ToDo)[] | null {
+  const verb = TO_DO.exec(low)?.[1];
+  const bays = verb === undefined ? [] : baysMeant(unit, low);
+  const drives = bays.flatMap((bay) => driveInBay(unit, bay) ?? []);
+  if (drives.length === 0) return null;
+  return drives.flatMap(({ serial, bay }): (Statement | ToDo)[] => [
+    {
+      kind: 'to-do',
+      sentence: `${BayName(unit, bay)}, ${serial}: still to be done. Plan its replacement`,
+      serial,
+    },
+    {
+      kind: 'statement',
+      event: { kind: 'drive-removed', serial },
+      sentence: `Done already: ${BayName(unit, bay)}, ${serial}, is out`,
+    },
+  ]);
 }
 
 /** Which pool is meant, where there is more than one. */

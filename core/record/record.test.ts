@@ -40,7 +40,7 @@ describe('readStatement', () => {
     ['QH8-9 into bay 4, 8 TB', { kind: 'drive-inserted', bay: '4', drive: { serial: 'QH8-9', basis: 'label' } }],
     ['warning light', { kind: 'sign-noted', note: 'warning light' }],
     ['it beeps', { kind: 'sign-noted', note: 'it beeps' }],
-    ['14 of 15 drives seen', { kind: 'drives-counted', seen: 14, expected: 15 }],
+    ['3 of 4 drives seen', { kind: 'drives-counted', seen: 3, expected: 4 }],
     ['all drives seen', { kind: 'drives-counted', seen: 3 }],
     ['firmware updated to 4.2', { kind: 'firmware-updated', version: '4.2' }],
     ['Firmware is now 2026.3-b', { kind: 'firmware-updated', version: '2026.3-b' }],
@@ -197,6 +197,32 @@ describe('readStatement', () => {
     ]);
     expect(readStatement(heron, 'bay 3: 9% life left')[0]).toMatchObject({ metric: 'life-left', value: 9 });
     expect(readStatement(heron, 'bay 1 is at 41 degrees')[0]).toMatchObject({ metric: 'temperature', value: 41 });
+  });
+
+  it('takes a command for what is still to be done, and never files it as a sign', () => {
+    for (const text of ['pull bay 3', 'Replace bay 3', 'please swap bay 3', 'take out bay 3']) {
+      const meanings = readStatement(heron, text);
+      expect(meanings[0]).toMatchObject({ kind: 'to-do', serial: 'QH8-3' });
+      expect(meanings[1]).toMatchObject({ kind: 'statement', event: { kind: 'drive-removed', serial: 'QH8-3' } });
+      expect(JSON.stringify(meanings)).not.toMatch(/drive-suspected|drive-failed/);
+    }
+    expect(readStatement(heron, 'bay 3 was pulled')[0]).toMatchObject({ event: { kind: 'drive-removed' } });
+  });
+
+  it('understands that the power failed, and that it restarted', () => {
+    for (const text of ['power cut', 'lost power', 'power failure in the hut'])
+      expect(readStatement(heron, text)[0]).toMatchObject({ event: { kind: 'power', on: false } });
+    expect(readStatement({ ...heron, power: 'off' } as UnitState, 'it restarted')[0]).toMatchObject({
+      event: { kind: 'power', on: true },
+    });
+    expect(readStatement(heron, 'it restarted')[0]).toMatchObject({
+      event: { kind: 'noted' },
+      sentence: expect.stringContaining('began again'),
+    });
+  });
+
+  it('counts no more drives than there are bays', () => {
+    expect(readStatement(heron, '15 of 16 drives seen')[0]).toMatchObject({ event: { kind: 'noted' } });
   });
 
   it('always offers to keep the words as a note, and never an event the unit refuses', () => {

@@ -320,3 +320,13 @@ describe('decodeLamp', () => {
       });
   });
 });
+
+describe('a volume against its pool', () => {
+  it('is said with as many digits as tell the two apart', () => {
+    const pool = 14 * 2 ** 40;
+    expect(volumeAgainstPool(pool + 2 ** 35, pool, false).sentence).toBe(
+      'A thick volume of 14.03 TiB does not fit: the pool holds 14 TiB.',
+    );
+    expect(volumeAgainstPool(pool + 1, pool, false).sentence).toMatch(/ bytes does not fit: the pool holds .* bytes/);
+  });
+});

@@ -1,4 +1,4 @@
-import { formatBytes } from '../quantity/formatBytes';
+import { formatBytes, formatExactBytes } from '../quantity/formatBytes';
 import { wholePercent } from '../quantity/formatPercent';
 import { FULL_LINE } from './need';
 
@@ -9,6 +9,15 @@ export interface VolumeVerdict {
   /** How full the volume looks when the pool behind it is full, 0..1. */
   readonly looksFullAt: number;
   readonly sentence: string;
+}
+
+/** Two sizes with as many digits as it takes to tell them apart; to the byte where no digit does. */
+function toldApart(a: number, b: number): readonly [string, string] {
+  for (const digits of [1, 2, 3]) {
+    const [one, other] = [formatBytes(a, 'binary', digits), formatBytes(b, 'binary', digits)];
+    if (one !== other) return [one, other];
+  }
+  return [`${formatExactBytes(a)} bytes`, `${formatExactBytes(b)} bytes`];
 }
 
 /**
@@ -29,11 +38,10 @@ export function volumeAgainstPool(volumeBytes: number, poolBytes: number, thin: 
       `${formatBytes(volumeBytes, 'binary')} stand behind it in full${left > 0 ? `; ${formatBytes(left, 'binary')} of the pool stay free` : ''}.`,
     );
   }
-  if (!thin)
-    return verdict(
-      false,
-      `A thick volume of ${formatBytes(volumeBytes, 'binary')} does not fit: the pool holds ${formatBytes(poolBytes, 'binary')}.`,
-    );
+  if (!thin) {
+    const [volume, pool] = toldApart(volumeBytes, poolBytes);
+    return verdict(false, `A thick volume of ${volume} does not fit: the pool holds ${pool}.`);
+  }
   return verdict(
     false,
     `It is shown with ${formatBytes(volumeBytes, 'binary')} and has ${formatBytes(poolBytes, 'binary')} behind it: the pool is full when the volume looks ${String(wholePercent(looksFullAt))} % full. Set its warning at ${String(wholePercent(looksFullAt * FULL_LINE))} %.`,

@@ -353,6 +353,7 @@ describe('a plan', () => {
         number: { kind, number: (does as Json[])[0]?.['expected'] },
         text: { kind, text: 'written' },
         speed: { kind, read: 110, write: 90 },
+        copy: { kind, copy: { where: 'the bank', keeps: 'versions', offSite: true } },
       }[kind];
       const done = await step(String(id), evidence as object);
       if (done.status !== 201) throw new Error(`${String(id)}: ${JSON.stringify(done.body)}`);

@@ -9,6 +9,7 @@ import type { UnitEvent } from '../../unit/event';
 import { poolsOf, type UnitState } from '../../unit/state';
 import { attempt, type Attempt } from './attempt';
 import type { Units } from './carrying';
+import { expectedSerial } from './expectedSerial';
 import type { Interlock } from './interlock';
 import type { PlanBody, PlanStep, StepEvidence } from '../plan';
 import { partOf, unitsOfStep } from './unitsOfStep';
@@ -67,9 +68,15 @@ export function dryRunOver(units: Units, plan: PlanBody, at: string): readonly (
     const before = states;
     const seen: Pick<Attempt, 'events' | 'hazards' | 'interlocks'>[] = [];
     for (const id of unitsOfStep(step, ids)) {
-      const tried = attempt(before[id] as UnitState, partOf(step, id, first), expectedEvidence(step, time), time, {
-        units: before,
-      });
+      const tried = attempt(
+        before[id] as UnitState,
+        partOf(step, id, first),
+        expectedEvidence(step, time, before[id]),
+        time,
+        {
+          units: before,
+        },
+      );
       if (isRefusal(tried)) return [...run, { kind: 'dry-stop', step: step.id, refusal: tried }];
       states = { ...states, [id]: withContents(tried, before, time) };
       seen.push(tried);
@@ -118,8 +125,9 @@ export function byBays(sentence: string): string {
   return sentence.replaceAll(NOT_READ_YET, 'bay ');
 }
 
-/** The evidence a step would get at a moment (ISO 8601) if everything went as planned. */
-export function expectedEvidence({ asks, does }: PlanStep, at: string): StepEvidence {
+/** The evidence a step would get at a moment (ISO 8601), on the unit as it is then, if everything went as planned. */
+export function expectedEvidence(step: PlanStep, at: string, unit?: UnitState): StepEvidence {
+  const { asks, does } = step;
   switch (asks.kind) {
     case 'tick':
       // A wait ends when the unit says so.
@@ -134,7 +142,12 @@ export function expectedEvidence({ asks, does }: PlanStep, at: string): StepEvid
             ? [{ bay: one.bay }]
             : [],
       )[0];
-      return { kind: 'serial', serial: asks.expects ?? planned?.serial ?? `${NOT_READ_YET}${planned?.bay ?? ''}` };
+      // The drive that was fitted since is the one that is meant, whatever was planned.
+      const there = unit && expectedSerial(unit, step);
+      return {
+        kind: 'serial',
+        serial: there ?? asks.expects ?? planned?.serial ?? `${NOT_READ_YET}${planned?.bay ?? ''}`,
+      };
     }
     case 'text':
       return { kind: 'text', text: 'as planned' };

@@ -62,8 +62,9 @@ export function interlocksOfWait(
     job.reports.length === 0
       ? 'Nothing was heard of it yet'
       : `At the last reading it stood at ${String(job.percent)} %`;
+  // What was reckoned for a time that is past says nothing any more.
   const expected =
-    reckoned === undefined
+    reckoned === undefined || reckoned <= at
       ? ''
       : `, and by what is known it is not done before ${reckoned.slice(0, 16).replace('T', ' ')} UTC`;
   return [

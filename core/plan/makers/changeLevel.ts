@@ -9,7 +9,7 @@ import { freeBays, membersOf, type Pool, type UnitState } from '../../unit/state
 import { entryOf } from '../../value/entryOf';
 import { isRefusal, refusal, type Refusal } from '../../value/refusal';
 import type { PlanBody } from '../plan';
-import { toldOfSlowness } from './toldOfSlowness';
+import { slowFor, toldOfSlowness } from './toldOfSlowness';
 import { copyChecked } from './copyChecked';
 import { draftPlan } from './draftPlan';
 import { fitEach, layOut, theNew } from './freshDrives';
@@ -69,7 +69,7 @@ export function changeLevelPlan(unit: UnitState, wish: ChangeLevelWish): PlanBod
   then(
     toldOfSlowness(
       pool,
-      'will be slow for days',
+      `will be slow for ${slowFor(hoursAtLeast(unit, pool, after, wish.drive, bays))}`,
       'The whole pool is written anew under them. A unit restarted meanwhile begins again, or worse.',
     ),
   );

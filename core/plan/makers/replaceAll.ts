@@ -95,7 +95,7 @@ export function replaceAllPlan(unit: UnitState, wish: ReplaceAllWish): PlanBody 
   then(
     toldOfSlowness(
       pool,
-      'will be slow for days',
+      'will be slow while each is rebuilt',
       'Each rebuild takes its share of every disk. A unit restarted by somebody who meant well begins again, or worse.',
     ),
   );

@@ -4,6 +4,7 @@ import { isRefusal, type Refusal } from '../../value/refusal';
 import { ahead } from '../../world/ahead';
 import { planLedger, unitLedger } from '../../world/ledger';
 import { emptyLedger, planIn, worldOf, type World } from '../../world/world';
+import { fitting } from '../engine/driveInHand';
 import { expectedEvidence } from '../engine/dryRun';
 import type { Knows } from '../engine/knownDrive';
 import type { PlanBody, StepEvidence } from '../plan';
@@ -54,7 +55,7 @@ export function worked(unit: UnitState, plan: PlanBody, upTo?: string): World {
     const expected = expectedEvidence(step, NOW);
     const evidence: StepEvidence =
       step.asks.kind === 'serial'
-        ? { kind: 'serial', serial: `NEW-${step.bay ?? ''}` }
+        ? { kind: 'serial', serial: step.asks.expects ?? `NEW-${step.bay ?? fitting(step)?.drive.bay ?? ''}` }
         : expected.kind === 'scans'
           ? { ...expected, scans: expected.scans.map(({ bay }) => ({ bay, serial: `NEW-${bay}` })) }
           : expected;

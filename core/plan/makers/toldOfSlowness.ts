@@ -1,5 +1,11 @@
+import { hoursWords } from '../../quantity/hoursWords';
 import type { Pool } from '../../unit/state';
 import type { Draft } from './draftPlan';
+
+/** For how long at least, in words. */
+export function slowFor(hours: number | undefined): string {
+  return hours === undefined ? 'as long as it takes' : `at least ${hoursWords(hours)}`;
+}
 
 /**
  * The step that has those who use a pool told that it is slow meanwhile, and above all that nobody helps by restarting it.

@@ -1,9 +1,9 @@
-import type { ReactNode } from 'react';
+import { Fragment, type ReactNode } from 'react';
 import { byBays, type DryStep, type DryStop } from '~/core/plan/engine/dryRun';
 import type { PlanBody } from '~/core/plan/plan';
 import type { PlanRisk } from '~/core/plan/engine/timeline';
 import { formatBytes } from '~/core/quantity/formatBytes';
-import type { Pool } from '~/core/unit/state';
+import { poolsOf, type Pool } from '~/core/unit/state';
 import { Moment } from '~/web/parts/unit/Moment';
 import { MarginTimeline, RiskFigures } from './MarginTimeline';
 import { Sentence } from '~/web/parts/frame/Sentence';
@@ -15,6 +15,13 @@ interface Props {
   readonly pools: Readonly<Record<string, Pool>>;
   /** What else is seen of it. */
   readonly children?: ReactNode;
+}
+
+/** The pools the plan is about as they are when it is done. */
+function spaceThen({ states }: DryStep, moved: readonly PlanRisk[]): readonly Pool[] {
+  const all = Object.values(states).flatMap(poolsOf);
+  const about = all.filter(({ id }) => moved.some(({ pool }) => pool === id));
+  return about.length > 0 ? about : all;
 }
 
 /** What the plan risks and when: each pool's margin against time from "you are here", and what must be heard before. */
@@ -44,12 +51,13 @@ export function PlanAhead({ plan, ahead, risks, pools, children }: Props): React
       {children}
       {last && (
         <dl className="mt-3 grid grid-cols-[1fr_auto] gap-x-4 gap-y-1 border-t border-line pt-3">
-          {last.usableBytes > 0 && (
-            <>
-              <dt className="text-muted">Usable then</dt>
-              <dd className="text-right">{formatBytes(last.usableBytes)}</dd>
-            </>
-          )}
+          {/* Of the pools the plan is about, each by itself: a sum over others is nobody's space. */}
+          {spaceThen(last, moved).map(({ id, name, usableBytes }) => (
+            <Fragment key={id}>
+              <dt className="text-muted">{moved.length > 1 ? `${name}, usable then` : 'Usable then'}</dt>
+              <dd className="text-right">{formatBytes(usableBytes)}</dd>
+            </Fragment>
+          ))}
           <dt className="text-muted">Done at the earliest</dt>
           <dd className="text-right">
             <Moment at={last.at} />
@@ -63,17 +71,17 @@ export function PlanAhead({ plan, ahead, risks, pools, children }: Props): React
       ))}
       {locks.map(({ code, sentence, back }) => (
         <p key={code + sentence} className="mt-2 font-semibold text-thinned">
-          It would be stopped: {sentence} {back}
+          It would be stopped: {byBays(sentence)} {byBays(back)}
         </p>
       ))}
       {stop && (
         <p className="mt-2 font-semibold text-thinned">
-          It would stop at “{title(stop.step)}”: {stop.refusal.sentence}
+          It would stop at “{title(stop.step)}”: {byBays(stop.refusal.sentence)}
         </p>
       )}
       <p className="mt-3 border-t border-line pt-3 text-sm text-muted">
         <strong>Take care.</strong> Earth yourself before you touch a bare drive. If the unit has to be opened, unplug
-        both supplies first. A chance goes from what is best to what is worst to be thought of these drives, with their
+        every supply first. A chance goes from what is best to what is worst to be thought of these drives, with their
         ages, signs and lots. Fire, a surge or a wrong command is not in it.
       </p>
     </aside>

@@ -1,7 +1,7 @@
 'use client';
 import dynamic from 'next/dynamic';
 import Link from '~/web/parts/frame/Link';
-import { useMemo, useState, type ReactNode } from 'react';
+import { useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import type { Thought } from '~/core/outlook/lossAhead';
 import { lastDone, nextStep, waitsFor } from '~/core/planRun/progress';
 import type { ScanKnown } from '~/core/scan/judgeScan';
@@ -73,6 +73,9 @@ interface Props {
 /** What stops a plan that carries drives over, and is answered by carrying them back. */
 const CARRIES_BACK: ReadonlySet<string> = new Set(['asks-to-erase', 'not-as-it-was']);
 
+/** So long after a step is shown no tap confirms it. */
+const TAP_MS = 1000;
+
 type Stock = Extract<StepEvidence, { kind: 'stock' }>;
 
 const KIND_WORDS = { check: 'Check', act: 'Do', wait: 'Wait', record: 'Write down' } as const;
@@ -126,6 +129,14 @@ export function Runner({
     : undefined;
   const early = stopped?.interlocks.find(({ code }) => code === 'too-early');
 
+  const head = useRef<HTMLHeadingElement>(null);
+  const shownAt = useRef(0);
+  useEffect(() => {
+    const isFirst = shownAt.current === 0;
+    shownAt.current = Date.now();
+    // On a phone the next step begins at its heading, not where the last one was confirmed.
+    if (!isFirst && window.innerWidth < 1024) head.current?.scrollIntoView({ block: 'start' });
+  }, [step.id]);
   const choose = (to: string | undefined): void => {
     setPicked(to);
     worker.clear();
@@ -186,7 +197,17 @@ export function Runner({
         </div>
         <RunSteps run={run} chosen={step.id} next={next?.id} notYetSent={notYetSent} onChoose={choose} />
       </nav>
-      <section aria-label="Step" className="relative min-w-0 flex-1 overflow-y-auto p-6 max-sm:p-4" data-step={step.id}>
+      <section
+        aria-label="Step"
+        className="relative min-w-0 flex-1 overflow-y-auto p-6 max-sm:p-4"
+        data-step={step.id}
+        onClickCapture={(event) => {
+          // The second tap of a hand that tapped twice is meant for the step before: a key is no tap.
+          if (event.detail === 0 || Date.now() - shownAt.current > TAP_MS) return;
+          event.preventDefault();
+          event.stopPropagation();
+        }}
+      >
         {queue.length > 0 && (
           <div className="mb-4" data-not-yet-sent={queue.length}>
             <Notice title={`Not yet sent: ${String(queue.length)} ${queue.length === 1 ? 'step' : 'steps'}`}>
@@ -259,7 +280,7 @@ export function Runner({
               {KIND_WORDS[step.kind]}
               {!job && step.hours !== undefined && step.hours >= 0.02 && ` · about ${hoursWords(step.hours)}`}
             </p>
-            <h2 className="mb-2 text-[24px] leading-tight font-semibold max-sm:text-xl">
+            <h2 ref={head} className="mb-2 scroll-mt-4 text-[24px] leading-tight font-semibold max-sm:text-xl">
               <Sentence of={step.title} />
             </h2>
             <p className="max-w-[640px] text-lg">

@@ -2,7 +2,7 @@
 import { usePathname } from 'next/navigation';
 import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState, type ReactNode } from 'react';
-import type { Measured, Statement } from '~/core/record/readStatement';
+import type { Measured, Statement, ToDo } from '~/core/record/readStatement';
 import type { Found } from '~/service/drives/driveOperations';
 import { Button } from '~/web/parts/form/Button';
 import { Dialog } from '~/web/parts/form/Dialog';
@@ -91,6 +91,20 @@ function PickUnit({ onPick }: { readonly onPick: (unit: Chosen) => void }): Reac
   );
 }
 
+/** What is recorded most; those that end open are typed on. */
+const LIKELIEST: readonly string[] = [
+  'bay ',
+  'pool has stopped',
+  'pool is back and healthy',
+  'power cut',
+  'it restarted',
+  'all drives seen',
+  'backup ran',
+  'a restore worked',
+  'firmware updated to ',
+  'alarm mail arrived',
+];
+
 interface SayProps {
   readonly unit: Chosen;
   readonly isFixed: boolean;
@@ -102,11 +116,18 @@ function Say({ unit, isFixed, onDone, onOther }: SayProps): ReactNode {
   const [text, setText] = useState('');
   const [when, setWhen] = useState('');
   const [at, setAt] = useState(0);
+  const router = useRouter();
+  const field = useRef<HTMLInputElement>(null);
   const recorder = useRecord(onDone);
   const goFirst = useRef(false);
   const said = text.trim();
 
-  const choose = async (meaning: Statement | Measured, version: number): Promise<void> => {
+  const choose = async (meaning: Statement | Measured | ToDo, version: number): Promise<void> => {
+    if (meaning.kind === 'to-do') {
+      onDone();
+      router.push(`/units/${unit.id}/replace?serial=${encodeURIComponent(meaning.serial)}`);
+      return;
+    }
     const happenedAt = when === '' ? undefined : new Date(when).toISOString();
     if (meaning.kind === 'statement') {
       await recorder.record({ unit: unit.id, version, event: meaning.event, sentence: meaning.sentence, happenedAt });
@@ -165,9 +186,27 @@ function Say({ unit, isFixed, onDone, onOther }: SayProps): ReactNode {
         autoFocus
         autoComplete="off"
         data-say
+        inputRef={field}
         hint="“bay 3 is clicking”, “14 of 15 drives seen”, “firmware updated to 4.2”, “backup restored”, “62 %”"
         onChange={(event) => setText(event.target.value)}
       />
+      {said === '' && (
+        <ul className="flex flex-wrap gap-2" aria-label="What happens most">
+          {LIKELIEST.map((words) => (
+            <li key={words}>
+              <Button
+                onClick={() => {
+                  setText(words);
+                  field.current?.focus();
+                }}
+              >
+                {words.trim()}
+                {words.endsWith(' ') && ' …'}
+              </Button>
+            </li>
+          ))}
+        </ul>
+      )}
       {said !== '' && (
         <div role="listbox" aria-label="What it means" className="border border-line">
           {current === null ? (

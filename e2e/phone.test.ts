@@ -1,7 +1,7 @@
 import bwip from 'bwip-js/node';
 import { join } from 'node:path';
 import { seriousFaults } from './axe';
-import { openBrowser, openPage, press } from './browser';
+import { key, openBrowser, openPage, press } from './browser';
 import { openDemo } from './demo';
 import { filmOf } from './film';
 
@@ -61,7 +61,7 @@ async function scan(): Promise<void> {
     polling: 50,
   });
   await page.waitForSelector('[data-scanning]', { hidden: true });
-  await page.locator('[data-evidence] button[type=submit]').click();
+  await key(page, '[data-evidence] button[type=submit]');
 }
 const kept = (part: string): Promise<unknown> =>
   page.waitForFunction(
@@ -242,7 +242,7 @@ it('commissions a head of 16 with four extensions of 16 by one list a box, each 
       const input = await page.$('[data-evidence] input');
       await input?.type('as written');
     }
-    await page.locator('[data-evidence] button[type=submit]').click();
+    await key(page, '[data-evidence] button[type=submit]');
     await page.waitForFunction(
       (before) => document.querySelector<HTMLElement>('[data-step]')?.dataset['step'] !== before,
       { polling: 50 },

@@ -156,8 +156,10 @@ function whyNotScans(
 ): Refusal | undefined {
   if (asks.kind !== 'scans')
     return refusal('evidence-kind', `This step asks for ${EVIDENCE_WORDS[asks.kind]}.`, '/evidence/kind');
-  for (const [i, { bay, serial }] of scans.entries()) {
+  for (const [i, { bay, serial, instead }] of scans.entries()) {
     const here = `/evidence/scans/${String(i)}`;
+    if (instead !== undefined && !does.some((one) => one.kind === 'fit-drive' && one.drive.bay === bay))
+      return refusal('not-instead', 'Only where a drive is fitted another comes instead of it.', `${here}/instead`);
     if (!asks.bays.some((one) => one.bay === bay))
       return refusal('bay-unknown', `No drive is planned for ${bayName(unit, bay)} in this step.`, `${here}/bay`);
     const twice = scans.slice(0, i).find((one) => one.bay === bay || serialKey(one.serial) === serialKey(serial));

@@ -15,6 +15,17 @@ export interface DriveFacts {
   readonly media?: 'hard-disk' | 'shingled' | 'ssd' | 'nvme';
 }
 
+/** What a plan needs of a drive, of all that is known of it. */
+export function driveFacts({ bytes, basis, label, model, media }: DriveFacts): DriveFacts {
+  return {
+    bytes,
+    basis,
+    ...(label === undefined ? {} : { label }),
+    ...(model === undefined ? {} : { model }),
+    ...(media === undefined ? {} : { media }),
+  };
+}
+
 /** What a drive's own ledger says of the drive in hand. */
 export interface KnownDrive {
   readonly serial: string;
@@ -41,17 +52,10 @@ export function knownDrive(
   { serial, drive, where, sick, tested, holds }: DriveLife,
   there: StandsThere | null = null,
 ): KnownDrive {
-  const { bytes, basis, label, model, media } = drive;
   const sickness = sicknessOf({ sick, tested });
   return {
     serial,
-    facts: {
-      bytes,
-      basis,
-      ...(label === undefined ? {} : { label }),
-      ...(model === undefined ? {} : { model }),
-      ...(media === undefined ? {} : { media }),
-    },
+    facts: driveFacts(drive),
     ...(sickness && !sickness.isTestedWell ? { sick: sickness.words } : {}),
     ...(holds ? { holds } : {}),
     ...(where.kind === 'in-hand' || where.kind === 'drawer' ? {} : { elsewhere: whereWords(where) }),

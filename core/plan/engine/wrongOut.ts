@@ -5,7 +5,7 @@ import { membersOf, poolOfDrive, type UnitState } from '../../unit/state';
 import { entryOf } from '../../value/entryOf';
 import { refusal, type Refusal } from '../../value/refusal';
 import type { StepEvidence } from '../plan';
-import { serialMeant } from './knownDrive';
+import { driveFacts, serialMeant } from './knownDrive';
 
 type WrongOut = Extract<StepEvidence, { kind: 'wrong-out' }>;
 
@@ -29,20 +29,13 @@ export function eventsOfWrongOut(
       `${unit.name} is off: put ${serial} back into ${bayName(unit, drive.bay)}, and nothing has happened.`,
       '/evidence/kind',
     );
-  const { bay, bytes, basis, label, model, media } = drive;
+  const { bay } = drive;
   const events: UnitEvent[] = [
     { kind: 'drive-removed', serial },
     {
       kind: 'drive-inserted',
       bay,
-      drive: {
-        serial,
-        bytes,
-        basis,
-        ...(label === undefined ? {} : { label }),
-        ...(model === undefined ? {} : { model }),
-        ...(media === undefined ? {} : { media }),
-      },
+      drive: { serial, ...driveFacts(drive) },
     },
   ];
   const pool = poolOfDrive(unit, serial);

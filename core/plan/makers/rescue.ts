@@ -4,6 +4,7 @@ import { POOL_SAYS, POOL_SAYS_WORDS } from '../../unit/poolSaid';
 import { rescueOf, type LeftDrive, type LostPool } from '../../rescue/rescueOf';
 import type { UnitState } from '../../unit/state';
 import { entryOf } from '../../value/entryOf';
+import { driveFacts } from '../engine/knownDrive';
 import { RESCUE_ENDS } from '../engine/eventsOfStep';
 import { draftPlan, type PlanDraft } from './draftPlan';
 import type { PlanBody } from '../plan';
@@ -162,14 +163,6 @@ function putBack(draft: PlanDraft, unit: UnitState, pool: LostPool, n: string, w
   const put = (drive: LeftDrive, id: string, maySkip: boolean): void => {
     const known = entryOf(unit.drives, drive.serial);
     if (drive.from === null || !known) return;
-    const { bytes, basis, label, model, media } = known;
-    const facts = {
-      bytes,
-      basis,
-      ...(label === undefined ? {} : { label }),
-      ...(model === undefined ? {} : { model }),
-      ...(media === undefined ? {} : { media }),
-    };
     then({
       id,
       kind: 'act',
@@ -177,7 +170,7 @@ function putBack(draft: PlanDraft, unit: UnitState, pool: LostPool, n: string, w
       why: drive.words,
       caution: 'Earth yourself; hold it by its sides. Push until it clicks. Nothing else goes in.',
       asks: { kind: 'serial', expects: drive.serial },
-      does: [{ kind: 'fit-drive', drive: { bay: drive.from, serial: drive.serial, ...facts } }],
+      does: [{ kind: 'fit-drive', drive: { bay: drive.from, serial: drive.serial, ...driveFacts(known) } }],
       bay: drive.from,
       ...(maySkip ? { maySkip: true } : {}),
     });

@@ -14,10 +14,12 @@ interface Props extends Omit<InputHTMLAttributes<HTMLInputElement>, 'value' | 'o
   readonly onSerial: (serial: string) => void;
   /** The camera has read it: nobody has to press Enter. */
   readonly onScanned?: (serial: string) => void;
+  /** Several lines were pasted, which a field of one line would run together. */
+  readonly onSeveral?: (text: string) => void;
 }
 
 /** A serial wherever one is asked: typed, sent by a hand scanner that types, or read by the camera. */
-export function SerialField({ onSerial, onScanned, expects = [], ...input }: Props): ReactNode {
+export function SerialField({ onSerial, onScanned, onSeveral, expects = [], ...input }: Props): ReactNode {
   return (
     <div>
       <Field
@@ -27,6 +29,12 @@ export function SerialField({ onSerial, onScanned, expects = [], ...input }: Pro
         data-scan
         {...input}
         className="field font-mono text-lg"
+        onPaste={(event) => {
+          const pasted = event.clipboardData.getData('text');
+          if (!onSeveral || !/[\r\n\t]/.test(pasted)) return;
+          event.preventDefault();
+          onSeveral(pasted);
+        }}
         onChange={(event) => onSerial(event.target.value)}
       />
       <CameraButton

@@ -157,13 +157,7 @@ export function ScansForm({ plan, step, unitId, unit, units, loose, busy, onEvid
               </>
             )
           }
-          onPaste={(event) => {
-            const pasted = event.clipboardData.getData('text');
-            // A field of one line would run its lines together.
-            if (!/[\r\n\t]/.test(pasted)) return;
-            event.preventDefault();
-            scan(pasted);
-          }}
+          onSeveral={scan}
           onSerial={setText}
           onScanned={scan}
           expects={anyOf.length > 0 ? anyOf : open.flatMap(({ expects }) => expects ?? [])}

@@ -133,13 +133,7 @@ export function ScanIn({ id, version, unit, from, onDone }: Props): ReactNode {
           value={serial}
           autoFocus
           hint="Scan it or type it off the drive itself, then Enter; wait for the answer before you push it in. Earth yourself; hold drives by the sides."
-          onPaste={(event) => {
-            const pasted = event.clipboardData.getData('text');
-            // A field of one line would run its lines together.
-            if (!/[\r\n\t]/.test(pasted)) return;
-            event.preventDefault();
-            add(pasted);
-          }}
+          onSeveral={add}
           onSerial={setSerial}
           onScanned={add}
         />

@@ -106,6 +106,63 @@ describe('drives carried over in order', () => {
     });
   });
 
+  it('arrives without one that stayed behind where the pool starts so, and is not started where it does not', () => {
+    const start = slots();
+    const world = workedOn(begun(start, plan(start)), 'in-1');
+    const lacking = (
+      missing: readonly (readonly [string, string])[],
+      ...of: readonly (readonly [string, string])[]
+    ): StepEvidence => ({
+      ...(scans(...of) as Extract<StepEvidence, { kind: 'scans' }>),
+      missing: missing.map(([bay, serial]) => ({ bay, serial })),
+    });
+    expect(
+      stop(
+        tryStep(
+          world,
+          'in-1',
+          lacking(
+            [
+              ['2', 'D-2'],
+              ['3', 'D-3'],
+            ],
+            ['1', 'D-1'],
+          ),
+        ),
+      ),
+    ).toMatchObject({
+      code: 'drives-missing',
+      mayOverride: false,
+      sentence: 'Papers does not start without D-2, D-3.',
+    });
+    expect(tryStep(world, 'in-1', lacking([['3', 'X-9']], ['1', 'D-1'], ['2', 'D-2']))).toMatchObject({
+      code: 'not-carried',
+    });
+    expect(tryStep(world, 'in-1', lacking([['2', 'D-2']], ['1', 'D-1'], ['2', 'D-2'], ['3', 'D-3']))).toMatchObject({
+      code: 'bay-unknown',
+    });
+    const made = tryStep(world, 'in-1', lacking([['3', 'D-3']], ['1', 'D-1'], ['2', 'D-2']));
+    if (isRefusal(made)) throw new Error(made.sentence);
+    const end = workedOn(recorded(world, made.entries));
+    expect(newerIn(end).pools[POOL]).toMatchObject({ missing: ['D-3'], lost: [] });
+    expect(margin(end)).toBe(0);
+  });
+
+  it('comes out by its own serial: nobody says that another came instead', () => {
+    const start = slots();
+    const out = workedOn(begun(start, plan(start)), 'out-1');
+    expect(
+      tryStep(out, 'out-1', {
+        kind: 'scans',
+        scans: [
+          { bay: '1', serial: 'D-2', instead: 'D-1' },
+          { bay: '2', serial: 'D-1' },
+          { bay: '3', serial: 'D-3' },
+        ],
+      }),
+    ).toMatchObject({ code: 'not-instead', pointer: '/evidence/scans/0/instead' });
+  });
+
   it('stops at the question to erase; carried back, everything is as it was', () => {
     const start = slots();
     const there = workedOn(begun(start, plan(start)), 'arrived');

@@ -1,5 +1,6 @@
 'use client';
 import { useState, type ReactNode } from 'react';
+import { scansTyped } from '~/core/scan/scansTyped';
 import { isSameSerial } from '~/core/drive/serial';
 import { Serial } from '~/web/parts/unit/Serial';
 import { SerialField } from '../SerialField';
@@ -11,12 +12,13 @@ export function SerialsField({ name, label }: { readonly name: string; readonly 
   const serials = (field.value ?? []) as readonly string[];
   const [typed, setTyped] = useState('');
   const [twice, setTwice] = useState<string | null>(null);
-  const add = (serial: string): void => {
-    const wanted = serial.trim();
-    if (wanted === '') return;
-    const isThere = serials.some((one) => isSameSerial(one, wanted));
-    setTwice(isThere ? wanted : null);
-    if (!isThere) field.onChange([...serials, wanted]);
+  const add = (text: string): void => {
+    const wanted = scansTyped(text);
+    const fresh = wanted.filter(
+      (one, i) => ![...serials, ...wanted.slice(0, i)].some((other) => isSameSerial(one, other)),
+    );
+    setTwice(wanted.find((one) => !fresh.includes(one)) ?? null);
+    if (fresh.length > 0) field.onChange([...serials, ...fresh]);
     setTyped('');
   };
   return (
@@ -27,6 +29,7 @@ export function SerialsField({ name, label }: { readonly name: string; readonly 
         hint="Scan or type, then Enter"
         onSerial={setTyped}
         onScanned={add}
+        onSeveral={add}
         inputRef={field.ref}
         fault={twice === null ? fault : `${twice} is in the list already.`}
         onKeyDown={(event) => {

@@ -30,7 +30,8 @@ export function pushed(truth: Truth, bay: string, serial: string, bytes: number,
   if (isRefusal(after)) return truth;
   const pool = poolOfDrive(after.unit, serial);
   return pool &&
-    remembers &&
+    // Out and back while it is off, it never knew.
+    (remembers || after.unit.power === 'off') &&
     !isDown(pool) &&
     pool.missing.includes(serial) &&
     mayBeBack(after.unit, pool).includes(serial)

@@ -1,0 +1,29 @@
+import { HAND_START, HAND_UNITS } from '../standin/hand/handUnits';
+import { ERRORS, lifeOf } from '../standin/hand/person';
+
+/**
+ * Thousands of lives of a literal hand: how many, how many faults, which. npm run bench:hand
+ *
+ * @param process.argv lives of each kind; 120 where left out, ten thousand in all
+ */
+const each = Number(process.argv[2] ?? 120);
+const began = Date.now();
+const faults: string[] = [];
+let [lives, stopped, beyond, steps] = [0, 0, 0, 0];
+for (const [name, events] of HAND_UNITS)
+  for (const err of ERRORS)
+    for (let seed = 1; seed <= each; seed++) {
+      const life = lifeOf(events, err, seed, HAND_START);
+      lives++;
+      steps += life.steps;
+      if (life.wasDown && !life.beyond) stopped++;
+      if (life.beyond) beyond++;
+      if (life.fault !== null)
+        faults.push(`${name}, ${err}, seed ${String(seed)}, after ${life.plans.join(', ')}: ${life.fault}`);
+    }
+const seconds = Math.round((Date.now() - began) / 1000);
+console.log(
+  `${String(lives)} lives, ${String(steps)} steps, ${String(seconds)} s: ${String(stopped)} stopped and came back, ${String(beyond)} lost more than they survive by failures of their own, ${String(faults.length)} faults.`,
+);
+for (const fault of faults.slice(0, 40)) console.log(fault);
+process.exitCode = faults.length === 0 ? 0 : 1;

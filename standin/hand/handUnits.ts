@@ -1,0 +1,32 @@
+import type { Scheme } from '../../core/layout/scheme';
+import causeway from '../../core/platform/profiles/causeway.json';
+import plain from '../../core/platform/profiles/plain.json';
+import reedbank from '../../core/platform/profiles/reedbank.json';
+import saltern from '../../core/platform/profiles/saltern.json';
+import tidemill from '../../core/platform/profiles/tidemill.json';
+import type { UnitEvent } from '../../core/unit/event';
+import { eventsOfUnit } from '../../core/unit/testUnit';
+
+/** When every life begins. */
+export const HAND_START = '2026-01-01T08:00:00.000Z';
+
+const TB = 1e12;
+const alike = (count: number): readonly number[] => Array.from({ length: count }, () => 4 * TB);
+const unit = (profile: object, scheme: Scheme, sizes: readonly number[], width?: number): readonly UnitEvent[] =>
+  eventsOfUnit({ profile, scheme, sizes, serialIn: (bay) => `D-${bay}`, ...(width === undefined ? {} : { width }) });
+
+/** The units a literal hand works at: every family, drives alike and not. */
+export const HAND_UNITS: readonly (readonly [name: string, events: readonly UnitEvent[]])[] = [
+  ['fixed classic levels, single parity', unit(reedbank, 'parity-1', alike(4))],
+  ['fixed classic levels, double parity', unit(reedbank, 'parity-2', alike(5))],
+  ['fixed classic levels, a mirror', unit(reedbank, 'mirror', alike(2))],
+  ['fixed classic levels, unequal drives', unit(reedbank, 'parity-1', [4 * TB, 6 * TB, 8 * TB, 4 * TB])],
+  ['banded pools', unit(saltern, 'mixed-1', alike(4))],
+  ['banded pools that survive two', unit(saltern, 'mixed-2', alike(5))],
+  ['banded pools of unequal drives', unit(saltern, 'mixed-1', [4 * TB, 4 * TB, 8 * TB, 8 * TB, 12 * TB])],
+  ['dedicated parity by serial, changed while it is off', unit(tidemill, 'dedicated-1', alike(4))],
+  ['dedicated parity over unequal drives', unit(tidemill, 'dedicated-2', [8 * TB, 8 * TB, 4 * TB, 6 * TB])],
+  ['groups of equal width', unit(causeway, 'parity-2-groups', alike(12), 6)],
+  ['plain, striped mirrors', unit(plain, 'striped-mirrors', alike(4))],
+  ['plain, striped mirrors of unequal drives', unit(plain, 'striped-mirrors', [4 * TB, 4 * TB, 8 * TB, 8 * TB])],
+];

@@ -137,7 +137,7 @@ it('carries a unit over in order: a drive for another bay is told, a question to
   const after = await stateOf(from);
   expect(after.packed).toBeUndefined();
   expect(after.pools).toEqual(before.pools);
-  expect(after.dataSets).toEqual(before.dataSets);
+  expect(after.dataSets).toMatchObject(before.dataSets);
   expect(await serialsIn(from)).toEqual(serials);
   expect(await serialsIn(to)).toEqual([]);
 });

@@ -61,7 +61,9 @@ async function work(begun: Begun, upTo?: string): Promise<void> {
     const evidence =
       next.asks.kind === 'picture'
         ? { kind: 'picture', paper: randomUUID() }
-        : expectedEvidence(next, new Date().toISOString());
+        : next.asks.kind === 'copy'
+          ? { kind: 'copy', copy: { where: 'the bank', keeps: 'versions', offSite: true } }
+          : expectedEvidence(next, new Date().toISOString());
     const { status, body } = await step(begun, next.id, evidence);
     if (status !== 201) throw new Error(`${next.id}: ${JSON.stringify(body)}`);
   }

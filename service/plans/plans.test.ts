@@ -156,7 +156,7 @@ describe('a replacement', () => {
     ).toBe(201);
     const { step } = await begun('Dunlin', { drive: { bytes: BYTES, basis: 'label', label: '8 TB' } });
     for (const id of ['copy', 'serial'])
-      await step(id, id === 'copy' ? { kind: 'text', text: 'none' } : { kind: 'tick' });
+      await step(id, id === 'copy' ? { kind: 'copy', none: { why: 'it is a test' } } : { kind: 'tick' });
     // Taken in hand it is too small already; and where another was taken, at the bay.
     const taken = (await step('new-drive', { kind: 'serial', serial: 'SHORT-1' })).body;
     expect([taken['code'], taken['detail']]).toEqual(['too-small', expect.stringContaining('41 sectors short')]);
@@ -188,7 +188,7 @@ describe('a replacement', () => {
     const was = (await state())['version'];
     // Within the minute the plan began in, later rows are later.
     const rows = [
-      row('copy', 0.9, { kind: 'text', text: 'none' }),
+      row('copy', 0.9, { kind: 'copy', none: { why: 'it is a test' } }),
       row('serial', 0.8),
       row('new-drive', 0.8, { kind: 'serial', serial: 'Egret-N' }),
       row('told', 0.5),
@@ -213,7 +213,7 @@ describe('a replacement', () => {
     await send('/pause', { note: 'the new drive comes tomorrow' });
     const paused = async () => (await run())['paused'] as Json | undefined;
     expect(await paused()).toMatchObject({ note: 'the new drive comes tomorrow' });
-    await step('copy', { kind: 'text', text: 'none' });
+    await step('copy', { kind: 'copy', none: { why: 'it is a test' } });
     expect(await paused()).toBeUndefined();
     expect((await send('/pause', { note: 'x' }, reader)).status).toBe(403);
   });

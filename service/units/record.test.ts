@@ -377,7 +377,7 @@ describe('a plan', () => {
       margin: 1,
       state: {
         details: { call: 'written', firmware: 'written' },
-        dataSets: { [madePool(plan)]: { copies: { 'copy-1': { where: 'written' } } } },
+        dataSets: { [madePool(plan)]: { copies: { 'copy-1': { where: 'the bank' } } } },
       },
     });
     expect(

@@ -14,10 +14,12 @@ import { Notice } from '~/web/parts/form/Notice';
 import { api } from '~/web/parts/form/api';
 import { base64Of } from '~/web/parts/unit/Papers';
 import { Serial } from '~/web/parts/unit/Serial';
-import { CopyFields, copyGivenOf, NOTHING_TYPED, type CopyTyped } from './CopyFields';
+import { copyGivenOf, NOTHING_TYPED, type CopyTyped } from './copyTyped';
 import { PageQuestion } from './PageQuestion';
-import { ScansForm } from './ScansForm';
 
+/** With what judges scans: only where drives are read in. */
+const ScansForm = dynamic(() => import('./ScansForm').then((part) => part.ScansForm), { ssr: false });
+const CopyFields = dynamic(() => import('./CopyFields').then((part) => part.CopyFields), { ssr: false });
 /** With the reader of sheets: only where a stock is taken. */
 const StockForm = dynamic(() => import('./StockForm').then((part) => part.StockForm), { ssr: false });
 

@@ -28,7 +28,7 @@ import { jobOf } from './jobOf';
 import type { Leaving } from './LeaveDialog';
 import { RunSteps } from './RunSteps';
 import { PageQuestion } from './PageQuestion';
-import { forgetScans } from './ScansForm';
+import { forgetScans } from './scansKept';
 import { StopPanel } from './StopPanel';
 import { useRun } from './useRun';
 import { AfterWrongDrive, WrongDriveOut } from './WrongDriveOut';

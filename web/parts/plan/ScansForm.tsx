@@ -15,6 +15,7 @@ import { ScanAnswer } from '~/web/parts/scan/ScanAnswer';
 import { useScans } from '~/web/parts/scan/useScans';
 import { Serial } from '~/web/parts/unit/Serial';
 import { OneMissing } from './OneMissing';
+import { scansKey } from './scansKept';
 
 type Scans = Extract<StepEvidence, { kind: 'scans' }>;
 
@@ -39,21 +40,12 @@ interface ReadFor {
 }
 type ReadByBay = Readonly<Record<string, ReadFor>>;
 
-function keyOf(plan: string, step: string): string {
-  return `shelf-read:${plan}:${step}`;
-}
-
-/** Forgets what was read for a step: once it is confirmed; read anew when it is taken back. */
-export function forgetScans(plan: string, step: string): void {
-  keepText(keyOf(plan, step), '');
-}
-
 /** Drives that go in one after another: each is judged as it is read, before a bay is named. What was read is kept in this browser until it is confirmed. */
 export function ScansForm({ plan, step, unitId, unit, units, loose, busy, onEvidence }: Props): ReactNode {
   const list = scanListOf(unit, step, units) as ScanList;
   const { bays, anyOf, way } = list;
   const isOut = way === 'out';
-  const key = keyOf(plan, step.id);
+  const key = scansKey(plan, step.id);
   const read = parseKept<ReadByBay>(useKept(key), {});
   const [text, setText] = useState('');
   const [aimed, setAimed] = useState<string | null>(null);

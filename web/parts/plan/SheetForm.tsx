@@ -11,7 +11,8 @@ import { Select } from '~/web/parts/form/Select';
 import { Tick } from '~/web/parts/form/Tick';
 import { useSending } from '~/web/parts/form/useSending';
 import { tell } from '~/web/parts/tell/tell';
-import { CopyFields, copyGivenOf, NOTHING_TYPED, type CopyTyped } from './CopyFields';
+import { CopyFields } from './CopyFields';
+import { copyGivenOf, NOTHING_TYPED, type CopyTyped } from './copyTyped';
 import { parseKept } from '~/web/parts/form/kept';
 import { PAGE_ANSWERS } from './PageQuestion';
 

@@ -56,7 +56,7 @@ describe('a drive that came out sick', () => {
     for (const { id, asks } of started['run'].plan.steps as Json[]) {
       if (id === 'new-drive') break;
       expect(
-        (await step(String(id), asks.kind === 'text' ? { kind: 'text', text: 'x' } : { kind: 'tick' })).status,
+        (await step(String(id), asks.kind === 'copy' ? { kind: 'copy', none: { why: 'x' } } : { kind: 'tick' })).status,
       ).toBe(201);
     }
     for (const serial of ['Avocet-2', 'et-2']) {

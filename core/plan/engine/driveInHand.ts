@@ -65,7 +65,9 @@ export function interlocksOfHand(
       `${serial} is no drive to ${member === undefined ? 'build on' : 'rebuild onto'}: it ${sick}.`,
       'Put it aside, and take another. It is a spare again once a test is recorded on its own page.',
     );
-  if (known?.there) return stop('wrong-serial', ...both(otherUnitWords(serial, known.there)), false);
+  // One that is out of its bay already is judged by what it holds.
+  if (known?.there && (known.there.bay !== null || known.there.isCarried))
+    return stop('wrong-serial', ...both(otherUnitWords(serial, known.there)), false);
   if (known?.elsewhere !== undefined)
     return stop(
       'wrong-serial',

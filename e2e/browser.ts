@@ -137,6 +137,12 @@ export async function key(page: Page, what: string | ElementHandle): Promise<voi
   }
 }
 
+/** Types into a field, once it is there: some come to the page after it. */
+export async function typeIn(page: Page, selector: string, text: string): Promise<void> {
+  await page.waitForSelector(selector, { timeout: PATIENCE_MS });
+  await page.type(selector, text);
+}
+
 /** Types over what stands in a field. */
 export async function typeOver(page: Page, selector: string, text: string): Promise<void> {
   const field = await page.waitForSelector(selector, { visible: true });

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { ARRIVALS } from '../core/plan/engine/carrying';
 import { seriousFaults } from './axe';
-import { choose, key, press } from './browser';
+import { choose, key, press, typeIn } from './browser';
 import { openDemo } from './demo';
 import { startShelf } from './startShelf';
 import { give, stepShown, workTo, type Given } from './workPlan';
@@ -115,9 +115,9 @@ it('carries a unit over in order: a drive for another bay is told, a question to
   await page.waitForSelector('[data-both-fronts]');
   expect(await textOf('[data-in-hand]')).toBe(`${String(serials.length)} drives in hand`);
   // The third is read while the second is looked for: it is told where it belongs.
-  await page.type('[data-scan]', serials[0] ?? '');
+  await typeIn(page, '[data-scan]', serials[0] ?? '');
   await page.keyboard.press('Enter');
-  await page.type('[data-scan]', serials[2] ?? '');
+  await typeIn(page, '[data-scan]', serials[2] ?? '');
   await page.keyboard.press('Enter');
   await says('belongs into bay 3: put it there, not into bay 2.', '[data-said]');
   await give(page, { serials: serials.slice(1, 2) });

@@ -3,9 +3,9 @@ import { join } from 'node:path';
 import jsQR from 'jsqr';
 import type { ElementHandle } from 'puppeteer-core';
 import { seriousFaults } from './axe';
-import { goByMenu, key, named, press } from './browser';
+import { goByMenu, key, named, press, typeIn } from './browser';
 import { openDemo } from './demo';
-import { sayCopy } from './workPlan';
+import { sayCopy, stepIsThere } from './workPlan';
 
 const { shelf, page, folder, textOf, troubles, stop, start, says: saysIn } = await openDemo();
 const faults: string[] = [];
@@ -141,10 +141,11 @@ it('commissions a unit by a plan that asks for what proves each step, and surviv
       await page.goto(plan);
       await page.waitForSelector('[data-step="start"]');
     }
+    await stepIsThere(page);
     const asked = await page.$('[data-evidence] input');
     if (step === 'fit-1') {
       // One list: a serial, Enter, the next bay.
-      for (const serial of ['QH8-00900-KFIT-1', 'QH8-00900-KFIT-2']) await page.type('[data-scan]', `${serial}\n`);
+      for (const serial of ['QH8-00900-KFIT-1', 'QH8-00900-KFIT-2']) await typeIn(page, '[data-scan]', `${serial}\n`);
       await page.waitForSelector('[data-scans="0"]');
       expect(await seriousFaults(page)).toEqual([]);
     } else if (/^seen-/.test(step)) {
@@ -361,7 +362,7 @@ it('puts drives into bays by scanning them one after another', async () => {
   await fill('Size of drives nobody knows yet', '16 TB');
   for (const serial of ['CW16-1', 'QH8-00900-SP2', 'CW16-3']) {
     await page.waitForSelector('[data-scan]');
-    await page.type('[data-scan]', serial);
+    await typeIn(page, '[data-scan]', serial);
     await page.keyboard.press('Enter');
     await says(serial, '[role=dialog] table');
   }

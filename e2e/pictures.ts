@@ -5,7 +5,7 @@
  */
 import { join } from 'node:path';
 import type { Page } from 'puppeteer-core';
-import { enter, openBrowser, openPage, press } from './browser';
+import { enter, openBrowser, openPage, press, typeIn } from './browser';
 import { newDataFolder, startShelf } from './startShelf';
 import { workTo } from './workPlan';
 
@@ -148,7 +148,7 @@ try {
   await take(page, 'plan');
   await page.setViewport(PHONE);
   await page.goto(shelf.base + run);
-  await page.type('[data-scan]', 'QH8-04422-4KH9');
+  await typeIn(page, '[data-scan]', 'QH8-04422-4KH9');
   await page.keyboard.press('Enter');
   await page.waitForSelector('[data-stopped]');
   await page.$eval('[data-stopped]', (part) => part.scrollIntoView({ block: 'end' }));

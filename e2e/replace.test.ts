@@ -1,7 +1,7 @@
 /** A whole replacement at the shelf, on a phone: a wrong serial, a network drop, a restart, a hand-over; and the bad day. */
 import type { ElementHandle, Page } from 'puppeteer-core';
 import { seriousFaults } from './axe';
-import { choose, key, named, openPage, press, typeOver } from './browser';
+import { choose, key, named, openPage, press, typeOver, typeIn } from './browser';
 import { openDemo } from './demo';
 import { sayCopy } from './workPlan';
 
@@ -228,7 +228,7 @@ it('shows a step that the server does not take as what it is, and not as one to 
   await press(page, 'Confirm');
   await page.waitForSelector('[data-stopped=no-copy]');
   expect(await textOf('[data-stopped]')).toMatch(/There is no other copy of[^]*Arrange one first/);
-  await page.type('[data-copy-fields] input:not([type=radio])', 'it is a test of the rack');
+  await typeIn(page, '[data-copy-fields] input:not([type=radio])', 'it is a test of the rack');
   await press(page, 'Confirm');
   await at('serial');
   await press(page, 'Done');
@@ -290,7 +290,7 @@ it('changes both old drives of a two-bay unit, the clicking one first, and the g
   await at('new-drives');
   await press(page, 'Done');
   await at('out-1');
-  await page.type('[data-scan]', 'QH4-02101-OLD1');
+  await typeIn(page, '[data-scan]', 'QH4-02101-OLD1');
   await key(page, '[data-evidence] button[type=submit]');
   await page.waitForSelector('[data-stopped="wrong-serial"]');
   expect(await textOf('[data-stopped]')).toContain('That is bay 1, a working member');
@@ -476,8 +476,8 @@ it('takes back a drive that came back, believed once and watched', async () => {
   await press(page, 'Begin the plan');
   for (const step of ['copy', 'log', 'seen-again', 'whole', 'verified', 'watch']) {
     await at(step);
-    if (step === 'log') await page.type('[data-evidence] input', 'a loose tray, 21:04');
-    if (step === 'seen-again') await page.type('[data-scan]', WORKING);
+    if (step === 'log') await typeIn(page, '[data-evidence] input', 'a loose tray, 21:04');
+    if (step === 'seen-again') await typeIn(page, '[data-scan]', WORKING);
     if (step === 'verified') {
       await key(page, '::-p-text(Done, or healthy)');
       await press(page, 'Its page says done');

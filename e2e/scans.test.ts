@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import reedbank from '../core/platform/profiles/reedbank.json';
 import { seriousFaults } from './axe';
-import { press } from './browser';
+import { press, typeIn } from './browser';
 import { openDemo } from './demo';
 import { workTo, type Given } from './workPlan';
 
@@ -34,7 +34,7 @@ const send = <T>(path: string, body: object): Promise<T> =>
 const PLACE = { site: 'Packing house', room: 'comms cupboard' };
 const BYTES = 4_000_787_030_016;
 const scan = async (serial: string): Promise<void> => {
-  await page.type('[data-scan]', serial);
+  await typeIn(page, '[data-scan]', serial);
   await page.keyboard.press('Enter');
 };
 const left = (count: number): Promise<unknown> => page.waitForSelector(`[data-scans="${String(count)}"]`);

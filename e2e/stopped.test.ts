@@ -1,5 +1,5 @@
 import { seriousFaults } from './axe';
-import { key, press } from './browser';
+import { key, press, typeIn } from './browser';
 import { openDemo } from './demo';
 import { stepShown, workTo, type Given } from './workPlan';
 
@@ -34,7 +34,7 @@ const heron = async (): Promise<Unit> => {
 };
 const scan = async (serial: string): Promise<void> => {
   await page.$eval('[data-scan]', (input) => (input as HTMLInputElement).select());
-  await page.type('[data-scan]', serial);
+  await typeIn(page, '[data-scan]', serial);
   await page.keyboard.press('Enter');
 };
 const fits = (): Promise<boolean> =>

@@ -1,7 +1,7 @@
 import { join } from 'node:path';
 import type { Page } from 'puppeteer-core';
 import { ROOT } from '../ops/folders';
-import { key } from './browser';
+import { key, typeIn } from './browser';
 
 /** What stands on the page of a plan when nothing is left to do. */
 export const ALL_DONE = 'Every step is done';
@@ -15,6 +15,15 @@ export function stepShown(page: Page): Promise<string> {
   return page.$eval('[data-step]', (part) => (part as HTMLElement).dataset['step'] ?? '');
 }
 
+/** Waits until all of what a step asks for has come to the page. */
+export async function stepIsThere(page: Page): Promise<void> {
+  await page.waitForFunction(
+    () =>
+      document.querySelector('[data-evidence], [data-page-question]') && !document.querySelector('main [data-coming]'),
+    { timeout: 45_000 },
+  );
+}
+
 /** Fills a field for a day as its picker does. */
 function setToday(input: Element): void {
   const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value')?.set;
@@ -25,9 +34,9 @@ function setToday(input: Element): void {
 /** Says, field by field, that there is a copy, that it ran today, and that a file came back from it. */
 export async function sayCopy(page: Page): Promise<void> {
   await key(page, '[data-copy-fields] [role=radio][value=copy]');
-  await page.type('[data-copy-fields] input[name=where]', 'in the bank');
+  await typeIn(page, '[data-copy-fields] input[name=where]', 'in the bank');
   await key(page, '[data-copy-fields] [role=radio][value=versions]');
-  await page.type('[data-copy-fields] input[name=file]', 'orders 2019.ods');
+  await typeIn(page, '[data-copy-fields] input[name=file]', 'orders 2019.ods');
   for (const name of ['ranOn', 'fetchedOn']) await page.$eval(`[data-copy-fields] input[name=${name}]`, setToday);
   await key(page, '[data-copy-fields] [role=radio][value=yes]');
   await key(page, '[data-evidence] button[type=submit]');
@@ -47,10 +56,10 @@ export interface Given {
 
 /** Gives what the step that is shown asks for; does not wait for what comes of it. */
 export async function give(page: Page, { serial = '', serials = [], choice, stock }: Given): Promise<void> {
-  await page.waitForSelector('[data-evidence], [data-page-question]');
+  await stepIsThere(page);
   if (await page.$('[data-evidence][data-scans]')) {
     for (let left = serials; left.length > 0; left = left.slice(1)) {
-      await page.type('[data-scan]', left[0] ?? '');
+      await typeIn(page, '[data-scan]', left[0] ?? '');
       await page.keyboard.press('Enter');
       const open = String(left.length - 1);
       await page.waitForSelector(`[data-scans="${open}"]`);
@@ -65,7 +74,7 @@ export async function give(page: Page, { serial = '', serials = [], choice, stoc
   } else if (await page.$('[data-evidence] [data-copy-fields]')) {
     await sayCopy(page);
   } else if (await page.$('[data-evidence] [data-scan]')) {
-    await page.type('[data-scan]', serial);
+    await typeIn(page, '[data-scan]', serial);
     await page.keyboard.press('Enter');
   } else if (await page.$('[data-page-question]')) {
     await key(page, '[data-page-question] [role=radio][value=done]');

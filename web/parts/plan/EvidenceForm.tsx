@@ -5,6 +5,7 @@ import type { PlanStep, StepEvidence } from '~/core/plan/plan';
 import type { ScanKnown } from '~/core/scan/judgeScan';
 import type { StockLine } from '~/core/move/stock';
 import type { UnitState } from '~/core/unit/state';
+import { Coming } from '~/web/parts/frame/Coming';
 import { Button } from '~/web/parts/form/Button';
 import { Radios } from '~/web/parts/form/Radios';
 import { Field } from '~/web/parts/form/Field';
@@ -18,10 +19,13 @@ import { copyGivenOf, NOTHING_TYPED, type CopyTyped } from './copyTyped';
 import { PageQuestion } from './PageQuestion';
 
 /** With what judges scans: only where drives are read in. */
-const ScansForm = dynamic(() => import('./ScansForm').then((part) => part.ScansForm), { ssr: false });
-const CopyFields = dynamic(() => import('./CopyFields').then((part) => part.CopyFields), { ssr: false });
+const ScansForm = dynamic(() => import('./ScansForm').then((part) => part.ScansForm), { ssr: false, loading: Coming });
+const CopyFields = dynamic(() => import('./CopyFields').then((part) => part.CopyFields), {
+  ssr: false,
+  loading: Coming,
+});
 /** With the reader of sheets: only where a stock is taken. */
-const StockForm = dynamic(() => import('./StockForm').then((part) => part.StockForm), { ssr: false });
+const StockForm = dynamic(() => import('./StockForm').then((part) => part.StockForm), { ssr: false, loading: Coming });
 
 interface Props {
   readonly step: PlanStep;

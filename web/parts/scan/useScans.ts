@@ -6,6 +6,7 @@ import { scansTyped } from '~/core/scan/scansTyped';
 import { whichSerial } from '~/core/drive/whichSerial';
 import { api } from '~/web/parts/form/api';
 import { NO_ANSWER } from '~/web/parts/form/send';
+import { oneByOne, type Worked } from './oneByOne';
 
 /** A serial that was read, with what a person said of it. */
 interface Typed {
@@ -36,9 +37,7 @@ export function useScans({ of, list, aimed, readNow, loose, onTaken }: Given) {
   const [fault, setFault] = useState<string | null>(null);
   const [waiting, setWaiting] = useState(0);
   const [held, setHeld] = useState<Typed | null>(null);
-  const queue = useRef<Typed[]>([]);
-  const isBusy = useRef(false);
-  const isHeld = useRef(false);
+  const [line] = useState(() => oneByOne<Typed>());
   const latest = useRef({ list, aimed });
   useEffect(() => {
     latest.current = { list, aimed };
@@ -77,34 +76,29 @@ export function useScans({ of, list, aimed, readNow, loose, onTaken }: Given) {
     [of, readNow, loose],
   );
 
-  const work = useCallback(async (): Promise<void> => {
-    if (isBusy.current) return;
-    isBusy.current = true;
-    try {
-      while (queue.current.length > 0 && !isHeld.current) {
-        const [first, ...rest] = queue.current as [Typed, ...Typed[]];
-        const seen = await judged(first).catch(() => 'It could not be judged here. Read it again.');
-        queue.current = rest;
-        setWaiting(rest.length);
-        setFault(typeof seen === 'string' ? seen : null);
-        if (typeof seen === 'string') continue;
-        if (goesIn(seen)) setAnswer((await onTaken(seen, seen.bay)) ? seen : null);
-        else setAnswer(seen);
-        if (!goesIn(seen) && !isReadTwice(seen, readNow())) {
-          isHeld.current = true;
-          setHeld(first);
-        }
+  const judgeOne = useCallback(
+    async (one: Typed): Promise<Worked> => {
+      const seen = await judged(one).catch(() => 'It could not be judged here. Read it again.');
+      setWaiting(line.waiting() - 1);
+      setFault(typeof seen === 'string' ? seen : null);
+      if (typeof seen === 'string') return 'done';
+      if (goesIn(seen)) {
+        setAnswer((await onTaken(seen, seen.bay)) ? seen : null);
+        return 'done';
       }
-    } finally {
-      isBusy.current = false;
-    }
-  }, [judged, onTaken, readNow]);
+      setAnswer(seen);
+      if (isReadTwice(seen, readNow())) return 'done';
+      setHeld(one);
+      return 'held';
+    },
+    [judged, line, onTaken, readNow],
+  );
 
-  const goOn = (): void => {
-    isHeld.current = false;
+  const goOn = (first?: Typed): void => {
+    line.release(first);
     setHeld(null);
     setAnswer(null);
-    void work();
+    void line.run(judgeOne);
   };
 
   return {
@@ -116,25 +110,24 @@ export function useScans({ of, list, aimed, readNow, loose, onTaken }: Given) {
     isHeld: held !== null,
     scan: (text: string): void => {
       const known = [...list.bays.flatMap(({ expects }) => expects ?? []), ...list.anyOf];
-      queue.current = [...queue.current, ...scansTyped(text, known).map((typed) => ({ typed, not: [] }))];
-      setWaiting(queue.current.length);
-      void work();
+      line.add(scansTyped(text, known).map((typed) => ({ typed, not: [] })));
+      setWaiting(line.waiting());
+      void line.run(judgeOne);
     },
     /** It is put aside, or back where it belongs. */
-    putAside: goOn,
+    putAside: () => goOn(),
     /** It goes in instead of the drive that is expected there, or although something speaks against it. */
     take: (bay: string, instead?: string): void => {
-      if (answer) void Promise.resolve(onTaken(answer, bay, instead)).then(goOn);
+      if (answer) void Promise.resolve(onTaken(answer, bay, instead)).then(() => goOn());
     },
     /** It is this one after all; or none of those it may be. */
     isOne: (serial: string | null): void => {
       if (!held) return;
-      const again: Typed =
+      goOn(
         serial === null
           ? { typed: held.typed, not: [...held.not, ...(answer?.alike ?? [])] }
-          : { typed: serial, not: [] };
-      queue.current = [again, ...queue.current];
-      goOn();
+          : { typed: serial, not: [] },
+      );
     },
     forget: (): void => (setAnswer(null), setFault(null)),
   };

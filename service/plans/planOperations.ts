@@ -2,14 +2,17 @@ import { randomUUID } from 'node:crypto';
 import { dryRunOver, type DryStep, type DryStop } from '../../core/plan/engine/dryRun';
 import { keyed } from '../../core/drive/keyed';
 import { actingOn, makePlan, type WishOf } from '../../core/plan/makers/makePlan';
-import type { PlanBody } from '../../core/plan/plan';
+import { boxesOfStep, groupsAhead } from '../../core/plan/engine/groupsAhead';
+import type { PlanBody, PlanStep } from '../../core/plan/plan';
 import { risksOf, type Known, type PlanRisk } from '../../core/plan/engine/timeline';
 import { whyNotWhole } from '../../core/driveLife/whyNotWhole';
 import { rescueOf } from '../../core/rescue/rescueOf';
 import { startPlan } from '../../core/plan/run/startPlan';
 import type { PlanRun } from '../../core/planRun/planRun';
 import type { UnitEvent } from '../../core/unit/event';
-import { poolOfDrive } from '../../core/unit/state';
+import { bayShort } from '../../core/unit/bayName';
+import type { GroupsShown } from '../../core/unit/groupsOf';
+import { poolOfDrive, type UnitState } from '../../core/unit/state';
 import { planLedger, unitLedger, type LedgerName } from '../../core/world/ledger';
 import { entryOf } from '../../core/value/entryOf';
 import { isRefusal, refusal, type Refusal } from '../../core/value/refusal';
@@ -113,7 +116,8 @@ async function usedShareOf(app: App, { state }: StoredUnit, wish: Wish): Promise
 
 /** A dry run as it goes out: what every step would do, without the states in between, and what that risks. */
 export interface PlanTried {
-  readonly plan: PlanBody;
+  /** Steps that make, fit or count groups say which bays are whose, as the unit calls them. */
+  readonly plan: Omit<PlanBody, 'steps'> & { readonly steps: readonly (PlanStep & Partial<GroupsShown>)[] };
   readonly dryRun: readonly (Omit<DryStep, 'after' | 'states'> | DryStop)[];
   readonly risks: readonly PlanRisk[];
 }
@@ -123,13 +127,29 @@ export function shownRun(units: readonly StoredUnit[], plan: PlanBody, now: Date
   const states = Object.fromEntries(units.map(({ id, state }) => [id, state]));
   const run = dryRunOver(states, plan, now.toISOString());
   return {
-    plan,
+    plan: units[0] ? withGroups(units[0].state, plan, run) : plan,
     dryRun: run.map((step) => {
       if (step.kind === 'dry-stop') return step;
       const { after: _state, states: _all, ...rest } = step;
       return rest;
     }),
     risks: risksOf(states, run, now.toISOString(), known),
+  };
+}
+
+function withGroups(unit: UnitState, plan: PlanBody, run: readonly (DryStep | DryStop)[]): PlanTried['plan'] {
+  const ahead = groupsAhead(unit, plan, run);
+  if (!ahead) return plan;
+  const { shown } = ahead;
+  const called = (bays: readonly string[]): string[] => bays.map((bay) => bayShort(ahead, bay));
+  const groups = {
+    groups: shown.groups.map(({ name, bays }) => ({ name, bays: called(bays) })),
+    spareBays: called(shown.spareBays),
+    idleBays: called(shown.idleBays),
+  };
+  return {
+    ...plan,
+    steps: plan.steps.map((step) => (boxesOfStep(ahead, step).length > 0 ? { ...step, ...groups } : step)),
   };
 }
 

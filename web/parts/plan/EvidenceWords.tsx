@@ -2,11 +2,19 @@ import type { ReactNode } from 'react';
 import { stockWords } from '~/core/move/stock';
 import { copyGivenWords } from '~/core/plan/engine/copyGiven';
 import type { StepEvidence } from '~/core/plan/plan';
+import { bayShort } from '~/core/unit/bayName';
+import type { UnitState } from '~/core/unit/state';
 
 const PAGE_WORDS = { done: 'done', working: 'still at work', stopped: 'stopped', other: 'something else' } as const;
 
 /** What was given for a step, as it was given. */
-export function EvidenceWords({ of }: { readonly of: StepEvidence | undefined }): ReactNode {
+export function EvidenceWords({
+  of,
+  unit,
+}: {
+  readonly of: StepEvidence | undefined;
+  readonly unit: Pick<UnitState, 'enclosures'>;
+}): ReactNode {
   switch (of?.kind) {
     case undefined:
     case 'tick':
@@ -24,12 +32,12 @@ export function EvidenceWords({ of }: { readonly of: StepEvidence | undefined })
         <span className="mt-1 block font-mono text-base">
           {of.scans.map(({ bay, serial }) => (
             <span key={bay} className="mr-4 inline-block whitespace-nowrap">
-              {bay} {serial}
+              {bayShort(unit, bay)} {serial}
             </span>
           ))}
           {of.missing?.map(({ bay, serial }) => (
             <span key={bay} className="mr-4 inline-block whitespace-nowrap">
-              {bay} {serial} is missing
+              {bayShort(unit, bay)} {serial} is missing
             </span>
           ))}
         </span>

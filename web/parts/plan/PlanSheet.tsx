@@ -1,20 +1,26 @@
 import type { ReactNode } from 'react';
+import { boxesOfStep, type GroupsAhead } from '~/core/plan/engine/groupsAhead';
 import { stockWords } from '~/core/move/stock';
 import type { PlanStep } from '~/core/plan/plan';
 import { unitsOfStep } from '~/core/plan/engine/unitsOfStep';
 import type { PlanRun } from '~/core/planRun/planRun';
 import { bayShort } from '~/core/unit/bayName';
+import { boxWords } from '~/core/unit/groupsOf';
 import type { UnitState } from '~/core/unit/state';
+import { EvidenceWords } from './EvidenceWords';
 import { Sentence } from '~/web/parts/frame/Sentence';
 
 /** The plan on paper: tick boxes, serials in large type, cautions, and room for values written by hand. */
 export function PlanSheet({
   units,
   run,
+  groups,
 }: {
   /** The units it acts on, by id, the first first. */
   readonly units: Readonly<Record<string, UnitState>>;
   readonly run: PlanRun;
+  /** The groups its first unit has when it is done, where it makes some. */
+  readonly groups: GroupsAhead | null;
 }): ReactNode {
   const { plan, done } = run;
   const ids = Object.keys(units);
@@ -44,7 +50,20 @@ export function PlanSheet({
                 <Sentence of={step.title} />
               </p>
               {step.caution !== undefined && <p className="font-semibold">Take care: {step.caution}</p>}
-              <Blank step={step} unit={unitOf(step)} />
+              {groups !== null &&
+                boxesOfStep(groups, step).map((box) => (
+                  <p key={box.name}>
+                    {groups.enclosures.length > 1 && `${box.name}: `}
+                    {boxWords(groups, box, groups.shown)}
+                  </p>
+                ))}
+              {done[step.id]?.evidence ? (
+                <p className="mt-1 text-lg">
+                  <EvidenceWords of={done[step.id]?.evidence} unit={unitOf(step)} />
+                </p>
+              ) : (
+                <Blank step={step} unit={unitOf(step)} />
+              )}
             </div>
             <span className="shrink-0 text-sm">time ________</span>
           </div>

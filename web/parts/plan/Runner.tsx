@@ -5,6 +5,7 @@ import { useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import type { Thought } from '~/core/outlook/lossAhead';
 import { lastDone, nextStep, waitsFor } from '~/core/planRun/progress';
 import type { ScanKnown } from '~/core/scan/judgeScan';
+import type { GroupsAhead } from '~/core/plan/engine/groupsAhead';
 import type { PlanStep, StepEvidence } from '~/core/plan/plan';
 import { hoursWords } from '~/core/quantity/hoursWords';
 import { BayName } from '~/core/unit/bayName';
@@ -22,6 +23,7 @@ import { Notice } from '~/web/parts/form/Notice';
 import { Moment } from '~/web/parts/unit/Moment';
 import { UnitFront } from '~/web/parts/unit/UnitFront';
 import { BothFronts } from './BothFronts';
+import { BoxGroups } from './BoxGroups';
 import { EvidenceForm } from './EvidenceForm';
 import { EvidenceWords } from './EvidenceWords';
 import { jobOf } from './jobOf';
@@ -66,6 +68,8 @@ interface Props {
   /** Every unit it acts on, in the plan's order. */
   readonly all: readonly { readonly id: string; readonly version: number; readonly state: UnitState }[];
   readonly now: string;
+  /** The groups its first unit has when it is done, where it makes some. */
+  readonly groups: GroupsAhead | null;
   /** What is left of the plan, as the server sees it. */
   readonly rest: ReactNode;
 }
@@ -95,6 +99,7 @@ export function Runner({
   thought,
   all,
   now,
+  groups,
   rest,
 }: Props): ReactNode {
   const elsewhere = useMemo(
@@ -309,6 +314,7 @@ export function Runner({
                 />
               </div>
             )}
+            {at === id && <BoxGroups of={groups} step={step} isFlat={frontOf(unit).trays === 'flat'} />}
             {step.does.some(({ kind }) => kind === 'confirm-copies') && !isDone && (
               <p className="mt-3">
                 <Link href="/listings" className="text-action underline">
@@ -404,7 +410,7 @@ export function Runner({
                   <p className="text-lg">
                     {done[step.id]?.skipped === undefined ? 'Done' : `Left out: ${done[step.id]?.skipped ?? ''}`}{' '}
                     <Moment at={done[step.id]?.at ?? ''} />
-                    <EvidenceWords of={done[step.id]?.evidence} />
+                    <EvidenceWords of={done[step.id]?.evidence} unit={unit} />
                   </p>
                   {done[step.id]?.override && (
                     <p className="text-thinned">Against the record, by the owner: {done[step.id]?.override?.reason}</p>

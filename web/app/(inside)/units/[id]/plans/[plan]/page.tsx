@@ -1,4 +1,5 @@
 import { notFound } from 'next/navigation';
+import { groupsAhead } from '~/core/plan/engine/groupsAhead';
 import { isRefusal } from '~/core/value/refusal';
 import { readKnown } from '~/service/plans/readKnown';
 import { readKnownDrives } from '~/service/plans/readKnownDrives';
@@ -7,6 +8,7 @@ import { findUnit } from '~/service/units/findUnit';
 import { mayAct } from '~/service/access/viewer';
 import { PlanSheet } from '~/web/parts/plan/PlanSheet';
 import { RestOfPlan } from '~/web/parts/plan/RestOfPlan';
+import { restAhead } from '~/web/parts/plan/restAhead';
 import { Runner } from '~/web/parts/plan/Runner';
 import { insidePage } from '~/web/server/insidePage';
 
@@ -22,6 +24,8 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
   const units = Object.fromEntries(all.map(({ id, state }) => [id, state]));
   const [{ thought, work }, loose] = await Promise.all([readKnown(app, all, now), readKnownDrives(app)]);
   const step = typeof query['step'] === 'string' ? query['step'] : undefined;
+  const ahead = restAhead({ units, run, work, now: now.toISOString() });
+  const groups = groupsAhead(unit.state, run.plan, ahead);
   return (
     <>
       <Runner
@@ -39,9 +43,12 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
         loose={loose}
         all={all.map(({ id, version, state }) => ({ id, version, state }))}
         now={now.toISOString()}
-        rest={<RestOfPlan units={units} run={run} work={work} thought={thought} now={now.toISOString()} />}
+        groups={groups}
+        rest={
+          <RestOfPlan units={units} run={run} work={work} thought={thought} now={now.toISOString()} ahead={ahead} />
+        }
       />
-      <PlanSheet units={units} run={run} />
+      <PlanSheet units={units} run={run} groups={groups} />
     </>
   );
 });

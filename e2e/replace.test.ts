@@ -3,7 +3,7 @@ import type { ElementHandle, Page } from 'puppeteer-core';
 import { seriousFaults } from './axe';
 import { choose, key, named, openPage, press, typeOver, typeIn } from './browser';
 import { openDemo } from './demo';
-import { sayCopy } from './workPlan';
+import { readDrives, readSize, sayCopy } from './workPlan';
 
 const PHONE = { width: 390, height: 844 };
 const OLD = 'QH8-04417-77PX';
@@ -72,6 +72,7 @@ const scan = async (serial: string, of = page): Promise<void> => {
   await input.evaluate((element) => element.select());
   // A scanner types the serial and Enter.
   await input.type(serial);
+  await readSize(of);
   await of.keyboard.press('Enter');
 };
 /** Cuts the network once nothing is on its way: what is cut in the middle makes a browser ask for the whole page again. */
@@ -288,7 +289,24 @@ it('changes both old drives of a two-bay unit, the clicking one first, and the g
   await at('told');
   await press(page, 'Done');
   await at('new-drives');
-  await press(page, 'Done');
+  // Read where a wrong one costs nothing: a smaller one is stopped there, with what it would mean.
+  const [first, second] = ['QH8-06100-WPA1', 'QH8-06100-WPA2'];
+  await typeIn(page, '[data-scan]', first);
+  await page.type('input[name=size]', '4 TB');
+  await key(page, '[data-evidence] button[type=submit]');
+  await page.waitForSelector('[data-drives="1"]');
+  await typeIn(page, '[data-scan]', second);
+  await typeOver(page, 'input[name=size]', '8 TB');
+  await key(page, '[data-evidence] button[type=submit]');
+  await page.waitForSelector('[data-drives="0"]');
+  await key(page, '[data-evidence] button[type=submit]');
+  await page.waitForSelector('[data-stopped="too-small"]');
+  expect(await textOf('[data-stopped]')).toMatch(
+    /With QH8-06100-WPA1 \(4 TB\) .+ not the .+ that were planned: it gains nothing/,
+  );
+  await press(page, `Again, ${first}`);
+  await page.waitForSelector('[data-drives="1"]');
+  await readDrives(page, [first]);
   await at('out-1');
   await typeIn(page, '[data-scan]', 'QH4-02101-OLD1');
   await key(page, '[data-evidence] button[type=submit]');
@@ -457,7 +475,7 @@ it('plans larger drives with the space after each, and stops half-way with what 
   await press(page, 'Done');
   await at('new-drives');
   await press(page, 'Stop the plan here');
-  await says('steps are left, the next “Lay out 4 drives of 16 TB”', '[role=dialog]');
+  await says('steps are left, the next “Lay out 4 drives of 16 TB, and read each”', '[role=dialog]');
   await press(page, 'Stop it');
   await says('stopped', 'nav[aria-label=Steps]');
   expect((await runsOf('Heron')).find(({ ended }) => ended?.how === 'stopped')).toBeDefined();

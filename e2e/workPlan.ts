@@ -42,6 +42,25 @@ export async function sayCopy(page: Page): Promise<void> {
   await key(page, '[data-evidence] button[type=submit]');
 }
 
+/** Reads the size off a drive that nobody knows yet: as it was planned. */
+export async function readSize(page: Page): Promise<void> {
+  const planned = await page.$$eval('[data-evidence] input[name=size]', (found) =>
+    found.map((input) => ((input as HTMLInputElement).value === '' ? (input.dataset['planned'] ?? '') : '')).join(''),
+  );
+  if (planned !== '') await page.type('[data-evidence] input[name=size]', planned);
+}
+
+/** Reads drives that are laid out, one after another, each as large as was planned, and says that these are they. */
+export async function readDrives(page: Page, serials: readonly string[]): Promise<void> {
+  for (const [i, serial] of serials.entries()) {
+    await typeIn(page, '[data-scan]', serial);
+    await readSize(page);
+    await key(page, '[data-evidence] button[type=submit]');
+    await page.waitForSelector(`[data-drives="${String(serials.length - i - 1)}"]`);
+  }
+  await key(page, '[data-evidence] button[type=submit]');
+}
+
 /** What somebody gives who does everything right. */
 export interface Given {
   /** The serial of the one drive a step asks for. */
@@ -73,8 +92,11 @@ export async function give(page: Page, { serial = '', serials = [], choice, stoc
     await key(page, '[data-evidence] button[type=submit]');
   } else if (await page.$('[data-evidence] [data-copy-fields]')) {
     await sayCopy(page);
+  } else if (await page.$('[data-evidence][data-drives]')) {
+    await readDrives(page, serials.length > 0 ? serials : [serial]);
   } else if (await page.$('[data-evidence] [data-scan]')) {
     await typeIn(page, '[data-scan]', serial);
+    await readSize(page);
     await page.keyboard.press('Enter');
   } else if (await page.$('[data-page-question]')) {
     await key(page, '[data-page-question] [role=radio][value=done]');

@@ -46,6 +46,15 @@ export const plannedDriveSchema = {
 
 const actsOn = { ...uuid, description: 'The unit it acts on; left out where the plan acts on one.' } as const;
 
+/** What a drive is, as it stands on it. */
+const driveReadProperties = { bytes, basis, label: driveLabel } as const;
+
+/** What is done with drives that are laid out: what their sizes mean is told by it. */
+export const LAID_OUT_FOR = ['add', 'change-level', 'spare', 'swap'] as const;
+
+/** How a drive looks that is laid out. */
+export const DRIVE_LOOKS = ['new', 'used', 'damaged'] as const;
+
 /** What a step changes when it is done. Resolved against the state of that moment, with the evidence in hand. */
 const intentionSchema = {
   type: 'object',
@@ -66,6 +75,19 @@ const intentionSchema = {
       ...object,
       required: ['kind', 'drive', 'for'],
       properties: { unit: actsOn, kind: { const: 'take-drive' }, drive: plannedDriveSchema, for: serial },
+    },
+    {
+      ...object,
+      required: ['kind', 'pool', 'use', 'drive', 'bays'],
+      properties: {
+        unit: actsOn,
+        kind: { const: 'lay-out' },
+        pool: id,
+        use: { enum: LAID_OUT_FOR },
+        to: { enum: SCHEMES, description: 'The level it becomes.' },
+        drive: { ...object, required: ['bytes', 'basis'], properties: driveReadProperties },
+        bays: { type: 'array', minItems: 1, maxItems: 1000, items: bay, description: 'Where they are to go.' },
+      },
     },
     {
       ...object,
@@ -378,7 +400,12 @@ const intentionSchema = {
         from: { ...uuid, description: 'The unit whose pools arrive, whole and as they were.' },
       },
     },
-    { ...object, required: ['kind'], properties: { unit: actsOn, kind: { const: 'note' } } },
+    {
+      ...object,
+      required: ['kind'],
+      description: 'Keeps words, or what is missing of what was counted.',
+      properties: { unit: actsOn, kind: { const: 'note' } },
+    },
   ],
 } as const;
 
@@ -412,6 +439,33 @@ const evidenceAskedSchema = {
       },
     },
     { ...object, required: ['kind'], properties: { kind: { const: 'picture' } } },
+    {
+      ...object,
+      required: ['kind', 'count'],
+      description: 'Serial, size and look of so many drives, read off each as it lies there.',
+      properties: { kind: { const: 'drives' }, count: { type: 'integer', minimum: 1, maximum: 1000 } },
+    },
+    {
+      ...object,
+      required: ['kind', 'items'],
+      description: 'What there is of each of these, and what is missing.',
+      properties: {
+        kind: { const: 'items' },
+        items: {
+          type: 'array',
+          minItems: 1,
+          maxItems: 40,
+          items: {
+            ...object,
+            required: ['what', 'count'],
+            properties: {
+              what: { type: 'string', minLength: 1, maxLength: 80 },
+              count: { type: 'integer', minimum: 1, maximum: 10_000 },
+            },
+          },
+        },
+      },
+    },
     { ...object, required: ['kind'], properties: { kind: { const: 'page' } } },
     { ...object, required: ['kind'], properties: { kind: { const: 'stock' } } },
     {
@@ -503,7 +557,57 @@ export const stepEvidenceSchema = {
   discriminator: { propertyName: 'kind' },
   oneOf: [
     { ...object, required: ['kind'], properties: { kind: { const: 'tick' } } },
-    { ...object, required: ['kind', 'serial'], properties: { kind: { const: 'serial' }, serial } },
+    {
+      ...object,
+      required: ['kind', 'serial'],
+      properties: {
+        kind: { const: 'serial' },
+        serial,
+        drive: {
+          ...object,
+          required: ['bytes', 'basis'],
+          description: 'What stands on the drive: counts where the record does not know it.',
+          properties: driveReadProperties,
+        },
+      },
+    },
+    {
+      ...object,
+      required: ['kind', 'drives'],
+      properties: {
+        kind: { const: 'drives' },
+        drives: {
+          type: 'array',
+          minItems: 1,
+          maxItems: 1000,
+          items: {
+            ...object,
+            required: ['serial', 'bytes', 'basis', 'looks'],
+            properties: { serial, ...driveReadProperties, looks: { enum: DRIVE_LOOKS } },
+          },
+        },
+      },
+    },
+    {
+      ...object,
+      required: ['kind', 'missing'],
+      description: 'All of what was to be counted is there, but for these.',
+      properties: {
+        kind: { const: 'items' },
+        missing: {
+          type: 'array',
+          maxItems: 40,
+          items: {
+            ...object,
+            required: ['what', 'count'],
+            properties: {
+              what: { type: 'string', minLength: 1, maxLength: 80 },
+              count: { type: 'integer', minimum: 1, maximum: 10_000, description: 'How many of them are missing.' },
+            },
+          },
+        },
+      },
+    },
     {
       ...object,
       required: ['kind', 'scans'],

@@ -160,7 +160,9 @@ async function stepCommand(
       ? [evidence.serial]
       : evidence.kind === 'scans'
         ? evidence.scans.map(({ serial }) => serial)
-        : [];
+        : evidence.kind === 'drives'
+          ? evidence.drives.map(({ serial }) => serial)
+          : [];
   const known = new Map(
     await Promise.all(read.map(async (serial) => [serial, (await knownOf(app, serial, units)) ?? undefined] as const)),
   );

@@ -15,7 +15,8 @@ import { interlocksOfCount } from './counted';
 import { fitting, interlocksOfHand, takingOver } from './driveInHand';
 import { interlocksOfEvidence, interlocksOfFit, interlocksOfHazards, type Interlock } from './interlock';
 import { interlocksOfWait } from './pageSays';
-import { serialMeant, type KnownDrive, type Knows } from './knownDrive';
+import { driveFacts, serialMeant, type KnownDrive, type Knows } from './knownDrive';
+import { interlocksOfLaidOut, interlocksOfSize } from './laidOut';
 import { interlocksOfStock } from './stockTaken';
 import type { PlanStep, StepEvidence } from '../plan';
 
@@ -57,15 +58,21 @@ export function attempt(
 ): Attempt | Refusal {
   if (evidence.kind === 'scans') return attemptScans(unit, step, evidence, at, around);
   const { knows, used, units = {} } = around;
-  const known = evidence.kind === 'serial' ? knows?.(evidence.serial) : undefined;
-  const short = whyTooShort(unit, step, evidence, known);
+  const onRecord = evidence.kind === 'serial' ? knows?.(evidence.serial) : undefined;
+  const short = whyTooShort(unit, step, evidence, onRecord);
   if (short) return short;
+  const read = evidence.kind === 'serial' ? evidence.drive : undefined;
+  const known =
+    onRecord ??
+    (evidence.kind === 'serial' && read ? { serial: serialKey(evidence.serial), facts: driveFacts(read) } : undefined);
   const events = eventsOfStep(unit, step, evidence, at, known, units);
   if (isRefusal(events)) return events;
   const interlocks = [
     // A carried drive is judged by what was packed.
     ...(carryingIn(step) ? [] : interlocksOfEvidence(unit, step, evidence, at, known)),
     ...interlocksOfHand(unit, step, evidence, at, known),
+    ...(evidence.kind === 'serial' && read ? interlocksOfSize(evidence.serial, read, onRecord) : []),
+    ...interlocksOfLaidOut(unit, step, evidence, at, knows),
   ];
   interlocks.push(
     ...interlocksOfWait(unit, step, evidence, at, used),

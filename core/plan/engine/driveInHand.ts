@@ -90,7 +90,7 @@ export function interlocksOfHand(
       `Take another drive. If nothing of it is needed, record on its own page that it was wiped.`,
     );
   const bytes = known?.facts.bytes ?? taking.drive.bytes;
-  if (member === undefined && bytes < taking.drive.bytes)
+  if (member === undefined && known?.isRead !== true && bytes < taking.drive.bytes)
     return stop(
       'too-small',
       `${serial} holds ${formatBytes(bytes)}; ${formatBytes(taking.drive.bytes)} was planned here, and a pool counts its smallest.`,

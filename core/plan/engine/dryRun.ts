@@ -7,10 +7,12 @@ import { entryOf } from '../../value/entryOf';
 import type { Hazard } from '../../unit/preview';
 import type { UnitEvent } from '../../unit/event';
 import { poolsOf, type UnitState } from '../../unit/state';
+import type { PlanRun } from '../../planRun/planRun';
 import { attempt, type Attempt } from './attempt';
 import type { Units } from './carrying';
 import { expectedSerial } from './expectedSerial';
 import type { Interlock } from './interlock';
+import { drivesRead, knowsWith } from './laidOut';
 import type { PlanBody, PlanStep, StepEvidence } from '../plan';
 import { partOf, unitsOfStep } from './unitsOfStep';
 
@@ -57,11 +59,19 @@ export function dryRun(unit: UnitState, plan: PlanBody, at: string): readonly (D
  * The same over all units a plan acts on.
  *
  * @param units their states by id, the first first
+ * @param done what was given for its steps already: drives that were read go in as they are
  */
-export function dryRunOver(units: Units, plan: PlanBody, at: string): readonly (DryStep | DryStop)[] {
+export function dryRunOver(
+  units: Units,
+  plan: PlanBody,
+  at: string,
+  done: PlanRun['done'] = {},
+): readonly (DryStep | DryStop)[] {
   const run: (DryStep | DryStop)[] = [];
   const ids = Object.keys(units);
   const first = ids[0] as string;
+  const read = drivesRead(done);
+  const knows = knowsWith(done, undefined);
   let [states, time] = [units, at];
   for (const step of plan.steps) {
     time = daysAfter(time, (step.hours ?? USUAL_STEP_HOURS) / 24);
@@ -71,11 +81,9 @@ export function dryRunOver(units: Units, plan: PlanBody, at: string): readonly (
       const tried = attempt(
         before[id] as UnitState,
         partOf(step, id, first),
-        expectedEvidence(step, time, before[id]),
+        withReadDrive(step, expectedEvidence(step, time, before[id]), read, Object.values(before)),
         time,
-        {
-          units: before,
-        },
+        { units: before, knows },
       );
       if (isRefusal(tried)) return [...run, { kind: 'dry-stop', step: step.id, refusal: tried }];
       states = { ...states, [id]: withContents(tried, before, time) };
@@ -123,6 +131,23 @@ const NOT_READ_YET = 'PLANNED-';
 /** A sentence of a dry run with such drives called by their bays. */
 export function byBays(sentence: string): string {
   return sentence.replaceAll(NOT_READ_YET, 'bay ');
+}
+
+/** A drive nobody planned by its serial is the next of those that were laid out. */
+function withReadDrive(
+  { does }: PlanStep,
+  evidence: StepEvidence,
+  read: ReturnType<typeof drivesRead>,
+  units: readonly UnitState[],
+): StepEvidence {
+  if (
+    evidence.kind !== 'serial' ||
+    !evidence.serial.startsWith(NOT_READ_YET) ||
+    !does.some(({ kind }) => kind === 'fit-drive')
+  )
+    return evidence;
+  const next = read.find(({ serial }) => !units.some(({ drives }) => drives[serial]?.bay != null));
+  return next ? { kind: 'serial', serial: next.serial } : evidence;
 }
 
 /** The evidence a step would get at a moment (ISO 8601), on the unit as it is then, if everything went as planned. */
@@ -185,6 +210,16 @@ export function expectedEvidence(step: PlanStep, at: string, unit?: UnitState): 
     case 'stock':
       // Whatever there is: a first list is as it is, a second one was looked through.
       return { kind: 'stock', lines: [], seen: true };
+    case 'drives': {
+      const layOut = does.find((one) => one.kind === 'lay-out');
+      if (layOut?.kind !== 'lay-out') return { kind: 'drives', drives: [] };
+      return {
+        kind: 'drives',
+        drives: layOut.bays.map((bay) => ({ serial: `${NOT_READ_YET}${bay}`, ...layOut.drive, looks: 'new' })),
+      };
+    }
+    case 'items':
+      return { kind: 'items', missing: [] };
     case 'picture':
       return { kind: 'picture', paper: '00000000-0000-0000-0000-000000000000' };
   }

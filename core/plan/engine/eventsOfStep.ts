@@ -24,6 +24,8 @@ import {
   eventsOfTakingOver,
 } from './copying';
 import { eventsOfCopy, whyNotCopy } from './copyGiven';
+import { itemsWords, whyNotItems } from './itemsCounted';
+import { whyNotDrives } from './laidOut';
 import { expectedSerial } from './expectedSerial';
 import { serialMeant, type KnownDrive } from './knownDrive';
 import type { Intention, PlanStep, StepEvidence } from '../plan';
@@ -78,6 +80,8 @@ function whyNotEvidence({ asks, does }: PlanStep, evidence: StepEvidence, at: st
       );
   }
   if (evidence.kind === 'copy') return whyNotCopy(evidence, at);
+  if (evidence.kind === 'drives') return whyNotDrives(asks, evidence);
+  if (evidence.kind === 'items') return whyNotItems(asks, evidence);
   if (asks.kind === 'choice' && evidence.kind === 'choice' && !asks.options.includes(evidence.choice))
     return refusal('choice-unknown', `Choose one of: ${asks.options.join('; ')}.`, '/evidence/choice');
   return undefined;
@@ -98,6 +102,8 @@ export const EVIDENCE_WORDS = {
   speed: 'two speeds',
   copy: 'where the other copy is',
   picture: 'a picture',
+  drives: 'serial, size and look of each drive',
+  items: 'what is there, and what is missing',
   scans: 'a serial for each of its bays',
   page: 'what the unit’s own page says',
   choice: 'a choice',
@@ -288,6 +294,7 @@ function eventsOf(unit: UnitState, intention: Intention, inHand: InHand): UnitEv
     case 'clear-signs':
       return unit.signs.length > 0 ? [{ kind: 'signs-cleared' }] : [];
     case 'take-drive':
+    case 'lay-out':
       return [];
     case 'count-drives':
       return evidence.kind === 'number'
@@ -301,7 +308,11 @@ function eventsOf(unit: UnitState, intention: Intention, inHand: InHand): UnitEv
           ]
         : [];
     case 'note':
-      return evidence.kind === 'text' ? [{ kind: 'noted', note: evidence.text.slice(0, 400) }] : [];
+      return evidence.kind === 'text'
+        ? [{ kind: 'noted', note: evidence.text.slice(0, 400) }]
+        : evidence.kind === 'items' && evidence.missing.length > 0
+          ? [{ kind: 'noted', note: `Missing: ${itemsWords(evidence.missing)}`.slice(0, 400) }]
+          : [];
     case 'switch-power':
       return [{ kind: 'power', on: intention.on }];
     case 'write-down':

@@ -28,6 +28,7 @@ export interface Interlock {
     | 'sick-drive'
     | 'holds-data'
     | 'too-small'
+    | 'size-differs'
     | 'shingled'
     | 'second-out'
     | 'data-lost'

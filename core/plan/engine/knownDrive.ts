@@ -38,6 +38,8 @@ export interface KnownDrive {
   readonly elsewhere?: string;
   /** What it is to another unit that counts on it. */
   readonly there?: StandsThere;
+  /** Its size was read in this plan, and what that means was decided there. */
+  readonly isRead?: true;
 }
 
 /** What is recorded of the drive whose serial was read, where that is more than the plan knew. */

@@ -1,4 +1,4 @@
-import type { Enclosure } from '../../unit/state';
+import type { Enclosure, UnitState } from '../../unit/state';
 import type { Draft } from './draftPlan';
 
 /** Steps about a unit's boxes: the card, the cables, the power, and every drive in them counted. */
@@ -22,6 +22,32 @@ export function supplies(inPairs: boolean): Draft {
     id: 'supplies',
     title: inPairs ? 'Both supplies of every enclosure plugged in' : 'Supply plugged in, on a protected outlet',
     why: 'With one of two supplies dead an alarm sounds: that is its only meaning. There is a button for it.',
+  };
+}
+
+/** A unit of several boxes or many bays has its supplies in pairs (common practice). */
+export function hasPairs(unit: Pick<UnitState, 'enclosures'>): boolean {
+  return unit.enclosures.length > 1 || (unit.enclosures[0]?.bays.length ?? 0) >= 12;
+}
+
+/** Supplies and their cables, as many as there ought to be. */
+export function suppliesOf(unit: Pick<UnitState, 'enclosures'>): { readonly what: string; readonly count: number }[] {
+  const count = hasPairs(unit) ? 2 * unit.enclosures.length : 1;
+  return [
+    { what: 'power supplies', count },
+    { what: 'power cables', count },
+  ];
+}
+
+/** What is in the box counted, line by line. */
+export function countBox(items: readonly { readonly what: string; readonly count: number }[], why: string): Draft {
+  return {
+    id: 'count',
+    kind: 'record',
+    title: 'Count what is in the box, against its packing list',
+    why: `Something missing is claimed today, not the evening the drives go in. Keys and small parts as its packing list names them.${why === '' ? '' : ` ${why}`}`,
+    asks: { kind: 'items', items: items.filter(({ count }) => count > 0).map((item) => ({ ...item })) },
+    does: [{ kind: 'note' }],
   };
 }
 

@@ -5,7 +5,7 @@ import { demandOf, isFitting, reachOf, type DrawerDrive, type Reach } from '../.
 import { poolChanged } from '../../unit/poolChanged';
 import type { DriveInUnit, Pool, UnitState } from '../../unit/state';
 import { isRefusal } from '../../value/refusal';
-import { withFreshDrives } from './freshDrives';
+import { withFreshDrives } from '../../unit/withFreshDrives';
 
 /** A drive at hand, held against what a bay needs. */
 export interface Candidate {
@@ -56,11 +56,15 @@ export function candidatesToAdd(
 ): Candidate[] {
   const isGuarded = (factsOf(pool.scheme).redundancy ?? 0) > 0;
   return inOrder(unit, drawers, (drive) => {
-    const { serial, bytes, basis, media, form } = drive;
-    const fresh = { serial, bytes, basis, ...(media === undefined ? {} : { media }) };
+    const { bytes, basis, media, form } = drive;
+    const kind = { bytes, basis, ...(media === undefined ? {} : { media }) };
     if (media === 'shingled' && isGuarded) return { fits: false, why: 'shingled: not in a parity pool' };
     if (form !== undefined && !unit.profile.bays.kinds.includes(form)) return { fits: false };
-    const grown = poolChanged(withFreshDrives(unit, [bay], fresh), { kind: 'added', pool: pool.id, bays: [bay] }, '');
+    const grown = poolChanged(
+      withFreshDrives(unit, [{ bay, ...kind }]),
+      { kind: 'added', pool: pool.id, bays: [bay] },
+      '',
+    );
     return isRefusal(grown) ? { fits: false, why: grown.sentence } : { fits: true };
   });
 }

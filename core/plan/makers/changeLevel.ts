@@ -12,7 +12,8 @@ import type { PlanBody } from '../plan';
 import { slowFor, toldOfSlowness } from './toldOfSlowness';
 import { copyChecked } from './copyChecked';
 import { draftPlan } from './draftPlan';
-import { fitEach, layOut, theNew } from './freshDrives';
+import { driveListed } from './driveListed';
+import { erasesWords, fitEach, layOut, theNew } from './freshDrives';
 import type { NewDrive } from './handsOnDrive';
 import { nextSpare, verified, type ReplaceWish } from './replace';
 import { spaceSeen } from './spaceSeen';
@@ -74,7 +75,13 @@ export function changeLevelPlan(unit: UnitState, wish: ChangeLevelWish): PlanBod
     ),
   );
   if (wish.drive && bays.length > 0) {
-    layOut(draft, wish.drive, bays.length, wish.tested);
+    layOut(draft, wish.drive, {
+      pool: pool.id,
+      use: 'change-level',
+      to: wish.to,
+      bays,
+      why: `${driveListed(wish.drive, wish.tested)} ${erasesWords(bays.length)}`,
+    });
     fitEach(draft, unit, bays, wish.drive);
   }
   under('At its page');

@@ -2,7 +2,7 @@ import { whyNotExtended, withBox } from '../../unit/enclosures';
 import { drivesExpected, poolsOf, type UnitState } from '../../unit/state';
 import { isRefusal, refusal, type Refusal } from '../../value/refusal';
 import type { PlanBody } from '../plan';
-import { boxPower, cable, CARD, countDrives, lift, LOOK_AGAIN, supplies } from './boxSteps';
+import { boxPower, cable, CARD, countBox, countDrives, lift, LOOK_AGAIN, supplies } from './boxSteps';
 import { copyChecked } from './copyChecked';
 import { draftPlan } from './draftPlan';
 
@@ -42,11 +42,17 @@ export function extendPlan(unit: UnitState, { name, bays, dial }: ExtendWish): P
     title: 'Read the sheets in the box, the latest “attention” sheet first',
     why: 'It is printed after the manual and corrects it. Look there whether the unit’s firmware has to be newer first.',
   });
-  then({
-    id: 'count',
-    title: `Count what is in the box: ${String(bays)} ${bays === 1 ? 'tray' : 'trays'}, keys, cables, supplies, and the card for the head where it has none`,
-    why: 'Something missing is claimed today, not the evening the unit is off.',
-  });
+  then(
+    countBox(
+      [
+        { what: 'trays', count: bays },
+        { what: 'power supplies', count: 2 },
+        { what: 'power cables', count: 2 },
+        { what: 'extension cables', count: 1 },
+      ],
+      'The card for the head comes with the first extension, where the head has none.',
+    ),
+  );
   then({
     id: 'told',
     title: `Tell the people who use ${unit.name} that it will be off for an hour or two`,

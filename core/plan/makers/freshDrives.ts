@@ -2,10 +2,12 @@ import { formatBytes } from '../../quantity/formatBytes';
 import { BayName } from '../../unit/bayName';
 import { freeBays, type UnitState } from '../../unit/state';
 import { refusal, type Refusal } from '../../value/refusal';
-import type { ReplaceWish } from './replace';
+import type { Scheme } from '../../layout/scheme';
+import type { Intention } from '../plan';
 import type { PlanDraft } from './draftPlan';
-import { driveListed } from './driveListed';
 import { fit, powerDown, powerUp, type NewDrive } from './handsOnDrive';
+
+type LaidOutFor = Extract<Intention, { kind: 'lay-out' }>['use'];
 
 /** Drives of one kind that come into free bays: laid out, fitted one by one, and seen beforehand as if they were in. */
 
@@ -28,33 +30,43 @@ export function whyNotFree(unit: UnitState, bays: readonly string[], pointer: st
     : refusal('bay-occupied', `${BayName(unit, taken)} is not free, or not there.`, pointer);
 }
 
-/** The unit with the drives in, to see before anything is touched what it would make of them. */
-export function withFreshDrives(
-  unit: UnitState,
-  bays: readonly string[],
-  { serial: _one, ...drive }: NewDrive,
-): UnitState {
-  const fresh = bays.map((bay) => {
-    const serial = `new in ${bay}`;
-    const here = { bay, condition: 'well' as const, insertedAt: unit.registeredAt };
-    return [serial, { kind: 'drive-in-unit' as const, ...drive, serial, ...here }] as const;
-  });
-  return { ...unit, drives: { ...unit.drives, ...Object.fromEntries(fresh) } };
-}
-
 /** Adds the step in which what goes in is laid out and looked at. */
 export function layOut(
   { then }: PlanDraft,
   drive: NewDrive,
-  count: number,
-  tested: ReplaceWish['tested'],
-  erased = 'what is added is erased',
+  {
+    why,
+    ...to
+  }: {
+    readonly pool: string;
+    readonly use: LaidOutFor;
+    readonly to?: Scheme;
+    readonly bays: readonly string[];
+    readonly why: string;
+  },
 ): void {
+  const { length: count } = to.bays;
+  const { bytes, basis, label } = drive;
   then({
     id: 'new-drives',
-    title: `Lay out ${count === 1 ? `the drive of ${sizeOf(drive)}` : `${String(count)} drives of ${sizeOf(drive)}`}`,
-    why: `${driveListed(drive, tested)} Make sure that nothing on ${count === 1 ? 'it' : 'them'} is still needed: ${erased}.`,
+    kind: 'record',
+    title: `Lay out ${count === 1 ? `the drive of ${sizeOf(drive)}` : `${String(count)} drives of ${sizeOf(drive)}`}, and read ${count === 1 ? 'it' : 'each'}`,
+    why: `Serial and size off the drive itself, now, where a wrong one costs nothing. ${why}`,
+    asks: { kind: 'drives', count },
+    does: [
+      {
+        kind: 'lay-out',
+        ...to,
+        bays: [...to.bays],
+        drive: { bytes, basis, ...(label === undefined ? {} : { label }) },
+      },
+    ],
   });
+}
+
+/** What is said of drives whose contents go. */
+export function erasesWords(count: number, erased = 'what is added is erased'): string {
+  return `Make sure that nothing on ${count === 1 ? 'it' : 'them'} is still needed: ${erased}.`;
 }
 
 /** Adds the steps that fit such a drive in each of these bays, by its serial; on a cold family with the unit off. */

@@ -4,6 +4,7 @@ import { bayName } from '../../unit/bayName';
 import { fullMarginOfPool, marginOfPool } from '../../unit/margin';
 import { poolChanged } from '../../unit/poolChanged';
 import { freeBays, membersOf, type Pool, type UnitState } from '../../unit/state';
+import { withFreshDrives } from '../../unit/withFreshDrives';
 import { entryOf } from '../../value/entryOf';
 import { isRefusal, refusal, type Refusal } from '../../value/refusal';
 import type { PlanBody } from '../plan';
@@ -11,7 +12,8 @@ import { rebuildOnto } from '../../rebuild/rebuildOnto';
 import { toldOfSlowness } from './toldOfSlowness';
 import { copyChecked } from './copyChecked';
 import { draftPlan } from './draftPlan';
-import { fitEach, layOut, theNew, whyNotFree, withFreshDrives } from './freshDrives';
+import { driveListed } from './driveListed';
+import { erasesWords, fitEach, layOut, theNew, whyNotFree } from './freshDrives';
 import type { NewDrive } from './handsOnDrive';
 import { nextSpare, type ReplaceWish } from './replace';
 import { spaceSeen } from './spaceSeen';
@@ -45,7 +47,12 @@ export function growPlan(unit: UnitState, wish: GrowWish): PlanBody | Refusal {
       `${count === 1 ? 'No bay is' : `Fewer than ${String(count)} bays are`} free: swap members for larger drives, or add an enclosure.`,
       '/bays',
     );
-  const grown = poolChanged(withFreshDrives(unit, bays, wish.drive), { kind: 'added', pool: pool.id, bays }, '');
+  const { serial: _one, ...kind } = wish.drive;
+  const filled = withFreshDrives(
+    unit,
+    bays.map((bay) => ({ bay, ...kind })),
+  );
+  const grown = poolChanged(filled, { kind: 'added', pool: pool.id, bays }, '');
   if (isRefusal(grown))
     return {
       ...grown,
@@ -64,7 +71,12 @@ export function growPlan(unit: UnitState, wish: GrowWish): PlanBody | Refusal {
       'Taking a drive in moves data on many units. A unit restarted meanwhile begins again, or worse.',
     ),
   );
-  layOut(draft, wish.drive, bays.length, wish.tested);
+  layOut(draft, wish.drive, {
+    pool: pool.id,
+    use: 'add',
+    bays,
+    why: `${driveListed(wish.drive, wish.tested)} ${erasesWords(bays.length)}`,
+  });
   fitEach(draft, unit, bays, wish.drive);
   under('At its page');
   then({

@@ -8,7 +8,8 @@ import { entryOf } from '../../value/entryOf';
 import { refusal, type Refusal } from '../../value/refusal';
 import type { PlanBody } from '../plan';
 import { draftPlan } from './draftPlan';
-import { layOut, sizeOf, whyNotFree } from './freshDrives';
+import { driveListed } from './driveListed';
+import { erasesWords, layOut, sizeOf, whyNotFree } from './freshDrives';
 import { fit, powerDown, powerUp, type NewDrive } from './handsOnDrive';
 import type { ReplaceWish } from './replace';
 
@@ -68,7 +69,12 @@ export function hotSparePlan(unit: UnitState, wish: HotSpareWish): PlanBody | Re
   const draft = draftPlan();
   const { under, then } = draft;
   under('Before');
-  layOut(draft, wish.drive, 1, wish.tested, 'what becomes a spare is erased when it steps in');
+  layOut(draft, wish.drive, {
+    pool: pool.id,
+    use: 'spare',
+    bays: [bay],
+    why: `${driveListed(wish.drive, wish.tested)} ${erasesWords(1, 'what becomes a spare is erased when it steps in')}`,
+  });
   under('At the shelf');
   powerDown(draft, unit);
   fit(draft, unit, { bay }, wish.drive, largest.serial);

@@ -10,6 +10,7 @@ import { toldOfSlowness } from './toldOfSlowness';
 import { copyChecked } from './copyChecked';
 import { draftPlan } from './draftPlan';
 import { driveListed } from './driveListed';
+import { layOut } from './freshDrives';
 import { fit, powerDown, powerUp, pull, rebuild, swap, type NewDrive } from './handsOnDrive';
 import { whyRestsOnSick } from './sickAlone';
 import type { PlanBody } from '../plan';
@@ -99,10 +100,11 @@ export function replaceAllPlan(unit: UnitState, wish: ReplaceAllWish): PlanBody 
       'Each rebuild takes its share of every disk. A unit restarted by somebody who meant well begins again, or worse.',
     ),
   );
-  then({
-    id: 'new-drives',
-    title: `Lay out ${String(smaller.length)} drives of ${wish.drive.label ?? formatBytes(wish.drive.bytes)}`,
-    why: `${driveListed(wish.drive, wish.tested)} Count them, and look that all are of one kind and none is shingled.${parity.length > 0 ? ' Parity is replaced first: it guards nothing above its own size.' : ''} ${byItself ? 'Space comes along the way, as soon as enough members are larger.' : 'No space comes before the last is in and the pool is expanded: that is no fault.'}`,
+  layOut(draft, wish.drive, {
+    pool: pool.id,
+    use: 'swap',
+    bays: smaller.flatMap(({ bay }) => bay ?? []),
+    why: `${driveListed(wish.drive, wish.tested)} Look that all are of one kind and none is shingled.${parity.length > 0 ? ' Parity is replaced first: it guards nothing above its own size.' : ''} ${byItself ? 'Space comes along the way, as soon as enough members are larger.' : 'No space comes before the last is in and the pool is expanded: that is no fault.'}`,
   });
   let freeBay = free ?? '';
   for (const [i, old] of smaller.entries()) {

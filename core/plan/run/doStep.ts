@@ -16,6 +16,7 @@ import { isHeard, whyFrozen } from '../engine/frozen';
 import { eventsOfPage } from '../engine/pageSays';
 import { interlocksOfHazards, type Interlock } from '../engine/interlock';
 import { serialMeant, type Knows } from '../engine/knownDrive';
+import { knowsWith } from '../engine/laidOut';
 import { partOf, unitsOfStep } from '../engine/unitsOfStep';
 import { eventsOfWrongOut } from '../engine/wrongOut';
 import type { PlanStep, StepEvidence } from '../plan';
@@ -60,7 +61,7 @@ export function doStep(world: World, sent: StepSent): Made | StepStopped | Refus
   if (early !== undefined) return refusal('out-of-order', 'That is before what it comes after.', '/happenedAt');
   const kept = keptAtUnits(world, run, step, sent);
   if (kept) return kept;
-  const tried = tryAtUnits(world, run, step, sent);
+  const tried = tryAtUnits(world, run, step, { ...sent, knows: knowsWith(run.done, sent.knows) });
   if (isRefusal(tried)) return tried;
   const { changes, interlocks } = tried;
   const { evidence, override } = sent;

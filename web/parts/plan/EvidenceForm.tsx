@@ -6,6 +6,7 @@ import type { ScanKnown } from '~/core/scan/judgeScan';
 import type { StockLine } from '~/core/move/stock';
 import type { UnitState } from '~/core/unit/state';
 import { Coming } from '~/web/parts/frame/Coming';
+import { formatBytes } from '~/core/quantity/formatBytes';
 import { Button } from '~/web/parts/form/Button';
 import { Radios } from '~/web/parts/form/Radios';
 import { Field } from '~/web/parts/form/Field';
@@ -21,6 +22,15 @@ import { PageQuestion } from './PageQuestion';
 /** With what judges scans: only where drives are read in. */
 const ScansForm = dynamic(() => import('./ScansForm').then((part) => part.ScansForm), { ssr: false, loading: Coming });
 const CopyFields = dynamic(() => import('./CopyFields').then((part) => part.CopyFields), {
+  ssr: false,
+  loading: Coming,
+});
+const DrivesForm = dynamic(() => import('./DrivesForm').then((part) => part.DrivesForm), {
+  ssr: false,
+  loading: Coming,
+});
+const ItemsForm = dynamic(() => import('./ItemsForm').then((part) => part.ItemsForm), { ssr: false, loading: Coming });
+const TakeDriveForm = dynamic(() => import('./TakeDriveForm').then((part) => part.TakeDriveForm), {
   ssr: false,
   loading: Coming,
 });
@@ -120,6 +130,24 @@ export function EvidenceForm({
     );
   if (asks.kind === 'stock')
     return <StockForm of={`${plan}:${step.id}`} before={before} busy={busy} onEvidence={onEvidence} />;
+  if (asks.kind === 'drives') {
+    const laid = step.does.find((one) => one.kind === 'lay-out');
+    const planned = laid?.kind === 'lay-out' ? (laid.drive.label ?? formatBytes(laid.drive.bytes)) : '';
+    return (
+      <DrivesForm of={`${plan}:${step.id}`} count={asks.count} planned={planned} busy={busy} onEvidence={onEvidence} />
+    );
+  }
+  const taken = step.does.find((one) => one.kind === 'take-drive');
+  if (asks.kind === 'serial' && asks.expects === undefined && taken?.kind === 'take-drive')
+    return (
+      <TakeDriveForm
+        planned={taken.drive.label ?? formatBytes(taken.drive.bytes)}
+        loose={loose}
+        busy={busy}
+        onEvidence={onEvidence}
+      />
+    );
+  if (asks.kind === 'items') return <ItemsForm items={asks.items} busy={busy} onEvidence={onEvidence} />;
   if (asks.kind === 'page') return <PageQuestion of="check" busy={busy} onEvidence={onEvidence} />;
   if (isUnread)
     return (

@@ -1,5 +1,7 @@
 import type { ReactNode } from 'react';
 import { stockWords } from '~/core/move/stock';
+import { itemsWords } from '~/core/plan/engine/itemsCounted';
+import { formatBytes } from '~/core/quantity/formatBytes';
 import { copyGivenWords } from '~/core/plan/engine/copyGiven';
 import type { StepEvidence } from '~/core/plan/plan';
 import { bayShort } from '~/core/unit/bayName';
@@ -26,7 +28,27 @@ export function EvidenceWords({
         </a>
       );
     case 'serial':
-      return <span className="ml-2 font-mono">{of.serial}</span>;
+      return (
+        <span className="ml-2 font-mono">
+          {of.serial}
+          {of.drive && `, ${of.drive.label ?? formatBytes(of.drive.bytes)}`}
+        </span>
+      );
+    case 'drives':
+      return (
+        <span className="mt-1 block font-mono text-base">
+          {of.drives.map(({ serial, label, bytes, looks }) => (
+            <span key={serial} className="mr-4 inline-block whitespace-nowrap">
+              {serial}, {label ?? formatBytes(bytes)}
+              {looks !== 'new' && `, ${looks}`}
+            </span>
+          ))}
+        </span>
+      );
+    case 'items':
+      return (
+        <span className="ml-2">{of.missing.length === 0 ? 'all there' : `missing: ${itemsWords(of.missing)}`}</span>
+      );
     case 'scans':
       return (
         <span className="mt-1 block font-mono text-base">

@@ -111,6 +111,28 @@ function Blank({ step: { asks }, unit }: { readonly step: PlanStep; readonly uni
         ))}
       </p>
     );
+  if (asks.kind === 'drives')
+    return (
+      <ol className="mt-1">
+        {Array.from({ length: asks.count }, (_, i) => (
+          <li key={i} className="mt-2 flex gap-2">
+            serial <span className="inline-block min-w-20 flex-1 border-b border-black" /> size{' '}
+            <span className="inline-block w-24 border-b border-black" /> new, used, damaged
+          </li>
+        ))}
+      </ol>
+    );
+  if (asks.kind === 'items')
+    return (
+      <ul className="mt-1 grid grid-cols-2 gap-x-6 gap-y-1">
+        {asks.items.map(({ what, count }) => (
+          <li key={what} className="flex gap-2">
+            <span className="mt-0.5 block h-4 w-4 shrink-0 border border-black" /> {count} {what}; missing{' '}
+            <span className="inline-block min-w-10 flex-1 border-b border-black" />
+          </li>
+        ))}
+      </ul>
+    );
   if (asks.kind === 'copy')
     return (
       <ul className="mt-1 grid grid-cols-2 gap-x-6 gap-y-2">

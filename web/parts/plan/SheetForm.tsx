@@ -12,6 +12,7 @@ import { Tick } from '~/web/parts/form/Tick';
 import { useSending } from '~/web/parts/form/useSending';
 import { tell } from '~/web/parts/tell/tell';
 import { CopyFields } from './CopyFields';
+import { drivesTyped, itemsTyped } from './drivesTyped';
 import { copyGivenOf, NOTHING_TYPED, type CopyTyped } from './copyTyped';
 import { parseKept } from '~/web/parts/form/kept';
 import { PAGE_ANSWERS } from './PageQuestion';
@@ -172,6 +173,21 @@ function Written({
         onChange={(event) => onText(event.target.value)}
       />
     );
+  if (asks.kind === 'drives' || asks.kind === 'items')
+    return (
+      <textarea
+        className="field w-64"
+        rows={4}
+        aria-label={`Written: ${title}`}
+        placeholder={
+          asks.kind === 'drives'
+            ? 'A line each: serial, 8 TB, new'
+            : `What is missing, a line each: 1 ${asks.items[0]?.what ?? ''}; or none`
+        }
+        value={row.text}
+        onChange={(event) => onText(event.target.value)}
+      />
+    );
   if (asks.kind === 'stock')
     return (
       <textarea
@@ -235,6 +251,10 @@ function evidenceOf({ asks }: PlanStep, { text }: Row): StepEvidence {
         ),
       };
     }
+    case 'drives':
+      return drivesTyped(written);
+    case 'items':
+      return itemsTyped(written);
     case 'copy':
       return copyGivenOf(copyTyped(written)) ?? { kind: 'copy' };
     case 'stock':

@@ -18,5 +18,5 @@ export function restAhead({
       const unit = units[unitsOfStep(step, ids)[0] ?? ''];
       return { ...step, ...(unit ? hoursLeft(unit, step, work, now) : {}) };
     });
-  return dryRunOver(units, { ...plan, steps: left }, now);
+  return dryRunOver(units, { ...plan, steps: left }, now, done);
 }

@@ -1,5 +1,4 @@
-import { baysOf } from '../../../unit/state';
-import { cable, CARD, LOOK_AGAIN, supplies } from '../boxSteps';
+import { cable, CARD, hasPairs, LOOK_AGAIN, supplies } from '../boxSteps';
 import type { Commission } from './commission';
 
 /** Extensions cabled in their order, every plug looked at twice. @returns the steps after which it may be switched on */
@@ -7,7 +6,6 @@ export function cablesAndPower(
   { unit, draft: { add, under } }: Commission,
   fits: readonly string[],
 ): readonly string[] {
-  const bays = baysOf(unit);
   under('Cables and power');
   const cabled: string[] = [];
   const extensions = unit.enclosures.slice(1);
@@ -17,6 +15,6 @@ export function cablesAndPower(
     cabled.push(add({ ...cable(from, extension, i + 1), after: cabled.slice(-1) }));
   }
   cabled.push(add({ ...LOOK_AGAIN, after: [...fits, ...cabled] }));
-  cabled.push(add({ ...supplies(unit.enclosures.length > 1 || bays.length >= 12), after: cabled.slice(-1) }));
+  cabled.push(add({ ...supplies(hasPairs(unit)), after: cabled.slice(-1) }));
   return cabled;
 }

@@ -1,6 +1,6 @@
 import { figuresOf } from '../../../drive/media';
 import { baysOf } from '../../../unit/state';
-import { lift } from '../boxSteps';
+import { countBox, lift, suppliesOf } from '../boxSteps';
 import type { Commission } from './commission';
 
 /** Screws for a 3.5-inch drive (common practice). */
@@ -17,11 +17,19 @@ export function outOfTheBox({ unit, wish, draft: { add, under } }: Commission): 
   });
   const screws =
     wish.drives.filter(({ media }) => figuresOf(media ?? 'hard-disk').fits.includes('3.5-inch')).length * SCREWS;
-  add({
-    id: 'count',
-    title: `Count what is in the box: ${String(bays.length)} ${bays.length === 1 ? 'tray' : 'trays'}, keys, cables, supplies${screws > 0 ? `, ${String(screws)} screws` : ''}`,
-    why: `Something missing is claimed today, not the evening the drives go in.${screws > 0 ? ` ${String(SCREWS)} screws a drive (common practice); use the ones supplied, hand-tight: some of them damp vibration.` : ''}`,
-  });
+  add(
+    countBox(
+      [
+        { what: 'trays', count: bays.length },
+        ...suppliesOf(unit),
+        ...(unit.enclosures.length > 1 ? [{ what: 'extension cables', count: unit.enclosures.length - 1 }] : []),
+        ...(screws > 0 ? [{ what: 'screws', count: screws }] : []),
+      ],
+      screws > 0
+        ? `${String(SCREWS)} screws a drive (common practice); use the ones supplied, hand-tight: some of them damp vibration.`
+        : '',
+    ),
+  );
   add({
     id: 'unit-serial',
     kind: 'record',

@@ -88,18 +88,24 @@ export function failsByDataSheet(unit: Pick<UnitState, 'drives'>, serial: string
   return -Math.expm1(-Math.max(0, hours) / figuresOf(unit.drives[serial]?.media ?? 'hard-disk').mttfHours);
 }
 
-/** The chance of an unreadable sector among the bytes a rebuild reads: at the data sheet's bound, and as it usually is. */
+/**
+ * The chance of an unreadable sector among the bytes a rebuild reads: at the data sheet's bound, and as it usually is. Where a
+ * member that is read shows signs the bound is what is usual: such drives have many times as many.
+ */
 export function unreadableWhile(
   unit: UnitState,
   pool: Pool,
   readBytes: number,
 ): { readonly bound: number; readonly usual: number } {
-  const media = independentGroups(pool.bands).flatMap(({ members }) =>
-    members.map((serial) => figuresOf(unit.drives[serial]?.media ?? 'hard-disk')),
+  const read = independentGroups(pool.bands)
+    .flatMap(({ members }) => members)
+    .filter((serial) => !pool.missing.includes(serial));
+  const perBit = Math.max(
+    ...read.map((serial) => figuresOf(unit.drives[serial]?.media ?? 'hard-disk').unreadablePerBit),
   );
-  const perBit = Math.max(...media.map(({ unreadablePerBit }) => unreadablePerBit));
+  const isSick = read.some((serial) => unit.drives[serial]?.sick !== undefined);
   return {
     bound: chanceOfUnreadableSector(readBytes, perBit),
-    usual: chanceOfUnreadableSector(readBytes, perBit / FIELD_FACTOR),
+    usual: chanceOfUnreadableSector(readBytes, isSick ? perBit : perBit / FIELD_FACTOR),
   };
 }

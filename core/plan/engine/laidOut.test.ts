@@ -57,7 +57,9 @@ describe('drives that are laid out are read there, where a wrong size costs noth
   it('says what a smaller one would mean, and goes on only with an owner', () => {
     const small = [drive('NEW-00001', 4)];
     expect(stops(mixed, more, small)).toEqual([['too-small', true]]);
-    expect(words(mixed, more, small)).toBe('With NEW-00001 (4 TB) Papers will hold 16 TB, not the 20 TB that were planned.');
+    expect(words(mixed, more, small)).toBe(
+      'With NEW-00001 (4 TB) Papers will hold 16 TB, not the 20 TB that were planned.',
+    );
     // A larger one than planned is no reason to stop.
     expect(stops(mixed, more, [drive('NEW-00001', 12)])).toEqual([]);
   });

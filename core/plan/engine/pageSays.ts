@@ -72,7 +72,10 @@ export function interlocksOfWait(
       kind: 'interlock',
       code: 'too-early',
       sentence: `This would be early for the ${what}. ${heard}${expected}.`,
-      back: 'Look at the unit’s own page, and say what it shows. Until it says done, the pool is as thin as it was: pull nothing.',
+      back:
+        job.task === 'copy'
+          ? 'Look where the copy runs, and say what it shows. Until it says done, the copy is not whole: change nothing of what it is made from.'
+          : 'Look at the unit’s own page, and say what it shows. Until it says done, the pool is as thin as it was: pull nothing.',
       serial: job.onto ?? '',
       mayOverride: false,
     },

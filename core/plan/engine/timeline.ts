@@ -2,7 +2,7 @@ import { USUAL_FAILURES_PER_YEAR } from '../../appraisal/appraise';
 import { lossAhead, type Thought } from '../../outlook/lossAhead';
 import { failsByDataSheet, lossWithoutRepair, unreadableWhile } from '../../risk/lossWithoutRepair';
 import { marginOfPool } from '../../unit/margin';
-import type { Job, Pool, UnitState } from '../../unit/state';
+import { membersOf, type Job, type Pool, type UnitState } from '../../unit/state';
 import { rebuildOnto } from '../../rebuild/rebuildOnto';
 import type { Units } from './carrying';
 import { runOfPool, type DryStep, type DryStop } from './dryRun';
@@ -140,8 +140,15 @@ function isAsBefore(held: Held, state: UnitState, pool: Pool): boolean {
   return (
     held.pool.bands === pool.bands &&
     held.pool.missing.join() === pool.missing.join() &&
+    signsIn(held.state, held.pool) === signsIn(state, pool) &&
     rebuilt(held.state) === rebuilt(state)
   );
+}
+
+function signsIn({ drives }: UnitState, pool: Pool): string {
+  return membersOf(pool)
+    .filter((serial) => drives[serial]?.sick !== undefined)
+    .join();
 }
 
 function rebuildIn(state: UnitState, pool: Pool): Job | undefined {

@@ -23,6 +23,14 @@ const THEN = {
       'It is written down that the work has stopped. Pull nothing: the drives that stand carry everything. The plan stays at this step.',
     other: 'Write down what it says, word for word.',
   },
+  /** The same of a copy: what it is made from is as it was. */
+  copy: {
+    working: 'Leave it alone, and look again later. Its percent is entered above.',
+    done: 'Say it once more, after a second look: does it say done, with no file left out? Both ends are compared next.',
+    stopped:
+      'It is written down that the copy has stopped. Erase nothing of what it is made from. The plan stays at this step.',
+    other: 'Write down what it says, word for word.',
+  },
   /** The same where the record has the work done already. */
   check: {
     working: 'Then it was ended here too early: its end is taken back, and pull nothing meanwhile.',
@@ -80,7 +88,7 @@ export function PageQuestion({ of, busy, onEvidence }: Props): ReactNode {
       {says !== null && (
         <div>
           <Button
-            look={says === 'done' && of === 'wait' ? 'grave' : 'main'}
+            look={says === 'done' && of !== 'check' ? 'grave' : 'main'}
             type="submit"
             className="min-h-11"
             disabled={busy || (says === 'other' && note.trim() === '')}

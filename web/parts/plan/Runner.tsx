@@ -350,7 +350,11 @@ export function Runner({
                     >
                       <p className="text-lg font-semibold">{early.sentence}</p>
                       <p className="text-lg">{early.back}</p>
-                      <PageQuestion of="wait" busy={busy} onEvidence={(evidence) => void sent(evidence)} />
+                      <PageQuestion
+                        of={job?.task === 'copy' ? 'copy' : 'wait'}
+                        busy={busy}
+                        onEvidence={(evidence) => void sent(evidence)}
+                      />
                     </div>
                   ) : (
                     <StopPanel
@@ -392,14 +396,20 @@ export function Runner({
                   job={job}
                   work={work}
                   totalBytes={step.does.flatMap((one) => (one.kind === 'finish-job' ? (one.bytes ?? []) : []))[0]}
+                  hours={step.hours}
                   busy={busy}
                   onPercent={(percent) =>
                     void change(
-                      (expectedVersion) =>
+                      (version) =>
+                        // Where it runs on the other unit it is that one's ledger.
                         api('POST /units/{id}/events', {
-                          id,
-                          body: { expectedVersion, event: { kind: 'job-progressed', job: job.id, percent } },
-                        }),
+                          id: at,
+                          body: {
+                            expectedVersion:
+                              at === id ? version : (all.find((one) => one.id === at)?.version ?? version),
+                            event: { kind: 'job-progressed', job: job.id, percent },
+                          },
+                        }).then((sent) => (at === id || sent.kind === 'refused' ? sent : { ...sent, answer: {} })),
                       `${String(percent)} % entered.`,
                     )
                   }

@@ -3,10 +3,13 @@ import { useMemo, useState, type ReactNode } from 'react';
 import { estimateOfJob } from '~/core/rebuild/estimateOfJob';
 import type { LiveEstimate } from '~/core/rebuild/liveEstimate';
 import type { WorkKnown } from '~/core/rebuild/workKnown';
+import { daysAfter } from '~/core/quantity/days';
 import type { Job, UnitState } from '~/core/unit/state';
+import { troubleBeside } from '~/core/unit/troubleBeside';
 import { Button } from '~/web/parts/form/Button';
 import { Field } from '~/web/parts/form/Field';
 import { FINDING_WORDS } from '~/web/parts/frame/waitWords';
+import { Sentence } from '~/web/parts/frame/Sentence';
 import { Moment } from '~/web/parts/unit/Moment';
 import { percentTyped } from './percentTyped';
 
@@ -16,6 +19,8 @@ interface Props {
   readonly work: WorkKnown;
   /** How much there is in all, where it is bytes that come in. */
   readonly totalBytes: number | undefined;
+  /** How long the plan reckoned with. */
+  readonly hours: number | undefined;
   readonly busy: boolean;
   readonly onPercent: (percent: number) => void;
 }
@@ -30,8 +35,12 @@ function taughtWords({ earlier, earlierInFamily }: LiveEstimate): string {
 }
 
 /** Work that runs: how far it is, when it will be done, and the place to enter what percent it shows. */
-export function WaitPanel({ unit, job, work, totalBytes, busy, onPercent }: Props): ReactNode {
+export function WaitPanel({ unit, job, work, totalBytes, hours, busy, onPercent }: Props): ReactNode {
   const estimate = useMemo(() => estimateOfJob(unit, job, work), [unit, job, work]);
+  const trouble = useMemo(() => troubleBeside(unit, job), [unit, job]);
+  const isCopy = job.task === 'copy';
+  // Of a copy that nothing was heard of yet the plan knows how long it takes.
+  const planned = estimate === null && hours !== undefined ? daysAfter(job.startedAt, hours / 24) : undefined;
   const [text, setText] = useState('');
   const percent = percentTyped(text, totalBytes);
   const isReady = percent !== null;
@@ -43,6 +52,12 @@ export function WaitPanel({ unit, job, work, totalBytes, busy, onPercent }: Prop
     >
       <p className="text-[22px] leading-tight font-semibold max-sm:text-xl">
         {job.percent} %
+        {planned !== undefined && (
+          <>
+            {' '}
+            · as planned, done about <Moment at={planned} />
+          </>
+        )}
         {estimate && (
           <>
             {' '}
@@ -50,6 +65,26 @@ export function WaitPanel({ unit, job, work, totalBytes, busy, onPercent }: Prop
           </>
         )}
       </p>
+      {trouble.map(({ serial, sentence, todo }) => (
+        <div key={serial} role="alert" data-trouble={serial} className="border-2 border-thinned bg-thinned-ground p-3">
+          <p className="text-lg font-semibold">
+            <Sentence of={sentence} />
+          </p>
+          <ul className="mt-1 list-disc pl-5">
+            {todo.map((one) => (
+              <li key={one}>
+                <Sentence of={one} />
+              </li>
+            ))}
+          </ul>
+        </div>
+      ))}
+      {planned !== undefined && (
+        <p>
+          Reckoned from what there is to copy: large files as fast as the slowest part on the way. Many small ones take
+          several times as long; with the first percent you enter it is reckoned anew.
+        </p>
+      )}
       {estimate && (
         <p>
           Four times out of five between <Moment at={estimate.low} /> and <Moment at={estimate.high} />;{' '}
@@ -101,7 +136,7 @@ export function WaitPanel({ unit, job, work, totalBytes, busy, onPercent }: Prop
           Enter it
         </Button>
       </form>
-      {unit.profile.rebuild.counts === 'each-band' && (
+      {unit.profile.rebuild.counts === 'each-band' && !isCopy && (
         <p className="text-sm text-muted">
           This family counts each band from 0 to 100: enter what it shows, the bands are told apart here.
         </p>

@@ -504,6 +504,13 @@ const stepSchema = {
     after: { type: 'array', maxItems: 1100, items: id, description: 'Steps that must be done before.' },
     does: { type: 'array', maxItems: 1000, items: intentionSchema },
     hours: { type: 'number', minimum: 0, maximum: 10_000_000, description: 'How long it usually takes.' },
+    between: {
+      type: 'array',
+      minItems: 2,
+      maxItems: 2,
+      items: { type: 'number', minimum: 0, maximum: 10_000_000 },
+      description: 'The same as reckoned beforehand, from and to.',
+    },
     maySkip: { type: 'boolean' },
     bay: { ...bay, description: 'The bay hands go to.' },
     drive: { ...serial, description: 'A drive whose own page belongs to the step.' },

@@ -9,7 +9,7 @@ import plain from '../platform/profiles/plain.json';
 import saltern from '../platform/profiles/saltern.json';
 import tidemill from '../platform/profiles/tidemill.json';
 import { lifeOfGroup, LOST } from './memberChain';
-import { riskOfLayout, type LayoutRisk, type RiskAssumptions } from './riskOfLayout';
+import { ends, riskOfLayout, type LayoutRisk, type RiskAssumptions } from './riskOfLayout';
 
 const USUAL: RiskAssumptions = { years: 5, hoursToReplace: 72, usedShare: 0.5 };
 
@@ -107,6 +107,11 @@ describe('each drive its own rate, each member its own rebuild', () => {
     // Orders do not queue: each is a year on its way, all at once.
     const { chanceOfLoss } = riskOf(plain, 'mirror', of(24, 4), { mttfHours: 1e5, hoursToReplace: 8760, years: 10 });
     expect(chanceOfLoss as number).toBeLessThan(queued);
+  });
+
+  it('is never none where there is something to lose: a mirror of 80', () => {
+    const { chanceOfLoss } = riskOf(plain, 'mirror', of(80, 4));
+    expect(Math.min(...ends(chanceOfLoss))).toBeGreaterThan(0);
   });
 });
 

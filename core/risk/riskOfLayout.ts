@@ -159,13 +159,17 @@ function risksAt(
   }
   const met = -Math.expm1(readsAll);
   return {
-    chanceOfLoss: -Math.expm1(staysWhole),
+    // Too rare for a number is not never: what has members can be lost.
+    chanceOfLoss: groups.length === 0 ? 0 : Math.max(-Math.expm1(staysWhole), LEAST_CHANCE),
     rebuildStops: rebuild.unreadableSector === 'aborts' ? met : 0,
     filesLost: rebuild.unreadableSector === 'aborts' ? 0 : met,
     lostBytesPerTBYear: lostBytes,
     meanTimeToLoss: lossRate === 0 ? Infinity : 1 / lossRate,
   };
 }
+
+/** The least that is told from nothing. */
+const LEAST_CHANCE = Number.MIN_VALUE;
 
 /** How a group ends by a time, in hours. */
 function endsOf(group: MemberGroup, hours: number) {

@@ -95,17 +95,23 @@ export function bringPool(unit: UnitState, event: Of<'pool-arrived'>, happenedAt
     (serial) => entryOf(unit.drives, serial)?.bytes ?? (missing.includes(serial) ? Infinity : 0),
   );
   // A member that died on the way is missing here, and what that costs is known.
-  return wrong ?? withPool({ ...unit, drives: arrived(unit, membersOf(pool)) }, from === null ? pool : noteLoss(pool));
+  const found = from === null ? [...membersOf(pool), ...body.spares] : [];
+  const drives = arrived(unit, membersOf(pool), found);
+  return wrong ?? withPool({ ...unit, drives }, from === null ? pool : noteLoss(pool));
 }
 
-/** They are members here now, and carried no more. */
-function arrived({ drives }: UnitState, serials: readonly string[]): UnitState['drives'] {
+/** They are members here now, and carried no more; of those that were found there nobody knows since when. */
+function arrived({ drives }: UnitState, serials: readonly string[], found: readonly string[]): UnitState['drives'] {
   const after: Record<string, DriveInUnit> = { ...drives };
   for (const serial of serials) {
     const here = entryOf(after, serial);
     if (!here) continue;
     const { carries: _carried, ...drive } = here;
     after[serial] = drive;
+  }
+  for (const serial of found) {
+    const here = entryOf(after, serial);
+    if (here) after[serial] = { ...here, foundThere: true };
   }
   return after;
 }

@@ -66,6 +66,8 @@ export interface DriveInUnit {
   /** A member that came out and was put in again: whether it is whole is for its own ledger to say. Until it is rebuilt. */
   readonly backIn?: true;
   readonly insertedAt: string;
+  /** It stood there when its unit was written down: since when it has nobody knows. */
+  readonly foundThere?: true;
 }
 
 export interface Pool {

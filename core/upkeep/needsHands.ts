@@ -8,7 +8,7 @@ import { frozen } from '../value/frozen';
 import { ageNeeds, checkNeeds, copiesNeeds } from './careNeeds';
 import { need, sentence, type NeedForHands, type WatchedUnit } from './need';
 import { poolNeeds } from './poolNeeds';
-import { fittingInDrawers, openDemands, type DrawerDrive, type OpenDemand } from './spareCoverage';
+import { fittingInDrawers, openDemands, type DrawerDrive } from './spareCoverage';
 import { upkeepOf } from './upkeepOf';
 import { watchNeeds } from './watchNeeds';
 import { wearNeeds } from './wearNeeds';
@@ -32,25 +32,23 @@ export function againstDrawers(one: NeedForHands, drawers: readonly DrawerDrive[
   const open = one.unless.filter(({ demand }) =>
     fittingInDrawers(demand, drawers).every(({ reach }) => reach === 'other-site'),
   );
-  const hardest = open.reduce<OpenDemand | undefined>(
-    (a, b) => (a !== undefined && a.demand.neededBytes >= b.demand.neededBytes ? a : b),
-    undefined,
-  );
-  if (!hardest) return [];
+  if (open.length === 0) return [];
   const bays = open.flatMap((demand) => demand.bays).sort(compareBays);
-  const far = fittingInDrawers(hardest.demand, drawers)[0];
-  const named =
-    bays.length > 6 ? `${bays.slice(0, 5).join(', ')} and ${String(bays.length - 5)} more` : bays.join(', ');
-  const nearest = far ? `The nearest, ${far.serial}, lies at ${far.place?.site ?? ''}.` : 'No drawer anywhere does.';
   const title = `${one.title} ${bays.length === 1 ? `bay ${bays[0] ?? ''}` : `${String(bays.length)} bays`}`;
-  return [
-    {
-      ...one,
-      title,
-      reason: `Bay ${named}: no drawer at ${hardest.demand.place.site} holds a drive of ${formatBytes(hardest.demand.neededBytes)} or more that fits. ${nearest}`,
-    },
-  ];
+  // Each bay by its own need, the hardest to find first.
+  const sorted = [...open].sort((a, b) => b.demand.neededBytes - a.demand.neededBytes);
+  const told = sorted.slice(0, MOST_DEMANDS).map(({ demand, bays: its }) => {
+    const named = its.length > 6 ? `${its.slice(0, 5).join(', ')} and ${String(its.length - 5)} more` : its.join(', ');
+    const far = fittingInDrawers(demand, drawers)[0];
+    const nearest = far ? `The nearest, ${far.serial}, lies at ${far.place?.site ?? ''}.` : 'No drawer anywhere does.';
+    return `Bay ${named}: no drawer at ${demand.place.site} holds a drive of ${formatBytes(demand.neededBytes)} or more that fits. ${nearest}`;
+  });
+  const more = sorted.length > told.length ? [`And for ${String(sorted.length - told.length)} smaller sizes.`] : [];
+  return [{ ...one, title, reason: [...told, ...more].join(' ') }];
 }
+
+/** More sizes than this are no sentence. */
+const MOST_DEMANDS = 3;
 
 /** The most urgent first; of equals, by title and reason, so that the order never depends on how they came. */
 export function byUrgency(needs: readonly NeedForHands[]): NeedForHands[] {

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import ICAL from 'ical.js';
 import plain from '../platform/profiles/plain.json' with { type: 'json' };
+import saltern from '../platform/profiles/saltern.json' with { type: 'json' };
 import tidemill from '../platform/profiles/tidemill.json' with { type: 'json' };
 import type { Profile } from '../platform/profile';
 import type { UnitEvent } from '../unit/event';
@@ -186,6 +187,20 @@ describe('needs of a unit cared for too little', () => {
       'The nearest, D1, lies at T.',
     );
     expect(needs([fits])).toEqual([]);
+  });
+
+  it('says of each bay what it needs itself, not what the largest needs', () => {
+    const uneven = afterEvents(
+      null,
+      eventsOfUnit({ profile: saltern, scheme: 'mixed-1', sizes: [4e12, 8e12, 8e12], bays: 4 }),
+      '2026-01-01T00:00:00.000Z',
+    );
+    const [reason = ''] = needsHands([{ id: 'u', state: uneven, used: {} }], [], later(1)).flatMap((one) =>
+      one.code === 'no-spare' ? one.reason : [],
+    );
+    expect(reason).toMatch(
+      /^Bay 2, 3: no drawer at S holds a drive of 8 TB .* Bay 1: no drawer at S holds a drive of 4 TB /,
+    );
   });
 });
 

@@ -2,11 +2,12 @@ import { bayName, BayName } from '../../unit/bayName';
 import { refusal, type Refusal } from '../../value/refusal';
 import type { UnitState } from '../../unit/state';
 import { copyChecked } from './copyChecked';
+import { reckonedOf } from './reckoned';
 import { draftPlan } from './draftPlan';
 import { fit, rebuild } from './handsOnDrive';
 import type { PlanBody } from '../plan';
 import { rebuildOnto } from '../../rebuild/rebuildOnto';
-import { bayLeftBy, memberToReplace, rangeWords, verified, type ReplaceWish } from './replace';
+import { bayLeftBy, memberToReplace, verified, type ReplaceWish } from './replace';
 
 export interface CameBackWish extends Pick<ReplaceWish, 'usedShare'> {
   /** The member that had dropped out. */
@@ -65,8 +66,7 @@ export function cameBackPlan(unit: UnitState, { serial, how, usedShare }: CameBa
       bay,
       task: 'rebuild',
       serial,
-      hours: estimate.likely / 3600,
-      range: rangeWords(estimate),
+      reckoned: reckonedOf(estimate),
     });
   }
   under('Afterwards');

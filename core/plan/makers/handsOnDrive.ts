@@ -3,6 +3,7 @@ import { bayName } from '../../unit/bayName';
 import { formatBytes } from '../../quantity/formatBytes';
 import type { UnitState } from '../../unit/state';
 import type { PlanDraft } from './draftPlan';
+import { waitFor, type Reckoned } from './reckoned';
 import type { Intention, PlanStep } from '../plan';
 
 /** Steps where hands go to a drive: find it, power down where the family asks for it, pull one, fit one. */
@@ -139,8 +140,7 @@ export interface Rebuilding {
   readonly bay: string;
   readonly task: 'rebuild' | 'replace';
   readonly serial?: string;
-  readonly hours: number;
-  readonly range: string;
+  readonly reckoned: Reckoned;
   readonly suffix?: string;
   /** What else becomes true when it is done. */
   readonly and?: readonly Intention[];
@@ -150,7 +150,7 @@ export interface Rebuilding {
 export function rebuild(
   { then }: PlanDraft,
   unit: UnitState,
-  { pool, replaces, bay, task, serial, hours, range, suffix = '', and = [] }: Rebuilding,
+  { pool, replaces, bay, task, serial, reckoned, suffix = '', and = [] }: Rebuilding,
 ): void {
   const startsAlone = task === 'rebuild' && unit.profile.rebuild.starts === 'by-itself';
   const start: PlanStep['does'] = [{ kind: 'start-rebuild', pool, replaces, bay, task }];
@@ -185,9 +185,11 @@ export function rebuild(
     id: `wait${suffix}`,
     kind: 'wait',
     title: task === 'rebuild' ? 'Wait for the rebuild' : 'Wait for the replacement',
-    why: `${range} Enter what percent it shows whenever you pass by. Pull nothing, switch nothing off, restart nothing: the beep that began with the drive out means thinned. A new one is looked up under “Read a lamp”.`,
+    ...waitFor(
+      reckoned,
+      `Enter what percent it shows whenever you pass by. Pull nothing, switch nothing off, restart nothing: the beep that began with the drive out means thinned. A new one is looked up under “Read a lamp”.`,
+    ),
     caution: 'Tick when the unit says it is done, not when the time is up.',
-    hours,
     does: [{ kind: 'finish-rebuild', pool, replaces }, ...and],
   });
 }

@@ -6,6 +6,7 @@ import { largestGuarded } from '../../pool/dedicatedParity';
 import { formatBytes, formatExactBytes } from '../../quantity/formatBytes';
 import { hoursWords } from '../../quantity/hoursWords';
 import type { RebuildEstimate } from '../../rebuild/estimateRebuild';
+import { reckonedOf } from './reckoned';
 import { rebuildOnto } from '../../rebuild/rebuildOnto';
 import { fullMarginOfPool, isDown } from '../../unit/margin';
 import { neededBytes } from '../../unit/neededBytes';
@@ -66,8 +67,7 @@ export function replacePlan(unit: UnitState, wish: ReplaceWish): PlanBody | Refu
   const rebuilding = {
     pool: pool.id,
     replaces: old.serial,
-    hours: estimate.likely / 3600,
-    range: rangeWords(estimate),
+    reckoned: reckonedOf(estimate),
     ...(wish.drive.serial === undefined ? {} : { serial: wish.drive.serial }),
   };
   if (wish.way === 'free-bay') {
@@ -176,12 +176,6 @@ function whyNot(
 export function bayLeftBy(unit: UnitState, { bay }: DriveInUnit): string | undefined {
   if (bay !== null) return bay;
   return unit.enclosures.flatMap(({ bays }) => bays).find((one) => !driveInBay(unit, one));
-}
-
-/** A rebuild's span as a person reads it, times in hours and minutes: "Reckoned beforehand: 7 h to 21 h, likely 11 h."; once it runs, what is heard of it says more. Of a pool that is empty, that there is nothing to copy. Total. */
-export function rangeWords({ low, likely, high, writtenBytes }: RebuildEstimate): string {
-  if (writtenBytes === 0) return 'Nothing is in it, so there is nothing to copy: minutes.';
-  return `Reckoned beforehand: ${hoursWords(low / 3600)} to ${hoursWords(high / 3600)}, likely ${hoursWords(likely / 3600)}.`;
 }
 
 /** Adds the steps that write the old drive down and take the new one in hand: at least as many bytes as its member needs. */

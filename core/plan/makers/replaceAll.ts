@@ -8,6 +8,7 @@ import { entryOf } from '../../value/entryOf';
 import { refusal, type Refusal } from '../../value/refusal';
 import { toldOfSlowness } from './toldOfSlowness';
 import { copyChecked } from './copyChecked';
+import { reckonedOf } from './reckoned';
 import { draftPlan } from './draftPlan';
 import { driveListed } from './driveListed';
 import { layOut } from './freshDrives';
@@ -17,7 +18,7 @@ import type { PlanBody } from '../plan';
 import { rebuildOnto } from '../../rebuild/rebuildOnto';
 import { spaceSeen } from './spaceSeen';
 import { toldAfter } from './toldAfter';
-import { nextSpare, oldDrivesFate, rangeWords, verified, type ReplaceWish } from './replace';
+import { nextSpare, oldDrivesFate, verified, type ReplaceWish } from './replace';
 
 export interface ReplaceAllWish extends Pick<ReplaceWish, 'usedShare' | 'tested' | 'copyProven'> {
   readonly pool: string;
@@ -176,8 +177,7 @@ function oneOf(
     replaces: old.serial,
     bay: freeBay ?? bay,
     task: freeBay === undefined ? 'rebuild' : 'replace',
-    hours: estimate.likely / 3600,
-    range: rangeWords(estimate),
+    reckoned: reckonedOf(estimate),
     suffix,
     and: byItself ? [{ kind: 'expand', pool }] : [],
   });

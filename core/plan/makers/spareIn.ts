@@ -4,6 +4,7 @@ import { entryOf } from '../../value/entryOf';
 import { refusal, type Refusal } from '../../value/refusal';
 import type { UnitState } from '../../unit/state';
 import { copyChecked } from './copyChecked';
+import { reckonedOf, waitFor } from './reckoned';
 import { draftPlan } from './draftPlan';
 import { fit, powerUp, pull, type NewDrive } from './handsOnDrive';
 import type { PlanBody } from '../plan';
@@ -14,7 +15,6 @@ import {
   newDriveChecked,
   nextSpare,
   oldDrivesFate,
-  rangeWords,
   verified,
   type ReplaceWish,
 } from './replace';
@@ -65,9 +65,11 @@ export function spareInPlan(unit: UnitState, wish: SpareInWish): PlanBody | Refu
     id: 'wait',
     kind: 'wait',
     title: 'Wait for the rebuild onto the spare',
-    why: `${rangeWords(estimate)} Pull nothing, switch nothing off. Enter what percent it shows whenever you pass by.`,
+    ...waitFor(
+      reckonedOf(estimate),
+      'Pull nothing, switch nothing off. Enter what percent it shows whenever you pass by.',
+    ),
     caution: 'Tick when the unit says it is done, not when the time is up.',
-    hours: estimate.likely / 3600,
     does: [{ kind: 'finish-rebuild', pool: pool.id, replaces: old.serial }],
   });
   verified(draft, pool.name);

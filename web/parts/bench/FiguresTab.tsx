@@ -1,5 +1,6 @@
 import { useMemo, type ReactNode } from 'react';
 import type { Appraisal, Assumptions } from '~/core/appraisal/appraise';
+import { formatPercent } from '~/core/quantity/formatPercent';
 import { formatBytes } from '~/core/quantity/formatBytes';
 import { worst, YEAR_HOURS } from '~/core/risk/riskOfLayout';
 import type { ThoughtRate } from '~/core/risk/thoughtRate';
@@ -48,7 +49,7 @@ export function FiguresTab({
       {beyond.map(({ failed, survived, of, lostShare }) => (
         <Row key={failed} name={failed === 1 ? 'Of 1 failure' : `Of ${String(failed)} failures`}>
           {survived} of {of} sets lose nothing
-          {lostShare > 0 && `; on average ${(lostShare * 100).toFixed(0)} % of the bytes are lost`}
+          {lostShare > 0 && `; on average ${formatPercent(lostShare)} of the bytes are lost`}
         </Row>
       ))}
       <Row name="Longest rebuild">

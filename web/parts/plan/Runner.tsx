@@ -283,7 +283,9 @@ export function Runner({
             </p>
             <p className="text-muted">
               {KIND_WORDS[step.kind]}
+              {/* Once it runs there is one time for it: that of the live estimate. */}
               {!job && step.hours !== undefined && step.hours >= 0.02 && ` · about ${hoursWords(step.hours)}`}
+              {!job && step.between !== undefined && `, ${step.between.map(hoursWords).join(' to ')}`}
             </p>
             <h2 ref={head} className="mb-2 scroll-mt-4 text-[24px] leading-tight font-semibold max-sm:text-xl">
               <Sentence of={step.title} />

@@ -74,6 +74,7 @@ export function UnitBays({ id, version, unit, initial, currency, mayRecord, ligh
             </Row>
             <Row name="Part of">{roleWords(unit, drive.serial)}</Row>
             <Row name="In since">
+              {drive.foundThere === true && 'not known: it stood there already on '}
               <Moment at={drive.insertedAt} />
             </Row>
             {drive.model !== undefined && <Row name="Model">{drive.model}</Row>}

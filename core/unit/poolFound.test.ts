@@ -1,0 +1,49 @@
+import { describe, expect, it } from '@jest/globals';
+import plain from '../platform/profiles/plain.json';
+import type { Profile } from '../platform/profile';
+import { isRefusal } from '../value/refusal';
+import { poolFound } from './poolFound';
+import type { UnitState } from './state';
+import { afterEvents, eventsOfUnit } from './testUnit';
+
+const NOW = '2026-01-01T00:00:00.000Z';
+const TB = 1e12;
+
+describe('a pool that is there already', () => {
+  const begun = eventsOfUnit({
+    profile: plain,
+    scheme: 'parity-1',
+    sizes: [8, 8, 8, 8].map((size) => size * TB),
+    bays: 6,
+  });
+  const bare: UnitState = afterEvents(null, begun.slice(0, -1), NOW);
+  const drives = new Map(
+    Object.values(bare.drives).map(({ bay, serial, bytes }) => [bay ?? '', { bay: bay ?? '', serial, bytes }]),
+  );
+  const found = poolFound(
+    { enclosures: bare.enclosures, profile: plain as unknown as Profile },
+    { name: 'Papers', scheme: 'parity-1', members: ['1', '2', '3'], spares: ['4'] },
+    drives,
+    'p',
+  );
+  if (isRefusal(found)) throw new Error(found.sentence);
+  const after = afterEvents(bare, [found], NOW);
+
+  it('knows of none of its drives since when it has been in', () => {
+    expect(Object.values(after.drives).map(({ foundThere }) => foundThere)).toEqual([true, true, true, true]);
+    expect(after.pools['p']).toMatchObject({ builtAt: null, spares: ['D-4'] });
+  });
+
+  it('knows it of one that comes later, and of one that was taken out and put in again', () => {
+    const again = afterEvents(
+      after,
+      [
+        { kind: 'drive-inserted', bay: '5', drive: { serial: 'N-5', bytes: 8 * TB, basis: 'exact' } },
+        { kind: 'drive-removed', serial: 'D-4' },
+        { kind: 'drive-inserted', bay: '4', drive: { serial: 'D-4', bytes: 8 * TB, basis: 'exact' } },
+      ],
+      '2026-03-01T00:00:00.000Z',
+    );
+    expect([again.drives['N-5']?.foundThere, again.drives['D-4']?.foundThere]).toEqual([undefined, undefined]);
+  });
+});

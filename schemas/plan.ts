@@ -87,6 +87,12 @@ const intentionSchema = {
         to: { enum: SCHEMES, description: 'The level it becomes.' },
         drive: { ...object, required: ['bytes', 'basis'], properties: driveReadProperties },
         bays: { type: 'array', minItems: 1, maxItems: 1000, items: bay, description: 'Where they are to go.' },
+        idle: {
+          type: 'array',
+          maxItems: 1000,
+          items: bay,
+          description: 'Bays of idle drives that are taken with them.',
+        },
       },
     },
     {

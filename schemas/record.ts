@@ -243,10 +243,17 @@ export const WISHES = {
   },
   grow: {
     ...object,
-    required: ['pool', 'drive'],
+    required: ['pool'],
     properties: {
       pool: id,
-      drive: newDriveSchema,
+      drive: { ...newDriveSchema, description: 'Left out where only idle drives are taken.' },
+      idle: {
+        type: 'array',
+        maxItems: 100,
+        uniqueItems: true,
+        items: bay,
+        description: 'Bays of drives that stand in the unit idle, and are taken first.',
+      },
       bays: {
         type: 'array',
         minItems: 1,
@@ -264,6 +271,13 @@ export const WISHES = {
       pool: id,
       to: { enum: SCHEMES },
       drive: { ...newDriveSchema, description: 'The kind of drive added for it, where the new level needs more.' },
+      idle: {
+        type: 'array',
+        maxItems: 100,
+        uniqueItems: true,
+        items: bay,
+        description: 'Bays of drives that stand in the unit idle, and are taken first.',
+      },
       copyProven,
       usedShare,
     },

@@ -10,9 +10,9 @@ import { rescueOf } from '../../core/rescue/rescueOf';
 import { startPlan } from '../../core/plan/run/startPlan';
 import type { PlanRun } from '../../core/planRun/planRun';
 import type { UnitEvent } from '../../core/unit/event';
-import { bayShort } from '../../core/unit/bayName';
+import { BayName, bayShort } from '../../core/unit/bayName';
 import type { GroupsShown } from '../../core/unit/groupsOf';
-import { poolOfDrive, type UnitState } from '../../core/unit/state';
+import { driveInBay, poolOfDrive, type UnitState } from '../../core/unit/state';
 import { planLedger, unitLedger, type LedgerName } from '../../core/world/ledger';
 import { entryOf } from '../../core/value/entryOf';
 import { isRefusal, refusal, type Refusal } from '../../core/value/refusal';
@@ -87,6 +87,8 @@ export async function planned(
       ? {}
       : { around: { from: unit.id, target: other.state, used: await readUsed(app, unit, other) } }),
   } as Wish;
+  const holds = 'idle' in wish ? await whyHolds(app, unit, wish.idle ?? []) : undefined;
+  if (holds) return holds;
   const empty = 'how' in wish && wish.how === 'whole' ? await whyEmpty(app, unit, wish.serial) : undefined;
   if (empty) return empty;
   const plan = makePlan(job, unit.state, whole, events, randomUUID);
@@ -101,6 +103,22 @@ async function whyEmpty(app: App, { state }: StoredUnit, serial: string): Promis
   const life = await lifeOf(app.db, serial);
   const why = life && whyNotWhole(life.life, pool.id);
   return why && { ...why, pointer: '/wish/how' };
+}
+
+/** An idle drive that still holds what another pool lost is nothing to build on: its own ledger knows. */
+async function whyHolds(app: App, { state }: StoredUnit, bays: readonly string[]): Promise<Refusal | undefined> {
+  for (const bay of bays) {
+    const serial = driveInBay(state, bay)?.serial;
+    const life = serial === undefined ? undefined : await lifeOf(app.db, serial);
+    const holds = life && knownDrive(life.life).holds;
+    if (holds)
+      return refusal(
+        'holds-data',
+        `${BayName(state, bay)} (${serial ?? ''}) still holds what it had as a member of ${holds.name} in ${holds.unitName}: it would be erased. If nothing of it is needed, record on its own page that it was wiped.`,
+        '/wish/idle',
+      );
+  }
+  return undefined;
 }
 
 async function usedShareOf(app: App, { state }: StoredUnit, wish: Wish): Promise<number | undefined> {

@@ -206,7 +206,7 @@ function neededOf(unit: UnitState, pool: Pool, { use, bays }: LayOut): number {
 function usableWith(
   unit: UnitState,
   pool: Pool,
-  { use, to, bays }: LayOut,
+  { use, to, bays, idle = [] }: LayOut,
   drives: readonly Pick<DriveFacts, 'bytes' | 'basis'>[],
 ): number | Refusal {
   if (use === 'spare') return pool.usableBytes;
@@ -224,8 +224,8 @@ function usableWith(
   );
   const changed =
     use === 'add' || to === undefined
-      ? poolChanged(filled, { kind: 'added', pool: pool.id, bays }, '')
-      : poolChanged(filled, { kind: 'became', pool: pool.id, to, bays }, '');
+      ? poolChanged(filled, { kind: 'added', pool: pool.id, bays: [...idle, ...bays] }, '')
+      : poolChanged(filled, { kind: 'became', pool: pool.id, to, bays: [...idle, ...bays] }, '');
   if (isRefusal(changed)) return changed;
   return 'usableBytes' in changed ? changed.usableBytes : pool.usableBytes;
 }

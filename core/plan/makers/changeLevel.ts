@@ -5,7 +5,7 @@ import { longestRebuild } from '../../rebuild/estimateRebuild';
 import { bayName, BayName } from '../../unit/bayName';
 import { poolDrives } from '../../unit/grownByExpand';
 import { fullMarginOfPool, marginOfPool } from '../../unit/margin';
-import { freeBays, membersOf, type Pool, type UnitState } from '../../unit/state';
+import { driveInBay, freeBays, membersOf, type Pool, type UnitState } from '../../unit/state';
 import { entryOf } from '../../value/entryOf';
 import { isRefusal, refusal, type Refusal } from '../../value/refusal';
 import type { PlanBody } from '../plan';
@@ -13,6 +13,7 @@ import { slowFor, toldOfSlowness } from './toldOfSlowness';
 import { copyChecked } from './copyChecked';
 import { draftPlan } from './draftPlan';
 import { driveListed } from './driveListed';
+import { idleHint, idleSeen, idleWords, whyNotIdle } from './idleDrives';
 import { erasesWords, fitEach, layOut, theNew } from './freshDrives';
 import type { NewDrive } from './handsOnDrive';
 import { nextSpare, verified, type ReplaceWish } from './replace';
@@ -24,6 +25,8 @@ export interface ChangeLevelWish extends Pick<ReplaceWish, 'tested' | 'copyProve
   readonly to: Scheme;
   /** The kind of drive added for it; left out where none is to be had. As many go in as the new level needs. */
   readonly drive?: NewDrive;
+  /** Bays of drives that stand in the unit idle: they are taken before anything new is fitted. */
+  readonly idle?: readonly string[];
 }
 
 /**
@@ -41,12 +44,16 @@ export function changeLevelPlan(unit: UnitState, wish: ChangeLevelWish): PlanBod
       `${pool.name} is thinned: replace what is missing first, then change its level.`,
       '/pool',
     );
+  const notIdle = whyNotIdle(unit, wish.idle ?? []);
+  if (notIdle) return notIdle;
   const after = becoming(unit, pool, wish);
   if (isRefusal(after)) return after;
   const wrong = whyNotYet(unit, pool, after, wish.copyProven);
   if (wrong) return wrong;
 
-  const bays = freeBays(unit).slice(0, after.addedDrives);
+  const idle = (wish.idle ?? []).slice(0, after.addedDrives);
+  const bays = freeBays(unit).slice(0, after.addedDrives - idle.length);
+  const all = [...idle, ...bays];
   const margin = marginOfPool(pool);
   const draft = draftPlan();
   const { under, then } = draft;
@@ -70,7 +77,7 @@ export function changeLevelPlan(unit: UnitState, wish: ChangeLevelWish): PlanBod
   then(
     toldOfSlowness(
       pool,
-      `will be slow for ${slowFor(hoursAtLeast(unit, pool, after, wish.drive, bays))}`,
+      `will be slow for ${slowFor(hoursAtLeast(unit, pool, after, wish.drive, all))}`,
       'The whole pool is written anew under them. A unit restarted meanwhile begins again, or worse.',
     ),
   );
@@ -80,21 +87,23 @@ export function changeLevelPlan(unit: UnitState, wish: ChangeLevelWish): PlanBod
       use: 'change-level',
       to: wish.to,
       bays,
+      ...(idle.length === 0 ? {} : { idle }),
       why: `${driveListed(wish.drive, wish.tested)} ${erasesWords(bays.length)}`,
     });
     fitEach(draft, unit, bays, wish.drive);
   }
   under('At its page');
+  idleSeen(draft, unit, idle);
   then({
     id: 'choose',
     kind: 'act',
     title: `Change ${pool.name} to ${schemeWords(wish.to)} in the unit’s own page`,
-    why: `Choose the pool by its name, “${pool.name}”${bays.length === 0 ? '' : `, and ${theNew(bays.length)} (${bays.map((bay) => bayName(unit, bay)).join(', ')}) by serial`}. What it shows before you say yes must keep the data.`,
-    caution: `Say yes only where it says that it keeps what is in ${pool.name}, and erases nothing but what you have just fitted. If it offers a new pool, or says that all drives are set up anew: answer no, and stop here.`,
+    why: `Choose the pool by its name, “${pool.name}”${all.length === 0 ? '' : `, and by serial ${[...(idle.length > 0 ? [idleWords(unit, idle)] : []), ...(bays.length > 0 ? [`${theNew(bays.length)} (${bays.map((bay) => bayName(unit, bay)).join(', ')})`] : [])].join(', ')}`}. What it shows before you say yes must keep the data.`,
+    caution: `Say yes only where it says that it keeps what is in ${pool.name}, and erases nothing but what you chose. If it offers a new pool, or says that all drives are set up anew: answer no, and stop here.`,
     does: [{ kind: 'start-job', task: 'convert', pool: pool.id }],
   });
   under('Wait');
-  const hours = hoursAtLeast(unit, pool, after, wish.drive, bays);
+  const hours = hoursAtLeast(unit, pool, after, wish.drive, all);
   then({
     id: 'converted',
     kind: 'wait',
@@ -104,7 +113,7 @@ export function changeLevelPlan(unit: UnitState, wish: ChangeLevelWish): PlanBod
     ...(hours === undefined ? {} : { hours }),
     does: [
       { kind: 'finish-job', task: 'convert', pool: pool.id },
-      { kind: 'change-level', pool: pool.id, to: wish.to, bays },
+      { kind: 'change-level', pool: pool.id, to: wish.to, bays: all },
     ],
   });
   under('Afterwards');
@@ -123,7 +132,7 @@ export function changeLevelPlan(unit: UnitState, wish: ChangeLevelWish): PlanBod
 function becoming(
   unit: UnitState,
   pool: Pool,
-  { to, drive, usedShare = 0 }: ChangeLevelWish,
+  { to, drive, idle = [], usedShare = 0 }: ChangeLevelWish,
 ): PoolConversion | Refusal {
   const fresh = (of: NewDrive | undefined) =>
     freeBays(unit).map((bay) => ({
@@ -133,15 +142,22 @@ function becoming(
     }));
   const used = usedShare * pool.shownBytes;
   const members = poolDrives(unit, pool);
-  const made = leastConversion(unit.profile, pool, to, members, fresh(drive), used);
+  const standing = idle.flatMap((bay) => {
+    const found = driveInBay(unit, bay);
+    return found
+      ? [{ name: found.serial, bytes: found.bytes, ...(found.media === undefined ? {} : { media: found.media }) }]
+      : [];
+  });
+  const made = leastConversion(unit.profile, pool, to, members, [...standing, ...fresh(drive)], used);
   if (isRefusal(made)) {
     const isOfDrives = made.code !== 'no-room' && made.pointer !== '/to' && freeBays(unit).length > 0;
     return { ...made, pointer: isOfDrives ? '/drive' : '/to' };
   }
-  return made.addedDrives > 0 && drive === undefined
+  const lacking = made.addedDrives - standing.length;
+  return lacking > 0 && drive === undefined
     ? refusal(
         'drive-needed',
-        `It takes ${made.addedDrives === 1 ? 'one drive' : `${String(made.addedDrives)} drives`} more: say which.`,
+        `It takes ${lacking === 1 ? 'one drive' : `${String(lacking)} drives`} more: say which.${idleHint(unit, idle)}`,
         '/drive',
       )
     : made;
@@ -189,7 +205,7 @@ function hoursAtLeast(
 ): number | undefined {
   if (bands.every(({ redundancy }) => redundancy === 0)) return undefined;
   const known = new Map(
-    [...membersOf(pool), ...bays.map((bay) => `new in ${bay}`)].map((name) => {
+    [...membersOf(pool), ...bays.map((bay) => driveInBay(unit, bay)?.serial ?? `new in ${bay}`)].map((name) => {
       const { bytes = 1, media = 'hard-disk' as const } = unit.drives[name] ?? drive ?? {};
       return [name, { bay: name, bytes, media, ...figuresOf(media) }] as const;
     }),

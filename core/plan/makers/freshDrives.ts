@@ -36,12 +36,14 @@ export function layOut(
   drive: NewDrive,
   {
     why,
+    idle,
     ...to
   }: {
     readonly pool: string;
     readonly use: LaidOutFor;
     readonly to?: Scheme;
     readonly bays: readonly string[];
+    readonly idle?: readonly string[];
     readonly why: string;
   },
 ): void {
@@ -58,6 +60,7 @@ export function layOut(
         kind: 'lay-out',
         ...to,
         bays: [...to.bays],
+        ...(idle === undefined ? {} : { idle: [...idle] }),
         drive: { bytes, basis, ...(label === undefined ? {} : { label }) },
       },
     ],

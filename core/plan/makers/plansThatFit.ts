@@ -1,14 +1,19 @@
 import { whyNotExtended } from '../../unit/enclosures';
 import { fullMarginOfPool } from '../../unit/margin';
-import { idleBays } from '../../unit/poolChanged';
 import { conversionsOf, type PoolConversion } from '../../pool/converted';
 import { poolDrives } from '../../unit/grownByExpand';
 import { freeBays, poolsOf, type Pool, type UnitState } from '../../unit/state';
+import { idleAndWell } from './idleDrives';
 import type { PlanJob } from '../../../schemas/plan';
 
-/** The levels a pool may be changed to with its data kept, with as few drives added as the free bays take. */
+/** The levels a pool may be changed to with its data kept, with as few drives added as free bays and idle drives allow. */
 export function levelsOf(unit: UnitState, pool: Pool): readonly PoolConversion[] {
-  const { possible } = conversionsOf(unit.profile, pool, poolDrives(unit, pool), freeBays(unit).length);
+  const { possible } = conversionsOf(
+    unit.profile,
+    pool,
+    poolDrives(unit, pool),
+    freeBays(unit).length + idleAndWell(unit).length,
+  );
   return possible.filter(({ keepsData }) => keepsData);
 }
 
@@ -23,11 +28,11 @@ export function plansThatFit(unit: UnitState): readonly PlanJob[] {
   const isFree = freeBays(unit).length > 0;
   const fits: readonly (readonly [PlanJob, boolean])[] = [
     ['replace', true],
-    ['grow', isFree && growth.addDrives !== 'none'],
+    ['grow', (isFree || idleAndWell(unit).length > 0) && growth.addDrives !== 'none'],
     ['replace-all', pools.some((pool) => fullMarginOfPool(pool) > 0)],
     ['convert', pools.some((pool) => levelsOf(unit, pool).length > 0)],
     ['hot-spare', isFree && pools.some((pool) => fullMarginOfPool(pool) > 0)],
-    ['new-pool', (isFree || idleBays(unit).length > 0) && volumes.count === 'many'],
+    ['new-pool', (isFree || idleAndWell(unit).length > 0) && volumes.count === 'many'],
     ['extend', whyNotExtended(unit, 1) === undefined],
   ];
   return fits.flatMap(([job, does]) => (does ? [job] : []));

@@ -1,10 +1,9 @@
 import { isSameName } from '../../../value/sameName';
-import { bayName } from '../../../unit/bayName';
-import { idleBays } from '../../../unit/poolChanged';
 import { drivesExpected, poolsOf, type UnitState } from '../../../unit/state';
 import { isRefusal, refusal, type Refusal } from '../../../value/refusal';
 import type { PlanBody } from '../../plan';
 import { countDrives } from '../boxSteps';
+import { whyNotIdle } from '../idleDrives';
 import { powerUp } from '../handsOnDrive';
 import { commissionOf, type CommissionWish } from './commission';
 import { fitDrives } from './fitDrives';
@@ -27,10 +26,8 @@ export interface NewPoolWish extends CommissionWish {
 export function newPoolPlan(unit: UnitState, wish: NewPoolWish, newId: () => string): PlanBody | Refusal {
   const { profile } = unit;
   const { pool, idle = [] } = wish;
-  const free = idleBays(unit);
-  const stray = idle.find((bay) => !free.includes(bay));
-  if (stray !== undefined)
-    return refusal('not-idle', `What stands in ${bayName(unit, stray)} is not idle, or does not work.`, '/idle');
+  const wrong = whyNotIdle(unit, idle);
+  if (wrong) return wrong;
   if (idle.length + wish.drives.length === 0)
     return refusal('nothing-added', 'Say which drives it is made of.', '/drives');
   if (poolsOf(unit).some(({ name }) => isSameName(name, pool.name)))

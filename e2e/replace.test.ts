@@ -3,7 +3,7 @@ import type { ElementHandle, Page } from 'puppeteer-core';
 import { seriousFaults } from './axe';
 import { choose, key, named, openPage, press, typeOver, typeIn } from './browser';
 import { openDemo } from './demo';
-import { readDrives, readSize, sayCopy } from './workPlan';
+import { readDrives, readSize, sayCopy, stepIsThere } from './workPlan';
 
 const PHONE = { width: 390, height: 844 };
 const OLD = 'QH8-04417-77PX';
@@ -378,9 +378,16 @@ it('is handed over by its address, with words, and finished by somebody else', a
   await key(other, '::-p-text(Done, or healthy)');
   await press(other, 'Its page says done');
   await at('fate', other);
-  await key(other, '::-p-text(Back under warranty)');
-  await press(other, 'Confirm');
+  // What was decided is done by its own form, and stands in the drive's own ledger.
+  await stepIsThere(other);
+  await key(other, '[data-evidence] [role=radio][value=drawer]');
+  await other.type('[data-evidence] input[name=drawer]', 'returns');
+  await press(other, 'Write it down');
   await at('next-spare', other);
+  expect((await ask<{ life: { where: object } }>(other, 'GET', `/drives/${OLD}`)).life.where).toMatchObject({
+    kind: 'drawer',
+    drawer: 'returns',
+  });
   await (await other.waitForSelector('[data-step] form input'))?.type('ordered, two days');
   await press(other, 'Confirm');
   await at('age-mates', other);

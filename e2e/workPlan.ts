@@ -92,6 +92,10 @@ export async function give(page: Page, { serial = '', serials = [], choice, stoc
     await key(page, '[data-evidence] button[type=submit]');
   } else if (await page.$('[data-evidence] [data-copy-fields]')) {
     await sayCopy(page);
+  } else if (await page.$('[data-evidence][data-fates]')) {
+    await key(page, '[data-evidence] [role=radio][value=stays]');
+    await key(page, '[data-evidence] button[type=submit]');
+    if (await page.$('[data-fates="0"]')) await key(page, '[data-evidence] button[type=submit]');
   } else if (await page.$('[data-evidence][data-drives]')) {
     await readDrives(page, serials.length > 0 ? serials : [serial]);
   } else if (await page.$('[data-evidence] [data-scan]')) {

@@ -1,6 +1,7 @@
 import type { FromSchema } from 'json-schema-to-ts';
 import { carriesSchema, driveSchema, placeSchema, withdrawalSchema } from './unitEvent';
 import { takenBackSchema } from './takenBack';
+import { WIPES } from './wipes';
 import { bay, name, note, serial, uuid } from './words';
 
 const object = { type: 'object', additionalProperties: false } as const;
@@ -16,9 +17,6 @@ export const drawerSchema = {
   required: ['site', 'room', 'drawer'],
   properties: { site: placeSchema.properties.site, room: placeSchema.properties.room, drawer: name },
 } as const;
-
-/** The words of NIST SP 800-88 for how thoroughly a drive was emptied. */
-export const WIPES = ['clear', 'purge', 'destroy'] as const;
 
 /** What may be said of a drive while it is in no unit. */
 const STATED = [

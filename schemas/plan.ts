@@ -2,6 +2,7 @@ import type { FromSchema } from 'json-schema-to-ts';
 import { copyFields } from './copies';
 import { SCHEMES } from './scheme';
 import { stockLinesSchema } from './stock';
+import { WIPES } from './wipes';
 import {
   basis,
   bay,
@@ -209,6 +210,23 @@ const intentionSchema = {
       },
     },
     { ...object, required: ['kind'], properties: { unit: actsOn, kind: { const: 'measure-speed' } } },
+    {
+      ...object,
+      required: ['kind', 'serials'],
+      description: 'What becomes of drives that left, as it was done with each.',
+      properties: {
+        unit: actsOn,
+        kind: { const: 'decide-fates' },
+        serials: { type: 'array', minItems: 1, maxItems: 1000, items: serial },
+      },
+    },
+    {
+      ...object,
+      required: ['kind'],
+      description: 'Not before the day until which the unit is kept as it is.',
+      properties: { unit: actsOn, kind: { const: 'keep-until' } },
+    },
+    { ...object, required: ['kind'], properties: { unit: actsOn, kind: { const: 'retire' } } },
     {
       ...object,
       required: ['kind'],
@@ -472,6 +490,14 @@ const evidenceAskedSchema = {
         },
       },
     },
+    {
+      ...object,
+      required: ['kind', 'serials'],
+      properties: {
+        kind: { const: 'fates' },
+        serials: { type: 'array', minItems: 1, maxItems: 1000, items: serial },
+      },
+    },
     { ...object, required: ['kind'], properties: { kind: { const: 'page' } } },
     { ...object, required: ['kind'], properties: { kind: { const: 'stock' } } },
     {
@@ -533,6 +559,7 @@ export const JOBS = [
   'new-pool',
   'hot-spare',
   'extend',
+  'retire',
   'spare-in',
   'came-back',
   'move',
@@ -562,6 +589,46 @@ const megabytes = { type: 'number', minimum: 1, maximum: 100_000, description: '
 export const PAGE_SAYS = ['done', 'working', 'stopped', 'other'] as const;
 /** What it says once another drive than the one meant was out, and is back in its bay. */
 export const PAGE_SAYS_AFTER_WRONG = ['as-before', 'thinner', 'stopped', 'asks-to-erase'] as const;
+
+const toWhom = { type: 'string', minLength: 1, maxLength: 120, pattern: '\\S' } as const;
+
+/** What was done with a drive that left, and where it is now. */
+const fateSchema = {
+  ...object,
+  required: ['serial', 'goes'],
+  properties: {
+    serial,
+    wiped: {
+      ...object,
+      required: ['method', 'how', 'by', 'checked'],
+      properties: {
+        method: { enum: WIPES },
+        how: { type: 'string', minLength: 1, maxLength: 200, pattern: '\\S' },
+        by: toWhom,
+        checked: { type: 'boolean', description: 'Somebody looked that nothing can be read any more.' },
+      },
+    },
+    goes: {
+      type: 'object',
+      required: ['kind'],
+      discriminator: { propertyName: 'kind' },
+      oneOf: [
+        { ...object, required: ['kind'], properties: { kind: { const: 'stays' } } },
+        {
+          ...object,
+          required: ['kind', 'site', 'room', 'drawer'],
+          properties: { kind: { const: 'drawer' }, site: name, room: name, drawer: name },
+        },
+        {
+          ...object,
+          required: ['kind', 'to'],
+          properties: { kind: { const: 'warranty' }, to: toWhom, claim: { type: 'string', maxLength: 60 } },
+        },
+        { ...object, required: ['kind', 'to'], properties: { kind: { const: 'away' }, to: toWhom } },
+      ],
+    },
+  },
+} as const;
 
 /** What the person at the unit gave for a step. */
 export const stepEvidenceSchema = {
@@ -599,6 +666,14 @@ export const stepEvidenceSchema = {
             properties: { serial, ...driveReadProperties, looks: { enum: DRIVE_LOOKS } },
           },
         },
+      },
+    },
+    {
+      ...object,
+      required: ['kind', 'fates'],
+      properties: {
+        kind: { const: 'fates' },
+        fates: { type: 'array', minItems: 1, maxItems: 1000, items: fateSchema },
       },
     },
     {

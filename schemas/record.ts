@@ -314,6 +314,7 @@ export const WISHES = {
       dial: { type: 'integer', minimum: 0, maximum: 255, description: 'The number set on its dial.' },
     },
   },
+  retire: { ...object, required: [], properties: {} },
   'spare-in': {
     ...object,
     required: ['serial', 'spare', 'drive'],

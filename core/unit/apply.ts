@@ -67,7 +67,7 @@ export function apply(unit: UnitState | null, event: UnitEvent, happenedAt: stri
     case 'pool-lost':
       return giveUpPool(unit, event, happenedAt);
     case 'pool-left':
-      return leavePool(unit, event);
+      return leavePool(unit, event, happenedAt);
     case 'pool-arrived':
       return bringPool(unit, event, happenedAt);
     case 'pool-contents':

@@ -25,7 +25,7 @@ export function contentsOf(unit: UnitState, pool: string): PoolContents {
 }
 
 /** It is no more of this unit; its drives stand idle until they are carried away. */
-export function leavePool(unit: UnitState, { pool: id }: Of<'pool-left'>): UnitState | Refusal {
+export function leavePool(unit: UnitState, { pool: id }: Of<'pool-left'>, at: string): UnitState | Refusal {
   const pool = entryOf(unit.pools, id);
   if (!pool) return poolUnknown(unit, id);
   // What has lost more than it survives must not arrive elsewhere as if it were whole.
@@ -50,6 +50,7 @@ export function leavePool(unit: UnitState, { pool: id }: Of<'pool-left'>): UnitS
   return frozen({
     ...rest,
     ...(packed === undefined || Object.keys(pools).length === 0 ? {} : { packed }),
+    leftAt: at,
     pools,
     jobs: without(unit.jobs),
     volumes: without(unit.volumes),

@@ -9,7 +9,8 @@ import type { UnitState } from './state';
  * way. Each drive goes first, and says on its own page what became of it.
  */
 export function whyNotRetired(unit: UnitState): Refusal | undefined {
-  const [plan] = Object.values(unit.plans);
+  // The plan that retires it ends with just this.
+  const plan = Object.values(unit.plans).find(({ job }) => job !== 'retire');
   if (plan) return refusal('plan-running', `“${plan.title}” is under way: finish or stop it first.`, '/kind');
   if (unit.packed) return refusal('packed', `The drives of ${unit.name} are on the way: they arrive first.`, '/kind');
   const drive = Object.values(unit.drives).find(({ bay }) => bay !== null);
@@ -25,11 +26,13 @@ export function whyNotRetired(unit: UnitState): Refusal | undefined {
     : undefined;
 }
 
-/** It is out of use since `at` (ISO): its address is free for another, and it stands on no shelf any more. */
+/** It is out of use since `at` (ISO): its name and its address are free for another, and it stands on no shelf any more. */
 export function retireUnit(unit: UnitState, { note }: Of<'unit-retired'>, at: string): UnitState | Refusal {
   const no = whyNotRetired(unit);
   if (no) return no;
   const { address: _free, ...details } = unit.details;
   const retired = { at, ...(note === undefined || note === '' ? {} : { note }) };
-  return frozen<UnitState>({ ...unit, details, power: 'off', signs: [], retired });
+  // Its name is free for another: what is kept of it is called by the minute it went.
+  const name = `${unit.name} (retired ${at.slice(0, 16).replace('T', ' ')})`;
+  return frozen<UnitState>({ ...unit, name, details, power: 'off', signs: [], retired });
 }

@@ -262,6 +262,8 @@ export interface UnitState {
   /** Plans under way. */
   readonly plans: Readonly<Record<string, PlanHere>>;
   /** Set while its data is at home in another unit, and what is left here is a copy of it. */
+  /** When its last pool left it whole, carried to another. */
+  readonly leftAt?: string;
   readonly movedTo?: { readonly unit: string; readonly at: string };
   /** Set once it is out of use: it stands on no shelf any more, and its history stays. */
   readonly retired?: { readonly at: string; readonly note?: string };

@@ -180,6 +180,8 @@ const SUMMARIES: Readonly<Record<PlanJob, string>> = {
   'new-pool': 'The plan to make one more pool of new or idle drives, in a unit that is in use',
   'hot-spare': 'The plan to fit a spare in a free bay and give it to a pool',
   extend: 'The plan to hang one more extension behind the last',
+  retire:
+    'The plan to take a unit out of use: its copies proven, its pools closed, each drive out by serial, wiped and gone',
   'spare-in': 'The plan when a spare takes over and is replaced itself',
   'came-back': 'The plan for a drive that dropped out and is there again',
   move: 'The plan to move a unit to a newer one, by one of the ways between the two',

@@ -10,6 +10,8 @@ import { aloneAt } from './aloneAt';
 import { carryingIn, interlocksOfArrival, interlocksOfCarry, interlocksOfMissing, type Units } from './carrying';
 import { interlocksOfLastCopy, interlocksOfProof } from './copying';
 import { interlocksOfCopy } from './copyGiven';
+import { interlocksOfFates } from './fates';
+import { interlocksOfKeeping } from './keeping';
 import { interlocksOfSpace } from './spaceShown';
 import { interlocksOfCount } from './counted';
 import { fitting, interlocksOfHand, takingOver } from './driveInHand';
@@ -83,6 +85,8 @@ export function attempt(
     ...interlocksOfStock(step, evidence, units),
     ...interlocksOfCopy(unit, step, evidence, at),
     ...interlocksOfSpace(unit, step, evidence),
+    ...interlocksOfFates(step, evidence),
+    ...interlocksOfKeeping(unit, step, at),
   );
   const taking = takingOver(step);
   if (taking?.kind === 'take-drive' && evidence.kind === 'serial')

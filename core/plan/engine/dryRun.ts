@@ -218,6 +218,8 @@ export function expectedEvidence(step: PlanStep, at: string, unit?: UnitState): 
         drives: layOut.bays.map((bay) => ({ serial: `${NOT_READ_YET}${bay}`, ...layOut.drive, looks: 'new' })),
       };
     }
+    case 'fates':
+      return { kind: 'fates', fates: asks.serials.map((serial) => ({ serial, goes: { kind: 'stays' } })) };
     case 'items':
       return { kind: 'items', missing: [] };
     case 'picture':

@@ -24,6 +24,7 @@ import {
   eventsOfTakingOver,
 } from './copying';
 import { eventsOfCopy, whyNotCopy } from './copyGiven';
+import { whyNotFates } from './fates';
 import { itemsWords, whyNotItems } from './itemsCounted';
 import { whyNotDrives } from './laidOut';
 import { expectedSerial } from './expectedSerial';
@@ -81,6 +82,7 @@ function whyNotEvidence({ asks, does }: PlanStep, evidence: StepEvidence, at: st
   }
   if (evidence.kind === 'copy') return whyNotCopy(evidence, at);
   if (evidence.kind === 'drives') return whyNotDrives(asks, evidence);
+  if (evidence.kind === 'fates') return whyNotFates(asks, evidence);
   if (evidence.kind === 'items') return whyNotItems(asks, evidence);
   if (asks.kind === 'choice' && evidence.kind === 'choice' && !asks.options.includes(evidence.choice))
     return refusal('choice-unknown', `Choose one of: ${asks.options.join('; ')}.`, '/evidence/choice');
@@ -104,6 +106,7 @@ export const EVIDENCE_WORDS = {
   picture: 'a picture',
   drives: 'serial, size and look of each drive',
   items: 'what is there, and what is missing',
+  fates: 'what becomes of each drive',
   scans: 'a serial for each of its bays',
   page: 'what the unit’s own page says',
   choice: 'a choice',
@@ -295,7 +298,11 @@ function eventsOf(unit: UnitState, intention: Intention, inHand: InHand): UnitEv
       return unit.signs.length > 0 ? [{ kind: 'signs-cleared' }] : [];
     case 'take-drive':
     case 'lay-out':
+    case 'decide-fates':
+    case 'keep-until':
       return [];
+    case 'retire':
+      return [{ kind: 'unit-retired', ...(evidence.kind === 'text' ? { note: evidence.text.slice(0, 400) } : {}) }];
     case 'count-drives':
       return evidence.kind === 'number'
         ? [

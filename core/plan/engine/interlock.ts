@@ -42,7 +42,9 @@ export interface Interlock {
     | 'no-copy'
     | 'copy-unproven'
     | 'space-missing'
-    | 'drives-missing';
+    | 'drives-missing'
+    | 'unwiped'
+    | 'kept-until';
   readonly sentence: string;
   readonly back: string;
   /** The drive it is about: an owner who goes on all the same types it. */

@@ -16,6 +16,7 @@ import { movePlan, type MoveWish } from './move/move';
 import { replaceAllPlan, type ReplaceAllWish } from './replaceAll';
 import { replacePlan, type ReplaceWish } from './replace';
 import { rescuePlan, type RescueWish } from './rescue';
+import { retirePlan } from './retire';
 import { spareInPlan, type SpareInWish } from './spareIn';
 
 /** What each kind of plan is made from. */
@@ -28,6 +29,7 @@ export type WishOf = {
   readonly 'new-pool': NewPoolWish;
   readonly 'hot-spare': HotSpareWish;
   readonly extend: ExtendWish;
+  readonly retire: Record<string, never>;
   readonly 'spare-in': SpareInWish;
   readonly 'came-back': CameBackWish;
   readonly move: MoveWish;
@@ -65,6 +67,7 @@ export function makePlan<J extends PlanJob>(
     'new-pool': (of) => newPoolPlan(unit, of, newId),
     'hot-spare': (of) => hotSparePlan(unit, of),
     extend: (of) => extendPlan(unit, of),
+    retire: () => retirePlan(unit),
     'spare-in': (of) => spareInPlan(unit, of),
     'came-back': (of) => cameBackPlan(unit, of),
     move: (of) => movePlan(unit, of),

@@ -262,16 +262,9 @@ export function oldDrivesFate({ then }: PlanDraft, { serial, warrantyUntil }: Dr
     id: `fate${suffix}`,
     kind: 'record',
     title: `Decide what becomes of ${serial}`,
-    why: `Write on it what it is. Keep it untouched until the rebuild is proven: it may still hold what another drive loses. ${warrantyUntil === undefined ? '' : `Its warranty runs until ${warrantyUntil}. `}Wiping and sending away are recorded on its own page, with the paper.`,
-    asks: {
-      kind: 'choice',
-      options: [
-        'Back under warranty',
-        'Wiped, kept as a spare',
-        'Wiped or shredded, sent away',
-        'Kept as it is for now',
-      ],
-    },
+    why: `Write on it what it is. Keep it untouched until the rebuild is proven: it may still hold what another drive loses. ${warrantyUntil === undefined ? '' : `Its warranty runs until ${warrantyUntil}. `}What is done with it is written in its own ledger.`,
+    asks: { kind: 'fates', serials: [serial] },
+    does: [{ kind: 'decide-fates', serials: [serial] }],
     drive: serial,
   });
 }

@@ -57,7 +57,14 @@ export function worked(unit: UnitState, plan: PlanBody, upTo?: string): World {
       step.asks.kind === 'serial'
         ? { kind: 'serial', serial: step.asks.expects ?? `NEW-${step.bay ?? fitting(step)?.drive.bay ?? ''}` }
         : expected.kind === 'scans'
-          ? { ...expected, scans: expected.scans.map(({ bay }) => ({ bay, serial: `NEW-${bay}` })) }
+          ? {
+              ...expected,
+              scans: expected.scans.map((scan, i) =>
+                step.asks.kind === 'scans' && step.asks.bays[i]?.expects !== undefined
+                  ? scan
+                  : { bay: scan.bay, serial: `NEW-${scan.bay}` },
+              ),
+            }
           : expected;
     const done = stepped(world, step.id, evidence);
     if (isRefusal(done) || done.kind === 'stopped') throw new Error(`${step.id}: ${JSON.stringify(done)}`);

@@ -16,6 +16,7 @@ import { isHeard, whyFrozen } from '../engine/frozen';
 import { eventsOfPage } from '../engine/pageSays';
 import { interlocksOfHazards, type Interlock } from '../engine/interlock';
 import { serialMeant, type Knows } from '../engine/knownDrive';
+import { entriesOfFates } from '../engine/fates';
 import { knowsWith } from '../engine/laidOut';
 import { partOf, unitsOfStep } from '../engine/unitsOfStep';
 import { eventsOfWrongOut } from '../engine/wrongOut';
@@ -84,6 +85,8 @@ export function doStep(world: World, sent: StepSent): Made | StepStopped | Refus
       override === undefined ? { ...here, how: 'done' } : { ...here, how: 'overridden', note: override.reason },
     ),
     ...changes,
+    // What is written in the ledgers of drives that left.
+    ...entriesOfFates(evidence),
   ];
   return { ...made(entries), fills: fillsOf(world, run, step) };
 }

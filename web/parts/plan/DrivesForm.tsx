@@ -87,8 +87,9 @@ export function DrivesForm({ of, count, planned, busy, onEvidence }: Props): Rea
                 type="button"
                 className="min-h-9 text-sm text-action underline max-sm:min-h-11"
                 onClick={() => keep(drives.filter((other) => other !== one))}
+                aria-label={`Again, ${one.serial}`}
               >
-                Again<span className="sr-only">, {one.serial}</span>
+                Again
               </button>
             </li>
           ))}

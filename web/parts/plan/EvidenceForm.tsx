@@ -29,6 +29,7 @@ const DrivesForm = dynamic(() => import('./DrivesForm').then((part) => part.Driv
   ssr: false,
   loading: Coming,
 });
+const FatesForm = dynamic(() => import('./FatesForm').then((part) => part.FatesForm), { ssr: false, loading: Coming });
 const ItemsForm = dynamic(() => import('./ItemsForm').then((part) => part.ItemsForm), { ssr: false, loading: Coming });
 const TakeDriveForm = dynamic(() => import('./TakeDriveForm').then((part) => part.TakeDriveForm), {
   ssr: false,
@@ -143,6 +144,16 @@ export function EvidenceForm({
       <TakeDriveForm
         planned={taken.drive.label ?? formatBytes(taken.drive.bytes)}
         loose={loose}
+        busy={busy}
+        onEvidence={onEvidence}
+      />
+    );
+  if (asks.kind === 'fates')
+    return (
+      <FatesForm
+        of={`${plan}:${step.id}`}
+        serials={asks.serials}
+        place={unit.place}
         busy={busy}
         onEvidence={onEvidence}
       />

@@ -1,5 +1,6 @@
 import type { ReactNode } from 'react';
 import { stockWords } from '~/core/move/stock';
+import { fateWords } from '~/core/plan/engine/fates';
 import { itemsWords } from '~/core/plan/engine/itemsCounted';
 import { formatBytes } from '~/core/quantity/formatBytes';
 import { copyGivenWords } from '~/core/plan/engine/copyGiven';
@@ -41,6 +42,16 @@ export function EvidenceWords({
             <span key={serial} className="mr-4 inline-block whitespace-nowrap">
               {serial}, {label ?? formatBytes(bytes)}
               {looks !== 'new' && `, ${looks}`}
+            </span>
+          ))}
+        </span>
+      );
+    case 'fates':
+      return (
+        <span className="mt-1 block text-base">
+          {of.fates.map((fate) => (
+            <span key={fate.serial} className="block">
+              <span className="font-mono">{fate.serial}</span>: {fateWords(fate)}
             </span>
           ))}
         </span>

@@ -122,6 +122,18 @@ function Blank({ step: { asks }, unit }: { readonly step: PlanStep; readonly uni
         ))}
       </ol>
     );
+  if (asks.kind === 'fates')
+    return (
+      <ul className="mt-1 grid gap-y-2">
+        {asks.serials.map((serial) => (
+          <li key={serial} className="flex gap-2">
+            <span className="font-mono">{serial}</span> wiped: how, by whom, checked{' '}
+            <span className="inline-block min-w-20 flex-1 border-b border-black" /> goes to{' '}
+            <span className="inline-block min-w-20 flex-1 border-b border-black" />
+          </li>
+        ))}
+      </ul>
+    );
   if (asks.kind === 'items')
     return (
       <ul className="mt-1 grid grid-cols-2 gap-x-6 gap-y-1">

@@ -173,6 +173,8 @@ function Written({
         onChange={(event) => onText(event.target.value)}
       />
     );
+  if (asks.kind === 'fates')
+    return <span className="text-muted">what becomes of drives is said in the plan itself</span>;
   if (asks.kind === 'drives' || asks.kind === 'items')
     return (
       <textarea
@@ -262,6 +264,7 @@ function evidenceOf({ asks }: PlanStep, { text }: Row): StepEvidence {
     case 'page':
       return { kind: 'page', says: written as (typeof PAGE_ANSWERS)[number][0], again: true };
     case 'tick':
+    case 'fates':
     case 'picture':
       return { kind: 'tick' };
   }

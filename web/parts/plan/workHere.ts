@@ -38,7 +38,9 @@ export function workedHere({ id, unit, plan, run, loose, others }: Recorded, que
   for (const { step, evidence, happenedAt } of queue) {
     const seen = stepHere(world, loose, { plan, step, evidence, happenedAt });
     if (isRefusal(seen) || seen.kind === 'stopped') continue;
-    const after = ahead(world, seen.entries, happenedAt);
+    // What becomes of a drive stands in its own ledger, which only the server has.
+    const known = seen.entries.filter(({ ledger }) => ledger.kind !== 'drive');
+    const after = ahead(world, known, happenedAt);
     if (!isRefusal(after)) world = after;
   }
   return {

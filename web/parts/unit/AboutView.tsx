@@ -5,7 +5,7 @@ import { formatRate } from '~/core/quantity/formatRate';
 import type { HoldingDrive } from '~/service/drives/readDrives';
 import type { UnitState } from '~/core/unit/state';
 import { whyNotRetired } from '~/core/unit/retireUnit';
-import { Button } from '~/web/parts/form/Button';
+import { Button, ButtonLink } from '~/web/parts/form/Button';
 import { FormDialog } from '~/web/parts/form/FormDialog';
 import type { Say } from '~/web/parts/record/useEventSheet';
 import { useRecord } from '~/web/parts/record/useRecord';
@@ -98,6 +98,7 @@ export function AboutView({ id, version, unit, mayRecord, holding }: Props): Rea
           <div className="no-print flex flex-wrap gap-2">
             <Button onClick={() => setIsEditing(true)}>Change what is known</Button>
             {isEmpty && <Button onClick={() => setIsRetiring(true)}>Retire it…</Button>}
+            {!isEmpty && !unit.retired && <ButtonLink href={`/units/${id}/retire`}>Retire it…</ButtonLink>}
           </div>
         )}
         {isRetiring && (

@@ -267,7 +267,7 @@ function afterCarrying(draft: PlanDraft, both: BothUnits, bySerial: boolean): vo
   then({
     id: 'old-kept',
     title: `Keep ${old.name} as it is for two weeks, switched off and empty`,
-    why: 'It is the way back while the firmware of both still reads the same. Then it is retired, on its own page under “About”: its licence noted, its address freed.',
+    why: 'It is the way back while the firmware of both still reads the same. Then it is retired by a plan of its own, from its page under “About”: its licence noted, its name and address freed.',
     maySkip: true,
   });
 }

@@ -73,7 +73,7 @@ it('keeps what is typed over a reload, and asks before it is left', async () => 
     'Main office',
     '0',
   ]);
-  await press(page, 'Start afresh');
+  await press(page, 'Begin anew');
   expect([await valueOf('name'), await valueOf('site')]).toEqual(['', '']);
   await page.reload();
   await page.waitForSelector('input[name=name]');

@@ -5,6 +5,7 @@ import { parityOf } from '../pool/dedicatedParity';
 import { whyNotBands, whyNotGrownFrom } from '../pool/whyNotBands';
 import { membersLost } from '../survival/membersLost';
 import { frozen } from '../value/frozen';
+import { apart } from '../quantity/apart';
 import { entryOf } from '../value/entryOf';
 import { refusal, type Refusal } from '../value/refusal';
 import type { Of } from './event';
@@ -202,7 +203,11 @@ export function isWorking(unit: UnitState, serial: string): boolean {
 /** More is shown than there is, or more kept back than is shown. */
 function whyNotShown({ usableBytes, shownBytes, fileSystemReserveBytes }: PoolSpace): Refusal | undefined {
   if (shownBytes > usableBytes)
-    return refusal('shown-too-large', 'The unit’s page cannot show more than the pool holds.', '/shownBytes');
+    return refusal(
+      'shown-too-large',
+      `The unit’s page cannot show more than the pool holds: ${apart(usableBytes, shownBytes).join(', and not ')}.`,
+      '/shownBytes',
+    );
   return fileSystemReserveBytes > shownBytes
     ? refusal('reserve-too-large', 'The file system cannot keep back more than is shown.', '/fileSystemReserveBytes')
     : undefined;

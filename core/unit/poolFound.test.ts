@@ -1,5 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import plain from '../platform/profiles/plain.json';
+import { apart } from '../quantity/apart';
 import type { Profile } from '../platform/profile';
 import { isRefusal } from '../value/refusal';
 import { poolFound } from './poolFound';
@@ -8,6 +9,11 @@ import { afterEvents, eventsOfUnit } from './testUnit';
 
 const NOW = '2026-01-01T00:00:00.000Z';
 const TB = 1e12;
+
+it('refuses more than its drives hold with both figures, apart by as many digits as it takes', () => {
+  expect(apart(500_000_000_000, 500_100_000_000, 'binary')).toEqual(['465.7 GiB', '465.8 GiB']);
+  expect(apart(14 * 2 ** 40, 14 * 2 ** 40 + 2 ** 30, 'binary')).toEqual(['14 TiB', '14.001 TiB']);
+});
 
 describe('a pool that is there already', () => {
   const begun = eventsOfUnit({

@@ -1,5 +1,6 @@
 import { planLayout, type PlannedDrive } from '../layout/planLayout';
 import type { Scheme } from '../layout/scheme';
+import { apart } from '../quantity/apart';
 import { refusal, type Refusal } from '../value/refusal';
 import { bayName, BayName } from './bayName';
 import type { Of } from './event';
@@ -47,10 +48,11 @@ export function poolFound(
   const layout = planLayout(profile, scheme, of(members), 0, groupWidth);
   if (!layout.legal) return refusal('layout-illegal', layout.reasons.join(' '), '/scheme');
   const shown = shownBytes ?? layout.shownBytes;
+  const [most, wrote] = apart(layout.usableBytes, shown, profile.unitPage.counts === 'TiB' ? 'binary' : 'decimal');
   if (shown > layout.usableBytes)
     return refusal(
       'shown-too-large',
-      'The page shows more than these drives hold in this layout: one of the two is another.',
+      `They hold at most ${most} in this layout, you wrote ${wrote}: one of the two is another.`,
       '/shownBytes',
     );
   const serial = (bay: string): string => drives.get(bay)?.serial ?? '';

@@ -14,6 +14,7 @@ import { formatBytes } from '~/core/quantity/formatBytes';
 import { sharedCauses } from '~/core/survival/sharedCauses';
 import { Button } from '~/web/parts/form/Button';
 import { FormDialog } from '~/web/parts/form/FormDialog';
+import { Moment } from '~/web/parts/unit/Moment';
 import { Notice } from '~/web/parts/form/Notice';
 import type { KeptComparison } from '~/service/bench/comparisons';
 import { AheadTab } from './AheadTab';
@@ -21,7 +22,7 @@ import { AsBuilt, type BuiltPool } from './AsBuilt';
 import { BenchBays } from './BenchBays';
 import { BenchMenu } from './BenchMenu';
 import { BenchSettings } from './BenchSettings';
-import { loadDraft, readSheet, saveDraft } from './draft';
+import { draftAt, loadDraft, readSheet, saveDraft } from './draft';
 import { loadDrawer, saveDrawer } from './Drawer';
 import { FiguresTab } from './FiguresTab';
 import { ForeseeAll } from './ForeseeAll';
@@ -58,6 +59,9 @@ const TABS = { map: 'Map', matters: 'What matters', figures: 'Figures', later: '
 export function Bench({ profiles, sample, currency, places, mayStore, begin, kept, rates }: BenchProps): ReactNode {
   const [sheet, setSheet] = useState(() => begin?.sheet ?? loadDraft());
   const [isEditing, setIsEditing] = useState(sheet === '');
+  /** When what stands there was left here, where nobody has brought anything else since. */
+  const [draftOf, setDraftOf] = useState(() => (begin ? null : draftAt()));
+  const [isAnew, setIsAnew] = useState(false);
   const [isPutting, setIsPutting] = useState(false);
   const [drawer, setDrawer] = useState(loadDrawer);
   const [variants, setVariants] = useState(loadVariants);
@@ -71,6 +75,8 @@ export function Bench({ profiles, sample, currency, places, mayStore, begin, kep
     saveDraft(text);
     setSheet(text);
     setIsEditing(false);
+    setIsAnew(false);
+    setDraftOf(null);
     forgetBeginning();
   };
   const changeDrives = (text: string, left: readonly ListedDrive[]): void => {
@@ -87,13 +93,13 @@ export function Bench({ profiles, sample, currency, places, mayStore, begin, kep
     // Not a navigation: that would begin the bench anew.
     window.history.replaceState(null, '', `/bench?${address}`);
   };
-  if (isEditing) {
+  if (isEditing || isAnew) {
     return (
       <SheetEditor
-        initial={sheet}
+        initial={isAnew ? '' : sheet}
         sample={sample}
         onUse={takeSheet}
-        {...(sheet === '' ? {} : { onCancel: () => setIsEditing(false) })}
+        {...(sheet === '' ? {} : { onCancel: () => (setIsEditing(false), setIsAnew(false)) })}
       >
         <KeptList kept={kept} mayStore={mayStore} />
       </SheetEditor>
@@ -119,6 +125,14 @@ export function Bench({ profiles, sample, currency, places, mayStore, begin, kep
               {bays > drives.length &&
                 ` · ${String(bays - drives.length)} of ${String(bays)} bays ${bays - drives.length === 1 ? 'stays' : 'stay'} free`}
             </p>
+            {draftOf !== null && (
+              <p className="no-print text-sm" data-draft-of={draftOf}>
+                Your draft of <Moment at={draftOf} />.{' '}
+                <button type="button" className="text-action underline max-sm:min-h-11" onClick={() => setIsAnew(true)}>
+                  Begin anew
+                </button>
+              </p>
+            )}
           </div>
           <div className="no-print relative flex flex-wrap gap-2">
             <BenchMenu sheet={sheet} appraisals={appraisals} mayStore={mayStore} onBring={bring} />

@@ -2,6 +2,7 @@
 import type { ReactNode } from 'react';
 import { FormProvider, type FieldValues } from 'react-hook-form';
 import { Button, type Look } from '../Button';
+import { Moment } from '~/web/parts/unit/Moment';
 import { Notice } from '../Notice';
 import { SubmitButton } from '../SubmitButton';
 import type { SheetState } from './useSheet';
@@ -45,11 +46,11 @@ export function Sheet<V extends FieldValues>({
           void of.submit(event);
         }}
       >
-        {of.isRestored && (
+        {of.draftOf !== null && (
           <p role="status" className="text-sm text-muted">
-            What stands here was begun before, and is not sent.{' '}
+            Your draft of <Moment at={of.draftOf} />, not sent.{' '}
             <button type="button" className="min-h-9 text-action underline max-sm:min-h-11" onClick={of.startAfresh}>
-              Start afresh
+              Begin anew
             </button>
           </p>
         )}

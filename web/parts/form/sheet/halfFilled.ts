@@ -2,16 +2,23 @@
 const START = 'form ';
 
 export function keepHalfFilled(name: string, values: object): void {
-  sessionStorage.setItem(START + name, JSON.stringify(values));
+  sessionStorage.setItem(START + name, JSON.stringify({ at: new Date().toISOString(), values }));
 }
 
 export function forgetHalfFilled(name: string): void {
   sessionStorage.removeItem(START + name);
 }
 
-export function halfFilledOf(name: string): Record<string, unknown> | null {
+/** What was typed, and when (ISO 8601). */
+interface HalfFilled {
+  readonly at: string;
+  readonly values: Record<string, unknown>;
+}
+
+export function halfFilledOf(name: string): HalfFilled | null {
   try {
-    return JSON.parse(sessionStorage.getItem(START + name) ?? 'null') as Record<string, unknown> | null;
+    const kept = JSON.parse(sessionStorage.getItem(START + name) ?? 'null') as Partial<HalfFilled> | null;
+    return kept?.at === undefined || kept.values === undefined ? null : { at: kept.at, values: kept.values };
   } catch {
     return null;
   }

@@ -70,7 +70,7 @@ describe('useSheet', () => {
     await submit(sheet);
     expect(asked).toHaveBeenCalledTimes(1);
     expect(done).toHaveBeenCalledWith({ id: 'u' }, { name: 'Heron', size: '' });
-    expect(opened().result.current.isRestored).toBe(false);
+    expect(opened().result.current.draftOf !== null).toBe(false);
   });
 
   it('has what was typed again after a reload, says so, and forgets it when told to', async () => {
@@ -78,11 +78,11 @@ describe('useSheet', () => {
     await type(sheet, 'name', 'Her');
     sheet.unmount();
     const again = opened();
-    expect([again.result.current.isRestored, again.result.current.form.getValues().name]).toEqual([true, 'Her']);
+    expect([again.result.current.draftOf !== null, again.result.current.form.getValues().name]).toEqual([true, 'Her']);
     await act(() => Promise.resolve(again.result.current.startAfresh()));
-    expect([again.result.current.isRestored, again.result.current.form.getValues().name]).toEqual([false, '']);
+    expect([again.result.current.draftOf !== null, again.result.current.form.getValues().name]).toEqual([false, '']);
     again.unmount();
-    expect(opened().result.current.isRestored).toBe(false);
+    expect(opened().result.current.draftOf !== null).toBe(false);
   });
 
   it('loses nothing where the server is not reached, and says that nothing was stored', async () => {
@@ -92,7 +92,7 @@ describe('useSheet', () => {
     await submit(sheet);
     expect(sheet.result.current.fault).toMatch(/Nothing was stored/);
     expect(sheet.result.current.form.getValues().name).toBe('Heron');
-    expect(opened().result.current.isRestored).toBe(true);
+    expect(opened().result.current.draftOf !== null).toBe(true);
   });
 
   it('puts what a schema or the server finds at its field, by pointer, and the rest on the form', async () => {

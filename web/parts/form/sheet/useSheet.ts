@@ -52,8 +52,8 @@ export interface SheetState<V extends FieldValues> {
   readonly submit: (event?: BaseSyntheticEvent) => Promise<void>;
   readonly busy: boolean;
   readonly fault: string | undefined;
-  /** What stands there was typed before, and had not been sent. */
-  readonly isRestored: boolean;
+  /** When what stands there was typed, where that was before and had not been sent (ISO 8601). */
+  readonly draftOf: string | null;
   readonly startAfresh: () => void;
 }
 
@@ -70,7 +70,7 @@ export function useSheet<V extends FieldValues, N extends OperationName = never>
     latest.current = given;
   });
   const { keep, start, sends } = given;
-  const [isRestored, setIsRestored] = useState(false);
+  const [draftOf, setDraftOf] = useState<string | null>(null);
   const resolver: Resolver<V> = async (values, _context, options) => {
     const { asks } = latest.current;
     const asked = asks(values);
@@ -99,9 +99,9 @@ export function useSheet<V extends FieldValues, N extends OperationName = never>
     if (keep === undefined) return undefined;
     const before = halfFilledOf(keep);
     if (before) {
-      form.reset({ ...form.getValues(), ...before }, { keepDefaultValues: true });
+      form.reset({ ...form.getValues(), ...before.values }, { keepDefaultValues: true });
       // eslint-disable-next-line react-hooks/set-state-in-effect -- only the browser knows what it keeps
-      setIsRestored(true);
+      setDraftOf(before.at);
     }
     return form.subscribe({ formState: { values: true }, callback: ({ values }) => keepHalfFilled(keep, values) });
   }, [keep, form]);
@@ -109,7 +109,7 @@ export function useSheet<V extends FieldValues, N extends OperationName = never>
   const putBack = (values: V): void => {
     form.reset(values as DefaultValues<V>);
     if (keep !== undefined) forgetHalfFilled(keep);
-    setIsRestored(false);
+    setDraftOf(null);
   };
   const send = async (values: V): Promise<void> => {
     const { asks, does, done, at } = latest.current;
@@ -148,7 +148,7 @@ export function useSheet<V extends FieldValues, N extends OperationName = never>
     submit: (event) => form.handleSubmit(send)(event),
     busy: isSubmitting,
     fault: (errors as { readonly root?: { readonly message?: string } }).root?.message,
-    isRestored,
+    draftOf,
     startAfresh: () => putBack(latest.current.start),
   };
 }

@@ -13,6 +13,7 @@ import { canonicalJson } from '../value/canonicalJson';
 import { isRefusal } from '../value/refusal';
 import type { CommissionWish } from './makers/commission/commission';
 import { commissionPlan } from './makers/commission/commissionPlan';
+import { madeOtherwiseWords } from '../platform/firstPowerOn';
 import { dryRun, expectedEvidence } from './engine/dryRun';
 import { attempt, type Attempt } from './engine/attempt';
 import type { PlanBody, PlanStep } from './plan';
@@ -126,7 +127,7 @@ describe('commissionPlan', () => {
     });
   });
 
-  it('where the first power-on builds by count: that level or none, nothing created or erased afterwards', () => {
+  it('where the first power-on builds by count: that level by itself, and another where it is chosen', () => {
     const made = step(small, 'pool');
     expect([made.kind, made.caution, made.title]).toEqual([
       'check',
@@ -136,15 +137,25 @@ describe('commissionPlan', () => {
     expect(step(small, 'start').caution).toContain('It erases what is on them: bays 1, 2.');
     const one = planFor(bare(reedbank, 2), { drives: drives(1), pool: { name: 'P', scheme: 'separate' } });
     expect(step(one, 'start').caution).toContain('One drive alone becomes a pool without protection');
+    // What was chosen is what is made: what the unit made by itself is deleted first, while it is empty.
     for (const pool of [
-      { name: 'P', scheme: 'parity-2' as const },
+      { name: 'P', scheme: 'striped-mirrors' as const },
       { name: 'P', scheme: 'mirror' as const, spares: 1 },
-    ])
-      expect(commissionPlan(bare(reedbank, 5), { drives: drives(4), pool }, () => 'p')).toMatchObject({
-        code: 'first-power-on',
-        pointer: '/pool/scheme',
-        sentence: expect.stringMatching(/^With 4 drives in .*single parity/),
+    ]) {
+      const plan = planFor(bare(reedbank, 5), { drives: drives(pool.scheme === 'mirror' ? 3 : 4), pool });
+      expect(step(plan, 'made-by-itself')).toMatchObject({
+        kind: 'act',
+        title: expect.stringContaining('single parity (level 5), while it is empty') as unknown,
+        caution: expect.stringContaining('If its page shows anything in it, stop here') as unknown,
       });
+      expect(step(plan, 'pool')).toMatchObject({ kind: 'act', does: [{ kind: 'make-pool', scheme: pool.scheme }, {}] });
+      expect(step(plan, 'pool').after).toContain('made-by-itself');
+      expect(madeOtherwiseWords(reedbank as never, pool.scheme === 'mirror' ? 3 : 4, pool)).toMatch(
+        /makes single parity \(level 5\) of \d drives by itself, at the first power-on/,
+      );
+    }
+    expect(ids(small)).not.toContain('made-by-itself');
+    expect(madeOtherwiseWords(reedbank as never, 2, { scheme: 'mirror' })).toBeUndefined();
     // Others create it, and say what that erases.
     expect(step(large, 'pool')).toMatchObject({
       kind: 'act',

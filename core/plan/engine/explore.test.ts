@@ -108,7 +108,10 @@ function unitOf(
   return must(unit, { kind: 'copy-confirmed', dataSet: 'd', copy: 'c', outcome: 'restore-worked' });
 }
 
-const matters = ({ does, asks }: PlanStep): boolean => does.length > 0 || asks.kind === 'serial';
+/** Reading drives that lie there, and saying what became of those that left, changes nothing of the unit. */
+const CHANGES_NOTHING: readonly string[] = ['lay-out', 'decide-fates'];
+const matters = ({ does, asks }: PlanStep): boolean =>
+  does.some(({ kind }) => !CHANGES_NOTHING.includes(kind)) || asks.kind === 'serial';
 
 function bare(plan: PlanBody): PlanBody {
   const steps = plan.steps.filter(matters);

@@ -22,6 +22,8 @@ import { AsBuilt, type BuiltPool } from './AsBuilt';
 import { BenchBays } from './BenchBays';
 import { BenchMenu } from './BenchMenu';
 import { BenchSettings } from './BenchSettings';
+import { madeOtherwiseWords } from '~/core/platform/firstPowerOn';
+import { notOffered } from '~/core/platform/notOffered';
 import { draftAt, loadDraft, readSheet, saveDraft } from './draft';
 import { loadDrawer, saveDrawer } from './Drawer';
 import { FiguresTab } from './FiguresTab';
@@ -106,6 +108,18 @@ export function Bench({ profiles, sample, currency, places, mayStore, begin, kep
     );
   }
 
+  const otherwise =
+    current &&
+    madeOtherwiseWords(profile, drives.length, {
+      scheme: current.layout.scheme,
+      groupWidth: current.layout.groupWidth,
+      spares: current.layout.spareBays.length,
+    });
+  const unfitting = notOffered(
+    profile,
+    enclosures.map((box) => box.bays.length),
+    drives.map(({ bytes }) => bytes),
+  );
   const money = (cents: number): string =>
     new Intl.NumberFormat('en', { style: 'currency', currency }).format(cents / 100);
   const price = drives.reduce((sum, { priceCents = 0 }) => sum + priceCents, 0);
@@ -157,6 +171,16 @@ export function Bench({ profiles, sample, currency, places, mayStore, begin, kep
           onChange={bench.change}
           onDescribed={bench.takeNew}
         />
+        {otherwise !== undefined && (
+          <div data-made-otherwise>
+            <Notice>{otherwise}</Notice>
+          </div>
+        )}
+        {unfitting.length > 0 && (
+          <div data-not-offered>
+            <Notice>{unfitting.join(' ')}</Notice>
+          </div>
+        )}
         {drives.length > MOST_DRIVES ? (
           <Notice grave title={`${drives.length.toLocaleString('en')} drives are on the sheet`}>
             A layout is planned for at most {MOST_DRIVES.toLocaleString('en')} at a time. They are all still there:

@@ -4,6 +4,7 @@ import { useWatch } from 'react-hook-form';
 import type { ReactNode } from 'react';
 import type { ListedDrive } from '~/core/drive/driveList';
 import type { Layout } from '~/core/layout/layout';
+import { madeOtherwiseWords } from '~/core/platform/firstPowerOn';
 import { layoutKey, layoutName } from '~/core/layout/layoutName';
 import type { Profile } from '~/core/platform/profile';
 import { BayName } from '~/core/unit/bayName';
@@ -113,6 +114,11 @@ export function PutOnShelf(props: PutOnShelfProps): ReactNode {
       return router.push(`/units/${id}/commission`);
     },
   });
+  const otherwise = madeOtherwiseWords(profile, drives.length, {
+    scheme: layout.scheme,
+    groupWidth: layout.groupWidth,
+    spares: layout.spareBays.length,
+  });
   const isPlanned = useWatch({ control: sheet.form.control, name: 'how' }) === 'plan';
   return (
     <Sheet of={sheet} sends={isPlanned ? 'On to the plan' : 'Put it on the shelf'} onCancel={onCancel}>
@@ -120,6 +126,11 @@ export function PutOnShelf(props: PutOnShelfProps): ReactNode {
         {layoutName(layout)}; made of {drives.length === 1 ? 'one drive' : `${String(drives.length)} drives`},{' '}
         {profile.name}.
       </p>
+      {otherwise !== undefined && (
+        <p className="font-semibold text-watch" data-made-otherwise>
+          {otherwise}
+        </p>
+      )}
       <TextField label="Name of the unit" name="name" required maxLength={60} autoFocus />
       <div className="grid grid-cols-2 gap-4">
         <ComboField label="Site" name="site" maxLength={60} known={places} />

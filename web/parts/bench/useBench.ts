@@ -94,9 +94,10 @@ export function useBench(
   }, [address.boxes, named]);
   const there = registered?.reduce((sum, box) => sum + box.bays.length, 0);
   const offered = profile.bays.choices.filter((count) => count >= fewest);
-  const choices = there === undefined || offered.includes(there) ? offered : [...offered, there].sort((a, b) => a - b);
-  const bays =
-    there ?? (address.bays !== null && choices.includes(address.bays) ? address.bays : (choices[0] ?? fewest));
+  // What was chosen is kept when another family is: that it does not come so is said.
+  const kept = there ?? (address.bays !== null && address.bays >= fewest ? address.bays : undefined);
+  const choices = kept === undefined || offered.includes(kept) ? offered : [...offered, kept].sort((a, b) => a - b);
+  const bays = kept ?? choices[0] ?? fewest;
   const enclosures = useMemo(
     () => registered ?? enclosuresOf(profile, bays, named),
     [registered, profile, bays, named],
@@ -170,9 +171,16 @@ export function useBench(
       legal.find(({ layout }) => layoutKey(layout) === address.layout) ??
       (isAsked ? ranking[0]?.appraisal : mostSpaceThatSurvivesOne(legal)) ??
       legal[0],
-    // Another family or another number of bays is another box.
-    takeNew: (id) => void setAddress({ profile: id, boxes: null }, { shallow: false }),
-    change: (values) => void setAddress('profile' in values || 'bays' in values ? { ...values, boxes: null } : values),
+    takeNew: (id) => void setAddress({ profile: id }, { shallow: false }),
+    // Another number of bays is another box; another family keeps the boxes there are.
+    change: (values) =>
+      void setAddress(
+        'bays' in values
+          ? { ...values, boxes: null }
+          : 'profile' in values
+            ? { ...values, bays: registered ? null : bays }
+            : values,
+      ),
     changeNeeds: (change) => {
       const { survive, terabytesNow, growthPerYear, years, mostCentsPerTB, work, mayStandStill } = {
         ...needs,

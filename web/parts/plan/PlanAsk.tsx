@@ -6,6 +6,7 @@ import { planInTheWay } from '~/core/unit/applyPlanHere';
 import type { UnitState } from '~/core/unit/state';
 import type { PlanJob } from '~/schemas/plan';
 import { Notice } from '~/web/parts/form/Notice';
+import { HowTraysComeOut } from './HowTraysComeOut';
 import { BeginPlan } from './BeginPlan';
 import { PlanPreview } from './PlanPreview';
 import type { Tried } from './usePlanTried';
@@ -28,6 +29,18 @@ interface Props extends PlanFormProps {
   readonly children: ReactNode;
 }
 
+/** Plans in which a hand goes to a tray. */
+const TOUCHES_TRAYS: ReadonlySet<PlanJob> = new Set([
+  'commission',
+  'replace',
+  'replace-all',
+  'grow',
+  'convert',
+  'new-pool',
+  'hot-spare',
+  'spare-in',
+]);
+
 /** What is asked for a plan, the button that begins it, and beside them the plan as it would be. */
 export function PlanAsk({ unit, job, wish, tried, waiting, withSpace, mayRecord, children, ...at }: Props): ReactNode {
   const running = planInTheWay(unit, job);
@@ -42,6 +55,7 @@ export function PlanAsk({ unit, job, wish, tried, waiting, withSpace, mayRecord,
             : drives are changed one at a time.
           </Notice>
         )}
+        {mayRecord && TOUCHES_TRAYS.has(job) && <HowTraysComeOut id={at.id} version={at.version} unit={unit} />}
         {children}
         {mayRecord && (
           <BeginPlan {...at} job={job} wish={wish} isReady={tried.kind === 'tried' && running === undefined} />

@@ -5,6 +5,7 @@ import { useFieldArray, useWatch } from 'react-hook-form';
 import type { Scheme } from '~/core/layout/scheme';
 import type { Profile } from '~/core/platform/profile';
 import { readRunning } from '~/core/observe/readRunning';
+import { notOffered } from '~/core/platform/notOffered';
 import { enclosuresNamed } from '~/core/unit/enclosures';
 import { isRefusal } from '~/core/value/refusal';
 import { SiteAndRoom, type KnownPlace } from '~/web/parts/drives/PlaceFields';
@@ -15,6 +16,7 @@ import { AreaField, DateField, NumberField, TextField } from '~/web/parts/form/f
 import { Sheet } from '~/web/parts/form/sheet/Sheet';
 import { unread, useSheet } from '~/web/parts/form/sheet/useSheet';
 import { tell } from '~/web/parts/tell/tell';
+import { TRAYS_WORDS } from './traysWords';
 import { pointersOfRunning, RunningPart, type RunningValues } from './RunningPart';
 
 interface Family {
@@ -25,6 +27,10 @@ interface Family {
   readonly perEnclosure: number | null;
   readonly schemes: readonly Scheme[];
   readonly unitPage: Profile['unitPage'];
+  /** What its boxes are. */
+  readonly takes: Pick<Profile, 'name' | 'bays'>;
+  /** How a drive is changed in it. */
+  readonly driveChange: 'running' | 'off' | 'case-opened';
 }
 
 interface Box {
@@ -52,6 +58,7 @@ const TEXTS = [
 const DETAILS = [...TEXTS.map(([field]) => field), 'boughtOn', 'warrantyUntil', 'notes'] as const;
 
 interface Values extends RunningValues, Record<(typeof DETAILS)[number], string> {
+  readonly driveChange: 'family' | 'running' | 'off' | 'case-opened';
   readonly name: string;
   readonly profile: string;
   readonly site: string;
@@ -60,6 +67,8 @@ interface Values extends RunningValues, Record<(typeof DETAILS)[number], string>
   readonly boxes: readonly Box[];
   readonly holds: string;
 }
+
+const sentence = (words: string): string => `${words[0]?.toUpperCase() ?? ''}${words.slice(1)}`;
 
 const headOf = (of: Family | undefined): readonly Box[] => boxesOf(of, null);
 
@@ -88,7 +97,7 @@ export function RegisterForm({ profiles, places, like }: Props): ReactNode {
     room: '/place/room',
     shelf: '/place/shelf',
     boxes: '/enclosures',
-    ...Object.fromEntries(DETAILS.map((field) => [field, `/details/${field}`])),
+    ...Object.fromEntries([...DETAILS, 'driveChange'].map((field) => [field, `/details/${field}`])),
     ...Object.fromEntries(
       Array.from({ length: MOST_BOXES }, (_, i) =>
         ['name', 'bays', 'dial'].map((of) => [`boxes.${String(i)}.${of}`, `/enclosures/${String(i)}/${of}`]),
@@ -108,6 +117,7 @@ export function RegisterForm({ profiles, places, like }: Props): ReactNode {
       page: '',
       drivesBoughtOn: '',
       cache: '',
+      driveChange: 'family',
       pools: [],
       ...(Object.fromEntries(DETAILS.map((field) => [field, ''])) as Record<(typeof DETAILS)[number], string>),
     },
@@ -124,7 +134,10 @@ export function RegisterForm({ profiles, places, like }: Props): ReactNode {
         const field = Object.keys(at).find((name) => at[name] === running.pointer) ?? 'root';
         return unread({ [field]: running.sentence, root: running.sentence });
       }
-      const details = filled(values, ...DETAILS);
+      const details = {
+        ...filled(values, ...DETAILS),
+        ...(values.driveChange === 'family' ? {} : { driveChange: values.driveChange }),
+      };
       return {
         body: {
           name: values.name.trim(),
@@ -156,7 +169,10 @@ export function RegisterForm({ profiles, places, like }: Props): ReactNode {
           name="profile"
           hint={family?.summary}
           options={profiles.map(({ id, name }) => ({ value: id, words: name }))}
-          onChosen={(id) => setValue('boxes', [...headOf(familyOf(id))])}
+          // Boxes nobody has touched are the family's; what somebody wrote down is kept.
+          onChosen={(id) => {
+            if (sheet.form.formState.dirtyFields.boxes === undefined) setValue('boxes', [...headOf(familyOf(id))]);
+          }}
         />
         <SiteAndRoom places={places} />
         <TextField label="Shelf" name="shelf" maxLength={60} hint="When a room has several" />
@@ -182,6 +198,16 @@ export function RegisterForm({ profiles, places, like }: Props): ReactNode {
             )}
           </div>
         ))}
+        {family &&
+          notOffered(
+            family.takes,
+            boxes.map((box) => Number(box.bays) || 0),
+            [],
+          ).map((sentence) => (
+            <p key={sentence} className="font-semibold text-watch" data-not-offered>
+              {sentence}
+            </p>
+          ))}
         <div>
           <Button
             onClick={() =>
@@ -196,6 +222,21 @@ export function RegisterForm({ profiles, places, like }: Props): ReactNode {
           </Button>
         </div>
       </fieldset>
+      <RadioField
+        name="driveChange"
+        label="How trays come out of it"
+        options={[
+          {
+            value: 'family',
+            words: `As its family has it: ${TRAYS_WORDS[family?.driveChange ?? 'running']}`,
+            detail: 'It is asked once more at its first plan.',
+          },
+          ...(['running', 'off', 'case-opened'] as const).map((value) => ({
+            value,
+            words: sentence(TRAYS_WORDS[value]),
+          })),
+        ]}
+      />
       <RadioField
         name="holds"
         label="What is in it"

@@ -1,10 +1,11 @@
+import { TRAYS_WORDS } from './traysWords';
 import { FIELD_WORDS } from '~/core/record/eventWords';
 import { serviceOf } from '~/core/unit/serviceOf';
 import type { UnitState } from '~/core/unit/state';
 
 /** Where a unit is not as its family. */
 export const DIFFERS = {
-  driveChange: { running: 'while it runs', off: 'switched off', 'case-opened': 'switched off, and the case opened' },
+  driveChange: TRAYS_WORDS,
   locateLight: { yes: 'blinks when asked', no: 'none' },
 } as const;
 export type Differing = keyof typeof DIFFERS;
@@ -28,7 +29,10 @@ export function wordsOf(field: Differing, value: string): string {
 }
 
 /** What its family has. */
-export function ofFamily({ profile }: Pick<UnitState, 'profile'>): Readonly<Record<Differing, string>> {
+export function ofFamily({ profile }: Pick<UnitState, 'profile'>): {
+  readonly driveChange: 'running' | 'off' | 'case-opened';
+  readonly locateLight: 'yes' | 'no';
+} {
   const { isCold, opensCase, locateLight } = serviceOf({ profile, details: {} });
   return {
     driveChange: opensCase ? 'case-opened' : isCold ? 'off' : 'running',

@@ -1,5 +1,5 @@
 import { planLayout, type PlannedDrive } from '../../../layout/planLayout';
-import { schemeWords, type Scheme } from '../../../layout/scheme';
+import type { Scheme } from '../../../layout/scheme';
 import type { Profile } from '../../../platform/profile';
 import { formatBytes } from '../../../quantity/formatBytes';
 import { bayName, BayName } from '../../../unit/bayName';
@@ -42,12 +42,6 @@ export interface Commission {
   readonly draft: PlanDraft;
 }
 
-/** What a family that builds by count makes of so many drives; `undefined` where it asks. */
-export function madeAtFirstStart({ growth }: Profile, drives: number): Scheme | undefined {
-  if (!growth.firstPowerOnDecides) return undefined;
-  return growth.firstPowerOn?.filter((one) => one.drives <= drives).at(-1)?.scheme;
-}
-
 /**
  * What a plan that makes a pool is written from, once it is seen that its drives fit and the pool can be made of them.
  *
@@ -84,13 +78,6 @@ export function commissionOf(
   if (pool) {
     const layout = planLayout(profile, pool.scheme, all, pool.spares ?? 0, pool.groupWidth);
     if (!layout.legal) return refusal('layout-illegal', layout.reasons.join(' '), '/pool/scheme');
-    const made = isFirst ? madeAtFirstStart(profile, all.length) : undefined;
-    if (made !== undefined && (made !== pool.scheme || (pool.spares ?? 0) > 0))
-      return refusal(
-        'first-power-on',
-        `With ${all.length === 1 ? 'one drive' : `${String(all.length)} drives`} in at the first power-on this family makes ${schemeWords(made)} of ${all.length === 1 ? 'it' : 'them all'}, without being asked. Choose that${(pool.spares ?? 0) > 0 ? ' without a spare' : ''}, or as many drives as make what you want; a level can be changed afterwards where the family offers it.`,
-        '/pool/scheme',
-      );
     const room = layout.shownBytes - layout.fileSystemReserveBytes;
     if ((wish.copyBytes ?? 0) > room)
       return refusal(

@@ -4,6 +4,7 @@ import { formatBytes } from '../../../quantity/formatBytes';
 import { onUnitPage } from '../../../quantity/onUnitPage';
 import { longestRebuild } from '../../../rebuild/estimateRebuild';
 import { bayShort } from '../../../unit/bayName';
+import { isMadeOtherwise, madeAtFirstStart } from '../../../platform/firstPowerOn';
 import type { Commission, CommissionWish } from './commission';
 
 /** The pool, its first build, its volume. @returns the step that made the volume */
@@ -24,8 +25,22 @@ export function poolAndVolume(
   const isProtected = factsOf(pool.scheme).redundancy !== 0;
   const layout = planLayout(profile, pool.scheme, all, pool.spares ?? 0, pool.groupWidth);
   // Where the first power-on has built it by count there is nothing left to create, and nothing more that erases.
-  const isThere = isFirst && growth.firstPowerOnDecides;
+  const byItself = isFirst ? madeAtFirstStart(profile, all.length) : undefined;
+  const isOther = isFirst && isMadeOtherwise(profile, all.length, pool);
+  const isThere = isFirst && growth.firstPowerOnDecides && !isOther;
   const after = [...ready.fits, ...ready.counted, isThere ? ready.found : ready.firmware];
+  if (isOther && byItself !== undefined)
+    after.push(
+      add({
+        id: 'made-by-itself',
+        kind: 'act',
+        title: `Delete the pool it has made by itself, ${schemeWords(byItself)}, while it is empty`,
+        why: `At its first power-on this family makes that of ${all.length === 1 ? 'one drive' : `${String(all.length)} drives`}, without being asked. ${schemeWords(pool.scheme)} is made anew in the next step.`,
+        caution:
+          'Now, and never later: once files are in it, deleting it is losing them. If its page shows anything in it, stop here.',
+        after: [...after],
+      }),
+    );
   const made = add({
     id: 'pool',
     kind: isThere ? 'check' : 'act',

@@ -3,7 +3,7 @@ import { useRouter } from 'next/navigation';
 import { useWatch } from 'react-hook-form';
 import type { ReactNode } from 'react';
 import { factsOf, type Scheme } from '~/core/layout/scheme';
-import { madeAtFirstStart } from '~/core/plan/makers/commission/commission';
+import {} from '~/core/plan/makers/commission/commission';
 import type { CommissionWish } from '~/core/plan/makers/commission/commission';
 import type { NewPoolWish } from '~/core/plan/makers/commission/newPool';
 import { formatBytes } from '~/core/quantity/formatBytes';
@@ -13,16 +13,25 @@ import { idleBays } from '~/core/unit/poolChanged';
 import type { ThoughtRates } from '~/core/risk/thoughtRate';
 import { driveInBay, freeBays, type UnitState } from '~/core/unit/state';
 import type { DrawerDrive } from '~/core/upkeep/spareCoverage';
+import { madeAtFirstStart, madeOtherwiseWords } from '~/core/platform/firstPowerOn';
 import { isRefusal } from '~/core/value/refusal';
 import { SelectField } from '~/web/parts/form/fields/SelectField';
 import { NumberField, TextField } from '~/web/parts/form/fields/TextField';
 import { Tick } from '~/web/parts/form/Tick';
 import { Sheet } from '~/web/parts/form/sheet/Sheet';
 import { unread, useSheet } from '~/web/parts/form/sheet/useSheet';
+import { HowTraysComeOut } from '../HowTraysComeOut';
 import { PlanAside } from '../PlanAsk';
 import { usePlanTried } from '../usePlanTried';
 import { DECIMAL } from '../decimal';
-import { commissionKept, drivesTyped, wishOf, type CommissionValues, type PoolJob } from './commissionValues';
+import {
+  commissionKept,
+  drivesTyped,
+  layoutTyped,
+  wishOf,
+  type CommissionValues,
+  type PoolJob,
+} from './commissionValues';
 import { DrivesByBay } from './DrivesByBay';
 import { LayoutChoice } from './LayoutChoice';
 import { firstOffered, useLayoutsOffered } from './useLayoutsOffered';
@@ -65,7 +74,7 @@ export function CommissionForm({ id, version, unit, drawers, rates, job = 'commi
   const asked = (wish: CommissionWish, { idle }: CommissionValues): CommissionWish | NewPoolWish =>
     isFirst ? wish : ({ ...wish, idle } as NewPoolWish);
   const countOf = (values: CommissionValues): number => drivesTyped(values.rows).drives.length + values.idle.length;
-  // Where the first power-on builds by count there is nothing to choose.
+  // What the first power-on makes by count is what stands there as long as nobody chooses.
   const decidedOf = (count: number): Scheme | undefined =>
     isFirst ? madeAtFirstStart(unit.profile, count) : undefined;
   const sheet = useSheet<CommissionValues, 'POST /units/{id}/plans'>({
@@ -81,7 +90,7 @@ export function CommissionForm({ id, version, unit, drawers, rates, job = 'commi
     },
     asks: (values) => {
       const count = countOf(values);
-      const { wish, faults } = wishOf(values, decidedOf(count) ?? (values.layout || first), count);
+      const { wish, faults } = wishOf(values, values.layout || (decidedOf(count) ?? first), count);
       if (Object.keys(faults).length > 0) return unread(faults);
       if (count === 0) return unread({ root: 'Write down a drive first: its size at least.' });
       return { id, body: { expectedVersion: version, job, wish: asked(wish, values) } };
@@ -99,7 +108,9 @@ export function CommissionForm({ id, version, unit, drawers, rates, job = 'commi
     rates,
   });
   const first = layouts ? firstOffered(layouts) : '';
-  const { wish, faults } = wishOf(values, decided ?? (values.layout || first), count);
+  const usual = decided ?? first;
+  const chosen = layoutTyped(values.layout || usual);
+  const { wish, faults } = wishOf(values, values.layout || usual, count);
   const isNothing = !isFirst && count === 0;
   const tried = usePlanTried(job, id, isNothing || Object.keys(faults).length > 0 ? null : asked(wish, values));
   const copied = values.copy.trim() === '' ? 0 : shownAmount(values.copy, DECIMAL);
@@ -108,6 +119,7 @@ export function CommissionForm({ id, version, unit, drawers, rates, job = 'commi
   return (
     <div className="grid items-start gap-6 lg:grid-cols-[minmax(0,1fr)_380px]">
       <Sheet of={sheet} sends="Begin the plan" isHeld={isHeld}>
+        <HowTraysComeOut id={id} version={version} unit={unit} />
         {!isFirst && free.length > 0 && (
           <IdleDrives
             unit={unit}
@@ -122,10 +134,11 @@ export function CommissionForm({ id, version, unit, drawers, rates, job = 'commi
           <LayoutChoice
             layouts={layouts}
             areStandIns={areStandIns}
-            first={first}
+            first={usual}
             decided={
               decided &&
-              `${factsOf(decided).name}: this family makes it of ${count === 1 ? 'one drive' : `${String(count)} drives`} by itself, at the first power-on.`
+              ((chosen && madeOtherwiseWords(unit.profile, count, { ...chosen, spares: Number(values.spares) || 0 })) ??
+                `${factsOf(decided).name}: this family makes it of ${count === 1 ? 'one drive' : `${String(count)} drives`} by itself, at the first power-on.`)
             }
           />
           <TextField label="Name of the pool" name="name" maxLength={60} />

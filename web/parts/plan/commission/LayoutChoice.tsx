@@ -10,7 +10,7 @@ import { offeredKey, type Offered } from './useLayoutsOffered';
 interface Props {
   readonly layouts: readonly Offered[] | null;
   readonly areStandIns: boolean;
-  /** What the family makes of so many drives by itself. */
+  /** What the family makes of so many drives by itself, and what becomes of that. */
   readonly decided: string | undefined;
   /** What is chosen as long as nobody has. */
   readonly first: string;
@@ -18,12 +18,12 @@ interface Props {
 
 /** What the drives can become: each with what it holds, survives and risks. What is not possible says why not. */
 export function LayoutChoice({ layouts, areStandIns, decided, first }: Props): ReactNode {
-  if (decided !== undefined) return <p data-decided>{decided}</p>;
   if (layouts === null) return <p className="text-muted">Reckoning what they can become…</p>;
   const possible = layouts.filter(({ layout }) => layout.legal);
   const not = layouts.filter(({ layout }) => !layout.legal);
   return (
     <div className="grid gap-2 sm:col-span-2" data-layouts>
+      {decided !== undefined && <p data-decided>{decided}</p>}
       {areStandIns && (
         <p className="text-sm text-muted">
           As if a drive of 8 TB stood in every empty bay: write down your own, and the figures follow.

@@ -1,6 +1,7 @@
 import type { Scheme } from '~/core/layout/scheme';
 import { allProfiles } from '~/service/settings/profiles';
 import { readPlaces } from '~/service/settings/readSettings';
+import { ofFamily } from '~/web/parts/unit/aboutWords';
 import { RegisterForm } from '~/web/parts/unit/RegisterForm';
 import { insidePage } from '~/web/server/insidePage';
 
@@ -18,15 +19,20 @@ export default insidePage('keeper', async ({ app, query }) => {
       <RegisterForm
         places={places}
         like={{ family: String(query['family'] ?? ''), bays: Number(query['bays']) || null }}
-        profiles={[...profiles.values()].map(({ id, name, summary, bays, schemes, unitPage }) => ({
-          id,
-          name,
-          summary,
-          choices: bays.choices,
-          perEnclosure: bays.perEnclosure ?? null,
-          schemes: Object.keys(schemes) as Scheme[],
-          unitPage,
-        }))}
+        profiles={[...profiles.values()].map((profile) => {
+          const { id, name, summary, bays, schemes, unitPage } = profile;
+          return {
+            id,
+            name,
+            summary,
+            choices: bays.choices,
+            perEnclosure: bays.perEnclosure ?? null,
+            schemes: Object.keys(schemes) as Scheme[],
+            unitPage,
+            takes: { name, bays },
+            driveChange: ofFamily({ profile }).driveChange,
+          };
+        })}
       />
     </div>
   );

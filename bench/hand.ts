@@ -1,5 +1,6 @@
-import { HAND_START, HAND_UNITS } from '../standin/hand/handUnits';
-import { ERRORS, lifeOf } from '../standin/hand/person';
+import { HAND_START, HAND_UNITS, ROOMY_UNITS } from '../standin/hand/handUnits';
+import { jobLifeOf, WORKED } from '../standin/hand/jobs';
+import { ERRORS, lifeOf, type Life } from '../standin/hand/person';
 
 /**
  * Thousands of lives of a literal hand: how many, how many faults, which. npm run bench:hand
@@ -10,17 +11,27 @@ const each = Number(process.argv[2] ?? 120);
 const began = Date.now();
 const faults: string[] = [];
 let [lives, stopped, beyond, steps] = [0, 0, 0, 0];
+function count(name: string, err: string, seed: number, life: Life): void {
+  lives++;
+  steps += life.steps;
+  if (life.wasDown && !life.beyond) stopped++;
+  if (life.beyond) beyond++;
+  if (life.fault !== null)
+    faults.push(`${name}, ${err}, seed ${String(seed)}, after ${life.plans.join(', ')}: ${life.fault}`);
+}
+
 for (const [name, events] of HAND_UNITS)
   for (const err of ERRORS)
     for (let seed = 1; seed <= each; seed++) {
-      const life = lifeOf(events, err, seed, HAND_START);
-      lives++;
-      steps += life.steps;
-      if (life.wasDown && !life.beyond) stopped++;
-      if (life.beyond) beyond++;
-      if (life.fault !== null)
-        faults.push(`${name}, ${err}, seed ${String(seed)}, after ${life.plans.join(', ')}: ${life.fault}`);
+      count(name, err, seed, lifeOf(events, err, seed, HAND_START));
     }
+for (const [name, events] of ROOMY_UNITS)
+  for (const job of WORKED)
+    for (const err of ERRORS)
+      for (let seed = 1; seed <= Math.ceil(each / 12); seed++) {
+        const life = jobLifeOf(job, events, err, seed, HAND_START);
+        if (life) count(`${name}, ${job}`, err, seed, life);
+      }
 const seconds = Math.round((Date.now() - began) / 1000);
 console.log(
   `${String(lives)} lives, ${String(steps)} steps, ${String(seconds)} s: ${String(stopped)} stopped and came back, ${String(beyond)} lost more than they survive by failures of their own, ${String(faults.length)} faults.`,

@@ -67,7 +67,7 @@ it('keeps what is typed over a reload, and asks before it is left', async () => 
   mayLeave = true;
   await page.reload();
   expect(asked.at(-1)).toBe('beforeunload');
-  await says('What stands here was begun before');
+  await says('Your draft of');
   expect([await valueOf('name'), await valueOf('site'), await valueOf('boxes.0.bays')]).toEqual([
     'Redshank',
     'Main office',

@@ -1,5 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
-import { HAND_START, HAND_UNITS } from './handUnits';
+import { HAND_START, HAND_UNITS, ROOMY_UNITS } from './handUnits';
+import { jobLifeOf, WORKED } from './jobs';
 import { ERRORS, lifeOf, whyNotSame, type Life } from './person';
 
 /** Lives of each kind, by fixed seeds; bench/hand.ts lives thousands. */
@@ -11,6 +12,22 @@ describe.each(HAND_UNITS)('a literal hand at %s', (_name, events) => {
     expect(lives.filter(({ fault }) => fault !== null).map(said)).toEqual([]);
     // With nothing wrong nothing stops on the way, and all is well at the end.
     if (err === 'none') for (const life of lives) expect([life.wasDown, life.beyond]).toEqual([false, false]);
+  });
+});
+
+describe.each(WORKED)('a literal hand at the plan: %s', (job) => {
+  it.each(ERRORS)('who errs by: %s', (err) => {
+    const lives = ROOMY_UNITS.flatMap(([name, events]) =>
+      [1, 2].flatMap((seed) => {
+        const life = jobLifeOf(job, events, err, seed, HAND_START);
+        return life ? [{ name, life }] : [];
+      }),
+    );
+    expect(lives.length).toBeGreaterThan(0);
+    expect(lives.filter(({ life }) => life.fault !== null).map(({ name, life }) => `${name}: ${said(life)}`)).toEqual(
+      [],
+    );
+    if (err === 'none') for (const { life } of lives) expect([life.wasDown, life.plans]).toEqual([false, [job]]);
   });
 });
 

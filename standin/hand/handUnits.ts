@@ -12,8 +12,21 @@ export const HAND_START = '2026-01-01T08:00:00.000Z';
 
 const TB = 1e12;
 const alike = (count: number): readonly number[] => Array.from({ length: count }, () => 4 * TB);
-const unit = (profile: object, scheme: Scheme, sizes: readonly number[], width?: number): readonly UnitEvent[] =>
-  eventsOfUnit({ profile, scheme, sizes, serialIn: (bay) => `D-${bay}`, ...(width === undefined ? {} : { width }) });
+const unit = (
+  profile: object,
+  scheme: Scheme,
+  sizes: readonly number[],
+  width?: number,
+  bays?: number,
+): readonly UnitEvent[] =>
+  eventsOfUnit({
+    profile,
+    scheme,
+    sizes,
+    serialIn: (bay) => `D-${bay}`,
+    ...(width === undefined ? {} : { width }),
+    ...(bays === undefined ? {} : { bays }),
+  });
 
 /** The units a literal hand works at: every family, drives alike and not. */
 export const HAND_UNITS: readonly (readonly [name: string, events: readonly UnitEvent[]])[] = [
@@ -29,4 +42,16 @@ export const HAND_UNITS: readonly (readonly [name: string, events: readonly Unit
   ['groups of equal width', unit(causeway, 'parity-2-groups', alike(12), 6)],
   ['plain, striped mirrors', unit(plain, 'striped-mirrors', alike(4))],
   ['plain, striped mirrors of unequal drives', unit(plain, 'striped-mirrors', [4 * TB, 4 * TB, 8 * TB, 8 * TB])],
+];
+
+/** Units with bays to spare, for what makes, grows and changes. */
+export const ROOMY_UNITS: readonly (readonly [name: string, events: readonly UnitEvent[]])[] = [
+  ['fixed classic levels, a mirror in four bays', unit(reedbank, 'mirror', alike(2), undefined, 4)],
+  ['fixed classic levels, single parity in five bays', unit(reedbank, 'parity-1', alike(3), undefined, 5)],
+  ['fixed classic levels, unequal drives', unit(reedbank, 'parity-1', [4 * TB, 6 * TB, 8 * TB], undefined, 5)],
+  ['banded pools in six bays', unit(saltern, 'mixed-1', [4 * TB, 4 * TB, 8 * TB], undefined, 6)],
+  ['dedicated parity in five bays', unit(tidemill, 'dedicated-1', [8 * TB, 4 * TB, 6 * TB], undefined, 5)],
+  ['groups of three in twelve bays', unit(causeway, 'parity-1-groups', alike(6), 3, 12)],
+  ['plain, single parity in six bays', unit(plain, 'parity-1', alike(3), undefined, 6)],
+  ['plain, striped mirrors in six bays', unit(plain, 'striped-mirrors', alike(4), undefined, 6)],
 ];

@@ -9,7 +9,7 @@ import { nextStep } from '../../core/planRun/progress';
 import type { UnitEvent } from '../../core/unit/event';
 import { isDown, marginOfPool } from '../../core/unit/margin';
 import { POOL_SAYS_WORDS } from '../../core/unit/poolSaid';
-import { driveInBay, poolsOf, type UnitState } from '../../core/unit/state';
+import { driveInBay, membersOf, poolsOf, type UnitState } from '../../core/unit/state';
 import { isRefusal, type Refusal } from '../../core/value/refusal';
 import { seeded } from '../../core/value/seeded';
 import type { ActEntry } from '../../core/world/act';
@@ -24,7 +24,7 @@ import { pageOf, pulled, pushed, switched, told } from './behaves';
  * replacement from its structured steps, errs by a seed, and answers truly what is then seen. It has no rule of its own.
  */
 
-const U = 'aaaaaaaa-aaaa-4aaa-8aaa-aaaaaaaaaaaa';
+export const U = 'aaaaaaaa-aaaa-4aaa-8aaa-aaaaaaaaaaaa';
 const HOUR = 3600e3;
 
 export const ERRORS = [
@@ -35,6 +35,7 @@ export const ERRORS = [
   'second-failure',
   'power-cut',
   'too-early',
+  'too-small',
 ] as const;
 export type Err = (typeof ERRORS)[number];
 
@@ -57,9 +58,10 @@ export interface Life {
 const MOST_STEPS = 400;
 const MOST_PLANS = 8;
 
-class Stuck extends Error {}
+export class Stuck extends Error {}
 
-class Hand {
+/** Hands, a pair of eyes, and the record they answer to. */
+export class Hand {
   world: World;
   truth: Truth;
   at: number;
@@ -210,6 +212,8 @@ class Hand {
     if (asks.kind === 'copy') return [{ kind: 'copy', none: { why: 'the hand has none' } }];
     if (asks.kind === 'number') return [{ kind: 'number', number: 9000 }];
     if (asks.kind === 'text') return [{ kind: 'text', text: 'as it was' }];
+    if (asks.kind === 'fates')
+      return [{ kind: 'fates', fates: asks.serials.map((serial) => ({ serial, goes: { kind: 'stays' } })) }];
     if (asks.kind === 'picture') return [{ kind: 'picture', paper: U }];
     if (pull?.kind === 'pull-drive') {
       const meant = this.truth.unit.drives[pull.serial];
@@ -312,11 +316,73 @@ class Hand {
   }
 }
 
+/** Replaces whatever is missing or sick, and rescues what has stopped, until there is nothing left to do. */
+export function putRight(hand: Hand, sick: string): void {
+  let open: string[] = [];
+  for (let turn = 0; ; turn++) {
+    if (turn > MOST_PLANS * 2) throw new Stuck('Turn after turn, and no end.');
+    const unit = hand.unit;
+    const pool = poolsOf(unit)[0];
+    if (!pool || pool.gone) break;
+    const last = (): string[] => Object.keys(hand.unit.plans);
+    if (isDown(pool)) {
+      hand.wasDown = true;
+      const history = ledgerIn(hand.world, unitLedger(U)).history ?? [];
+      hand.work(makePlan('rescue', unit, { because: 'lost' }, history as never, () => U));
+      continue;
+    }
+    open = last();
+    const todo =
+      pool.missing.find((serial) => unit.drives[serial]?.backIn === true) ??
+      pool.missing[0] ??
+      Object.values(unit.drives).find(
+        ({ bay, sick: signs, serial }) => bay !== null && signs !== undefined && serial === sick,
+      )?.serial;
+    if (todo === undefined) break;
+    const running = open[0];
+    const plan = running === undefined ? null : planIn(hand.world, running);
+    const aboutIt = plan?.plan.job === 'replace' && hand.unit.plans[running as string]?.serials.includes(todo) === true;
+    const body =
+      unit.drives[todo]?.backIn === true
+        ? makePlan('came-back', unit, { serial: todo, how: 'rebuild' }, [], () => U)
+        : makePlan(
+            'replace',
+            unit,
+            { serial: todo, way: 'in-place', drive: { bytes: unit.drives[todo]?.bytes ?? 0, basis: 'exact' } },
+            [],
+            () => U,
+          );
+    if (aboutIt && running !== undefined) {
+      // It goes on where it was.
+      for (;;) {
+        const run = planIn(hand.world, running);
+        const step = run && nextStep(run);
+        if (!run || !step) {
+          hand.write(
+            (endPlan(hand.world, { plan: running, how: 'finished' }) as { entries: readonly ActEntry[] }).entries,
+          );
+          break;
+        }
+        if (hand.steps++ > MOST_STEPS) throw new Stuck(`It stays at “${step.title}”.`);
+        hand.wait(0.05);
+        if (hand.step(running, step) === 'frozen') break;
+      }
+      if (Object.keys(hand.unit.plans).includes(running) && !isDown(poolsOf(hand.unit)[0] as never)) {
+        // Frozen by another that is missing: that one is led by a plan of its own.
+        hand.write(
+          (endPlan(hand.world, { plan: running, how: 'stopped' }) as { entries: readonly ActEntry[] }).entries,
+        );
+      }
+      continue;
+    }
+    hand.work(body, open);
+  }
+}
+
 /** One life: a drive fails, and a person replaces it, whatever goes wrong, until there is nothing left to do. */
 export function lifeOf(events: readonly UnitEvent[], err: Err, seed: number, start: string): Life {
   const hand = new Hand(events, err, seed, start);
   let fault: string | null = null;
-  let beyond = false;
   try {
     const members = Object.values(hand.unit.drives).filter(({ bay }) => bay !== null);
     const sick = members[Math.floor(hand.chance() * members.length)]?.serial ?? '';
@@ -328,74 +394,20 @@ export function lifeOf(events: readonly UnitEvent[], err: Err, seed: number, sta
       hand.truth = told(hand.truth, { kind: 'drive-suspected', serial: sick, note: 'slow' });
       hand.write([{ ledger: unitLedger(U), event: { kind: 'drive-suspected', serial: sick, note: 'slow' } }]);
     }
-    let open: string[] = [];
-    for (let turn = 0; ; turn++) {
-      if (turn > MOST_PLANS * 2) throw new Stuck('Turn after turn, and no end.');
-      const unit = hand.unit;
-      const pool = poolsOf(unit)[0];
-      if (!pool || pool.gone) break;
-      const last = (): string[] => Object.keys(hand.unit.plans);
-      if (isDown(pool)) {
-        hand.wasDown = true;
-        const history = ledgerIn(hand.world, unitLedger(U)).history ?? [];
-        hand.work(makePlan('rescue', unit, { because: 'lost' }, history as never, () => U));
-        continue;
-      }
-      open = last();
-      const todo =
-        pool.missing.find((serial) => unit.drives[serial]?.backIn === true) ??
-        pool.missing[0] ??
-        Object.values(unit.drives).find(
-          ({ bay, sick: signs, serial }) => bay !== null && signs !== undefined && serial === sick,
-        )?.serial;
-      if (todo === undefined) break;
-      const running = open[0];
-      const plan = running === undefined ? null : planIn(hand.world, running);
-      const aboutIt =
-        plan?.plan.job === 'replace' && hand.unit.plans[running as string]?.serials.includes(todo) === true;
-      const body =
-        unit.drives[todo]?.backIn === true
-          ? makePlan('came-back', unit, { serial: todo, how: 'rebuild' }, [], () => U)
-          : makePlan(
-              'replace',
-              unit,
-              { serial: todo, way: 'in-place', drive: { bytes: unit.drives[todo]?.bytes ?? 0, basis: 'exact' } },
-              [],
-              () => U,
-            );
-      if (aboutIt && running !== undefined) {
-        // It goes on where it was.
-        for (;;) {
-          const run = planIn(hand.world, running);
-          const step = run && nextStep(run);
-          if (!run || !step) {
-            hand.write(
-              (endPlan(hand.world, { plan: running, how: 'finished' }) as { entries: readonly ActEntry[] }).entries,
-            );
-            break;
-          }
-          if (hand.steps++ > MOST_STEPS) throw new Stuck(`It stays at “${step.title}”.`);
-          hand.wait(0.05);
-          if (hand.step(running, step) === 'frozen') break;
-        }
-        if (Object.keys(hand.unit.plans).includes(running) && !isDown(poolsOf(hand.unit)[0] as never)) {
-          // Frozen by another that is missing: that one is led by a plan of its own.
-          hand.write(
-            (endPlan(hand.world, { plan: running, how: 'stopped' }) as { entries: readonly ActEntry[] }).entries,
-          );
-        }
-        continue;
-      }
-      hand.work(body, open);
-    }
+    putRight(hand, sick);
   } catch (error) {
     if (!(error instanceof Stuck)) throw error;
     fault = error.message;
   }
-  const pool = poolsOf(hand.truth.unit)[0];
-  beyond = pool !== undefined && isDown(pool) && hand.isBeyond;
-  fault ??= whyNotSame(hand.unit, hand.truth.unit);
-  if (fault === null && pool && isDown(pool) && !beyond) fault = 'The truth has lost more than failed by itself.';
+  return judged(hand, err, seed, fault);
+}
+
+/** How a life ended: with a fault where the record and the truth differ, or the truth lost more than failed by itself. */
+export function judged(hand: Hand, err: Err, seed: number, stuck: string | null): Life {
+  const down = poolsOf(hand.truth.unit).some(isDown);
+  const beyond = down && hand.isBeyond;
+  let fault = stuck ?? whyNotSame(hand.unit, hand.truth.unit);
+  if (fault === null && down && !beyond) fault = 'The truth has lost more than failed by itself.';
   return {
     seed,
     err,
@@ -414,15 +426,23 @@ export function whyNotSame(recorded: UnitState, truth: UnitState): string | null
   const drives = (unit: UnitState): string =>
     Object.values(unit.drives)
       .filter(({ bay }) => bay !== null)
-      .map(({ serial, bay, condition }) => `${bay ?? ''}:${serial}:${condition === 'failed' ? 'failed' : 'in'}`)
+      .map(
+        ({ serial, bay, bytes, condition }) =>
+          `${bay ?? ''}:${serial}:${String(bytes)}:${condition === 'failed' ? 'failed' : 'in'}`,
+      )
       .sort()
       .join(' ');
   const pools = (unit: UnitState): string =>
     poolsOf(unit)
-      .map((pool) => `${pool.name} missing ${[...pool.missing].sort().join(',')} margin ${String(marginOfPool(pool))}`)
+      .map(
+        (pool) =>
+          `${pool.name} ${pool.scheme} of ${String(new Set(membersOf(pool)).size)}, ${String(pool.usableBytes)} usable, spares ${[...pool.spares].sort().join(',')}, missing ${[...pool.missing].sort().join(',')} margin ${String(marginOfPool(pool))}`,
+      )
       .join('; ');
   const jobs = (unit: UnitState): string => String(Object.keys(unit.jobs).length);
-  for (const part of [drives, pools, jobs])
+  const boxes = ({ enclosures, power }: UnitState): string =>
+    `${enclosures.map(({ name, bays }) => `${name} ${String(bays.length)}`).join(', ')}, ${power}`;
+  for (const part of [drives, pools, jobs, boxes])
     if (part(recorded) !== part(truth)) return `The record has “${part(recorded)}”, the truth “${part(truth)}”.`;
   return null;
 }

@@ -4,12 +4,12 @@ import type { ActEntry } from '../../world/act';
 import { driveLedger } from '../../world/ledger';
 import { refusal, type Refusal } from '../../value/refusal';
 import type { PlanStep, StepEvidence } from '../plan';
+import type { Fate } from './fateWords';
 import type { Interlock } from './interlock';
 
 /** What becomes of drives that left a unit: written in each drive's own ledger, by the step that decides it. */
 
 type Fates = Extract<StepEvidence, { kind: 'fates' }>;
-export type Fate = Fates['fates'][number];
 
 /** Every drive it is asked of, each once. */
 export function whyNotFates(asks: PlanStep['asks'], { fates }: Fates): Refusal | undefined {
@@ -51,18 +51,6 @@ function whereTo(goes: Fate['goes']): DriveEvent[] {
     case 'away':
       return [{ kind: 'sent-away', to: goes.to }];
   }
-}
-
-/** In words: "wiped (purge, checked) by Reeve, then into the drawer top". */
-export function fateWords({ wiped, goes }: Fate): string {
-  const emptied = wiped ? `wiped (${wiped.method}, ${wiped.checked ? 'checked' : 'not checked'}) by ${wiped.by}` : '';
-  const where = {
-    stays: 'kept as it is for now',
-    drawer: goes.kind === 'drawer' ? `in a drawer: ${goes.site}, ${goes.room}, ${goes.drawer}` : '',
-    warranty: goes.kind === 'warranty' ? `back under warranty to ${goes.to}` : '',
-    away: goes.kind === 'away' ? `sent away to ${goes.to}` : '',
-  }[goes.kind];
-  return [emptied, where].filter(Boolean).join(', ');
 }
 
 /** What leaves the house unwiped takes along what is on it; a wipe nobody checked is hoped for. */

@@ -3,14 +3,15 @@ import type { Profile } from '../../platform/profile';
 import causeway from '../../platform/profiles/causeway.json';
 import reedbank from '../../platform/profiles/reedbank.json';
 import { apply } from '../../unit/apply';
-import { boxWords } from '../../unit/groupsOf';
+import { boxWords } from '../../unit/boxWords';
 import type { UnitState } from '../../unit/state';
 import { commissionPlan } from '../makers/commission/commissionPlan';
 import { growPlan } from '../makers/grow';
 import { must, NOW, TB, unitOf } from '../makers/testPlans';
 import type { PlanBody } from '../plan';
 import { dryRun } from './dryRun';
-import { boxesOfStep, groupsAhead, type GroupsAhead } from './groupsAhead';
+import { boxesOfStep, type GroupsAhead } from './boxesOfStep';
+import { groupsAhead } from './groupsAhead';
 
 const boxes = (count: number, bays: number): UnitState['enclosures'] =>
   Array.from({ length: count }, (_, box) => ({

@@ -2,7 +2,7 @@ import type { RecordedEvent } from '../../unit/event';
 import { bayName } from '../../unit/bayName';
 import { POOL_SAYS, POOL_SAYS_WORDS } from '../../unit/poolSaid';
 import { rescueOf, type LeftDrive, type LostPool } from '../../rescue/rescueOf';
-import type { UnitState } from '../../unit/state';
+import { driveInBay, type UnitState } from '../../unit/state';
 import { entryOf } from '../../value/entryOf';
 import { driveFacts } from '../engine/knownDrive';
 import { RESCUE_ENDS } from '../engine/eventsOfStep';
@@ -163,6 +163,20 @@ function putBack(draft: PlanDraft, unit: UnitState, pool: LostPool, n: string, w
   const put = (drive: LeftDrive, id: string, maySkip: boolean): void => {
     const known = entryOf(unit.drives, drive.serial);
     if (drive.from === null || !known) return;
+    // What was fitted in its place since makes room: a tray holds one drive.
+    const inIts = driveInBay(unit, drive.from);
+    if (inIts && inIts.serial !== drive.serial)
+      then({
+        id: `room-${id}`,
+        kind: 'act',
+        title: `Take ${inIts.serial} out of ${bayName(unit, drive.from)}, with the unit off, and write on it what it is`,
+        why: `It was fitted there for ${drive.serial}. What was written on it stays on it: keep it, marked with its bay and the day.`,
+        caution: 'Earth yourself; hold it by its sides. Only this one tray.',
+        asks: { kind: 'serial', expects: inIts.serial },
+        does: [{ kind: 'pull-drive', serial: inIts.serial }],
+        bay: drive.from,
+        ...(maySkip ? { maySkip: true } : {}),
+      });
     then({
       id,
       kind: 'act',

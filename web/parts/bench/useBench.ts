@@ -172,15 +172,8 @@ export function useBench(
       (isAsked ? ranking[0]?.appraisal : mostSpaceThatSurvivesOne(legal)) ??
       legal[0],
     takeNew: (id) => void setAddress({ profile: id }, { shallow: false }),
-    // Another number of bays is another box; another family keeps the boxes there are.
-    change: (values) =>
-      void setAddress(
-        'bays' in values
-          ? { ...values, boxes: null }
-          : 'profile' in values
-            ? { ...values, bays: registered ? null : bays }
-            : values,
-      ),
+    // Another number of bays is another box; another family keeps the boxes there are, and the bays somebody chose.
+    change: (values) => void setAddress('bays' in values ? { ...values, boxes: null } : values),
     changeNeeds: (change) => {
       const { survive, terabytesNow, growthPerYear, years, mostCentsPerTB, work, mayStandStill } = {
         ...needs,

@@ -1,7 +1,7 @@
 import type { ReactNode } from 'react';
-import { boxesOfStep, type GroupsAhead } from '~/core/plan/engine/groupsAhead';
+import { boxesOfStep, type GroupsAhead } from '~/core/plan/engine/boxesOfStep';
 import type { PlanStep } from '~/core/plan/plan';
-import { boxWords, usesOfBox, type TrayUse } from '~/core/unit/groupsOf';
+import { boxWords, usesOfBox, type TrayUse } from '~/core/unit/boxWords';
 
 /** Trays in a row of a rack unit, as seen from the front. */
 const FLAT_COLUMNS = 4;

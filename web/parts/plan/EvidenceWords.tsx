@@ -1,6 +1,6 @@
 import type { ReactNode } from 'react';
 import { stockWords } from '~/core/move/stock';
-import { fateWords } from '~/core/plan/engine/fates';
+import { fateWords } from '~/core/plan/engine/fateWords';
 import { itemsWords } from '~/core/plan/engine/itemsCounted';
 import { formatBytes } from '~/core/quantity/formatBytes';
 import { copyGivenWords } from '~/core/plan/engine/copyGiven';

@@ -1,6 +1,6 @@
 'use client';
 import { useState, type ReactNode } from 'react';
-import { fateWords, type Fate } from '~/core/plan/engine/fates';
+import { fateWords, type Fate } from '~/core/plan/engine/fateWords';
 import type { StepEvidence } from '~/core/plan/plan';
 import type { Place } from '~/core/unit/state';
 import { Button } from '~/web/parts/form/Button';

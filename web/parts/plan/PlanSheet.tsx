@@ -1,11 +1,11 @@
 import type { ReactNode } from 'react';
-import { boxesOfStep, type GroupsAhead } from '~/core/plan/engine/groupsAhead';
+import { boxesOfStep, type GroupsAhead } from '~/core/plan/engine/boxesOfStep';
 import { stockWords } from '~/core/move/stock';
 import type { PlanStep } from '~/core/plan/plan';
 import { unitsOfStep } from '~/core/plan/engine/unitsOfStep';
 import type { PlanRun } from '~/core/planRun/planRun';
 import { bayShort } from '~/core/unit/bayName';
-import { boxWords } from '~/core/unit/groupsOf';
+import { boxWords } from '~/core/unit/boxWords';
 import type { UnitState } from '~/core/unit/state';
 import { EvidenceWords } from './EvidenceWords';
 import { Sentence } from '~/web/parts/frame/Sentence';

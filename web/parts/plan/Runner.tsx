@@ -5,7 +5,7 @@ import { useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import type { Thought } from '~/core/outlook/lossAhead';
 import { lastDone, nextStep, waitsFor } from '~/core/planRun/progress';
 import type { ScanKnown } from '~/core/scan/judgeScan';
-import type { GroupsAhead } from '~/core/plan/engine/groupsAhead';
+import type { GroupsAhead } from '~/core/plan/engine/boxesOfStep';
 import type { PlanStep, StepEvidence } from '~/core/plan/plan';
 import { hoursWords } from '~/core/quantity/hoursWords';
 import { BayName } from '~/core/unit/bayName';

@@ -8,6 +8,7 @@ import {
   MOST_VERSION,
   base64,
   bay,
+  bytes,
   day,
   expectedVersion,
   groupWidth,
@@ -234,7 +235,19 @@ export const WISHES = {
   replace: {
     ...object,
     required: ['serial', 'way', 'drive'],
-    properties: { serial, way, bay, drive: newDriveSchema, copyProven, usedShare },
+    properties: {
+      serial,
+      way,
+      bay,
+      drive: newDriveSchema,
+      copyProven,
+      usedShare,
+      moveOffBytes: {
+        ...bytes,
+        description:
+          'What is taken off the pool first, where only used space is rebuilt: less is thin for fewer hours.',
+      },
+    },
   },
   'replace-all': {
     ...object,

@@ -32,7 +32,7 @@ import { rescuePlan } from './rescue';
 import { spareInPlan } from './spareIn';
 import { planRisk } from '../engine/timeline';
 
-import { NOW } from './testPlans';
+import { codeOf, NOW } from './testPlans';
 import type { Made } from './testReplace';
 import { TB8, NEW, made, after, planOf, replace, ids, step, failed, four } from './testReplace';
 
@@ -94,6 +94,22 @@ describe('replacePlan', () => {
     ]);
     expect(step(sick, 'locate').title).toMatch(/^Blink the light/);
     expect(step(sick, 'move-off').why).toMatch(/at 50 % full: every TB moved off saves about \d/);
+    // Chosen, it is a step that is done, and the wait is as much shorter as less is used.
+    const unit = made(saltern, four, 'parity-1', [{ kind: 'drive-suspected', serial: 'D-2', note: 'clicks' }]).unit;
+    const half = (unit.pools['p']?.shownBytes ?? 0) / 4;
+    const lighter = replace(unit, { usedShare: 0.5, moveOffBytes: half });
+    expect(step(lighter, 'move-off')).toMatchObject({
+      kind: 'act',
+      title: expect.stringMatching(/^Take .+ off Papers first/) as unknown,
+    });
+    expect(step(lighter, 'move-off').maySkip).toBeUndefined();
+    // Half as much to write takes half as long, whatever the rate.
+    expect((step(lighter, 'wait').hours ?? 0) / (step(sick, 'wait').hours ?? 1)).toBeCloseTo(0.5, 1);
+    const refused = (of: UnitState, wish: Partial<ReplaceWish>): string =>
+      codeOf(replacePlan(of, { serial: 'D-2', way: 'in-place', drive: { bytes: 8e12, basis: 'exact' }, ...wish }));
+    expect(refused(unit, { usedShare: 0.5, moveOffBytes: 3 * half })).toBe('more-than-there');
+    const whole = made(reedbank, four, 'parity-1', [failed]).unit;
+    expect(refused(whole, { usedShare: 0.5, moveOffBytes: 1e9 })).toBe('rebuilds-all');
     // An empty pool of a family that rebuilds what is used: no hours are made up.
     expect(step(replace(made(saltern, four, 'parity-1', [failed]).unit, { usedShare: 0 }), 'wait').why).toMatch(
       /nothing to copy/,

@@ -3,6 +3,7 @@ import { driveListed } from './driveListed';
 import { tooSmallWords } from '../../drive/tooSmall';
 import { factsOf } from '../../layout/scheme';
 import { largestGuarded } from '../../pool/dedicatedParity';
+import { apart } from '../../quantity/apart';
 import { formatBytes, formatExactBytes } from '../../quantity/formatBytes';
 import { hoursWords } from '../../quantity/hoursWords';
 import type { RebuildEstimate } from '../../rebuild/estimateRebuild';
@@ -31,6 +32,8 @@ export interface ReplaceWish {
   readonly copyProven?: boolean;
   /** Share of the pool in use, 0..1; left out means all of it. */
   readonly usedShare?: number;
+  /** Bytes that are taken off the pool first, to where they have another home. */
+  readonly moveOffBytes?: number;
   /** What the user's own list of tested drives says of a model; `undefined` when it is not on it. */
   readonly tested?: (model: string) => 'works' | 'avoid' | undefined;
 }
@@ -54,8 +57,9 @@ export function replacePlan(unit: UnitState, wish: ReplaceWish): PlanBody | Refu
   under('Before');
   then(copyChecked(unit, pool.id));
   newDriveChecked(draft, unit, old, wish);
-  const estimate = rebuildOnto(unit, pool, old.serial, wish.drive, wish.usedShare);
-  moveOff(draft, unit, pool, wish.usedShare, estimate);
+  const full = rebuildOnto(unit, pool, old.serial, wish.drive, wish.usedShare);
+  const estimate = rebuildOnto(unit, pool, old.serial, wish.drive, shareAfterMoving(pool, wish));
+  moveOff(draft, unit, pool, wish, full, estimate);
   then(
     toldOfSlowness(
       pool,
@@ -119,7 +123,7 @@ function whyNot(
   unit: UnitState,
   pool: Pool,
   old: DriveInUnit,
-  { way, bay, drive, copyProven }: ReplaceWish,
+  { way, bay, drive, copyProven, usedShare, moveOffBytes }: ReplaceWish,
 ): Refusal | undefined {
   const rebuilding = Object.values(unit.jobs).find(
     (job) => job.pool === pool.id && (job.task === 'rebuild' || job.task === 'replace'),
@@ -166,6 +170,21 @@ function whyNot(
       `${drive.label ?? formatBytes(drive.bytes)} is larger than the smallest parity drive, ${formatBytes(parity)}: nothing guards what is above. Replace parity first.`,
       '/drive/bytes',
     );
+  if (moveOffBytes !== undefined) {
+    const used = (usedShare ?? 1) * pool.shownBytes;
+    if (unit.profile.rebuild.covers !== 'used-space')
+      return refusal(
+        'rebuilds-all',
+        'This family rebuilds every byte of the drive, used or not: moving data off makes it no shorter.',
+        '/moveOffBytes',
+      );
+    if (moveOffBytes > used)
+      return refusal(
+        'more-than-there',
+        `${pool.name} holds ${apart(used, moveOffBytes).join(', you wrote ')}.`,
+        '/moveOffBytes',
+      );
+  }
   const [bytes, needs] = [drive.bytes, neededBytes(unit, old.serial)];
   if (bytes < needs)
     return refusal('drive-too-small', tooSmallWords(drive.label ?? formatBytes(bytes), bytes, needs), '/drive/bytes');
@@ -217,19 +236,41 @@ export function newDriveChecked(
   });
 }
 
+/** Share of the pool in use once what is moved off is gone. */
+function shareAfterMoving(
+  { shownBytes }: Pool,
+  { usedShare, moveOffBytes = 0 }: Pick<ReplaceWish, 'usedShare' | 'moveOffBytes'>,
+): number | undefined {
+  return usedShare === undefined ? undefined : Math.max(0, usedShare - moveOffBytes / shownBytes);
+}
+
+/** Where only used space is rebuilt: what is chosen to be moved off first, with the hours it saves; or how much that would be. */
 function moveOff(
   { then }: PlanDraft,
   unit: UnitState,
   pool: Pool,
-  usedShare: number | undefined,
-  { likely }: RebuildEstimate,
+  { usedShare, moveOffBytes = 0 }: Pick<ReplaceWish, 'usedShare' | 'moveOffBytes'>,
+  full: RebuildEstimate,
+  after: RebuildEstimate,
 ): void {
-  if (unit.profile.rebuild.covers !== 'used-space' || usedShare === undefined || usedShare < 0.05) return;
-  const perTerabyte = likely / ((usedShare * pool.shownBytes) / 1e12) / 3600;
+  if (unit.profile.rebuild.covers !== 'used-space' || usedShare === undefined) return;
+  const percent = `${String(Math.round(usedShare * 100))} % full`;
+  if (moveOffBytes > 0) {
+    then({
+      id: 'move-off',
+      kind: 'act',
+      title: `Take ${formatBytes(moveOffBytes)} off ${pool.name} first, to where it has another home`,
+      why: `Only used space is rebuilt here: ${hoursWords(full.likely / 3600)} at ${percent}, ${hoursWords(after.likely / 3600)} then. That is ${hoursWords((full.likely - after.likely) / 3600)} less of thin time. Empty the recycle area too.`,
+      caution: 'Moved is moved only when it was opened where it is now: compare before anything is deleted here.',
+    });
+    return;
+  }
+  if (usedShare < 0.05) return;
+  const perTerabyte = full.likely / ((usedShare * pool.shownBytes) / 1e12) / 3600;
   then({
     id: 'move-off',
     title: 'Take data off first, where it has another home',
-    why: `Only used space is rebuilt here, about ${hoursWords(likely / 3600)} at ${String(Math.round(usedShare * 100))} % full: every TB moved off saves about ${hoursWords(perTerabyte)} of thin time. Empty the recycle area too.`,
+    why: `Only used space is rebuilt here, about ${hoursWords(full.likely / 3600)} at ${percent}: every TB moved off saves about ${hoursWords(perTerabyte)} of thin time. Empty the recycle area too.`,
     maySkip: true,
   });
 }

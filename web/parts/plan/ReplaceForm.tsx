@@ -6,15 +6,19 @@ import { ageMatesOf } from '~/core/plan/makers/ageMates';
 import type { NewDrive } from '~/core/plan/makers/handsOnDrive';
 import { compareBays } from '~/core/quantity/bayOrder';
 import { formatBytes } from '~/core/quantity/formatBytes';
+import { shownAmount } from '~/core/quantity/shownAmount';
+import { isRefusal } from '~/core/value/refusal';
 import { bayName, bayShort } from '~/core/unit/bayName';
 import { CONDITION_WORDS } from '~/core/unit/standingWords';
 import { poolsOf, freeBays, membersOf, poolOfDrive, type DriveInUnit } from '~/core/unit/state';
 import type { DrawerDrive } from '~/core/upkeep/spareCoverage';
 import type { PlanJob } from '~/schemas/plan';
+import { Field } from '~/web/parts/form/Field';
 import { PickLine } from '~/web/parts/form/PickLine';
 import { Select } from '~/web/parts/form/Select';
 import { RadioDot } from '~/web/parts/form/Radios';
 import { CopyProven } from './CopyProven';
+import { DECIMAL } from './decimal';
 import { MarginTimeline, RiskFigures } from './MarginTimeline';
 import { fromDrawer, NewDriveChoice } from './NewDriveChoice';
 import { PlanAsk, type PlanFormProps } from './PlanAsk';
@@ -48,6 +52,7 @@ export function ReplaceForm({ id, version, unit, drawers, serial: asked, mayReco
   // The way that never thins the pool, wherever the family has it.
   const [way, setWay] = useState<'in-place' | 'free-bay'>('free-bay');
   const [copyProven, setCopyProven] = useState(false);
+  const [moved, setMoved] = useState('');
   const old = unit.drives[serial];
   const pool = old && poolOfDrive(unit, serial);
   const candidates = useMemo(
@@ -74,11 +79,15 @@ export function ReplaceForm({ id, version, unit, drawers, serial: asked, mayReco
       : []),
   ];
   const isReplace = what === 'replace';
+  // Less to rebuild is thin for fewer hours, where only used space is.
+  const mayMoveOff = isReplace && unit.profile.rebuild.covers === 'used-space';
+  const off = mayMoveOff && moved.trim() !== '' ? shownAmount(moved, DECIMAL) : 0;
+  const moveOff = isRefusal(off) || off === 0 ? {} : { moveOffBytes: off };
   const hasFreeWay = unit.profile.rebuild.throughFreeBay && free.length > 0 && !isMissing;
   const inPlaceWish: ReplaceWish | null =
-    isReplace && drive ? { serial, drive, way: 'in-place', ...(copyProven ? { copyProven } : {}) } : null;
+    isReplace && drive ? { serial, drive, way: 'in-place', ...moveOff, ...(copyProven ? { copyProven } : {}) } : null;
   const throughWish: ReplaceWish | null =
-    isReplace && drive && hasFreeWay ? { serial, drive, way: 'free-bay', bay } : null;
+    isReplace && drive && hasFreeWay ? { serial, drive, way: 'free-bay', bay, ...moveOff } : null;
   const inPlace = usePlanTried('replace', id, inPlaceWish);
   const through = usePlanTried('replace', id, throughWish);
   const job: PlanJob = isReplace ? 'replace' : what === 'spare-in' ? 'spare-in' : 'came-back';
@@ -132,6 +141,20 @@ export function ReplaceForm({ id, version, unit, drawers, serial: asked, mayReco
       )}
       {(isReplace || what === 'spare-in') && (
         <NewDriveChoice key={serial} candidates={candidates} first={drive?.serial ?? best?.serial} onDrive={setDrive} />
+      )}
+      {mayMoveOff && (
+        <div className="max-w-[420px]">
+          <Field
+            label="Take off first, what has another home"
+            name="moveOff"
+            value={moved}
+            placeholder="1.5 TB"
+            autoComplete="off"
+            hint="Only used space is rebuilt by this family: what is moved off saves hours of thin time. Left empty where nothing is."
+            {...(isRefusal(off) ? { fault: off.sentence } : {})}
+            onChange={(event) => setMoved(event.target.value)}
+          />
+        </div>
       )}
       {isReplace && (
         <RadioGroup.Root

@@ -6,6 +6,7 @@ import { marginOfPool } from '../../unit/margin';
 import { entryOf } from '../../value/entryOf';
 import type { Hazard } from '../../unit/preview';
 import type { UnitEvent } from '../../unit/event';
+import { bayName } from '../../unit/bayName';
 import { poolsOf, type UnitState } from '../../unit/state';
 import type { PlanRun } from '../../planRun/planRun';
 import { attempt, type Attempt } from './attempt';
@@ -128,9 +129,11 @@ export function runOfPool(run: readonly (DryStep | DryStop)[], pool: string): re
 /** Begins what a drive is called in a dry run whose serial nobody has read yet; its bay follows. */
 const NOT_READ_YET = 'PLANNED-';
 
-/** A sentence of a dry run with such drives called by their bays. */
-export function byBays(sentence: string): string {
-  return sentence.replaceAll(NOT_READ_YET, 'bay ');
+/** A sentence of a dry run with such drives called by their bays, as the unit they go into counts them. */
+export function byBays(sentence: string, unit: Pick<UnitState, 'enclosures'>): string {
+  return sentence.replace(new RegExp(`${NOT_READ_YET}(\\w(?:[\\w.:-]*\\w)?)`, 'g'), (_whole, bay: string) =>
+    bayName(unit, bay),
+  );
 }
 
 /** A drive nobody planned by its serial is the next of those that were laid out. */

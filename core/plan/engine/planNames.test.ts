@@ -64,7 +64,9 @@ describe.each<[string, object, Scheme]>([
                 ...one.hazards.map(({ sentence }) => sentence),
               ],
         );
-        expect(sentences.map(byBays).filter((sentence) => INTERNAL.test(sentence))).toEqual([]);
+        expect(
+          sentences.map((sentence) => byBays(sentence, unit)).filter((sentence) => INTERNAL.test(sentence)),
+        ).toEqual([]);
         expect(
           run.flatMap((one) =>
             one.kind === 'dry-step' ? one.interlocks.filter(({ code }) => code === 'wrong-serial') : [],
@@ -72,4 +74,15 @@ describe.each<[string, object, Scheme]>([
         ).toEqual([]);
       }
   });
+});
+
+it('calls a drive nobody has read yet by its bay as its unit counts it, with its box where there are several', () => {
+  const boxes = {
+    enclosures: [
+      { name: 'Head', bays: ['1', '2'] },
+      { name: 'Extension 1', bays: ['3', '4'], dial: 1 },
+    ],
+  };
+  expect(byBays('It erases PLANNED-2, PLANNED-3.', boxes)).toBe('It erases Head, tray 2, Extension 1, tray 1.');
+  expect(byBays('PLANNED-3 is free.', { enclosures: [{ name: 'Head', bays: ['3'] }] })).toBe('bay 3 is free.');
 });

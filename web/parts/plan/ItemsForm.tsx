@@ -11,13 +11,18 @@ interface Props {
   readonly onEvidence: (evidence: Items) => void;
 }
 
+/** How many of so many are missing; `null` where that is no number, or more than there ought to be. */
+function missingOf(typed: string, count: number): number | null {
+  if (typed.trim() === '') return 0;
+  return /^\d{1,5}$/.test(typed.trim()) && Number(typed) <= count ? Number(typed) : null;
+}
+
 /** What there ought to be, line by line; of what is missing, how many. */
 export function ItemsForm({ items, busy, onEvidence }: Props): ReactNode {
-  const [there, setThere] = useState<Readonly<Record<string, number>>>({});
-  const missing = items.flatMap(({ what, count }) => {
-    const short = count - (there[what] ?? count);
-    return short > 0 ? { what, count: short } : [];
-  });
+  const [typed, setTyped] = useState<Readonly<Record<string, string>>>({});
+  const rows = items.map((item) => ({ ...item, short: missingOf(typed[item.what] ?? '', item.count) }));
+  const missing = rows.flatMap(({ what, short }) => (short === null || short === 0 ? [] : { what, count: short }));
+  const isReady = rows.every(({ short }) => short !== null);
   return (
     <form
       data-evidence
@@ -25,35 +30,33 @@ export function ItemsForm({ items, busy, onEvidence }: Props): ReactNode {
       className="grid gap-4"
       onSubmit={(event) => {
         event.preventDefault();
-        onEvidence({ kind: 'items', missing });
+        if (isReady) onEvidence({ kind: 'items', missing });
       }}
     >
       <ul className="grid gap-1 border border-line bg-surface p-2" aria-label="What there ought to be">
-        {items.map(({ what, count }) => {
-          const now = there[what] ?? count;
-          const set = (to: number): void => setThere({ ...there, [what]: Math.min(count, Math.max(0, to)) });
-          return (
-            <li key={what} className="flex min-h-11 flex-wrap items-center gap-x-3 px-2">
-              <span className="min-w-0 flex-1">
-                <strong>{count}</strong> {what}
-              </span>
-              <span className={now < count ? 'font-semibold text-thinned' : 'text-muted'}>
-                {now < count ? `${String(count - now)} missing` : 'all there'}
-              </span>
-              <Button className="min-h-11 min-w-11" disabled={now === 0} onClick={() => set(now - 1)}>
-                <span aria-hidden>−</span>
-                <span className="sr-only">One of the {what} less</span>
-              </Button>
-              <Button className="min-h-11 min-w-11" disabled={now === count} onClick={() => set(now + 1)}>
-                <span aria-hidden>+</span>
-                <span className="sr-only">One of the {what} more</span>
-              </Button>
-            </li>
-          );
-        })}
+        {rows.map(({ what, count, short }) => (
+          <li key={what} className="flex min-h-11 flex-wrap items-center gap-x-3 px-2">
+            <span className="min-w-0 flex-1">
+              <strong>{count}</strong> {what}
+            </span>
+            <label className={`flex items-center gap-2 ${short === 0 ? 'text-muted' : 'font-semibold text-thinned'}`}>
+              missing
+              <input
+                className="field min-h-11 w-20 text-right"
+                inputMode="numeric"
+                autoComplete="off"
+                placeholder="none"
+                aria-label={`Missing of the ${what}`}
+                aria-invalid={short === null}
+                value={typed[what] ?? ''}
+                onChange={(event) => setTyped({ ...typed, [what]: event.target.value })}
+              />
+            </label>
+          </li>
+        ))}
       </ul>
       <div>
-        <Button look="main" type="submit" className="min-h-11 min-w-[160px]" disabled={busy}>
+        <Button look="main" type="submit" className="min-h-11 min-w-[160px]" disabled={busy || !isReady}>
           {missing.length === 0 ? 'All of it is there' : 'Go on without what is missing'}
         </Button>
       </div>

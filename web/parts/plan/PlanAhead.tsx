@@ -30,6 +30,7 @@ export function PlanAhead({ plan, ahead, risks, pools, children }: Props): React
   const stop = ahead.find((one): one is DryStop => one.kind === 'dry-stop');
   const last = steps.at(-1);
   if (!last && !stop) return null;
+  const named = (sentence: string): string => byBays(sentence, last?.after ?? { enclosures: [] });
   const hazards = steps.flatMap(({ hazards: of }) => of);
   const locks = steps.flatMap(({ interlocks }) => interlocks);
   const title = (id: string): string => plan.steps.find((step) => step.id === id)?.title ?? '';
@@ -66,17 +67,17 @@ export function PlanAhead({ plan, ahead, risks, pools, children }: Props): React
       )}
       {[...new Set(hazards.map(({ sentence }) => sentence))].map((sentence) => (
         <p key={sentence} className="mt-2 text-thinned">
-          <Sentence of={byBays(sentence)} />
+          <Sentence of={named(sentence)} />
         </p>
       ))}
       {locks.map(({ code, sentence, back }) => (
         <p key={code + sentence} className="mt-2 font-semibold text-thinned">
-          It would be stopped: {byBays(sentence)} {byBays(back)}
+          It would be stopped: {named(sentence)} {named(back)}
         </p>
       ))}
       {stop && (
         <p className="mt-2 font-semibold text-thinned">
-          It would stop at “{title(stop.step)}”: {byBays(stop.refusal.sentence)}
+          It would stop at “{title(stop.step)}”: {named(stop.refusal.sentence)}
         </p>
       )}
       <p className="mt-3 border-t border-line pt-3 text-sm text-muted">

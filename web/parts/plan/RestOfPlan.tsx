@@ -4,22 +4,14 @@ import { whyFrozen } from '~/core/plan/engine/frozen';
 import type { Thought } from '~/core/outlook/lossAhead';
 import { risksOf } from '~/core/plan/engine/timeline';
 import { whereDataIs } from '~/core/plan/engine/whereData';
-import type { PlanRun } from '~/core/planRun/planRun';
-import type { WorkKnown } from '~/core/rebuild/workKnown';
 import type { UnitState } from '~/core/unit/state';
 import { PlanAhead } from './PlanAhead';
-import { restAhead } from './restAhead';
+import { restAhead, type PlanLeft } from './restAhead';
 import { WhereDataIs } from './WhereDataIs';
 
-export interface RestOfPlanProps {
-  /** The units it acts on, by id, as they are; the first first. */
-  readonly units: Readonly<Record<string, UnitState>>;
-  readonly run: PlanRun;
-  /** What the work of its units is reckoned with. */
-  readonly work: WorkKnown;
+export interface RestOfPlanProps extends PlanLeft {
   /** What is thought of the drives of each pool. */
   readonly thought: Readonly<Record<string, Thought>>;
-  readonly now: string;
   /** What is left, where it has been tried already. */
   readonly ahead?: readonly (DryStep | DryStop)[];
 }

@@ -4,6 +4,7 @@ import type { Profile } from '../core/platform/profile';
 import { enclosuresOf } from '../core/unit/enclosures';
 import type { UnitEvent } from '../core/unit/event';
 import { poolCreated } from '../core/unit/poolCreated';
+import { serviceOf } from '../core/unit/serviceOf';
 import { isRefusal, type Refusal } from '../core/value/refusal';
 import type { DemoUnit } from './scenario';
 
@@ -55,7 +56,12 @@ export function putUpAs(
     ),
   };
   return {
-    events: [registered, { kind: 'unit-described', details }, ...inserted, built],
+    events: [
+      registered,
+      { kind: 'unit-described', details: { ...details, driveChange: driveChangeOf(profile) } },
+      ...inserted,
+      built,
+    ],
     shownBytes: layout.shownBytes,
   };
 }
@@ -63,4 +69,10 @@ export function putUpAs(
 function orThrow<T>(value: T | Refusal): T {
   if (isRefusal(value)) throw new Error(`The demo does not hold: ${value.sentence}`);
   return value;
+}
+
+/** Whoever looks after these has said how their trays come out: as their families have it. */
+function driveChangeOf(profile: Profile): 'running' | 'off' | 'case-opened' {
+  const { opensCase, isCold } = serviceOf({ profile, details: {} });
+  return opensCase ? 'case-opened' : isCold ? 'off' : 'running';
 }

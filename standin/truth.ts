@@ -29,6 +29,8 @@ export interface Truth {
   readonly used: Readonly<Record<string, number>>;
   /** Bays whose locate light is on. */
   readonly lit: readonly string[];
+  /** Of work that ran already when it came alive: the share that was done, 0..1, and the seconds that took. It goes on as it went. */
+  readonly heard?: Readonly<Record<string, { readonly done: number; readonly seconds: number }>>;
   /** Its chance: the same seed ages the same way. */
   readonly seed: number;
   /** Milliseconds of its own clock up to which it has lived. */
@@ -36,6 +38,8 @@ export interface Truth {
 }
 
 const HOUR_MS = 3600e3;
+/** So many percent have to be done to tell the pace of the rest by. */
+const LEAST_HEARD = 5;
 /** Wear as field studies of disks have found it: a little rising with age (Elerath and Pecht 2009: shape 1.12). */
 const WEIBULL_SHAPE = 1.12;
 /** Of the drives that fail, so many show signs before, and so long before (common practice). */
@@ -51,7 +55,13 @@ export function truthOf(unit: UnitState, used: Readonly<Record<string, number>>,
       return [serial, born(serial, seed, hours, unit.drives[serial]?.condition === 'suspected')];
     }),
   );
-  return frozen<Truth>({ kind: 'truth', unit, drives, used, lit: [], seed, livedTo });
+  const heard = Object.fromEntries(
+    Object.values(unit.jobs).flatMap(({ id, percent, startedAt, heardAt }) => {
+      const seconds = (Date.parse(heardAt) - Date.parse(startedAt)) / 1000;
+      return percent >= LEAST_HEARD && seconds > 0 ? [[id, { done: percent / 100, seconds }]] : [];
+    }),
+  );
+  return frozen<Truth>({ kind: 'truth', unit, drives, used, lit: [], heard, seed, livedTo });
 }
 
 /** A drive that has run so many hours, and how long it has still: drawn once, by its serial. */
@@ -305,6 +315,8 @@ function paceOf(truth: Truth, job: Job): { readonly curve: WorkCurve; readonly s
   // Its own spread around what is usual, the same for one piece of work from its beginning to its end.
   const spread = 0.85 + 0.4 * seeded(seedOf(job.id) ^ truth.seed)();
   const curve = workCurve(pool.bands, drives, rebuild, job.replaces);
+  const heard = truth.heard?.[job.id];
+  if (heard) return { curve, seconds: Math.max(60, heard.seconds / timeAt(curve, heard.done)) };
   const used = (truth.used[pool.id] ?? pool.shownBytes) / Math.max(1, pool.shownBytes);
   const seconds =
     job.replaces === undefined

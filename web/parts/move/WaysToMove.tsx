@@ -53,10 +53,12 @@ interface Props {
   readonly chosen: WayToMove['way'] | undefined;
   /** The address at which the plan of a way is shown; none where there is no plan yet. */
   readonly hrefOf?: (way: WayToMove['way']) => string;
+  /** Where the newer unit is commissioned, where it has no pool yet. */
+  readonly commissionAt?: string | undefined;
 }
 
 /** Every way with its reasons; what is possible first. */
-export function WaysToMove({ ways, chosen, hrefOf }: Props): ReactNode {
+export function WaysToMove({ ways, chosen, hrefOf, commissionAt }: Props): ReactNode {
   const sorted = [...ways].sort((a, b) => Number(b.possible) - Number(a.possible));
   return (
     <ul className={`grid gap-3 ${chosen === undefined ? 'lg:grid-cols-2' : ''}`} data-ways>
@@ -83,6 +85,11 @@ export function WaysToMove({ ways, chosen, hrefOf }: Props): ReactNode {
               <li key={reason}>{reason}</li>
             ))}
           </ul>
+          {!possible && way === 'copy' && commissionAt !== undefined && (
+            <p className="mt-2">
+              <ButtonLink href={commissionAt}>Commission it first</ButtonLink>
+            </p>
+          )}
           {pointOfNoReturn !== undefined && (
             <p className="mt-2 border-l-4 border-thinned pl-3">
               <strong>No way back from here.</strong> {pointOfNoReturn}

@@ -61,7 +61,12 @@ export function PlanAsk({ unit, job, wish, tried, waiting, withSpace, mayRecord,
           <BeginPlan {...at} job={job} wish={wish} isReady={tried.kind === 'tried' && running === undefined} />
         )}
       </div>
-      <PlanAside tried={tried} {...(waiting === undefined ? {} : { waiting })} withSpace={withSpace === true} />
+      <PlanAside
+        unit={at.id}
+        tried={tried}
+        {...(waiting === undefined ? {} : { waiting })}
+        withSpace={withSpace === true}
+      />
     </div>
   );
 }

@@ -2,25 +2,38 @@ import type { ReactNode } from 'react';
 import { formatBytes } from '~/core/quantity/formatBytes';
 import { hoursWords } from '~/core/quantity/hoursWords';
 import type { Tried } from './usePlanTried';
+import { wayOn } from './wayOn';
+import { ButtonLink } from '~/web/parts/form/Button';
 import { Sentence } from '~/web/parts/frame/Sentence';
 
 /** The plan as it would be: its steps, how long, and what would stop it. */
 export function PlanPreview({
+  unit,
   tried,
   waiting = 'Choose the drive that goes in: the plan is made as you choose.',
   withSpace = false,
 }: {
+  /** The unit it is asked for. */
+  readonly unit: string;
   readonly tried: Tried;
   /** What is said while nothing is asked for yet. */
   readonly waiting?: string;
   readonly withSpace?: boolean;
 }): ReactNode {
+  const on = tried.kind === 'refused' ? wayOn(unit, tried.code) : null;
   if (tried.kind === 'waiting') return <p className="text-muted">{waiting}</p>;
   if (tried.kind === 'refused')
     return (
-      <p className="font-semibold text-thinned">
-        <Sentence of={tried.sentence} />
-      </p>
+      <div data-refused={tried.code}>
+        <p className="font-semibold text-thinned">
+          <Sentence of={tried.sentence} />
+        </p>
+        {on && (
+          <p className="mt-2">
+            <ButtonLink href={on.href}>{on.words}</ButtonLink>
+          </p>
+        )}
+      </div>
     );
   const { plan, dryRun } = tried;
   const hours = plan.steps.reduce((sum, step) => sum + (step.hours ?? 0.05), 0);

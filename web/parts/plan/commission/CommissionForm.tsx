@@ -169,7 +169,7 @@ export function CommissionForm({ id, version, unit, drawers, rates, job = 'commi
           {!isRefusal(copied) && copied > 0 && <SelectField label="It comes over" name="copyOver" options={LINKS} />}
         </section>
       </Sheet>
-      <PlanAside tried={tried} waiting="Say which drives go in: the plan is made as you write." />
+      <PlanAside unit={id} tried={tried} waiting="Say which drives go in: the plan is made as you write." />
     </div>
   );
 }

@@ -58,6 +58,8 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
           now,
         );
   const tried = move && !isRefusal(move) ? move.tried : undefined;
+  const newer = to === '' ? null : await findUnit(app, to);
+  const isBare = newer !== null && !isRefusal(newer) && Object.keys(newer.state.pools).length === 0;
   return (
     <div className="grid grid-cols-[minmax(0,1fr)] gap-4 p-5 max-sm:p-4">
       <div>
@@ -123,6 +125,7 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
           <WaysToMove
             ways={move.ways}
             chosen={described ? undefined : way}
+            commissionAt={isBare ? `/units/${to}/commission` : undefined}
             {...(described ? {} : { hrefOf: (one) => `/units/${unit.id}/move?to=${to}&way=${one}` })}
           />
           {tried && way && (
@@ -166,7 +169,10 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
                   words="Begin the move"
                 />
               )}
-              <PlanAside tried={isRefusal(tried) ? { ...tried, kind: 'refused' } : { kind: 'tried', ...tried }} />
+              <PlanAside
+                unit={unit.id}
+                tried={isRefusal(tried) ? { ...tried, kind: 'refused' } : { kind: 'tried', ...tried }}
+              />
             </div>
           )}
         </div>

@@ -241,7 +241,7 @@ it('commissions a head of 16 with four extensions of 16 by one list a box, each 
       list++;
     } else {
       await stepIsThere(page);
-      const input = await page.$('[data-evidence] input');
+      const input = await page.$('[data-evidence]:not([data-items]) input');
       await input?.type('as written');
     }
     await key(page, '[data-evidence] button[type=submit]');

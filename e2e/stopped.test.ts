@@ -1,7 +1,7 @@
 import { seriousFaults } from './axe';
 import { key, press, typeIn } from './browser';
 import { openDemo } from './demo';
-import { stepShown, workTo, type Given } from './workPlan';
+import { sayCopy, stepIsThere, stepShown, workTo, type Given } from './workPlan';
 
 /** The evening that goes wrong twice, on a phone: two old drives, the wrong one pulled, the pool stopped, back, and the plan worked to its end. */
 
@@ -109,4 +109,72 @@ it('is stopped and never called lost, comes back by its unit’s word, and the p
     [],
   ]);
   expect(troubles).toEqual([]);
+});
+
+it('changes no level without a copy: it is asked by fields, stopped, and nothing is begun; the drive that stands idle is taken', async () => {
+  const ask = <T>(path: string, body: object): Promise<T> =>
+    page.evaluate(
+      async (to, text) =>
+        (
+          await fetch(`/api/v1${to}`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: text })
+        ).json() as Promise<T>,
+      path,
+      JSON.stringify(body),
+    );
+  const drives = ['1', '2'].map((bay) => ({
+    bay,
+    serial: `QH4-0410${bay}-MIR${bay}`,
+    bytes: 4000787030016,
+    basis: 'exact',
+  }));
+  const { id, version } = await ask<Unit>('/units', {
+    name: 'Dunlin',
+    place: { site: 'Field station', room: 'hut' },
+    profile: 'reedbank',
+    bays: 3,
+    drives,
+    pool: { scheme: 'mirror' },
+  });
+  const idle = { serial: 'QH4-04103-IDLE', bytes: 4000787030016, basis: 'exact' };
+  await ask(`/units/${id}/events`, {
+    expectedVersion: version,
+    event: { kind: 'drive-inserted', bay: '3', drive: idle },
+  });
+  await page.goto(`${shelf.base}/units/${id}/level`);
+  await page.waitForSelector('[data-idle="1"]');
+  await page.waitForSelector('[data-trays-asked]');
+  await press(page, 'While it runs');
+  await says('Drives of Dunlin are changed while it runs.');
+  await says('See that its page shows bay 3 (QH4-04103-IDLE) as free', '[data-plan-preview]');
+  expect(await fits()).toBe(true);
+  expect(await seriousFaults(page)).toEqual([]);
+  await press(page, 'Begin the plan');
+  await page.waitForSelector('[data-step=copy]');
+  await stepIsThere(page);
+  // None, and why not: the plan goes on to where it must not.
+  await key(page, '[data-copy-fields] [role=radio][value=none]');
+  await typeIn(page, '[data-copy-fields] input:not([type=radio])', 'nobody has made one yet');
+  await key(page, '[data-evidence] button[type=submit]');
+  await page.waitForSelector('[data-step=restore]');
+  await stepIsThere(page);
+  await key(page, '[data-copy-fields] [role=radio][value=none]');
+  await typeIn(page, '[data-copy-fields] input:not([type=radio])', 'nobody has made one yet');
+  await key(page, '[data-evidence] button[type=submit]');
+  await page.waitForSelector('[data-stopped=no-copy]');
+  expect(await textOf('[data-stopped]')).toMatch(
+    /There is no other copy of .+ writes every byte of it anew[^]*Arrange one first/,
+  );
+  expect(await fits()).toBe(true);
+  expect(await seriousFaults(page)).toEqual([]);
+  const { state } = (await page.evaluate(async (of) => (await fetch(`/api/v1/units/${of}`)).json(), id)) as {
+    state: { jobs: object; pools: Record<string, { scheme: string }> };
+  };
+  expect(state.jobs).toEqual({});
+  expect(Object.values(state.pools).map(({ scheme }) => scheme)).toEqual(['mirror']);
+  // With one that is proven it goes on.
+  await page.goto(page.url());
+  await page.waitForSelector('[data-step=restore]');
+  await stepIsThere(page);
+  await sayCopy(page);
+  await page.waitForFunction(() => document.querySelector<HTMLElement>('[data-step]')?.dataset['step'] !== 'restore');
 });

@@ -114,7 +114,7 @@ export async function give(page: Page, { serial = '', serials = [], choice, stoc
       join(ROOT, 'docs', 'screenshots', 'shelf.png'),
     );
   } else {
-    const words = await page.$('[data-evidence] input');
+    const words = await page.$('[data-evidence]:not([data-items]) input');
     // What its page should show stands in the heading.
     const about = /shows about ([\d.]+)/.exec(
       await page.$eval('[data-step] h2', (head) => head.textContent ?? ''),

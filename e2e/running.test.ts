@@ -99,7 +99,8 @@ it('takes over a unit that runs: a head and two extensions, two pools, a thin vo
   await fill('Bays of its spares', 'Head 12', 1);
   await fill('Space it shows', '950 TiB', 1);
   await press(page, 'Register it');
-  await says('The page shows more than these drives hold in this layout');
+  await says('They hold at most');
+  await says('in this layout, you wrote 950 TiB: one of the two is another.');
   expect(await unitNow()).toBeUndefined();
   await fill('Space it shows', '95 TiB', 1);
   await press(page, 'Register it');

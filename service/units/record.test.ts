@@ -352,6 +352,7 @@ describe('a plan', () => {
         },
         number: { kind, number: (does as Json[])[0]?.['expected'] },
         text: { kind, text: 'written' },
+        items: { kind, missing: [] },
         speed: { kind, read: 110, write: 90 },
         copy: { kind, copy: { where: 'the bank', keeps: 'versions', offSite: true } },
       }[kind];

@@ -229,6 +229,15 @@ const copyProven = {
     'What is on it is copied elsewhere, and the copy was proven: then a pool that would rest on a sick drive may be thinned.',
 } as const;
 
+/** Bays of idle drives a plan takes. */
+const idle = {
+  type: 'array',
+  maxItems: 100,
+  uniqueItems: true,
+  items: bay,
+  description: 'Bays of drives that stand in the unit idle, and are taken first.',
+} as const;
+
 /** What each kind of plan is made from. */
 export const WISHES = {
   commission: commissionWishSchema,
@@ -260,13 +269,7 @@ export const WISHES = {
     properties: {
       pool: id,
       drive: { ...newDriveSchema, description: 'Left out where only idle drives are taken.' },
-      idle: {
-        type: 'array',
-        maxItems: 100,
-        uniqueItems: true,
-        items: bay,
-        description: 'Bays of drives that stand in the unit idle, and are taken first.',
-      },
+      idle,
       bays: {
         type: 'array',
         minItems: 1,
@@ -284,13 +287,7 @@ export const WISHES = {
       pool: id,
       to: { enum: SCHEMES },
       drive: { ...newDriveSchema, description: 'The kind of drive added for it, where the new level needs more.' },
-      idle: {
-        type: 'array',
-        maxItems: 100,
-        uniqueItems: true,
-        items: bay,
-        description: 'Bays of drives that stand in the unit idle, and are taken first.',
-      },
+      idle,
       copyProven,
       usedShare,
     },

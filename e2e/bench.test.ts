@@ -255,6 +255,7 @@ it('is taken away as CSV and JSON, brought back, and printed on one page', async
   };
   const sheet = await take('Take the table away as CSV', 'layouts.csv');
   expect(sheet.split('\r\n')[0]).toContain('layout,legal,reason,usable bytes');
+  // Not offered while the layouts are compared: a head without rows says nothing fits.
   expect(sheet).toContain('Single parity (level 5),yes');
   const json = JSON.parse(await take('Take it away as JSON', 'comparison.json')) as { sheet: string };
   expect(json.sheet).toContain('8 TB');

@@ -149,7 +149,7 @@ export function Bench({ profiles, sample, currency, places, mayStore, begin, kep
             )}
           </div>
           <div className="no-print relative flex flex-wrap gap-2">
-            <BenchMenu sheet={sheet} appraisals={appraisals} mayStore={mayStore} onBring={bring} />
+            <BenchMenu sheet={sheet} appraisals={bench.isNow ? appraisals : null} mayStore={mayStore} onBring={bring} />
             <Button onClick={() => setIsEditing(true)}>Change the drives</Button>
           </div>
         </div>

@@ -14,7 +14,8 @@ import { tell, tellFault } from '~/web/parts/tell/tell';
 
 interface Props {
   readonly sheet: string;
-  readonly appraisals: readonly Appraisal[];
+  /** Null while they are compared: a table half there, or of other drives, is not taken away. */
+  readonly appraisals: readonly Appraisal[] | null;
   readonly mayStore: boolean;
   readonly onBring: (comparison: Comparison) => void;
 }
@@ -57,7 +58,7 @@ export function BenchMenu({ sheet, appraisals, mayStore, onBring }: Props): Reac
       tellFault(`${chosen.name} is no comparison taken away from here. Nothing was changed.`);
     }
   };
-  const asCsv = (): string =>
+  const asCsv = (of: readonly Appraisal[]): string =>
     toCsv(
       [
         'layout',
@@ -80,7 +81,7 @@ export function BenchMenu({ sheet, appraisals, mayStore, onBring }: Props): Reac
         'that files are lost, at most',
         'price of a usable TB',
       ],
-      appraisals.map(({ layout, rebuild, risk, speed, centsPerUsableTB }) => [
+      of.map(({ layout, rebuild, risk, speed, centsPerUsableTB }) => [
         layoutName(layout),
         layout.legal ? 'yes' : 'no',
         layout.reasons[0] ?? '',
@@ -123,7 +124,11 @@ export function BenchMenu({ sheet, appraisals, mayStore, onBring }: Props): Reac
             <DropdownMenu.Item className={ITEM} onSelect={() => void share()}>
               Copy the address
             </DropdownMenu.Item>
-            <DropdownMenu.Item className={ITEM} onSelect={() => download('layouts.csv', 'text/csv', asCsv())}>
+            <DropdownMenu.Item
+              className={ITEM}
+              disabled={!appraisals}
+              onSelect={() => appraisals && download('layouts.csv', 'text/csv', asCsv(appraisals))}
+            >
               Take the table away as CSV
             </DropdownMenu.Item>
             <DropdownMenu.Item

@@ -56,6 +56,8 @@ export interface BenchState {
   readonly rate: ThoughtRate;
   /** False until there is a first comparison. */
   readonly isCompared: boolean;
+  /** False while what stands there is of other drives or choices than these. */
+  readonly isNow: boolean;
   /** The same layout with its risk from the lower to the higher rate. */
   readonly inFull: (appraisal: Appraisal) => Appraisal;
   readonly needs: Needs;
@@ -134,6 +136,7 @@ export function useBench(
     of: asked,
     appraisals,
     isThere,
+    isNow,
   } = useCompared(
     useMemo(
       () => ({ profile, drives, wish: each ? { perGroup: spares } : spares, assumptions, failuresPerYear }),
@@ -155,6 +158,7 @@ export function useBench(
     compared: asked,
     rate,
     isCompared: isThere,
+    isNow,
     profile,
     bays,
     choices,

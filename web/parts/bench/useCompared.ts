@@ -11,6 +11,8 @@ export interface Compared {
   readonly appraisals: readonly Appraisal[];
   /** False until the first is there. */
   readonly isThere: boolean;
+  /** True while it is of what is asked now. */
+  readonly isNow: boolean;
 }
 
 /** Who compares: a worker, or this thread where there is none. */
@@ -38,7 +40,7 @@ function openComparer(): Comparer {
 
 /** Compares in a worker, one after another: of what is asked meanwhile only the last. */
 export function useCompared(asked: BenchAsked): Compared {
-  const [seen, setSeen] = useState<Compared>({ of: asked, appraisals: [], isThere: false });
+  const [seen, setSeen] = useState<Omit<Compared, 'isNow'>>({ of: asked, appraisals: [], isThere: false });
   const comparer = useRef<Comparer | null>(null);
   const line = useRef<{ isBusy: boolean; next: BenchAsked | null }>({ isBusy: false, next: null });
   useEffect(() => {
@@ -70,5 +72,5 @@ export function useCompared(asked: BenchAsked): Compared {
     };
     compare(asked);
   }, [asked]);
-  return seen;
+  return { ...seen, isNow: seen.isThere && seen.of === asked };
 }

@@ -28,6 +28,11 @@ const schemeLimits = {
       description: 'Group widths offered; left out means any.',
     },
     leftovers: { type: 'boolean', description: 'Drives that fill no whole group may stay in the unit, unused.' },
+    alone: {
+      type: 'boolean',
+      description:
+        'Only of a mixed pool that survives one: it may begin with one drive, unguarded, and becomes a mirror with a second.',
+    },
   },
 } as const;
 

@@ -136,7 +136,7 @@ function groupByGroup({ profile, growing, needed, costs, allowed }: Asked): numb
 function driveByDrive({ profile, growing, needed, costs, allowed }: Asked): number {
   const { pool, drives } = growing;
   const system = profile.space.systemAreaBytes;
-  const redundancy = factsOf(pool.scheme).redundancy ?? 0;
+  const redundancy = redundancyOf(pool);
   // Many are of one size: each size is reckoned once.
   const counts = new Map<number, number>();
   for (const { bytes } of drives.values()) counts.set(bytes - system, (counts.get(bytes - system) ?? 0) + 1);

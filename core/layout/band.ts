@@ -47,9 +47,9 @@ export function band(
   };
 }
 
-/** A band of a pool cut at sizes: a mirror over one more than it may lose, parity over more. */
-export function kindOfCut(members: number, redundancy: number): 'mirror' | 'parity' {
-  return members === redundancy + 1 ? 'mirror' : 'parity';
+/** A band of a pool cut at sizes: a mirror over one more than it may lose, parity over more; one drive alone is only itself. */
+export function kindOfCut(members: number, redundancy: number): 'single' | 'mirror' | 'parity' {
+  return members === 1 ? 'single' : members === redundancy + 1 ? 'mirror' : 'parity';
 }
 
 /** The bytes of a band that hold protection rather than data. */

@@ -78,7 +78,7 @@ export function usedHeightOf(
       return nth(width - 1)?.bytes ?? 0;
     case 'mixed-1':
     case 'mixed-2': {
-      const top = nth(redundancy);
+      const top = nth(sorted.length === 1 ? 0 : redundancy);
       return top === undefined ? 0 : cutOf(top, space.cutGranularityBytes);
     }
     case 'dedicated-1':
@@ -123,6 +123,9 @@ function cuts(sorted: readonly Member[], granularity: number): { at: number; rea
 function mixedBands(sorted: readonly Member[], redundancy: number, granularity: number): Band[] {
   const found: Band[] = [];
   let from = smallest(sorted).systemBytes;
+  // One drive alone, where its family lets a pool begin so: nothing is cut, and nothing guards it.
+  const alone = sorted.length === 1 ? sorted[0] : undefined;
+  if (alone) return [band('single', [alone], from, cutOf(alone, granularity), 0)];
   for (const { at, reach } of cuts(sorted, granularity)) {
     if (reach > redundancy && at > from) {
       found.push(band(kindOfCut(reach, redundancy), sorted.slice(0, reach), from, at, redundancy));

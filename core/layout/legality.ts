@@ -2,6 +2,7 @@ import { figuresOf } from '../drive/media';
 import { formatBytes } from '../quantity/formatBytes';
 import { limitsOf, type Profile } from '../platform/profile';
 import type { Member } from './band';
+import { mayBeginAlone } from './alone';
 import { factsOf, type Scheme } from './scheme';
 import { groupWidthsThatFit, whyWidthDoesNotFit } from './groupWidths';
 
@@ -23,8 +24,9 @@ export function whyIllegal(
   const facts = factsOf(scheme);
   const reasons: string[] = [];
   const count = members.length;
-  const fewest = Math.max(facts.fewest, limits.fewest ?? 0);
-  if (spares > 0 && facts.redundancy === 0) {
+  const isAlone = members.length === 1 && mayBeginAlone(profile, scheme);
+  const fewest = isAlone ? 1 : Math.max(facts.fewest, limits.fewest ?? 0);
+  if (spares > 0 && (facts.redundancy === 0 || isAlone)) {
     reasons.push('A spare has nothing to rebuild from here. Leave the spare out, or take a layout with protection.');
   }
   if (count < fewest) {

@@ -2,14 +2,22 @@ import { formatBytes } from '../quantity/formatBytes';
 import { formatPercent } from '../quantity/formatPercent';
 import { chanceOfUnreadableSector } from '../risk/chanceOfUnreadableSector';
 import type { Band, Member } from './band';
-import type { Scheme } from './scheme';
+import { factsOf, type Scheme } from './scheme';
 
 /** From this many members on, one drive of protection is thought too thin by most (common practice). */
 const WIDE = 9;
 
 /** What to know before choosing a legal layout. */
 export function warningsOf(scheme: Scheme, members: readonly Member[], bands: readonly Band[]): string[] {
-  return [...tooWide(scheme, members, bands), ...shingledInParity(members, bands)];
+  return [...alone(scheme, members), ...tooWide(scheme, members, bands), ...shingledInParity(members, bands)];
+}
+
+function alone(scheme: Scheme, members: readonly Member[]): string[] {
+  return factsOf(scheme).built === 'cut' && members.length === 1
+    ? [
+        'One drive alone: nothing guards it. A second that holds at least as much makes it a mirror; a copy elsewhere is needed until then, and after.',
+      ]
+    : [];
 }
 
 function tooWide(scheme: Scheme, members: readonly Member[], bands: readonly Band[]): string[] {

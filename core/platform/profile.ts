@@ -10,6 +10,8 @@ export interface SchemeLimits {
   readonly even?: boolean;
   readonly widths?: readonly number[];
   readonly leftovers?: boolean;
+  /** A mixed pool that survives one may begin with one drive, unguarded. */
+  readonly alone?: boolean;
 }
 
 /** The limits this family sets on a scheme, or `undefined` when it does not offer it. */

@@ -4,7 +4,16 @@ import { factsOf } from '../layout/scheme';
 import type { Profile } from '../platform/profile';
 import { formatBytes } from '../quantity/formatBytes';
 import { refusal, type Refusal } from '../value/refusal';
-import { bandOver, heightOf, membersOfBands, mostMembers, usableOf, type BuiltPool, type PoolDrive } from './builtPool';
+import {
+  bandOver,
+  heightOf,
+  membersOfBands,
+  mostMembers,
+  redundancyOf,
+  usableOf,
+  type BuiltPool,
+  type PoolDrive,
+} from './builtPool';
 import { largestGuarded } from './dedicatedParity';
 import { grownBands } from './grown';
 
@@ -133,9 +142,11 @@ function withFresh(profile: Profile, pool: BuiltPool, fresh: readonly PoolDrive[
         ...fresh.map(({ name, bytes }) => bandOver({ ...band, fromBytes: system, toBytes: bytes }, [name])),
       ];
     case 'cut':
-      // It joins what it reaches; a drive that reaches no band's top is in none.
+      // It joins what it reaches; a drive that reaches no band's top is in none. One that was alone is guarded from now on.
       return pool.bands.map((one) =>
-        (heights[0] as number) >= one.toBytes ? bandOver(one, [...one.members, ...names], true) : one,
+        (heights[0] as number) >= one.toBytes
+          ? bandOver({ ...one, redundancy: factsOf(pool.scheme).redundancy ?? 0 }, [...one.members, ...names], true)
+          : one,
       );
     case 'dedicated':
       // A data drive whatever its size: which bands it stands in follows when they are drawn again.
@@ -166,6 +177,10 @@ function sentenceOf(
     case 'groups':
       return `${String(fresh.length)} drives side by side, each as high as the smallest of them.`;
     case 'cut': {
+      if (redundancyOf(pool) === 0)
+        return gained > 0
+          ? 'The second drive: a mirror, and the space both have above it.'
+          : 'No space: it becomes a mirror, and survives one from now on.';
       const joined = pool.bands.filter((band) => heightOf(drive, pool, profile) >= band.toBytes).length;
       const above = bands.length > pool.bands.length;
       const reached = Math.max(

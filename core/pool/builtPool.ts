@@ -17,9 +17,9 @@ export interface PoolDrive {
   readonly media?: Media;
 }
 
-/** How many members may be missing of any band; a mirror's follows from how many copies there are. */
+/** How many members may be missing of any band; a mirror's follows from how many copies there are, and one drive alone has none. */
 export function redundancyOf({ scheme, bands }: BuiltPool): number {
-  return factsOf(scheme).redundancy ?? Math.min(...bands.map(({ redundancy }) => redundancy));
+  return Math.min(factsOf(scheme).redundancy ?? Infinity, ...bands.map(({ redundancy }) => redundancy));
 }
 
 /** Every serial that is a member of one of these bands, each once, in the order in which they first stand there. */

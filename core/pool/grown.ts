@@ -2,7 +2,7 @@ import type { Band } from '../layout/band';
 import { bySize, dedicatedOver } from '../layout/bands';
 import { factsOf } from '../layout/scheme';
 import type { Profile } from '../platform/profile';
-import { bandOver, heightOf, membersOfBands, redundancyOf, type BuiltPool, type PoolDrive } from './builtPool';
+import { bandOver, heightOf, membersOfBands, type BuiltPool, type PoolDrive } from './builtPool';
 import { parityOf } from './dedicatedParity';
 
 /**
@@ -32,7 +32,7 @@ export function grownBands(profile: Profile, pool: BuiltPool, drives: ReadonlyMa
       return pool.bands.map((band) => rising(band, all));
     }
     case 'cut':
-      return stacked(pool.bands, height, redundancyOf(pool));
+      return stacked(pool.bands, height, factsOf(pool.scheme).redundancy ?? 0);
     case 'dedicated': {
       const parity = parityOf(pool);
       return dedicatedAgain(
@@ -70,6 +70,10 @@ export function dedicatedAgain(
  */
 function stacked(built: readonly Band[], height: (name: string) => number, redundancy: number): Band[] {
   const members = membersOfBands(built);
+  const [only] = built;
+  // One drive alone has no other to be cut against: all of it is used, however large it has become.
+  if (only && members.length === 1)
+    return [bandOver({ ...only, toBytes: Math.max(only.toBytes, ...members.map(height)) }, members, true)];
   const bands = built.map((band) =>
     bandOver(
       band,

@@ -149,12 +149,61 @@ class Slices {
   }
 }
 
+describe('a mixed pool that begins with one drive', () => {
+  const alone = built(SALTERN, 'mixed-1', [TB(4)]);
+  const members = named([TB(4)]);
+
+  it('is legal only where the family says so, is one drive, and survives none', () => {
+    expect(scratch(PLAIN, 'mixed-1', members.values()).legal).toBe(false);
+    const layout = scratch(SALTERN, 'mixed-1', members.values());
+    expect(layout).toMatchObject({ legal: true, guaranteedFailures: 0, bands: [{ kind: 'single', redundancy: 0 }] });
+    expect(layout.usableBytes + layout.unusedBytes + layout.systemBytes).toBe(TB(4));
+    expect(layout.reasons.join(' ')).toContain('nothing guards it');
+    // A spare has nothing to rebuild from.
+    expect(
+      planLayout(
+        SALTERN,
+        'mixed-1',
+        [
+          { bay: '1', bytes: TB(4) },
+          { bay: '2', bytes: TB(4) },
+        ],
+        1,
+      ).legal,
+    ).toBe(false);
+    const stays = (profile: Profile) => whyNotBands(profile, alone, usableOf(alone.bands), () => TB(4));
+    expect([stays(SALTERN), stays(PLAIN)?.code]).toEqual([undefined, 'bands-inconsistent']);
+  });
+
+  it('uses a larger drive whole, is a mirror with a second one as large, and takes no smaller one', () => {
+    expect(usableOf(grown(SALTERN, alone, [TB(8)]).bands)).toBe(
+      scratch(SALTERN, 'mixed-1', named([TB(8)]).values()).usableBytes,
+    );
+    const second = (size: number) => addToPool(SALTERN, alone, members, [{ name: '2', bytes: TB(size) }]);
+    expect(second(6)).toMatchObject({
+      gainedBytes: 0,
+      bands: [{ kind: 'mirror', redundancy: 1, members: ['1', '2'] }],
+      sentence: expect.stringContaining('becomes a mirror') as string,
+    });
+    expect(second(2)).toMatchObject({ code: 'too-small' });
+    // A third makes parity of it, as from scratch.
+    const two = second(4);
+    if (isRefusal(two)) throw new Error(two.sentence);
+    const three = addToPool(SALTERN, { ...alone, bands: two.bands }, named([TB(4), TB(4)]), [
+      { name: '3', bytes: TB(4) },
+    ]);
+    expect(isRefusal(three) ? three.sentence : usableOf(three.bands)).toBe(
+      scratch(SALTERN, 'mixed-1', named([TB(4), TB(4), TB(4)]).values()).usableBytes,
+    );
+  });
+});
+
 describe('growing and adding (property)', () => {
   const sizes = [2, 3, 4, 6, 8, 12];
   const history = fc.record({
     profile: fc.constantFrom(...PROFILES),
     scheme: fc.constantFrom(...SCHEMES),
-    start: fc.array(fc.constantFrom(...sizes), { minLength: 2, maxLength: 8 }),
+    start: fc.array(fc.constantFrom(...sizes), { minLength: 1, maxLength: 8 }),
     width: fc.constantFrom(3, 4),
     steps: fc.array(fc.record({ isAdded: fc.boolean(), at: fc.nat(7), size: fc.constantFrom(...sizes) }), {
       maxLength: 8,
@@ -194,7 +243,7 @@ describe('growing and adding (property)', () => {
           const usable = usableOf(pool.bands);
           expect(usable).toBeGreaterThanOrEqual(usableOf(before.bands));
           expect(grownBands(profile, pool, drives)).toEqual(pool.bands);
-          expect(whyNotBands(pool, usable, (name) => drives.get(name)?.bytes ?? 0)).toBeUndefined();
+          expect(whyNotBands(profile, pool, usable, (name) => drives.get(name)?.bytes ?? 0)).toBeUndefined();
           expect(whyNotGrownFrom(before, pool.bands)).toBeUndefined();
           const anew = scratch(profile, scheme, drives.values(), isGrouped ? width : undefined);
           if (anew.legal) expect(usable).toBeLessThanOrEqual(anew.usableBytes);
@@ -317,7 +366,7 @@ describe('a change of level', () => {
 
 describe('bands that cannot be', () => {
   const of = (bands: BuiltPool['bands'], scheme: Scheme = 'parity-1') =>
-    whyNotBands({ scheme, bands }, usableOf(bands), () => 9);
+    whyNotBands(PLAIN, { scheme, bands }, usableOf(bands), () => 9);
   const band = {
     kind: 'parity' as const,
     fromBytes: 0,

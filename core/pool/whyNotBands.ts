@@ -1,5 +1,7 @@
 import type { Band } from '../layout/band';
+import { mayBeginAlone } from '../layout/alone';
 import { factsOf } from '../layout/scheme';
+import type { Profile } from '../platform/profile';
 import { refusal, type Refusal } from '../value/refusal';
 import { bandOver, membersOfBands, usableOf, type BuiltPool } from './builtPool';
 
@@ -7,9 +9,11 @@ import { bandOver, membersOfBands, usableOf, type BuiltPool } from './builtPool'
  * Why bands cannot be those of a pool of this scheme, however it was built and grown: they are none that planning, growing
  * and adding make.
  *
+ * @param profile the family it stands in: some let a mixed pool begin with one drive
  * @param bytesOf of a member; 0 for one that is not there
  */
 export function whyNotBands(
+  profile: Profile,
   pool: BuiltPool,
   usableBytes: number,
   bytesOf: (member: string) => number,
@@ -37,13 +41,17 @@ export function whyNotBands(
 
   function whyNotShape(of: BuiltPool): string | undefined {
     const facts = factsOf(scheme);
+    const count = membersOfBands(of.bands).length;
+    const isAlone = count === 1 && mayBeginAlone(profile, scheme);
     const kinds: readonly Band['kind'][] = KINDS[facts.built](scheme);
     const stray = of.bands.find(({ kind }) => !kinds.includes(kind));
     if (stray) return `${facts.name} has no band of the kind “${stray.kind}”.`;
-    const wrong = of.bands.find(({ redundancy, members }) => redundancy !== (facts.redundancy ?? members.length - 1));
+    const wrong = of.bands.find(
+      ({ redundancy, members }) => redundancy !== (isAlone ? 0 : (facts.redundancy ?? members.length - 1)),
+    );
     if (wrong)
       return `${facts.name} does not survive ${String(wrong.redundancy)} in a band of ${String(wrong.members.length)}.`;
-    const count = membersOfBands(of.bands).length;
+    if (isAlone) return of.bands.length === 1 ? undefined : 'One drive alone is one band.';
     if (count < facts.fewest)
       return `${facts.name} has at least ${String(facts.fewest)} members; ${String(count)} are named.`;
     if (facts.built === 'one')
@@ -66,7 +74,7 @@ const KINDS: Readonly<
   pairs: () => ['mirror'],
   groups: () => ['parity'],
   own: (scheme) => [scheme === 'span' ? 'span' : 'single'],
-  cut: () => ['mirror', 'parity'],
+  cut: () => ['single', 'mirror', 'parity'],
   dedicated: () => ['dedicated'],
 };
 

@@ -65,7 +65,8 @@ export function createPool(unit: UnitState, event: Of<'pool-created'>, happenedA
   const twice = body.spares.find((serial) => body.bands.some(({ members }) => members.includes(serial)));
   if (twice !== undefined) return refusal('drive-in-pool', `${twice} is named as member and as spare.`, '/spares');
   const wrong =
-    whyNotBands(body, body.usableBytes, (serial) => entryOf(unit.drives, serial)?.bytes ?? 0) ?? whyNotShown(body);
+    whyNotBands(unit.profile, body, body.usableBytes, (serial) => entryOf(unit.drives, serial)?.bytes ?? 0) ??
+    whyNotShown(body);
   if (wrong) return wrong;
   return withPool(unit, { kind: 'pool', id, ...body, builtAt: happenedAt, missing: [], lost: [] });
 }
@@ -110,7 +111,7 @@ export function reshapePool(unit: UnitState, event: Of<'pool-grown'> | Of<'pool-
     ? { ...pool, bands }
     : { bands, scheme: event.scheme, ...(event.groupWidth === undefined ? {} : { groupWidth: event.groupWidth }) };
   const wrong =
-    whyNotBands(after, usableBytes, (serial) => entryOf(unit.drives, serial)?.bytes ?? 0) ??
+    whyNotBands(unit.profile, after, usableBytes, (serial) => entryOf(unit.drives, serial)?.bytes ?? 0) ??
     whyNotShown(event) ??
     (isGrown ? whyNotGrownFrom(pool, bands) : undefined);
   if (wrong) return wrong;

@@ -91,6 +91,7 @@ export function bringPool(unit: UnitState, event: Of<'pool-arrived'>, happenedAt
   const dead = here.find((serial) => !isWorking(unit, serial));
   if (dead !== undefined) return refusal('not-working', `${dead} does not work: say that it is missing.`, '/bands');
   const wrong = whyNotBands(
+    unit.profile,
     body,
     body.usableBytes,
     (serial) => entryOf(unit.drives, serial)?.bytes ?? (missing.includes(serial) ? Infinity : 0),

@@ -1,5 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import plain from '../platform/profiles/plain.json';
+import saltern from '../platform/profiles/saltern.json';
 import { apart } from '../quantity/apart';
 import type { Profile } from '../platform/profile';
 import { isRefusal } from '../value/refusal';
@@ -13,6 +14,26 @@ const TB = 1e12;
 it('refuses more than its drives hold with both figures, apart by as many digits as it takes', () => {
   expect(apart(500_000_000_000, 500_100_000_000, 'binary')).toEqual(['465.7 GiB', '465.8 GiB']);
   expect(apart(14 * 2 ** 40, 14 * 2 ** 40 + 2 ** 30, 'binary')).toEqual(['14 TiB', '14.001 TiB']);
+});
+
+it('takes over a mixed pool of one drive where its family lets one begin so, and nowhere else', () => {
+  const one = (profile: object) =>
+    poolFound(
+      { enclosures: [{ name: 'Head', bays: ['1', '2'] }], profile: profile as unknown as Profile },
+      { name: 'Papers', scheme: 'mixed-1', members: ['1'] },
+      new Map([['1', { bay: '1', serial: 'D-1', bytes: 4 * TB }]]),
+      'p',
+    );
+  const found = one(saltern);
+  if (isRefusal(found)) throw new Error(found.sentence);
+  expect(found.bands).toMatchObject([{ kind: 'single', members: ['D-1'], redundancy: 0 }]);
+  const unit = afterEvents(
+    null,
+    eventsOfUnit({ profile: saltern, scheme: 'mixed-1', sizes: [4 * TB], bays: 2 }).slice(0, -1),
+    NOW,
+  );
+  expect(afterEvents(unit, [found], NOW).pools['p']).toMatchObject({ scheme: 'mixed-1', missing: [] });
+  expect(one(plain)).toMatchObject({ code: 'layout-illegal' });
 });
 
 describe('a pool that is there already', () => {

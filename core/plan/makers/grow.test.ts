@@ -44,6 +44,23 @@ describe('adding drives to a pool', () => {
     },
   );
 
+  it('makes a mirror of a pool that began with one drive: safety, no space, and it says how long the copy takes', () => {
+    const unit = unitOf(saltern, [4], 'mixed-1', 4);
+    expect(marginOfPool(unit.pools['p'] as Pool)).toBe(0);
+    const plan = must(growPlan(unit, wish(4)));
+    // 4 TB at the family's ceiling, 210 MB/s, and at what used space is copied with on an old unit, 42 MB/s (common practice).
+    const hours = plan.steps.find(({ id }) => id === 'taken-in')?.hours ?? 0;
+    expect(hours).toBeGreaterThan(4e12 / 210e6 / 3600);
+    expect(hours).toBeLessThan(4e12 / 42e6 / 3600);
+    const end = (unitIn(worked(unit, plan), 'u') as UnitState).pools['p'] as Pool;
+    expect([marginOfPool(end), end.bands.map(({ kind }) => kind), end.usableBytes]).toEqual([
+      1,
+      ['mirror'],
+      (unit.pools['p'] as Pool).usableBytes,
+    ]);
+    expect(codeOf(growPlan(unit, wish(2)))).toBe('too-small');
+  });
+
   it('enlarges a volume of fixed size by what the pool has won, and leaves one that is shown larger alone', () => {
     const volume = (profile: object, thin: boolean): UnitState => {
       const unit = unitOf(profile, [4, 4, 4], profile === saltern ? 'mixed-1' : 'parity-1', 5);

@@ -1,3 +1,4 @@
+import type { Band } from '../../layout/band';
 import { factsOf } from '../../layout/scheme';
 import { addedAtATime } from '../../pool/added';
 import { bayName } from '../../unit/bayName';
@@ -121,7 +122,7 @@ export function growPlan(unit: UnitState, wish: GrowWish): PlanBody | Refusal {
     title: `Wait until the unit has taken ${all.length === 1 ? 'it' : 'them'} in`,
     why: 'Minutes on some units, days on others: its page says how far it is. The pool can be used; pull nothing, switch nothing off.',
     caution: 'Tick when its page says that it is done and healthy: the space is counted from then on.',
-    ...(kind ? hoursFor(unit, pool, kind) : {}),
+    ...(kind ? hoursFor(filled, pool, grown.kind === 'pool-grown' ? grown.bands : pool.bands, kind) : {}),
     does: [{ kind: 'add-drives', pool: pool.id, bays: all }],
   });
   under('Afterwards');
@@ -139,10 +140,20 @@ function withoutSerial({ serial: _one, ...kind }: NewDrive): Omit<NewDrive, 'ser
   return kind;
 }
 
-/** Where the data is laid out anew over all members it takes at least as long as a rebuild onto such a drive; elsewhere nobody can say. */
-function hoursFor(unit: UnitState, pool: Pool, drive: Pick<NewDrive, 'bytes' | 'media'>): { readonly hours?: number } {
+/**
+ * Where the data is laid out anew over all members, or copied onto a first mirror, it takes at least as long as a rebuild onto such a
+ * drive; elsewhere nobody can say.
+ */
+function hoursFor(
+  unit: UnitState,
+  pool: Pool,
+  bands: readonly Band[],
+  drive: Pick<NewDrive, 'bytes' | 'media'>,
+): { readonly hours?: number } {
   const { built } = factsOf(pool.scheme);
   const [member] = membersOf(pool);
-  if ((built !== 'one' && built !== 'cut') || fullMarginOfPool(pool) === 0 || member === undefined) return {};
-  return { hours: rebuildOnto(unit, pool, member, drive).likely / 3600 };
+  // One drive alone is copied onto the second: what is read and written is that of the pool it becomes.
+  const of = built === 'cut' && fullMarginOfPool(pool) === 0 ? { ...pool, bands } : pool;
+  if ((built !== 'one' && built !== 'cut') || fullMarginOfPool(of) === 0 || member === undefined) return {};
+  return { hours: rebuildOnto(unit, of, member, drive).likely / 3600 };
 }

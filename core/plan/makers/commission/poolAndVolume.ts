@@ -22,8 +22,8 @@ export function poolAndVolume(
   const { profile } = unit;
   const { growth, software } = profile;
   under('Pool');
-  const isProtected = factsOf(pool.scheme).redundancy !== 0;
   const layout = planLayout(profile, pool.scheme, all, pool.spares ?? 0, pool.groupWidth);
+  const isProtected = layout.guaranteedFailures > 0;
   // Where the first power-on has built it by count there is nothing left to create, and nothing more that erases.
   const byItself = isFirst ? madeAtFirstStart(profile, all.length) : undefined;
   const isOther = isFirst && isMadeOtherwise(profile, all.length, pool);

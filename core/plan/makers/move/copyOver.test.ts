@@ -1,5 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import reedbank from '../../../platform/profiles/reedbank.json';
+import saltern from '../../../platform/profiles/saltern.json';
 import { marginOfPool } from '../../../unit/margin';
 import { isProven } from '../../../unit/provenCopy';
 import { apply } from '../../../unit/apply';
@@ -32,6 +33,8 @@ import {
 const USED = { [POOL]: 1 * TB };
 
 const oneBay = (newSize = 3): World => oneBayMoved(reedbank, 3, newSize);
+/** The newer unit is of a family whose mixed pool may begin with one drive. */
+const toAlone = (): World => oneBayMoved(reedbank, 3, 3, 'mixed-1', saltern);
 const plan = (world: World, wish: Partial<MoveWish> = {}): ReturnType<typeof movePlan> =>
   movePlan(oldIn(world), {
     to: NEWER,
@@ -102,19 +105,25 @@ describe('everything copied over, and cut over', () => {
     expect(copies(end, 'newer')).toEqual([['Accounts', NEW_POOL, [['bank', true]]]]);
   });
 
-  it('ends with the old drive as the second of a mirror, and counts its margin only then', () => {
-    const start = oneBay();
-    const margins: [string, number][] = [];
-    const end = workedOn(begun(start, body(start)), undefined, 'r', (world, step) => {
-      const pool = newerIn(world).pools[NEW_POOL];
-      margins.push([step, pool ? marginOfPool(pool) : -9]);
-    });
-    expect(newerIn(end).pools[NEW_POOL]).toMatchObject({ scheme: 'mirror', missing: [], lost: [] });
-    expect(margins.find(([, margin]) => margin === 1)?.[0]).toBe('add-converted');
-    expect(oldIn(end)).toMatchObject({ pools: {}, power: 'off' });
-    expect(driveIn(end, 'D-1' as never)?.where).toMatchObject({ kind: 'bay', unit: NEWER, bay: '2' });
-    expect(planIn(end, 'r')?.refused).toBe(0);
-  });
+  it.each([
+    ['of a drive of its own', oneBay, 'mirror', 'add-converted'],
+    ['of a mixed pool that began with one', toAlone, 'mixed-1', 'add-taken-in'],
+  ] as const)(
+    'ends with the old drive as the second of a mirror, and counts its margin only then: %s',
+    (_of, starting, scheme, guarded) => {
+      const start = starting();
+      const margins: [string, number][] = [];
+      const end = workedOn(begun(start, body(start)), undefined, 'r', (world, step) => {
+        const pool = newerIn(world).pools[NEW_POOL];
+        margins.push([step, pool ? marginOfPool(pool) : -9]);
+      });
+      expect(newerIn(end).pools[NEW_POOL]).toMatchObject({ scheme, missing: [], lost: [] });
+      expect(margins.find(([, margin]) => margin === 1)?.[0]).toBe(guarded);
+      expect(oldIn(end)).toMatchObject({ pools: {}, power: 'off' });
+      expect(driveIn(end, 'D-1' as never)?.where).toMatchObject({ kind: 'bay', unit: NEWER, bay: '2' });
+      expect(planIn(end, 'r')?.refused).toBe(0);
+    },
+  );
 
   it('is what the dry run said, without a stop', () => {
     const start = oneBay();

@@ -4,6 +4,7 @@ import { hoursWords } from '../../../quantity/hoursWords';
 import { poolDrives } from '../../../unit/grownByExpand';
 import { fullMarginOfPool } from '../../../unit/margin';
 import { bayName } from '../../../unit/bayName';
+import { factsOf } from '../../../layout/scheme';
 import { freeBays, membersOf, poolsOf, type DriveInUnit, type Pool } from '../../../unit/state';
 import { bytesInUse, roomIn, roomiest } from '../../../move/room';
 import { entryOf } from '../../../value/entryOf';
@@ -11,6 +12,7 @@ import { isRefusal, refusal, type Refusal } from '../../../value/refusal';
 import { COMPARED, PROVEN } from '../../engine/copying';
 import type { PlanStep } from '../../plan';
 import { changeLevelPlan } from '../changeLevel';
+import { growPlan } from '../grow';
 import { draftPlan, type PlanDraft } from '../draftPlan';
 import { HOLD_IT, type NewDrive } from '../handsOnDrive';
 import { beforeMoving, servicesNoted } from './beforeMoving';
@@ -100,7 +102,10 @@ function oldDriveFor({ old, newer }: Pick<BothUnits, 'old' | 'newer'>, pool: Poo
   if (drive.sick !== undefined || drive.condition !== 'well')
     return no(`${drive.serial} shows signs: it is no drive to protect anything with.`);
   const { possible } = conversionsOf(newer.profile, pool, poolDrives(newer, pool), freeBays(newer).length);
-  if (!possible.some(({ to, keepsData }) => to === 'mirror' && keepsData))
+  const isTaken = growsToMirror(pool)
+    ? freeBays(newer).length > 0
+    : possible.some(({ to, keepsData }) => to === 'mirror' && keepsData);
+  if (!isTaken)
     return no(
       `${newer.name} takes no second drive to ${pool.name}: its family does not change that, or no bay is free.`,
     );
@@ -410,6 +415,11 @@ export function anotherCopy(
   });
 }
 
+/** A pool cut at sizes that began with one drive: a second one that is added makes it a mirror, with no change of level. */
+function growsToMirror(pool: Pool): boolean {
+  return factsOf(pool.scheme).built === 'cut' && membersOf(pool).length === 1;
+}
+
 /** Adds the old drive as the second one of the new pool: only once another copy is proven. */
 function oldDriveAdded(draft: PlanDraft, both: BothUnits, pool: Pool, drive: DriveInUnit): undefined | Refusal {
   const { old, newer, from, to } = both;
@@ -438,10 +448,11 @@ function oldDriveAdded(draft: PlanDraft, both: BothUnits, pool: Pool, drive: Dri
     asks: { kind: 'serial', expects: drive.serial },
     does: [{ kind: 'pull-drive', serial: drive.serial }],
   });
-  const level = changeLevelPlan(newer, { pool: pool.id, to: 'mirror', drive: plannedAs(drive) });
-  if (isRefusal(level)) return { ...level, pointer: '/addOld' };
+  const wish = { pool: pool.id, drive: plannedAs(drive) };
+  const second = growsToMirror(pool) ? growPlan(newer, wish) : changeLevelPlan(newer, { ...wish, to: 'mirror' });
+  if (isRefusal(second)) return { ...second, pointer: '/addOld' };
   let last = steps.at(-1)?.id ?? '';
-  for (const step of level.steps.filter(({ part }) => part !== 'Before')) {
+  for (const step of second.steps.filter(({ part }) => part !== 'Before')) {
     const id = `add-${step.id}`;
     under(`The old drive into ${newer.name}`);
     draft.add({ ...step, id, does: step.does.map((one) => ({ ...one, unit: to })), after: [last] });

@@ -77,11 +77,17 @@ export function twoUnits(
 }
 
 /** An old unit of one drive, and a newer one of two bays with a pool on one drive of so many TB. */
-export function oneBayMoved(profile: object, size: number, newSize = size): World {
+export function oneBayMoved(
+  profile: object,
+  size: number,
+  newSize = size,
+  scheme: Scheme = 'separate',
+  of: object = profile,
+): World {
   const drives = [{ bay: '1', bytes: newSize * TB }];
-  const layout = planLayout(profile as Profile, 'separate', drives, 0);
+  const layout = planLayout(of as Profile, scheme, drives, 0);
   return happened(
-    twoUnits(profile, [size], 'separate', [1, 2]),
+    twoUnits(profile, [size], 'separate', [1, 2], of),
     NEWER,
     { kind: 'drive-inserted', bay: '1', drive: { serial: 'N-1', bytes: newSize * TB, basis: 'exact' } },
     must(poolCreated(layout, NEW_POOL, 'Field data', new Map([['1', 'N-1']]))),

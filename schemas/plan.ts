@@ -7,6 +7,7 @@ import {
   basis,
   bay,
   bytes,
+  cacheHolds,
   day,
   driveLabel,
   enclosureSchema,
@@ -310,7 +311,14 @@ const intentionSchema = {
       properties: {
         unit: actsOn,
         kind: { const: 'set-cache' },
-        serials: { type: 'array', maxItems: 64, items: serial },
+        serials: { type: 'array', maxItems: 64, items: serial, description: 'Drives that are known already.' },
+        bays: {
+          type: 'array',
+          maxItems: 64,
+          items: bay,
+          description: 'With them, whatever stands there when it is done.',
+        },
+        holds: cacheHolds,
       },
     },
     {
@@ -558,6 +566,7 @@ export const JOBS = [
   'convert',
   'new-pool',
   'hot-spare',
+  'cache',
   'extend',
   'retire',
   'spare-in',

@@ -8,6 +8,7 @@ import {
   MOST_VERSION,
   base64,
   bay,
+  cacheHolds,
   bytes,
   day,
   expectedVersion,
@@ -290,6 +291,23 @@ export const WISHES = {
       idle,
       copyProven,
       usedShare,
+    },
+  },
+  cache: {
+    ...object,
+    required: ['change'],
+    properties: {
+      change: { enum: ['add', 'remove', 'renew'] },
+      holds: cacheHolds,
+      drive: newDriveSchema,
+      places: {
+        type: 'array',
+        minItems: 1,
+        maxItems: 8,
+        uniqueItems: true,
+        items: bay,
+        description: 'Slots (M1, M2) or free bays; left out means the first free slots.',
+      },
     },
   },
   'new-pool': {

@@ -10,6 +10,7 @@ import {
   bay,
   bytes,
   bytesOrNone,
+  cacheHolds,
   day,
   driveLabel,
   enclosureSchema,
@@ -350,6 +351,7 @@ const STATED = [
         items: serial,
         description: 'Every drive that is cache of the unit now; none ends it.',
       },
+      holds: cacheHolds,
     },
   },
   {

@@ -49,6 +49,8 @@ export const media = { enum: ['hard-disk', 'shingled', 'ssd', 'nvme'] } as const
 export const form = { enum: ['3.5-inch', '2.5-inch', 'm2'] } as const;
 export const driveLabel = { type: 'string', maxLength: 20 } as const;
 export const model = { type: 'string', maxLength: 64 } as const;
+/** What a cache holds: only what was read, or what was written and has not reached the pool too. */
+export const cacheHolds = { enum: ['reads', 'writes'] } as const;
 export const priceCents = { type: 'integer', minimum: 0, maximum: 100_000_000_000 } as const;
 /** As many drives as any of our schemas takes. */
 export const MOST_DRIVES_NAMED = 1000;

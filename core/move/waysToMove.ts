@@ -3,10 +3,10 @@ import { figuresOf } from '../drive/media';
 import { formatBytes } from '../quantity/formatBytes';
 import { copyInPasses } from '../transfer/copyInPasses';
 import { oneDrive, overEthernet, fileSeconds, transferTime, type TransferTime } from '../transfer/transferTime';
-import { bayName, trayOf } from '../unit/bayName';
+import { bayName } from '../unit/bayName';
 import { bytesInUse, roomIn, roomiest, type Used } from './room';
 import { slowestMedia } from '../unit/slowestMedia';
-import { baysOf, poolsOf, type DriveInUnit, type UnitState } from '../unit/state';
+import { baysOf, cacheSlotsOf, placesOf, poolsOf, type DriveInUnit, type UnitState } from '../unit/state';
 import { refusal, type Refusal } from '../value/refusal';
 
 /** One way from an old unit to a newer one. */
@@ -144,8 +144,11 @@ function notReady(from: UnitState): string[] {
   ];
 }
 
-function cannotBeCarried(from: UnitState, to: UnitState, drives: readonly DriveInUnit[]): string[] {
+function cannotBeCarried(from: UnitState, to: UnitState, all: readonly DriveInUnit[]): string[] {
   const { roaming } = from.profile;
+  const slots = cacheSlotsOf(from);
+  const drives = all.filter(({ bay }) => !slots.includes(bay ?? ''));
+  const stays = all.find(({ bay }) => slots.includes(bay ?? '') && !cacheSlotsOf(to).includes(bay ?? ''));
   const [there, here] = [baysOf(to).length, baysOf(from).length];
   const against: string[] = [];
   if (!roaming.families.includes(to.profile.id) || !to.profile.roaming.families.includes(from.profile.id))
@@ -154,6 +157,8 @@ function cannotBeCarried(from: UnitState, to: UnitState, drives: readonly DriveI
     );
   if (here === 1 && there > 1 && roaming.fromOneBay !== true)
     against.push(`The drive of a one-bay ${from.profile.name} does not move to a larger one.`);
+  if (stays)
+    against.push(`${to.name} has no ${bayName(from, stays.bay)}: take the cache out by a plan of its own first.`);
   const fewest = to.profile.roaming.fewestBays ?? 1;
   if (there < fewest) against.push(`It takes a unit of at least ${String(fewest)} bays.`);
   if (there < drives.length)
@@ -180,7 +185,7 @@ function cannotBeCarried(from: UnitState, to: UnitState, drives: readonly DriveI
 
 /** Bay n goes to bay n: every bay that is used has to be there. */
 function notInOrder(from: UnitState, to: UnitState, drives: readonly DriveInUnit[]): string[] {
-  const stray = drives.find(({ bay }) => bay !== null && trayOf(to, bay) === null);
+  const stray = drives.find(({ bay }) => bay !== null && !placesOf(to).includes(bay));
   return stray ? [`${to.name} has no ${bayName(from, stray.bay)}: in order, every drive keeps its bay.`] : [];
 }
 

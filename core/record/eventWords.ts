@@ -84,7 +84,7 @@ export function eventWords(event: UnitEvent, unit: Pick<UnitState, 'enclosures'>
     case 'cache-set':
       return event.serials.length === 0
         ? 'No drive is cache any more.'
-        : `Cache of the unit: ${event.serials.join(', ')}.`;
+        : `${event.holds === undefined ? 'Cache of the unit' : event.holds === 'reads' ? 'Cache of the unit, for reads only' : 'Cache of the unit, for writes too'}: ${event.serials.join(', ')}.`;
     case 'spare-assigned':
       return `${event.serial} made a spare.`;
     case 'spare-took-over':

@@ -9,6 +9,7 @@ import { BayName, baysMeant, enclosuresMeant } from '../unit/bayName';
 import { baysOf, poolsOf, drivesExpected, driveInBay, type UnitState } from '../unit/state';
 import { lampMeant } from '../upkeep/decodeLamp';
 import { apply } from '../unit/apply';
+import { aboutCache } from './aboutCache';
 import { aboutPools } from './aboutPools';
 import { aboutVolumes } from './aboutVolumes';
 import { eventWords } from './eventWords';
@@ -103,6 +104,7 @@ export function readStatement(unit: UnitState, text: string): (Statement | Measu
     ...aboutWork(unit, low),
     ...aboutParts(unit, low),
   );
+  for (const event of aboutCache(unit, low)) add(event);
   for (const event of aboutVolumes(unit, said)) add(event, wordsIn(unit, event));
   if (found.length === 0)
     for (const { event } of aboutPools(unit, low))

@@ -1,7 +1,7 @@
 import { packedOf, type Units } from '../plan/engine/carrying';
 import { expectedSerial } from '../plan/engine/expectedSerial';
 import type { PlanStep } from '../plan/plan';
-import { freeBays, type UnitState } from '../unit/state';
+import { cacheSlotsOf, freeSlots, freeBays, type UnitState } from '../unit/state';
 import { isRefusal } from '../value/refusal';
 
 /** A bay a drive is read for, with the one that is expected there. */
@@ -44,7 +44,7 @@ function bayOf(one: PlanStep['does'][number]): readonly string[] {
 
 /** Drives put into the free bays of a unit, as they come: from the bay `from` on, then from the first. */
 export function freeBayList(unit: UnitState, from?: string): ScanList {
-  const free = freeBays(unit);
+  const free = from !== undefined && cacheSlotsOf(unit).includes(from) ? freeSlots(unit) : freeBays(unit);
   const at = from === undefined ? 0 : Math.max(0, free.indexOf(from));
   const bays = [...free.slice(at), ...free.slice(0, at)].map((bay) => ({ bay }));
   return { unit, way: 'in', bays, anyOf: [], ...(bays.length === 0 ? {} : { step: putIn(bays) }) };

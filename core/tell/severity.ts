@@ -15,6 +15,8 @@ const OF_NEED: Readonly<Record<NeedCode, Severity>> = {
   'enclosure-away': 'margin',
   'member-failed': 'margin',
   'no-margin': 'margin',
+  'cache-unsafe': 'margin',
+  'cache-worn': 'sign',
   'on-the-way': 'sign',
   'drives-unseen': 'sign',
   'unit-says-otherwise': 'sign',

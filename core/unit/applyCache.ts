@@ -5,12 +5,23 @@ import { isWorking } from './applyPool';
 import type { Of } from './event';
 import { poolOfDrive, type UnitState } from './state';
 
-/** Which drives are the cache of the unit, from now on: these and no others. */
-export function setCache(unit: UnitState, { serials }: Of<'cache-set'>): UnitState | Refusal {
+/**
+ * Which drives are the cache of the unit, from now on: these and no others. What it holds stays as it was said before, where it is
+ * not said anew.
+ */
+export function setCache(unit: UnitState, { serials, holds }: Of<'cache-set'>): UnitState | Refusal {
   const wrong = serials.findIndex(
     (serial) => entryOf(unit.drives, serial)?.bay == null || !isWorking(unit, serial) || poolOfDrive(unit, serial),
   );
-  if (wrong < 0) return frozen({ ...unit, cache: [...serials] });
+  if (wrong < 0) {
+    const { cacheHolds: before, ...rest } = unit;
+    const now = holds ?? (unit.cache.length > 0 ? before : undefined);
+    return frozen({
+      ...rest,
+      cache: [...serials],
+      ...(now === undefined || serials.length === 0 ? {} : { cacheHolds: now }),
+    });
+  }
   const serial = serials[wrong] as string;
   const at = `/serials/${String(wrong)}`;
   if (entryOf(unit.drives, serial)?.bay == null)

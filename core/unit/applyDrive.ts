@@ -4,7 +4,7 @@ import { entryOf } from '../value/entryOf';
 import { refusal, type Refusal } from '../value/refusal';
 import { goMissing } from './applyPool';
 import type { Of } from './event';
-import { baysOf, driveInBay, poolOfDrive, type DriveInUnit, type UnitState } from './state';
+import { driveInBay, placesOf, poolOfDrive, type DriveInUnit, type UnitState } from './state';
 
 /** What happens to a drive while it is in the unit. */
 
@@ -14,7 +14,7 @@ export function insert(
   { bay, drive, carries }: Of<'drive-inserted'>,
   happenedAt: string,
 ): UnitState | Refusal {
-  if (!baysOf(unit).includes(bay)) return refusal('bay-unknown', `${unit.name} has no bay ${bay}.`, '/bay');
+  if (!placesOf(unit).includes(bay)) return refusal('bay-unknown', `${unit.name} has no bay ${bay}.`, '/bay');
   const there = driveInBay(unit, bay);
   if (there) return refusal('bay-occupied', `${BayName(unit, bay)} of ${unit.name} holds ${there.serial}.`, '/bay');
   const before = entryOf(unit.drives, drive.serial);

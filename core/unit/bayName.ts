@@ -25,8 +25,12 @@ export function trayOf({ enclosures }: Boxes, bay: string): Tray | null {
 /** A bay as the unit counts it: "bay 3", or "Extension 3, tray 5" where there is more than one enclosure. */
 export function bayName(unit: Boxes, bay: string | null | undefined): string {
   const at = bay == null ? null : trayOf(unit, bay);
+  if (!at && bay != null && SLOT.test(bay)) return `cache slot ${bay}`;
   return at && unit.enclosures.length > 1 ? `${at.enclosure.name}, tray ${at.tray}` : `bay ${bay ?? ''}`;
 }
+
+/** A slot for cache, which stands in no box's list of bays. */
+const SLOT = /^M\d$/;
 
 /** The same at the beginning of a sentence. */
 export function BayName(unit: Boxes, bay: string | null | undefined): string {
@@ -54,6 +58,8 @@ function shortOf({ enclosures }: Boxes, { name }: Enclosure): string {
 export function baysMeant(unit: Boxes, words: string): string[] {
   const low = words.toLowerCase();
   const { enclosures } = unit;
+  const slot = /\bcache slot #?m?(\d)\b/.exec(low)?.[1];
+  if (slot !== undefined) return [`M${slot}`];
   const all = enclosures.flatMap(({ bays }) => bays);
   const shorts = all.filter(
     (bay) =>

@@ -3,7 +3,7 @@ import { frozen } from '../value/frozen';
 import { BayName, trayOf } from './bayName';
 import { standingOfUnit, type Standing } from './margin';
 import { standingWords } from './standingWords';
-import { poolsOf, driveInBay, type DriveCondition, type Place, type UnitState } from './state';
+import { cacheSlotsOf, poolsOf, driveInBay, type DriveCondition, type Place, type UnitState } from './state';
 
 /** A bay as it is seen from the front. */
 export interface BayInFront {
@@ -24,6 +24,8 @@ export interface EnclosureInFront {
   readonly dial?: number;
   readonly isAway: boolean;
   readonly bays: readonly BayInFront[];
+  /** Slots for cache, in the head of a family that has them. */
+  readonly slots?: readonly BayInFront[];
 }
 
 /** A unit from the front: every enclosure with every bay. */
@@ -52,29 +54,32 @@ export interface UnitCard {
  */
 export function frontOf(unit: UnitState): UnitInFront {
   const rebuilds = Object.values(unit.jobs).filter(({ task }) => task === 'rebuild' || task === 'replace');
+  const seen = (bay: string): BayInFront => {
+    const drive = driveInBay(unit, bay);
+    const place = { bay, tray: trayOf(unit, bay)?.tray ?? bay, name: BayName(unit, bay) };
+    if (!drive) return place;
+    const { serial, bytes, condition } = drive;
+    const job = rebuilds.find(({ onto }) => onto === serial);
+    const isSpare = job === undefined && roleOf(unit, serial) === 'spare';
+    return {
+      ...place,
+      serial,
+      bytes,
+      condition,
+      ...(isSpare ? { isSpare } : {}),
+      ...(job ? { percent: job.percent } : {}),
+    };
+  };
+  const slots = cacheSlotsOf(unit).map(seen);
   return {
     name: unit.name,
     trays: unit.profile.bays.trays,
-    enclosures: unit.enclosures.map(({ name, dial, bays }) => ({
+    enclosures: unit.enclosures.map(({ name, dial, bays }, i) => ({
       name,
       ...(dial === undefined ? {} : { dial }),
       isAway: unit.away.includes(name),
-      bays: bays.map((bay): BayInFront => {
-        const drive = driveInBay(unit, bay);
-        const place = { bay, tray: trayOf(unit, bay)?.tray ?? bay, name: BayName(unit, bay) };
-        if (!drive) return place;
-        const { serial, bytes, condition } = drive;
-        const job = rebuilds.find(({ onto }) => onto === serial);
-        const isSpare = job === undefined && roleOf(unit, serial) === 'spare';
-        return {
-          ...place,
-          serial,
-          bytes,
-          condition,
-          ...(isSpare ? { isSpare } : {}),
-          ...(job ? { percent: job.percent } : {}),
-        };
-      }),
+      bays: bays.map(seen),
+      ...(i === 0 && slots.length > 0 ? { slots } : {}),
     })),
   };
 }

@@ -41,7 +41,7 @@ export function hazardsOf(unit: UnitState | null, event: UnitEvent, after: UnitS
     (event.kind === 'drive-removed' || event.kind === 'drive-taken-out-of-service') &&
     unit.cache.includes(event.serial)
   )
-    return [...hazards, cacheOut(unit, event.serial)];
+    return [...hazards, ...cacheOut(unit, event.serial)];
   if (!unit || (event.kind !== 'pool-destroyed' && event.kind !== 'pool-grown' && event.kind !== 'pool-converted'))
     return hazards;
   const pool = entryOf(unit.pools, event.pool);
@@ -49,9 +49,15 @@ export function hazardsOf(unit: UnitState | null, event: UnitEvent, after: UnitS
 }
 
 /** What was written and has not left the cache is nowhere else. */
-function cacheOut({ name }: UnitState, serial: string): Hazard {
-  const sentence = `${serial} is cache of ${name}: what is only in it is lost with it. Switch the cache off on the unit’s own page first, and wait until it has emptied.`;
-  return { kind: 'hazard', code: 'data-lost', serials: [serial], sentence };
+function cacheOut(unit: UnitState, serial: string): Hazard[] {
+  // What was read stands in the pool as well.
+  if (unit.cacheHolds === 'reads') return [];
+  const what =
+    unit.cacheHolds === 'writes'
+      ? 'what was written and is only in it is lost with it'
+      : 'whether it holds what was written nobody has said, and that would be lost with it';
+  const sentence = `${serial} is cache of ${unit.name}: ${what}. Switch the cache off on the unit’s own page first, and wait until it has emptied.`;
+  return [{ kind: 'hazard', code: 'data-lost', serials: [serial], sentence }];
 }
 
 /** What is on drives goes with a pool that is taken apart, with a change of level that keeps nothing, and by being taken in. */

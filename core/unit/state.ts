@@ -235,6 +235,8 @@ export interface UnitState {
   readonly jobs: Readonly<Record<string, Job>>;
   /** Drives that are cache of the unit: in no pool, and in no other use. */
   readonly cache: readonly string[];
+  /** What the cache holds: only what was read, or what was written and has not reached the pool too. Left out where nobody said. */
+  readonly cacheHolds?: CacheHolds;
   readonly registeredAt: string;
   readonly details: UnitDetails;
   readonly power: 'on' | 'off';
@@ -273,6 +275,8 @@ export interface UnitState {
   readonly packed?: Packed;
 }
 
+export type CacheHolds = 'reads' | 'writes';
+
 export interface Packed {
   /** The unit they are carried to. */
   readonly to: string;
@@ -284,6 +288,26 @@ export interface Packed {
 /** All bays of a unit by their keys, enclosure after enclosure as cabled. */
 export function baysOf(unit: UnitState): string[] {
   return unit.enclosures.flatMap(({ bays }) => bays);
+}
+
+/** Slots for cache in the head, by name, beside its bays: no member of a pool stands in one. */
+export function cacheSlotsOf({ profile }: Pick<UnitState, 'profile'>): string[] {
+  return Array.from({ length: profile.bays.cacheSlots ?? 0 }, (_, i) => `M${String(i + 1)}`);
+}
+
+/** Slots for cache that are empty, in their order. */
+export function freeSlots(unit: UnitState): readonly string[] {
+  return cacheSlotsOf(unit).filter((slot) => driveInBay(unit, slot) === undefined);
+}
+
+/** Every place of one box that a drive can stand in: its bays, and in the head the slots for cache. */
+export function placesIn(unit: UnitState, enclosure: Enclosure): readonly string[] {
+  return enclosure === unit.enclosures[0] ? [...enclosure.bays, ...cacheSlotsOf(unit)] : enclosure.bays;
+}
+
+/** Every place of a unit that a drive can stand in, box after box. */
+export function placesOf(unit: UnitState): string[] {
+  return unit.enclosures.flatMap((enclosure) => placesIn(unit, enclosure));
 }
 
 /** The drive that stands in a bay; `undefined` where it is empty or not there. */

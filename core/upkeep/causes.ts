@@ -13,7 +13,7 @@ export interface Cause {
 }
 
 export type CauseRoot =
-  'drives' | 'sign' | 'part' | 'copies' | 'room' | 'age' | 'spare' | 'letter' | 'silence' | 'care';
+  'drives' | 'cache' | 'sign' | 'part' | 'copies' | 'room' | 'age' | 'spare' | 'letter' | 'silence' | 'care';
 
 const ROOTS: Readonly<Record<NeedCode, CauseRoot>> = {
   'data-lost': 'drives',
@@ -30,6 +30,8 @@ const ROOTS: Readonly<Record<NeedCode, CauseRoot>> = {
   'plan-open': 'drives',
   'sign-growing': 'drives',
   'sign-open': 'sign',
+  'cache-unsafe': 'cache',
+  'cache-worn': 'cache',
   'part-lost': 'part',
   'no-copy': 'copies',
   'copy-failed': 'copies',

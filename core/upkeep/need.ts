@@ -11,6 +11,8 @@ export type NeedCode =
   | 'on-the-way'
   | 'member-failed'
   | 'no-margin'
+  | 'cache-unsafe'
+  | 'cache-worn'
   | 'part-lost'
   | 'unit-says-otherwise'
   | 'unit-wrote'

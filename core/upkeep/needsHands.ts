@@ -7,6 +7,7 @@ import { poolOfDrive } from '../unit/state';
 import { frozen } from '../value/frozen';
 import { ageNeeds, checkNeeds, copiesNeeds } from './careNeeds';
 import { need, sentence, type NeedForHands, type WatchedUnit } from './need';
+import { cacheNeeds } from './cacheNeeds';
 import { poolNeeds } from './poolNeeds';
 import { fittingInDrawers, openDemands, type DrawerDrive } from './spareCoverage';
 import { upkeepOf } from './upkeepOf';
@@ -66,6 +67,7 @@ export function needsOf(unit: WatchedUnit): NeedForHands[] {
   if (state.retired) return [];
   return frozen([
     ...poolNeeds(unit),
+    ...cacheNeeds(unit),
     ...boxNeeds(unit),
     ...watchNeeds(unit),
     ...copiesNeeds(unit),

@@ -28,12 +28,13 @@ export function wearNeeds(unit: WatchedUnit): NeedForHands[] {
     ...worn.flatMap(({ serial, bay, left, out }) => {
       if (left > LITTLE_LEFT && !out) return [];
       const pace = out ? ` At its pace the rating lasts ${untilWords(out)}.` : '';
+      const isCache = state.cache.includes(serial);
       return need(
         unit,
-        'wears-out',
+        isCache ? 'cache-worn' : 'wears-out',
         33 + left / 100,
         `${state.name} · ${bayName(state, bay)}: ${String(left)} % of its rated life left`,
-        `${serial} wears with every write.${pace} ${RATING} Have a fitting drive at hand, and replace it in its turn.`,
+        `${serial} wears with every write.${pace} ${RATING} ${isCache ? 'The drives of a cache take the same writes: renew them together, emptied before.' : 'Have a fitting drive at hand, and replace it in its turn.'}`,
         {
           serial,
           ...(left <= LITTLE_LEFT || !out ? {} : { from: daysAfter(startOfDay(out.ends.likely), -NOTICE_DAYS) }),

@@ -180,6 +180,7 @@ const SUMMARIES: Readonly<Record<PlanJob, string>> = {
   convert: 'The plan to change the level of a pool that keeps its data, with drives added where it needs them',
   'new-pool': 'The plan to make one more pool of new or idle drives, in a unit that is in use',
   'hot-spare': 'The plan to fit a spare in a free bay and give it to a pool',
+  cache: 'The plan to add drives of cache, to take the cache out, or to renew it whole',
   extend: 'The plan to hang one more extension behind the last',
   retire:
     'The plan to take a unit out of use: its copies proven, its pools closed, each drive out by serial, wiped and gone',

@@ -50,6 +50,18 @@ export const ROOMY_UNITS: readonly (readonly [name: string, events: readonly Uni
   ['fixed classic levels, single parity in five bays', unit(reedbank, 'parity-1', alike(3), undefined, 5)],
   ['fixed classic levels, unequal drives', unit(reedbank, 'parity-1', [4 * TB, 6 * TB, 8 * TB], undefined, 5)],
   ['banded pools in six bays', unit(saltern, 'mixed-1', [4 * TB, 4 * TB, 8 * TB], undefined, 6)],
+  [
+    'banded pools with a cache of writes',
+    [
+      ...unit(saltern, 'mixed-1', alike(3), undefined, 4),
+      ...['M1', 'M2'].map((bay): UnitEvent => ({
+        kind: 'drive-inserted',
+        bay,
+        drive: { serial: `C-${bay}`, bytes: TB, basis: 'exact', media: 'nvme' },
+      })),
+      { kind: 'cache-set', serials: ['C-M1', 'C-M2'], holds: 'writes' },
+    ],
+  ],
   ['a banded pool that began with one drive', unit(saltern, 'mixed-1', alike(1), undefined, 4)],
   ['dedicated parity in five bays', unit(tidemill, 'dedicated-1', [8 * TB, 4 * TB, 6 * TB], undefined, 5)],
   ['groups of three in twelve bays', unit(causeway, 'parity-1-groups', alike(6), 3, 12)],

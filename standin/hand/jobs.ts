@@ -18,6 +18,7 @@ export const WORKED = [
   'hot-spare',
   'replace-all',
   'convert',
+  'cache',
   'extend',
   'retire',
 ] as const;
@@ -29,6 +30,7 @@ const BY_PAGE: ReadonlySet<string> = new Set([
   'add-drives',
   'change-level',
   'assign-spare',
+  'set-cache',
   'expand',
   'destroy-pool',
   'make-volume',
@@ -215,6 +217,12 @@ function wishFor(job: Worked, unit: UnitState): WishOf[Worked] | null {
       const to = unit.profile.growth.conversions.find(({ from, keepsData }) => from === pool?.scheme && keepsData)?.to;
       return pool && to ? { pool: pool.id, to, drive } : null;
     }
+    case 'cache':
+      return {
+        change: unit.cache.length > 0 ? 'renew' : 'add',
+        holds: 'writes',
+        drive: { bytes: 1e12, basis: 'exact', media: 'nvme' },
+      };
     case 'extend':
       return { name: 'Extension 1', bays: 4 };
     case 'retire':

@@ -442,7 +442,8 @@ export function whyNotSame(recorded: UnitState, truth: UnitState): string | null
   const jobs = (unit: UnitState): string => String(Object.keys(unit.jobs).length);
   const boxes = ({ enclosures, power }: UnitState): string =>
     `${enclosures.map(({ name, bays }) => `${name} ${String(bays.length)}`).join(', ')}, ${power}`;
-  for (const part of [drives, pools, jobs, boxes])
+  const cache = (unit: UnitState): string => `cache ${[...unit.cache].sort().join(',')} ${unit.cacheHolds ?? ''}`;
+  for (const part of [drives, pools, jobs, boxes, cache])
     if (part(recorded) !== part(truth)) return `The record has “${part(recorded)}”, the truth “${part(truth)}”.`;
   return null;
 }

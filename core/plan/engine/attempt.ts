@@ -9,6 +9,7 @@ import { EVIDENCE_WORDS, eventsOfStep } from './eventsOfStep';
 import { aloneAt } from './aloneAt';
 import { carryingIn, interlocksOfArrival, interlocksOfCarry, interlocksOfMissing, type Units } from './carrying';
 import { interlocksOfLastCopy, interlocksOfProof } from './copying';
+import { interlocksOfCache } from './cacheEmptied';
 import { interlocksOfCopy } from './copyGiven';
 import { interlocksOfFates } from './fates';
 import { interlocksOfKeeping } from './keeping';
@@ -87,6 +88,7 @@ export function attempt(
     ...interlocksOfSpace(unit, step, evidence),
     ...interlocksOfFates(step, evidence),
     ...interlocksOfKeeping(unit, step, at),
+    ...interlocksOfCache(step, evidence),
   );
   const taking = takingOver(step);
   if (taking?.kind === 'take-drive' && evidence.kind === 'serial')

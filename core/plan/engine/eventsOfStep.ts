@@ -23,6 +23,7 @@ import {
   eventsOfProving,
   eventsOfTakingOver,
 } from './copying';
+import { eventsOfCache } from './cacheEmptied';
 import { eventsOfCopy, whyNotCopy } from './copyGiven';
 import { whyNotFates } from './fates';
 import { itemsWords, whyNotItems } from './itemsCounted';
@@ -237,7 +238,7 @@ function eventsOf(unit: UnitState, intention: Intention, inHand: InHand): UnitEv
       return [{ kind: 'volume-set', volume: id, ...body, bytes }];
     }
     case 'set-cache':
-      return [{ kind: 'cache-set', serials: [...intention.serials] }];
+      return eventsOfCache(unit, intention, evidence);
     case 'pack':
       return [{ kind: 'unit-packed', to: intention.to }];
     case 'unpack':

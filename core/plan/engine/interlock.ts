@@ -39,6 +39,8 @@ export interface Interlock {
     | 'stock-differs'
     | 'names-taken'
     | 'last-copy'
+    | 'cache-full'
+    | 'cache-stuck'
     | 'no-copy'
     | 'copy-unproven'
     | 'space-missing'
@@ -224,5 +226,7 @@ function waitFor(unit: UnitState, serial: string): string {
   const thinned = pool && marginOfPool(pool) < fullMarginOfPool(pool);
   return thinned
     ? `Leave it where it is. ${pool.missing.join(', ')} must be rebuilt first; until then ${serial} still carries the data.`
-    : 'Leave it where it is. This pool has no protection: copy its data off first, and prove the copy.';
+    : unit.cache.includes(serial)
+      ? 'Leave it where it is. Switch the cache off on the unit’s own page, wait until it says that it has emptied, and record it here.'
+      : 'Leave it where it is. This pool has no protection: copy its data off first, and prove the copy.';
 }

@@ -1,9 +1,10 @@
+import { figuresOf, isFlash } from '../../drive/media';
 import { shortWords } from '../../drive/tooSmall';
 import { factsOf } from '../../layout/scheme';
 import { compareBays } from '../../quantity/bayOrder';
 import { demandOf, isFitting, reachOf, type DrawerDrive, type Reach } from '../../upkeep/spareCoverage';
 import { poolChanged } from '../../unit/poolChanged';
-import type { DriveInUnit, Pool, UnitState } from '../../unit/state';
+import { cacheSlotsOf, type DriveInUnit, type Pool, type UnitState } from '../../unit/state';
 import { isRefusal } from '../../value/refusal';
 import { withFreshDrives } from '../../unit/withFreshDrives';
 
@@ -66,6 +67,16 @@ export function candidatesToAdd(
       '',
     );
     return isRefusal(grown) ? { fits: false, why: grown.sentence } : { fits: true };
+  });
+}
+
+/** What lies in drawers and could be cache of this unit in such a place: flash, of the form that goes in. */
+export function candidatesForCache(unit: UnitState, place: string, drawers: readonly DrawerDrive[]): Candidate[] {
+  const isSlot = cacheSlotsOf(unit).includes(place);
+  return inOrder(unit, drawers, ({ media = 'hard-disk', form }) => {
+    if (!isFlash(media)) return { fits: false, why: 'no flash' };
+    const kinds = form === undefined ? figuresOf(media).fits : [form];
+    return { fits: kinds.some((kind) => (isSlot ? kind === 'm2' : unit.profile.bays.kinds.includes(kind))) };
   });
 }
 

@@ -2,6 +2,7 @@ import type { PlanJob } from '../../../schemas/plan';
 import type { RecordedEvent } from '../../unit/event';
 import { poolsOf, type UnitState } from '../../unit/state';
 import { isRefusal, type Refusal } from '../../value/refusal';
+import { cachePlan, type CacheWish } from './cache';
 import { cameBackPlan, type CameBackWish } from './cameBack';
 import { changeLevelPlan, type ChangeLevelWish } from './changeLevel';
 import type { CommissionWish } from './commission/commission';
@@ -28,6 +29,7 @@ export type WishOf = {
   readonly convert: ChangeLevelWish;
   readonly 'new-pool': NewPoolWish;
   readonly 'hot-spare': HotSpareWish;
+  readonly cache: CacheWish;
   readonly extend: ExtendWish;
   readonly retire: Record<string, never>;
   readonly 'spare-in': SpareInWish;
@@ -66,6 +68,7 @@ export function makePlan<J extends PlanJob>(
     convert: (of) => changeLevelPlan(unit, of),
     'new-pool': (of) => newPoolPlan(unit, of, newId),
     'hot-spare': (of) => hotSparePlan(unit, of),
+    cache: (of) => cachePlan(unit, of),
     extend: (of) => extendPlan(unit, of),
     retire: () => retirePlan(unit),
     'spare-in': (of) => spareInPlan(unit, of),

@@ -20,7 +20,14 @@ describe('the plans that fit a unit', () => {
       ['replace', 'grow', 'replace-all', 'convert', 'hot-spare'],
     ],
     ['a stripe', plain, [4, 4], 'stripe', 4, ['replace', 'grow', 'new-pool']],
-    ['a mixed pool', saltern, [4, 8], 'mixed-1', 2, ['replace', 'replace-all']],
+    [
+      'a mixed pool, in a family with slots for cache',
+      saltern,
+      [4, 8],
+      'mixed-1',
+      2,
+      ['replace', 'replace-all', 'cache'],
+    ],
   ] as const)('%s', (_what, profile, sizes, scheme, bays, jobs) => {
     expect(plansThatFit(unitOf(profile, sizes, scheme, bays))).toEqual(jobs);
   });

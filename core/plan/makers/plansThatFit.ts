@@ -2,7 +2,7 @@ import { whyNotExtended } from '../../unit/enclosures';
 import { fullMarginOfPool } from '../../unit/margin';
 import { conversionsOf, type PoolConversion } from '../../pool/converted';
 import { poolDrives } from '../../unit/grownByExpand';
-import { freeBays, poolsOf, type Pool, type UnitState } from '../../unit/state';
+import { freeBays, freeSlots, poolsOf, type Pool, type UnitState } from '../../unit/state';
 import { idleAndWell } from './idleDrives';
 import type { PlanJob } from '../../../schemas/plan';
 
@@ -32,6 +32,7 @@ export function plansThatFit(unit: UnitState): readonly PlanJob[] {
     ['replace-all', pools.some((pool) => fullMarginOfPool(pool) > 0)],
     ['convert', pools.some((pool) => levelsOf(unit, pool).length > 0)],
     ['hot-spare', isFree && pools.some((pool) => fullMarginOfPool(pool) > 0)],
+    ['cache', freeSlots(unit).length > 0 || unit.cache.length > 0],
     ['new-pool', (isFree || idleAndWell(unit).length > 0) && volumes.count === 'many'],
     ['extend', whyNotExtended(unit, 1) === undefined],
   ];

@@ -108,6 +108,12 @@ export function memberToReplace(
 ): { readonly drive: DriveInUnit; readonly pool: Pool } | Refusal {
   const drive = unit.drives[serial];
   const pool = poolOfDrive(unit, serial);
+  if (unit.cache.includes(serial))
+    return refusal(
+      'is-cache',
+      `${serial} is cache of ${unit.name}: that is emptied first, and renewed by a plan of its own.`,
+      '/serial',
+    );
   if (!drive || !pool || !membersOf(pool).includes(serial))
     return refusal('not-a-member', `${serial} is not a member of any pool of ${unit.name}.`, '/serial');
   if (isDown(pool))

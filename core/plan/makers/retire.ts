@@ -2,9 +2,10 @@ import { formatBytes } from '../../quantity/formatBytes';
 import { dayOf } from '../../quantity/days';
 import { keptUntil } from '../../unit/keptUntil';
 import { isDown } from '../../unit/margin';
-import { poolsOf, type UnitState } from '../../unit/state';
+import { placesIn, poolsOf, type UnitState } from '../../unit/state';
 import { refusal, type Refusal } from '../../value/refusal';
 import type { PlanBody } from '../plan';
+import { cacheOff } from './cacheOff';
 import { copyChecked } from './copyChecked';
 import { draftPlan } from './draftPlan';
 import { HOLD_IT } from './handsOnDrive';
@@ -62,7 +63,8 @@ export function retirePlan(unit: UnitState): PlanBody | Refusal {
     why: 'A licence that moves, a warranty that is still to be claimed, a question of the tax office in five years.',
     maySkip: true,
   });
-  if (pools.length > 0) under('At its page');
+  if (pools.length > 0 || unit.cache.length > 0) under('At its page');
+  cacheOff(draft, unit);
   for (const [i, pool] of pools.entries())
     then({
       id: `close-${String(i + 1)}`,
@@ -88,8 +90,9 @@ export function retirePlan(unit: UnitState): PlanBody | Refusal {
       'Do not open power supplies. Fans have blades. Rack power and fixed wiring are for licensed people under local codes.',
     does: unit.power === 'on' ? [{ kind: 'switch-power', on: false }] : [],
   });
-  for (const [i, { name, bays }] of unit.enclosures.entries()) {
-    const here = bays.flatMap((bay) => standing.filter((drive) => drive.bay === bay));
+  for (const [i, box] of unit.enclosures.entries()) {
+    const { name } = box;
+    const here = placesIn(unit, box).flatMap((bay) => standing.filter((drive) => drive.bay === bay));
     if (here.length === 0) continue;
     then({
       id: `out-${String(i + 1)}`,

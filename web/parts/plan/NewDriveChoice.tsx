@@ -1,5 +1,6 @@
 'use client';
 import { useState, type ReactNode } from 'react';
+import type { Media } from '~/core/drive/media';
 import { readSize } from '~/core/drive/readSize';
 import type { Candidate } from '~/core/plan/makers/candidates';
 import type { NewDrive } from '~/core/plan/makers/handsOnDrive';
@@ -16,6 +17,8 @@ interface Props {
   /** `null` while what is written is no drive. */
   readonly onDrive: (drive: NewDrive | null) => void;
   readonly first: string | undefined;
+  /** The kind that is bought where nobody says another. */
+  readonly media?: Media;
 }
 
 const BOUGHT = 'bought';
@@ -26,9 +29,9 @@ export function fromDrawer({ bytes, basis, serial, media }: Candidate['drive']):
 }
 
 /** The drive that goes in: one that lies in a drawer, held against what the bay needs, or one that is bought. */
-export function NewDriveChoice({ candidates, onDrive, first }: Props): ReactNode {
+export function NewDriveChoice({ candidates, onDrive, first, media: usual = 'hard-disk' }: Props): ReactNode {
   const [chosen, setChosen] = useState(first ?? BOUGHT);
-  const [bought, setBought] = useState({ size: '', serial: '', model: '', media: 'hard-disk' });
+  const [bought, setBought] = useState({ size: '', serial: '', model: '', media: usual as string });
   const [wrong, setWrong] = useState<string>();
 
   const fitting = candidates.filter(({ fits }) => fits);

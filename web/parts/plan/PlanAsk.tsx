@@ -38,6 +38,7 @@ const TOUCHES_TRAYS: ReadonlySet<PlanJob> = new Set([
   'convert',
   'new-pool',
   'hot-spare',
+  'cache',
   'spare-in',
 ]);
 

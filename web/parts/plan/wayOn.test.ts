@@ -14,6 +14,8 @@ const ASKED_IN_PLACE = new Set([
   'data-set-unknown',
   'dial-taken',
   'does-not-fit',
+  'holds-unsaid',
+  'pair-needed',
   'drive-in-pool',
   'drive-needed',
   'drive-too-large',

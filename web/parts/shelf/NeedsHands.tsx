@@ -70,6 +70,9 @@ export function wayOf({ code, unit, plan, serial }: NeedForHands): { readonly hr
     case 'data-lost':
     case 'pool-stopped':
       return { href: `${page}/rescue`, words: 'Open the rescue desk' };
+    case 'cache-unsafe':
+    case 'cache-worn':
+      return { href: `${page}/cache`, words: 'Plan the renewal of its cache' };
     case 'member-failed':
     case 'sign-growing':
     case 'wears-out':

@@ -20,6 +20,11 @@ interface Props {
   readonly bay: string;
 }
 
+const HOLDS = [
+  { holds: 'reads', words: 'reads only' },
+  { holds: 'writes', words: 'writes too' },
+] as const;
+
 /** What can be recorded of a bay as it is now, each in one press. */
 export function BayActions({ id, version, unit, bay }: Props): ReactNode {
   const recorder = useRecord();
@@ -90,11 +95,18 @@ export function BayActions({ id, version, unit, bay }: Props): ReactNode {
             words: 'No cache any more',
             event: { kind: 'cache-set', serials: unit.cache.filter((one) => one !== serial) } as StatedUnitEvent,
           },
+          ...HOLDS.filter(({ holds }) => holds !== unit.cacheHolds).map(({ holds, words }) => ({
+            words: `It holds ${words}`,
+            event: { kind: 'cache-set', serials: [...unit.cache], holds } as StatedUnitEvent,
+          })),
         ]
       : []),
     ...(role !== 'idle' || isOut
       ? []
-      : [{ words: 'It is cache', event: { kind: 'cache-set', serials: [...unit.cache, serial] } as StatedUnitEvent }]),
+      : HOLDS.filter(({ holds }) => unit.cache.length === 0 || holds === unit.cacheHolds).map(({ holds, words }) => ({
+          words: `It is cache, for ${words}`,
+          event: { kind: 'cache-set', serials: [...unit.cache, serial], holds } as StatedUnitEvent,
+        }))),
     ...(role !== 'idle' || isOut
       ? []
       : poolsOf(unit).map(({ id: of, name }) => ({
@@ -120,6 +132,12 @@ export function BayActions({ id, version, unit, bay }: Props): ReactNode {
             href={`/units/${id}/replace?serial=${encodeURIComponent(serial)}`}
           >
             Plan its replacement
+          </ButtonLink>
+        </div>
+      ) : role === 'cache' ? (
+        <div>
+          <ButtonLink look={condition === 'well' ? 'plain' : 'main'} href={`/units/${id}/cache`}>
+            Plan its renewal
           </ButtonLink>
         </div>
       ) : null}

@@ -5,7 +5,7 @@ import { useCallback, useMemo, useRef, useState, type ReactNode } from 'react';
 import { readSize } from '~/core/drive/readSize';
 import { formatBytes } from '~/core/quantity/formatBytes';
 import type { StatedUnitEvent } from '~/schemas/unitEvent';
-import { baysOf, driveInBay, type UnitState } from '~/core/unit/state';
+import { baysOf, cacheSlotsOf, driveInBay, type UnitState } from '~/core/unit/state';
 import { isRefusal } from '~/core/value/refusal';
 import type { DriveDescription } from '~/schemas/driveEvent';
 import type { ScanJudgement, ScanKnown } from '~/core/scan/judgeScan';
@@ -49,7 +49,8 @@ export function ScanIn({ id, version, unit, from, onDone }: Props): ReactNode {
   const [fault, setFault] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
   // From the bay that was chosen on, then from the first.
-  const all = baysOf(unit);
+  const slots = cacheSlotsOf(unit);
+  const all = slots.includes(from) ? slots : baysOf(unit);
   const next = [...all.slice(all.indexOf(from)), ...all].find(
     (bay) => !driveInBay(unit, bay) && !scanned.some((one) => one.bay === bay),
   );

@@ -64,6 +64,14 @@ export function UnitFront({ unit, onBay, chosen, size = 'shelf' }: Props): React
               <Bay key={bay.bay} of={bay} isFlat={isFlat} size={size} onBay={onBay} isChosen={bay.bay === chosen} />
             ))}
           </div>
+          {enclosure.slots && (size === 'page' || enclosure.slots.some(({ serial }) => serial !== undefined)) && (
+            <div className="mt-1.5 flex flex-wrap items-center gap-1 border-t border-case-line pt-1.5" data-cache-slots>
+              <span className="mr-1 text-xs text-on-side-muted">cache</span>
+              {enclosure.slots.map((slot) => (
+                <Bay key={slot.bay} of={slot} isFlat size={size} onBay={onBay} isChosen={slot.bay === chosen} />
+              ))}
+            </div>
+          )}
         </div>
       ))}
     </div>

@@ -1,9 +1,10 @@
 import { bayName } from '../../../unit/bayName';
 import { roleWords } from '../../../unit/roleOf';
 import { parityOf } from '../../../pool/dedicatedParity';
-import { baysOf, poolsOf, type DriveInUnit } from '../../../unit/state';
+import { baysOf, cacheSlotsOf, placesIn, placesOf, poolsOf, type DriveInUnit } from '../../../unit/state';
 import { ARRIVALS } from '../../engine/carrying';
 import type { PlanStep } from '../../plan';
+import { cacheOff } from '../cacheOff';
 import { draftPlan, type PlanDraft } from '../draftPlan';
 import { HOLD_IT } from '../handsOnDrive';
 import { beforeMoving, servicesNoted } from './beforeMoving';
@@ -34,14 +35,7 @@ export function carrySteps(both: BothUnits, way: 'carry-by-slot' | 'carry-by-ser
       why: 'The system, its licence and the roles live on it. Without the stick the drives are a puzzle; one that is copied is not the only one.',
       asks: { kind: 'picture' },
     });
-  if (old.cache.length > 0)
-    then({
-      id: 'cache-off',
-      kind: 'act',
-      title: 'Switch the cache off in its page, and wait until it has emptied',
-      why: 'What is only in the cache is nowhere else. It is switched on again when everything has arrived.',
-      does: [{ kind: 'set-cache', serials: [] }],
-    });
+  cacheOff(draft, old);
   then({
     id: 'labels',
     title: 'Print the labels, and stick its number on every tray',
@@ -119,15 +113,22 @@ export function carrySteps(both: BothUnits, way: 'carry-by-slot' | 'carry-by-ser
 /** Every drive of the old unit with the bay it goes into: its own, or the next where serials decide. */
 function carried({ old, newer }: BothUnits, bySerial: boolean): readonly CarriedDrive[] {
   const bays = baysOf(newer);
-  return baysOf(old)
+  const slots = new Set(cacheSlotsOf(old));
+  return placesOf(old)
     .flatMap((at) => Object.values(old.drives).filter(({ bay }) => bay === at))
-    .map((drive, i) => ({ drive, at: drive.bay ?? '', into: bySerial ? (bays[i] ?? '') : (drive.bay ?? '') }));
+    .map((drive, i) => ({
+      drive,
+      at: drive.bay ?? '',
+      into: bySerial && !slots.has(drive.bay ?? '') ? (bays[i] ?? '') : (drive.bay ?? ''),
+    }));
 }
 
 /** Adds the steps that take every drive out and read it, box by box. */
 function takenOut({ then }: PlanDraft, { old }: BothUnits, drives: readonly CarriedDrive[]): void {
-  for (const [i, { name, bays }] of old.enclosures.entries()) {
-    const here = drives.filter(({ at }) => bays.includes(at));
+  for (const [i, box] of old.enclosures.entries()) {
+    const { name } = box;
+    const places = placesIn(old, box);
+    const here = drives.filter(({ at }) => places.includes(at));
     if (here.length === 0) continue;
     then({
       id: `out-${String(i + 1)}`,
@@ -144,8 +145,10 @@ function takenOut({ then }: PlanDraft, { old }: BothUnits, drives: readonly Carr
 /** Adds the steps that put every drive into its bay and read it, box by box. */
 function fitted({ then }: PlanDraft, both: BothUnits, drives: readonly CarriedDrive[], bySerial: boolean): void {
   const { newer, from, to } = both;
-  for (const [i, { name, bays }] of newer.enclosures.entries()) {
-    const here = drives.filter(({ into }) => bays.includes(into));
+  for (const [i, box] of newer.enclosures.entries()) {
+    const { name } = box;
+    const places = placesIn(newer, box);
+    const here = drives.filter(({ into }) => places.includes(into));
     if (here.length === 0) continue;
     then({
       id: `in-${String(i + 1)}`,
@@ -217,7 +220,14 @@ function afterCarrying(draft: PlanDraft, both: BothUnits, bySerial: boolean): vo
       kind: 'act',
       title: 'Switch the cache on again',
       why: `${old.cache.join(', ')} came along.`,
-      does: [{ unit: to, kind: 'set-cache', serials: [...old.cache] }],
+      does: [
+        {
+          unit: to,
+          kind: 'set-cache',
+          serials: [...old.cache],
+          ...(old.cacheHolds === undefined ? {} : { holds: old.cacheHolds }),
+        },
+      ],
     });
   if (bySerial)
     then({

@@ -3,7 +3,7 @@ import { notFound } from 'next/navigation';
 import { standingOfUnit } from '~/core/unit/margin';
 import { standingWords } from '~/core/unit/standingWords';
 import { plansThatFit } from '~/core/plan/makers/plansThatFit';
-import { poolsOf, baysOf, type UnitState } from '~/core/unit/state';
+import { poolsOf, placesOf, type UnitState } from '~/core/unit/state';
 import type { PlanJob } from '~/schemas/plan';
 import { serviceOf } from '~/core/unit/serviceOf';
 import { nextStep } from '~/core/planRun/progress';
@@ -49,7 +49,7 @@ export default insidePage('reader', async ({ app, viewer, params, query, now }) 
   const { id, version, state, fill, needs, papers, used, plans, work } = unit;
   const mayRecord = mayAct(viewer, 'keeper');
   const standing = standingOfUnit(state);
-  const bay = typeof query['bay'] === 'string' && baysOf(state).includes(query['bay']) ? query['bay'] : undefined;
+  const bay = typeof query['bay'] === 'string' && placesOf(state).includes(query['bay']) ? query['bay'] : undefined;
   const view = VIEWS.find(([name]) => name === query['view'])?.[0] ?? 'bays';
   const [openPlan] = plans;
   const watch = await readShownWatch(app, id);
@@ -230,6 +230,7 @@ const PLAN_LINKS: Readonly<Partial<Record<PlanJob, Omit<MenuLink, 'href'> & { re
     detail: 'A second drive to a single one, double parity from single.',
   },
   'hot-spare': { to: 'spare', words: 'A spare in the unit', detail: 'In a free bay, to step in by itself.' },
+  cache: { to: 'cache', words: 'Cache', detail: 'Add it, take it out, or renew it: emptied before a drive comes out.' },
   'new-pool': { to: 'new-pool', words: 'One more pool', detail: 'Of new or idle drives, beside those there are.' },
   extend: { to: 'extend', words: 'One more extension', detail: 'Behind the last: card, cables, dial, power.' },
 };

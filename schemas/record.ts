@@ -425,6 +425,11 @@ export const stepSchema = {
     evidence: stepEvidenceSchema,
     happenedAt: moment,
     override: overrideSchema,
+    wasStopped: {
+      type: 'boolean',
+      description:
+        'It was stopped where it was tried, without a network: it is told as what was tried, and never done by it.',
+    },
   },
 } as const;
 export const skipSchema = {

@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { sql } from 'kysely';
 import ICAL from 'ical.js';
 import { expectedEvidence } from '../../core/plan/engine/dryRun';
@@ -118,6 +119,25 @@ describe('a replacement', () => {
       step: 'pull',
     });
     expect(await run()).toMatchObject({ refused: 1 });
+    // Tried without a network and told afterwards: as what was tried, once, and never done by it.
+    const told = (serial: string, act: string): Promise<{ status: number; body: Json }> =>
+      state().then(({ version }) =>
+        ask('POST', `${address}/steps`, {
+          expectedVersion: version,
+          step: 'pull',
+          evidence: { kind: 'serial', serial },
+          act,
+          wasStopped: true,
+        }),
+      );
+    const act = randomUUID();
+    expect((await told('BUNTING-3', act)).body['code']).toBe('wrong-serial');
+    // Where only the answer was lost it is told again, and written once.
+    expect((await told('BUNTING-3', act)).status).toBeLessThan(300);
+    expect(await run()).toMatchObject({ refused: 2 });
+    const right = await told('BUNTING-2', randomUUID());
+    expect([right.status, right.body['code']]).toEqual([422, 'not-stopped']);
+    expect(Object.keys((await run())['done'] as Json)).not.toContain('pull');
     // What somebody else recorded meanwhile comes first.
     expect(
       (

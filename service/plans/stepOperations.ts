@@ -143,6 +143,7 @@ interface StepBody extends Sent {
   readonly evidence: StepEvidence;
   readonly happenedAt?: string;
   readonly override?: Override;
+  readonly wasStopped?: boolean;
 }
 
 /** The command for one step, with what is recorded of the drive in hand; a picture is one of the unit's papers. */
@@ -178,11 +179,23 @@ async function stepCommand(
     });
 }
 
+/** What was stopped where it was tried is told as that; where nothing stops it here it is not done all the same. */
+function onlyTold(command: (world: World) => Made | StepStopped | Refusal): typeof command {
+  return (world) => {
+    const seen = command(world);
+    return isRefusal(seen) || seen.kind === 'stopped'
+      ? seen
+      : refusal('not-stopped', 'By the record as it is now nothing stops that: nothing was recorded.', '/wasStopped');
+  };
+}
+
 const step = inPlan<StepBody>(stepSchema)(
   'steps',
   'Do a step, with the evidence it asks for; what it changes is recorded with it, or neither is. A step that must not be done is refused with what would be lost and the way back, and that is recorded',
-  ({ app, viewer, body }, plan, happenedAt, unit, units) =>
-    stepCommand(app, { unit, plan, units }, body, happenedAt, mayAct(viewer, 'owner')),
+  async ({ app, viewer, body }, plan, happenedAt, unit, units) => {
+    const command = await stepCommand(app, { unit, plan, units }, body, happenedAt, mayAct(viewer, 'owner'));
+    return isRefusal(command) || body.wasStopped !== true ? command : onlyTold(command);
+  },
 );
 
 const enterSheet = operationTaking<FromSchema<typeof sheetSchema>>(sheetSchema)({

@@ -9,6 +9,7 @@ import type { GrowthGround } from '~/service/units/growthGround';
 import { Button, ButtonLink } from '~/web/parts/form/Button';
 import { FormDialog } from '~/web/parts/form/FormDialog';
 import { Notice } from '~/web/parts/form/Notice';
+import { Refused } from '~/web/parts/way/Refused';
 import { useRecord } from '~/web/parts/record/useRecord';
 import { riskWords } from '~/web/parts/bench/words';
 import { offered, type GrownAsAsked } from './GrowthForm';
@@ -190,7 +191,7 @@ export function GrowthAnswer({
           : `The cheapest way: ${money(best.totalCents)} in today’s money, ${String(best.steps.length)} ${best.steps.length === 1 ? 'step' : 'steps'}`}
       </h3>
       {why !== undefined && <p className="text-muted">{why}</p>}
-      {recorder.fault !== null && <Notice grave>{recorder.fault}</Notice>}
+      <Refused fault={recorder.fault} way={recorder.way} />
       {months.map((month) => {
         const steps = best.steps.filter((step) => step.month === month);
         const cents = steps.reduce((sum, step) => sum + step.cents, 0);

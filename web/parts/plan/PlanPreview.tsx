@@ -2,8 +2,8 @@ import type { ReactNode } from 'react';
 import { formatBytes } from '~/core/quantity/formatBytes';
 import { hoursWords } from '~/core/quantity/hoursWords';
 import type { Tried } from './usePlanTried';
-import { wayOn } from './wayOn';
-import { ButtonLink } from '~/web/parts/form/Button';
+import { WayOnButton } from '~/web/parts/way/Refused';
+import { wayOn } from '~/web/parts/way/wayOn';
 import { Sentence } from '~/web/parts/frame/Sentence';
 
 /** The plan as it would be: its steps, how long, and what would stop it. */
@@ -28,11 +28,7 @@ export function PlanPreview({
         <p className="font-semibold text-thinned">
           <Sentence of={tried.sentence} />
         </p>
-        {on && (
-          <p className="mt-2">
-            <ButtonLink href={on.href}>{on.words}</ButtonLink>
-          </p>
-        )}
+        <WayOnButton way={on} />
       </div>
     );
   const { plan, dryRun } = tried;

@@ -123,7 +123,8 @@ export function Runner({
   const waiting = waitsFor(run, step);
   const before = isDone || ended ? undefined : lastDone(run);
   const count = Object.keys(done).length;
-  const notYetSent = new Set(queue.map((one) => one.step));
+  const confirmedHere = queue.filter((one) => !one.wasStopped);
+  const notYetSent = new Set(confirmedHere.map((one) => one.step));
   const job = jobOf(unit, step);
   const freezes = ended ? undefined : Object.values(units).flatMap((one) => whyFrozen(one, plan) ?? [])[0];
   const isLost = freezes?.code === 'pool-lost' && !isDone;
@@ -214,8 +215,8 @@ export function Runner({
         }}
       >
         {queue.length > 0 && (
-          <div className="mb-4" data-not-yet-sent={queue.length}>
-            <Notice title={`Not yet sent: ${String(queue.length)} ${queue.length === 1 ? 'step' : 'steps'}`}>
+          <div className="mb-4" data-not-yet-sent={confirmedHere.length}>
+            <Notice title={`Not yet sent: ${notYetSentWords(confirmedHere.length, queue.length)}`}>
               <p>
                 The server is not reached. What you confirm is kept in this browser and sent in order when the network
                 is back. Go on.
@@ -576,4 +577,12 @@ export function Runner({
       )}
     </div>
   );
+}
+
+/** "2 steps, and one try that was stopped". */
+function notYetSentWords(steps: number, all: number): string {
+  const tries = all - steps;
+  const done = `${String(steps)} ${steps === 1 ? 'step' : 'steps'}`;
+  const stopped = tries === 1 ? 'one try that was stopped' : `${String(tries)} tries that were stopped`;
+  return tries === 0 ? done : steps === 0 ? stopped : `${done}, and ${stopped}`;
 }

@@ -11,6 +11,8 @@ export interface NotYetSent {
   /** When the person did it, which is when it happened. */
   readonly happenedAt: string;
   readonly override?: Override;
+  /** It was tried here and stopped: it is told when the network is back, and changes nothing. */
+  readonly wasStopped?: true;
 }
 
 export function waitingKey(unit: string, plan: string): string {

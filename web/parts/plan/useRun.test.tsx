@@ -118,7 +118,45 @@ describe('useRun', () => {
     // The serial of a drive that is well.
     expect(await confirm(hook, { kind: 'serial', serial: 'D-1' })).toBe(false);
     expect(hook.result.current.stopped ?? hook.result.current.fault).not.toBeNull();
-    expect(queueNow(KEY)).toHaveLength(waiting);
+    // The try waits to be told, and counts for nothing.
+    expect(queueNow(KEY).map(({ wasStopped }) => wasStopped === true)).toEqual([
+      ...Array.from({ length: waiting }, () => false),
+      true,
+    ]);
+    expect(Object.keys(hook.result.current.run.done)).toHaveLength(waiting);
+  });
+
+  it('tells what was tried wrongly without a network once there is one, in its turn, and goes on after it', async () => {
+    const hook = opened();
+    const { steps } = run.plan;
+    const first = steps.findIndex(({ asks: of }) => of.kind === 'serial');
+    for (let i = 0; i < first; i++) await confirm(hook);
+    await confirm(hook, { kind: 'serial', serial: 'D-1' });
+    expect(await confirm(hook)).toBe(true);
+    bodies.length = 0;
+    const stop = (version: number) => ({
+      status: 422,
+      body: { code: 'wrong-serial', detail: 'No.', interlocks: [], version },
+    });
+    const conflict = { status: 409, body: { code: 'version-conflict', detail: 'Somebody was first.' } };
+    answers = [
+      ...Array.from({ length: first }, (_, i) => ({ status: 201, body: { version: 8 + i } })),
+      conflict,
+      { status: 200, body: { version: 20 } },
+    ];
+    await online();
+    await waitFor(() => expect(queueNow(KEY)).toHaveLength(2));
+    expect(hook.result.current.conflict).toBeNull();
+    bodies.length = 0;
+    answers = [stop(21), { status: 201, body: { version: 22 } }];
+    await online();
+    await waitFor(() => expect(queueNow(KEY)).toEqual([]));
+    expect(
+      bodies.map((body) => [body.expectedVersion, (body as { wasStopped?: boolean }).wasStopped === true]),
+    ).toEqual([
+      [20, true],
+      [21, false],
+    ]);
   });
 
   it('asks a person where somebody recorded something meanwhile, and sends after it with the version it has by then', async () => {

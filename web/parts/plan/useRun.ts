@@ -123,6 +123,7 @@ export function useRun({ id, version, unit, plan, run, loose, others }: Given) {
             evidence: entry.evidence,
             happenedAt: entry.happenedAt,
             ...(entry.override === undefined ? {} : { override: entry.override }),
+            ...(entry.wasStopped ? { wasStopped: true } : {}),
           },
         });
       const sent = await send(at);
@@ -145,6 +146,14 @@ export function useRun({ id, version, unit, plan, run, loose, others }: Given) {
       for (let waiting = waitingNow(); waiting.length > 0; waiting = waitingNow()) {
         const [entry, ...rest] = waiting as [NotYetSent, ...NotYetSent[]];
         const sent = await post(entry, newest.current);
+        if (sent.kind === 'refused' && entry.wasStopped && sent.code !== NO_ANSWER) {
+          // It changes nothing, whoever recorded what meanwhile: after that it is told again.
+          if (sent.code === 'version-conflict') return await lookAgain();
+          newest.current = Number(sent.answer['version'] ?? newest.current);
+          keepNotYetSent(key, rest);
+          if (rest.length === 0) look();
+          continue;
+        }
         if (sent.kind === 'refused') {
           // One the server has already, and of which only the answer was lost, is answered as the first time.
           if (sent.code !== NO_ANSWER)
@@ -165,7 +174,7 @@ export function useRun({ id, version, unit, plan, run, loose, others }: Given) {
     } finally {
       flushing.current = false;
     }
-  }, [key, waitingNow, post, look]);
+  }, [key, waitingNow, post, look, lookAgain]);
 
   useEffect(() => {
     if (queue.length === 0 || conflict) return undefined;
@@ -227,6 +236,7 @@ export function useRun({ id, version, unit, plan, run, loose, others }: Given) {
       }
       if (seen.kind === 'stopped') {
         setStopped({ step: step.id, evidence, interlocks: seen.interlocks });
+        keepNotYetSent(key, [...waitingNow(), { ...entry, wasStopped: true }]);
         return false;
       }
       keepNotYetSent(key, [...waitingNow(), entry]);

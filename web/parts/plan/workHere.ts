@@ -35,7 +35,8 @@ export function workedHere({ id, unit, plan, run, loose, others }: Recorded, que
     ...Object.entries(others).map(([other, state]) => ({ ...emptyLedger(unitLedger(other)), state })),
     { ...emptyLedger(planLedger(plan)), state: run },
   ]);
-  for (const { step, evidence, happenedAt } of queue) {
+  for (const { step, evidence, happenedAt, wasStopped } of queue) {
+    if (wasStopped) continue;
     const seen = stepHere(world, loose, { plan, step, evidence, happenedAt });
     if (isRefusal(seen) || seen.kind === 'stopped') continue;
     // What becomes of a drive stands in its own ledger, which only the server has.

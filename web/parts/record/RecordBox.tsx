@@ -12,6 +12,7 @@ import { api } from '~/web/parts/form/api';
 import { useAsked } from '~/web/parts/form/useAsked';
 import { tell } from '~/web/parts/tell/tell';
 import { HazardCheck } from './HazardCheck';
+import { Refused } from '~/web/parts/way/Refused';
 import { useRecord } from './useRecord';
 
 interface Chosen {
@@ -159,7 +160,7 @@ function Say({ unit, isFixed, onDone, onOther }: SayProps): ReactNode {
   if (recorder.pending) {
     return (
       <>
-        {recorder.fault !== null && <Notice grave>{recorder.fault}</Notice>}
+        <Refused fault={recorder.fault} way={recorder.way} />
         <HazardCheck recorder={recorder} />
       </>
     );

@@ -4,6 +4,7 @@ import { useState } from 'react';
 import type { StatedUnitEvent } from '~/schemas/unitEvent';
 import type { Hazard } from '~/core/unit/preview';
 import { api } from '~/web/parts/form/api';
+import { wayOn, type WayOn } from '~/web/parts/way/wayOn';
 import { tell } from '~/web/parts/tell/tell';
 
 /** Something about to be recorded that must be heard first. */
@@ -33,6 +34,8 @@ export function useRecord(onDone: () => void = () => undefined) {
   const router = useRouter();
   const [busy, setBusy] = useState(false);
   const [fault, setFault] = useState<string | null>(null);
+  /** Where a refusal leads on. */
+  const [way, setWay] = useState<WayOn | null>(null);
   const [pending, setPending] = useState<Pending | null>(null);
 
   const store = async ({
@@ -50,6 +53,7 @@ export function useRecord(onDone: () => void = () => undefined) {
     setBusy(false);
     if (sent.kind === 'refused') {
       setFault(sent.sentence);
+      setWay(wayOn(unit, sent.code));
       return sent.sentence;
     }
     setPending(null);
@@ -62,6 +66,7 @@ export function useRecord(onDone: () => void = () => undefined) {
   /** Records it, or asks first: why not, where it was refused. */
   const record = async ({ unit, event, sentence, happenedAt, version }: Wish): Promise<string | null> => {
     setFault(null);
+    setWay(null);
     setBusy(true);
     const seen = await api('POST /units/{id}/previews', {
       id: unit,
@@ -70,6 +75,7 @@ export function useRecord(onDone: () => void = () => undefined) {
     setBusy(false);
     if (seen.kind === 'refused') {
       setFault(seen.sentence);
+      setWay(wayOn(unit, seen.code));
       return seen.sentence;
     }
     const { hazards } = seen.answer;
@@ -79,7 +85,7 @@ export function useRecord(onDone: () => void = () => undefined) {
     return null;
   };
 
-  return { busy, fault, pending, record, store, cancel: () => setPending(null), setFault };
+  return { busy, fault, way, pending, record, store, cancel: () => setPending(null), setFault };
 }
 
 export type Recorder = ReturnType<typeof useRecord>;

@@ -8,6 +8,7 @@ import { whyNotRetired } from '~/core/unit/retireUnit';
 import { Button, ButtonLink } from '~/web/parts/form/Button';
 import { FormDialog } from '~/web/parts/form/FormDialog';
 import type { Say } from '~/web/parts/record/useEventSheet';
+import { WayOnButton } from '~/web/parts/way/Refused';
 import { useRecord } from '~/web/parts/record/useRecord';
 import { DIFFERING, FIELDS, headOf, ofFamily, wordsOf } from './aboutWords';
 import { Moment } from './Moment';
@@ -104,6 +105,7 @@ export function AboutView({ id, version, unit, mayRecord, holding }: Props): Rea
         {isRetiring && (
           <FormDialog title={`Retire ${unit.name}`} onClose={() => setIsRetiring(false)}>
             <RetireForm unit={id} version={version} name={unit.name} holding={holding} onSay={retire} />
+            <WayOnButton way={recorder.way} />
           </FormDialog>
         )}
       </div>

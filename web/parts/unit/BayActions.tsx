@@ -7,8 +7,8 @@ import { roleOf } from '~/core/unit/roleOf';
 import { Button, ButtonLink } from '~/web/parts/form/Button';
 import { Dialog } from '~/web/parts/form/Dialog';
 import { Field } from '~/web/parts/form/Field';
-import { Notice } from '~/web/parts/form/Notice';
 import { HazardCheck } from '~/web/parts/record/HazardCheck';
+import { Refused } from '~/web/parts/way/Refused';
 import { useRecord } from '~/web/parts/record/useRecord';
 import { ScanIn } from './ScanIn';
 import { isDown } from '~/core/unit/margin';
@@ -156,7 +156,7 @@ export function BayActions({ id, version, unit, bay }: Props): ReactNode {
           </Button>
         ))}
       </div>
-      {recorder.fault !== null && <Notice grave>{recorder.fault}</Notice>}
+      <Refused fault={recorder.fault} way={recorder.way} />
       <Dialog
         open={asking !== null || recorder.pending !== null}
         onOpenChange={(open) => {

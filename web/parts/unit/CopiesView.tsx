@@ -9,8 +9,8 @@ import type { StatedUnitEvent } from '~/schemas/unitEvent';
 import type { DataSet, UnitState } from '~/core/unit/state';
 import { Button } from '~/web/parts/form/Button';
 import { FormDialog } from '~/web/parts/form/FormDialog';
-import { Notice } from '~/web/parts/form/Notice';
 import type { Say } from '~/web/parts/record/useEventSheet';
+import { Refused } from '~/web/parts/way/Refused';
 import { useRecord } from '~/web/parts/record/useRecord';
 import { Moment } from './Moment';
 
@@ -37,7 +37,7 @@ export function CopiesView({ id, version, unit, now, mayRecord }: Props): ReactN
   const sets = Object.values(unit.dataSets);
   return (
     <div className="grid gap-4">
-      {recorder.fault !== null && <Notice grave>{recorder.fault}</Notice>}
+      <Refused fault={recorder.fault} way={recorder.way} />
       {unit.movedTo && (
         <p className="max-w-[560px]">
           What is left here is a copy: its data is at home in{' '}

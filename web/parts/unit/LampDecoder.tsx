@@ -11,6 +11,7 @@ import { Field } from '~/web/parts/form/Field';
 import { FileInput } from '~/web/parts/form/FileInput';
 import { Notice } from '~/web/parts/form/Notice';
 import { useSending } from '~/web/parts/form/useSending';
+import { Refused } from '~/web/parts/way/Refused';
 import { useRecord, type Recorder } from '~/web/parts/record/useRecord';
 import { Moment } from './Moment';
 import { base64Of } from './Papers';
@@ -79,7 +80,7 @@ export function LampDecoder({ id, version, unit, now, mayRecord }: Props): React
           )}
         </Notice>
       )}
-      {recorder.fault !== null && <Notice grave>{recorder.fault}</Notice>}
+      <Refused fault={recorder.fault} way={recorder.way} />
       {meanings.length === 0 && (
         <p className="text-muted">
           Nobody has written this family’s lamps into its profile yet. The maker’s manual has them.

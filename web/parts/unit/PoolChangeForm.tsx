@@ -21,6 +21,8 @@ import { Sheet } from '~/web/parts/form/sheet/Sheet';
 import { unread } from '~/web/parts/form/sheet/useSheet';
 import { HazardCheck } from '~/web/parts/record/HazardCheck';
 import { useEventSheet } from '~/web/parts/record/useEventSheet';
+import { WayOnButton } from '~/web/parts/way/Refused';
+import { wayOn } from '~/web/parts/way/wayOn';
 import { useRecord } from '~/web/parts/record/useRecord';
 
 interface Props {
@@ -163,7 +165,10 @@ export function PoolChangeForm({ id, version, unit, used }: Props): ReactNode {
         </div>
         <div aria-live="polite" className="min-h-12">
           {event === null ? null : isRefusal(event) ? (
-            <p className="font-semibold text-thinned">{event.sentence}</p>
+            <>
+              <p className="font-semibold text-thinned">{event.sentence}</p>
+              <WayOnButton way={wayOn(id, event.code)} />
+            </>
           ) : event.kind === 'pool-destroyed' ? (
             <p className="font-semibold text-thinned">
               All that {pool?.name} holds is gone then; its drives stand idle.
@@ -173,6 +178,7 @@ export function PoolChangeForm({ id, version, unit, used }: Props): ReactNode {
           )}
         </div>
       </Sheet>
+      <WayOnButton way={recorder.way} />
       {recorder.pending !== null && (
         <FormDialog title="Hear this first" onClose={recorder.cancel}>
           <HazardCheck recorder={recorder} />

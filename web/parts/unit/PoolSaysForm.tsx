@@ -7,9 +7,9 @@ import type { Pool, UnitState } from '~/core/unit/state';
 import type { StatedUnitEvent } from '~/schemas/unitEvent';
 import { Button } from '~/web/parts/form/Button';
 import { Field } from '~/web/parts/form/Field';
-import { Notice } from '~/web/parts/form/Notice';
 import { Radios } from '~/web/parts/form/Radios';
 import { HazardCheck } from '~/web/parts/record/HazardCheck';
+import { Refused } from '~/web/parts/way/Refused';
 import { useRecord } from '~/web/parts/record/useRecord';
 
 interface Props {
@@ -41,7 +41,7 @@ export function PoolSaysForm({ id, version, unit, pool }: Props): ReactNode {
           });
       }}
     >
-      {recorder.fault !== null && <Notice grave>{recorder.fault}</Notice>}
+      <Refused fault={recorder.fault} way={recorder.way} />
       <Radios
         legend={`What does the unit’s page say of ${pool.name} now?`}
         name={`says-${pool.id}`}

@@ -8,8 +8,8 @@ import { upkeepOf } from '~/core/upkeep/upkeepOf';
 import type { UnitState } from '~/core/unit/state';
 import { Button } from '~/web/parts/form/Button';
 import { FormDialog } from '~/web/parts/form/FormDialog';
-import { Notice } from '~/web/parts/form/Notice';
 import type { Say } from '~/web/parts/record/useEventSheet';
+import { Refused } from '~/web/parts/way/Refused';
 import { useRecord } from '~/web/parts/record/useRecord';
 import { Moment } from './Moment';
 
@@ -31,7 +31,7 @@ export function UpkeepView({ id, version, unit, today, mayRecord }: Props): Reac
   const tasks = upkeepOf(unit).sort((a, b) => ((a.due ?? '9') < (b.due ?? '9') ? -1 : 1));
   return (
     <div className="grid gap-5">
-      {recorder.fault !== null && <Notice grave>{recorder.fault}</Notice>}
+      <Refused fault={recorder.fault} way={recorder.way} />
       <table className="w-full border border-line bg-surface">
         <thead className="text-left text-sm text-muted">
           <tr>

@@ -1,4 +1,4 @@
-/** The next step after a plan was refused, as a link; `null` where the form itself asks for what is lacking. */
+/** The next step after something was refused, a plan or an entry, as a link; `null` where the form itself asks for what is lacking. */
 export interface WayOn {
   readonly href: string;
   readonly words: string;
@@ -40,6 +40,27 @@ const WAYS: Readonly<Record<string, To>> = {
   'no-slot': ['', 'Look at the unit'],
   'not-a-member': ['', 'Look at the unit'],
   'not-missing': ['', 'Look at the unit'],
+  'bay-occupied': ['', 'See what stands there'],
+  'drive-elsewhere': ['', 'See where it stands'],
+  'drive-in-pool': ['', 'See what it belongs to'],
+  'drive-in-bay': ['//drives', 'See where it stands'],
+  'drive-destroyed': ['//drives', 'See what became of it'],
+  'drive-not-here': ['', 'See what stands here'],
+  'not-working': ['', 'See what is wrong with it'],
+  'nothing-to-rebuild': ['?view=copies', 'See where its copies are'],
+  'member-left-out': ['/replace', 'Replace it'],
+  'not-whole': ['/replace', 'Rebuild onto it'],
+  'still-missing': ['/rescue', 'Open the rescue desk'],
+  'work-runs': ['', 'See how far it is'],
+  'not-empty': ['/retire', 'Retire it by its plan'],
+  'pools-left': ['/retire', 'Retire it by its plan'],
+  'unit-on': ['/move', 'Go on with the move'],
+  'not-as-it-left': ['/move', 'Go on with the move'],
+  'switched-off': ['', 'Record that it is on'],
+  'enclosure-unknown': ['?view=about', 'See its boxes'],
+  'job-unknown': ['', 'See what runs'],
+  'job-exists': ['', 'See what runs'],
+  'version-conflict': ['', 'Look again'],
   retired: ['?view=about', 'See what became of it'],
 };
 

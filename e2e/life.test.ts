@@ -413,6 +413,14 @@ it('prints the plan as a sheet with tick boxes', async () => {
   expect(sheet).toContain('Commission Dunlin');
   expect(sheet).toContain('The maker’s manual, local codes and licensed practice come before this sheet.');
   expect(await page.$eval('article', (article) => article.getBoundingClientRect().height > 300)).toBe(true);
+  // No bar to move is printed.
+  const barred = await page.evaluate(() =>
+    [...document.querySelectorAll('body *')]
+      .filter((of) => of.getClientRects().length > 0)
+      .filter((of) => /auto|scroll/.test(getComputedStyle(of).overflow))
+      .map((of) => of.className),
+  );
+  expect(barred).toEqual([]);
   await page.emulateMediaType('screen');
 });
 

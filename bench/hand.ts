@@ -1,5 +1,6 @@
 import { HAND_START, HAND_UNITS, ROOMY_UNITS } from '../standin/hand/handUnits';
 import { jobLifeOf, WORKED } from '../standin/hand/jobs';
+import { MOVE_ERRORS, moveLifeOf, MOVES } from '../standin/hand/moves';
 import { ERRORS, lifeOf, type Life } from '../standin/hand/person';
 
 /**
@@ -32,6 +33,14 @@ for (const [name, events] of ROOMY_UNITS)
         const life = jobLifeOf(job, events, err, seed, HAND_START);
         if (life) count(`${name}, ${job}`, err, seed, life);
       }
+for (const [name, way, start] of MOVES)
+  for (const err of MOVE_ERRORS)
+    for (let seed = 1; seed <= Math.ceil(each / 12); seed++) {
+      const life = moveLifeOf(way, start(), err, seed);
+      lives++;
+      steps += life.steps;
+      if (life.fault !== null) faults.push(`${name}, ${err}, seed ${String(seed)}: ${life.fault}`);
+    }
 const seconds = Math.round((Date.now() - began) / 1000);
 console.log(
   `${String(lives)} lives, ${String(steps)} steps, ${String(seconds)} s: ${String(stopped)} stopped and came back, ${String(beyond)} lost more than they survive by failures of their own, ${String(faults.length)} faults.`,

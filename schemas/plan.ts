@@ -273,7 +273,14 @@ const intentionSchema = {
     {
       ...object,
       required: ['kind', 'pool', 'replaces'],
-      properties: { unit: actsOn, kind: { const: 'finish-rebuild' }, pool: id, replaces: serial },
+      properties: {
+        unit: actsOn,
+        kind: { const: 'finish-rebuild' },
+        pool: id,
+        replaces: serial,
+        bay: { ...bay, description: 'Where the drive stands that is written: work that stops begins anew on it.' },
+        task: { enum: ['rebuild', 'replace'] },
+      },
     },
     {
       ...object,

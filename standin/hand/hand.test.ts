@@ -1,6 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import { HAND_START, HAND_UNITS, ROOMY_UNITS } from './handUnits';
 import { jobLifeOf, WORKED } from './jobs';
+import { MOVE_ERRORS, moveLifeOf, MOVES } from './moves';
 import { ERRORS, lifeOf, whyNotSame, type Life } from './person';
 
 /** Lives of each kind, by fixed seeds; bench/hand.ts lives thousands. */
@@ -28,6 +29,16 @@ describe.each(WORKED)('a literal hand at the plan: %s', (job) => {
       [],
     );
     if (err === 'none') for (const { life } of lives) expect([life.wasDown, life.plans]).toEqual([false, [job]]);
+  });
+});
+
+describe.each(MOVES)('a literal hand at two units: %s', (_name, way, start) => {
+  it.each(MOVE_ERRORS)('who errs by: %s', (err) => {
+    const lives = [1, 2, 3].map((seed) => moveLifeOf(way, start(), err, seed));
+    expect(lives.flatMap(({ seed, fault }) => (fault === null ? [] : `${String(seed)}: ${fault}`))).toEqual([]);
+    // What was read wrongly was stopped, and right is never stopped.
+    if (err === 'none') expect(lives.map(({ stops }) => stops)).toEqual([0, 0, 0]);
+    if (err === 'misread') expect(lives.every(({ stops }) => stops > 0)).toBe(true);
   });
 });
 

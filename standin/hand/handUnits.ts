@@ -28,6 +28,20 @@ const unit = (
     ...(bays === undefined ? {} : { bays }),
   });
 
+/** The same with its last bays in a box of their own, behind a cable. */
+const inTwoBoxes = (events: readonly UnitEvent[], inHead: number): readonly UnitEvent[] =>
+  events.map((event) => {
+    if (event.kind !== 'unit-registered') return event;
+    const bays = event.enclosures.flatMap((box) => box.bays);
+    return {
+      ...event,
+      enclosures: [
+        { name: 'Head', bays: bays.slice(0, inHead) },
+        { name: 'Extension 1', bays: bays.slice(inHead) },
+      ],
+    };
+  });
+
 /** The units a literal hand works at: every family, drives alike and not. */
 export const HAND_UNITS: readonly (readonly [name: string, events: readonly UnitEvent[]])[] = [
   ['fixed classic levels, single parity', unit(reedbank, 'parity-1', alike(4))],
@@ -39,6 +53,11 @@ export const HAND_UNITS: readonly (readonly [name: string, events: readonly Unit
   ['banded pools of unequal drives', unit(saltern, 'mixed-1', [4 * TB, 4 * TB, 8 * TB, 8 * TB, 12 * TB])],
   ['dedicated parity by serial, changed while it is off', unit(tidemill, 'dedicated-1', alike(4))],
   ['dedicated parity over unequal drives', unit(tidemill, 'dedicated-2', [8 * TB, 8 * TB, 4 * TB, 6 * TB])],
+  [
+    'groups of equal width, one of them in an extension',
+    inTwoBoxes(unit(causeway, 'parity-2-groups', alike(12), 6), 6),
+  ],
+  ['double parity over a head and two bays behind a cable', inTwoBoxes(unit(causeway, 'parity-2', alike(8)), 6)],
   ['groups of equal width', unit(causeway, 'parity-2-groups', alike(12), 6)],
   ['plain, striped mirrors', unit(plain, 'striped-mirrors', alike(4))],
   ['plain, striped mirrors of unequal drives', unit(plain, 'striped-mirrors', [4 * TB, 4 * TB, 8 * TB, 8 * TB])],

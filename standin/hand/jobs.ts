@@ -77,7 +77,7 @@ class JobHand extends Hand {
         },
       ];
     }
-    if (asks.kind === 'number') return [this.counts(step)];
+    if (asks.kind === 'number') return [this.counts(step, errs)];
     if (asks.kind === 'scans') return [this.list(step, errs)];
     const take = does.find((one) => one.kind === 'take-drive');
     if (take?.kind === 'take-drive' && take.drive.serial === undefined) {
@@ -104,6 +104,8 @@ class JobHand extends Hand {
   override stopped(plan: string, step: PlanStep, evidence: StepEvidence, codes: readonly string[]): void {
     // Put aside, and the one that was planned is taken; read again, what was read wrongly.
     if (codes.includes('too-small') && evidence.kind === 'drives') return;
+    // Looked at again the page shows what is.
+    if (codes.includes('space-missing') && this.err === 'old-page') return;
     if (codes.includes('wrong-serial') && evidence.kind === 'scans') return;
     super.stopped(plan, step, evidence, codes);
   }
@@ -147,18 +149,21 @@ class JobHand extends Hand {
     };
   }
 
-  counts(step: PlanStep): StepEvidence {
+  counts(step: PlanStep, errs: boolean): StepEvidence {
     const { unit } = this.truth;
     for (const one of step.does) {
       if (one.kind === 'count-drives') {
         const bays = unit.enclosures.find(({ name }) => name === one.enclosure)?.bays ?? [];
         return { kind: 'number', number: bays.filter((bay) => driveInBay(unit, bay)).length };
       }
+      // Its page shows what it showed before, once.
+      const isOld = errs && this.err === 'old-page' && one.kind === 'see-space';
+      if (isOld) this.erred++;
       const pool = one.kind === 'see-space' ? unit.pools[one.pool] : undefined;
       if (pool)
         return {
           kind: 'number',
-          number: Math.round((pool.shownBytes / COUNTED[unit.profile.unitPage.counts]) * 100) / 100,
+          number: Math.round((pool.shownBytes / COUNTED[unit.profile.unitPage.counts]) * 100 * (isOld ? 0.5 : 1)) / 100,
         };
     }
     return { kind: 'number', number: 1 };

@@ -8,7 +8,7 @@ import { startPlan } from '../../core/plan/run/startPlan';
 import { nextStep } from '../../core/planRun/progress';
 import type { UnitEvent } from '../../core/unit/event';
 import { isDown, marginOfPool } from '../../core/unit/margin';
-import { POOL_SAYS_WORDS } from '../../core/unit/poolSaid';
+import { eventsOfPoolSaid, POOL_SAYS_WORDS } from '../../core/unit/poolSaid';
 import { driveInBay, membersOf, poolsOf, type UnitState } from '../../core/unit/state';
 import { isRefusal, type Refusal } from '../../core/value/refusal';
 import { seeded } from '../../core/value/seeded';
@@ -17,7 +17,7 @@ import { unitLedger } from '../../core/world/ledger';
 import { record } from '../../core/world/record';
 import { ledgerIn, planIn, unitIn, withLedgers, worldOf, type World } from '../../core/world/world';
 import { lived, done as doneTo, truthOf, type Truth } from '../truth';
-import { pageOf, pulled, pushed, switched, told } from './behaves';
+import { pageOf, pulled, pushed, restarted, switched, told } from './behaves';
 
 /**
  * A person who does exactly what the screen says, with the errors people make, at a unit whose insides we know: works a
@@ -36,6 +36,10 @@ export const ERRORS = [
   'power-cut',
   'too-early',
   'too-small',
+  'unreadable-sector',
+  'old-page',
+  'network-gone',
+  'cable',
 ] as const;
 export type Err = (typeof ERRORS)[number];
 
@@ -54,6 +58,8 @@ export interface Life {
   readonly steps: number;
 }
 
+/** So many steps are worked without a network. */
+const LONGEST_GONE = 4;
 /** As many steps no life needs: whoever takes more goes in circles. */
 const MOST_STEPS = 400;
 const MOST_PLANS = 8;
@@ -71,6 +77,11 @@ export class Hand {
   /** A drive failed of its own accord where no more could be lost. */
   isBeyond = false;
   erred = 0;
+  /** Set while there is no network: the record as it was last seen, and what waits to be sent. */
+  gone: {
+    readonly server: World;
+    readonly kept: { readonly sent: Parameters<typeof doStep>[1]; readonly wasStopped: boolean }[];
+  } | null = null;
   readonly plans: string[] = [];
   readonly chance: () => number;
   readonly remembers: boolean;
@@ -103,13 +114,13 @@ export class Hand {
     return new Date(this.at).toISOString();
   }
 
-  write(entries: readonly ActEntry[]): void {
+  write(entries: readonly ActEntry[], happenedAt = this.now): void {
     if (entries.length === 0) return;
     const made = record(this.world, {
       kind: 'act',
       id: `act-${String(this.acts++)}`,
       by: { kind: 'person', id: null, name: 'Hand' },
-      happenedAt: this.now,
+      happenedAt,
       expects: [],
       entries,
     } as never);
@@ -134,8 +145,12 @@ export class Hand {
       if (!run || !step) break;
       if (this.steps++ > MOST_STEPS) throw new Stuck(`It stays at “${step.title}”.`);
       this.wait(0.05);
-      if (this.step(plan, step) === 'frozen') return 'frozen';
+      if (this.step(plan, step) === 'frozen') {
+        this.returns();
+        return 'frozen';
+      }
     }
+    this.returns();
     this.write((endPlan(this.world, { plan, how: 'finished' }) as { entries: readonly ActEntry[] }).entries);
     return 'finished';
   }
@@ -145,17 +160,50 @@ export class Hand {
     // What stands in red above a step is read before a hand moves.
     const run = planIn(this.world, plan);
     if (run && whyFrozen(this.unit, run.plan) && !isHeard(step)) return 'frozen';
+    if (this.err === 'network-gone' && this.erred === 0 && this.gone === null && this.chance() < 0.3) this.leaves();
     const evidence = this.hands(step);
     for (const one of evidence) {
-      const made = doStep(this.world, { plan, step: step.id, evidence: one, happenedAt: this.now, isOwner: false });
-      if (isRefusal(made)) throw new Stuck(`“${step.title}” refuses ${JSON.stringify(one)}: ${made.sentence}`);
-      this.write(made.entries);
+      const made = this.sends(plan, step, one);
       if (made.kind === 'made') continue;
       const codes = made.interlocks.map(({ code }) => code);
       if (codes.includes('pool-lost') || codes.includes('another-failed')) return 'frozen';
       this.stopped(plan, step, one, codes);
     }
     return 'done';
+  }
+
+  /** A step goes to the record; without a network it is judged here, kept, and sent when there is one. */
+  sends(plan: string, step: PlanStep, evidence: StepEvidence): Exclude<ReturnType<typeof doStep>, Refusal> {
+    const sent = { plan, step: step.id, evidence, happenedAt: this.now, isOwner: false };
+    const made = doStep(this.world, sent);
+    if (isRefusal(made)) throw new Stuck(`“${step.title}” refuses ${JSON.stringify(evidence)}: ${made.sentence}`);
+    this.write(made.entries);
+    if (this.gone) {
+      this.gone.kept.push({ sent, wasStopped: made.kind === 'stopped' });
+      if (this.gone.kept.length >= LONGEST_GONE) this.returns();
+    }
+    return made;
+  }
+
+  /** The network goes: what is recorded meanwhile is not known here, and what is done here is not known there. */
+  leaves(): void {
+    this.erred++;
+    this.gone = { server: this.world, kept: [] };
+  }
+
+  /** It is back: what was done is sent in its order, each judged again as it was when it was done. */
+  returns(): void {
+    if (!this.gone) return;
+    const { server, kept } = this.gone;
+    this.gone = null;
+    this.world = server;
+    for (const { sent, wasStopped } of kept) {
+      const made = doStep(this.world, sent);
+      if (isRefusal(made)) throw new Stuck(`Sent afterwards “${sent.step}” is refused: ${made.sentence}`);
+      if ((made.kind === 'stopped') !== wasStopped)
+        throw new Stuck(`Sent afterwards “${sent.step}” is judged otherwise.`);
+      this.write(made.entries, sent.happenedAt);
+    }
   }
 
   /** What is stopped is put right as the sentence says. */
@@ -178,15 +226,7 @@ export class Hand {
             : pool && before && pool.missing.length > before.missing.length
               ? 'thinner'
               : 'as-before';
-        const said = doStep(this.world, {
-          plan,
-          step: step.id,
-          evidence: { kind: 'wrong-out', serial, says },
-          happenedAt: this.now,
-          isOwner: false,
-        });
-        if (isRefusal(said)) throw new Stuck(`What the wrong drive did is not taken: ${said.sentence}`);
-        this.write(said.entries);
+        this.sends(plan, step, { kind: 'wrong-out', serial, says });
       }
       return;
     }
@@ -216,6 +256,7 @@ export class Hand {
       return [{ kind: 'fates', fates: asks.serials.map((serial) => ({ serial, goes: { kind: 'stays' } })) }];
     if (asks.kind === 'picture') return [{ kind: 'picture', paper: U }];
     if (pull?.kind === 'pull-drive') {
+      if (errs && this.err === 'cable') this.knocksCable();
       const meant = this.truth.unit.drives[pull.serial];
       const bay = step.bay ?? meant?.bay ?? '';
       if (errs && (this.err === 'neighbour' || this.err === 'neighbour-twice')) {
@@ -260,6 +301,10 @@ export class Hand {
     if (ends) return this.waits(errs);
     const heard = step.does.find((one) => one.kind === 'hear-pool');
     if (heard?.kind === 'hear-pool') {
+      if (errs && this.err === 'old-page') {
+        this.erred++;
+        return [{ kind: 'choice', choice: POOL_SAYS_WORDS.stopped }];
+      }
       this.truth = switched(this.truth, true);
       return [{ kind: 'choice', choice: POOL_SAYS_WORDS[pageOf(this.truth, heard.pool)] }];
     }
@@ -280,6 +325,15 @@ export class Hand {
     if (errs && this.err === 'too-early') {
       this.erred++;
       return [{ kind: 'tick' }];
+    }
+    if (errs && this.err === 'old-page') {
+      // It shows what it showed an hour ago; looked at again it is as it is.
+      this.erred++;
+      return [{ kind: 'page', says: 'working' }, ...this.waits(false)];
+    }
+    if (errs && this.err === 'unreadable-sector') {
+      this.erred++;
+      return this.meetsUnreadable();
     }
     if (errs && this.err === 'power-cut') {
       this.erred++;
@@ -309,6 +363,52 @@ export class Hand {
     for (let i = 0; i < 200 && Object.keys(this.truth.unit.jobs).length > 0; i++) this.wait(12);
     const pool = poolsOf(this.truth.unit)[0];
     return [{ kind: 'page', says: pool && isDown(pool) ? 'stopped' : 'done', again: true }];
+  }
+
+  /** The cable of the last box comes out behind the rack, and is put back: what each page says is recorded as it is seen. */
+  knocksCable(): void {
+    const [, box] = this.truth.unit.enclosures;
+    if (!box) return;
+    this.erred++;
+    const { name: enclosure } = box;
+    const seen = (event: UnitEvent): void => {
+      this.truth = told(this.truth, event);
+      this.write([{ ledger: unitLedger(U), event }]);
+      this.wait(0.1);
+    };
+    const before = new Map(poolsOf(this.truth.unit).map(({ id, missing }) => [id, missing]));
+    seen({ kind: 'enclosure-lost', enclosure });
+    seen({ kind: 'enclosure-back', enclosure });
+    for (const pool of poolsOf(this.truth.unit)) {
+      // It takes them back whole by its own log; one that has stopped wants a restart for it.
+      const serials = pool.missing.filter((serial) => before.get(pool.id)?.includes(serial) === false);
+      if (isDown(pool)) this.truth = restarted(this.truth);
+      else if (serials.length > 0) this.truth = told(this.truth, { kind: 'pool-restored', pool: pool.id, serials });
+    }
+    for (const pool of poolsOf(this.unit)) {
+      const says = pageOf(this.truth, pool.id);
+      this.write(eventsOfPoolSaid(this.unit, pool, says).map((event) => ({ ledger: unitLedger(U), event })));
+    }
+  }
+
+  /** A sector of another member cannot be read while it is rebuilt: families give up, or go on without a file. */
+  meetsUnreadable(): readonly StepEvidence[] {
+    this.wait(3);
+    const [job] = Object.values(this.truth.unit.jobs);
+    if (!job || this.truth.unit.profile.rebuild.unreadableSector !== 'aborts') return this.waits(false);
+    this.truth = told(this.truth, { kind: 'job-aborted', job: job.id });
+    const onto = job.onto;
+    // Started again in its page it reads past: what could not be read was copied off, and written anew.
+    if (onto !== undefined)
+      this.truth = told(this.truth, {
+        kind: 'job-started',
+        job: `again-${String(this.steps)}`,
+        task: job.task,
+        pool: job.pool,
+        ...(job.replaces === undefined ? {} : { replaces: job.replaces }),
+        onto,
+      });
+    return [{ kind: 'page', says: 'stopped' }, { kind: 'page', says: 'working' }, ...this.waits(false)];
   }
 
   fresh(): string {
@@ -367,6 +467,7 @@ export function putRight(hand: Hand, sick: string): void {
         hand.wait(0.05);
         if (hand.step(running, step) === 'frozen') break;
       }
+      hand.returns();
       if (Object.keys(hand.unit.plans).includes(running) && !isDown(poolsOf(hand.unit)[0] as never)) {
         // Frozen by another that is missing: that one is led by a plan of its own.
         hand.write(

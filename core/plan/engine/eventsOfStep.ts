@@ -30,6 +30,7 @@ import { itemsWords, whyNotItems } from './itemsCounted';
 import { whyNotDrives } from './laidOut';
 import { expectedSerial } from './expectedSerial';
 import { serialMeant, type KnownDrive } from './knownDrive';
+import { workAgain } from './workAgain';
 import type { Intention, PlanStep, StepEvidence } from '../plan';
 
 /**
@@ -127,6 +128,18 @@ function serialInHand(unit: UnitState, { evidence, step, known }: InHand, planne
   return evidence.kind === 'serial' ? serialMeant(unit, evidence.serial, expects, known) : (expects ?? planned);
 }
 
+/** Work that stopped by the record: begun anew and ended where its page says twice that it is done; else nothing ends by a tick. */
+function endedUnseen(unit: UnitState, { evidence, step }: InHand): UnitEvent[] | Refusal {
+  const again = workAgain(unit, step);
+  if (again?.kind === 'job-started' && evidence.kind === 'page' && evidence.says === 'done' && evidence.again === true)
+    return [again, { kind: 'job-finished', job: again.job }];
+  return refusal(
+    'work-stopped',
+    'By the record that work has stopped. Start it again in the unit’s page, on the same drive, and say here what its page says.',
+    '/step',
+  );
+}
+
 function eventsOf(unit: UnitState, intention: Intention, inHand: InHand): UnitEvent[] | Refusal {
   const { evidence, known } = inHand;
   switch (intention.kind) {
@@ -188,9 +201,7 @@ function eventsOf(unit: UnitState, intention: Intention, inHand: InHand): UnitEv
       const job = Object.values(unit.jobs).find(
         ({ pool, replaces }) => pool === intention.pool && replaces === intention.replaces,
       );
-      return job
-        ? [{ kind: 'job-finished', job: job.id }]
-        : refusal('no-rebuild', `No rebuild from ${intention.replaces} is under way.`, '/step');
+      return job ? [{ kind: 'job-finished', job: job.id }] : endedUnseen(unit, inHand);
     }
     case 'assign-spare': {
       const serial = driveInBay(unit, intention.bay)?.serial;
@@ -339,9 +350,7 @@ function eventsOf(unit: UnitState, intention: Intention, inHand: InHand): UnitEv
       ];
     case 'finish-job': {
       const job = Object.values(unit.jobs).find(({ pool, task }) => pool === intention.pool && task === intention.task);
-      return job
-        ? [{ kind: 'job-finished', job: job.id }]
-        : refusal('job-unknown', `No ${intention.task.replace('-', ' ')} of this pool is under way.`, '/step');
+      return job ? [{ kind: 'job-finished', job: job.id }] : endedUnseen(unit, inHand);
     }
     case 'make-volume': {
       const { pool, name, thin, fileSystem, checksums } = intention;

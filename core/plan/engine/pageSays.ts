@@ -2,26 +2,17 @@ import { daysAfter } from '../../quantity/days';
 import { estimateOfJob } from '../../rebuild/estimateOfJob';
 import { TASK_WORDS } from '../../record/eventWords';
 import type { UnitEvent } from '../../unit/event';
-import type { Job, UnitState } from '../../unit/state';
+import type { UnitState } from '../../unit/state';
 import type { PlanStep, StepEvidence } from '../plan';
 import type { Interlock } from './interlock';
+import { jobEnding } from './jobEnding';
+import { workAgain } from './workAgain';
 
 /** Whoever ends a wait before this much was heard of says so by the unit's own page. */
 const NEARLY_DONE = 95;
 
 /** Work rarely takes less than this of the time a plan reckoned with. */
 const LEAST_SHARE = 0.5;
-
-/** The work a step waits for the end of; `undefined` for a step that ends none, or none that runs. */
-export function jobEnding(unit: UnitState, { does }: PlanStep): Job | undefined {
-  return does.flatMap((one): Job[] => {
-    if (one.kind === 'finish-rebuild')
-      return Object.values(unit.jobs).filter(({ pool, replaces }) => pool === one.pool && replaces === one.replaces);
-    return one.kind === 'finish-job'
-      ? Object.values(unit.jobs).filter(({ pool, task }) => pool === one.pool && task === one.task)
-      : [];
-  })[0];
-}
 
 /**
  * What stops a wait from being ended too early, by the estimate or by the last percent that was heard: only the unit's own
@@ -98,6 +89,12 @@ export function eventsOfPage(unit: UnitState, step: PlanStep, evidence: StepEvid
   const job = jobEnding(unit, step);
   const words = evidence.note === undefined ? '' : `: ${evidence.note}`;
   const said = (what: string): UnitEvent => ({ kind: 'noted', note: `Its page ${what}${words}`.slice(0, 400) });
+  // It had stopped, and begins anew: on the drive that is there.
+  const again = job ? null : workAgain(unit, step);
+  if (again)
+    return evidence.says === 'working'
+      ? [again, said('says that it is at work again')]
+      : [said(`says ${AGAINST[evidence.says]}`)];
   // By the record the work is over. What the page says against it is a sign, until somebody settles it.
   if (!job)
     return step.asks.kind === 'page'

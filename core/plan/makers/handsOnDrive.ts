@@ -190,6 +190,6 @@ export function rebuild(
       `Enter what percent it shows whenever you pass by. Pull nothing, switch nothing off, restart nothing: the beep that began with the drive out means thinned. A new one is looked up under “Read a lamp”.`,
     ),
     caution: 'Tick when the unit says it is done, not when the time is up.',
-    does: [{ kind: 'finish-rebuild', pool, replaces }, ...and],
+    does: [{ kind: 'finish-rebuild', pool, replaces, bay, task }, ...and],
   });
 }

@@ -70,7 +70,7 @@ export function spareInPlan(unit: UnitState, wish: SpareInWish): PlanBody | Refu
       'Pull nothing, switch nothing off. Enter what percent it shows whenever you pass by.',
     ),
     caution: 'Tick when the unit says it is done, not when the time is up.',
-    does: [{ kind: 'finish-rebuild', pool: pool.id, replaces: old.serial }],
+    does: [{ kind: 'finish-rebuild', pool: pool.id, replaces: old.serial, bay: spare.bay, task: 'rebuild' }],
   });
   verified(draft, pool.name);
   under('At the shelf');

@@ -31,6 +31,13 @@ const THEN = {
       'It is written down that the copy has stopped. Erase nothing of what it is made from. The plan stays at this step.',
     other: 'Write down what it says, word for word.',
   },
+  /** The same where the work had stopped: it begins anew, or it has ended while nobody looked. */
+  again: {
+    working: 'It is written down that it has begun again, from nothing. The wait goes on.',
+    done: 'Say it once more, after a second look: does the page itself say done, and no other line of a rebuild? The plan goes on as if there were a second copy.',
+    stopped: 'It is written down. Pull nothing: the drives that stand carry everything.',
+    other: 'Write down what it says, word for word.',
+  },
   /** The same where the record has the work done already. */
   check: {
     working: 'Then it was ended here too early: its end is taken back, and pull nothing meanwhile.',

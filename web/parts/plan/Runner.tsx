@@ -16,6 +16,7 @@ import type { UnitState } from '~/core/unit/state';
 import { whyFrozen } from '~/core/plan/engine/frozen';
 import { stockBefore } from '~/core/plan/engine/stockTaken';
 import { unitsOfStep } from '~/core/plan/engine/unitsOfStep';
+import { workAgain } from '~/core/plan/engine/workAgain';
 import { expectedSerial } from '~/core/plan/engine/expectedSerial';
 import { api } from '~/web/parts/form/api';
 import { Button, ButtonLink } from '~/web/parts/form/Button';
@@ -133,6 +134,7 @@ export function Runner({
     ? stopped?.interlocks.find(({ code, serial }) => code === 'wrong-serial' && unit.drives[serial]?.bay != null)
         ?.serial
     : undefined;
+  const hasStopped = !isDone && !ended && waiting.length === 0 && workAgain(unit, step) !== null;
   const early = stopped?.interlocks.find(({ code }) => code === 'too-early');
 
   const head = useRef<HTMLHeadingElement>(null);
@@ -392,6 +394,16 @@ export function Runner({
                     </StopPanel>
                   )}
                 </div>
+              )}
+              {hasStopped && (
+                <section data-work-stopped className="mb-5 grid gap-3 border-2 border-thinned bg-thinned-ground p-4">
+                  <p className="text-lg font-semibold">By the record this work has stopped before its end.</p>
+                  <p>
+                    Pull nothing, and keep the drive that was taken out. Copy off first what cannot be made again; then
+                    start it again in the unit’s page, on the same drive: read the serial it asks to erase.
+                  </p>
+                  {mayRecord && <PageQuestion of="again" busy={busy} onEvidence={(evidence) => void sent(evidence)} />}
+                </section>
               )}
               {job && !isDone && (
                 <WaitPanel

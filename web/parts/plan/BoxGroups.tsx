@@ -10,10 +10,12 @@ interface Props {
   readonly of: GroupsAhead | null;
   readonly step: PlanStep;
   readonly isFlat: boolean;
+  /** Drawn in lines, without a ground: paper. */
+  readonly isPaper?: boolean;
 }
 
 /** The boxes a step is about, tray by tray with the group each is in: as they are when the plan is done. */
-export function BoxGroups({ of, step, isFlat }: Props): ReactNode {
+export function BoxGroups({ of, step, isFlat, isPaper = false }: Props): ReactNode {
   const boxes = of ? boxesOfStep(of, step) : [];
   if (!of || boxes.length === 0) return null;
   return (
@@ -21,14 +23,14 @@ export function BoxGroups({ of, step, isFlat }: Props): ReactNode {
       {boxes.map((box) => (
         <figure key={box.name} aria-label={`Groups of ${box.name}`}>
           <ol
-            className="grid w-fit max-w-full gap-0.5 bg-case p-1.5"
+            className={`grid w-fit max-w-full gap-0.5 ${isPaper ? 'border border-black p-0.5' : 'bg-case p-1.5'}`}
             style={{
               gridTemplateColumns: `repeat(${String(isFlat ? FLAT_COLUMNS : Math.min(box.bays.length, 12))}, minmax(0, 44px))`,
             }}
             aria-hidden
           >
             {usesOfBox(of, box, of.shown).map((use) => (
-              <Tray key={use.bay} of={use} />
+              <Tray key={use.bay} of={use} isPaper={isPaper} />
             ))}
           </ol>
           <figcaption className="mt-1">
@@ -42,15 +44,24 @@ export function BoxGroups({ of, step, isFlat }: Props): ReactNode {
 }
 
 /** The tray's own number, and the number of its group; every other group on a darker ground, so that borders are seen. */
-function Tray({ of: { tray, group, use } }: { readonly of: TrayUse }): ReactNode {
-  const look = {
-    group: group !== undefined && group % 2 === 1 ? 'bg-chosen text-ink' : 'bg-tray text-tray-ink',
+function Tray({ of: { tray, group, use }, isPaper }: { readonly of: TrayUse; readonly isPaper: boolean }): ReactNode {
+  const isOdd = group !== undefined && group % 2 === 1;
+  const paper = {
+    group: isOdd ? 'border-2 border-black' : 'border border-black',
+    spare: 'border-2 border-double border-black',
+    idle: 'border border-dashed border-black',
+    empty: 'border border-dotted border-black',
+  }[use];
+  const screen = {
+    group: isOdd ? 'bg-chosen text-ink' : 'bg-tray text-tray-ink',
     spare: 'border border-on-side text-on-side',
     idle: 'border border-dashed border-on-side text-on-side',
     empty: 'border border-dashed border-case-line text-on-side-muted',
   }[use];
   return (
-    <li className={`flex min-h-9 flex-col items-center justify-between px-0.5 py-0.5 text-xs ${look}`}>
+    <li
+      className={`flex min-h-9 flex-col items-center justify-between px-0.5 py-0.5 text-xs ${isPaper ? paper : screen}`}
+    >
       <span>{tray}</span>
       <span className="text-base leading-none font-bold">
         {group === undefined ? { spare: 'sp', idle: '–', empty: '', group: '' }[use] : String(group + 1)}

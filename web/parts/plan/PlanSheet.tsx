@@ -1,12 +1,12 @@
 import type { ReactNode } from 'react';
-import { boxesOfStep, type GroupsAhead } from '~/core/plan/engine/boxesOfStep';
+import type { GroupsAhead } from '~/core/plan/engine/boxesOfStep';
 import { stockWords } from '~/core/move/stock';
 import type { PlanStep } from '~/core/plan/plan';
 import { unitsOfStep } from '~/core/plan/engine/unitsOfStep';
 import type { PlanRun } from '~/core/planRun/planRun';
 import { bayShort } from '~/core/unit/bayName';
-import { boxWords } from '~/core/unit/boxWords';
 import type { UnitState } from '~/core/unit/state';
+import { BoxGroups } from './BoxGroups';
 import { EvidenceWords } from './EvidenceWords';
 import { Sentence } from '~/web/parts/frame/Sentence';
 
@@ -50,13 +50,7 @@ export function PlanSheet({
                 <Sentence of={step.title} />
               </p>
               {step.caution !== undefined && <p className="font-semibold">Take care: {step.caution}</p>}
-              {groups !== null &&
-                boxesOfStep(groups, step).map((box) => (
-                  <p key={box.name}>
-                    {groups.enclosures.length > 1 && `${box.name}: `}
-                    {boxWords(groups, box, groups.shown)}
-                  </p>
-                ))}
+              <BoxGroups of={groups} step={step} isFlat={unitOf(step).profile.bays.trays === 'flat'} isPaper />
               {done[step.id]?.evidence ? (
                 <p className="mt-1 text-lg">
                   <EvidenceWords of={done[step.id]?.evidence} unit={unitOf(step)} />

@@ -47,6 +47,7 @@ export function CacheForm({ unit, drawers, ...at }: Props): ReactNode {
           ...(holds === '' ? {} : { holds }),
           ...(isFitted && drive ? { drive } : {}),
         };
+  const goIn = change === 'renew' ? unit.cache.length : holds === 'writes' && !has ? 2 : 1;
   const tried = usePlanTried('cache', at.id, wish);
   return (
     <PlanAsk
@@ -101,6 +102,7 @@ export function CacheForm({ unit, drawers, ...at }: Props): ReactNode {
             onValue={(value) => setHolds(value as CacheHolds)}
             options={[...HOLDS]}
           />
+          {goIn > 1 && <p>{String(goIn)} go in, all of one kind; each is read by its serial as it is fitted.</p>}
           <NewDriveChoice candidates={candidates} first={best?.serial} media="nvme" onDrive={setDrive} />
         </>
       )}

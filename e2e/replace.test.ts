@@ -395,7 +395,7 @@ it('is handed over by its address, with words, and finished by somebody else', a
   await press(other, 'Finish the plan');
   await says('finished', 'nav[aria-label=Steps]', other);
   await other.close();
-  expect((await runsOf('Heron'))[0]).toMatchObject({ ended: { how: 'finished' }, refused: 4 });
+  expect((await runsOf('Heron'))[0]).toMatchObject({ ended: { how: 'finished' }, refused: 5 });
 });
 
 it('replaces through a free bay with both ways side by side, and enters a sheet filled by hand', async () => {

@@ -292,6 +292,11 @@ const intentionSchema = {
       required: ['kind', 'pool', 'bay'],
       properties: { unit: actsOn, kind: { const: 'assign-spare' }, pool: id, bay },
     },
+    {
+      ...object,
+      required: ['kind', 'pool', 'serial'],
+      properties: { unit: actsOn, kind: { const: 'release-spare' }, pool: id, serial },
+    },
     { ...object, required: ['kind', 'serial'], properties: { unit: actsOn, kind: { const: 'see-again' }, serial } },
     {
       ...object,

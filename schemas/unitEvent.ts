@@ -341,6 +341,11 @@ const STATED = [
   },
   {
     ...object,
+    required: ['kind', 'pool', 'serial'],
+    properties: { kind: { const: 'spare-released' }, pool: id, serial },
+  },
+  {
+    ...object,
     required: ['kind', 'serials'],
     properties: {
       kind: { const: 'cache-set' },

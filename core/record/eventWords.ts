@@ -87,6 +87,8 @@ export function eventWords(event: UnitEvent, unit: Pick<UnitState, 'enclosures'>
         : `${event.holds === undefined ? 'Cache of the unit' : event.holds === 'reads' ? 'Cache of the unit, for reads only' : 'Cache of the unit, for writes too'}: ${event.serials.join(', ')}.`;
     case 'spare-assigned':
       return `${event.serial} made a spare.`;
+    case 'spare-released':
+      return `${event.serial} is no spare any more.`;
     case 'spare-took-over':
       return `Spare ${event.spare} took over from ${event.replaces}.`;
     case 'volume-set':

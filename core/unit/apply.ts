@@ -9,7 +9,7 @@ import { bringPoolBack, giveUpPool, stopPool } from './applyPoolServed';
 import { packUnit, unpackUnit } from './applyPacked';
 import { retireUnit } from './retireUnit';
 import { bringPool, fillPool, leavePool, takeInData } from './applyPoolMoved';
-import { assignSpare, createPool, destroyPool, reshapePool, restorePool } from './applyPool';
+import { assignSpare, createPool, destroyPool, releaseSpare, reshapePool, restorePool } from './applyPool';
 import * as box from './applyUnit';
 import type { UnitEvent } from './event';
 import type { UnitState } from './state';
@@ -84,6 +84,8 @@ export function apply(unit: UnitState | null, event: UnitEvent, happenedAt: stri
       return destroyPool(unit, event);
     case 'cache-set':
       return setCache(unit, event);
+    case 'spare-released':
+      return releaseSpare(unit, event);
     case 'spare-assigned':
       return assignSpare(unit, event);
     case 'spare-took-over':

@@ -195,6 +195,15 @@ export function assignSpare(unit: UnitState, { pool: id, serial }: Of<'spare-ass
   return withPool(unit, { ...pool, spares: [...pool.spares, serial] });
 }
 
+/** A drive waits as spare no more: it stands idle. Refused for one that is none of this pool. */
+export function releaseSpare(unit: UnitState, { pool: id, serial }: Of<'spare-released'>): UnitState | Refusal {
+  const pool = entryOf(unit.pools, id);
+  if (!pool) return poolUnknown(unit, id);
+  return pool.spares.includes(serial)
+    ? withPool(unit, { ...pool, spares: pool.spares.filter((one) => one !== serial) })
+    : refusal('not-a-spare', `${serial} is not a spare of ${pool.name}.`, '/serial');
+}
+
 /** True for a drive that stands in a bay and has neither failed nor been taken out of service. */
 export function isWorking(unit: UnitState, serial: string): boolean {
   const drive = entryOf(unit.drives, serial);

@@ -18,12 +18,14 @@ const unit = (
   sizes: readonly number[],
   width?: number,
   bays?: number,
+  spares = 0,
 ): readonly UnitEvent[] =>
   eventsOfUnit({
     profile,
     scheme,
     sizes,
     serialIn: (bay) => `D-${bay}`,
+    spares,
     ...(width === undefined ? {} : { width }),
     ...(bays === undefined ? {} : { bays }),
   });
@@ -49,6 +51,8 @@ export const HAND_UNITS: readonly (readonly [name: string, events: readonly Unit
   ['fixed classic levels, a mirror', unit(reedbank, 'mirror', alike(2))],
   ['fixed classic levels, unequal drives', unit(reedbank, 'parity-1', [4 * TB, 6 * TB, 8 * TB, 4 * TB])],
   ['banded pools', unit(saltern, 'mixed-1', alike(4))],
+  ['single parity with a spare in the unit', unit(reedbank, 'parity-1', alike(5), undefined, 5, 1)],
+  ['a banded pool with a spare in the unit', unit(saltern, 'mixed-1', alike(5), undefined, 6, 1)],
   ['banded pools that survive two', unit(saltern, 'mixed-2', alike(5))],
   ['banded pools of unequal drives', unit(saltern, 'mixed-1', [4 * TB, 4 * TB, 8 * TB, 8 * TB, 12 * TB])],
   ['dedicated parity by serial, changed while it is off', unit(tidemill, 'dedicated-1', alike(4))],
@@ -69,6 +73,8 @@ export const ROOMY_UNITS: readonly (readonly [name: string, events: readonly Uni
   ['fixed classic levels, single parity in five bays', unit(reedbank, 'parity-1', alike(3), undefined, 5)],
   ['fixed classic levels, unequal drives', unit(reedbank, 'parity-1', [4 * TB, 6 * TB, 8 * TB], undefined, 5)],
   ['banded pools in six bays', unit(saltern, 'mixed-1', [4 * TB, 4 * TB, 8 * TB], undefined, 6)],
+  ['single parity and a spare', unit(reedbank, 'parity-1', alike(4), undefined, 5, 1)],
+  ['a banded pool and a spare', unit(saltern, 'mixed-1', [4 * TB, 4 * TB, 8 * TB, 8 * TB], undefined, 6, 1)],
   [
     'banded pools with a cache of writes',
     [

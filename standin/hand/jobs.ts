@@ -4,7 +4,7 @@ import type { PlanBody, PlanStep, StepEvidence } from '../../core/plan/plan';
 import { dayOf } from '../../core/quantity/days';
 import type { UnitEvent } from '../../core/unit/event';
 import { isDown } from '../../core/unit/margin';
-import { driveInBay, freeBays, poolsOf, type UnitState } from '../../core/unit/state';
+import { driveInBay, freeBays, membersOf, poolsOf, type UnitState } from '../../core/unit/state';
 import { isRefusal, type Refusal } from '../../core/value/refusal';
 import { pulled, pushed, told } from './behaves';
 import { Hand, judged, putRight, Stuck, U, type Err, type Life } from './person';
@@ -16,6 +16,7 @@ export const WORKED = [
   'new-pool',
   'grow',
   'hot-spare',
+  'spare-in',
   'replace-all',
   'convert',
   'cache',
@@ -30,6 +31,7 @@ const BY_PAGE: ReadonlySet<string> = new Set([
   'add-drives',
   'change-level',
   'assign-spare',
+  'release-spare',
   'set-cache',
   'expand',
   'destroy-pool',
@@ -216,6 +218,11 @@ function wishFor(job: Worked, unit: UnitState): WishOf[Worked] | null {
     case 'grow':
     case 'hot-spare':
       return pool ? { pool: pool.id, drive } : null;
+    case 'spare-in': {
+      const [serial] = pool?.missing ?? [];
+      const [spare] = pool?.spares ?? [];
+      return serial !== undefined && spare !== undefined ? { serial, spare, drive } : null;
+    }
     case 'replace-all':
       return pool ? { pool: pool.id, drive: { ...drive, bytes: LARGER * drive.bytes } } : null;
     case 'convert': {
@@ -248,6 +255,9 @@ export function jobLifeOf(
   start: string,
 ): Life | null {
   const hand = new JobHand(job === 'commission' ? events.slice(0, 1) : events, err, seed, start);
+  // A member goes, and the spare is there for it.
+  const [pool] = poolsOf(hand.unit);
+  if (job === 'spare-in' && pool && pool.spares.length > 0) hand.fails(membersOf(pool)[0] ?? '');
   const wish = wishFor(job, hand.unit);
   const body: PlanBody | Refusal | null = wish && makePlan(job, hand.unit, wish as never, [], () => U);
   if (!body || isRefusal(body)) return null;

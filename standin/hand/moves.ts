@@ -1,6 +1,7 @@
 import { ARRIVALS } from '../../core/plan/engine/carrying';
 import { COMPARED, PROVEN } from '../../core/plan/engine/copying';
 import { expectedEvidence } from '../../core/plan/engine/dryRun';
+import { carryBackPlan } from '../../core/plan/makers/move/carryBack';
 import { movePlan } from '../../core/plan/makers/move/move';
 import {
   begun,
@@ -32,7 +33,7 @@ import { Stuck } from './person';
  * unit, and which is on: nothing of it is read off the record.
  */
 
-export const MOVE_ERRORS = ['none', 'swapped', 'misread', 'old-page', 'one-short'] as const;
+export const MOVE_ERRORS = ['none', 'swapped', 'misread', 'old-page', 'one-short', 'asks-to-erase'] as const;
 export type MoveErr = (typeof MOVE_ERRORS)[number];
 
 const TB = 1e12;
@@ -115,8 +116,9 @@ export function moveLifeOf(
   try {
     if (isRefusal(body)) throw new Stuck(`No plan: ${body.sentence}`);
     let world = begun(start, body);
+    let plan = 'r';
     for (;;) {
-      const run = planIn(world, 'r');
+      const run = planIn(world, plan);
       const step = run && nextStep(run);
       if (!step) break;
       if (steps++ > MOST_STEPS) throw new Stuck(`It stays at “${step.title}”.`);
@@ -124,7 +126,18 @@ export function moveLifeOf(
       const errs = !hasErred && chance() < 0.6 ? err : 'none';
       const [given, after, erred] = worked(step, bench, errs);
       hasErred ||= erred;
-      const made = tryStep(world, step.id, given);
+      if (err === 'asks-to-erase' && plan === 'r' && step.does.some(({ kind }) => kind === 'arrive')) {
+        // The newer one offers only to erase: nobody says yes, and the drives go back into the bays they had.
+        const asked = tryStep(world, step.id, { kind: 'choice', choice: ARRIVALS[1] });
+        if (isRefusal(asked) || asked.kind !== 'stopped') throw new Stuck('A question to erase stops nobody.');
+        world = recorded(world, asked.entries);
+        const back = carryBackPlan(oldIn(world), { around: { from: OLD, target: newerIn(world) } });
+        if (isRefusal(back)) throw new Stuck(`No way back: ${back.sentence}`);
+        world = begun(world, back, 'back', ['r']);
+        [plan, bench, stops] = ['back', before, stops + 1];
+        continue;
+      }
+      const made = tryStep(world, step.id, given, plan);
       if (isRefusal(made)) {
         // A list with one left on the table is not taken: the hand looks again, and reads the whole.
         if (!erred) throw new Stuck(`“${step.title}” refuses ${JSON.stringify(given)}: ${made.sentence}`);
@@ -142,10 +155,10 @@ export function moveLifeOf(
         throw new Stuck(`“${step.title}” takes two drives that were swapped.`);
       bench = after;
     }
-    const ended = endPlan(world, { plan: 'r', how: 'finished' });
+    const ended = endPlan(world, { plan, how: 'finished' });
     if (isRefusal(ended)) throw new Stuck(ended.sentence);
     world = recorded(world, ended.entries);
-    return { err, seed, steps, stops, fault: whyOther(world, bench) };
+    return { err, seed, steps, stops, fault: whyOther(world, bench, plan === 'r' ? NEWER : OLD) };
   } catch (error) {
     if (!(error instanceof Stuck)) throw error;
     return { err, seed, steps, stops, fault: error.message };
@@ -167,7 +180,8 @@ function worked(step: PlanStep, start: Bench, err: MoveErr): [StepEvidence, Benc
       const other = swap && i < 2 ? asks.bays[1 - i]?.expects : undefined;
       return { bay, serial: other ?? expects ?? (goesIn ? bench.table[i] : undefined) ?? '' };
     });
-    for (const { bay, serial } of order) bench = goesIn ? into(bench, NEWER, bay, serial) : out(bench, OLD, bay);
+    const unit = step.does[0]?.unit ?? OLD;
+    for (const { bay, serial } of order) bench = goesIn ? into(bench, unit, bay, serial) : out(bench, unit, bay);
     const misreads = err === 'misread';
     const short = err === 'one-short' && order.length > 1;
     const scans = order
@@ -197,7 +211,7 @@ function worked(step: PlanStep, start: Bench, err: MoveErr): [StepEvidence, Benc
 }
 
 /** Where the record and the bench differ: what stands where, what is on, and pools with members that are not there. */
-function whyOther(world: World, bench: Bench): string | null {
+function whyOther(world: World, bench: Bench, home: string): string | null {
   for (const [id, unit] of [
     [OLD, oldIn(world)],
     [NEWER, newerIn(world)],
@@ -218,7 +232,7 @@ function whyOther(world: World, bench: Bench): string | null {
       .find((serial) => !Object.values(bench.bays[id] ?? {}).includes(serial));
     if (stray !== undefined) return `${unit.name}: a pool counts on ${stray}, which is not there.`;
   }
-  if (poolsOf(newerIn(world)).length === 0) return 'The newer unit has no pool at the end.';
+  if (poolsOf(home === NEWER ? newerIn(world) : oldIn(world)).length === 0) return 'Its pool is nowhere at the end.';
   if (bench.table.length > 0) return `Left on the table: ${bench.table.join(', ')}.`;
   return null;
 }

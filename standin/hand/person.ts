@@ -4,12 +4,13 @@ import { isHeard, whyFrozen } from '../../core/plan/engine/frozen';
 import type { PlanBody, PlanStep, StepEvidence } from '../../core/plan/plan';
 import { doStep } from '../../core/plan/run/doStep';
 import { endPlan } from '../../core/plan/run/endPlan';
+import { skipStep } from '../../core/plan/run/leaveStep';
 import { startPlan } from '../../core/plan/run/startPlan';
 import { nextStep } from '../../core/planRun/progress';
 import type { UnitEvent } from '../../core/unit/event';
 import { isDown, marginOfPool } from '../../core/unit/margin';
 import { eventsOfPoolSaid, POOL_SAYS_WORDS } from '../../core/unit/poolSaid';
-import { driveInBay, membersOf, poolsOf, type UnitState } from '../../core/unit/state';
+import { driveInBay, membersOf, poolOfDrive, poolsOf, type UnitState } from '../../core/unit/state';
 import { isRefusal, type Refusal } from '../../core/value/refusal';
 import { seeded } from '../../core/value/seeded';
 import type { ActEntry } from '../../core/world/act';
@@ -132,6 +133,12 @@ export class Hand {
     this.truth = lived(this.truth, this.at);
   }
 
+  /** A drive dies, and it stands on the page. */
+  fails(serial: string): void {
+    this.truth = told(this.truth, { kind: 'drive-failed', serial });
+    this.write([{ ledger: unitLedger(U), event: { kind: 'drive-failed', serial } }]);
+  }
+
   /** Begins a plan, ends the one before it, and works it until it is done or must not go on. */
   work(body: PlanBody | Refusal, instead: readonly string[] = []): 'finished' | 'frozen' {
     if (isRefusal(body)) throw new Stuck(`No plan: ${body.sentence}`);
@@ -176,6 +183,13 @@ export class Hand {
   sends(plan: string, step: PlanStep, evidence: StepEvidence): Exclude<ReturnType<typeof doStep>, Refusal> {
     const sent = { plan, step: step.id, evidence, happenedAt: this.now, isOwner: false };
     const made = doStep(this.world, sent);
+    if (isRefusal(made) && step.maySkip === true) {
+      const skipped = skipStep(this.world, { plan, step: step.id, reason: made.sentence.slice(0, 200) });
+      if (isRefusal(skipped)) throw new Stuck(`“${step.title}” is neither done nor left out: ${skipped.sentence}`);
+      this.returns();
+      this.write(skipped.entries);
+      return skipped;
+    }
     if (isRefusal(made)) throw new Stuck(`“${step.title}” refuses ${JSON.stringify(evidence)}: ${made.sentence}`);
     this.write(made.entries);
     if (this.gone) {
@@ -242,6 +256,11 @@ export class Hand {
     const errs = this.err !== 'none' && this.erred < (this.err === 'neighbour-twice' ? 2 : 1);
     for (const one of step.does) {
       if (one.kind === 'switch-power') this.truth = switched(this.truth, one.on);
+      if (one.kind === 'release-spare')
+        this.truth = told(this.truth, { kind: 'spare-released', pool: one.pool, serial: one.serial });
+      const spare = one.kind === 'assign-spare' ? driveInBay(this.truth.unit, one.bay)?.serial : undefined;
+      if (one.kind === 'assign-spare' && spare !== undefined)
+        this.truth = told(this.truth, { kind: 'spare-assigned', pool: one.pool, serial: spare });
       if (one.kind === 'take-out-of-service')
         this.truth = told(this.truth, { kind: 'drive-taken-out-of-service', serial: one.serial });
     }
@@ -260,7 +279,10 @@ export class Hand {
       const meant = this.truth.unit.drives[pull.serial];
       const bay = step.bay ?? meant?.bay ?? '';
       if (errs && (this.err === 'neighbour' || this.err === 'neighbour-twice')) {
-        const others = Object.values(this.truth.unit.drives).filter((one) => one.bay !== null && one.bay !== bay);
+        // One that is idle is no neighbour here: put back into a thinned pool some families write it at once (see the decision).
+        const others = Object.values(this.truth.unit.drives).filter(
+          (one) => one.bay !== null && one.bay !== bay && poolOfDrive(this.truth.unit, one.serial) !== undefined,
+        );
         const other = others[Math.floor(this.chance() * others.length)];
         if (other?.bay != null) {
           this.erred++;
@@ -436,22 +458,27 @@ export function putRight(hand: Hand, sick: string): void {
       pool.missing.find((serial) => unit.drives[serial]?.backIn === true) ??
       pool.missing[0] ??
       Object.values(unit.drives).find(
-        ({ bay, sick: signs, serial }) => bay !== null && signs !== undefined && serial === sick,
+        ({ bay, sick: signs, serial }) =>
+          bay !== null && signs !== undefined && serial === sick && membersOf(pool).includes(serial),
       )?.serial;
     if (todo === undefined) break;
     const running = open[0];
     const plan = running === undefined ? null : planIn(hand.world, running);
     const aboutIt = plan?.plan.job === 'replace' && hand.unit.plans[running as string]?.serials.includes(todo) === true;
+    const [spare] = pool.spares.filter((serial) => unit.drives[serial]?.bay != null);
+    const drive = { bytes: unit.drives[todo]?.bytes ?? 0, basis: 'exact' as const };
     const body =
-      unit.drives[todo]?.backIn === true
-        ? makePlan('came-back', unit, { serial: todo, how: 'rebuild' }, [], () => U)
-        : makePlan(
-            'replace',
-            unit,
-            { serial: todo, way: 'in-place', drive: { bytes: unit.drives[todo]?.bytes ?? 0, basis: 'exact' } },
-            [],
-            () => U,
-          );
+      spare !== undefined && pool.missing.includes(todo)
+        ? makePlan('spare-in', unit, { serial: todo, spare, drive }, [], () => U)
+        : unit.drives[todo]?.backIn === true
+          ? makePlan('came-back', unit, { serial: todo, how: 'rebuild' }, [], () => U)
+          : makePlan(
+              'replace',
+              unit,
+              { serial: todo, way: 'in-place', drive: { bytes: unit.drives[todo]?.bytes ?? 0, basis: 'exact' } },
+              [],
+              () => U,
+            );
     if (aboutIt && running !== undefined) {
       // It goes on where it was.
       for (;;) {
@@ -489,8 +516,7 @@ export function lifeOf(events: readonly UnitEvent[], err: Err, seed: number, sta
     const sick = members[Math.floor(hand.chance() * members.length)]?.serial ?? '';
     // It has failed, or shows signs.
     if (hand.chance() < 0.5) {
-      hand.truth = told(hand.truth, { kind: 'drive-failed', serial: sick });
-      hand.write([{ ledger: unitLedger(U), event: { kind: 'drive-failed', serial: sick } }]);
+      hand.fails(sick);
     } else {
       hand.truth = told(hand.truth, { kind: 'drive-suspected', serial: sick, note: 'slow' });
       hand.write([{ ledger: unitLedger(U), event: { kind: 'drive-suspected', serial: sick, note: 'slow' } }]);

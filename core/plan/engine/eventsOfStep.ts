@@ -209,6 +209,11 @@ function eventsOf(unit: UnitState, intention: Intention, inHand: InHand): UnitEv
         ? refusal('bay-empty', `${BayName(unit, intention.bay)} is empty.`, '/step')
         : [{ kind: 'spare-assigned', pool: intention.pool, serial }];
     }
+    case 'release-spare':
+      // One that has stepped in meanwhile is none any more.
+      return unit.pools[intention.pool]?.spares.includes(intention.serial) === true
+        ? [{ kind: 'spare-released', pool: intention.pool, serial: intention.serial }]
+        : [];
     case 'expand': {
       const pool = unit.pools[intention.pool];
       const grown = pool && grownByExpand(unit, pool);

@@ -19,6 +19,7 @@ import { copyChecked } from './copyChecked';
 import { draftPlan, type PlanDraft } from './draftPlan';
 import { whyRestsOnSick } from './sickAlone';
 import { fit, powerDown, powerUp, pull, rebuild, swap, type NewDrive } from './handsOnDrive';
+import { sparesAside, sparesAtWork, sparesBack } from './sparesAside';
 import type { PlanBody } from '../plan';
 
 export interface ReplaceWish {
@@ -86,6 +87,7 @@ export function replacePlan(unit: UnitState, wish: ReplaceWish): PlanBody | Refu
     pull(draft, unit, { serial: old.serial, bay, suffix: '-old' });
     powerUp(draft, unit, { suffix: '-old' });
   } else {
+    if (!pool.missing.includes(old.serial)) sparesAside(draft, unit, pool);
     under('At the shelf');
     swap(draft, unit, { serial: old.serial, bay }, wish.drive);
     under('Wait');
@@ -95,6 +97,7 @@ export function replacePlan(unit: UnitState, wish: ReplaceWish): PlanBody | Refu
   under('Afterwards');
   verified(draft, pool.name);
   expandIfDue(draft, unit, pool, old, wish.drive);
+  if (wish.way === 'in-place' && !pool.missing.includes(old.serial)) sparesBack(draft, unit, pool, old.bytes);
   oldDrivesFate(draft, old);
   nextSpare(draft, old);
   ageMates(draft, unit, pool, old);
@@ -145,6 +148,13 @@ function whyNot(
     return refusal(
       'others-missing',
       `${others.join(', ')} is missing from ${pool.name}: that one is replaced first. ${old.serial} still carries data.`,
+      '/serial',
+    );
+  const [spare] = sparesAtWork(unit, pool);
+  if (spare && pool.missing.includes(old.serial))
+    return refusal(
+      'spare-waits',
+      `${spare.serial} waits as spare of ${pool.name}: it has stepped in for ${old.serial}, or will. See its page; ${old.serial} is replaced after that, by the plan for a spare that stands in.`,
       '/serial',
     );
   const isProtected = fullMarginOfPool(pool) > 0;

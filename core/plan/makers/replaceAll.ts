@@ -14,6 +14,7 @@ import { driveListed } from './driveListed';
 import { layOut } from './freshDrives';
 import { fit, powerDown, powerUp, pull, rebuild, swap, type NewDrive } from './handsOnDrive';
 import { whyRestsOnSick } from './sickAlone';
+import { sparesAside, sparesBack } from './sparesAside';
 import type { PlanBody } from '../plan';
 import { rebuildOnto } from '../../rebuild/rebuildOnto';
 import { spaceSeen } from './spaceSeen';
@@ -107,6 +108,7 @@ export function replaceAllPlan(unit: UnitState, wish: ReplaceAllWish): PlanBody 
     bays: smaller.flatMap(({ bay }) => bay ?? []),
     why: `${driveListed(wish.drive, wish.tested)} Look that all are of one kind and none is shingled.${parity.length > 0 ? ' Parity is replaced first: it guards nothing above its own size.' : ''} ${byItself ? 'Space comes along the way, as soon as enough members are larger.' : 'No space comes before the last is in and the pool is expanded: that is no fault.'}`,
   });
+  if (way === 'in-place') sparesAside(draft, unit, pool);
   let freeBay = free ?? '';
   for (const [i, old] of smaller.entries()) {
     under(`${BayName(unit, old.bay)}, ${String(i + 1)} of ${String(smaller.length)}`);
@@ -126,6 +128,7 @@ export function replaceAllPlan(unit: UnitState, wish: ReplaceAllWish): PlanBody 
       why: 'Until then the space is simply not there, and people think it failed. It takes minutes to a day; the pool can be used meanwhile.',
       does: [{ kind: 'expand', pool: pool.id }],
     });
+  if (way === 'in-place') sparesBack(draft, unit, pool, wish.drive.bytes);
   spaceSeen(draft, unit, 'replace-all', pool.id);
   nextSpare(draft, wish.drive);
   toldAfter(draft, pool);

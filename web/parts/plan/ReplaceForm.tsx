@@ -48,7 +48,7 @@ export function ReplaceForm({ id, version, unit, drawers, serial: asked, mayReco
     [unit],
   );
   const [serial, setSerial] = useState(members.find((one) => one.serial === asked)?.serial ?? members[0]?.serial ?? '');
-  const [what, setWhat] = useState<What>('replace');
+  const [picked, setWhat] = useState<What>('replace');
   // The way that never thins the pool, wherever the family has it.
   const [way, setWay] = useState<'in-place' | 'free-bay'>('free-bay');
   const [copyProven, setCopyProven] = useState(false);
@@ -67,10 +67,10 @@ export function ReplaceForm({ id, version, unit, drawers, serial: asked, mayReco
   const isMissing = pool?.missing.includes(serial) === true;
   const spare = pool?.spares.find((of) => unit.drives[of]?.bay != null);
   const kinds: readonly { readonly id: What; readonly words: string }[] = [
-    { id: 'replace', words: isMissing ? 'Replace it' : 'Replace it before it fails' },
-    ...(isMissing && spare !== undefined
-      ? [{ id: 'spare-in' as const, words: `Its spare ${spare} stands in; replace that afterwards` }]
-      : []),
+    // A spare in the unit has stepped in for it, or will: nothing else is planned over it.
+    isMissing && spare !== undefined
+      ? { id: 'spare-in', words: `Its spare ${spare} stands in; replace that afterwards` }
+      : { id: 'replace', words: isMissing ? 'Replace it' : 'Replace it before it fails' },
     ...(isMissing
       ? [
           { id: 'whole' as const, words: 'It is there again, and the unit took it back whole' },
@@ -78,6 +78,7 @@ export function ReplaceForm({ id, version, unit, drawers, serial: asked, mayReco
         ]
       : []),
   ];
+  const what = kinds.find(({ id: of }) => of === picked)?.id ?? (kinds[0]?.id as What);
   const isReplace = what === 'replace';
   // Less to rebuild is thin for fewer hours, where only used space is.
   const mayMoveOff = isReplace && unit.profile.rebuild.covers === 'used-space';

@@ -107,6 +107,14 @@ export function BayActions({ id, version, unit, bay }: Props): ReactNode {
           words: `It is cache, for ${words}`,
           event: { kind: 'cache-set', serials: [...unit.cache, serial], holds } as StatedUnitEvent,
         }))),
+    ...(role === 'spare' && pool
+      ? [
+          {
+            words: 'No spare any more',
+            event: { kind: 'spare-released', pool: pool.id, serial } as StatedUnitEvent,
+          },
+        ]
+      : []),
     ...(role !== 'idle' || isOut
       ? []
       : poolsOf(unit).map(({ id: of, name }) => ({

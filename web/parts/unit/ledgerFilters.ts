@@ -20,6 +20,7 @@ const VIEW_OF: Readonly<Record<UnitEventKind, keyof typeof VIEWS>> = {
   'drive-returned': 'drives',
   'drive-taken-out-of-service': 'drives',
   'spare-assigned': 'drives',
+  'spare-released': 'drives',
   'spare-took-over': 'drives',
   'drives-counted': 'drives',
   'cache-set': 'drives',

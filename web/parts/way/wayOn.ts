@@ -35,6 +35,7 @@ const WAYS: Readonly<Record<string, To>> = {
   unfitting: ['//drives', 'Look what lies in drawers'],
   'larger-than-parity': ['/larger', 'Replace parity first'],
   'holds-data': ['//drives', 'Record what became of it'],
+  'spare-waits': ['/replace', 'Let the spare stand in'],
   'is-cache': ['/cache', 'Renew the cache'],
   'no-cache': ['', 'Look at the unit'],
   'no-slot': ['', 'Look at the unit'],

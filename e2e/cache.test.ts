@@ -56,6 +56,7 @@ it('says what a dead drive of it means, and leads to its renewal, which stops wh
   await page.waitForSelector('[role=dialog] input');
   await typeIn(page, '[role=dialog] input', 'gone from its page');
   await page.keyboard.press('Enter');
+  await says('gone from its page', 'main');
   await page.goto(`${shelf.base}/`);
   await says('cache slot M1: a cache drive does not work', 'body');
   await ask(id);

@@ -39,6 +39,8 @@ it('is put in by its plan, with the unit off and both serials read', async () =>
   const given = (step: string): Given => ({ serial: step === 'fit-1' ? 'NV1-00001-AAAA' : 'NV1-00002-BBBB' });
   const walked = await workTo(page, null, given);
   expect(walked).toEqual(expect.arrayContaining(['power-down', 'unplug', 'fit-1', 'fit-2', 'power-up', 'choose']));
+  await press(page, 'Finish the plan');
+  await says('finished', 'nav[aria-label=Steps]');
   expect((await coot()).state).toMatchObject({
     power: 'on',
     cache: ['NV1-00001-AAAA', 'NV1-00002-BBBB'],

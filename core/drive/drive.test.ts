@@ -46,6 +46,12 @@ describe('readSize', () => {
     ['12.000 GB', labelBytes(12000), 'label'],
     ['1,92 TB', labelBytes(1920), 'label'],
     ['1.920 TB', labelBytes(1920), 'label'],
+    ['1.920 GB', labelBytes(1920), 'label'],
+    // Grouped these would be larger than any drive that is sold.
+    ['500.107 GB', labelBytes(500.107), 'label'],
+    ['960,197 GB', labelBytes(960.197), 'label'],
+    ['931.513 GiB', Math.floor(931.513 * 2 ** 30), 'binary'],
+    ['447.130 GiB', Math.floor(447.13 * 2 ** 30), 'binary'],
     ['11.2 TiB', Math.floor(11.2 * 2 ** 40), 'binary'],
     ['11,2 tib', Math.floor(11.2 * 2 ** 40), 'binary'],
     ['12000138625024', 12_000_138_625_024, 'exact'],

@@ -38,7 +38,8 @@ const NAMES: Record<string, string> = {
  * Reads the size of one drive: "12 TB", "12000 GB", "11.2 TiB", "11,2 TiB", "12000138625024", "12 000 138 625 024 B",
  * "23437770752 sectors" (of 512 bytes).
  *
- * "1.920 GB" is read as 1,920 GB and "1.920 TB" as 1.92 TB: the other reading is no drive anybody sells.
+ * Three digits behind a separator are a group only where that is a size that is sold: "1.920 GB" is 1,920 GB, and "1.920 TB",
+ * "931.513 GiB" and "500.107 GB" are what they say. One rule for sheets, lists, pages and what is recorded.
  *
  * @returns the size, or a refusal with a sentence that says what to write instead
  */
@@ -65,7 +66,7 @@ export function readSize(text: string): DriveSize | Refusal {
       `"${clip(match[2] as string)}" is not a unit of size known here. Use TB, GB, TiB, GiB or bytes.`,
     );
   }
-  const number = parseNumber(match[1] as string, /^[tp]/.test(unit) ? 'decimal' : 'grouped');
+  const number = numberOf(match[1] as string, unit);
   if (number === null)
     return refusal(
       'size-unreadable',
@@ -93,6 +94,18 @@ export function readSize(text: string): DriveSize | Refusal {
   if (bytes > MOST_BYTES) return tooLarge(trimmed);
   if (!Number.isInteger(bytes)) return refusal('size-unreadable', `"${clip(trimmed)}" is not a whole number of bytes.`);
   return size(bytes, 'exact');
+}
+
+/** The largest drive that is sold today, in bytes (from memory, rounded up). */
+const LARGEST_SOLD = 40e12;
+
+/** The number before a unit: its one ambiguous form is grouped where the grouped size is one that is sold, and decimal else. */
+function numberOf(text: string, unit: string): number | null {
+  const grouped = parseNumber(text, 'grouped');
+  const each = unit in DECIMAL_GB ? (DECIMAL_GB[unit] as number) * GB : BINARY[unit];
+  return grouped !== null && each !== undefined && grouped * each > LARGEST_SOLD
+    ? parseNumber(text, 'decimal')
+    : grouped;
 }
 
 function size(bytes: number, basis: SizeBasis, label?: string): DriveSize | Refusal {

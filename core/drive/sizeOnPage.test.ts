@@ -18,6 +18,8 @@ describe('sizeOnPage', () => {
       expect([text, read(text, PRINTS_TB)]).toEqual([text, eight]);
     expect(read('16.37 TiB')).toEqual([labelBytes(18_000), 'label']);
     expect(read('223.6 GiB')).toEqual([labelBytes(240), 'label']);
+    // Three digits behind a point are no group where that would be larger than any drive.
+    expect(read('931.513 GiB')).toEqual([labelBytes(1000), 'label']);
   });
 
   it('leaves what fits none, or more than one, and what is exact', () => {

@@ -1,3 +1,4 @@
+import { YEAR_HOURS } from '../quantity/year';
 import type { Metric } from '../../schemas/metrics';
 import { formatBytes } from '../quantity/formatBytes';
 import { untilWords, wearOut } from './wearOut';
@@ -73,5 +74,5 @@ function beside(others: readonly number[], words: (value: number) => string, now
 
 /** Hours as years of 8,766 h, one digit. */
 function years(hours: number): string {
-  return hours < 8766 / 2 ? `${String(Math.round(hours / 24))} days` : `${(hours / 8766).toFixed(1)} years`;
+  return hours < YEAR_HOURS / 2 ? `${String(Math.round(hours / 24))} days` : `${(hours / YEAR_HOURS).toFixed(1)} years`;
 }

@@ -1,3 +1,4 @@
+import { YEAR_DAYS } from '../quantity/year';
 import { DAY_MS, daysBetween } from '../quantity/days';
 
 /** What a drive of flash said of itself on a day: the share of its rated life that is left, in whole percents, cut off. */
@@ -20,7 +21,6 @@ export interface WearOut {
   readonly ends: { readonly first: string; readonly likely: string; readonly last: string | null };
 }
 
-const YEAR_DAYS = 365.25;
 /** Nobody plans further. */
 const MOST_DAYS = 15 * YEAR_DAYS;
 /** Below so many days a whole percent says nothing of the pace. */

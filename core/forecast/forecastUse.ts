@@ -1,3 +1,4 @@
+import { YEAR_DAYS } from '../quantity/year';
 import { DAY_MS } from '../quantity/days';
 import { frozen } from '../value/frozen';
 import { refusal, type Refusal } from '../value/refusal';
@@ -45,7 +46,6 @@ export interface Forecast {
   readonly fan: readonly { readonly on: string; readonly usedBytes: Span<number> }[];
 }
 
-const YEAR_DAYS = 365.25;
 /** Nobody plans further. */
 const MOST_DAYS = 15 * YEAR_DAYS;
 /** Shown at least. */

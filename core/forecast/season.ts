@@ -1,7 +1,6 @@
+import { YEAR_DAYS } from '../quantity/year';
 import type { Days } from './byDay';
 
-/** A year, in days. */
-const YEAR = 365.25;
 /** Twice a year as well as once: harvests and holidays. */
 const HARMONICS = 2;
 /** The season must take away so much of what a straight line leaves (sum of squares). */
@@ -27,9 +26,9 @@ export function yearlyWave(days: Days): Season | null {
   if (day.length < 24) return null;
   const row = (one: number): number[] => [
     1,
-    (one - first) / YEAR,
+    (one - first) / YEAR_DAYS,
     ...Array.from({ length: HARMONICS }, (_, k) => {
-      const turn = (2 * Math.PI * (k + 1) * one) / YEAR;
+      const turn = (2 * Math.PI * (k + 1) * one) / YEAR_DAYS;
       return [Math.cos(turn), Math.sin(turn)];
     }).flat(),
   ];
@@ -52,7 +51,7 @@ export function yearlyWave(days: Days): Season | null {
 
 /** The season of a history: only where three years of it exist, and it is worth it. */
 export function seasonOf(days: Days): Season | null {
-  const years = ((days.day.at(-1) ?? 0) - (days.day[0] ?? 0)) / YEAR;
+  const years = ((days.day.at(-1) ?? 0) - (days.day[0] ?? 0)) / YEAR_DAYS;
   if (years < FEWEST_YEARS - 0.01) return null;
   const wave = yearlyWave(days);
   return wave && wave.share >= LEAST_SHARE ? wave : null;

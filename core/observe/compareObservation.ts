@@ -1,7 +1,7 @@
 import { bayName } from '../unit/bayName';
 import { isSameSerial, serialKey } from '../drive/serial';
 import { formatBytes } from '../quantity/formatBytes';
-import { NEARLY_DONE } from '../rebuild/progressRuns';
+import { NEARLY_NEXT_BAND } from '../rebuild/nearlyDone';
 import type { StatedUnitEvent } from '../../schemas/unitEvent';
 import { TASK_WORDS } from '../record/eventWords';
 import { apply } from '../unit/apply';
@@ -353,7 +353,7 @@ function progress(
       ),
     ];
   // A family that counts each band from 0 to 100 falls back where one ends and the next begins.
-  const isNextBand = unit.profile.rebuild.counts === 'each-band' && job.percent >= NEARLY_DONE;
+  const isNextBand = unit.profile.rebuild.counts === 'each-band' && job.percent >= NEARLY_NEXT_BAND;
   const isBack = percent < job.percent && !isNextBand;
   // A unit tells whole percents: what a person read off its page a moment ago may be a little further.
   const slack = who === 'The unit' ? 1 : 0.01;

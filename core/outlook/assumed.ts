@@ -1,3 +1,4 @@
+import { YEAR_HOURS } from '../quantity/year';
 import type { Lasting } from '../risk/simulate/simulatedPool';
 import type { NOTICES } from '../../schemas/outlookRequest';
 
@@ -59,7 +60,6 @@ export function ratesAt(end: 0 | 1, failuresPerYear: readonly [number, number]):
 /** How differently lots fail: the variance of a factor whose mean is 1. An assumption of ours: nobody has published one. */
 export const LOT_VARIANCE = 0.5;
 
-const YEAR_HOURS = 8760;
 /** Over so many years a share a year is a mean. */
 const MEAN_OVER_YEARS = 5;
 

@@ -1,3 +1,4 @@
+import { YEAR_DAYS } from '../quantity/year';
 import type { UnitState, UpkeepTask } from '../unit/state';
 
 /** Days in what an upkeep task counts in; `once` never comes again. */
@@ -5,7 +6,7 @@ const DAYS: Readonly<Record<UpkeepTask['unit'], number>> = {
   day: 1,
   week: 7,
   month: 30.4,
-  year: 365.25,
+  year: YEAR_DAYS,
   once: Infinity,
 };
 

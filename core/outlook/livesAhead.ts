@@ -1,10 +1,10 @@
+import { YEAR_HOURS } from '../quantity/year';
 import { figuresOf } from '../drive/media';
 import type { SimulatedLot, SimulatedMember } from '../risk/simulate/simulatedPool';
 import type { DriveInUnit, UnitState } from '../unit/state';
 import { lifeOf, LOT_VARIANCE, type DriveRates } from './assumed';
 
 const DAY_MS = 86_400_000;
-const YEAR_HOURS = 8760;
 
 /** How the life of a drive goes on from now. */
 export type LifeAhead = Pick<SimulatedMember, 'ageHours' | 'life' | 'sickness' | 'lot'>;

@@ -1,3 +1,4 @@
+import { YEAR_HOURS } from '../quantity/year';
 import { chanceOfAFailure } from '../risk/simulate/chanceOfAFailure';
 import { simulate, type PoolSimulated } from '../risk/simulate/simulate';
 import type { Pool, UnitState } from '../unit/state';
@@ -39,7 +40,6 @@ export interface Outlook {
   readonly isCutShort: boolean;
 }
 
-const YEAR_HOURS = 8760;
 /** Close enough: 95 of 100 spans within a tenth. */
 const CLOSE = 0.1;
 

@@ -1,3 +1,4 @@
+import { YEAR_HOURS } from '../quantity/year';
 import { rebuildOnto } from '../rebuild/rebuildOnto';
 import type { SharedLoss, SimulatedMember, SimulatedPool } from '../risk/simulate/simulatedPool';
 import { membersOf, type Pool, type UnitState } from '../unit/state';
@@ -5,7 +6,6 @@ import { refusal, type Refusal } from '../value/refusal';
 import { foundBy, NOTICED, type Care, type DriveRates } from './assumed';
 import { livesAhead, type LifeAhead, type LotSeen } from './livesAhead';
 
-const YEAR_HOURS = 8760;
 /** Γ(1.5): the mean of a Weibull variable of shape 2 is so much of its scale. */
 const MEAN_OF_SHAPE_2 = 0.886226925452758;
 

@@ -1,3 +1,4 @@
+import { YEAR_HOURS } from '../quantity/year';
 import { livesOf } from '../risk/simulate/life';
 import type { SimulatedMember, SimulatedPool } from '../risk/simulate/simulatedPool';
 import type { Pool, UnitState } from '../unit/state';
@@ -49,7 +50,6 @@ const SPANS: readonly (readonly [batches: number, span: number])[] = [
   [10, 2.262],
   [LEAST_BATCHES, 2.571],
 ];
-const YEAR_HOURS = 8760;
 /** Of one age: bought within so many days of each other. */
 const ONE_AGE_HOURS = 90 * 24;
 const NOTICE_ORDER: readonly Notice[] = ['within-the-hour', 'same-day', 'after-a-weekend', 'after-weeks'];

@@ -22,8 +22,14 @@ const BINARY = [
  */
 export function formatBytes(bytes: number, system: 'decimal' | 'binary' = 'decimal', digits = 1): string {
   const units = system === 'decimal' ? DECIMAL : BINARY;
-  const [size, name] = units.find(([size]) => bytes >= size) ?? [1, 'B'];
-  return `${String(Number((bytes / size).toFixed(size === 1 ? 0 : digits)))} ${name}`;
+  const at = units.findIndex(([size]) => bytes >= size);
+  const [size, name] = units[at] ?? [1, 'B'];
+  const shown = Number((bytes / size).toFixed(size === 1 ? 0 : digits));
+  // What rounds up to a whole one of the next is one of those: 999 999 999 999 bytes are 1 TB, not 1000 GB.
+  const [next, nextName] = units[at - 1] ?? [Infinity, ''];
+  return shown * size >= next
+    ? `${String(Number((bytes / next).toFixed(digits)))} ${nextName}`
+    : `${String(shown)} ${name}`;
 }
 
 /** Whole bytes with thin groups of three, for the places where the exact number decides: "12 000 138 625 024". */

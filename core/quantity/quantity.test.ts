@@ -28,6 +28,10 @@ describe('formatBytes', () => {
     [0, 'decimal', '0 B'],
     [999, 'binary', '999 B'],
     [9e15, 'decimal', '9 PB'],
+    // What rounds up to a whole one of the next unit is one.
+    [999_999_999_999, 'decimal', '1 TB'],
+    [2 ** 40 - 1, 'binary', '1 TiB'],
+    [999_000_000_000, 'decimal', '999 GB'],
   ] as const)('%d %s reads %s', (bytes, system, text) => expect(formatBytes(bytes, system)).toBe(text));
 
   it('groups exact bytes by three', () => {
@@ -47,6 +51,7 @@ describe('formatCount and formatPercent', () => {
       'over 99 %',
       '100 %',
     ]);
+    expect([1e-10, 2.5e-9, 1e-7].map(formatPercent)).toEqual(['1 in 10,000,000,000', '1 in 400,000,000', '0.00001 %']);
     expect([0.799, 0.8, 1].map(wholePercent)).toEqual([79, 80, 100]);
   });
 });

@@ -1,3 +1,4 @@
+import { NEARLY_NEXT_BAND } from './nearlyDone';
 import type { ProgressReport } from '../unit/state';
 import type { WorkCurve } from './workCurve';
 
@@ -25,8 +26,6 @@ export interface ProgressRun {
 
 /** Falls of more than this share are a new beginning, not a correction. */
 const RESTART_SHARE = 0.01 + 1e-9;
-/** A band is nearly done from here on: what falls then is the next band. */
-export const NEARLY_DONE = 80;
 /** Of an even spread over one step, the standard deviation. */
 const EVEN = 1 / Math.sqrt(12);
 
@@ -69,7 +68,7 @@ export function progressRuns(
       if (countsEachBand && curve.bandEnds.length > 1) {
         const fell = before !== undefined && share < before.percent / 100 - RESTART_SHARE;
         // A fall close to the end of a band is the next band, not a new beginning.
-        const isNext = fell && (before?.percent ?? 0) >= NEARLY_DONE && band + 1 < curve.bandEnds.length;
+        const isNext = fell && (before?.percent ?? 0) >= NEARLY_NEXT_BAND && band + 1 < curve.bandEnds.length;
         band = report.band === undefined ? band + (isNext ? 1 : 0) : Math.min(curve.bandEnds.length, report.band) - 1;
         if (report.band === undefined && fell && !isNext) band = 0;
         const from = band === 0 ? 0 : (curve.bandEnds[band - 1] as number);

@@ -1,3 +1,5 @@
+import { DAY_MS } from '../quantity/days';
+import { YEAR_DAYS } from '../quantity/year';
 import { gammaQuantile } from './gammaLaw';
 
 /**
@@ -52,7 +54,7 @@ export interface ServiceMark {
   readonly at: string;
 }
 
-const YEAR_MS = 365.25 * 86_400_000;
+const YEAR_MS = YEAR_DAYS * DAY_MS;
 
 /**
  * How long a drive has been in service, and how often it failed: from each fitting until it was taken out, failed, or now.

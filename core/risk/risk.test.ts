@@ -3,7 +3,7 @@ import { expm, matrix } from 'mathjs';
 import { chanceOfUnreadableSector } from './chanceOfUnreadableSector';
 import { lifeOfGroup, LOST, UNREADABLE } from './memberChain';
 import type { MemberGroup } from './memberGroup';
-import { YEAR_HOURS } from './riskOfLayout';
+import { YEAR_HOURS } from '../quantity/year';
 
 interface Alike {
   readonly repairs?: 'serial' | 'parallel';

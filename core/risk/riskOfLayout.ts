@@ -1,3 +1,4 @@
+import { YEAR_HOURS } from '../quantity/year';
 import { figuresOf } from '../drive/media';
 import type { Band } from '../layout/band';
 import { factsOf, type Scheme } from '../layout/scheme';
@@ -8,9 +9,6 @@ import { chanceOfUnreadableSector } from './chanceOfUnreadableSector';
 import { FIELD_FACTOR } from './fieldFactor';
 import { alikeMembers, livesOfGroup, LOST, UNREADABLE } from './memberChain';
 import type { MemberGroup } from './memberGroup';
-
-/** A reliability year (common practice). */
-export const YEAR_HOURS = 8760;
 
 export interface RiskAssumptions {
   /** Years the layout is planned to live; five is usual (common practice). */

@@ -1,3 +1,4 @@
+import { YEAR_DAYS } from '../quantity/year';
 import { dayOf, daysAfter, startOfDay } from '../quantity/days';
 import { formatRate } from '../quantity/formatRate';
 import { poolOfDrive } from '../unit/state';
@@ -7,7 +8,7 @@ import { ALWAYS, need, type NeedForHands, type WatchedUnit } from './need';
 /** What needs hands because it was let slip: copies, checks, age. */
 
 /** Five years is a usual planning life of a drive (common practice). */
-const PLANNING_LIFE_DAYS = 5 * 365.25;
+const PLANNING_LIFE_DAYS = 5 * YEAR_DAYS;
 const WARRANTY_NOTICE_DAYS = 60;
 const FIRMWARE_DAYS = 365;
 /** Slower than this share of the speed when new is worth looking into (common practice). */

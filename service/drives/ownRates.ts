@@ -1,3 +1,4 @@
+import { YEAR_DAYS } from '../../core/quantity/year';
 import { ownRate, servedOf, type OwnRate } from '../../core/risk/ownRate';
 import {
   rateGroupOf,
@@ -12,8 +13,6 @@ import type { Thought } from '../../core/outlook/lossAhead';
 import { membersOf, type UnitState } from '../../core/unit/state';
 import { serviceStories, type ServiceStory } from '../../store/driveService';
 import type { App } from '../app';
-
-const YEAR_DAYS = 365.25;
 
 export interface GroupRate extends OwnRate {
   readonly group: RateGroup;

@@ -1,4 +1,5 @@
 import { daysAfter } from '../../quantity/days';
+import { NEARLY_DONE } from '../../rebuild/nearlyDone';
 import { estimateOfJob } from '../../rebuild/estimateOfJob';
 import { TASK_WORDS } from '../../record/eventWords';
 import type { UnitEvent } from '../../unit/event';
@@ -7,9 +8,6 @@ import type { PlanStep, StepEvidence } from '../plan';
 import type { Interlock } from './interlock';
 import { jobEnding } from './jobEnding';
 import { workAgain } from './workAgain';
-
-/** Whoever ends a wait before this much was heard of says so by the unit's own page. */
-const NEARLY_DONE = 95;
 
 /** Work rarely takes less than this of the time a plan reckoned with. */
 const LEAST_SHARE = 0.5;

@@ -123,6 +123,8 @@ class JobHand extends Hand {
     const ends = does.some(({ kind }) => kind === 'finish-job');
     const part: PlanStep = { ...step, does, asks: { kind: 'tick' } };
     const seen = attempt(this.truth.unit, part, ends ? done : { kind: 'tick' }, this.now);
+    // What it cannot do and may be left out is left out, with its reason.
+    if (isRefusal(seen) && step.maySkip === true) return;
     if (isRefusal(seen)) throw new Stuck(`“${step.title}” is nothing the unit can do: ${seen.sentence}`);
     for (const event of seen.events) this.truth = told(this.truth, event);
   }
@@ -264,7 +266,8 @@ export function jobLifeOf(
   let fault: string | null = null;
   try {
     const how = hand.work(body);
-    if (how === 'frozen' || poolsOf(hand.unit).some(isDown)) putRight(hand, '');
+    if (how === 'frozen' || poolsOf(hand.unit).some((pool) => isDown(pool) || pool.missing.length > 0))
+      putRight(hand, '');
   } catch (error) {
     if (!(error instanceof Stuck)) throw error;
     fault = error.message;

@@ -1,6 +1,7 @@
 import { bayName } from '../../unit/bayName';
 import { isDown, isProvenLost } from '../../unit/margin';
 import { membersOf, poolOfDrive, poolsOf, type Pool, type UnitState } from '../../unit/state';
+import { entryOf } from '../../value/entryOf';
 import type { PlanBody, PlanStep } from '../plan';
 import type { Interlock } from './interlock';
 
@@ -52,7 +53,13 @@ export function whyFrozen(unit: UnitState, plan: Pick<PlanBody, 'job' | 'steps' 
     };
   const known = new Set([...drivesOf(plan), ...(plan.without ?? [])]);
   for (const pool of pools) {
-    const failed = pool.missing.find((serial) => membersOf(pool).includes(serial) && !known.has(serial));
+    const failed = pool.missing.find(
+      (serial) =>
+        membersOf(pool).includes(serial) &&
+        (!known.has(serial) ||
+          // A plan for all members takes each out itself: one that is missing from where it stands was no step of it.
+          (plan.job === 'replace-all' && !plan.without?.includes(serial) && isMissingWhereItStands(unit, serial))),
+    );
     if (failed !== undefined)
       return {
         kind: 'interlock',
@@ -64,6 +71,12 @@ export function whyFrozen(unit: UnitState, plan: Pick<PlanBody, 'job' | 'steps' 
       };
   }
   return undefined;
+}
+
+/** It died in its bay, or was pulled by mistake and put back: nobody has told the unit to do without it. */
+function isMissingWhereItStands({ drives }: UnitState, serial: string): boolean {
+  const drive = entryOf(drives, serial);
+  return drive?.bay != null && drive.condition !== 'out-of-service';
 }
 
 /** Whether a step waits for what a frozen plan waits for all the same: running work is heard to its end. */

@@ -1,5 +1,5 @@
 import { YEAR_HOURS } from '../quantity/year';
-import type { Lasting } from '../risk/simulate/simulatedPool';
+import { withinHours, type Lasting } from '../risk/simulate/simulatedPool';
 import type { NOTICES } from '../../schemas/outlookRequest';
 
 export type Notice = (typeof NOTICES)[number];
@@ -49,7 +49,7 @@ export interface DriveRates {
 export const RATE_ENDS: readonly [Omit<DriveRates, 'failuresPerYear'>, Omit<DriveRates, 'failuresPerYear'>] =
   Object.freeze([
     { shape: 1.12, sickness: 14, unreadablePerYear: 0.095 },
-    { shape: 1.5, sickness: 39, unreadablePerYear: 8760 / 9259 },
+    { shape: 1.5, sickness: 39, unreadablePerYear: YEAR_HOURS / 9259 },
   ]);
 
 /** The rates at one end, the good one or the bad. */
@@ -72,7 +72,11 @@ export function lifeOf({ failuresPerYear, shape }: Pick<DriveRates, 'failuresPer
   return { shape, scaleHours: (MEAN_OVER_YEARS * YEAR_HOURS) / passed ** (1 / shape) };
 }
 
-/** From a sector that went bad to the scrub that finds it: never under 6 h, shape 3, the days between scrubs as its scale (Elerath and Pecht 2009). */
+/**
+ * From a sector that went bad to the scrub that finds it: scrubs come at fixed intervals and a sector goes bad at any moment of
+ * one, so that it waits half of it in the mean. (Elerath and Pecht's 168 h are a characteristic time to scrub of theirs, and stay that
+ * in their case.)
+ */
 export function foundBy(scrubDays: number | null): Lasting | null {
-  return scrubDays === null ? null : { leastHours: 6, scaleHours: scrubDays * 24, shape: 3 };
+  return scrubDays === null ? null : withinHours(scrubDays * 24);
 }

@@ -5,6 +5,9 @@ import { lifeOfGroup, LOST } from '../risk/memberChain';
 import { apply } from '../unit/apply';
 import type { DriveInUnit, UnitState } from '../unit/state';
 import { isRefusal } from '../value/refusal';
+import { meanOf } from '../risk/simulate/lasting';
+import { simulate } from '../risk/simulate/simulate';
+import type { Lasting } from '../risk/simulate/simulatedPool';
 import { foundBy, lifeOf, NOTICED, RATE_ENDS, type Care } from './assumed';
 import { outlookOf, type OutlookAsked } from './outlook';
 import { ageHours, lotKey } from './livesAhead';
@@ -12,6 +15,7 @@ import { poolToCome } from './poolToCome';
 import { changesOf, whatWouldChangeIt } from './whatWouldChangeIt';
 
 const YEAR = 8760;
+const SCRUB = { id: 'scrub', title: 'Scrub', every: 30, unit: 'day', from: '2026-01-01' } as const;
 const CARE: Care = { notice: 'same-day', orderDays: 3, scrubDays: 30, inDrawer: 0 };
 const ASKED: OutlookAsked = {
   care: CARE,
@@ -213,6 +217,42 @@ describe('the year ahead', () => {
     const mirror = unitOf(reedbank, [8, 8], 'mirror', 2);
     expect(outlook(mirror).unreadable).toBe(reedbank.rebuild.unreadableSector === 'aborts' ? 'stops' : 'file-lost');
     expect(foundBy(null)).toBeNull();
+  });
+
+  it('finds a sector after half the interval in the mean, counted from the last time on record', () => {
+    // A sector goes bad at any moment between two scrubs: in the mean it waits half of what lies between them.
+    expect(meanOf(foundBy(30) as Lasting)).toBe(360);
+    const scrubbed = happened(six, { kind: 'upkeep-planned', tasks: [SCRUB] }, { kind: 'upkeep-done', task: 'scrub' });
+    const at = (days: number) =>
+      must(
+        poolToCome(scrubbed, poolOf(scrubbed), {
+          ...ASKED,
+          care: { ...CARE, notice: 'within-the-hour', inDrawer: 1 },
+          now: new Date(Date.parse(NOW) + days * 86_400_000).toISOString(),
+          rates: { ...RATE_ENDS[1], failuresPerYear: 0.04 },
+        }),
+      );
+    expect(at(12).latent).toMatchObject({ sinceHours: 288 });
+    expect(
+      'sinceHours' in
+        must(poolToCome(six, poolOf(six), { ...ASKED, rates: { ...RATE_ENDS[1], failuresPerYear: 0.04 } })).latent,
+    ).toBe(false);
+    // Within three days before the next scrub nothing that went bad is found: the more, the longer ago everything was read.
+    const met = (days: number): number =>
+      simulate(at(days), { hours: 72, seed: 3, mostLives: 20_000, closeTo: 0.02 }).met.likely;
+    expect(met(27)).toBeGreaterThan(0);
+    expect(met(1)).toBeLessThan(met(27) / 3);
+  });
+
+  it('never calls a failure rarer than what it takes along: a box that goes takes its drives', () => {
+    for (const share of [0, 0.01, 0.1, 0.3])
+      for (const years of [1, 5]) {
+        const made = outlook(six, { years, care: { ...CARE, boxLossesPerYear: share } });
+        for (const end of [0, 1] as const) {
+          expect(made.oneFails[end]).toBeGreaterThanOrEqual(made.ends[end].lost.low);
+          expect(made.oneFails[end]).toBeGreaterThanOrEqual(1 - (1 - share) ** years - 1e-12);
+        }
+      }
   });
 });
 

@@ -1,7 +1,9 @@
+import { daysBetween } from '../quantity/days';
 import { YEAR_HOURS } from '../quantity/year';
 import { rebuildOnto } from '../rebuild/rebuildOnto';
 import type { SharedLoss, SimulatedMember, SimulatedPool } from '../risk/simulate/simulatedPool';
 import { membersOf, type Pool, type UnitState } from '../unit/state';
+import { entryOf } from '../value/entryOf';
 import { refusal, type Refusal } from '../value/refusal';
 import { foundBy, NOTICED, type Care, type DriveRates } from './assumed';
 import { livesAhead, type LifeAhead, type LotSeen } from './livesAhead';
@@ -77,8 +79,19 @@ export function poolToCome(
     spares: { inUnit: sparesReady(unit, pool), inDrawer: care.inDrawer },
     notice: NOTICED[care.notice],
     order: { leastHours: care.orderDays * 24, scaleHours: 0, shape: 1 },
-    latent: { kind: 'arising', found: foundBy(care.scrubDays), countsWhileRebuilding: true },
+    latent: {
+      kind: 'arising',
+      found: foundBy(care.scrubDays),
+      countsWhileRebuilding: true,
+      ...sinceScrub(unit, now),
+    },
   };
+}
+
+/** Since when everything was read last, by the record; nothing where that is not on it. */
+function sinceScrub({ upkeepDone }: UnitState, now: string): { readonly sinceHours?: number } {
+  const last = entryOf(upkeepDone, 'scrub');
+  return last === undefined ? {} : { sinceHours: Math.max(0, 24 * daysBetween(last, now)) };
 }
 
 /** Each box takes the members that stand in it: at a steady rate of which the share that is said is lost in a year. */

@@ -2,14 +2,16 @@ import { logGamma } from '../gammaLaw';
 import type { Lasting } from './simulatedPool';
 
 /** Draws a duration, in hours. */
-export function draw({ leastHours, scaleHours, shape }: Lasting, random: () => number): number {
+export function draw({ leastHours, scaleHours, shape, upToHours }: Lasting, random: () => number): number {
+  if (upToHours !== undefined) return leastHours + upToHours * random();
   if (scaleHours === 0) return leastHours;
   const exponential = -Math.log(1 - random());
   return leastHours + scaleHours * (shape === 1 ? exponential : exponential ** (1 / shape));
 }
 
-/** The mean of a law, in hours: the least plus scale × Γ(1 + 1/shape). */
-export function meanOf({ leastHours, scaleHours, shape }: Lasting): number {
+/** The mean of a law, in hours: the least plus scale × Γ(1 + 1/shape), or plus half of what may come. */
+export function meanOf({ leastHours, scaleHours, shape, upToHours }: Lasting): number {
+  if (upToHours !== undefined) return leastHours + upToHours / 2;
   return scaleHours === 0 ? leastHours : leastHours + scaleHours * Math.exp(logGamma(1 + 1 / shape));
 }
 
@@ -17,8 +19,12 @@ export function meanOf({ leastHours, scaleHours, shape }: Lasting): number {
 const STEPS = 128;
 
 /** The mean of the lesser of a duration and a number of hours: ∫₀ʰ P(duration > u) du. */
-export function meanUpTo({ leastHours, scaleHours, shape }: Lasting, hours: number): number {
+export function meanUpTo({ leastHours, scaleHours, shape, upToHours }: Lasting, hours: number): number {
   if (hours <= leastHours) return Math.max(0, hours);
+  if (upToHours !== undefined) {
+    const by = Math.min(hours - leastHours, upToHours);
+    return leastHours + by - by ** 2 / (2 * upToHours);
+  }
   if (scaleHours === 0) return leastHours;
   const upTo = hours - leastHours;
   // Beyond twenty scales of an exponential, and sooner of what ages, less than 10⁻⁸ is left.

@@ -31,6 +31,12 @@ interface Due {
   readonly member: number;
 }
 
+/** Hours since everything was read last, `at` hours from now: again and again, the first time when it is due; overdue, one interval from now. */
+function sinceLastRead(every: number, since: number, at: number): number {
+  const first = since <= every ? every - since : every;
+  return at < first ? since + at : (at - first) % every;
+}
+
 /**
  * Prepares the lives of a pool. Each call of what is returned lives one of them, from now until `hours` have passed or the pool
  * is lost; the same number is the same life.
@@ -55,8 +61,14 @@ export function livesOf(pool: SimulatedPool, hours: number, seed: number, isBias
   const inGroup = members.map((_, group) => members.flatMap((_of, i) => (groupOf[i] === group ? [i] : [])));
   const longestRebuild = inGroup.map((of) => Math.max(0, ...of.map((i) => meanOf(memberAt(i).rebuild))));
   /** Hours of a drive's life of which unreadable sectors are still there. */
+  const found = latent.kind === 'arising' ? latent.found : null;
+  const every = found?.upToHours;
+  const since = latent.kind === 'arising' ? latent.sinceHours : undefined;
+  const inTheMean = found ? meansUpTo(found) : (age: number): number => age;
   const notYetFound =
-    latent.kind === 'arising' && latent.found ? meansUpTo(latent.found) : (age: number): number => age;
+    every !== undefined && since !== undefined
+      ? (age: number): number => Math.min(age, sinceLastRead(every, since, clocks.now))
+      : inTheMean;
   const isReadNow = latent.kind === 'at-any-reading' || latent.countsWhileRebuilding;
   const startsMissing = members.flatMap(({ missing }, i) => (missing ? [i] : []));
 

@@ -5,7 +5,7 @@ import { chanceOfAFailure } from './chanceOfAFailure';
 import { livesOf } from './life';
 import { draw, drawGamma, meanOf, meanUpTo } from './lasting';
 import { simulate } from './simulate';
-import { always, exponential, type SimulatedPool } from './simulatedPool';
+import { always, withinHours, exponential, type SimulatedPool } from './simulatedPool';
 import { memberWith, poolWith } from './testPool';
 
 const YEAR = 8760;
@@ -261,6 +261,7 @@ describe('durations', () => {
     { leastHours: 6, scaleHours: 12, shape: 2 },
     { leastHours: 0, scaleHours: 30, shape: 1 },
     { leastHours: 6, scaleHours: 168, shape: 3 },
+    withinHours(30),
   ];
   it('have the mean they are said to have, whole and cut off', () => {
     for (const law of laws) {

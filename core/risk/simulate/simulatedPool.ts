@@ -1,13 +1,17 @@
 /**
  * A law of durations in hours: never less than `leastHours`, and beyond that a Weibull variable of this shape and scale.
- * Scale 0 is always the same; shape 1 with nothing least is the exponential.
+ * Scale 0 is always the same; shape 1 with nothing least is the exponential. With `upToHours` it is no Weibull variable: beyond the
+ * least any duration up to so many hours is as likely as another.
  */
 export interface Lasting {
   readonly leastHours: number;
   readonly scaleHours: number;
   readonly shape: number;
+  readonly upToHours?: number;
 }
 
+/** A duration that comes at any moment of so many hours: what waits for something that comes at fixed intervals. */
+export const withinHours = (hours: number): Lasting => ({ leastHours: 0, scaleHours: 0, shape: 1, upToHours: hours });
 /** A duration that is always the same. */
 export const always = (hours: number): Lasting => ({ leastHours: hours, scaleHours: 0, shape: 1 });
 /** A duration without memory, of this mean. */
@@ -77,6 +81,8 @@ export interface SimulatedPool {
         readonly kind: 'arising';
         /** From a sector that went bad to the scrub that finds it; `null`: nothing looks for it. */
         readonly found: Lasting | null;
+        /** Hours since everything was read last, where that is known and comes again at fixed intervals. */
+        readonly sinceHours?: number;
         /** Whether one that goes bad between the failure and the end of the rebuild counts. */
         readonly countsWhileRebuilding: boolean;
       };

@@ -7,6 +7,7 @@ const FOUND: Readonly<Record<Finding, string>> = {
   'jumps-again-and-again': 'Much comes or goes at once again and again: the span holds what that may do.',
   season: 'It swings with the year: that is in the dates.',
   'slope-changed': 'It grows at another rate than before: only what came since counts.',
+  compound: 'It grows by a share of itself, ever faster: the dates are by that curve.',
   falls: 'It falls.',
   'over-the-line': 'It is over the line already.',
   'does-not-cross': 'It is not to be expected to cross the line within fifteen years.',

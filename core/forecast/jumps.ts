@@ -1,4 +1,5 @@
 import type { Days } from './byDay';
+import { TB, TIB } from '../quantity/bytes';
 import { median } from './median';
 
 /** All at once, from one day to the next: a large import, or much thrown away. */
@@ -16,7 +17,18 @@ const SIDE = 3;
 /** With fewer days there is no usual. */
 const FEWEST_DAYS = 10;
 
-/** Where the use jumped and stayed there. What came and went again is a wild day, and none. */
+/** What pages round to. */
+const ROUNDED = [1, 0.1, 0.01].flatMap((part) => [TB * part, TIB * part]);
+/** So near a multiple counts as one. */
+const NEAR = 0.01;
+
+/** What all of these are rounded to, in bytes; 0 where they are not. */
+function roundedTo(bytes: readonly number[]): number {
+  const isMultiple = (one: number, of: number): boolean => Math.abs(one / of - Math.round(one / of)) < NEAR;
+  return Math.max(0, ...ROUNDED.filter((of) => bytes.every((one) => isMultiple(one, of))));
+}
+
+/** Where the use jumped and stayed there. One step of what is rounded is no jump. What came and went again is a wild day, and none. */
 export function jumpsOf({ day, bytes }: Days): Jump[] {
   if (day.length < FEWEST_DAYS) return [];
   const steps = day.slice(1).map((one, i) => ({
@@ -26,9 +38,10 @@ export function jumpsOf({ day, bytes }: Days): Jump[] {
   const usual = median(steps.map(({ gap, bytes: by }) => by / gap));
   const beyond = steps.map(({ gap, bytes: by }) => by - usual * gap);
   const spread = 1.4826 * median(beyond.map(Math.abs));
+  const step = 1.5 * roundedTo(bytes);
   return beyond.flatMap((by, i): Jump[] => {
     const level = Math.max(bytes[i] as number, bytes[i + 1] as number);
-    if (Math.abs(by) <= Math.max(SPREADS * spread, LEAST_SHARE * level)) return [];
+    if (Math.abs(by) <= Math.max(SPREADS * spread, LEAST_SHARE * level, step)) return [];
     const before = median(bytes.slice(Math.max(0, i + 1 - SIDE), i + 1));
     const after = median(bytes.slice(i + 1, i + 1 + SIDE));
     const stayed = (after - before) / by;

@@ -1,0 +1,47 @@
+import { forecastUse } from '../core/forecast/forecastUse';
+import { HISTORY, SHAPES, WAYS } from '../core/forecast/testHistories';
+import type { Reading } from '../core/forecast/byDay';
+import { DAY_MS } from '../core/quantity/days';
+import { isRefusal } from '../core/value/refusal';
+import { seeded } from '../core/value/seeded';
+
+/**
+ * How often the span of a forecast holds what comes, of 100, kind by kind and by how it was read: 80 are claimed. npm run
+ * bench:coverage
+ *
+ * @param process.argv histories of each kind (100 where left out), the first seed, and words a kind's name has to hold
+ */
+const [each, first, only] = [Number(process.argv[2] ?? 100), Number(process.argv[3] ?? 500_000), process.argv[4] ?? ''];
+const TB = 1e12;
+const START = Date.parse('2024-01-01T20:00:00Z');
+const AHEAD = [365, 730] as const;
+console.log(['', ...Object.keys(WAYS)].join('\t'));
+for (const [shape, generated] of Object.entries(SHAPES)) {
+  if (!shape.includes(only)) continue;
+  const cells = Object.values(WAYS).map((days) => {
+    const held = AHEAD.map(() => 0);
+    let points = 0;
+    for (let k = 0; k < each; k++) {
+      const random = seeded(first + k * 7919);
+      const path = generated(random, HISTORY + 731);
+      const readings = days(random).map((day): Reading => ({
+        at: new Date(START + day * DAY_MS).toISOString(),
+        usedBytes: Math.round(path[day] as number),
+      }));
+      const made = forecastUse(readings, 1000 * TB, 0.8, seeded(1));
+      if (isRefusal(made)) continue;
+      AHEAD.forEach((ahead, a) => {
+        const on = new Date(START + (HISTORY - 1 + ahead) * DAY_MS).toISOString().slice(0, 10);
+        const point = made.fan.findLast((one) => one.on <= on) ?? made.fan[0];
+        if (!point) return;
+        const day = Math.round((Date.parse(point.on) - START) / DAY_MS);
+        const truth = path[Math.min(path.length - 1, day)] as number;
+        const [low, , high] = point.usedBytes;
+        if (low === high) points++;
+        if (truth >= low && truth <= high) held[a] = (held[a] as number) + 1;
+      });
+    }
+    return `${held.map((one) => Math.round((100 * one) / each)).join('/')}${points > 0 ? '·' : ''}`;
+  });
+  console.log([shape, ...cells].join('\t'));
+}

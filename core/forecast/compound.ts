@@ -1,5 +1,6 @@
 import { YEAR_DAYS } from '../quantity/year';
 import type { Days } from './byDay';
+import { BY_CHANCE, leftByLine, part } from './byLine';
 import { median } from './median';
 import { theilSen } from './theilSen';
 import { wanderOf } from './wander';
@@ -12,9 +13,7 @@ const [FEWEST_READ, FEWEST_DAYS] = [6, 300];
 const BETTER = 0.6;
 /** A line that breaks has two more numbers to fit by: the curve may leave so many times as much. */
 const THAN_BROKEN = 1.15;
-/** The largest a sum of differences gets by chance in 1 of 100 (Kolmogorov's limit of the bridge). */
-const BY_CHANCE = 1.63;
-/** From half of that on it may be no chance. */
+/** From half of what chance gives on it may be none. */
 const MAYBE = 0.5;
 /** From so many readings on a curve is told from a line that broke. */
 const TELLING = 42;
@@ -29,7 +28,8 @@ export type Bend = 'line' | 'either' | 'curve';
  *
  * @param changed where a line would break, by the day; `null` where it would not
  */
-export function bendOf({ day, bytes }: Days, changed: number | null): Bend {
+export function bendOf(days: Days, changed: number | null): Bend {
+  const { day, bytes } = days;
   const length = (day.at(-1) ?? 0) - (day[0] ?? 0);
   if (day.length < FEWEST_READ || length < FEWEST_DAYS || bytes.some((one) => one <= 0)) return 'line';
   const logs = bytes.map(Math.log);
@@ -38,11 +38,10 @@ export function bendOf({ day, bytes }: Days, changed: number | null): Bend {
   const level = median(logs.map((one, i) => one - rate * (day[i] as number)));
   const off = bytes.map((one, i) => one - Math.exp(level + rate * (day[i] as number)));
   const curve = off.reduce((sum, one) => sum + one ** 2, 0);
-  if (curve > BETTER * leftByLine({ day, bytes })) return 'line';
+  if (curve > BETTER * leftBy(days)) return 'line';
   const at = changed === null ? -1 : day.indexOf(changed);
   if (at > 0) {
-    const part = (from: number, to: number): Days => ({ day: day.slice(from, to), bytes: bytes.slice(from, to) });
-    if (curve > THAN_BROKEN * (leftByLine(part(0, at + 1)) + leftByLine(part(at, day.length)))) return 'line';
+    if (curve > THAN_BROKEN * (leftBy(part(days, 0, at + 1)) + leftBy(part(days, at, day.length)))) return 'line';
   }
   const chord = ((bytes.at(-1) as number) - (bytes[0] as number)) / length;
   const bend = Math.max(
@@ -54,9 +53,7 @@ export function bendOf({ day, bytes }: Days, changed: number | null): Bend {
   return bend <= byChance || day.length < TELLING ? 'either' : 'curve';
 }
 
-/** The sum of squares the robust straight line leaves. */
-function leftByLine({ day, bytes }: Days): number {
-  const slope = theilSen(day, bytes);
-  const level = bytes.reduce((sum, one, i) => sum + one - slope * (day[i] as number), 0) / Math.max(1, bytes.length);
-  return bytes.reduce((sum, one, i) => sum + (one - slope * (day[i] as number) - level) ** 2, 0);
+/** What the robust straight line leaves. */
+function leftBy(days: Days): number {
+  return leftByLine(days, theilSen(days.day, days.bytes));
 }

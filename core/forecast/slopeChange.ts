@@ -1,12 +1,11 @@
 import type { Days } from './byDay';
+import { BY_CHANCE, leftByLine, part } from './byLine';
 import { yearlyWave } from './season';
 import { theilSen } from './theilSen';
 import { wanderOf } from './wander';
 
 /** So many days must lie on either side of a change. */
 const FEWEST_DAYS = 42;
-/** The largest a sum of differences gets by chance in 1 of 100 (Kolmogorov's limit of the bridge). */
-const BY_CHANCE = 1.63;
 /** The slope afterwards differs at least by such a share of the larger of the two. */
 const LEAST_SHARE = 0.3;
 
@@ -26,24 +25,17 @@ export function slopeChangeOf(days: Days): number | null {
     if (by > farthest.by && one - first >= FEWEST_DAYS && last - one >= FEWEST_DAYS) farthest = { at: i, by };
   }
   if (farthest.at < 0) return null;
-  const part = (from: number, to: number): Days => ({ day: day.slice(from, to), bytes: bytes.slice(from, to) });
-  const [before, after] = [part(0, farthest.at + 1), part(farthest.at, day.length)];
+  const [before, after] = [part(days, 0, farthest.at + 1), part(days, farthest.at, day.length)];
   const [slopeBefore, slopeAfter] = [theilSen(before.day, before.bytes), theilSen(after.day, after.bytes)];
   if (Math.abs(slopeAfter - slopeBefore) < LEAST_SHARE * Math.max(Math.abs(slopeAfter), Math.abs(slopeBefore)))
     return null;
   // What it strays by within each part is chance; what comes back weighs like a month of it.
   const [a, b] = [wanderOf(before, slopeBefore), wanderOf(after, slopeAfter)];
-  const share = (part: Days): number => ((part.day.at(-1) ?? 0) - (part.day[0] ?? 0)) / (last - first);
+  const share = (of: Days): number => ((of.day.at(-1) ?? 0) - (of.day[0] ?? 0)) / (last - first);
   const perDay = share(before) * (a.perDay + (2 * a.around) / 28) + share(after) * (b.perDay + (2 * b.around) / 28);
   if (farthest.by <= BY_CHANCE * Math.sqrt(perDay * (last - first))) return null;
-  const broken = leftOf(before, slopeBefore) + leftOf(after, slopeAfter);
+  const broken = leftByLine(before, slopeBefore) + leftByLine(after, slopeAfter);
   const wave = yearlyWave(days);
-  const straight = leftOf(days, theilSen(day, bytes));
+  const straight = leftByLine(days, theilSen(day, bytes));
   return wave && last - first > 300 && straight * (1 - wave.share) < broken ? null : (day[farthest.at] as number);
-}
-
-/** The sum of squares a line of this slope leaves. */
-function leftOf({ day, bytes }: Days, slope: number): number {
-  const level = bytes.reduce((sum, one, i) => sum + one - slope * (day[i] as number), 0) / Math.max(1, bytes.length);
-  return bytes.reduce((sum, one, i) => sum + (one - slope * (day[i] as number) - level) ** 2, 0);
 }

@@ -19,7 +19,7 @@ import { copyChecked } from './copyChecked';
 import { draftPlan, type PlanDraft } from './draftPlan';
 import { whyRestsOnSick } from './sickAlone';
 import { fit, powerDown, powerUp, pull, rebuild, swap, type NewDrive } from './handsOnDrive';
-import { sparesAside, sparesAtWork, sparesBack } from './sparesAside';
+import { spareFor, sparesAside, sparesBack } from './sparesAside';
 import type { PlanBody } from '../plan';
 
 export interface ReplaceWish {
@@ -150,7 +150,7 @@ function whyNot(
       `${others.join(', ')} is missing from ${pool.name}: that one is replaced first. ${old.serial} still carries data.`,
       '/serial',
     );
-  const [spare] = sparesAtWork(unit, pool);
+  const spare = spareFor(unit, pool, old);
   if (spare && pool.missing.includes(old.serial))
     return refusal(
       'spare-waits',

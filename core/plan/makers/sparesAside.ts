@@ -3,6 +3,7 @@ import { bayName } from '../../unit/bayName';
 import { isWorking } from '../../unit/applyPool';
 import type { DriveInUnit, Pool, UnitState } from '../../unit/state';
 import { entryOf } from '../../value/entryOf';
+import { demandOf, isFitting } from '../../upkeep/spareCoverage';
 import type { PlanDraft } from './draftPlan';
 
 /** A spare in the unit steps in by itself as soon as a member is out: where another drive is meant, it is let off before. */
@@ -13,6 +14,12 @@ export function sparesAtWork(unit: UnitState, { spares }: Pool): readonly DriveI
     const drive = entryOf(unit.drives, serial);
     return drive && isWorking(unit, serial) ? [drive] : [];
   });
+}
+
+/** The spare that stands in for a member: one that does not fit, or shows signs, stands in for nobody. */
+export function spareFor(unit: UnitState, pool: Pool, member: DriveInUnit): DriveInUnit | undefined {
+  const demand = demandOf(unit, member, pool);
+  return sparesAtWork(unit, pool).find((spare) => isFitting(demand, spare));
 }
 
 function named(unit: UnitState, spares: readonly DriveInUnit[]): string {

@@ -23,6 +23,7 @@ import { MarginTimeline, RiskFigures } from './MarginTimeline';
 import { fromDrawer, NewDriveChoice } from './NewDriveChoice';
 import { PlanAsk, type PlanFormProps } from './PlanAsk';
 import { usePlanTried, type Tried } from './usePlanTried';
+import { spareFor } from '~/core/plan/makers/sparesAside';
 import type { ReplaceWish } from '~/core/plan/makers/replace';
 import { Sentence } from '~/web/parts/frame/Sentence';
 
@@ -65,7 +66,7 @@ export function ReplaceForm({ id, version, unit, drawers, serial: asked, mayReco
   const free = freeBays(unit);
   const [bay, setBay] = useState(free[0] ?? '');
   const isMissing = pool?.missing.includes(serial) === true;
-  const spare = pool?.spares.find((of) => unit.drives[of]?.bay != null);
+  const spare = pool && old ? spareFor(unit, pool, old)?.serial : undefined;
   const kinds: readonly { readonly id: What; readonly words: string }[] = [
     // A spare in the unit has stepped in for it, or will: nothing else is planned over it.
     isMissing && spare !== undefined

@@ -5,7 +5,7 @@ import type { ElementHandle } from 'puppeteer-core';
 import { seriousFaults } from './axe';
 import { goByMenu, key, named, press, typeIn } from './browser';
 import { openDemo } from './demo';
-import { sayCopy, stepIsThere } from './workPlan';
+import { readSize, sayCopy, stepIsThere } from './workPlan';
 
 const { shelf, page, folder, textOf, troubles, stop, start, says: saysIn } = await openDemo();
 const faults: string[] = [];
@@ -145,7 +145,10 @@ it('commissions a unit by a plan that asks for what proves each step, and surviv
     // All of it is in the box: nothing is written there.
     const asked = await page.$('[data-evidence]:not([data-items]) input');
     if (step === 'fit-1') {
-      // One list: a serial, Enter, the next bay.
+      // One list: a serial, Enter, the next bay; what stands on the first is said before it goes in, and stays.
+      await typeIn(page, '[data-scan]', `QH8-00900-KFIT-1\n`);
+      await says('Before the first goes in', '[data-evidence]');
+      await readSize(page);
       for (const serial of ['QH8-00900-KFIT-1', 'QH8-00900-KFIT-2']) await typeIn(page, '[data-scan]', `${serial}\n`);
       await page.waitForSelector('[data-scans="0"]');
       expect(await seriousFaults(page)).toEqual([]);

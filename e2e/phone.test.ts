@@ -2,7 +2,7 @@ import bwip from 'bwip-js/node';
 import { join } from 'node:path';
 import { seriousFaults } from './axe';
 import { key, openBrowser, openPage, press, typeIn } from './browser';
-import { stepIsThere } from './workPlan';
+import { readSize, stepIsThere } from './workPlan';
 import { openDemo } from './demo';
 import { filmOf } from './film';
 
@@ -235,6 +235,7 @@ it('commissions a head of 16 with four extensions of 16 by one list a box, each 
           await page.goto(address);
           await page.waitForSelector('[data-scans="9"]');
         }
+        await readSize(page);
         await typeIn(page, '[data-scan]', `QH16-${String(list).padStart(2, '0')}-${String(i).padStart(2, '0')}\n`);
         await page.waitForSelector(`[data-scans="${String(15 - i)}"]`);
       }

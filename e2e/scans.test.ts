@@ -1,9 +1,9 @@
 import { randomUUID } from 'node:crypto';
 import reedbank from '../core/platform/profiles/reedbank.json';
 import { seriousFaults } from './axe';
-import { press, typeIn } from './browser';
+import { press, typeIn, typeOver } from './browser';
 import { openDemo } from './demo';
-import { workTo, type Given } from './workPlan';
+import { readSize, workTo, type Given } from './workPlan';
 
 /** Many drives read in on a phone, by a person who errs. */
 
@@ -151,10 +151,22 @@ it('fits a box of sixteen with a drive of another unit among them, that holds it
   await page.waitForSelector('[data-step]');
   await workTo(page, 'fit-1', () => ({ serial: 'as written' }));
   const news = Array.from({ length: 16 }, (_, i) => `NK4-07${String(200 + i)}-BX${String(10 + i)}`);
+  await readSize(page);
   for (const [i, serial] of news.slice(0, 5).entries()) {
     await scan(serial);
     await left(15 - i);
   }
+  // One of the box is half as large: told with what it makes of the pool, before a bay is named.
+  await typeOver(page, '[data-evidence] input[name=size]', '2 TB');
+  await scan('NK2-09901-AX9');
+  await says('Not this one', '[data-said]');
+  expect(await textOf('[data-said]')).toMatch(
+    /is 2 TB, not the 4 TB that was planned here: P would hold 28 TB, not 56/,
+  );
+  expect(await textOf('[data-said]')).not.toContain('click');
+  await press(page, 'It is put aside');
+  await left(11);
+  await typeOver(page, '[data-evidence] input[name=size]', '4 TB');
   await scan(member?.serial ?? '');
   await scan(news[5] ?? '');
   await answered('other-unit');

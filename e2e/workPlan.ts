@@ -78,6 +78,7 @@ export async function give(page: Page, { serial = '', serials = [], choice, stoc
   await stepIsThere(page);
   if (await page.$('[data-evidence][data-scans]')) {
     for (let left = serials; left.length > 0; left = left.slice(1)) {
+      await readSize(page);
       await typeIn(page, '[data-scan]', left[0] ?? '');
       await page.keyboard.press('Enter');
       const open = String(left.length - 1);

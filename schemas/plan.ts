@@ -51,6 +51,14 @@ const actsOn = { ...uuid, description: 'The unit it acts on; left out where the 
 /** What a drive is, as it stands on it. */
 const driveReadProperties = { bytes, basis, label: driveLabel } as const;
 
+/** What a drive says of itself besides its serial, as it was read off it. */
+export const driveReadSchema = {
+  ...object,
+  required: ['bytes', 'basis'],
+  description: 'What stands on the drive: counts where the record does not know it.',
+  properties: driveReadProperties,
+} as const;
+
 /** What is done with drives that are laid out: what their sizes mean is told by it. */
 export const LAID_OUT_FOR = ['add', 'change-level', 'spare', 'swap'] as const;
 
@@ -94,6 +102,25 @@ const intentionSchema = {
           maxItems: 1000,
           items: bay,
           description: 'Bays of idle drives that are taken with them.',
+        },
+      },
+    },
+    {
+      ...object,
+      required: ['kind', 'name', 'scheme', 'spares', 'drives'],
+      description: 'The pool that is to be made of the drives that go in: what their sizes mean is told by it.',
+      properties: {
+        unit: actsOn,
+        kind: { const: 'towards-pool' },
+        name,
+        scheme: { enum: SCHEMES },
+        groupWidth,
+        spares,
+        drives: {
+          type: 'array',
+          minItems: 1,
+          maxItems: 1000,
+          items: { ...object, required: ['bay', 'bytes'], properties: { bay, bytes, media } },
         },
       },
     },
@@ -664,12 +691,7 @@ export const stepEvidenceSchema = {
       properties: {
         kind: { const: 'serial' },
         serial,
-        drive: {
-          ...object,
-          required: ['bytes', 'basis'],
-          description: 'What stands on the drive: counts where the record does not know it.',
-          properties: driveReadProperties,
-        },
+        drive: driveReadSchema,
       },
     },
     {
@@ -732,6 +754,7 @@ export const stepEvidenceSchema = {
             properties: {
               bay,
               serial,
+              drive: driveReadSchema,
               instead: {
                 ...serial,
                 description: 'The drive that was expected there: a person said that this one comes instead.',

@@ -1,3 +1,4 @@
+import { driveReadSchema } from './plan';
 import { bay, id, serial, uuid } from './words';
 
 const object = { type: 'object', additionalProperties: false } as const;
@@ -12,6 +13,7 @@ export const judgeScanSchema = {
     step: { ...id, description: 'The step of the plan; the next one where left out.' },
     bay: { ...bay, description: 'The bay the hand is at; the next open one of the list where left out.' },
     serial,
+    drive: driveReadSchema,
     read: {
       type: 'array',
       maxItems: 1000,

@@ -35,6 +35,8 @@ function bare(profile: unknown, bays: number): UnitState {
   return state;
 }
 
+const SIZE = { bytes: BYTES, basis: 'exact' as const, label: '8 TB' };
+
 const drives = (count: number): CommissionWish['drives'] =>
   Array.from({ length: count }, (_, i) => ({
     bay: String(i + 1),
@@ -300,10 +302,50 @@ describe('working through it', () => {
 
   const scans = (...serials: string[]) => ({
     kind: 'scans' as const,
-    scans: serials.map((serial, i) => ({ bay: String(i + 1), serial })),
+    scans: serials.map((serial, i) => ({ bay: String(i + 1), serial, drive: SIZE })),
+  });
+  /** The second of the list of another size, or of one that nobody read. */
+  const sized = (drive: { bytes: number; basis: 'exact' | 'label'; label?: string } | undefined) => ({
+    kind: 'scans' as const,
+    scans: scans('QH8-1', 'QH8-2', 'QH8-3').scans.map(({ drive: as, ...one }, i) => {
+      const read = i === 1 ? drive : as;
+      return { ...one, ...(read ? { drive: read } : {}) };
+    }),
   });
   const fitted = (evidence: Parameters<typeof attempt>[2], of = unit, knows?: Knows) =>
     attempt(of, step(plan, 'fit-1'), evidence, NOW, { knows });
+
+  it('takes no drive of a size that nobody read and nobody knows: it is not as large as was planned', () => {
+    expect(fitted(sized(undefined))).toMatchObject({
+      kind: 'refusal',
+      code: 'size-unread',
+      pointer: '/evidence/scans/1/serial',
+      sentence: 'Bay 2: Nobody knows yet how large QH8-2 is: read the size printed on it.',
+    });
+    const known: Knows = (typed) =>
+      typed === 'QH8-2' ? { serial: 'QH8-2', facts: { bytes: BYTES, basis: 'exact' } } : undefined;
+    expect(fitted(sized(undefined), unit, known)).toMatchObject({ kind: 'attempt', interlocks: [] });
+  });
+
+  it('says what a smaller drive makes of the pool, and goes in by its own size; larger is never stopped', () => {
+    // Three drives in single parity hold two of the smallest: twice 4 TB where twice 8 was planned.
+    const small = { bytes: 4_000_787_030_016, basis: 'label' as const, label: '4 TB' };
+    const seen = fitted(sized(small)) as Attempt;
+    expect(seen.interlocks).toMatchObject([
+      {
+        code: 'too-small',
+        mayOverride: true,
+        serial: 'QH8-2',
+        sentence: 'Bay 2: QH8-2 is 4 TB, not the 8 TB that was planned here: P would hold 8 TB, not 16 TB.',
+      },
+    ]);
+    expect(seen.after.drives['QH8-2']).toMatchObject({ bytes: small.bytes, label: '4 TB' });
+    const larger = { bytes: 12_000_138_625_024, basis: 'label' as const, label: '12 TB' };
+    expect(fitted(sized(larger))).toMatchObject({ interlocks: [] });
+    const known: Knows = (typed) =>
+      typed === 'QH8-2' ? { serial: 'QH8-2', facts: { bytes: BYTES, basis: 'exact' } } : undefined;
+    expect((fitted(sized(small), unit, known) as Attempt).interlocks).toMatchObject([{ code: 'size-differs' }]);
+  });
 
   it('takes the serial that was planned, in whatever case, and no other, for every bay of the list', () => {
     expect(fitted(scans('qh8-1', 'QH8-2', 'QH8-3'))).toMatchObject({
@@ -328,7 +370,7 @@ describe('working through it', () => {
     ['a drive read twice', scans('QH8-1', 'QH8-2', 'qh8-2'), { code: 'scanned-twice', pointer: '/evidence/scans/2' }],
     [
       'a bay that is not in it',
-      { kind: 'scans', scans: [...scans('QH8-1', 'QH8-2', 'QH8-3').scans, { bay: '4', serial: 'QH8-4' }] },
+      { kind: 'scans', scans: [...scans('QH8-1', 'QH8-2', 'QH8-3').scans, { bay: '4', serial: 'QH8-4', drive: SIZE }] },
       { code: 'bay-unknown', pointer: '/evidence/scans/3/bay' },
     ],
     [
@@ -344,8 +386,7 @@ describe('working through it', () => {
     const facts = { bytes: BYTES, basis: 'exact' as const };
     const knows = (more: object) => (typed: string) =>
       typed === 'QH8-2' ? { serial: 'QH8-2', facts, ...more } : undefined;
-    const stops = (more: object): unknown =>
-      (fitted(scans('QH8-1', 'QH8-2', 'QH8-3'), unit, knows(more)) as Attempt).interlocks;
+    const stops = (more: object): unknown => (fitted(sized(undefined), unit, knows(more)) as Attempt).interlocks;
     expect(stops({})).toEqual([]);
     expect(stops({ sick: 'showed signs' })).toMatchObject([
       { code: 'sick-drive', sentence: expect.stringMatching(/^Bay 2: QH8-2 is no drive to build on/) },
@@ -391,7 +432,8 @@ describe('a drive that was typed in small letters when it was planned', () => {
   const plan = planFor(bare(reedbank, 2), { drives: [planned] });
   const fit = plan.steps.find(({ does }) => does.some(({ kind }) => kind === 'fit-drive')) as PlanStep;
   const fitted = (serial: string) =>
-    (attempt(bare(reedbank, 2), fit, { kind: 'scans', scans: [{ bay: '1', serial }] }, NOW) as Attempt).events;
+    (attempt(bare(reedbank, 2), fit, { kind: 'scans', scans: [{ bay: '1', serial, drive: SIZE }] }, NOW) as Attempt)
+      .events;
 
   it('keeps that form where the serial was read by its last characters, and gives it to no other drive', () => {
     expect(fitted('bc-1')).toMatchObject([{ drive: { serial: 'ABC-1', printed: 'abc-1' } }]);

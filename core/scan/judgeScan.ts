@@ -4,7 +4,8 @@ import { whereWords } from '../driveLife/driveEventWords';
 import type { DriveLife } from '../driveLife/life';
 import { attempt } from '../plan/engine/attempt';
 import { aloneAt } from '../plan/engine/aloneAt';
-import { knownDrive, type KnownDrive } from '../plan/engine/knownDrive';
+import { fitting } from '../plan/engine/driveInHand';
+import { driveFacts, knownDrive, type DriveFacts, type KnownDrive } from '../plan/engine/knownDrive';
 import { bayName, bayShort } from '../unit/bayName';
 import { otherUnitWords, type StandsThere } from '../unit/standsThere';
 import { entryOf } from '../value/entryOf';
@@ -75,6 +76,8 @@ export interface Scanned {
   readonly read: ScansRead;
   /** `undefined`: the record could not be asked. */
   readonly known: ScanKnown | null | undefined;
+  /** What was read off it besides its serial; left out, it is taken to be as planned, and its size is asked for afterwards. */
+  readonly drive?: Pick<DriveFacts, 'bytes' | 'basis' | 'label'>;
   /** Serials on record that it may be mistaken for. */
   readonly near: readonly string[];
   /** Serials a person said it is not. */
@@ -284,13 +287,15 @@ function notPlanned(list: ScanList, scan: Scanned, open: readonly ScanBay[], nex
 /** What the step itself would stop of this drive in this bay, found by trying it. */
 function stopAt(
   { unit, step, units }: ScanList,
-  { known, at }: Scanned,
+  { known, drive, at }: Scanned,
   bay: string,
   serial: string,
 ): ScanStop | undefined {
   if (!step) return undefined;
   const alone = aloneAt(step, bay);
-  const seen = attempt(unit, alone, { kind: 'serial', serial }, at, {
+  const planned = known ? undefined : fitting(alone)?.drive;
+  const read = drive ?? (planned && driveFacts(planned));
+  const seen = attempt(unit, alone, { kind: 'serial', serial, ...(read ? { drive: read } : {}) }, at, {
     knows: () => known ?? undefined,
     ...(units ? { units } : {}),
   });

@@ -44,7 +44,7 @@ describe('a unit commissioned through the interface', () => {
       ask('POST', `${address}/steps`, { step: of, evidence, expectedVersion: await version() });
     const scans = (...serials: string[]) => ({
       kind: 'scans',
-      scans: serials.map((serial, i) => ({ bay: String(i + 1), serial })),
+      scans: serials.map((serial, i) => ({ bay: String(i + 1), serial, drive: { bytes: NEW.bytes, basis: 'exact' } })),
     });
     for (const one of (started.body['run'] as PlanRun).plan.steps) {
       const { id: of } = one;

@@ -180,7 +180,13 @@ describe('a replacement', () => {
     // Taken in hand it is too small already; and where another was taken, at the bay.
     const taken = (await step('new-drive', { kind: 'serial', serial: 'SHORT-1' })).body;
     expect([taken['code'], taken['detail']]).toEqual(['too-small', expect.stringContaining('41 sectors short')]);
-    await step('new-drive', { kind: 'serial', serial: 'FRESH-1' });
+    // One that nobody knows is taken only with the size that was read off it.
+    const fresh = { kind: 'serial', serial: 'FRESH-1' };
+    expect((await step('new-drive', fresh)).body).toMatchObject({
+      code: 'size-unread',
+      errors: [{ pointer: '#/evidence/drive' }],
+    });
+    await step('new-drive', { ...fresh, drive: { bytes: BYTES, basis: 'label', label: '8 TB' } });
     for (const id of ['told', 'locate']) await step(id);
     await step('pull', { kind: 'serial', serial: 'DUNLIN-2' });
     const { body } = await step('fit', { kind: 'serial', serial: 'SHORT-1' });
@@ -210,7 +216,7 @@ describe('a replacement', () => {
     const rows = [
       row('copy', 0.9, { kind: 'copy', none: { why: 'it is a test' } }),
       row('serial', 0.8),
-      row('new-drive', 0.8, { kind: 'serial', serial: 'Egret-N' }),
+      row('new-drive', 0.8, { kind: 'serial', serial: 'Egret-N', drive: { bytes: BYTES, basis: 'exact' } }),
       row('told', 0.5),
       row('locate', 0.5),
     ];

@@ -57,7 +57,7 @@ const judge = operationTaking<Body>(judgeScanSchema)({
     const found = await listOf(app, body);
     if (isRefusal(found)) return found;
     const { list, at } = found;
-    const { serial: typed, bay, read = [], not = [] } = body;
+    const { serial: typed, drive, bay, read = [], not = [] } = body;
     if (bay !== undefined && body.plan !== undefined && !list.bays.some((one) => one.bay === bay))
       return refusal('bay-unknown', `Nothing is read for bay ${bay} at this step.`, '/bay');
     const [known, near] = await Promise.all([knownOf(app, typed, [at]), serialsNear(app.db, serialKey(typed))]);
@@ -67,6 +67,7 @@ const judge = operationTaking<Body>(judgeScanSchema)({
       read: Object.fromEntries(read.map((one) => [one.bay, one.serial])),
       known,
       near,
+      ...(drive === undefined ? {} : { drive }),
       not,
       at: now.toISOString(),
     });

@@ -99,7 +99,12 @@ describe('a serial that is read, through the interface', () => {
         expectedVersion: (await ask('GET', `/units/${unit}`)).body['version'],
         evidence: {
           kind: 'scans',
-          scans: serials.map((serial, i) => ({ bay: String(i + 1), serial, ...(i === 0 ? more : {}) })),
+          scans: serials.map((serial, i) => ({
+            bay: String(i + 1),
+            serial,
+            drive: { bytes: BYTES, basis: 'exact' },
+            ...(i === 0 ? more : {}),
+          })),
         },
       });
     const others = await fit(['EGR-ABC41', 'EGR-XYZ52', 'HRN-7001']);
@@ -113,6 +118,17 @@ describe('a serial that is read, through the interface', () => {
     expect((await fit(['WW-7654321', 'EGR-XYZ52', 'QQ-1234567'], { instead: 'EGR-ABC41' })).status).toBe(201);
     const { drives } = (await ask('GET', `/units/${unit}`)).body['state'] as { drives: Json };
     expect(Object.keys(drives).sort()).toEqual(['EGR-XYZ52', 'QQ-1234567', 'WW-7654321']);
+  });
+
+  it('is judged with the size that was read off it: half as large is told before a bay is', async () => {
+    const small = { bytes: 4_000_787_030_016, basis: 'label', label: '4 TB' };
+    const judged = (await judge({ ...at, serial: 'EGR-ABC41', drive: small })).body;
+    expect(judged).toMatchObject({ verdict: 'here', stop: { code: 'too-small', mayOverride: true } });
+    expect(String(judged['sentence'])).not.toContain('click');
+    expect(await judge({ ...at, serial: 'EGR-ABC41', drive: { bytes: -1, basis: 'label' } })).toMatchObject({
+      status: 422,
+      body: { errors: [{ pointer: '#/drive/bytes' }] },
+    });
   });
 
   it('refuses what it cannot judge, with the field', async () => {

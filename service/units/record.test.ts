@@ -348,6 +348,7 @@ describe('a plan', () => {
           scans: ((asks as Json)['bays'] as Json[] | undefined)?.map(({ bay }) => ({
             bay,
             serial: `qh8-fit-${String(bay)}`,
+            drive: { bytes: BYTES, basis: 'exact' },
           })),
         },
         number: { kind, number: (does as Json[])[0]?.['expected'] },

@@ -92,8 +92,9 @@ class JobHand extends Hand {
     if (fit?.kind === 'fit-drive') {
       const laid = fit.drive.serial === undefined ? this.table.shift() : undefined;
       const serial = fit.drive.serial ?? laid?.serial ?? this.next();
-      this.truth = pushed(this.truth, fit.drive.bay, serial, laid?.bytes ?? fit.drive.bytes, this.remembers);
-      return [{ kind: 'serial', serial }];
+      const bytes = laid?.bytes ?? fit.drive.bytes;
+      this.truth = pushed(this.truth, fit.drive.bay, serial, bytes, this.remembers);
+      return [{ kind: 'serial', serial, drive: { bytes, basis: 'exact' } }];
     }
     if (step.kind === 'wait' && page.length > 0 && asks.kind === 'tick')
       // A wait that ends with what the page itself says.
@@ -106,6 +107,13 @@ class JobHand extends Hand {
   override stopped(plan: string, step: PlanStep, evidence: StepEvidence, codes: readonly string[]): void {
     // Put aside, and the one that was planned is taken; read again, what was read wrongly.
     if (codes.includes('too-small') && evidence.kind === 'drives') return;
+    if (codes.includes('too-small') && evidence.kind === 'scans') {
+      const planned = (bay: string): number =>
+        step.does.flatMap((one) => (one.kind === 'fit-drive' && one.drive.bay === bay ? one.drive.bytes : []))[0] ?? 0;
+      for (const { bay, drive } of evidence.scans)
+        if (drive && drive.bytes < planned(bay)) this.truth = pulled(this.truth, bay);
+      return;
+    }
     // Looked at again the page shows what is.
     if (codes.includes('space-missing') && this.err === 'old-page') return;
     if (codes.includes('wrong-serial') && evidence.kind === 'scans') return;
@@ -178,14 +186,17 @@ class JobHand extends Hand {
     const { asks } = step;
     if (asks.kind !== 'scans') throw new Stuck('No list.');
     const misreads = errs && this.err === 'misread';
-    if (misreads) this.erred++;
+    // One of the box is half as large: its size is read off it, as it is.
+    const isSmall = errs && this.err === 'too-small' && step.does.some(({ kind }) => kind === 'fit-drive');
+    if (misreads || isSmall) this.erred++;
     const scans = asks.bays.map(({ bay, expects }, i) => {
       const fit = step.does.find((one) => one.kind === 'fit-drive' && one.drive.bay === bay);
       if (fit?.kind === 'fit-drive') {
         const there = driveInBay(this.truth.unit, bay);
         const serial = there?.serial ?? expects ?? this.next();
-        if (!there) this.truth = pushed(this.truth, bay, serial, fit.drive.bytes, this.remembers);
-        return { bay, serial };
+        const bytes = there?.bytes ?? Math.round(fit.drive.bytes / (isSmall && i === 0 ? 2 : 1));
+        if (!there) this.truth = pushed(this.truth, bay, serial, bytes, this.remembers);
+        return { bay, serial, drive: { bytes, basis: 'exact' as const } };
       }
       this.truth = pulled(this.truth, bay);
       return { bay, serial: misreads && i === 0 ? `${expects ?? ''}X` : (expects ?? '') };

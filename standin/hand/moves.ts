@@ -1,5 +1,6 @@
 import { ARRIVALS } from '../../core/plan/engine/carrying';
 import { COMPARED, PROVEN } from '../../core/plan/engine/copying';
+import { sizeFacts } from '../../core/plan/engine/knownDrive';
 import { expectedEvidence } from '../../core/plan/engine/dryRun';
 import { carryBackPlan } from '../../core/plan/makers/move/carryBack';
 import { movePlan } from '../../core/plan/makers/move/move';
@@ -197,9 +198,10 @@ function worked(step: PlanStep, start: Bench, err: MoveErr): [StepEvidence, Benc
     if (pull?.kind === 'pull-drive') bench = out(bench, pull.unit ?? OLD, bayIn(pull.unit ?? OLD, pull.serial));
     if (fit?.kind === 'fit-drive') bench = into(bench, fit.unit ?? NEWER, fit.drive.bay, fit.drive.serial ?? '');
     const serial = asks.expects ?? '';
+    const read = fit?.kind === 'fit-drive' ? { drive: sizeFacts(fit.drive) } : {};
     return err === 'misread' && asks.expects !== undefined
-      ? [{ kind: 'serial', serial: `${serial}X` }, bench, true]
-      : [{ kind: 'serial', serial }, bench, false];
+      ? [{ kind: 'serial', serial: `${serial}X`, ...read }, bench, true]
+      : [{ kind: 'serial', serial, ...read }, bench, false];
   }
   // The page still shows what it showed before: not everything there, not the same, nothing that came back.
   if (asks.kind === 'choice' && err === 'old-page') {

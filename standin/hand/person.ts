@@ -1,5 +1,6 @@
 import { whichSerial } from '../../core/drive/whichSerial';
 import { actingOn, makePlan } from '../../core/plan/makers/makePlan';
+import { sizeFacts } from '../../core/plan/engine/knownDrive';
 import { isHeard, whyFrozen } from '../../core/plan/engine/frozen';
 import type { PlanBody, PlanStep, StepEvidence } from '../../core/plan/plan';
 import { doStep } from '../../core/plan/run/doStep';
@@ -302,9 +303,10 @@ export class Hand {
     if (fit?.kind === 'fit-drive') {
       const serial = fit.drive.serial ?? this.fresh();
       this.truth = pushed(this.truth, fit.drive.bay, serial, fit.drive.bytes, this.remembers);
-      return [{ kind: 'serial', serial }];
+      return [{ kind: 'serial', serial, drive: sizeFacts(fit.drive) }];
     }
-    if (take?.kind === 'take-drive') return [{ kind: 'serial', serial: take.drive.serial ?? this.fresh() }];
+    if (take?.kind === 'take-drive')
+      return [{ kind: 'serial', serial: take.drive.serial ?? this.fresh(), drive: sizeFacts(take.drive) }];
     const start = step.does.find((one) => one.kind === 'start-rebuild');
     if (start?.kind === 'start-rebuild') {
       const onto = driveInBay(this.truth.unit, start.bay)?.serial ?? '';

@@ -18,6 +18,7 @@ export function aloneAt(step: PlanStep, bay: string, instead?: string): PlanStep
 
 /** What a step does with the one drive that goes into a bay, or comes out of it. */
 function isOfBay(one: PlanStep['does'][number], bay: string, planned: string | undefined): boolean {
+  if (one.kind === 'towards-pool') return true;
   if (one.kind === 'fit-drive') return one.drive.bay === bay;
   return one.kind === 'carry-in' ? one.bay === bay : one.kind === 'pull-drive' && one.serial === planned;
 }

@@ -21,6 +21,7 @@ import { interlocksOfWait } from './pageSays';
 import { driveFacts, serialMeant, type KnownDrive, type Knows } from './knownDrive';
 import { interlocksOfLaidOut, interlocksOfSize } from './laidOut';
 import { interlocksOfStock } from './stockTaken';
+import { interlocksOfTowards } from './towardsPool';
 import type { PlanStep, StepEvidence } from '../plan';
 
 /** What a step would do with the evidence in hand, and what stops it. */
@@ -77,6 +78,11 @@ export function attempt(
     ...(evidence.kind === 'serial' && read ? interlocksOfSize(evidence.serial, read, onRecord) : []),
     ...interlocksOfLaidOut(unit, step, evidence, at, knows),
   ];
+  // One that must not go in is told first.
+  const unread = interlocks.every(({ mayOverride }) => mayOverride)
+    ? whySizeUnread(unit, step, evidence, onRecord)
+    : undefined;
+  if (unread) return unread;
   interlocks.push(
     ...interlocksOfWait(unit, step, evidence, at, used),
     ...interlocksOfCount(step, evidence),
@@ -122,6 +128,7 @@ export function attempt(
     state = seen.after;
     margin = seen.marginAfter;
     hazards.push(...seen.hazards);
+    if (event.kind === 'drive-inserted') interlocks.push(...interlocksOfTowards(state, step, event.bay));
   }
   return tried(state, events, hazards, margin, interlocks);
 }
@@ -140,14 +147,20 @@ function attemptScans(
   const events: UnitEvent[] = [];
   const hazards: Hazard[] = [];
   const interlocks: Interlock[] = [...interlocksOfMissing(step, evidence, around.units)];
-  for (const [i, { bay, serial, instead }] of evidence.scans.entries()) {
-    const seen = attempt(state, aloneAt(step, bay, instead), { kind: 'serial', serial }, at, around);
-    if (isRefusal(seen))
-      return {
+  let unread: Refusal | undefined;
+  for (const [i, { bay, serial, drive, instead }] of evidence.scans.entries()) {
+    const alone: StepEvidence = { kind: 'serial', serial, ...(drive === undefined ? {} : { drive }) };
+    const seen = attempt(state, aloneAt(step, bay, instead), alone, at, around);
+    if (isRefusal(seen)) {
+      const no: Refusal = {
         ...seen,
         sentence: `${BayName(unit, bay)}: ${seen.sentence}`,
         pointer: `/evidence/scans/${String(i)}/serial`,
       };
+      if (no.code !== 'size-unread') return no;
+      unread ??= no;
+      continue;
+    }
     interlocks.push(
       ...seen.interlocks.map((lock) => ({ ...lock, sentence: `${BayName(unit, bay)}: ${lock.sentence}` })),
     );
@@ -156,7 +169,10 @@ function attemptScans(
     events.push(...seen.events);
     hazards.push(...seen.hazards);
   }
-  return tried(state, events, hazards, margin, interlocks);
+  // A drive that must not go in at all is told first.
+  return unread && interlocks.every(({ mayOverride }) => mayOverride)
+    ? unread
+    : tried(state, events, hazards, margin, interlocks);
 }
 
 const MOST_NAMED = 6;
@@ -240,6 +256,26 @@ function whyTooShort(
 }
 
 const SHORT = 4;
+
+/** A drive of a size nobody read and nobody knows is not as large as was planned: it is not known. */
+function whySizeUnread(
+  unit: UnitState,
+  step: PlanStep,
+  evidence: StepEvidence,
+  known: KnownDrive | undefined,
+): Refusal | undefined {
+  const taking = fitting(step);
+  if (evidence.kind !== 'serial' || evidence.drive || known || !taking) return undefined;
+  const serial = serialMeant(unit, evidence.serial, taking.drive.serial);
+  // Of one that the plan names by its serial it says the size as well.
+  return entryOf(unit.drives, serial) || serial === taking.drive.serial
+    ? undefined
+    : refusal(
+        'size-unread',
+        `Nobody knows yet how large ${serial} is: read the size printed on it.`,
+        '/evidence/drive',
+      );
+}
 
 function fitsFor({ does }: PlanStep, event: UnitEvent): string | undefined {
   if (event.kind !== 'drive-inserted') return undefined;

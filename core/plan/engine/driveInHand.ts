@@ -6,6 +6,7 @@ import { poolOfDrive, type UnitState } from '../../unit/state';
 import type { Intention, PlanStep, StepEvidence } from '../plan';
 import { wrongDrive, type Interlock } from './interlock';
 import { serialMeant, type KnownDrive } from './knownDrive';
+import { towardsOf } from './towardsPool';
 
 type Taking = Extract<Intention, { kind: 'fit-drive' | 'take-drive' }>;
 
@@ -90,7 +91,8 @@ export function interlocksOfHand(
       `Take another drive. If nothing of it is needed, record on its own page that it was wiped.`,
     );
   const bytes = known?.facts.bytes ?? taking.drive.bytes;
-  if (member === undefined && known?.isRead !== true && bytes < taking.drive.bytes)
+  // Where it is known what it is for, that is told with what it makes of it.
+  if (member === undefined && known?.isRead !== true && !towardsOf(step) && bytes < taking.drive.bytes)
     return stop(
       'too-small',
       `${serial} holds ${formatBytes(bytes)}; ${formatBytes(taking.drive.bytes)} was planned here, and a pool counts its smallest.`,

@@ -11,8 +11,10 @@ import { poolsOf, type UnitState } from '../../unit/state';
 import type { PlanRun } from '../../planRun/planRun';
 import { attempt, type Attempt } from './attempt';
 import type { Units } from './carrying';
+import { fitting } from './driveInHand';
 import { expectedSerial } from './expectedSerial';
 import type { Interlock } from './interlock';
+import { sizeFacts } from './knownDrive';
 import { drivesRead, knowsWith } from './laidOut';
 import type { PlanBody, PlanStep, StepEvidence } from '../plan';
 import { partOf, unitsOfStep } from './unitsOfStep';
@@ -172,9 +174,11 @@ export function expectedEvidence(step: PlanStep, at: string, unit?: UnitState): 
       )[0];
       // The drive that was fitted since is the one that is meant, whatever was planned.
       const there = unit && expectedSerial(unit, step);
+      const fit = fitting(step);
       return {
         kind: 'serial',
         serial: there ?? asks.expects ?? planned?.serial ?? `${NOT_READ_YET}${planned?.bay ?? ''}`,
+        ...(fit ? { drive: sizeFacts(fit.drive) } : {}),
       };
     }
     case 'text':
@@ -201,7 +205,12 @@ export function expectedEvidence(step: PlanStep, at: string, unit?: UnitState): 
         scans: asks.bays.map(({ bay, expects }) => {
           const carried = does.find((one) => one.kind === 'carry-in' && one.bay === bay);
           const planned = carried?.kind === 'carry-in' ? carried.serial : `${NOT_READ_YET}${bay}`;
-          return { bay, serial: expects ?? planned };
+          const fit = does.find((one) => one.kind === 'fit-drive' && one.drive.bay === bay);
+          return {
+            bay,
+            serial: expects ?? planned,
+            ...(fit?.kind === 'fit-drive' ? { drive: sizeFacts(fit.drive) } : {}),
+          };
         }),
       };
     case 'choice':

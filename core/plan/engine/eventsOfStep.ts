@@ -315,6 +315,7 @@ function eventsOf(unit: UnitState, intention: Intention, inHand: InHand): UnitEv
       return unit.signs.length > 0 ? [{ kind: 'signs-cleared' }] : [];
     case 'take-drive':
     case 'lay-out':
+    case 'towards-pool':
     case 'decide-fates':
     case 'keep-until':
       return [];

@@ -109,7 +109,7 @@ function unitOf(
 }
 
 /** Reading drives that lie there, and saying what became of those that left, changes nothing of the unit. */
-const CHANGES_NOTHING: readonly string[] = ['lay-out', 'decide-fates'];
+const CHANGES_NOTHING: readonly string[] = ['lay-out', 'towards-pool', 'decide-fates'];
 const matters = ({ does, asks }: PlanStep): boolean =>
   does.some(({ kind }) => !CHANGES_NOTHING.includes(kind)) || asks.kind === 'serial';
 

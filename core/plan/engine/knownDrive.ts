@@ -26,6 +26,11 @@ export function driveFacts({ bytes, basis, label, model, media }: DriveFacts): D
   };
 }
 
+/** What stands on a drive besides its serial: its size. */
+export function sizeFacts({ bytes, basis, label }: DriveFacts): Pick<DriveFacts, 'bytes' | 'basis' | 'label'> {
+  return { bytes, basis, ...(label === undefined ? {} : { label }) };
+}
+
 /** What a drive's own ledger says of the drive in hand. */
 export interface KnownDrive {
   readonly serial: string;

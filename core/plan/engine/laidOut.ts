@@ -56,9 +56,10 @@ export function drivesRead(done: Given): readonly (DriveFacts & { readonly seria
   return Object.values(done).flatMap(({ evidence }) => {
     if (evidence?.kind === 'drives')
       return evidence.drives.map((one) => ({ serial: serialKey(one.serial), ...driveFacts(one) }));
-    return evidence?.kind === 'serial' && evidence.drive !== undefined
-      ? [{ serial: serialKey(evidence.serial), ...driveFacts(evidence.drive) }]
-      : [];
+    const alone = evidence?.kind === 'serial' ? [evidence] : evidence?.kind === 'scans' ? evidence.scans : [];
+    return alone.flatMap(({ serial, drive }) =>
+      drive === undefined ? [] : { serial: serialKey(serial), ...driveFacts(drive) },
+    );
   });
 }
 

@@ -82,7 +82,8 @@ describe('what stops a step', () => {
       [{ kind: 'drive-suspected', serial: 'D-2', note: 'clicks' }],
       { bays: 5 },
     );
-    const any = replace(well, { drive: { bytes: TB8, basis: 'label', label: '8 TB' } });
+    const LABEL8 = { bytes: TB8, basis: 'label' as const, label: '8 TB' };
+    const any = replace(well, { drive: LABEL8 });
     const pulled = after(
       well,
       { kind: 'drive-taken-out-of-service', serial: 'D-2' },
@@ -138,7 +139,11 @@ describe('what stops a step', () => {
       ]);
       for (const seen of held('7788'))
         expect(seen).toMatchObject({ code: 'serial-short', pointer: '/evidence/serial' });
-      for (const seen of held('QH8-00001-7788')) expect(seen).toMatchObject({ interlocks: [] });
+      for (const seen of held('QH8-00001-7788'))
+        expect(seen).toMatchObject({ code: 'size-unread', pointer: '/evidence/drive' });
+      expect(
+        attempt(pulled, step(any, 'fit'), { kind: 'serial', serial: 'QH8-00001-7788', drive: LABEL8 }, NOW),
+      ).toMatchObject({ interlocks: [] });
     });
 
     it('names the serial to erase once a drive bought unseen is in, and stops at another', () => {

@@ -54,15 +54,15 @@ export function worked(unit: UnitState, plan: PlanBody, upTo?: string): World {
     if (step.id === upTo) return world;
     const expected = expectedEvidence(step, NOW);
     const evidence: StepEvidence =
-      step.asks.kind === 'serial'
-        ? { kind: 'serial', serial: step.asks.expects ?? `NEW-${step.bay ?? fitting(step)?.drive.bay ?? ''}` }
+      expected.kind === 'serial' && step.asks.kind === 'serial'
+        ? { ...expected, serial: step.asks.expects ?? `NEW-${step.bay ?? fitting(step)?.drive.bay ?? ''}` }
         : expected.kind === 'scans'
           ? {
               ...expected,
               scans: expected.scans.map((scan, i) =>
                 step.asks.kind === 'scans' && step.asks.bays[i]?.expects !== undefined
                   ? scan
-                  : { bay: scan.bay, serial: `NEW-${scan.bay}` },
+                  : { ...scan, serial: `NEW-${scan.bay}` },
               ),
             }
           : expected;

@@ -21,6 +21,7 @@ import { planEventWords } from '../../planRun/planEventWords';
 const U = '00000000-0000-4000-8000-00000000000a';
 const P = '00000000-0000-4000-8000-0000000000aa';
 const BYTES = 8001563222016;
+const SIZE = { bytes: BYTES, basis: 'exact' as const };
 const hour = (n: number): string => new Date(Date.UTC(2026, 0, 1) + n * 3_600_000).toISOString();
 let acts = 0;
 
@@ -95,11 +96,15 @@ const sent = (step: string, n: number, evidence: StepEvidence = tick, more: Part
 function worked(world: World, last: string): World {
   let now = world;
   const { steps } = (planIn(world, P) as { plan: PlanBody }).plan;
-  for (const [i, { id, asks }] of steps.entries()) {
+  for (const [i, { id, asks, does }] of steps.entries()) {
     if (id === last) break;
     const evidence: StepEvidence =
       asks.kind === 'serial'
-        ? { kind: 'serial', serial: asks.expects ?? '' }
+        ? {
+            kind: 'serial',
+            serial: asks.expects ?? '',
+            ...(does.some(({ kind }) => kind === 'fit-drive' || kind === 'take-drive') ? { drive: SIZE } : {}),
+          }
         : asks.kind === 'copy'
           ? { kind: 'copy', none: { why: 'nobody has arranged one' } }
           : tick;
@@ -146,7 +151,7 @@ describe('a plan over two units', () => {
     return recorded(world, 2, startPlan(world, 'carry', [U, V], body).entries);
   };
   const carried = (world: World, id: string, n: number) =>
-    doStep(world, { ...sent(id, n, { kind: 'serial', serial: 'D-5' }), plan: 'carry' });
+    doStep(world, { ...sent(id, n, { kind: 'serial', serial: 'D-5', drive: SIZE }), plan: 'carry' });
 
   it('does to each unit what names it, and is seen at both', () => {
     let world = both();
@@ -271,7 +276,7 @@ describe('a plan whose pool got worse', () => {
   it('is frozen once more is lost than the pool survives: nothing is fitted, nobody overrides, the rescue desk says what comes', () => {
     const lost = happened(worked(begun(), 'fit'), 2, { kind: 'drive-failed', serial: 'D-3' });
     expect(unitIn(lost, U)?.pools['p']?.lost).not.toEqual([]);
-    const fitting = { kind: 'serial' as const, serial: 'N-2' };
+    const fitting = { kind: 'serial' as const, serial: 'N-2', drive: SIZE };
     expect(out(lost, 'fit', 3, fitting)).toMatchObject({
       kind: 'stopped',
       interlocks: [{ code: 'pool-lost', back: expect.stringContaining('rescue desk') }],
@@ -284,7 +289,7 @@ describe('a plan whose pool got worse', () => {
   it('is stopped where another member failed, but for hearing out what runs', () => {
     const begunTwice = begun('mixed-2');
     const thin = happened(worked(begunTwice, 'fit'), 2, { kind: 'drive-failed', serial: 'D-4' });
-    expect(out(thin, 'fit', 3, { kind: 'serial', serial: 'N-2' })).toMatchObject({
+    expect(out(thin, 'fit', 3, { kind: 'serial', serial: 'N-2', drive: SIZE })).toMatchObject({
       kind: 'stopped',
       interlocks: [{ code: 'another-failed', serial: 'D-4', mayOverride: true }],
     });

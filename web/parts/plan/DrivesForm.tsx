@@ -2,6 +2,7 @@
 import { useRef, useState, type ReactNode } from 'react';
 import { readSize } from '~/core/drive/readSize';
 import { isSameSerial } from '~/core/drive/serial';
+import { sizeFacts } from '~/core/plan/engine/knownDrive';
 import type { StepEvidence } from '~/core/plan/plan';
 import { formatBytes } from '~/core/quantity/formatBytes';
 import { isRefusal } from '~/core/value/refusal';
@@ -54,8 +55,7 @@ export function DrivesForm({ of, count, planned, busy, onEvidence }: Props): Rea
       sizeField.current?.focus();
       return setFault(read.sentence);
     }
-    const { bytes, basis, label } = read;
-    keep([...drives, { serial: typed, bytes, basis, ...(label === undefined ? {} : { label }), looks }]);
+    keep([...drives, { serial: typed, ...sizeFacts(read), looks }]);
     setSerial('');
     setLooks('new');
     setFault(null);

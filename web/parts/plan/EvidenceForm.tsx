@@ -1,6 +1,8 @@
 'use client';
 import dynamic from 'next/dynamic';
 import { useRef, useState, type ReactNode } from 'react';
+import { fitting } from '~/core/plan/engine/driveInHand';
+import type { DriveFacts } from '~/core/plan/engine/knownDrive';
 import type { PlanStep, StepEvidence } from '~/core/plan/plan';
 import type { ScanKnown } from '~/core/scan/judgeScan';
 import type { StockLine } from '~/core/move/stock';
@@ -46,6 +48,8 @@ interface Props {
   readonly units: Readonly<Record<string, UnitState>>;
   /** What is recorded of the drives that may be taken in hand. */
   readonly loose: readonly ScanKnown[];
+  /** Drives whose sizes are known: on record, or read in this plan. */
+  readonly sized: readonly (DriveFacts & { readonly serial: string })[];
   readonly plan: string;
   readonly busy: boolean;
   /** The serial it is about, as far as that is known by now. */
@@ -68,6 +72,7 @@ export function EvidenceForm({
   unit,
   units,
   loose,
+  sized,
   plan,
   expects,
   busy,
@@ -138,13 +143,16 @@ export function EvidenceForm({
       <DrivesForm of={`${plan}:${step.id}`} count={asks.count} planned={planned} busy={busy} onEvidence={onEvidence} />
     );
   }
-  const taken = step.does.find((one) => one.kind === 'take-drive');
-  if (asks.kind === 'serial' && asks.expects === undefined && taken?.kind === 'take-drive')
+  const taken = fitting(step);
+  if (asks.kind === 'serial' && taken && !isUnread)
     return (
       <TakeDriveForm
         planned={taken.drive.label ?? formatBytes(taken.drive.bytes)}
-        loose={loose}
+        expects={expects}
+        known={sized}
         busy={busy}
+        onUnread={asks.expects === undefined ? undefined : () => setIsUnread(true)}
+        onSkip={onSkip}
         onEvidence={onEvidence}
       />
     );

@@ -63,9 +63,10 @@ export function EvidenceWords({
     case 'scans':
       return (
         <span className="mt-1 block font-mono text-base">
-          {of.scans.map(({ bay, serial }) => (
+          {of.scans.map(({ bay, serial, drive }) => (
             <span key={bay} className="mr-4 inline-block whitespace-nowrap">
               {bayShort(unit, bay)} {serial}
+              {drive && `, ${drive.label ?? formatBytes(drive.bytes)}`}
             </span>
           ))}
           {of.missing?.map(({ bay, serial }) => (

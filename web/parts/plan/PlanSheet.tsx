@@ -1,6 +1,7 @@
 import type { ReactNode } from 'react';
 import type { GroupsAhead } from '~/core/plan/engine/boxesOfStep';
 import { stockWords } from '~/core/move/stock';
+import { fitting } from '~/core/plan/engine/driveInHand';
 import type { PlanStep } from '~/core/plan/plan';
 import { unitsOfStep } from '~/core/plan/engine/unitsOfStep';
 import type { PlanRun } from '~/core/planRun/planRun';
@@ -67,12 +68,21 @@ export function PlanSheet({
   );
 }
 
-function Blank({ step: { asks }, unit }: { readonly step: PlanStep; readonly unit: UnitState }): ReactNode {
+function Blank({ step, unit }: { readonly step: PlanStep; readonly unit: UnitState }): ReactNode {
+  const { asks } = step;
+  // Nobody knows yet how large a drive is that goes in: it stands on it.
+  const size = fitting(step) && (
+    <>
+      {' '}
+      size <span className="inline-block w-20 border-b border-black" />
+    </>
+  );
   if (asks.kind === 'tick') return null;
   if (asks.kind === 'serial')
     return (
       <p className="mt-1 font-mono text-lg">
         {asks.expects ?? 'serial'} <span className="inline-block w-64 border-b border-black" />
+        {size}
       </p>
     );
   if (asks.kind === 'choice')
@@ -92,6 +102,7 @@ function Blank({ step: { asks }, unit }: { readonly step: PlanStep; readonly uni
           <li key={bay} className="flex gap-2 font-mono">
             <span className="mt-0.5 block h-4 w-4 shrink-0 border border-black" /> {bayShort(unit, bay)} {expects ?? ''}
             <span className="inline-block min-w-20 flex-1 border-b border-black" />
+            {size}
           </li>
         ))}
       </ol>

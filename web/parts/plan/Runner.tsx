@@ -18,6 +18,7 @@ import { stockBefore } from '~/core/plan/engine/stockTaken';
 import { unitsOfStep } from '~/core/plan/engine/unitsOfStep';
 import { workAgain } from '~/core/plan/engine/workAgain';
 import { expectedSerial } from '~/core/plan/engine/expectedSerial';
+import { drivesRead } from '~/core/plan/engine/laidOut';
 import { api } from '~/web/parts/form/api';
 import { Button, ButtonLink } from '~/web/parts/form/Button';
 import { Notice } from '~/web/parts/form/Notice';
@@ -492,6 +493,7 @@ export function Runner({
                   unit={unit}
                   units={units}
                   loose={loose}
+                  sized={[...loose.map(({ serial, facts }) => ({ serial, ...facts })), ...drivesRead(done)]}
                   plan={planId}
                   expects={expectedSerial(unit, step)}
                   busy={busy}

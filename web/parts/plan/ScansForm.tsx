@@ -1,18 +1,22 @@
 'use client';
 import { useCallback, useRef, useState, type ReactNode } from 'react';
+import { readSize } from '~/core/drive/readSize';
 import { isSameSerial } from '~/core/drive/serial';
+import { sizeFacts } from '~/core/plan/engine/knownDrive';
 import type { PlanStep, StepEvidence } from '~/core/plan/plan';
 import { formatBytes } from '~/core/quantity/formatBytes';
 import type { ScanJudgement, ScanKnown } from '~/core/scan/judgeScan';
 import { scanListOf, type ScanList, type ScansRead } from '~/core/scan/scanList';
 import { bayName, bayShort } from '~/core/unit/bayName';
 import type { UnitState } from '~/core/unit/state';
+import { isRefusal } from '~/core/value/refusal';
 import { Button } from '~/web/parts/form/Button';
+import { Field } from '~/web/parts/form/Field';
 import { Notice } from '~/web/parts/form/Notice';
 import { keepText, keptText, parseKept, useKept } from '~/web/parts/form/kept';
 import { SerialField } from '~/web/parts/form/SerialField';
 import { ScanAnswer } from '~/web/parts/scan/ScanAnswer';
-import { useScans } from '~/web/parts/scan/useScans';
+import { useScans, type SizeRead } from '~/web/parts/scan/useScans';
 import { Serial } from '~/web/parts/unit/Serial';
 import { OneMissing } from './OneMissing';
 import { scansKey } from './scansKept';
@@ -35,6 +39,7 @@ interface Props {
 /** What was read for a bay: a drive, in place of another where a person said so; or that the drive is missing. */
 interface ReadFor {
   readonly serial: string;
+  readonly drive?: SizeRead;
   readonly instead?: string;
   readonly isMissing?: true;
 }
@@ -48,6 +53,11 @@ export function ScansForm({ plan, step, unitId, unit, units, loose, busy, onEvid
   const key = scansKey(plan, step.id);
   const read = parseKept<ReadByBay>(useKept(key), {});
   const [text, setText] = useState('');
+  // Of one kind as a rule: the last size stays, and is seen.
+  const [size, setSize] = useState('');
+  const [sizeFault, setSizeFault] = useState<string | undefined>();
+  const sizeField = useRef<HTMLInputElement>(null);
+  const fits = step.does.some(({ kind }) => kind === 'fit-drive');
   const [aimed, setAimed] = useState<string | null>(null);
   const [isMissing, setIsMissing] = useState(false);
   const field = useRef<HTMLInputElement>(null);
@@ -61,7 +71,7 @@ export function ScansForm({ plan, step, unitId, unit, units, loose, busy, onEvid
     .filter((one) => !Object.values(read).some(({ serial }) => isSameSerial(serial, one)));
   const sizeIn = (bay: string): string => {
     const fit = step.does.find((one) => one.kind === 'fit-drive' && one.drive.bay === bay);
-    return fit?.kind === 'fit-drive' ? (fit.drive.label ?? formatBytes(fit.drive.bytes)) : '';
+    return fit?.kind === 'fit-drive' ? sizeSaid(fit.drive) : '';
   };
   const keep = useCallback(
     (change: (read: ReadByBay) => ReadByBay): void => {
@@ -83,8 +93,8 @@ export function ScansForm({ plan, step, unitId, unit, units, loose, busy, onEvid
     ),
     loose,
     onTaken: useCallback(
-      ({ serial }: ScanJudgement, bay: string, instead?: string): boolean => {
-        keep((before) => ({ ...before, [bay]: { serial, ...(instead === undefined ? {} : { instead }) } }));
+      ({ serial }: ScanJudgement, bay: string, how: Omit<ReadFor, 'serial'>): boolean => {
+        keep((before) => ({ ...before, [bay]: { serial, ...how } }));
         setAimed(null);
         return true;
       },
@@ -92,8 +102,15 @@ export function ScansForm({ plan, step, unitId, unit, units, loose, busy, onEvid
     ),
   });
   const scan = (typed: string): void => {
+    const said = fits ? readSize(size) : undefined;
+    if (said && isRefusal(said)) {
+      setText(typed);
+      setSizeFault(`Before the first goes in: what stands on it? ${said.sentence}`);
+      sizeField.current?.focus();
+      return;
+    }
     setText('');
-    scans.scan(typed);
+    scans.scan(typed, said && sizeFacts(said));
   };
   const again = (bay: string): void => {
     keep(({ [bay]: _again, ...rest }) => rest);
@@ -120,13 +137,24 @@ export function ScansForm({ plan, step, unitId, unit, units, loose, busy, onEvid
         const lacking = rows.filter((one) => one.isMissing === true).map(({ bay, serial }) => ({ bay, serial }));
         return onEvidence({
           kind: 'scans',
-          scans: rows.flatMap(({ bay, serial, instead, isMissing: lacks }) =>
-            lacks === true ? [] : { bay, serial, ...(instead === undefined ? {} : { instead }) },
-          ),
+          scans: rows.flatMap(({ isMissing: lacks, ...one }) => (lacks === true ? [] : one)),
           ...(lacking.length === 0 ? {} : { missing: lacking }),
         });
       }}
     >
+      {next && fits && (
+        <Field
+          label="Size printed on it"
+          name="size"
+          inputRef={sizeField}
+          value={size}
+          autoComplete="off"
+          hint={`Planned: ${[...new Set(bays.map(({ bay }) => sizeIn(bay)))].join(', ')}. It stays for the next: look at each.`}
+          data-planned={sizeIn(next.bay)}
+          {...(sizeFault === undefined ? {} : { fault: sizeFault })}
+          onChange={(event) => (setSize(event.target.value), setSizeFault(undefined))}
+        />
+      )}
       {next && (
         <SerialField
           label={
@@ -182,6 +210,7 @@ export function ScansForm({ plan, step, unitId, unit, units, loose, busy, onEvid
                   <span className="min-w-0 flex-1 overflow-hidden whitespace-nowrap">
                     <Serial of={one.serial} />
                     {one.isMissing === true && ' is missing'}
+                    {one.drive && <span className="text-sm"> {sizeSaid(one.drive)}</span>}
                     {one.instead !== undefined && <span className="text-sm text-muted"> instead of {one.instead}</span>}
                   </span>
                   <button
@@ -234,6 +263,10 @@ export function ScansForm({ plan, step, unitId, unit, units, loose, busy, onEvid
       </div>
     </form>
   );
+}
+
+function sizeSaid({ bytes, label }: SizeRead): string {
+  return label ?? formatBytes(bytes);
 }
 
 /** "It is", "All 12 are", "11 of 12 are". */

@@ -3,6 +3,7 @@ import { useRouter } from 'next/navigation';
 import { rowsOf } from '~/web/parts/form/rowsOf';
 import { useState, type ReactNode } from 'react';
 import { readStock } from '~/core/move/readStock';
+import { fitting } from '~/core/plan/engine/driveInHand';
 import type { PlanStep, StepEvidence } from '~/core/plan/plan';
 import type { PlanRun } from '~/core/planRun/planRun';
 import { Button } from '~/web/parts/form/Button';
@@ -12,7 +13,7 @@ import { Tick } from '~/web/parts/form/Tick';
 import { useSending } from '~/web/parts/form/useSending';
 import { tell } from '~/web/parts/tell/tell';
 import { CopyFields } from './CopyFields';
-import { drivesTyped, itemsTyped } from './drivesTyped';
+import { drivesTyped, driveTyped, itemsTyped } from './drivesTyped';
 import { copyGivenOf, NOTHING_TYPED, type CopyTyped } from './copyTyped';
 import { parseKept } from '~/web/parts/form/kept';
 import { PAGE_ANSWERS } from './PageQuestion';
@@ -141,7 +142,7 @@ function lastWhen(steps: readonly PlanStep[], rows: Readonly<Record<string, Row>
 }
 
 function Written({
-  step: { asks, title },
+  step,
   row,
   onText,
 }: {
@@ -149,6 +150,7 @@ function Written({
   readonly row: Row;
   readonly onText: (text: string) => void;
 }): ReactNode {
+  const { asks, title } = step;
   if (asks.kind === 'tick') return null;
   if (asks.kind === 'picture') return <span className="text-muted">a picture is added in the plan itself</span>;
   if (asks.kind === 'choice')
@@ -168,7 +170,7 @@ function Written({
         className="field w-64 font-mono"
         rows={Math.min(8, asks.bays.length)}
         aria-label={`Written: ${title}`}
-        placeholder={`One serial a line, bays in the order of the sheet: ${asks.bays.map(({ bay }) => bay).join(', ')}`}
+        placeholder={`One serial a line${fitting(step) ? ', with its size: QH8-0090, 8 TB' : ''}; bays in the order of the sheet: ${asks.bays.map(({ bay }) => bay).join(', ')}`}
         value={row.text}
         onChange={(event) => onText(event.target.value)}
       />
@@ -211,7 +213,11 @@ function Written({
       />
     );
   const hint =
-    asks.kind === 'serial' ? (asks.expects ?? 'serial') : asks.kind === 'speed' ? 'reads / writes, MB/s' : asks.label;
+    asks.kind === 'serial'
+      ? `${asks.expects ?? 'serial'}${fitting(step) ? ', 8 TB' : ''}`
+      : asks.kind === 'speed'
+        ? 'reads / writes, MB/s'
+        : asks.label;
   return (
     <input
       className={`field w-64 ${asks.kind === 'serial' ? 'font-mono' : ''}`}
@@ -229,11 +235,12 @@ function copyTyped(text: string): CopyTyped {
   return parseKept<CopyTyped>(text.trim(), NOTHING_TYPED);
 }
 
-function evidenceOf({ asks }: PlanStep, { text }: Row): StepEvidence {
+function evidenceOf(step: PlanStep, { text }: Row): StepEvidence {
+  const { asks } = step;
   const written = text.trim();
   switch (asks.kind) {
     case 'serial':
-      return { kind: 'serial', serial: written };
+      return { kind: 'serial', ...(fitting(step) ? driveTyped(written) : { serial: written }) };
     case 'text':
       return { kind: 'text', text: written };
     case 'number':
@@ -249,7 +256,9 @@ function evidenceOf({ asks }: PlanStep, { text }: Row): StepEvidence {
       return {
         kind: 'scans',
         scans: asks.bays.flatMap(({ bay }, i) =>
-          serials[i] === undefined || serials[i] === '' ? [] : { bay, serial: serials[i] },
+          serials[i] === undefined || serials[i] === ''
+            ? []
+            : { bay, ...(fitting(step) ? driveTyped(serials[i]) : { serial: serials[i] }) },
         ),
       };
     }

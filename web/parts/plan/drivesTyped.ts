@@ -1,4 +1,5 @@
 import { readSize } from '~/core/drive/readSize';
+import { sizeFacts } from '~/core/plan/engine/knownDrive';
 import type { StepEvidence } from '~/core/plan/plan';
 import { isRefusal } from '~/core/value/refusal';
 import { DRIVE_LOOKS } from '~/schemas/plan';
@@ -17,13 +18,18 @@ export function drivesTyped(text: string): Drives {
         (DRIVE_LOOKS as readonly string[]).includes(of);
       return {
         serial,
-        ...(isRefusal(read)
-          ? { bytes: 0, basis: 'label' as const }
-          : { bytes: read.bytes, basis: read.basis, ...(read.label === undefined ? {} : { label: read.label }) }),
+        ...(isRefusal(read) ? { bytes: 0, basis: 'label' as const } : sizeFacts(read)),
         looks: isLook(looks) ? looks : 'new',
       };
     }),
   };
+}
+
+/** A drive as it stands on a sheet: "QH8-00900-KFIT-1", or with the size that was read off it, "…, 8 TB". */
+export function driveTyped(line: string): Pick<Extract<StepEvidence, { kind: 'serial' }>, 'serial' | 'drive'> {
+  const [serial = '', size = ''] = line.trim().split(/\s*[,;\t]\s*/);
+  const read = readSize(size);
+  return { serial, ...(isRefusal(read) ? {} : { drive: sizeFacts(read) }) };
 }
 
 /** What is missing as it stands on a sheet, a line each: "2 screws"; "0" or "none" where all is there. */

@@ -1,6 +1,6 @@
 'use client';
 import { useCallback, useEffect, useRef, useState } from 'react';
-import type { ScanJudgement, ScanKnown } from '~/core/scan/judgeScan';
+import type { Scanned, ScanJudgement, ScanKnown } from '~/core/scan/judgeScan';
 import type { ScanList, ScansRead } from '~/core/scan/scanList';
 import { scansTyped } from '~/core/scan/scansTyped';
 import { whichSerial } from '~/core/drive/whichSerial';
@@ -11,8 +11,12 @@ import { oneByOne, type Worked } from './oneByOne';
 /** A serial that was read, with what a person said of it. */
 interface Typed {
   readonly typed: string;
+  /** The size that was read off it, where one was. */
+  readonly drive?: SizeRead;
   readonly not: readonly string[];
 }
+
+export type SizeRead = NonNullable<Scanned['drive']>;
 
 interface Given {
   /** The unit and, where it is read for one, the step of a plan. */
@@ -25,7 +29,11 @@ interface Given {
   /** What is recorded of the drives that may be taken in hand: for a browser without a network. */
   readonly loose: readonly ScanKnown[];
   /** It goes into this bay; `instead` of the drive that is expected there. False where something about it has to be said first. */
-  readonly onTaken: (judged: ScanJudgement, bay: string, instead?: string) => boolean | Promise<boolean>;
+  readonly onTaken: (
+    judged: ScanJudgement,
+    bay: string,
+    read: { readonly instead?: string; readonly drive?: SizeRead },
+  ) => boolean | Promise<boolean>;
 }
 
 /**
@@ -44,13 +52,14 @@ export function useScans({ of, list, aimed, readNow, loose, onTaken }: Given) {
   }, [list, aimed]);
 
   const judged = useCallback(
-    async ({ typed, not }: Typed): Promise<ScanJudgement | string> => {
+    async ({ typed, drive, not }: Typed): Promise<ScanJudgement | string> => {
       const { list: now, aimed: bay } = latest.current;
       const read = readNow();
       const sent = await api('POST /scans/judge', {
         body: {
           ...of,
           serial: typed,
+          ...(drive === undefined ? {} : { drive }),
           read: Object.entries(read).map(([at, serial]) => ({ bay: at, serial })),
           ...(bay === null ? {} : { bay }),
           ...(not.length === 0 ? {} : { not }),
@@ -67,6 +76,7 @@ export function useScans({ of, list, aimed, readNow, loose, onTaken }: Given) {
         typed,
         ...(bay === null ? {} : { bay }),
         read,
+        ...(drive === undefined ? {} : { drive }),
         known: loose.find(({ serial }) => serial === meant),
         near: loose.map(({ serial }) => serial),
         not,
@@ -83,7 +93,7 @@ export function useScans({ of, list, aimed, readNow, loose, onTaken }: Given) {
       setFault(typeof seen === 'string' ? seen : null);
       if (typeof seen === 'string') return 'done';
       if (goesIn(seen)) {
-        setAnswer((await onTaken(seen, seen.bay)) ? seen : null);
+        setAnswer((await onTaken(seen, seen.bay, sizeOf(one))) ? seen : null);
         return 'done';
       }
       setAnswer(seen);
@@ -108,9 +118,11 @@ export function useScans({ of, list, aimed, readNow, loose, onTaken }: Given) {
     waiting,
     /** True while a scan needs a person. */
     isHeld: held !== null,
-    scan: (text: string): void => {
+    /** One serial or several; with the size that was read off each. */
+    scan: (text: string, drive?: SizeRead): void => {
       const known = [...list.bays.flatMap(({ expects }) => expects ?? []), ...list.anyOf];
-      line.add(scansTyped(text, known).map((typed) => ({ typed, not: [] })));
+      const size = drive === undefined ? {} : { drive };
+      line.add(scansTyped(text, known).map((typed) => ({ typed, ...size, not: [] })));
       setWaiting(line.waiting());
       void line.run(judgeOne);
     },
@@ -118,19 +130,24 @@ export function useScans({ of, list, aimed, readNow, loose, onTaken }: Given) {
     putAside: () => goOn(),
     /** It goes in instead of the drive that is expected there, or although something speaks against it. */
     take: (bay: string, instead?: string): void => {
-      if (answer) void Promise.resolve(onTaken(answer, bay, instead)).then(() => goOn());
+      const read = { ...sizeOf(held), ...(instead === undefined ? {} : { instead }) };
+      if (answer) void Promise.resolve(onTaken(answer, bay, read)).then(() => goOn());
     },
     /** It is this one after all; or none of those it may be. */
     isOne: (serial: string | null): void => {
       if (!held) return;
       goOn(
         serial === null
-          ? { typed: held.typed, not: [...held.not, ...(answer?.alike ?? [])] }
-          : { typed: serial, not: [] },
+          ? { ...held, not: [...held.not, ...(answer?.alike ?? [])] }
+          : { ...held, typed: serial, not: [] },
       );
     },
     forget: (): void => (setAnswer(null), setFault(null)),
   };
+}
+
+function sizeOf(one: Typed | null): { readonly drive?: SizeRead } {
+  return one?.drive === undefined ? {} : { drive: one.drive };
 }
 
 /** It has its bay, and nothing speaks against it. */

@@ -3,6 +3,7 @@ import { bayName } from '~/core/unit/bayName';
 import { useRouter } from 'next/navigation';
 import { useCallback, useMemo, useRef, useState, type ReactNode } from 'react';
 import { readSize } from '~/core/drive/readSize';
+import { sizeFacts } from '~/core/plan/engine/knownDrive';
 import { formatBytes } from '~/core/quantity/formatBytes';
 import type { StatedUnitEvent } from '~/schemas/unitEvent';
 import { baysOf, cacheSlotsOf, driveInBay, type UnitState } from '~/core/unit/state';
@@ -74,7 +75,7 @@ export function ScanIn({ id, version, unit, from, onDone }: Props): ReactNode {
           setFault(`Nobody knows ${of} yet. ${read.sentence} Then read it again.`);
           return false;
         }
-        drive = { bytes: read.bytes, basis: read.basis, ...(read.label === undefined ? {} : { label: read.label }) };
+        drive = sizeFacts(read);
       }
       keep([...inHand.current, { bay, serial: of, drive, isKnown: life !== null }]);
       return true;

@@ -4,7 +4,7 @@ import { serviceOf } from '../../../unit/serviceOf';
 import type { Commission } from './commission';
 
 /** Every drive checked before it goes in, and fitted by its serial. @returns the steps that fit them */
-export function fitDrives({ unit, wish, isClosed, draft: { add, under } }: Commission): readonly string[] {
+export function fitDrives({ unit, wish, all, isClosed, draft: { add, under } }: Commission): readonly string[] {
   const { opensCase } = serviceOf(unit);
   under('Drives');
   const checks: string[] = [];
@@ -59,6 +59,19 @@ export function fitDrives({ unit, wish, isClosed, draft: { add, under } }: Commi
         does: unit.power === 'on' ? [{ kind: 'switch-power', on: false }] : [],
       }),
     );
+  const { pool } = wish;
+  const towards = pool
+    ? [
+        {
+          kind: 'towards-pool' as const,
+          name: pool.name,
+          scheme: pool.scheme,
+          ...(pool.groupWidth === undefined ? {} : { groupWidth: pool.groupWidth }),
+          spares: pool.spares ?? 0,
+          drives: all.map(({ bay, bytes, media }) => ({ bay, bytes, ...(media === undefined ? {} : { media }) })),
+        },
+      ]
+    : [];
   const fits: string[] = [];
   for (const [i, { name, bays }] of unit.enclosures.entries()) {
     const drives = bays.flatMap((bay) => wish.drives.filter((drive) => drive.bay === bay));
@@ -72,7 +85,7 @@ export function fitDrives({ unit, wish, isClosed, draft: { add, under } }: Commi
           drives.length === 1
             ? `Fit the drive in ${bayName(unit, drives[0]?.bay ?? '')}, by its serial`
             : `Fit ${String(drives.length)} drives${where}, each by its serial`,
-        why: `${sizesOf(drives)}. Scan the serial off the drive itself, then push until it clicks: slight resistance, never force. Transit tabs off first.`,
+        why: `${sizesOf(drives)}. Read size and serial off the drive itself, then push until it clicks: slight resistance, never force. Transit tabs off first.`,
         ...(isClosed
           ? {}
           : { caution: 'Earth yourself; hold drives by the sides. The maker’s manual comes before this list.' }),
@@ -80,7 +93,7 @@ export function fitDrives({ unit, wish, isClosed, draft: { add, under } }: Commi
           kind: 'scans',
           bays: drives.map(({ bay, serial }) => ({ bay, ...(serial === undefined ? {} : { expects: serial }) })),
         },
-        does: drives.map((drive) => ({ kind: 'fit-drive' as const, drive })),
+        does: [...drives.map((drive) => ({ kind: 'fit-drive' as const, drive })), ...towards],
         after: checks,
       }),
     );

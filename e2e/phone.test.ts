@@ -62,6 +62,7 @@ async function scan(): Promise<void> {
     polling: 50,
   });
   await page.waitForSelector('[data-scanning]', { hidden: true });
+  await readSize(page);
   await key(page, '[data-evidence] button[type=submit]');
 }
 const kept = (part: string): Promise<unknown> =>

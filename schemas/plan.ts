@@ -636,7 +636,7 @@ const megabytes = { type: 'number', minimum: 1, maximum: 100_000, description: '
 /** What the page of a unit says of work that is waited for, or of a pool that is looked at. */
 export const PAGE_SAYS = ['done', 'working', 'stopped', 'other'] as const;
 /** What it says once another drive than the one meant was out, and is back in its bay. */
-export const PAGE_SAYS_AFTER_WRONG = ['as-before', 'thinner', 'stopped', 'asks-to-erase'] as const;
+export const PAGE_SAYS_AFTER_WRONG = ['as-before', 'thinner', 'rebuilds', 'stopped', 'asks-to-erase'] as const;
 
 const toWhom = { type: 'string', minLength: 1, maxLength: 120, pattern: '\\S' } as const;
 

@@ -6,6 +6,7 @@ const PAGE_WORDS = { done: 'done', working: 'still at work', stopped: 'stopped',
 const AFTER_WRONG_WORDS = {
   'as-before': 'as before',
   thinner: 'thinner',
+  rebuilds: 'rebuilds onto it',
   stopped: 'stopped',
   'asks-to-erase': 'asks to erase',
 } as const;

@@ -9,6 +9,7 @@ import {
   MOST_REPORTS,
   poolOfDrive,
   type Job,
+  type JobTask,
   type Pool,
   type ProgressReport,
   type UnitState,
@@ -34,7 +35,8 @@ export function startJob(unit: UnitState, event: Of<'job-started'>, happenedAt: 
     event.task === 'first-build' &&
     unit.profile.growth.protectedDuringFirstBuild !== true &&
     fullMarginOfPool(pool) > 0;
-  const begun = building ? withPool(unit, { ...pool, building: true }) : unit;
+  const again = withWorkDone(unit, event.pool, event.task, false);
+  const begun = building ? withPool(again, { ...pool, building: true }) : again;
   return putJob(begun, {
     kind: 'job',
     id: job,
@@ -117,7 +119,7 @@ export function takeOver(
 /** A finished rebuild gives the place of the missing member to the new drive; only now does the margin come back. */
 export function finishJob(unit: UnitState, job: Job): UnitState | Refusal {
   const pace = paceOfJob(unit, job);
-  const ended = endJob(unit, job.id);
+  const ended = withWorkDone(endJob(unit, job.id), job.pool, job.task, true);
   const after = pace ? { ...ended, paces: [...(unit.paces ?? []), pace].slice(-MOST_PACES) } : ended;
   const pool = unit.pools[job.pool] as Pool;
   const { replaces, onto } = job;
@@ -157,6 +159,14 @@ export function withJob(unit: UnitState, id: string, change: (job: Job) => UnitS
 /** The unit with this work under way, in place of what ran by the same id. */
 export function putJob(unit: UnitState, job: Job): UnitState {
   return frozen({ ...unit, jobs: { ...unit.jobs, [job.id]: job } });
+}
+
+/** Whether the last work of this kind on a pool was done to its end. */
+function withWorkDone(unit: UnitState, pool: string, task: JobTask, isDone: boolean): UnitState {
+  const before = entryOf(unit.workDone ?? {}, pool) ?? [];
+  if (before.includes(task) === isDone) return unit;
+  const after = isDone ? [...before, task] : before.filter((one) => one !== task);
+  return frozen({ ...unit, workDone: { ...unit.workDone, [pool]: after } });
 }
 
 /** The unit without that work; what it did to its pool is the caller's matter. No change when none of this id runs. */

@@ -258,6 +258,8 @@ export interface UnitState {
   readonly firmwareAt: string | null;
   /** How much longer its finished work took than was reckoned, the newest last. */
   readonly paces?: readonly Pace[];
+  /** Work of a pool, by its id, that last ended by being done, and was not stopped or begun again since. */
+  readonly workDone?: Readonly<Record<string, readonly JobTask[]>>;
   readonly speed: { readonly baseline: SpeedMeasured | null; readonly last: SpeedMeasured | null };
   readonly upkeep: Readonly<Record<string, UpkeepTask>>;
   readonly upkeepDone: Readonly<Record<string, string>>;

@@ -8,10 +8,11 @@ import { endPlan } from '../../core/plan/run/endPlan';
 import { skipStep } from '../../core/plan/run/leaveStep';
 import { startPlan } from '../../core/plan/run/startPlan';
 import { nextStep } from '../../core/planRun/progress';
+import type { PlanRun } from '../../core/planRun/planRun';
 import type { UnitEvent } from '../../core/unit/event';
 import { isDown, marginOfPool } from '../../core/unit/margin';
 import { eventsOfPoolSaid, POOL_SAYS_WORDS } from '../../core/unit/poolSaid';
-import { driveInBay, membersOf, poolOfDrive, poolsOf, type UnitState } from '../../core/unit/state';
+import { driveInBay, membersOf, poolsOf, type UnitState } from '../../core/unit/state';
 import { isRefusal, type Refusal } from '../../core/value/refusal';
 import { seeded } from '../../core/value/seeded';
 import type { ActEntry } from '../../core/world/act';
@@ -174,7 +175,7 @@ export class Hand {
       const made = this.sends(plan, step, one);
       if (made.kind === 'made') continue;
       const codes = made.interlocks.map(({ code }) => code);
-      if (codes.includes('pool-lost') || codes.includes('another-failed')) return 'frozen';
+      if (codes.some((code) => FREEZES.has(code))) return 'frozen';
       this.stopped(plan, step, one, codes);
     }
     return 'done';
@@ -235,12 +236,16 @@ export class Hand {
         if (this.unit.power === 'off') return;
         const pool = poolsOf(this.truth.unit)[0];
         const before = poolsOf(this.unit)[0];
+        // Some families write at once what is pushed into a thin pool, an idle drive too.
+        const isWritten = Object.values(this.truth.unit.jobs).some(({ onto }) => onto === serial);
         const says =
           pool && isDown(pool)
             ? 'stopped'
-            : pool && before && pool.missing.length > before.missing.length
-              ? 'thinner'
-              : 'as-before';
+            : isWritten
+              ? 'rebuilds'
+              : pool && before && pool.missing.length > before.missing.length
+                ? 'thinner'
+                : 'as-before';
         this.sends(plan, step, { kind: 'wrong-out', serial, says });
       }
       return;
@@ -280,10 +285,7 @@ export class Hand {
       const meant = this.truth.unit.drives[pull.serial];
       const bay = step.bay ?? meant?.bay ?? '';
       if (errs && (this.err === 'neighbour' || this.err === 'neighbour-twice')) {
-        // One that is idle is no neighbour here: put back into a thinned pool some families write it at once (see the decision).
-        const others = Object.values(this.truth.unit.drives).filter(
-          (one) => one.bay !== null && one.bay !== bay && poolOfDrive(this.truth.unit, one.serial) !== undefined,
-        );
+        const others = Object.values(this.truth.unit.drives).filter((one) => one.bay !== null && one.bay !== bay);
         const other = others[Math.floor(this.chance() * others.length)];
         if (other?.bay != null) {
           this.erred++;
@@ -435,10 +437,29 @@ export class Hand {
     return [{ kind: 'page', says: 'stopped' }, { kind: 'page', says: 'working' }, ...this.waits(false)];
   }
 
+  /** Another drive is being written than the plan under way means: it is stopped, and the work runs to its end. */
+  letsItEnd(): boolean {
+    const over = Object.keys(this.unit.plans).filter(
+      (plan) => whyFrozen(this.unit, (planIn(this.world, plan) as PlanRun).plan)?.code === 'another-takes-over',
+    );
+    for (const plan of over)
+      this.write(
+        (endPlan(this.world, { plan, how: 'stopped', note: 'n' }) as { entries: readonly ActEntry[] }).entries,
+      );
+    if (over.length === 0) return false;
+    for (const { id, onto } of Object.values(this.unit.jobs)) {
+      while (Object.values(this.truth.unit.jobs).some((job) => job.onto === onto)) this.wait(6);
+      this.write([{ ledger: unitLedger(U), event: { kind: 'job-finished', job: id } }]);
+    }
+    return true;
+  }
+
   fresh(): string {
     return `NEW-${String(this.plans.length)}${String(this.steps).padStart(4, '0')}`;
   }
 }
+
+const FREEZES: ReadonlySet<string> = new Set(['pool-lost', 'another-failed', 'another-takes-over']);
 
 /** Replaces whatever is missing or sick, and rescues what has stopped, until there is nothing left to do. */
 export function putRight(hand: Hand, sick: string): void {
@@ -456,6 +477,7 @@ export function putRight(hand: Hand, sick: string): void {
       continue;
     }
     open = last();
+    if (hand.letsItEnd()) continue;
     const todo =
       pool.missing.find((serial) => unit.drives[serial]?.backIn === true) ??
       pool.missing[0] ??

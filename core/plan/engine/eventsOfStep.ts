@@ -30,7 +30,7 @@ import { itemsWords, whyNotItems } from './itemsCounted';
 import { whyNotDrives } from './laidOut';
 import { expectedSerial } from './expectedSerial';
 import { serialMeant, type KnownDrive } from './knownDrive';
-import { workAgain } from './workAgain';
+import { isWorkDone, workAgain } from './workAgain';
 import type { Intention, PlanStep, StepEvidence } from '../plan';
 
 /**
@@ -128,8 +128,12 @@ function serialInHand(unit: UnitState, { evidence, step, known }: InHand, planne
   return evidence.kind === 'serial' ? serialMeant(unit, evidence.serial, expects, known) : (expects ?? planned);
 }
 
-/** Work that stopped by the record: begun anew and ended where its page says twice that it is done; else nothing ends by a tick. */
+/**
+ * Work that does not run by the record: done already where its end was heard otherwise; where it stopped, begun anew and
+ * ended where its page says twice that it is done; else nothing ends by a tick.
+ */
 function endedUnseen(unit: UnitState, { evidence, step }: InHand): UnitEvent[] | Refusal {
+  if (isWorkDone(unit, step)) return [];
   const again = workAgain(unit, step);
   if (again?.kind === 'job-started' && evidence.kind === 'page' && evidence.says === 'done' && evidence.again === true)
     return [again, { kind: 'job-finished', job: again.job }];

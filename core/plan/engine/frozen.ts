@@ -1,6 +1,6 @@
 import { bayName } from '../../unit/bayName';
 import { isDown, isProvenLost } from '../../unit/margin';
-import { membersOf, poolOfDrive, poolsOf, type Pool, type UnitState } from '../../unit/state';
+import { driveInBay, membersOf, poolOfDrive, poolsOf, type Pool, type UnitState } from '../../unit/state';
 import { entryOf } from '../../value/entryOf';
 import type { PlanBody, PlanStep } from '../plan';
 import type { Interlock } from './interlock';
@@ -51,6 +51,8 @@ export function whyFrozen(unit: UnitState, plan: Pick<PlanBody, 'job' | 'steps' 
       serial: lost.missing[0] ?? '',
       mayOverride: false,
     };
+  const other = takenOver(unit, plan);
+  if (other) return other;
   const known = new Set([...drivesOf(plan), ...(plan.without ?? [])]);
   for (const pool of pools) {
     const failed = pool.missing.find(
@@ -71,6 +73,49 @@ export function whyFrozen(unit: UnitState, plan: Pick<PlanBody, 'job' | 'steps' 
       };
   }
   return undefined;
+}
+
+/**
+ * Another drive than the one a plan fits is written in place of the member it replaces, or has its place by now: a unit
+ * takes an idle drive or a spare by itself while the pool is thin.
+ */
+function takenOver(unit: UnitState, { steps }: Pick<PlanBody, 'steps'>): Interlock | undefined {
+  const meant = steps.flatMap(({ does }) => does.flatMap((one) => writtenBy(unit, one) ?? []));
+  for (const { pool: id, replaces } of meant) {
+    const pool = entryOf(unit.pools, id);
+    if (!pool) continue;
+    const ontos = meant.filter((one) => one.pool === id && one.replaces === replaces).map(({ onto }) => onto);
+    const job = Object.values(unit.jobs).find((one) => one.pool === id && one.replaces === replaces);
+    const members = membersOf(pool);
+    const isOver = !members.includes(replaces) && !ontos.some((onto) => onto !== undefined && members.includes(onto));
+    if (job ? job.onto === undefined || ontos.includes(job.onto) : !isOver || pool.missing.length > 0) continue;
+    const onto = job?.onto;
+    const bay = onto === undefined ? null : unit.drives[onto]?.bay;
+    return {
+      kind: 'interlock',
+      code: 'another-takes-over',
+      sentence: job
+        ? `${onto ?? ''}${bay == null ? '' : ` in ${bayName(unit, bay)}`} is being written in place of ${replaces}: ${unit.name} took it by itself. This plan is not needed for that any more.`
+        : `${replaces} is no member of ${pool.name} any more: another drive has its place, and ${pool.name} misses none. This plan is not needed for that any more.`,
+      back: job
+        ? 'Pull nothing, fit nothing. Stop this plan, let the work run to its end, and enter at the unit what its page shows. What then stands in a bay without use comes out afterwards, by a plan of its own.'
+        : 'Stop this plan. What stands in a bay without use comes out by a plan of its own.',
+      serial: onto ?? replaces,
+      mayOverride: false,
+    };
+  }
+  return undefined;
+}
+
+/** The member a step has something written in place of, and the drive it means to be written; none where its bay is empty yet. */
+function writtenBy(
+  unit: UnitState,
+  one: PlanStep['does'][number],
+): { readonly pool: string; readonly replaces: string; readonly onto: string | undefined } | undefined {
+  if (one.kind === 'take-over') return { pool: one.pool, replaces: one.replaces, onto: one.spare };
+  return one.kind === 'start-rebuild' || (one.kind === 'finish-rebuild' && one.bay !== undefined)
+    ? { pool: one.pool, replaces: one.replaces, onto: driveInBay(unit, one.bay ?? '')?.serial }
+    : undefined;
 }
 
 /** It died in its bay, or was pulled by mistake and put back: nobody has told the unit to do without it. */

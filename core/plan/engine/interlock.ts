@@ -24,6 +24,7 @@ export interface Interlock {
     | 'too-early'
     | 'pool-lost'
     | 'another-failed'
+    | 'another-takes-over'
     | 'erases-member'
     | 'sick-drive'
     | 'holds-data'

@@ -1,7 +1,8 @@
 import { bayName } from '../../unit/bayName';
 import type { UnitEvent } from '../../unit/event';
 import { eventsOfPoolSaid } from '../../unit/poolSaid';
-import { membersOf, poolOfDrive, type UnitState } from '../../unit/state';
+import { freeName } from '../../unit/freeName';
+import { membersOf, poolOfDrive, poolsOf, type Pool, type UnitState } from '../../unit/state';
 import { entryOf } from '../../value/entryOf';
 import { refusal, type Refusal } from '../../value/refusal';
 import type { StepEvidence } from '../plan';
@@ -41,6 +42,25 @@ export function eventsOfWrongOut(
   const pool = poolOfDrive(unit, serial);
   const wasWhole = pool !== undefined && membersOf(pool).includes(serial) && !pool.missing.includes(serial);
   if (says === 'as-before' && wasWhole) events.push({ kind: 'pool-restored', pool: pool.id, serials: [serial] });
+  if (says === 'rebuilds') {
+    // Put back into a thin pool some families write a drive at once: a member over itself, an idle one in place of what is missing.
+    const thin = wasWhole ? pool : poolsOf(unit).find((one) => replacedIn(unit, one) !== undefined);
+    const replaces = wasWhole ? serial : thin && replacedIn(unit, thin);
+    if (!thin || replaces === undefined || (pool !== undefined && pool !== thin))
+      return refusal(
+        'nothing-to-rebuild',
+        `By the record no pool of ${unit.name} misses a member that ${serial} could take over from. Look at its page again: what does it say of the pool?`,
+        '/evidence/says',
+      );
+    events.push({
+      kind: 'job-started',
+      job: freeName(unit.jobs, 'rebuild'),
+      task: 'rebuild',
+      pool: thin.id,
+      replaces,
+      onto: serial,
+    });
+  }
   const words = note === undefined ? '' : `: ${note}`;
   const after = `after ${serial} was out of ${bayName(unit, bay)} by mistake`;
   if (says === 'stopped')
@@ -60,4 +80,9 @@ export function eventsOfWrongOut(
       note: `Its page asks to erase or initialise, ${after}; answered no${words}`.slice(0, 400),
     });
   return events;
+}
+
+/** The member of a pool that is missing, and that nothing is written for yet. */
+function replacedIn({ jobs }: UnitState, { id, missing }: Pool): string | undefined {
+  return missing.find((serial) => !Object.values(jobs).some((job) => job.pool === id && job.replaces === serial));
 }

@@ -340,6 +340,17 @@ describe('a wait', () => {
     ]);
   });
 
+  it('ends with what was done and is recorded already, heard from the unit itself', () => {
+    const world = waiting();
+    const over = happened(world, 30, { kind: 'job-finished', job: job(world).id });
+    expect(unitIn(over, U)?.pools['p']?.missing).toEqual([]);
+    const ended = recorded(over, 31, made(end(over, 31)).entries);
+    expect([unitIn(ended, U)?.pools['p']?.missing, Object.hasOwn(planIn(ended, P)?.done ?? {}, 'wait')]).toEqual([
+      [],
+      true,
+    ]);
+  });
+
   it.each<['working' | 'stopped' | 'other', UnitEvent[]]>([
     ['working', [{ kind: 'noted', note: 'Its page says that it is still at work: w' }]],
     [
@@ -396,7 +407,8 @@ describe('a look at the unit’s page after a rebuild', () => {
 });
 
 describe('another drive than the one meant, pulled and put back', () => {
-  const wrong = (says: 'as-before' | 'thinner' | 'stopped' | 'asks-to-erase', more: object = {}): StepEvidence => ({
+  type Says = Extract<StepEvidence, { kind: 'wrong-out' }>['says'];
+  const wrong = (says: Says, more: object = {}): StepEvidence => ({
     kind: 'wrong-out',
     serial: 'd-3',
     says,
@@ -423,6 +435,45 @@ describe('another drive than the one meant, pulled and put back', () => {
     expect(doStep(world, sent('pull', 3, { kind: 'serial', serial: 'D-2' }))).toMatchObject({
       kind: 'stopped',
       interlocks: [{ code: 'another-failed', serial: 'D-3' }],
+    });
+  });
+
+  it('is written at once by some families where it is idle: the plan is of no use then, during that and after', () => {
+    const idle = happened(begun(), 1, inserted('5'));
+    const whole = wrong('rebuilds', { serial: 'D-5' });
+    const written = after(worked(idle, 'pull'), whole);
+    expect([pool(written)?.missing, Object.values(unitIn(written, U)?.jobs ?? {})]).toMatchObject([
+      ['D-2'],
+      [{ task: 'rebuild', replaces: 'D-2', onto: 'D-5' }],
+    ]);
+    const pulling = (world: World) => doStep(world, sent('pull', 40, { kind: 'serial', serial: 'D-2' }));
+    expect(pulling(written)).toMatchObject({
+      kind: 'stopped',
+      interlocks: [
+        {
+          code: 'another-takes-over',
+          mayOverride: false,
+          sentence:
+            'D-5 in bay 5 is being written in place of D-2: Avocet took it by itself. This plan is not needed for that any more.',
+        },
+      ],
+    });
+    const job = Object.keys(unitIn(written, U)?.jobs ?? {})[0] ?? '';
+    const over = happened(written, 30, { kind: 'job-finished', job });
+    expect([pool(over)?.missing, pool(over)?.bands[0]?.members.includes('D-5')]).toEqual([[], true]);
+    expect(pulling(over)).toMatchObject({ interlocks: [{ code: 'another-takes-over', mayOverride: false }] });
+  });
+
+  it('is written over itself where a member that was well was out', () => {
+    const world = after(worked(begun('mixed-2'), 'pull'), wrong('rebuilds'));
+    expect([pool(world)?.missing, Object.values(unitIn(world, U)?.jobs ?? {})]).toMatchObject([
+      ['D-2', 'D-3'],
+      [{ replaces: 'D-3', onto: 'D-3' }],
+    ]);
+    const nothing = worked(begun(), 'pull');
+    const idle = happened(nothing, 1.5, inserted('5'), { kind: 'pool-restored', pool: 'p', serials: ['D-2'] });
+    expect(doStep(idle, sent('pull', 2, wrong('rebuilds', { serial: 'D-5' })))).toMatchObject({
+      code: 'nothing-to-rebuild',
     });
   });
 

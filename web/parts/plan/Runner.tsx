@@ -272,9 +272,15 @@ export function Runner({
             <Notice grave title={freezes.sentence}>
               <p className="text-lg">{freezes.back}</p>
               <p className="mt-3 flex flex-wrap gap-2">
-                <ButtonLink look="main" href={`/units/${id}/rescue`}>
-                  Open the rescue desk
-                </ButtonLink>
+                {freezes.code === 'another-takes-over' ? (
+                  <Button look="main" className="min-h-11" onClick={() => setLeaving('stop')}>
+                    Stop this plan…
+                  </Button>
+                ) : (
+                  <ButtonLink look="main" href={`/units/${id}/rescue`}>
+                    Open the rescue desk
+                  </ButtonLink>
+                )}
               </p>
             </Notice>
           </div>

@@ -16,6 +16,7 @@ type Says = WrongOut['says'];
 const ANSWERS: readonly (readonly [Says, string])[] = [
   ['as-before', 'Healthy, or as it was before'],
   ['thinner', 'Thinner: it misses this drive'],
+  ['rebuilds', 'It has begun to rebuild onto this drive'],
   ['stopped', 'The pool has stopped, or is gone'],
   ['asks-to-erase', 'It asks to erase, initialise or repair'],
 ];
@@ -123,6 +124,12 @@ export function AfterWrongDrive({
             {where} is in its bay and no longer counts: pull nothing more, or a second drive is missing.{' '}
             {link(`/units/${unitId}/replace?serial=${encodeURIComponent(serial)}`, 'Plan how it comes back')}; this plan
             waits until it is done.
+          </p>
+        )}
+        {says === 'rebuilds' && (
+          <p className="text-lg">
+            {where} is being written now: pull nothing, fit nothing, and let it run to its end. What its page shows is
+            entered {link(`/units/${unitId}`, 'at the unit')}; until it says done, the pool is as thin as it was.
           </p>
         )}
         {says === 'stopped' && (

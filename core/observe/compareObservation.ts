@@ -8,7 +8,7 @@ import { apply } from '../unit/apply';
 import { mayBeBack } from '../unit/applyPoolServed';
 import { isDown } from '../unit/margin';
 import { eventsOfPoolSaid, type PoolSays } from '../unit/poolSaid';
-import { baysOf, driveInBay, drivesExpected, membersOf, poolsOf, type Pool, type UnitState } from '../unit/state';
+import { driveInBay, drivesExpected, membersOf, placesOf, poolsOf, type Pool, type UnitState } from '../unit/state';
 import { isRefusal } from '../value/refusal';
 import { entryOf } from '../value/entryOf';
 import { isSameName } from '../value/sameName';
@@ -76,7 +76,7 @@ export function compareObservation(unit: UnitState, seen: Observation): Contradi
   const named = new Set(seen.bays.map(({ bay }) => bay));
   // A mail tells of what happened, and leaves out the rest.
   if (bays.length > 1 && seen.by !== 'mail') {
-    for (const bay of baysOf(unit)) {
+    for (const bay of placesOf(unit)) {
       const drive = driveInBay(unit, bay);
       if (named.has(bay) || !drive || hidden.has(bay)) continue;
       found.push(

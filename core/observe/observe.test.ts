@@ -4,6 +4,8 @@ import type { UnitState } from '../unit/state';
 import { isRefusal } from '../value/refusal';
 import { compareObservation } from './compareObservation';
 import { readPage } from './readPage';
+import saltern from '../platform/profiles/saltern.json' with { type: 'json' };
+import { afterEvents, eventsOfUnit } from '../unit/testUnit';
 import { AT, BAYS, drives, serialOf, unitAfter } from './testHeron';
 
 /** Boxes without a drive on record. */
@@ -36,6 +38,61 @@ describe('readPage', () => {
   it('takes nothing for a bay that is none, nor a size for a serial', () => {
     expect(readPage('Bay 77: QH8-1 8 TB', BARE).bays).toEqual([]);
     expect(readPage('Bay 1: 8001TB Normal', BARE).bays[0]).not.toHaveProperty('serial');
+  });
+});
+
+describe('slots for cache on a page', () => {
+  const bytes = 500_107_862_016;
+  const inSlot = (bay: string): UnitEvent => ({
+    kind: 'drive-inserted',
+    bay,
+    drive: { serial: `NC-7700${bay.slice(1)}`, bytes, basis: 'exact', media: 'nvme' },
+  });
+  const unit = afterEvents(
+    null,
+    [
+      ...eventsOfUnit({
+        profile: saltern,
+        scheme: 'mixed-1',
+        sizes: [8001563222016, 8001563222016],
+        bays: 4,
+        serialIn: (bay) => `QH8-0555${bay}`,
+      }),
+      inSlot('M1'),
+      inSlot('M2'),
+    ],
+    AT,
+  );
+  const bays = 'Bay 1  QH8-05551  8 TB  Normal\nBay 2  QH8-05552  8 TB  Normal\n';
+
+  it.each([
+    ['Cache slot M1', 'M1'],
+    ['Cache 2', 'M2'],
+    ['Cache drive 1', 'M1'],
+    ['M.2 slot 2', 'M2'],
+    ['NVMe 1', 'M1'],
+    ['Slot M2', 'M2'],
+    ['M1', 'M1'],
+  ])('are read as “%s”', (words, bay) => {
+    const seen = readPage(`${bays}${words}\tNC-7700${bay.slice(1)}\t500 GB\tWarning`, unit);
+    expect(seen.bays[2]).toMatchObject({ bay, serial: `NC-7700${bay.slice(1)}`, state: 'sick' });
+    expect(compareObservation(unit, seen)).toMatchObject([
+      { code: 'sick', bay, events: [{ kind: 'drive-suspected' }] },
+      { code: 'not-reported', bay: bay === 'M1' ? 'M2' : 'M1', events: [] },
+    ]);
+  });
+
+  it('are none where the family has none, or where only a size is said', () => {
+    expect(readPage('Cache 1  NC-77001  500 GB  Normal', BARE)).toMatchObject({ bays: [], unread: [{ line: 1 }] });
+    expect(readPage('Bay 1  QH8-05551  8 TB  cache 1 GB  Normal', unit).bays).toMatchObject([{ bay: '1' }]);
+    expect(readPage('Bay 2  QH8-05552  M.2 2280  Normal', unit).bays).toMatchObject([{ bay: '2' }]);
+  });
+
+  it('are missed where a page shows drives and not these: silence is not well', () => {
+    expect(compareObservation(unit, readPage(bays, unit)).map(({ code, bay }) => [code, bay])).toEqual([
+      ['not-reported', 'M1'],
+      ['not-reported', 'M2'],
+    ]);
   });
 });
 

@@ -1,6 +1,6 @@
 import { isSameName } from '../value/sameName';
 import { baysMeant, enclosuresMeant } from '../unit/bayName';
-import type { UnitState } from '../unit/state';
+import { cacheSlots, type UnitState } from '../unit/state';
 import { serialKey } from '../drive/serial';
 import type { DriveSize } from '../drive/readSize';
 import { sizeOnPage } from '../drive/sizeOnPage';
@@ -33,7 +33,9 @@ const STATES: readonly (readonly [RegExp, NonNullable<ObservedBay['state']>])[] 
 export function readPage(
   text: string,
   unit: Pick<UnitState, 'enclosures' | 'drives'> &
-    Partial<Pick<UnitState, 'pools'>> & { readonly profile?: Pick<Profile, 'unitPage'> },
+    Partial<Pick<UnitState, 'pools'>> & {
+      readonly profile?: Pick<Profile, 'unitPage'> & Partial<Pick<Profile, 'bays'>>;
+    },
 ): Observation {
   const knownSerials = Object.keys(unit.drives);
   const isCountedThrough = countsThrough(unit, text);
@@ -187,7 +189,7 @@ function countsThrough({ enclosures }: Pick<UnitState, 'enclosures'>, text: stri
 }
 
 interface Reading {
-  readonly unit: Pick<UnitState, 'enclosures'>;
+  readonly unit: Pick<UnitState, 'enclosures'> & { readonly profile?: Partial<Pick<Profile, 'bays'>> };
   readonly isCountedThrough: boolean;
   /** The bay in which the record has the drive of this line. */
   readonly standing: string | undefined;
@@ -207,8 +209,13 @@ function bayOf(
     enclosuresMeant(unit, line).length > 0 ? line : /^\d+$/.test(inCell) ? `enclosure ${inCell}` : inCell || box;
   const named = /\b(?:bay|slot|tray|drive|disk)\s*#?\s*([\w.:-]{1,16})\b/i.exec(line)?.[1];
   const all = unit.enclosures.flatMap(({ bays }) => bays);
+  const slots = cacheSlots(unit.profile?.bays);
+  const [slot] = baysMeant(unit, line).filter((one) => /^M\d$/.test(one));
+  if (slot !== undefined) return slots.find((one) => one === slot);
   for (const number of [column >= 0 ? cells[column] : undefined, named, cells[0]?.replace(/[.:)]$/, '')]) {
     if (number === undefined || number === '') continue;
+    // A slot for cache stands in no box's list of bays; one the family does not have is none.
+    if (/^m\d$/i.test(number)) return slots.find((slot) => slot === number.toUpperCase());
     const through = all.filter((bay) => isSameName(bay, number));
     const found = isCountedThrough ? through : baysMeant(unit, `bay ${number} of ${where}`);
     if (found.length === 1) return found[0];

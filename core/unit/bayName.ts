@@ -58,7 +58,7 @@ function shortOf({ enclosures }: Boxes, { name }: Enclosure): string {
 export function baysMeant(unit: Boxes, words: string): string[] {
   const low = words.toLowerCase();
   const { enclosures } = unit;
-  const slot = /\bcache slot #?m?(\d)\b/.exec(low)?.[1];
+  const slot = SLOT_SAID.exec(low)?.[1];
   if (slot !== undefined) return [`M${slot}`];
   const all = enclosures.flatMap(({ bays }) => bays);
   const shorts = all.filter(
@@ -80,6 +80,10 @@ export function baysMeant(unit: Boxes, words: string): string[] {
   // A number no enclosure has can only be counted through.
   return inEach.length > 0 ? inEach : all.filter((bay) => isSameName(bay, number));
 }
+
+/** A slot for cache as people and pages call it: "cache slot M1", "cache 1", "M.2 slot 2", "NVMe 1", "slot M1". */
+const SLOT_SAID =
+  /\b(?:(?:cache|m\.2|nvme)(?: (?:cache|slot|drive|disk|ssd|bay))* ?#?m?|(?:bay|slot|drive|disk) ?#?m)(\d)\b(?! ?[gtm]i?b)/;
 
 /** A box called by its number. */
 const BOX_SAID = /\b(?:extension|enclosure|expansion|box|dial) #?(\d{1,3})\b/;

@@ -294,7 +294,12 @@ export function baysOf(unit: UnitState): string[] {
 
 /** Slots for cache in the head, by name, beside its bays: no member of a pool stands in one. */
 export function cacheSlotsOf({ profile }: Pick<UnitState, 'profile'>): string[] {
-  return Array.from({ length: profile.bays.cacheSlots ?? 0 }, (_, i) => `M${String(i + 1)}`);
+  return cacheSlots(profile.bays);
+}
+
+/** The slots for cache that a family's units have; none where nobody said. */
+export function cacheSlots(bays: Partial<Pick<Profile['bays'], 'cacheSlots'>> | undefined): string[] {
+  return Array.from({ length: bays?.cacheSlots ?? 0 }, (_, i) => `M${String(i + 1)}`);
 }
 
 /** Slots for cache that are empty, in their order. */

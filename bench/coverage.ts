@@ -9,16 +9,23 @@ import { seeded } from '../core/value/seeded';
  * How often the span of a forecast holds what comes, of 100, kind by kind and by how it was read: 80 are claimed. npm run
  * bench:coverage
  *
- * @param process.argv histories of each kind (100 where left out), the first seed, and words a kind's name has to hold
+ * @param process.argv histories of each kind (100 where left out), the first seed, and words the names of kinds and of ways of
+ *   reading have to hold
  */
-const [each, first, only] = [Number(process.argv[2] ?? 100), Number(process.argv[3] ?? 500_000), process.argv[4] ?? ''];
+const [each, first, only, read] = [
+  Number(process.argv[2] ?? 100),
+  Number(process.argv[3] ?? 500_000),
+  process.argv[4] ?? '',
+  process.argv[5] ?? '',
+];
 const TB = 1e12;
 const START = Date.parse('2024-01-01T20:00:00Z');
 const AHEAD = [365, 730] as const;
-console.log(['', ...Object.keys(WAYS)].join('\t'));
+const ways = Object.entries(WAYS).filter(([way]) => way.includes(read));
+console.log(['', ...ways.map(([way]) => way)].join('\t'));
 for (const [shape, generated] of Object.entries(SHAPES)) {
   if (!shape.includes(only)) continue;
-  const cells = Object.values(WAYS).map((days) => {
+  const cells = ways.map(([, days]) => {
     const held = AHEAD.map(() => 0);
     let points = 0;
     for (let k = 0; k < each; k++) {

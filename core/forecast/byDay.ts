@@ -24,3 +24,8 @@ export function byDay(readings: readonly Reading[]): Days {
   const day = [...last.keys()].sort((a, b) => a - b);
   return { day, bytes: day.map((one) => last.get(one)?.bytes ?? 0) };
 }
+
+/** Some days of a history, from one place in it to before another. */
+export function part({ day, bytes }: Days, from: number, to: number): Days {
+  return { day: day.slice(from, to), bytes: bytes.slice(from, to) };
+}

@@ -9,7 +9,8 @@ import { median, quantile } from './median';
 import { seasonOf } from './season';
 import { HISTORY, normal, SHAPES, WAYS } from './testHistories';
 import { theilSen } from './theilSen';
-import { wanderOf } from './wander';
+import { modelsOf } from './models';
+import { heardOf } from './strayingLine';
 
 const START = Date.parse('2024-01-01T20:00:00Z');
 const TB = 1e12;
@@ -84,7 +85,8 @@ const CROSSING = ['irregular', 'seasonal', 'bursts', 'deletions', 'change of slo
 const generatedBy = (kind: string): (typeof SHAPES)[string] => SHAPES[kind] as (typeof SHAPES)[string];
 
 describe('the span', () => {
-  it.each(CROSSING)('holds what comes four times out of five: %s (75 to 88 of 100 generated histories)', (kind) => {
+  // 72 to 88 of 100 are meant; of 120 histories chance takes or gives four more.
+  it.each(CROSSING)('holds what comes four times out of five: %s (68 to 92 of 100 generated histories)', (kind) => {
     const generated = generatedBy(kind);
     let [inside, all] = [0, 0];
     for (let k = 0; k < 120; k++) {
@@ -101,8 +103,8 @@ describe('the span', () => {
       if (crosses && day >= crosses[0] && day <= crosses[2]) inside++;
     }
     expect(all).toBeGreaterThan(100);
-    expect((100 * inside) / all).toBeGreaterThanOrEqual(75);
-    expect((100 * inside) / all).toBeLessThanOrEqual(88);
+    expect((100 * inside) / all).toBeGreaterThanOrEqual(68);
+    expect((100 * inside) / all).toBeLessThanOrEqual(92);
   });
 
   it.each(['every 3', 'every 10', 'every 30', 'quarterly', 'scattered, few'])(
@@ -125,7 +127,7 @@ describe('the span', () => {
             if ((path[day] as number) >= low && (path[day] as number) <= high) held++;
           }
         }
-        expect([kind, (100 * held) / of > 70]).toEqual([kind, true]);
+        expect((100 * held) / of).toBeGreaterThan(65);
       }
     },
   );
@@ -151,6 +153,27 @@ describe('the span', () => {
     expect(seen).toBeGreaterThanOrEqual(0.7 * 40);
     expect(held).toBeGreaterThanOrEqual(0.72 * 40);
     expect(late).toBeLessThanOrEqual(0.2 * 40);
+  });
+
+  it.each(['daily', 'weekly', 'every 30'])('holds what comes where the slope itself strays: read %s', (way) => {
+    let [held, said] = [0, 0];
+    for (let k = 0; k < 40; k++) {
+      const random = seeded(k * 32_452_843 + 7);
+      const path = generatedBy('drifting slope')(random, HISTORY + 740);
+      const days = (WAYS[way] as (typeof WAYS)[string])(random);
+      const { fan, found } = forecast(
+        days.map((day) => ({ at: dayAt(day), usedBytes: Math.round(path[day] as number) })),
+        1000 * TB,
+      );
+      if (found.includes('drifts')) said++;
+      const point = fan.findLast(({ on }) => on <= dayAt(HISTORY + 364).slice(0, 10));
+      const truth = path[Math.round((Date.parse(point?.on ?? '') - START) / DAY_MS)] as number;
+      const [low, , high] = point?.usedBytes ?? [0, 0, 0];
+      if (truth >= low && truth <= high) held++;
+    }
+    // A straight line alone held 20 to 43 of 100 of these. 72 are meant; of 40 chance takes six.
+    expect(held).toBeGreaterThanOrEqual(0.6 * 40);
+    expect(said).toBeGreaterThanOrEqual(0.6 * 40);
   });
 
   it('is dated in order, and narrower the longer the history is', () => {
@@ -237,15 +260,36 @@ describe('what is seen in a history', () => {
     expect(forecast([...readings].reverse(), 20 * TB)).toEqual(forecast(readings, 20 * TB));
   });
 
-  it('tells what strays for good from what comes back', () => {
+  it('tells what strays for good from what comes back, and a line from a curve, a break and a slope that strays', () => {
     const random = seeded(9);
     let at = 0;
-    const day = Array.from({ length: 730 }, (_, i) => i);
-    const stray = wanderOf({ day, bytes: day.map(() => (at += normal(random))) }, 0);
-    const back = wanderOf({ day, bytes: day.map(() => 20 * normal(random)) }, 0);
-    expect(stray.perDay).toBeGreaterThan(0.5);
-    expect(stray.perDay).toBeLessThan(2);
-    expect(back.around / 400).toBeCloseTo(1, 0);
-    expect(back.perDay).toBeLessThan(4);
+    const day = Array.from({ length: 240 }, (_, i) => 3 * i);
+    const likeliest = (bytes: readonly number[]) =>
+      heardOf({ day, bytes }, 'stays').reduce((a, b) => (b.evidence > a.evidence ? b : a));
+    const stray = likeliest(day.map(() => (at += Math.sqrt(3) * normal(random))));
+    const back = likeliest(day.map(() => 20 * normal(random)));
+    // What it strays by a day was drawn as 1, and what comes back as 400.
+    expect(stray.reading).toBeLessThan(5);
+    expect(stray.scale).toBeGreaterThan(0.7);
+    expect(stray.scale).toBeLessThan(1.4);
+    expect((back.scale * back.reading) / 400).toBeGreaterThan(0.8);
+    expect((back.scale * back.reading) / 400).toBeLessThan(1.2);
+    // Of one kind each, ten: which weighs most. A break may be one of nothing, and is as good as a line then.
+    const most = (kind: string): string | undefined => {
+      const kinds = Array.from({ length: 10 }, (_, k) => {
+        const path = generatedBy(kind)(seeded(7_000_003 + k * 7919), HISTORY);
+        const days = { day: path.map((_of, i) => i), bytes: path };
+        return modelsOf(days, { isLine: false, isSmoothed: false })[0]?.model.kind ?? '';
+      });
+      const said = kinds.map((one) => (one === 'broken' && kind === 'steady' ? 'line' : one));
+      return said.find((one) => said.filter((other) => other === one).length > said.length / 2);
+    };
+    expect(['steady', 'compound', 'change of slope', 'drifting slope', 'seasonal'].map(most)).toEqual([
+      'line',
+      'curve',
+      'broken',
+      'drift',
+      'wave',
+    ]);
   });
 });

@@ -3,19 +3,13 @@ import { DAY_MS } from '../quantity/days';
 import { frozen } from '../value/frozen';
 import { refusal, type Refusal } from '../value/refusal';
 import { byDay, type Days, type Reading } from './byDay';
-import { bendOf } from './compound';
 import { drawnHabit, habitAhead, habitOf, habitPerDay } from './habit';
 import { jumpsOf, withoutJumps, type Jump } from './jumps';
-import { median, quantile } from './median';
+import { modelsOf, type Model } from './models';
+import { quantile } from './median';
+import type { Random } from './random';
 import { seasonOf } from './season';
-import { slopeChangeOf } from './slopeChange';
-import { theilSen } from './theilSen';
-import { wanderOf } from './wander';
-
-const { sqrt, log, cos, PI } = Math;
-
-/** Chance from outside: a number from 0 to below 1. */
-export type Random = () => number;
+import { drawnAhead } from './strayingLine';
 
 /** Low, likely and high: four times out of five it lies between the outer two. */
 export type Span<T> = readonly [low: T, likely: T, high: T];
@@ -28,6 +22,7 @@ export type Finding =
   | 'season'
   | 'slope-changed'
   | 'compound'
+  | 'drifts'
   | 'falls'
   | 'over-the-line'
   | 'does-not-cross'
@@ -54,18 +49,14 @@ const MOST_DAYS = 15 * YEAR_DAYS;
 const LEAST_DAYS = 2 * YEAR_DAYS;
 const PATHS = 500;
 const STEPS = 120;
-/** A step of many days is drawn as a few, as wide together. */
-const MOST_DRAWN = 4;
+/** No page shows to the byte: what is read strays by at least such a share of itself. */
+const LEAST_SPREAD = 0.0005;
 /** So many jumps are a habit. */
 const HABIT = 3;
 /** Below so many days, or days read, a slope is a guess. */
 const [LITTLE_DAYS, LITTLE_READ] = [28, 10];
-/** How much wider it is for not knowing the spread itself, which is read off few independent pieces (calibrated: see the test). */
-const SPREAD_UNKNOWN = 1.25;
-/** No page shows to the byte: what is read strays by at least such a share of itself. */
-const LEAST_SPREAD = 0.0005;
-/** Student's 0.9 quantile over the normal one, by degrees of freedom 1, 2, …; beyond the last it hardly differs (Student 1908). */
-const STUDENT = [2.4, 1.47, 1.28, 1.2, 1.15, 1.12, 1.1, 1.09, 1.08, 1.07];
+/** From here on what a model says is said to people. */
+const SAID = 0.5;
 /** The ends of the span: one in ten lies below, one above. */
 const [LOW, HIGH] = [0.1, 0.9];
 
@@ -100,53 +91,39 @@ export function forecastUse(
   const smooth: Days = season
     ? { day: level.day, bytes: level.bytes.map((bytes, i) => bytes - season.at(level.day[i] as number)) }
     : level;
-  const breaks = slopeChangeOf(smooth);
-  const bend = season || isHabit ? 'line' : bendOf(smooth, breaks);
-  const isCompound = bend === 'curve' || (bend === 'either' && breaks === null);
-  const changed = isCompound ? null : breaks;
-  if (changed !== null) found.push('slope-changed');
-  if (isCompound) found.push('compound');
-  const from = changed === null ? 0 : smooth.day.indexOf(changed);
-  const days: Days = { day: smooth.day.slice(from), bytes: smooth.bytes.slice(from) };
-  const now = days.day.at(-1) as number;
-  const length = now - (days.day[0] as number);
-  if (length < LITTLE_DAYS || days.day.length < LITTLE_READ) found.push('little-history');
+  const weighed = modelsOf(smooth, { isLine: isHabit, isSmoothed: season !== null });
+  const weightOf = (kind: Model['kind']): number => weighed.find(({ model }) => model.kind === kind)?.weight ?? 0;
+  const broken = weighed.flatMap(({ model, weight }) => (model.kind === 'broken' && weight >= SAID ? [model] : []))[0];
+  if (broken) found.push('slope-changed');
+  if (weightOf('curve') >= SAID) found.push('compound');
+  if (weightOf('drift') >= SAID) found.push('drifts');
+  if (weightOf('wave') >= SAID) found.push('season');
+  const changed = broken?.since ?? null;
+  const now = smooth.day.at(-1) as number;
+  const counts = changed === null ? smooth.day : smooth.day.filter((day) => day >= changed);
+  if (now - (counts[0] as number) < LITTLE_DAYS || counts.length < LITTLE_READ) found.push('little-history');
 
   const habit = isHabit ? habitOf(jumps, all.day[0] as number, now) : null;
-  // Where nobody can tell a curve from a line, both are drawn, one as often as the other.
-  const fits = !isCompound
-    ? [fitted(days, false)]
-    : bend === 'either'
-      ? [fitted(days, true), fitted(days, false)]
-      : [fitted(days, true)];
   const perDayOfHabit = habit ? habitPerDay(habit) : 0;
-  const [{ slopeNow }] = fits as [Fit];
-  const likely = slopeNow + perDayOfHabit;
+  const ways = weighed.map(({ model }) => wayOf(now, model));
+  const likely = (ways[0] as Way).slopeNow + perDayOfHabit;
   if (likely < 0) found.push('falls');
 
   const top = usableBytes * line;
-  const horizon = Math.min(MOST_DAYS, Math.max(LEAST_DAYS, ...fits.map((fit) => reachOf(fit, perDayOfHabit, top))));
+  const horizon = Math.min(MOST_DAYS, Math.max(LEAST_DAYS, ...ways.map((way) => way.reach(perDayOfHabit, top))));
   const every = Math.max(1, Math.ceil(horizon / STEPS));
   const ahead = Array.from({ length: Math.ceil(horizon / every) }, (_, i) => (i + 1) * every);
-  const drawn = Math.min(every, MOST_DRAWN);
   const seasonal = ahead.map((day) => (season ? season.at(now + day) : 0));
-  const ways = Array.from({ length: PATHS }, (_, i) => {
-    const fit = fits[i % fits.length] as Fit;
-    return { fit, slope: fit.slope + fit.doubt * normal(random), habit: habit && drawnHabit(habit, random) };
-  });
-  const paths = ways.map(({ fit, slope, habit: its }) => {
-    const { steps, perRootDay, noise, start, back } = fit;
-    const perDraw = perRootDay * Math.sqrt(every / drawn);
-    let at = start;
+  const drawn = shared(weighed.map(({ weight }) => weight)).map((nth) => {
+    const its = habit && drawnHabit(habit, random);
+    const { slope, used } = (ways[nth] as Way).drawn(ahead, random);
     const come = its ? habitAhead(its, ahead, random) : null;
-    return ahead.map((_day, nth) => {
-      let by = 0;
-      for (let i = 0; i < drawn; i++) by += steps[(random() * steps.length) | 0] as number;
-      at += slope * every + perDraw * by;
-      const used = back(at + (noise > 0 ? noise * normal(random) : 0)) + (come?.[nth] ?? 0) + (seasonal[nth] as number);
-      return used > 0 ? used : 0;
-    });
+    return {
+      slope: slope + (its ? habitPerDay(its) : 0),
+      used: used.map((one, i) => Math.max(0, one + (come?.[i] ?? 0) + (seasonal[i] as number))),
+    };
   });
+  const paths = drawn.map(({ used }) => used);
 
   const dayText = (day: number): string => new Date(day * DAY_MS).toISOString().slice(0, 10);
   const crossings = Float64Array.from(
@@ -176,7 +153,7 @@ export function forecastUse(
   return frozen({
     kind: 'forecast',
     slopeBytesPerYear: spanOf(
-      ways.map(({ fit, slope, habit: its }) => slope * fit.perUnit + (its ? habitPerDay(its) : 0)),
+      drawn.map(({ slope }) => slope),
       likely,
     ).map((one) => one * YEAR_DAYS) as unknown as Span<number>,
     crosses,
@@ -196,104 +173,55 @@ function spanOf(values: readonly number[], middle?: number): Span<number> {
   return [quantile(sorted, LOW), middle ?? quantile(sorted, 0.5), quantile(sorted, HIGH)];
 }
 
-/** A straight line through a history, in bytes or in their logarithms, with what is not known of it. */
-interface Fit {
-  /** A day, in what it is reckoned in; and in bytes, as it is now. */
-  readonly slope: number;
+/** One way use may go on, as a model has it. */
+interface Way {
+  /** Bytes a day, now. */
   readonly slopeNow: number;
-  /** How far the slope may be off. */
-  readonly doubt: number;
-  /** Where it stands now. */
-  readonly start: number;
-  /** What each day brought beyond the slope, and how much of it a √day strays for good. */
-  readonly steps: readonly number[];
-  readonly perRootDay: number;
-  /** What comes back, as a spread. */
-  readonly noise: number;
-  /** Bytes of one of what it is reckoned in, now. */
-  readonly perUnit: number;
-  readonly onto: (bytes: number) => number;
-  readonly back: (value: number) => number;
+  /** Days until so many bytes are likely reached, three times over; as far as anybody plans where they are not. */
+  readonly reach: (perDayMore: number, top: number) => number;
+  readonly drawn: (
+    ahead: readonly number[],
+    random: Random,
+  ) => { readonly slope: number; readonly used: readonly number[] };
 }
 
-/**
- * The straight line of a history and how it strays from it.
- *
- * @param isCurve of logarithms: what grows by a share of itself is a straight line in those
- */
-function fitted({ day, bytes }: Days, isCurve: boolean): Fit {
-  const [onto, back] = isCurve ? [log, Math.exp] : [same, same];
-  const days: Days = { day, bytes: bytes.map(onto) };
-  const last = bytes.at(-1) as number;
-  const length = (day.at(-1) as number) - (day[0] as number);
-  const slope = theilSen(days.day, days.bytes);
-  const strayed = wanderOf(days, slope);
-  const few = student(strayed.degrees) ** 2;
-  const least = (LEAST_SPREAD * (isCurve ? 1 : Math.abs(last))) ** 2;
-  const [perDay, around] = [SPREAD_UNKNOWN * few * strayed.perDay, Math.max(few * strayed.around, least)];
-  // The mean of a slope over a history that strays, and over one that comes back (12 σ² τ / T³ a day, τ about a week).
-  const pieces = Math.max(3, Math.min(length / 28, day.length));
-  const doubt = Math.sqrt((1.2 * perDay) / length + (12 * 7 * around) / length ** 3) * Math.sqrt(pieces / (pieces - 2));
-  const steps = strays(days, slope);
-  const perUnit = isCurve ? last : 1;
+function wayOf(now: number, model: Model): Way {
+  const { heard } = model;
+  const { rate, level } = heard.reduce((a, b) => (b.evidence > a.evidence ? b : a));
+  const isCurve = model.kind === 'curve';
+  const [onto, back] = isCurve ? [Math.log, Math.exp] : [same, same];
+  const perUnit = isCurve ? back(level) : 1;
+  const wave = (day: number): number => (model.kind === 'wave' ? model.wave.at(now + day) : 0);
   return {
-    slope,
-    slopeNow: slope * perUnit,
-    doubt,
-    start: levelNow(days, slope, perDay, around),
-    steps,
-    perRootDay: Math.sqrt(perDay) / Math.sqrt(meanSquare(steps)),
-    noise: Math.sqrt(around),
-    perUnit,
-    onto,
-    back,
+    slopeNow: rate * perUnit,
+    reach: (more, top) => reached(rate + more / perUnit, onto(top) - level),
+    drawn: (ahead, random) => {
+      const { slope, used } = drawnAhead(heard, ahead, random);
+      return { slope: slope * perUnit, used: used.map((one, i) => back(one) + wave(ahead[i] as number)) };
+    },
   };
 }
 
-/** Days until so many bytes are likely reached, three times over; as far as anybody plans where they are not. */
-function reachOf({ slope, perUnit, start, onto }: Fit, perDayOfHabit: number, top: number): number {
-  const perDay = slope + perDayOfHabit / perUnit;
-  return perDay > 0 ? ((onto(top) - start) / perDay) * 3 : MOST_DAYS;
+const same = (value: number): number => value;
+
+function reached(perDay: number, left: number): number {
+  return perDay > 0 ? (left / perDay) * 3 : MOST_DAYS;
+}
+
+/** Which of some each path is drawn by: as many by each as it weighs. */
+function shared(weights: readonly number[]): readonly number[] {
+  let sum = 0;
+  const ends = weights.map((weight) => (sum += weight));
+  return Array.from({ length: PATHS }, (_, i) => {
+    const at = ((i + 0.5) / PATHS) * sum;
+    return Math.max(
+      0,
+      ends.findIndex((end) => at < end),
+    );
+  });
 }
 
 /** Never without width: what has come to nothing may be a little. */
 function withWidth([low, likely, high]: Span<number>): Span<number> {
   return low < high ? [low, likely, high] : [low, likely, high + 1 + Math.round(2 * LEAST_SPREAD * high)];
-}
-
-const same = (value: number): number => value;
-
-/** What each day brought beyond the slope, per √day; centred. */
-function strays({ day, bytes }: Days, slope: number): number[] {
-  const steps = day.slice(1).map((one, i) => {
-    const gap = one - (day[i] as number);
-    return ((bytes[i + 1] as number) - (bytes[i] as number) - slope * gap) / Math.sqrt(gap);
-  });
-  const mean = steps.reduce((a, b) => a + b, 0) / Math.max(1, steps.length);
-  const centred = steps.map((step) => step - mean);
-  // Where no two differ it is not known which way the next goes.
-  return centred.some((step) => step !== 0) ? centred : [-1, 1];
-}
-
-/** How much wider a span is for a spread read off so few. */
-function student(degrees: number): number {
-  return STUDENT[Math.max(1, Math.round(degrees)) - 1] ?? 1;
-}
-
-function meanSquare(values: readonly number[]): number {
-  return values.reduce((sum, value) => sum + value * value, 0) / Math.max(1, values.length);
-}
-
-/** Where it stands now: the last reading where it strays for good, the middle of the last ones where it comes back. */
-function levelNow({ day, bytes }: Days, slope: number, perDay: number, around: number): number {
-  const last = day.at(-1) as number;
-  const most = Math.max(1, Math.floor(day.length / 4));
-  const few =
-    perDay === 0 ? (around === 0 ? 1 : most) : Math.min(most, Math.max(1, Math.round(Math.sqrt(around / perDay))));
-  return median(bytes.slice(-few).map((one, i) => one + slope * (last - (day[day.length - few + i] as number))));
-}
-
-/** A draw from the normal distribution, by Box and Muller 1958. */
-function normal(random: Random): number {
-  return sqrt(-2 * log(1 - random())) * cos(2 * PI * random());
 }

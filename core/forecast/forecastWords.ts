@@ -8,6 +8,7 @@ const FOUND: Readonly<Record<Finding, string>> = {
   season: 'It swings with the year: that is in the dates.',
   'slope-changed': 'It grows at another rate than before: only what came since counts.',
   compound: 'It grows by a share of itself, ever faster: the dates are by that curve.',
+  drifts: 'Its growth itself changes from month to month: how far it may go is in the span.',
   falls: 'It falls.',
   'over-the-line': 'It is over the line already.',
   'does-not-cross': 'It is not to be expected to cross the line within fifteen years.',

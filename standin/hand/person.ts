@@ -1,6 +1,7 @@
 import { whichSerial } from '../../core/drive/whichSerial';
 import { actingOn, makePlan } from '../../core/plan/makers/makePlan';
 import { sizeFacts } from '../../core/plan/engine/knownDrive';
+import { jobEnding } from '../../core/plan/engine/jobEnding';
 import { isHeard, whyFrozen } from '../../core/plan/engine/frozen';
 import type { PlanBody, PlanStep, StepEvidence } from '../../core/plan/plan';
 import { doStep } from '../../core/plan/run/doStep';
@@ -446,11 +447,16 @@ export class Hand {
       this.write(
         (endPlan(this.world, { plan, how: 'stopped', note: 'n' }) as { entries: readonly ActEntry[] }).entries,
       );
-    if (over.length === 0) return false;
-    for (const { id, onto } of Object.values(this.unit.jobs)) {
+    // Work that no plan waits for is heard to its end before another is made.
+    const led = Object.keys(this.unit.plans).flatMap((plan) =>
+      (planIn(this.world, plan) as PlanRun).plan.steps.flatMap((step) => jobEnding(this.unit, step)?.id ?? []),
+    );
+    const alone = Object.values(this.unit.jobs).filter(({ id }) => !led.includes(id));
+    for (const { id, onto } of alone) {
       while (Object.values(this.truth.unit.jobs).some((job) => job.onto === onto)) this.wait(6);
       this.write([{ ledger: unitLedger(U), event: { kind: 'job-finished', job: id } }]);
     }
+    if (over.length + alone.length === 0) return false;
     return true;
   }
 

@@ -4,6 +4,7 @@ import { seeded } from '../value/seeded';
 import { isRefusal } from '../value/refusal';
 import { byDay, type Reading } from './byDay';
 import { forecastUse, type Forecast } from './forecastUse';
+import { heldBefore } from './heldBefore';
 import { jumpsOf } from './jumps';
 import { median, quantile } from './median';
 import { seasonOf } from './season';
@@ -188,6 +189,29 @@ describe('the span', () => {
       return (slope[2] - slope[0]) / slope[1];
     };
     expect(width(900)).toBeLessThan(width(90));
+  });
+});
+
+describe('how often the same held before', () => {
+  it('is asked quarter by quarter with what was read until then, and of a wild past it says so', () => {
+    const path = generatedBy('irregular')(seeded(3), HISTORY);
+    const asked = heldBefore(readingsOf(path), seeded(1));
+    expect(asked?.of).toBe(7);
+    expect(asked?.held).toBeGreaterThanOrEqual(4);
+    // A line for a year and a half that then turns: what was foretold before did not hold.
+    const turned = heldBefore(
+      readingsOf(path.map((_, i) => 4 * TB + 2e9 * Math.min(i, 500) + 3e10 * Math.max(0, i - 500) + 1e8 * (i % 3))),
+      seeded(1),
+    );
+    expect(turned?.held).toBeLessThan(turned?.of ?? 0);
+    for (const few of [path.slice(0, 200), path.slice(0, 1), []])
+      expect(heldBefore(readingsOf(few), seeded(1))).toBeNull();
+  });
+
+  it('never goes beyond what can be counted, however wild so little is', () => {
+    const wild = [1, 9, 2].map((used, i) => ({ at: dayAt(i * 90), usedBytes: used * 1e14 }));
+    const { fan } = forecast(wild, 8e15);
+    expect(fan.every(({ usedBytes }) => usedBytes.every((one) => Number.isSafeInteger(one) && one >= 0))).toBe(true);
   });
 });
 

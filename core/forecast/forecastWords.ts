@@ -1,3 +1,4 @@
+import type { HeldBefore } from './heldBefore';
 import type { Finding, Forecast } from './forecastUse';
 
 /** What was seen, said to whoever plans by it. */
@@ -37,4 +38,11 @@ export function crossingWords(
   const [low, likely, high] = crosses.map(dayWords) as [string, string, string];
   if (low === high) return `It crosses ${percent} in ${likely}.`;
   return `It crosses ${percent} between ${low} and ${found.includes('beyond-horizon') ? `later than ${high}` : high}, likely in ${likely}.`;
+}
+
+/** How often the same held what came when it was asked before: what it is worth here; none where that is not known. */
+export function heldBeforeWords(before: HeldBefore | null): string | null {
+  return before === null
+    ? null
+    : `Asked the same way in the past, its span held ${String(before.held)} of the last ${String(before.of)} quarters; four of five are meant.`;
 }

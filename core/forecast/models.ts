@@ -2,7 +2,7 @@ import { YEAR_DAYS } from '../quantity/year';
 import { part, type Days } from './byDay';
 
 import { yearlyWave, type Season } from './season';
-import { evidenceOf, heardOf, thinned, type Heard } from './strayingLine';
+import { evidenceOf, heardOf, likeliest, thinned, type Heard } from './strayingLine';
 import { theilSen } from './theilSen';
 
 /** What use may do: grow by so much a day; by so much since some day; by a share of itself; at a rate that itself strays; or with the year. */
@@ -75,14 +75,15 @@ function driftOf(few: Days): { model: Model; evidence: number }[] {
   return [{ model: { kind: 'drift', heard }, evidence: evidenceOf(heard) + safer }];
 }
 
+/** What a part of a history brought a day, from its first reading to its last: how far a slope may have changed is asked no closer. */
+function chord({ day, bytes }: Days): number {
+  return ((bytes.at(-1) as number) - (bytes[0] as number)) / ((day.at(-1) as number) - (day[0] as number));
+}
+
 interface BrokenAt {
   readonly i: number;
   readonly heard: readonly Heard[];
   readonly evidence: number;
-}
-
-function likeliest(of: readonly BrokenAt[]): BrokenAt {
-  return of.reduce((a, b) => (b.evidence > a.evidence ? b : a));
 }
 
 /** The day it changed, among as many as it may have been. */
@@ -96,7 +97,7 @@ function brokenOf(few: Days, side: number): { model: Model; evidence: number }[]
   if (looked.length === 0) return [];
   const at = (i: number): BrokenAt => {
     const [before, after] = [part(few, 0, i + 1), part(few, i, few.day.length)];
-    const squared = (theilSen(after.day, after.bytes) - theilSen(before.day, before.bytes)) ** 2;
+    const squared = (chord(after) - chord(before)) ** 2;
     const heard = heardOf(few, 'stays', { day: few.day[i] as number, squared });
     return { i, heard, evidence: evidenceOf(heard) };
   };

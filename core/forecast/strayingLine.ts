@@ -65,6 +65,11 @@ export function evidenceOf(heard: readonly Pick<Heard, 'evidence'>[]): number {
   return most + log(heard.reduce((sum, { evidence }) => sum + exp(evidence - most), 0) / heard.length);
 }
 
+/** The assumption that makes what was read likeliest. */
+export function likeliest<T extends Pick<Heard, 'evidence'>>(heard: readonly T[]): T {
+  return heard.reduce((a, b) => (b.evidence > a.evidence ? b : a));
+}
+
 /** What one step strays by a day: a scale to begin with. */
 function unitOf({ day, bytes }: Days): number {
   const squares = day

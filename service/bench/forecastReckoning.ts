@@ -1,4 +1,5 @@
 import type { FromSchema } from 'json-schema-to-ts';
+import { heldBefore } from '../../core/forecast/heldBefore';
 import { forecastUse } from '../../core/forecast/forecastUse';
 import { isRefusal, refusal } from '../../core/value/refusal';
 import { seeded } from '../../core/value/seeded';
@@ -15,5 +16,5 @@ export function forecastOf({ readings, usableBytes, line }: FromSchema<typeof fo
   const forecast = forecastUse(readings, usableBytes, line, seeded(SEED));
   if (isRefusal(forecast)) return forecast;
   const { kind: _kind, ...answer } = forecast;
-  return answer;
+  return { ...answer, heldBefore: heldBefore(readings, seeded(SEED)) };
 }

@@ -295,6 +295,14 @@ describe('POST /forecasts', () => {
     expect((body['slopeBytesPerYear'] as number[])[1]).toBeCloseTo(5e9 * 365.25, -11);
     expect((body['crosses'] as string[])[1]?.slice(0, 7)).toBe('2027-04');
     expect((await ask()).body).toEqual(body);
+    // Too short to have been asked in three quarters; of two years it was.
+    expect(body['heldBefore']).toBeNull();
+    const long = Array.from({ length: 104 }, (_, i) => ({
+      at: new Date(Date.UTC(2024, 0, 1 + 7 * i, 20)).toISOString(),
+      usedBytes: 4e12 + i * 35e9 + (i % 5) * 1e9,
+    }));
+    const asked = await shelf.ask('POST', '/forecasts', reader, { readings: long, usableBytes: 8e12, line: 0.8 });
+    expect(asked.body['heldBefore']).toMatchObject({ of: 7 });
   });
 
   it('guesses nothing from one reading, and refuses what is no reading', async () => {

@@ -2,7 +2,7 @@
 import dynamic from 'next/dynamic';
 import { format } from 'date-fns';
 import { useState, type ReactNode } from 'react';
-import { crossingWords, findingWords } from '~/core/forecast/forecastWords';
+import { crossingWords, findingWords, heldBeforeWords } from '~/core/forecast/forecastWords';
 import type { Scheme } from '~/core/layout/scheme';
 import { marginAhead } from '~/core/growth/marginAhead';
 import { formatBytes } from '~/core/quantity/formatBytes';
@@ -92,7 +92,8 @@ export function GrowingPool(of: GrowingPoolProps): ReactNode {
             {findingWords(forecast)
               .filter((words) => !words.includes('the line already'))
               .join(' ')}
-            {forecast.changedOn !== null && ` Since ${dayWords(forecast.changedOn)}.`}
+            {forecast.changedOn !== null && ` Since ${dayWords(forecast.changedOn)}.`}{' '}
+            <span data-held-before>{heldBeforeWords(forecast.heldBefore)}</span>
           </p>
           {forecast.jumps.length > 0 && (
             <p className="text-sm text-muted">

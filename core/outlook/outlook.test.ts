@@ -12,6 +12,7 @@ import { foundBy, lifeOf, NOTICED, RATE_ENDS, type Care } from './assumed';
 import { outlookOf, type OutlookAsked } from './outlook';
 import { ageHours, lotKey } from './livesAhead';
 import { poolToCome } from './poolToCome';
+import { turnsAt } from './turnsAt';
 import { changesOf, whatWouldChangeIt } from './whatWouldChangeIt';
 
 const YEAR = 8760;
@@ -287,13 +288,35 @@ describe('what would change it', () => {
     );
     expect(winOf('sick')).toBeGreaterThan(3 * winOf('oldest'));
     expect(winOf('of-its-age')).toBeGreaterThan(winOf('sick'));
-    for (const { wins, low, high, before, after } of seen.flatMap(({ lost, met }) => [lost, met])) {
+    for (const { wins, low, high, before, after } of seen.flatMap(({ gone, lost, met }) => [gone, lost, met])) {
       expect(before - after).toBeCloseTo(wins, 12);
       expect([low <= wins, wins <= high]).toEqual([true, true]);
     }
-    // This family stops a rebuild at an unreadable sector: that counts too.
-    const both = seen.map(({ lost, met }) => lost.wins + met.wins);
-    expect(both).toEqual([...both].sort((a, b) => b - a));
+    // This family stops a rebuild at an unreadable sector, and no data is gone by that: the order is that of lost pools.
+    const lost = seen.map((one) => one.lost.wins);
+    expect(seen.map(({ gone }) => gone.wins)).toEqual(lost);
+    expect(lost).toEqual([...lost].sort((a, b) => b - a));
+  });
+
+  it('says from which weight of a stopped rebuild on another comes first (worked by hand)', () => {
+    const won = (wins: number) => ({ before: 1, after: 1 - wins, wins, low: wins, high: wins });
+    const one = (kind: 'spare-in-drawer' | 'scrub-weekly' | 'notice-same-day', lost: number, met: number) => ({
+      change: { kind },
+      drives: 0,
+      gone: won(lost),
+      lost: won(lost),
+      met: won(met),
+    });
+    // 0.30 + w · 0.01 = 0.10 + w · 0.41 at w = 1/2; the third overtakes only at 2.5, which is more than a lost pool.
+    const seen = [
+      one('notice-same-day', 0.3, 0.01),
+      one('scrub-weekly', 0.1, 0.41),
+      one('spare-in-drawer', 0.05, 0.11),
+    ];
+    expect(turnsAt(seen)?.weight).toBeCloseTo(0.5, 12);
+    expect(turnsAt(seen)?.first.change.kind).toBe('scrub-weekly');
+    expect(turnsAt(seen.slice(0, 1))).toBeNull();
+    expect(turnsAt([one('notice-same-day', 0.3, 0.01), one('spare-in-drawer', 0.05, 0.11)])).toBeNull();
   });
 
   it('tells nothing where the time is over before anything can be told', () => {

@@ -33,6 +33,8 @@ export interface ChangeSeen {
   readonly change: Change;
   /** Drives to buy. */
   readonly drives: number;
+  /** The pool is lost, or a file where rebuilds go on without one: data is gone by failures within the time. */
+  readonly gone: Won;
   /** The pool is lost. */
   readonly lost: Won;
   /** A rebuild that can lose none more meets an unreadable sector. */
@@ -61,7 +63,8 @@ const NOTICE_ORDER: readonly Notice[] = ['within-the-hour', 'same-day', 'after-a
  *
  * Nothing where the time is over before anything can be told.
  *
- * By the pools lost, and by the rebuilds that stop where that is what an unreadable sector does; a lost file is less than that.
+ * In the order of how much less likely each makes it that data is gone: the pool, or a file in a family that goes on without it. A
+ * rebuild that stops is another thing, and no data gone: where it turns the order, `turnsAt` says from which weight on.
  */
 export function whatWouldChangeIt(unit: UnitState, pool: Pool, asked: OutlookAsked): ChangeSeen[] | Refusal {
   const now = poolToCome(unit, pool, { ...asked, rates: ratesAt(1, asked.failuresPerYear) });
@@ -70,22 +73,27 @@ export function whatWouldChangeIt(unit: UnitState, pool: Pool, asked: OutlookAsk
   const batches = Math.max(LEAST_BATCHES, Math.floor(asked.mostLives / BATCH));
   const hours = asked.years * YEAR_HOURS;
   const live = [now, ...changes.map(({ pool: changed }) => changed)].map((of) => livesOf(of, hours, asked.seed));
-  const means = live.map(() => ({ lost: [] as number[], met: [] as number[] }));
+  const means = live.map(() => ({ gone: [] as number[], lost: [] as number[], met: [] as number[] }));
+  const stops = unit.profile.rebuild.unreadableSector === 'aborts';
   let isOver = false;
   for (let batch = 0; batch < batches && changes.length > 0; batch++) {
     const seen = live.map((one) => {
-      let [lost, met] = [0, 0];
+      let [gone, lost, met] = [0, 0, 0];
       for (let k = 0; k < BATCH && !isOver; k++) {
         const life = one(batch * BATCH + k);
         met += life.met;
-        lost += life.lostAtHours === null ? 0 : life.weight;
+        const weight = life.lostAtHours === null ? 0 : life.weight;
+        lost += weight;
+        // Of one life both are one loss.
+        gone += weight > 0 || stops ? weight : life.met;
         isOver = (k + 1) % ASKED_EVERY === 0 && asked.isOver?.(1) === true;
       }
-      return { lost: lost / BATCH, met: met / BATCH };
+      return { gone: gone / BATCH, lost: lost / BATCH, met: met / BATCH };
     });
     // What is half done counts for nothing.
     if (isOver) break;
-    seen.forEach(({ lost, met }, i) => {
+    seen.forEach(({ gone, lost, met }, i) => {
+      means[i]?.gone.push(gone);
       means[i]?.lost.push(lost);
       means[i]?.met.push(met);
     });
@@ -93,17 +101,21 @@ export function whatWouldChangeIt(unit: UnitState, pool: Pool, asked: OutlookAsk
   }
   if ((means[0]?.lost.length ?? 0) < LEAST_BATCHES) return [];
   const before = means[0] as Batches;
-  const stops = unit.profile.rebuild.unreadableSector === 'aborts';
-  const grave = ({ lost, met }: ChangeSeen): number => lost.wins + (stops ? met.wins : 0);
   return changes
     .map(({ change, drives }, i): ChangeSeen => {
       const then = means[i + 1] as Batches;
-      return { change, drives, lost: wonBy(before.lost, then.lost), met: wonBy(before.met, then.met) };
+      return {
+        change,
+        drives,
+        gone: wonBy(before.gone, then.gone),
+        lost: wonBy(before.lost, then.lost),
+        met: wonBy(before.met, then.met),
+      };
     })
-    .sort((a, b) => grave(b) - grave(a) || a.drives - b.drives);
+    .sort((a, b) => b.gone.wins - a.gone.wins || a.drives - b.drives);
 }
 
-type Batches = Readonly<Record<'lost' | 'met', readonly number[]>>;
+type Batches = Readonly<Record<'gone' | 'lost' | 'met', readonly number[]>>;
 
 function wonBy(before: readonly number[], after: readonly number[]): Won {
   const each = before.map((one, batch) => one - (after[batch] as number));

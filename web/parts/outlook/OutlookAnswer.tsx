@@ -1,7 +1,9 @@
 import type { ReactNode } from 'react';
 import { changeWords } from '~/core/outlook/changeWords';
+import { turnsAt } from '~/core/outlook/turnsAt';
 import type { ChangeSeen, Won } from '~/core/outlook/whatWouldChangeIt';
 import { formatCount } from '~/core/quantity/formatCount';
+import { formatPercent } from '~/core/quantity/formatPercent';
 import type { ThoughtRate } from '~/core/risk/thoughtRate';
 import type { Simulated } from '~/core/risk/simulate/simulate';
 import { factsOf } from '~/core/layout/scheme';
@@ -87,6 +89,7 @@ export function OutlookAnswer({
       {changes.length > 0 && (
         <Changes planAt={planAt} unit={unit} changes={changes} unreadable={outlook.unreadable} losesPool={losesPool} />
       )}
+      {changes.length > 0 && <Order unit={unit} changes={changes} unreadable={outlook.unreadable} />}
       <p className="max-w-[760px] text-sm text-muted">
         Each figure spans what is thought possible of drives: <RateWords rate={rate} /> of them fail in a year, more as
         they age; one that shows signs 14 to 39 times as often; lots differ. Drives as old as their date of purchase
@@ -97,6 +100,21 @@ export function OutlookAnswer({
           : 'Fire, theft, a surge or a wrong command takes all of it at once, and is not in any of this: that is what copies are for.'}
       </p>
     </>
+  );
+}
+
+/** What the order is by, and where another weight would turn it. */
+function Order({ unit, changes, unreadable }: Pick<ChangesProps, 'unit' | 'changes' | 'unreadable'>): ReactNode {
+  const turns = unreadable === 'stops' ? turnsAt(changes) : null;
+  return (
+    <p className="max-w-[760px] text-sm text-muted" data-outlook-order>
+      In the order of how much less likely it is that data is gone{unreadable === 'file-lost' && ', the pool or a file'}
+      .
+      {unreadable === 'stops' &&
+        (turns === null
+          ? ' A rebuild that stops loses none by itself; however it is weighed, the first stays first.'
+          : ` A rebuild that stops loses none by itself. Whoever holds one for more than ${formatPercent(turns.weight)} as grave as a lost pool begins with: ${changeWords(turns.first.change, unit)}.`)}
+    </p>
   );
 }
 

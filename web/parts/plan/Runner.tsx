@@ -35,7 +35,6 @@ import { PageQuestion } from './PageQuestion';
 import { forgetScans } from './scansKept';
 import { StopPanel } from './StopPanel';
 import { useRun } from './useRun';
-import { AfterWrongDrive, WrongDriveOut } from './WrongDriveOut';
 import { Sentence } from '~/web/parts/frame/Sentence';
 
 /** With it comes what reckons a wait: whoever has none does not wait for it. */
@@ -48,6 +47,9 @@ const WaitPanel = dynamic(() => import('./WaitPanel').then((part) => part.WaitPa
 /** Of use where the unit is asked how it is. */
 const UnitSays = dynamic(() => import('~/web/parts/watch/UnitSays').then((part) => part.UnitSays), { ssr: false });
 const CarryBack = dynamic(() => import('./CarryBack').then((part) => part.CarryBack), { ssr: false });
+/** Only where another drive than the one meant is in somebody's hand. */
+const WrongDriveOut = dynamic(() => import('./WrongDriveOut').then((part) => part.WrongDriveOut), { ssr: false });
+const AfterWrongDrive = dynamic(() => import('./WrongDriveOut').then((part) => part.AfterWrongDrive), { ssr: false });
 const LeaveDialog = dynamic(() => import('./LeaveDialog').then((part) => part.LeaveDialog), { ssr: false });
 /** The same as the server draws, with the whole model: needed only while something here has not been sent. */
 const RestOfPlan = dynamic(() => import('./RestOfPlan').then((part) => part.RestOfPlan), { ssr: false });

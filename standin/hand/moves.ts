@@ -1,6 +1,6 @@
 import { ARRIVALS } from '../../core/plan/engine/carrying';
 import { COMPARED, PROVEN } from '../../core/plan/engine/copying';
-import { sizeFacts } from '../../core/plan/engine/knownDrive';
+import { sizeFacts } from '../../core/plan/engine/driveFacts';
 import { expectedEvidence } from '../../core/plan/engine/dryRun';
 import { carryBackPlan } from '../../core/plan/makers/move/carryBack';
 import { movePlan } from '../../core/plan/makers/move/move';

@@ -1,6 +1,6 @@
 import { whichSerial } from '../../core/drive/whichSerial';
 import { actingOn, makePlan } from '../../core/plan/makers/makePlan';
-import { sizeFacts } from '../../core/plan/engine/knownDrive';
+import { sizeFacts } from '../../core/plan/engine/driveFacts';
 import { jobEnding } from '../../core/plan/engine/jobEnding';
 import { isHeard, whyFrozen } from '../../core/plan/engine/frozen';
 import type { PlanBody, PlanStep, StepEvidence } from '../../core/plan/plan';

@@ -3,25 +3,11 @@ import { bayName } from '../../unit/bayName';
 import { entryOf } from '../../value/entryOf';
 import { otherUnitWords } from '../../unit/standsThere';
 import { poolOfDrive, type UnitState } from '../../unit/state';
-import type { Intention, PlanStep, StepEvidence } from '../plan';
+import type { PlanStep, StepEvidence } from '../plan';
+import { fitting } from './fitting';
 import { wrongDrive, type Interlock } from './interlock';
 import { serialMeant, type KnownDrive } from './knownDrive';
 import { towardsOf } from './towardsPool';
-
-type Taking = Extract<Intention, { kind: 'fit-drive' | 'take-drive' }>;
-
-/** The step's drive that goes into a bay, or is taken in hand for it. */
-export function fitting({ does }: PlanStep): Taking | undefined {
-  return does.find((one): one is Taking => one.kind === 'fit-drive' || one.kind === 'take-drive');
-}
-
-/** The step's drive that is to take over from a member: taken in hand, or put into the bay. */
-export function takingOver({ does }: PlanStep): (Taking & { readonly for: string }) | undefined {
-  return does.find(
-    (one): one is Taking & { readonly for: string } =>
-      (one.kind === 'fit-drive' || one.kind === 'take-drive') && one.for !== undefined,
-  );
-}
 
 /**
  * What is wrong with the drive in hand as the one that takes over: it stands in a bay, it is the one that goes, it is sick,

@@ -11,11 +11,12 @@ import { poolsOf, type UnitState } from '../../unit/state';
 import type { PlanRun } from '../../planRun/planRun';
 import { attempt, type Attempt } from './attempt';
 import type { Units } from './carrying';
-import { fitting } from './driveInHand';
+import { fitting } from './fitting';
 import { expectedSerial } from './expectedSerial';
 import type { Interlock } from './interlock';
-import { sizeFacts } from './knownDrive';
-import { drivesRead, knowsWith } from './laidOut';
+import { sizeFacts } from './driveFacts';
+import { drivesRead } from './drivesRead';
+import { knowsWith } from './laidOut';
 import type { PlanBody, PlanStep, StepEvidence } from '../plan';
 import { partOf, unitsOfStep } from './unitsOfStep';
 

@@ -14,7 +14,8 @@ import type { PlanBody, PlanStep, StepEvidence } from '../plan';
 import { attempt } from './attempt';
 import { dryRunOver } from './dryRun';
 import type { Knows } from './knownDrive';
-import { drivesRead, knowsWith } from './laidOut';
+import { drivesRead } from './drivesRead';
+import { knowsWith } from './laidOut';
 
 type Read = Extract<StepEvidence, { kind: 'drives' }>['drives'][number];
 const drive = (serial: string, size: number, more: Partial<Read> = {}): Read => ({

@@ -12,15 +12,14 @@ import { isRefusal, refusal, type Refusal } from '../../value/refusal';
 import type { Intention, PlanStep, StepEvidence } from '../plan';
 import { interlocksOfHand } from './driveInHand';
 import type { Interlock } from './interlock';
-import { driveFacts, type DriveFacts, type KnownDrive, type Knows } from './knownDrive';
+import { driveFacts, type DriveFacts } from './driveFacts';
+import { drivesRead, type Given } from './drivesRead';
+import type { KnownDrive, Knows } from './knownDrive';
 
 /** Drives that are laid out before anything is touched: read there, where a wrong one costs nothing. */
 
 type LayOut = Extract<Intention, { kind: 'lay-out' }>;
 type DrivesRead = Extract<StepEvidence, { kind: 'drives' }>['drives'];
-
-/** What was given for the steps of a plan. */
-type Given = Readonly<Record<string, { readonly evidence?: StepEvidence | undefined }>>;
 
 /** As many as are wanted, each once, each by its whole serial. */
 export function whyNotDrives(
@@ -49,18 +48,6 @@ export function whyNotDrives(
         `${String(asks.count)} are wanted, and ${String(drives.length)} were read.`,
         '/evidence/drives',
       );
-}
-
-/** Every drive whose size was read off it in a plan, in the order in which they were read. */
-export function drivesRead(done: Given): readonly (DriveFacts & { readonly serial: string })[] {
-  return Object.values(done).flatMap(({ evidence }) => {
-    if (evidence?.kind === 'drives')
-      return evidence.drives.map((one) => ({ serial: serialKey(one.serial), ...driveFacts(one) }));
-    const alone = evidence?.kind === 'serial' ? [evidence] : evidence?.kind === 'scans' ? evidence.scans : [];
-    return alone.flatMap(({ serial, drive }) =>
-      drive === undefined ? [] : { serial: serialKey(serial), ...driveFacts(drive) },
-    );
-  });
 }
 
 /** What is known of a drive, with what was read off it in this plan; the record comes first. */

@@ -6,7 +6,8 @@ import { membersOf, poolOfDrive, poolsOf, type Pool, type UnitState } from '../.
 import { entryOf } from '../../value/entryOf';
 import { refusal, type Refusal } from '../../value/refusal';
 import type { StepEvidence } from '../plan';
-import { driveFacts, serialMeant } from './knownDrive';
+import { driveFacts } from './driveFacts';
+import { serialMeant } from './knownDrive';
 
 type WrongOut = Extract<StepEvidence, { kind: 'wrong-out' }>;
 

@@ -4,7 +4,7 @@ import { POOL_SAYS, POOL_SAYS_WORDS } from '../../unit/poolSaid';
 import { rescueOf, type LeftDrive, type LostPool } from '../../rescue/rescueOf';
 import { driveInBay, type UnitState } from '../../unit/state';
 import { entryOf } from '../../value/entryOf';
-import { driveFacts } from '../engine/knownDrive';
+import { driveFacts } from '../engine/driveFacts';
 import { RESCUE_ENDS } from '../engine/eventsOfStep';
 import { draftPlan, type PlanDraft } from './draftPlan';
 import type { PlanBody } from '../plan';

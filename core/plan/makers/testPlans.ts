@@ -4,7 +4,7 @@ import { isRefusal, type Refusal } from '../../value/refusal';
 import { ahead } from '../../world/ahead';
 import { planLedger, unitLedger } from '../../world/ledger';
 import { emptyLedger, planIn, worldOf, type World } from '../../world/world';
-import { fitting } from '../engine/driveInHand';
+import { fitting } from '../engine/fitting';
 import { expectedEvidence } from '../engine/dryRun';
 import type { Knows } from '../engine/knownDrive';
 import type { PlanBody, StepEvidence } from '../plan';

@@ -2,7 +2,7 @@
 import { useRef, useState, type ReactNode } from 'react';
 import { readSize } from '~/core/drive/readSize';
 import { isSameSerial } from '~/core/drive/serial';
-import { sizeFacts } from '~/core/plan/engine/knownDrive';
+import { sizeFacts } from '~/core/plan/engine/driveFacts';
 import type { StepEvidence } from '~/core/plan/plan';
 import { formatBytes } from '~/core/quantity/formatBytes';
 import { isRefusal } from '~/core/value/refusal';

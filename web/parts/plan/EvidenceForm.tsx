@@ -1,8 +1,8 @@
 'use client';
 import dynamic from 'next/dynamic';
 import { useRef, useState, type ReactNode } from 'react';
-import { fitting } from '~/core/plan/engine/driveInHand';
-import type { DriveFacts } from '~/core/plan/engine/knownDrive';
+import { fitting } from '~/core/plan/engine/fitting';
+import type { DriveFacts } from '~/core/plan/engine/driveFacts';
 import type { PlanStep, StepEvidence } from '~/core/plan/plan';
 import type { ScanKnown } from '~/core/scan/judgeScan';
 import type { StockLine } from '~/core/move/stock';

@@ -1,7 +1,7 @@
 import type { ReactNode } from 'react';
 import type { GroupsAhead } from '~/core/plan/engine/boxesOfStep';
 import { stockWords } from '~/core/move/stock';
-import { fitting } from '~/core/plan/engine/driveInHand';
+import { fitting } from '~/core/plan/engine/fitting';
 import type { PlanStep } from '~/core/plan/plan';
 import { unitsOfStep } from '~/core/plan/engine/unitsOfStep';
 import type { PlanRun } from '~/core/planRun/planRun';

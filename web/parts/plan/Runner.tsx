@@ -18,7 +18,7 @@ import { stockBefore } from '~/core/plan/engine/stockTaken';
 import { unitsOfStep } from '~/core/plan/engine/unitsOfStep';
 import { workAgain } from '~/core/plan/engine/workAgain';
 import { expectedSerial } from '~/core/plan/engine/expectedSerial';
-import { drivesRead } from '~/core/plan/engine/laidOut';
+import { drivesRead } from '~/core/plan/engine/drivesRead';
 import { api } from '~/web/parts/form/api';
 import { Button, ButtonLink } from '~/web/parts/form/Button';
 import { Notice } from '~/web/parts/form/Notice';

@@ -2,7 +2,7 @@
 import { useCallback, useRef, useState, type ReactNode } from 'react';
 import { readSize } from '~/core/drive/readSize';
 import { isSameSerial } from '~/core/drive/serial';
-import { sizeFacts } from '~/core/plan/engine/knownDrive';
+import { sizeFacts } from '~/core/plan/engine/driveFacts';
 import type { PlanStep, StepEvidence } from '~/core/plan/plan';
 import { formatBytes } from '~/core/quantity/formatBytes';
 import type { ScanJudgement, ScanKnown } from '~/core/scan/judgeScan';

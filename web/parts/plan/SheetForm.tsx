@@ -3,7 +3,7 @@ import { useRouter } from 'next/navigation';
 import { rowsOf } from '~/web/parts/form/rowsOf';
 import { useState, type ReactNode } from 'react';
 import { readStock } from '~/core/move/readStock';
-import { fitting } from '~/core/plan/engine/driveInHand';
+import { fitting } from '~/core/plan/engine/fitting';
 import type { PlanStep, StepEvidence } from '~/core/plan/plan';
 import type { PlanRun } from '~/core/planRun/planRun';
 import { Button } from '~/web/parts/form/Button';

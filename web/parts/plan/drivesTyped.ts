@@ -1,5 +1,5 @@
 import { readSize } from '~/core/drive/readSize';
-import { sizeFacts } from '~/core/plan/engine/knownDrive';
+import { sizeFacts } from '~/core/plan/engine/driveFacts';
 import type { StepEvidence } from '~/core/plan/plan';
 import { isRefusal } from '~/core/value/refusal';
 import { DRIVE_LOOKS } from '~/schemas/plan';

@@ -3,7 +3,7 @@ import { bayName } from '~/core/unit/bayName';
 import { useRouter } from 'next/navigation';
 import { useCallback, useMemo, useRef, useState, type ReactNode } from 'react';
 import { readSize } from '~/core/drive/readSize';
-import { sizeFacts } from '~/core/plan/engine/knownDrive';
+import { sizeFacts } from '~/core/plan/engine/driveFacts';
 import { formatBytes } from '~/core/quantity/formatBytes';
 import type { StatedUnitEvent } from '~/schemas/unitEvent';
 import { baysOf, cacheSlotsOf, driveInBay, type UnitState } from '~/core/unit/state';

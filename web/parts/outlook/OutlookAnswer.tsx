@@ -94,7 +94,7 @@ export function OutlookAnswer({
         Each figure spans what is thought possible of drives: <RateWords rate={rate} /> of them fail in a year, more as
         they age; one that shows signs 14 to 39 times as often; lots differ. Drives as old as their date of purchase
         says; {inDrawer === 0 ? 'no spare' : inDrawer === 1 ? 'one spare' : `${String(inDrawer)} spares`} in the drawer.{' '}
-        {formatCount(good.lives)} and {formatCount(bad.lives)} lives were simulated{steadyWords(good.lost, bad.lost)}.
+        {formatCount(good.lives)} and {formatCount(bad.lives)} lives were simulated{steadyWords(good.lost, bad.lost)}.{' '}
         {areBoxesLost
           ? 'A box that is lost with all its drives is counted as often as you say. Theft, a fire that takes every box, or a wrong command is not in any of this: that is what copies are for.'
           : 'Fire, theft, a surge or a wrong command takes all of it at once, and is not in any of this: that is what copies are for.'}

@@ -44,6 +44,7 @@ export async function sayCopy(page: Page): Promise<void> {
 
 /** Reads the size off a drive that nobody knows yet: as it was planned. */
 export async function readSize(page: Page): Promise<void> {
+  await stepIsThere(page);
   const planned = await page.$$eval('[data-evidence] input[name=size]', (found) =>
     found.map((input) => ((input as HTMLInputElement).value === '' ? (input.dataset['planned'] ?? '') : '')).join(''),
   );

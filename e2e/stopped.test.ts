@@ -37,6 +37,15 @@ const scan = async (serial: string): Promise<void> => {
   await typeIn(page, '[data-scan]', serial);
   await page.keyboard.press('Enter');
 };
+const ask = <T>(path: string, body: object): Promise<T> =>
+  page.evaluate(
+    async (to, text) =>
+      (
+        await fetch(`/api/v1${to}`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: text })
+      ).json() as Promise<T>,
+    path,
+    JSON.stringify(body),
+  );
 const fits = (): Promise<boolean> =>
   page.evaluate(() => document.documentElement.scrollWidth <= document.documentElement.clientWidth);
 
@@ -112,15 +121,6 @@ it('is stopped and never called lost, comes back by its unit’s word, and the p
 });
 
 it('changes no level without a copy: it is asked by fields, stopped, and nothing is begun; the drive that stands idle is taken', async () => {
-  const ask = <T>(path: string, body: object): Promise<T> =>
-    page.evaluate(
-      async (to, text) =>
-        (
-          await fetch(`/api/v1${to}`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: text })
-        ).json() as Promise<T>,
-      path,
-      JSON.stringify(body),
-    );
   const drives = ['1', '2'].map((bay) => ({
     bay,
     serial: `QH4-0410${bay}-MIR${bay}`,
@@ -177,4 +177,63 @@ it('changes no level without a copy: it is asked by fields, stopped, and nothing
   await stepIsThere(page);
   await sayCopy(page);
   await page.waitForFunction(() => document.querySelector<HTMLElement>('[data-step]')?.dataset['step'] !== 'restore');
+});
+
+it('has begun to rebuild onto the idle drive that was pulled by mistake: recorded, and this plan is stopped', async () => {
+  const bytes = 4000787030016;
+  const serials = ['QH4-06101-AR1', 'QH4-06102-BS2', 'QH4-06103-CT3'];
+  const { id, version } = await ask<Unit>('/units', {
+    name: 'Ruff',
+    place: { site: 'Field station', room: 'hut' },
+    profile: 'reedbank',
+    bays: 4,
+    drives: serials.map((serial, i) => ({ bay: String(i + 1), serial, bytes, basis: 'exact' })),
+    pool: { name: 'Maps', scheme: 'parity-1' },
+  });
+  const idle = 'QH4-06104-IDLE';
+  const [failed = ''] = serials;
+  const events = [
+    { kind: 'drive-inserted', bay: '4', drive: { serial: idle, bytes, basis: 'exact' } },
+    { kind: 'drive-failed', serial: failed },
+  ];
+  for (const [i, event] of events.entries()) await ask(`/units/${id}/events`, { expectedVersion: version + i, event });
+  await page.goto(`${shelf.base}/units/${id}/replace?serial=${failed}`);
+  await page.waitForSelector('[data-way=in-place]');
+  if (await page.$('[data-trays-asked]')) await press(page, 'While it runs');
+  await page.waitForSelector('[data-trays-asked]', { hidden: true });
+  await press(page, 'Begin the plan');
+  await page.waitForSelector('[data-step]');
+  await workTo(page, 'pull', (step) => ({
+    serial: step === 'new-drive' || step === 'fit' ? 'QH4-06105-NEW5' : failed,
+  }));
+  await scan(idle);
+  await page.waitForSelector('[data-stopped="wrong-serial"]');
+  await press(page, 'It is out of its bay');
+  await page.waitForSelector('[data-wrong-out]');
+  expect(await textOf('[data-wrong-out]')).toContain('back into bay 4 now');
+  await key(page, '::-p-text(It has begun to rebuild onto this drive)');
+  await press(page, 'Record both, and say what comes now');
+  await page.waitForSelector('[data-after-wrong=rebuilds]');
+  expect(await textOf('[data-after-wrong]')).toContain('pull nothing, fit nothing');
+  await page.waitForSelector('[data-frozen=another-takes-over]');
+  expect(await textOf('[data-frozen]')).toContain(`${idle} in bay 4 is being written in place of ${failed}`);
+  expect(await fits()).toBe(true);
+  expect(await seriousFaults(page)).toEqual([]);
+  const jobs = async (): Promise<object[]> => {
+    const unit = (await page.evaluate(async (of) => (await fetch(`/api/v1/units/${of}`)).json(), id)) as {
+      state: { jobs: object };
+    };
+    return Object.values(unit.state.jobs);
+  };
+  expect(await jobs()).toMatchObject([{ task: 'rebuild', replaces: failed, onto: idle }]);
+  // The one that was planned is not pulled either: its serial is stopped with the same.
+  await press(page, 'I have read that');
+  await scan(failed);
+  await page.waitForSelector('[data-stopped=another-takes-over]');
+  await press(page, 'Stop this plan…');
+  await press(page, 'Stop it');
+  await says('stopped', 'nav[aria-label=Steps]');
+  await page.goto(`${shelf.base}/units/${id}`);
+  await says(`The rebuild onto`);
+  expect(await jobs()).toHaveLength(1);
 });

@@ -131,6 +131,54 @@ describe('a serial that is read, through the interface', () => {
     });
   });
 
+  it('takes one of two lists that come at once with other sizes, whole, and none that comes after', async () => {
+    const made = (await ask('POST', '/units', emptyUnitSent('Dunlin', { profile: 'reedbank', bays: 4 }))).body;
+    const id = String(made['id']);
+    const wish = { drives: ['1', '2'].map((bay) => ({ bay, bytes: BYTES, basis: 'exact' })) };
+    const begun = (
+      await ask('POST', `/units/${id}/plans`, { expectedVersion: made['version'], job: 'commission', wish })
+    ).body;
+    const version = async () => (await ask('GET', `/units/${id}`)).body['version'];
+    const step = async (body: object) =>
+      ask('POST', `/units/${id}/plans/${String(begun['plan'])}/steps`, { expectedVersion: await version(), ...body });
+    for (const one of (begun['run'] as PlanRun).plan.steps) {
+      if (one.id === 'fit-1') break;
+      await step({
+        step: one.id,
+        evidence: one.asks.kind === 'text' ? { kind: 'text', text: 'as written' } : { kind: 'tick' },
+      });
+    }
+    const list = (drives: readonly (object | undefined)[]) => ({
+      step: 'fit-1',
+      evidence: {
+        kind: 'scans',
+        scans: drives.map((drive, i) => ({
+          bay: String(i + 1),
+          serial: `DUN-44${String(i)}-KX${String(i)}`,
+          ...(drive && { drive }),
+        })),
+      },
+    });
+    const [eight, larger] = [
+      { bytes: BYTES, basis: 'exact' },
+      { bytes: 12_000_138_625_024, basis: 'exact' },
+    ];
+    // One of two that nobody read the size of: nothing of the list goes in.
+    expect(await step(list([eight, undefined]))).toMatchObject({ status: 422, body: { code: 'size-unread' } });
+    expect((await ask('GET', `/units/${id}`)).body['state']).toMatchObject({ drives: {} });
+    const both = await Promise.all([step(list([eight, eight])), step(list([larger, larger]))]);
+    expect(both.map(({ status }) => status).sort()).toEqual([201, 409]);
+    const taken = both[0].status === 201 ? eight : larger;
+    const drivesOf = async () =>
+      Object.values(
+        ((await ask('GET', `/units/${id}`)).body['state'] as { drives: Record<string, { bytes: number }> }).drives,
+      ).map(({ bytes }) => bytes);
+    expect(await drivesOf()).toEqual([taken.bytes, taken.bytes]);
+    const late = await step(list([taken === eight ? larger : eight, taken === eight ? larger : eight]));
+    expect(late.status).toBeGreaterThanOrEqual(400);
+    expect(await drivesOf()).toEqual([taken.bytes, taken.bytes]);
+  });
+
   it('refuses what it cannot judge, with the field', async () => {
     const none = '99999999-9999-4999-8999-999999999999';
     expect(await judge({ unit: none, serial: 'A' })).toMatchObject({ status: 404 });

@@ -204,7 +204,7 @@ it('has begun to rebuild onto the idle drive that was pulled by mistake: recorde
   await press(page, 'Begin the plan');
   await page.waitForSelector('[data-step]');
   await workTo(page, 'pull', (step) => ({
-    serial: step === 'new-drive' || step === 'fit' ? 'QH4-06105-NEW5' : failed,
+    serial: step === 'new-drive' || step === 'fit' ? 'QH4-05231-M61C' : failed,
   }));
   await scan(idle);
   await page.waitForSelector('[data-stopped="wrong-serial"]');

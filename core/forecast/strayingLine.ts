@@ -1,5 +1,5 @@
 import type { Days } from './byDay';
-import { normal, type Random } from './random';
+import { normal, normalPair, type Random } from './random';
 
 /**
  * A straight line whose level and slope both stray from day to day (the local linear trend of Harvey, Forecasting, Structural
@@ -84,22 +84,31 @@ function heardBy({ day, bytes }: Days, assumed: Assumed, unit: number, broken?: 
   const first = (day[1] as number) - (day[0] as number);
   let level = bytes[1] as number;
   let rate = (level - (bytes[0] as number)) / first;
-  let [a, b, c] = [r, r / first, (2 * r + p * first + (q * first ** 3) / 3) / first ** 2];
-  let [left, logs] = [0, 0];
+  let a = r;
+  let b = r / first;
+  let c = (2 * r + p * first + (q * first ** 3) / 3) / first ** 2;
+  let left = 0;
+  let logs = 0;
   for (let i = 2; i < day.length; i++) {
     const [from, to] = [day[i - 1] as number, day[i] as number];
     const h = to - from;
     if (broken && broken.day >= from && broken.day < to) c += broken.squared;
-    const [a1, b1, c1] = [a + 2 * h * b + h * h * c + p * h + (q * h ** 3) / 3, b + h * c + (q * h * h) / 2, c + q * h];
+    // No arrays here: this is where the time of a forecast goes.
+    const c1 = c + q * h;
+    const b1 = b + h * c + (q * h * h) / 2;
+    const a1 = a + 2 * h * b + h * h * c + p * h + (q * h * h * h) / 3;
     const foretold = level + rate * h;
     const off = (bytes[i] as number) - foretold;
     const spread = a1 + r;
     left += (off * off) / spread;
     logs += log(spread);
-    const [byLevel, byRate] = [a1 / spread, b1 / spread];
+    const byLevel = a1 / spread;
+    const byRate = b1 / spread;
     level = foretold + byLevel * off;
     rate += byRate * off;
-    [a, b, c] = [a1 * (1 - byLevel), b1 * (1 - byLevel), c1 - byRate * b1];
+    a = a1 * (1 - byLevel);
+    b = b1 * (1 - byLevel);
+    c = c1 - byRate * b1;
   }
   // Of two readings all that lies between them may be chance.
   const degrees = Math.max(1, day.length - 2);
@@ -129,20 +138,22 @@ export function drawnAhead(
   const one = drawnBy(heard, random);
   const scale = (one.scale * one.degrees) / chiSquare(one.degrees, random);
   const [a, b, c] = one.unknown.map((of) => of * scale) as [number, number, number];
-  const z = normal(random);
+  const [z, other] = normalPair(random);
   let level = one.level + sqrt(a) * z;
   const byLevel = a > 0 ? b / sqrt(a) : 0;
-  let rate = one.rate + byLevel * z + sqrt(Math.max(0, c - byLevel ** 2)) * normal(random);
+  let rate = one.rate + byLevel * z + sqrt(Math.max(0, c - byLevel ** 2)) * other;
   const slope = rate;
   const h = ahead[0] ?? 1;
   const [q, reading] = [one.slope * scale, sqrt(one.reading * scale)];
   // Level and slope of a step stray together: ∫∫ and ∫ of the same noise.
   const [ofRate, together, alone] = [sqrt(q * h), sqrt((q * h ** 3) / 4), sqrt(scale * h + (q * h ** 3) / 12)];
+  // Of a slope that stays nothing is drawn.
   const used = ahead.map(() => {
-    const [x, y] = [normal(random), normal(random)];
+    const x = q > 0 ? normal(random) : 0;
+    const [y, back] = normalPair(random);
     level += rate * h + together * x + alone * y;
     rate += ofRate * x;
-    return level + reading * normal(random);
+    return level + reading * back;
   });
   return { slope, used };
 }

@@ -234,6 +234,6 @@ it('has begun to rebuild onto the idle drive that was pulled by mistake: recorde
   await press(page, 'Stop it');
   await says('stopped', 'nav[aria-label=Steps]');
   await page.goto(`${shelf.base}/units/${id}`);
-  await says(`The rebuild onto`);
+  await says(idle);
   expect(await jobs()).toHaveLength(1);
 });

@@ -1,5 +1,5 @@
 import { isRefusal } from '../value/refusal';
-import { shownAmount } from '../quantity/shownAmount';
+import { shownAmount, shownAmounts } from '../quantity/shownAmount';
 import { labelBytes } from './labelBytes';
 import { sizeOnPage } from './sizeOnPage';
 
@@ -52,4 +52,28 @@ it('reads an amount of space by what the page counts in, not as a drive', () => 
   expect(shownAmount('0 GB', DECIMAL)).toBe(0);
   for (const text of ['12', 'TB', '-1 TB', '1.2.3 TB', '10000 PB'])
     expect([text, isRefusal(shownAmount(text, DECIMAL))]).toEqual([text, true]);
+});
+
+it('asks where three digits behind the only separator can be a group or a fraction, and takes the one that can be', () => {
+  const GIB = 2 ** 30;
+  const code = (text: string, most?: number) => {
+    const read = shownAmount(text, PRINTS_TB, most);
+    return isRefusal(read) ? read.code : read;
+  };
+  expect(shownAmount('21,480 GiB', DECIMAL)).toMatchObject({
+    code: 'size-either',
+    sentence:
+      '"21,480 GiB" can be 21480 GiB or 21.48 GiB. Write it without the groups of three: "21480 GiB", or with one or two digits behind the point.',
+  });
+  // A pool of 30 TB may use either; one of 8 TB only the smaller. Both written unmistakably are what they say.
+  expect([code('21,480 GiB', 30e12), code('21,480 GiB', 8e12)]).toEqual(['size-either', Math.floor(21.48 * GIB)]);
+  expect([code('21480 GiB'), code('21 480 GiB'), code('21,480.5 GiB'), code('1,021,480 GiB')]).toEqual([
+    21_480 * GIB,
+    21_480 * GIB,
+    21_480.5 * GIB,
+    1_021_480 * GIB,
+  ]);
+  // More than is counted to the byte is no reading of it; and nothing is the same either way.
+  expect([code('21.480 TiB'), code('0.000 TiB')]).toEqual([Math.floor(21.48 * 2 ** 40), 0]);
+  expect(shownAmounts('1.920 TB', DECIMAL)).toEqual([1.92e12, 1920e12]);
 });

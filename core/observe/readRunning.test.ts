@@ -90,6 +90,8 @@ it.each([
   [PAGE, pool({ spares: '2' }), 'bay-unclear', '/pools/0/spares'],
   [PAGE, pool({ shown: 'plenty' }), 'size-unreadable', '/pools/0/shownBytes'],
   [PAGE, pool({ used: '3' }), 'size-unreadable', '/pools/0/usedBytes'],
+  [PAGE, pool({ used: '7,210 GiB' }), 'size-either', '/pools/0/usedBytes'],
+  [PAGE, pool({ volumes: 'Scans, 7,210 GiB' }), 'size-either', '/pools/0/volumes'],
   [PAGE, pool({ volumes: 'Office share' }), 'volume-unreadable', '/pools/0/volumes'],
 ])('guesses nothing: %#', (page, of, code, pointer) => {
   const running = readRunning(boxes, page, [of]);

@@ -99,7 +99,7 @@ export function readRunning(
   }
   const found: Running['pools'][number][] = [];
   for (const [i, pool] of pools.entries()) {
-    const read = readPool(boxes, pool);
+    const read = readPool(boxes, pool, drives);
     if (isRefusal(read)) return { ...read, pointer: `/pools/${String(i)}${read.pointer ?? ''}` };
     found.push(read);
   }
@@ -108,7 +108,7 @@ export function readRunning(
   return { drives, pools: found, cache: cached };
 }
 
-function readPool(boxes: Boxes, pool: PoolInWords): Running['pools'][number] | Refusal {
+function readPool(boxes: Boxes, pool: PoolInWords, drives: Running['drives']): Running['pools'][number] | Refusal {
   const { scheme } = pool;
   if (scheme === '') return refusal('scheme-missing', 'Say which layout it has.', '/scheme');
   const members = baysListed(boxes, pool.members);
@@ -116,15 +116,19 @@ function readPool(boxes: Boxes, pool: PoolInWords): Running['pools'][number] | R
   if (members.length === 0) return refusal('members-missing', 'Say which bays its drives are in.', '/members');
   const spares = baysListed(boxes, pool.spares);
   if (isRefusal(spares)) return { ...spares, pointer: '/spares' };
-  const shownBytes = pool.shown.trim() === '' ? undefined : shownAmount(pool.shown, boxes.profile.unitPage);
+  // No pool shows more than its drives are.
+  const most = drives.reduce((sum, { bay, bytes }) => (members.includes(bay) ? sum + bytes : sum), 0);
+  const shownBytes = pool.shown.trim() === '' ? undefined : shownAmount(pool.shown, boxes.profile.unitPage, most);
   if (isRefusal(shownBytes)) return { ...shownBytes, pointer: '/shownBytes' };
-  const usedBytes = pool.used.trim() === '' ? undefined : shownAmount(pool.used, boxes.profile.unitPage);
+  const usedBytes = pool.used.trim() === '' ? undefined : shownAmount(pool.used, boxes.profile.unitPage, most);
   if (isRefusal(usedBytes)) return { ...usedBytes, pointer: '/usedBytes' };
   const volumes: { name: string; bytes: number; thin: boolean }[] = [];
   for (const line of pool.volumes.split('\n').filter((one) => one.trim() !== '')) {
     const [, name = '', size = '', thin] =
       /^\s*(.+?)[\s,:;]+(\d[\d.,]* ?[kmgtp]i?b)(?:[\s,;]+(thin))?\s*$/i.exec(line.slice(0, LONGEST_LINE)) ?? [];
-    const bytes = shownAmount(size, boxes.profile.unitPage);
+    // What is thin may be promised more than there is.
+    const bytes = shownAmount(size, boxes.profile.unitPage, thin === undefined ? most : undefined);
+    if (isRefusal(bytes) && bytes.code === 'size-either') return { ...bytes, pointer: '/volumes' };
     if (isRefusal(bytes))
       return refusal(
         'volume-unreadable',

@@ -1,6 +1,6 @@
 import { isSameName } from '../value/sameName';
 import { freeName } from '../unit/freeName';
-import { shownAmount } from '../quantity/shownAmount';
+import { shownAmounts } from '../quantity/shownAmount';
 import type { StatedUnitEvent } from '../../schemas/unitEvent';
 import type { Scheme } from '../layout/scheme';
 import { factsOf } from '../layout/scheme';
@@ -34,22 +34,26 @@ export function aboutVolumes(unit: UnitState, said: string): StatedUnitEvent[] {
   const known = Object.values(unit.volumes).filter((volume) => isSameName(volume.name, name));
   if (/removed|deleted|gone/i.test(verb))
     return known.map(({ id }): StatedUnitEvent => ({ kind: 'volume-removed', volume: id }));
-  const bytes = shownAmount(/\d[\d.,]* ?[kmgtp]i?b\b/i.exec(rest)?.[0] ?? '', unit.profile.unitPage);
-  if (isRefusal(bytes) || bytes === 0) return [];
-  if (known.length > 0)
-    return known.map(({ id: volume, ...body }): StatedUnitEvent => ({ ...body, kind: 'volume-set', volume, bytes }));
-  // What is to be grown and is not there has another name.
-  if (!/added|made|created|new/i.test(verb)) return [];
-  const thin = /\bthin\b/.test(rest.toLowerCase());
-  const on = (pool: Pool): StatedUnitEvent => ({
-    kind: 'volume-set',
-    volume: freeName(unit.volumes, 'volume'),
-    pool: pool.id,
-    name: name.slice(0, 60),
-    bytes,
-    thin,
-  });
-  return (named.length > 0 ? named : pools).map(on);
+  const amounts = shownAmounts(/\d[\d.,]* ?[kmgtp]i?b\b/i.exec(rest)?.[0] ?? '', unit.profile.unitPage);
+  // What can be read as either of two is offered as both.
+  return isRefusal(amounts) ? [] : amounts.filter((bytes) => bytes > 0).flatMap(setTo);
+
+  function setTo(bytes: number): StatedUnitEvent[] {
+    if (known.length > 0)
+      return known.map(({ id: volume, ...body }): StatedUnitEvent => ({ ...body, kind: 'volume-set', volume, bytes }));
+    // What is to be grown and is not there has another name.
+    if (!/added|made|created|new/i.test(verb)) return [];
+    const thin = /\bthin\b/.test(rest.toLowerCase());
+    const on = (pool: Pool): StatedUnitEvent => ({
+      kind: 'volume-set',
+      volume: freeName(unit.volumes, 'volume'),
+      pool: pool.id,
+      name: name.slice(0, 60),
+      bytes,
+      thin,
+    });
+    return (named.length > 0 ? named : pools).map(on);
+  }
 }
 
 /** A level by its number, or by its plain name. */

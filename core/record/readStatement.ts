@@ -1,6 +1,6 @@
 import type { Metric } from '../../schemas/metrics';
 import { readSize } from '../drive/readSize';
-import { shownAmount } from '../quantity/shownAmount';
+import { shownAmounts } from '../quantity/shownAmount';
 import { isRefusal } from '../value/refusal';
 import type { StatedUnitEvent } from '../../schemas/unitEvent';
 import { whichSerial } from '../drive/whichSerial';
@@ -114,14 +114,15 @@ export function readStatement(unit: UnitState, text: string): (Statement | Measu
   const usedSize =
     /(?:used|holds)\s+([\d.,]+ ?[kmgtp]i?b)\b/.exec(low) ?? /([\d.,]+ ?[kmgtp]i?b) (?:used|in use)/.exec(low);
   for (const pool of poolsOf(unit)) {
-    const size = usedSize?.[1] === undefined ? null : shownAmount(usedSize[1], unit.profile.unitPage);
-    const used =
+    const shown = usedSize?.[1] === undefined ? [] : shownAmounts(usedSize[1], unit.profile.unitPage, pool.shownBytes);
+    const amounts =
       percentFull?.[1] !== undefined
-        ? Math.round((Number(percentFull[1].replace(',', '.')) / 100) * pool.shownBytes)
-        : size === null || isRefusal(size)
-          ? null
-          : size;
-    if (used !== null && used >= 0 && used <= 2 * pool.shownBytes)
+        ? [Math.round((Number(percentFull[1].replace(',', '.')) / 100) * pool.shownBytes)]
+        : isRefusal(shown)
+          ? []
+          : shown;
+    // What can be read as either of two is offered as both.
+    for (const used of amounts.filter((one) => one <= 2 * pool.shownBytes))
       found.push({
         kind: 'measured',
         subject: pool.id,

@@ -94,6 +94,11 @@ describe('readStatement', () => {
     expect(eventsOf('Volume Old scans added, 2,5 TiB thin')).toEqual([
       { kind: 'volume-set', volume: 'volume-2', pool: 'p', name: 'Old scans', bytes: 2.5 * 2 ** 40, thin: true },
     ]);
+    // Either of two: both are offered.
+    expect(eventsOf('volume Projects grown to 5,480 GiB')).toMatchObject([
+      { bytes: Math.floor(5.48 * 2 ** 30) },
+      { bytes: 5480 * 2 ** 30 },
+    ]);
     expect(eventsOf('volume Projects removed')).toEqual([{ kind: 'volume-removed', volume: 'volume-1' }]);
     for (const text of ['volume Else grown to 9 TiB', 'volume Else removed', 'volume Projects grown a lot'])
       expect([text, eventsOf(text)]).toEqual([text, []]);
@@ -173,6 +178,11 @@ describe('readStatement', () => {
 
   it('reads how full it is as a measured value', () => {
     const shown = heron.pools['p']?.shownBytes ?? 0;
+    // Three digits behind the only separator: what the pool can hold decides, and where both can be both are offered.
+    const used = (text: string): number[] =>
+      readStatement(heron, text).flatMap((one) => (one.kind === 'measured' ? [one.value] : []));
+    expect(used('5,480 GiB used')).toEqual([Math.floor(5.48 * 2 ** 30), 5480 * 2 ** 30]);
+    expect(used('980,000 GiB used')).toEqual([980 * 2 ** 30]);
     expect(readStatement(heron, '83 % full')[0]).toEqual({
       kind: 'measured',
       subject: 'p',

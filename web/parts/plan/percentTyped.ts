@@ -11,7 +11,7 @@ import { DECIMAL } from './decimal';
 export function percentTyped(text: string, totalBytes: number | undefined): number | null {
   const plain = text.trim().replace(/ ?%$/, '').replace(',', '.');
   if (/^\d+(\.\d+)?$/.test(plain)) return Number(plain) <= 100 ? Number(plain) : null;
-  const bytes = totalBytes === undefined ? null : shownAmount(text, DECIMAL);
+  const bytes = totalBytes === undefined ? null : shownAmount(text, DECIMAL, totalBytes);
   if (bytes === null || totalBytes === undefined || isRefusal(bytes) || bytes > totalBytes) return null;
   return Math.round((bytes / totalBytes) * 1e4) / 100;
 }

@@ -9,6 +9,9 @@ const WHAT = {
   'taken-out': 'taken-out',
   'drive-failed': 'failed',
   'drive-returned': 'back',
+  'put-in-drawer': 'elsewhere',
+  'sent-under-warranty': 'elsewhere',
+  'sent-away': 'elsewhere',
 } as const satisfies Record<string, ServiceMark['what']>;
 type Kind = keyof typeof WHAT;
 
@@ -42,6 +45,7 @@ export async function serviceStories(db: Database): Promise<ServiceStory[]> {
         ),
       ),
     )
+    .orderBy('entry.seq')
     .execute();
   const known = new Map(
     (

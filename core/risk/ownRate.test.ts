@@ -3,6 +3,7 @@ import { gamma } from 'mathjs';
 import { USUAL_FAILURES_PER_YEAR } from '../appraisal/appraise';
 import { gammaCdf, gammaQuantile, logGamma } from './gammaLaw';
 import { ownRate, servedOf, type ServiceMark } from './ownRate';
+import { seeded } from '../value/seeded';
 import { ratesWithin, type ServedAs } from './ratesWithin';
 import { rateGroupOf, thoughtRate } from './thoughtRate';
 
@@ -43,28 +44,86 @@ describe('ownRate', () => {
     expect(drives).toBe(0);
   });
 
-  it('is the posterior of Bayes’ rule, summed over a grid of rates: 2 failures of 41 drives in 118 drive-years', () => {
-    const { likely, low, high, years, failures } = seen(41, 118, 2);
-    expect([years, failures]).toEqual([expect.closeTo(118, 9), 2]);
-    const [usualLow, usualHigh] = USUAL_FAILURES_PER_YEAR;
-    // The prior by its two quantiles alone: of all gamma laws the one that has both.
-    const ratio = (shape: number): number => gammaQuantile(shape, 0.9) / gammaQuantile(shape, 0.1);
-    let [from, to] = [1, 10];
-    while (to - from > 1e-10)
-      [from, to] = ratio((from + to) / 2) > usualHigh / usualLow ? [(from + to) / 2, to] : [from, (from + to) / 2];
-    const weight = gammaQuantile(from, 0.1) / usualLow;
+  /** Bayes' rule over a grid of rates, with the densities written out: a share of each below some rate, and the mean. */
+  const grid = (years: number, failures: number, stretched = 1) => {
+    const gammaDensity = (x: number, shape: number, rate: number): number =>
+      (rate ** shape * x ** (shape - 1) * Math.exp(-rate * x)) / gamma(shape);
     let [mass, mean] = [0, 0];
     const below: [number, number][] = [];
-    for (let rate = 5e-6; rate < 0.2; rate += 1e-5) {
-      const chance = rate ** (from - 1) * Math.exp(-weight * rate) * rate ** 2 * Math.exp(-118 * rate);
+    for (let x = 5e-6; x < 0.8; x += 1e-5) {
+      const before =
+        0.88 * gammaDensity(x, 4.23528086, 207.36625345 / stretched) + 0.12 * gammaDensity(x, 1, 1 / 0.06 / stretched);
+      const chance = before * x ** failures * Math.exp(-years * x);
       mass += chance;
-      mean += chance * rate;
-      below.push([rate, mass]);
+      mean += chance * x;
+      below.push([x, mass]);
     }
     const quantile = (share: number): number => below.find(([, sum]) => sum >= share * mass)?.[0] ?? 0;
-    expect(likely).toBeCloseTo(mean / mass, 6);
-    expect(low).toBeCloseTo(quantile(0.1), 4);
-    expect(high).toBeCloseTo(quantile(0.9), 4);
+    return { likely: mean / mass, low: quantile(0.1), high: quantile(0.9) };
+  };
+
+  it.each([
+    [41, 118, 2],
+    [12, 60, 0],
+    [24, 96, 9],
+    [40, 400, 60],
+  ])(
+    'is the posterior of Bayes’ rule, summed over a grid of rates: %d drives, %d drive-years, %d failures',
+    (of, years, failures) => {
+      const rate = ownRate([{ years, failures }, ...Array.from({ length: of - 1 }, () => ({ years: 0, failures: 0 }))]);
+      const summed = grid(years, failures);
+      expect([rate.drives, rate.years, rate.failures]).toEqual([of, years, failures]);
+      expect(rate.likely).toBeCloseTo(summed.likely, 5);
+      expect(rate.low).toBeCloseTo(summed.low, 4);
+      expect(rate.high).toBeCloseTo(summed.high, 4);
+    },
+  );
+
+  it('tells of a bad model within a few years: 8 and 15 % a year, held by the span, drawn', () => {
+    // With a prior of one gamma law alone (144 drive-years) 8 % was held by 6 of 100 after 50 drive-years, 15 % by none after 100.
+    const held = (truth: number, years: number): number => {
+      const random = seeded(11);
+      const memo = new Map<number, ReturnType<typeof ownRate>>();
+      let inside = 0;
+      for (let k = 0; k < 500; k++) {
+        // Poisson by the waits between failures.
+        let failures = -1;
+        for (let at = 0; at < years; at -= Math.log(1 - random()) / truth) failures++;
+        const rate = memo.get(failures) ?? ownRate([{ years, failures }]);
+        memo.set(failures, rate);
+        if (truth >= rate.low && truth <= rate.high) inside++;
+      }
+      return inside / 5;
+    };
+    for (const [truth, years, least] of [
+      [0.01, 100, 65],
+      [0.02, 100, 75],
+      [0.04, 100, 55],
+      [0.08, 50, 50],
+      [0.08, 200, 62],
+      [0.15, 50, 58],
+      [0.15, 100, 70],
+    ] as const)
+      expect([truth, years, held(truth, years) >= least]).toEqual([truth, years, true]);
+  });
+
+  it('says where what was seen and what was thought disagree, with what was to be expected', () => {
+    const seenIn = (years: number, failures: number) => ownRate([{ years, failures }]);
+    expect(seenIn(100, 2)).not.toHaveProperty('differs');
+    expect(seenIn(100, 9)).toMatchObject({ expected: [0, 4], differs: 'more' });
+    expect(seenIn(600, 0)).toMatchObject({ differs: 'fewer' });
+    // Against counts drawn: a rate by the usual law (the sum of waits, shape rounded by hand to 4), then failures in 100 years.
+    const random = seeded(3);
+    const counts = Array.from({ length: 4000 }, () => {
+      const rate = [1, 2, 3, 4].reduce((sum) => sum - Math.log(1 - random()), 0) / (4 / (4.23528086 / 207.36625345));
+      let failures = -1;
+      for (let at = 0; at < 100; at -= Math.log(1 - random()) / rate) failures++;
+      return failures;
+    }).sort((a, b) => a - b);
+    expect([counts[400], counts[3600]]).toEqual(seenIn(100, 2).expected);
+    expect(counts.filter((one) => one >= 9).length / 4000).toBeLessThan(0.025);
+    expect(ownRate([])).toMatchObject({ expected: [0, 0] });
+    expect(ownRate([])).not.toHaveProperty('differs');
   });
 
   it('goes to what is seen, and narrows', () => {
@@ -90,6 +149,32 @@ describe('servedOf', () => {
       ).years,
     ).toBeCloseTo(3, 2);
     expect(served()).toEqual({ years: 0, failures: 0 });
+  });
+
+  it('is no time in a drawer, however oddly the entries stand', () => {
+    const years = (...of: readonly [ServiceMark['what'], string][]): number => served(...of).years;
+    // Nobody wrote that it was taken out; or somebody did years later; or it was fitted again first.
+    expect(years(['fitted', '2020-01-01T00:00:00Z'], ['elsewhere', '2021-01-01T00:00:00Z'])).toBeCloseTo(1, 2);
+    expect(
+      years(
+        ['fitted', '2020-01-01T00:00:00Z'],
+        ['elsewhere', '2021-01-01T00:00:00Z'],
+        ['taken-out', '2024-01-01T00:00:00Z'],
+      ),
+    ).toBeCloseTo(1, 2);
+    expect(
+      years(
+        ['fitted', '2020-01-01T00:00:00Z'],
+        ['elsewhere', '2021-01-01T00:00:00Z'],
+        ['fitted', '2025-01-01T00:00:00Z'],
+        ['taken-out', '2025-07-01T00:00:00Z'],
+      ),
+    ).toBeCloseTo(1.5, 2);
+    // Written twice, and by a clock that was ahead.
+    expect(
+      years(['fitted', '2024-01-01T00:00:00Z'], ['fitted', '2025-01-01T00:00:00Z'], ['failed', '2031-01-01T00:00:00Z']),
+    ).toBeCloseTo(2, 2);
+    expect(years(['elsewhere', '2021-01-01T00:00:00Z'])).toBe(0);
   });
 
   it('ends with a failure, counted once, and goes on where it had only dropped out', () => {
@@ -121,9 +206,13 @@ describe('ratesWithin', () => {
     const [a, b, c] = ['A', 'B', 'C'].map((model) => rateOf(all, model)?.likely ?? NaN) as [number, number, number];
     expect(a).toBeLessThan(c);
     expect(c).toBeLessThan(b);
-    // By hand: the others of C failed 17 times in 320 years, on a prior of 3.305 in 143.57; C's own count on that mean.
-    const others = (3.305078 + 17) / (143.571241 + 320);
-    expect(c).toBeCloseTo(3.305078 / (3.305078 / others + 0.2), 6);
+    // The others of C failed 17 times in 320 years; C is thought of as they are, and served 0.2 years.
+    const others = ownRate([{ years: 320, failures: 17 }]).likely;
+    expect(c).toBeCloseTo(ownRate([{ years: 0.2, failures: 0 }], others).likely, 9);
+    expect(c / others).toBeGreaterThan(0.98);
+    expect(c / others).toBeLessThan(1);
+    // One that fails far more than the others is told so; what does as they do, or little, is not.
+    expect(['A', 'B', 'C'].map((model) => rateOf(all, model)?.differs)).toEqual(['fewer', 'more', undefined]);
   });
 
   it('goes down to lots, each beside the other lots of its model, and says nothing of a single drive', () => {

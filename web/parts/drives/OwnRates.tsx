@@ -9,6 +9,14 @@ function seenWords({ failures, years }: Pick<GroupRate, 'failures' | 'years'>): 
   return `${failures === 0 ? 'no' : String(failures)} ${failures === 1 ? 'failure' : 'failures'} in ${years < 10 ? years.toFixed(1) : String(Math.round(years))} drive-years`;
 }
 
+/** "More than is usual: 0 to 4 were to be expected in that time." */
+function differsWords(
+  { differs, expected: [low, high] }: Pick<GroupRate, 'differs' | 'expected'>,
+  than: 'is usual' | 'among the others',
+): string {
+  return `${differs === 'more' ? 'More' : 'Fewer'} than ${than}: ${low === high ? '' : `${String(low)} to `}${String(high)} ${high === 1 ? 'was' : 'were'} to be expected in that time.`;
+}
+
 /** How often one's own drives fail, beside what is usual: so few of them say little, and that is said. */
 export function OwnRates({ rates }: { readonly rates: readonly GroupRate[] }): ReactNode {
   if (rates.length === 0) return null;
@@ -20,6 +28,7 @@ export function OwnRates({ rates }: { readonly rates: readonly GroupRate[] }): R
           <strong className="font-semibold whitespace-nowrap">{formatPercent(likely)} a year</strong>, four times out of
           five between <span className="whitespace-nowrap">{formatPercent(low)}</span> and{' '}
           <span className="whitespace-nowrap">{formatPercent(high)}</span>.
+          {seen.differs && ` ${differsWords(seen, 'is usual')}`}
         </p>
       ))}
       {rates.some(({ within }) => within.length > 0) && (
@@ -42,6 +51,7 @@ export function OwnRates({ rates }: { readonly rates: readonly GroupRate[] }): R
                     </td>
                     <td className="py-1 pr-4">
                       {seen.drives} drives, {seenWords(seen)}
+                      {seen.differs && <span className="block">{differsWords(seen, 'among the others')}</span>}
                     </td>
                     <td className="py-1 whitespace-nowrap">
                       {formatPercent(likely)} ({formatPercent(low)} to {formatPercent(high)})
@@ -55,7 +65,7 @@ export function OwnRates({ rates }: { readonly rates: readonly GroupRate[] }): R
       )}
       <p className="text-sm text-muted">
         Reckoned from 0.9 to 4 % a year, as data sheets and field studies of 2007 have it, and sharpened by what stands
-        in your ledgers. A few drives over a few years move it little.
+        in your ledgers. A few drives over a few years move it little, unless they fail far more often than is usual.
       </p>
     </section>
   );

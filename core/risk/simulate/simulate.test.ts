@@ -227,6 +227,44 @@ describe('lives of pools', () => {
     expect(simulate(beyond, { hours: 1, seed: 1, mostLives: 100 }).lost).toMatchObject({ likely: 1, lives: 100 });
   });
 
+  it('hold a rare loss as often as they say, to both sides: exact chances, few lives, made likelier and not', () => {
+    // Two copies, no repair: both gone in a year. Exactly, and by so few lives that a handful carry it.
+    const rates = [1e-6, 3e-6];
+    const exact = rates.reduce((chance, rate) => chance * -Math.expm1(-rate * YEAR), 1);
+    const pool = poolWith(
+      rates.map((rate) => memberWith({ life: { shape: 1, scaleHours: 1 / rate }, rebuild: always(1e9) })),
+      1,
+    );
+    for (const [isBiased, mostLives] of [
+      [true, 20],
+      [true, 60],
+      [false, 20_000],
+    ] as const) {
+      let [below, above, asked] = [0, 0, 0];
+      for (let k = 0; k < 400; k++) {
+        const { lost } = simulate(pool, { hours: YEAR, seed: 1 + k * 7919, mostLives, isBiased });
+        asked++;
+        if (exact < lost.low) below++;
+        if (exact > lost.high) above++;
+      }
+      expect([isBiased, mostLives, asked]).toEqual([isBiased, mostLives, 400]);
+      // One in forty to each side is meant: of 400 chance makes ten nineteen, once in two hundred.
+      expect(below).toBeLessThanOrEqual(19);
+      expect(above).toBeLessThanOrEqual(19);
+    }
+  });
+
+  it('have the exact span of a count where all weigh alike (Garwood 1936: 5 seen, 1.6235 to 11.6683)', () => {
+    const rate = 6e-9;
+    const pool = poolWith([memberWith({ life: { shape: 1, scaleHours: 1 / rate }, rebuild: always(1e9) })], 0);
+    const lives = 100_000;
+    const five = times(200, (i) => simulate(pool, { hours: YEAR, seed: i, mostLives: lives, isBiased: false })).find(
+      ({ lost }) => lost.lives === 5,
+    );
+    expect((five?.lost.low ?? 0) * lives).toBeCloseTo(1.6235, 3);
+    expect((five?.lost.high ?? 0) * lives).toBeCloseTo(11.6683, 3);
+  });
+
   it('say so when no life ended so, when few carry the figure, and when they were stopped', () => {
     const safe = poolWith(
       times(3, () => memberWith({ life: { shape: 1, scaleHours: 1e9 } })),

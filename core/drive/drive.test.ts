@@ -28,9 +28,17 @@ describe('labelBytes', () => {
     expect(Math.abs(idemaAt8TB - sff) / 1e9).toBeCloseTo(1.1, 1);
   });
 
+  it('follows SFF-8447 above 32 TB too, in whole numbers: multiples of 2²¹ sectors, the first that hold it', () => {
+    for (const gigabytes of [36_000, 40_000, 44_000, 50_000, 61_440, 122_880, 9_000_000]) {
+      const [bytes, block] = [BigInt(gigabytes) * 1_000_000_000n, 2n ** 21n * 512n];
+      const blocks = (bytes + block - 1n) / block;
+      expect([gigabytes, BigInt(labelBytes(gigabytes))]).toEqual([gigabytes, blocks * block]);
+    }
+  });
+
   it('gives whole sectors and never falls as labels grow (property)', () => {
     fc.assert(
-      fc.property(fc.integer({ min: 1, max: 60000 }), (gigabytes) => {
+      fc.property(fc.integer({ min: 1, max: 200_000 }), (gigabytes) => {
         expect(labelBytes(gigabytes) % 512).toBe(0);
         if (gigabytes !== 8000) expect(labelBytes(gigabytes + 1)).toBeGreaterThanOrEqual(labelBytes(gigabytes));
       }),
@@ -50,6 +58,9 @@ describe('readSize', () => {
     // Grouped these would be larger than any drive that is sold.
     ['500.107 GB', labelBytes(500.107), 'label'],
     ['960,197 GB', labelBytes(960.197), 'label'],
+    ['120.034 GB', labelBytes(120.034), 'label'],
+    ['61.440 TB', labelBytes(61_440), 'label'],
+    ['36,000 GB', labelBytes(36_000), 'label'],
     ['931.513 GiB', Math.floor(931.513 * 2 ** 30), 'binary'],
     ['447.130 GiB', Math.floor(447.13 * 2 ** 30), 'binary'],
     ['11.2 TiB', Math.floor(11.2 * 2 ** 40), 'binary'],
@@ -70,6 +81,9 @@ describe('readSize', () => {
     ['12 PB', 'size-too-large'],
     ['99999999999999999', 'size-too-large'],
     ['1.5 bytes', 'size-unreadable'],
+    // A small flash drive of former days, or one that is larger than any disk.
+    ['61.440 GB', 'size-either'],
+    ['122,880 GB', 'size-either'],
   ])('refuses %p as %s', (text, code) => expect(readSize(text)).toMatchObject({ kind: 'refusal', code }));
 
   it('never throws and never returns a size out of range (property)', () => {

@@ -1,7 +1,8 @@
 import { GB, GIB, KIB, MB, MIB, MOST_BYTES, PIB, TIB } from '../quantity/bytes';
 import { parseNumber } from '../quantity/parseNumber';
-import { refusal, type Refusal } from '../value/refusal';
+import { isRefusal, refusal, type Refusal } from '../value/refusal';
 import { labelBytes } from './labelBytes';
+import { LARGEST_DISK, SIZES_SOLD } from './sizesSold';
 
 /**
  * How a size is known. `exact`: bytes or sectors read off the drive. `label`: the decimal size printed on it, turned
@@ -67,6 +68,7 @@ export function readSize(text: string): DriveSize | Refusal {
     );
   }
   const number = numberOf(match[1] as string, unit);
+  if (isRefusal(number)) return number;
   if (number === null)
     return refusal(
       'size-unreadable',
@@ -96,16 +98,21 @@ export function readSize(text: string): DriveSize | Refusal {
   return size(bytes, 'exact');
 }
 
-/** The largest drive that is sold today, in bytes (from memory, rounded up). */
-const LARGEST_SOLD = 40e12;
-
-/** The number before a unit: its one ambiguous form is grouped where the grouped size is one that is sold, and decimal else. */
-function numberOf(text: string, unit: string): number | null {
+/**
+ * The number before a unit. Its one ambiguous form is grouped where that is no more than the largest disk, and decimal where it is
+ * more; of flash drives that are larger still both can be, and it is asked.
+ */
+function numberOf(text: string, unit: string): number | null | Refusal {
   const grouped = parseNumber(text, 'grouped');
   const each = unit in DECIMAL_GB ? (DECIMAL_GB[unit] as number) * GB : BINARY[unit];
-  return grouped !== null && each !== undefined && grouped * each > LARGEST_SOLD
-    ? parseNumber(text, 'decimal')
-    : grouped;
+  if (grouped === null || each === undefined || grouped * each <= LARGEST_DISK * GB) return grouped;
+  const decimal = parseNumber(text, 'decimal');
+  const gigabytes = (grouped * each) / GB;
+  if (decimal === grouped || !SIZES_SOLD.includes(gigabytes)) return decimal;
+  return refusal(
+    'size-either',
+    `"${clip(text)} ${NAMES[unit] as string}" can be ${String(gigabytes / 1000)} TB or ${String(decimal)} ${NAMES[unit] as string}. Write it without the groups of three, or with one or two digits behind the point.`,
+  );
 }
 
 function size(bytes: number, basis: SizeBasis, label?: string): DriveSize | Refusal {

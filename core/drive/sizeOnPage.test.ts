@@ -34,7 +34,9 @@ describe('sizeOnPage', () => {
 
 it('never takes a drive for more than it is, at two decimals, whichever is sold', () => {
   // Decimal sizes of drives, independent of the list the code has.
-  for (const terabytes of [1, 2, 3, 4, 5, 6, 8, 10, 12, 14, 16, 18, 20, 22, 24, 26, 28, 30, 32]) {
+  for (const terabytes of [
+    1, 2, 3, 4, 5, 6, 8, 10, 12, 14, 16, 18, 20, 22, 24, 26, 28, 30, 32, 36, 40, 61.44, 122.88,
+  ]) {
     const bytes = labelBytes(terabytes * 1000);
     for (const text of [
       `${(bytes / 2 ** 40).toFixed(2)} TiB`,

@@ -4,13 +4,7 @@ import { parseNumber } from '../quantity/parseNumber';
 import { isRefusal, type Refusal } from '../value/refusal';
 import { labelBytes } from './labelBytes';
 import { readSize, type DriveSize } from './readSize';
-
-/** Sizes drives are sold in, in GB (common practice, from memory). */
-const SOLD = [
-  120, 128, 240, 250, 256, 480, 500, 512, 750, 800, 960, 1000, 1600, 1920, 2000, 3000, 3200, 3840, 4000, 5000, 6000,
-  7680, 8000, 10_000, 12_000, 14_000, 15_360, 16_000, 18_000, 20_000, 22_000, 24_000, 26_000, 28_000, 30_000, 30_720,
-  32_000, 36_000,
-];
+import { SIZES_SOLD } from './sizesSold';
 
 /**
  * The size of a drive as a unit's page shows it. A page rounds, and many count in 1024s and print "TB": "7.3 TB" is no
@@ -27,14 +21,14 @@ export function sizeOnPage(
   if (isRefusal(read) || read.basis === 'exact') return read;
   if (
     read.basis === 'label' &&
-    (page.counts === 'TB' || SOLD.some((gigabytes) => labelBytes(gigabytes) === read.bytes))
+    (page.counts === 'TB' || SIZES_SOLD.some((gigabytes) => labelBytes(gigabytes) === read.bytes))
   )
     return read;
   const number = /\d[\d.,]*/.exec(text)?.[0] ?? '';
   const shown = parseNumber(number, 'decimal') ?? NaN;
   const decimals = /[.,](\d+)$/.exec(number)?.[1]?.length ?? 0;
   const unit = /p/i.test(text) ? TIB * 1024 : /g/i.test(text) ? TIB / 1024 : TIB;
-  const alike = SOLD.filter(
+  const alike = SIZES_SOLD.filter(
     (gigabytes) => Math.abs(labelBytes(gigabytes) / unit - shown) <= 0.5 / 10 ** decimals + 1e-9,
   );
   const [gigabytes] = alike;

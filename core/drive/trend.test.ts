@@ -22,6 +22,22 @@ describe('trendWords', () => {
     );
   });
 
+  it('says that a count went down, or was higher between: what waits may be read again, and a counter may begin anew', () => {
+    const of = (...values: readonly number[]): string =>
+      trendWords(
+        trend(
+          'pending-sectors',
+          values.map((value, i) => point(`2024-0${String(i + 1)}-01`, value)),
+        ),
+      );
+    expect(of(5, 2)).toBe('2 sectors waiting to be reallocated, 3 fewer than on 2024-01-01.');
+    expect(of(5, 0)).toBe('No sectors waiting to be reallocated, 5 fewer than on 2024-01-01.');
+    expect(of(3, 24, 3)).toBe('3 sectors waiting to be reallocated, as on 2024-01-01, and 24 between.');
+    expect(of(0, 24, 0)).toBe('No sectors waiting to be reallocated, as on 2024-01-01, and 24 between.');
+    expect(of(1, 9, 4)).toBe('4 sectors waiting to be reallocated, 3 more than on 2024-01-01, and 9 between.');
+    expect(of(0, 0)).toBe('No sectors waiting to be reallocated.');
+  });
+
   it('says of a rated life how long it lasts, and of what was written how much', () => {
     const own = ['2024-01-01', '2024-07-01', '2025-01-01', '2026-01-01'].map((day, i) => point(day, 98 - 10 * i));
     expect(trendWords(trend('life-left', own, 70))).toMatch(

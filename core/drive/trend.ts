@@ -40,11 +40,10 @@ export function trendWords({ metric, own, mates }: Trend): string {
   const others = mates.flatMap(({ points }) => points.at(-1)?.last ?? []);
   const count = COUNTS[metric];
   if (count !== undefined) {
-    const grown = now - first.low;
     const its =
-      now === 0
+      now === 0 && own.every(({ high }) => high === 0)
         ? `No ${count}.`
-        : `${String(now)} ${count}${grown > 0 ? `, ${String(grown)} more than on ${first.day}` : ', as from the first reading on'}.`;
+        : `${now === 0 ? 'No' : String(now)} ${count}${since(own, now)}.`;
     return `${its}${beside(others, (value) => String(value), now, 0)}`;
   }
   if (metric === 'temperature') {
@@ -60,6 +59,16 @@ export function trendWords({ metric, own, mates }: Trend): string {
     return `${formatBytes(now)} written in all.${beside(others, formatBytes, now, Infinity)}`;
   if (metric === 'power-on-hours') return `Switched on for ${years(now)}.${beside(others, years, now, Infinity)}`;
   return '';
+}
+
+/** How a count came to where it stands: what waits to be reallocated may be again, and a counter may begin anew. */
+function since(own: readonly TrendPoint[], now: number): string {
+  const first = own[0] as TrendPoint;
+  const most = Math.max(...own.map(({ high }) => high));
+  const between = most > Math.max(now, first.high) ? `, and ${String(most)} between` : '';
+  if (now > first.low) return `, ${String(now - first.low)} more than on ${first.day}${between}`;
+  if (now < first.low) return `, ${String(first.low - now)} fewer than on ${first.day}${between}`;
+  return most > now ? `, as on ${first.day}, and ${String(most)} between` : ', as from the first reading on';
 }
 
 /** @param slack so much more than the others says nothing */

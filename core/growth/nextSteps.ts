@@ -1,4 +1,5 @@
 import { labelBytes } from '../drive/labelBytes';
+import { DISKS_SOLD } from '../drive/sizesSold';
 import type { Layout } from '../layout/layout';
 import { planLayout, type PlannedDrive } from '../layout/planLayout';
 import { factsOf } from '../layout/scheme';
@@ -21,10 +22,7 @@ export interface GrowthStep {
 }
 
 const STEPS = 3;
-/** Label sizes drives are sold in, GB (common practice). */
-const SIZES = [
-  1000, 2000, 3000, 4000, 6000, 8000, 10000, 12000, 14000, 16000, 18000, 20000, 22000, 24000, 28000, 32000, 36000,
-].map(labelBytes);
+const SIZES = DISKS_SOLD.map(labelBytes);
 
 interface Step extends Growing {
   readonly what: string;

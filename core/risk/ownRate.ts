@@ -35,19 +35,41 @@ export interface OwnRate extends Served {
   readonly differs?: 'more' | 'fewer';
 }
 
+/** What is thought of a rate before anything is seen of it. */
+export interface Before {
+  /** Failures a drive-year. */
+  readonly mean: number;
+  /** What is not known of that mean itself: its variance as a share of its square. */
+  readonly unsure: number;
+}
+
+/** What is thought of drives of which nothing is known. */
+const USUAL_BEFORE: Before = { mean: PRIOR_MEAN, unsure: 0 };
+
+/**
+ * What is thought of some, by what was seen of the others beside them: of their mean, which is known the better the more of them
+ * failed and the more there are that may each be different.
+ */
+export function beforeBy(others: OwnRate, kinds: number): Before {
+  return {
+    mean: others.likely,
+    unsure: 1 / (USUAL.shape + others.failures) + 1 / USUAL.shape / Math.max(1, kinds),
+  };
+}
+
 /**
  * The failure rate of one's own drives: a mixture of two gamma laws beforehand, Poisson failures over drive-years (`mixtureAfter`).
  * With nothing seen it is the usual range.
  *
- * @param mean what is thought before anything is seen, failures a drive-year, as uncertain as the usual range; left out means that
+ * @param before what is thought before anything is seen, spread as the usual range is; left out means the usual range
  */
-export function ownRate(served: readonly Served[], mean = PRIOR_MEAN): OwnRate {
+export function ownRate(served: readonly Served[], before: Before = USUAL_BEFORE): OwnRate {
   const years = served.reduce((sum, of) => sum + of.years, 0);
   const failures = served.reduce((sum, of) => sum + of.failures, 0);
-  const [usual, any] = [USUAL, ANY].map((part) => ({ ...part, rate: (part.rate * PRIOR_MEAN) / mean })) as [
-    GammaPart,
-    GammaPart,
-  ];
+  const [usual, any] = [USUAL, ANY].map(({ weight, shape, rate }): GammaPart => {
+    const wider = 1 / (1 / shape + before.unsure);
+    return { weight, shape: wider, rate: (wider * rate * PRIOR_MEAN) / (shape * before.mean) };
+  }) as [GammaPart, GammaPart];
   const after = mixtureAfter([usual, any], failures, years);
   const { expected, differs } = heldAgainst(usual, failures, years);
   return Object.freeze({

@@ -1,6 +1,6 @@
 import { addReadings } from '../../store/readings';
 import { shelfOfFile, type Json } from '../testing/testShelf';
-import { unitSent } from '../testing/unitSent';
+import { emptyUnitSent, unitSent } from '../testing/unitSent';
 
 const shelf = await shelfOfFile();
 const [reader, keeper] = [await shelf.tokenOf('reader'), await shelf.tokenOf('keeper')];
@@ -41,6 +41,31 @@ it('gives what was measured over the years in stretches, beside its lot and nobo
   own.slice(1).forEach((one, i) => expect(one.low).toBe((own[i] as (typeof own)[0]).high + 1));
   expect(own.at(-1)?.last).toBe(DAYS - 1);
   expect(errors['words']).toContain('It is above that.');
+});
+
+it('follows a drive from unit to unit: one line in the order of days, held against the readings as they were sent', async () => {
+  const made = await shelf.ask(
+    'POST',
+    '/units',
+    keeper,
+    emptyUnitSent('Smew', { drives: [{ bay: '1', bytes: 4e12, basis: 'exact', serial: 'MOVED' }] }),
+  );
+  const other = made.body['id'] as string;
+  // A year here, a month in a drawer, half a year there; sent out of order, as two watches would.
+  const sent = Array.from({ length: 18 }, (_, n) => ({
+    unit: n < 12 ? unit : other,
+    subject: 'MOVED',
+    metric: 'reallocated-sectors' as const,
+    at: dayBefore(600 - 30 * n - (n < 12 ? 0 : 30)),
+    value: 2 * n,
+  }));
+  await addReadings(shelf.app.db, [...sent.slice(9), ...sent.slice(0, 9)]);
+  const { body } = await shelf.ask('GET', '/drives/moved/trends', reader);
+  const [trend] = (body['trends'] as { metric: string; own: { day: string; last: number }[]; words: string }[]).filter(
+    ({ metric }) => metric === 'reallocated-sectors',
+  );
+  expect(trend?.own.map(({ day, last }) => [day, last])).toEqual(sent.map(({ at, value }) => [at.slice(0, 10), value]));
+  expect(trend?.words).toContain(`34 reallocated sectors, 34 more than on ${(sent[0]?.at ?? '').slice(0, 10)}.`);
 });
 
 it('says that nobody knows a drive, and nothing of one that was never measured', async () => {

@@ -6,7 +6,7 @@ import type { ProgressReport } from '../unit/state';
 import { estimateRebuild, type RebuildDrive } from './estimateRebuild';
 import { liveEstimate, type LiveEstimate } from './liveEstimate';
 import { KINDS, testRun, type TestRun } from './testRuns';
-import { timeAt, workCurve, type WorkCurve } from './workCurve';
+import { fallingBy, timeAt, workCurve, type WorkCurve } from './workCurve';
 import { onlyShape, workShapes } from './workShapes';
 
 const START = '2026-01-01T00:00:00.000Z';
@@ -45,6 +45,19 @@ describe('workCurve', () => {
     expect(curve.seconds).toBeCloseTo((2 * 8e12) / (220e6 * 1.5), -1);
   });
 
+  it('falls besides by a share of itself: as the times add up, step by step', () => {
+    const fallen = fallingBy(curve, 0.5);
+    let [seconds, half] = [0, 0];
+    for (let i = 0; i < 100_000; i++) {
+      const x = (i + 0.5) / 100_000;
+      seconds += (curve.seconds * (timeAt(curve, x + 5e-6) - timeAt(curve, x - 5e-6))) / (1 - 0.5 * x);
+      if (x < 0.5) half = seconds;
+    }
+    expect(fallen.seconds / seconds).toBeCloseTo(1, 4);
+    expect(timeAt(fallen, 0.5)).toBeCloseTo(half / seconds, 4);
+    expect(fallingBy(curve, 0).seconds).toBeCloseTo(curve.seconds, 6);
+  });
+
   it('walks the bands from the lowest, and takes groups side by side as one', () => {
     const drives = new Map([disk('a', 12e12), disk('b', 12e12), disk('c', 6e12)]);
     const two = workCurve([band(6e12, 12e12, ['a', 'b']), band(0, 6e12, ['a', 'b', 'c'])], drives, REBUILD, 'a');
@@ -64,18 +77,39 @@ describe('liveEstimate on runs whose end is known', () => {
   const RUNS = 60;
   const FIRST = 50_001;
 
-  // Of 60 spans that hold four in five, 37 to 58 do in all but one of a hundred such tests; 300 a kind stand in the decision.
-  it.each(KINDS)('holds four of five: %s', (kind) => {
+  /** What nothing shows yet when it is asked: a night that has not come, a stall that nobody knows the end of. */
+  const HARD: readonly string[] = ['pauses by night', 'stalled when asked', 'stalled when asked, read rarely'];
+
+  // Of 60 spans that hold four in five, 37 to 58 do in all but one of a hundred such tests; 100 a kind and quarter stand in the decision.
+  it.each(KINDS)('holds four of five, and calls nothing stalled that goes on: %s', (kind) => {
     const runs = Array.from({ length: RUNS }, (_, i) => testRun(kind, FIRST + i)).filter(
       ({ reports }) => reports.length > 0,
     );
-    const held = runs.filter((run) => {
-      const { low, high } = askOf(run);
-      return Date.parse(low) <= run.end && run.end <= Date.parse(high);
-    });
+    const seen = runs.map((run) => ({ run, ...askOf(run) }));
+    const held = seen.filter(({ run, low, high }) => Date.parse(low) <= run.end && run.end <= Date.parse(high));
     expect(runs.length).toBeGreaterThan(RUNS - 5);
-    expect(held.length / runs.length).toBeGreaterThan(0.62);
-    expect(held.length / runs.length).toBeLessThan(0.97);
+    expect(held.length / runs.length).toBeGreaterThan(HARD.includes(kind) ? 0.5 : 0.62);
+    // What goes exactly as reckoned is held more often than it is said, for what may come besides; above that nothing would be said.
+    expect(held.length / runs.length).toBeLessThanOrEqual(kind === 'limited by the unit' ? 1 : 0.99);
+    const stalled = seen.filter(({ found }) => found.includes('stalled')).length;
+    if (kind === 'stalled when asked') expect(stalled).toBeGreaterThan(RUNS / 2);
+    else if (!HARD.includes(kind)) expect(stalled).toBeLessThanOrEqual(1);
+  });
+
+  it.each([
+    [0.05, 0.25],
+    [0.25, 0.5],
+    [0.5, 0.75],
+    [0.75, 0.97],
+  ])('holds four of five, whenever it is asked: from %d to %d done', (from, to) => {
+    for (const kind of ['real drives', 'flash', 'small drives', 'office hours'] as const) {
+      const runs = Array.from({ length: RUNS }, (_, i) => testRun(kind, FIRST + 500 + i, [from, to]));
+      const held = runs.filter((run) => {
+        const { low, high } = askOf(run);
+        return Date.parse(low) <= run.end && run.end <= Date.parse(high);
+      });
+      expect([kind, held.length / RUNS > 0.65]).toEqual([kind, true]);
+    }
   });
 
   it('is off at about 30 % by at most half of what a straight line is off', () => {
@@ -191,6 +225,14 @@ describe('liveEstimate', () => {
     const reports = steady(0.7, [1, 2, 3]);
     const stuck = [4, 5, 6].map((hour) => ({ at: at(hour * HOUR), percent: reports.at(-1)?.percent ?? 0 }));
     expect(liveEstimate(shapes, START, [...reports, ...stuck], { likely }).found).toEqual(['stalled']);
+    // Whatever else is thought: ten hours at 39 %, of a unit that took an hour at most for a percent.
+    const slow = Array.from({ length: 39 }, (_, i) => ({ at: at((i + 1) * HOUR), percent: i + 1 }));
+    const ten = Array.from({ length: 10 }, (_, i) => ({ at: at((40 + i) * HOUR), percent: 39 }));
+    const { found, high } = liveEstimate(shapes, START, [...slow, ...ten], { likely: 100 * HOUR });
+    expect(found).toContain('stalled');
+    // How long it stands still nobody knows: the longer it has, the longer it may.
+    const shorter = liveEstimate(shapes, START, [...slow, ...ten.slice(0, 5)], { likely: 100 * HOUR });
+    expect(secondsOf(high) - 49 * HOUR).toBeGreaterThan(secondsOf(shorter.high) - 44 * HOUR);
     const often = [3.02, 3.04].map((hour) => ({ at: at(hour * HOUR), percent: reports.at(-1)?.percent ?? 0 }));
     expect(liveEstimate(shapes, START, [...reports, ...often], { likely }).found).toEqual([]);
   });

@@ -1,8 +1,8 @@
 import type { ProgressReport } from '../unit/state';
 import { normalCdf } from '../value/normalCdf';
 import { aheadOfUtc, isTimeZone } from '../quantity/timeZone';
-import { OFFICE_SHARE, workedSeconds } from './dayPattern';
-import { type Belief, changed, firstBelief, heard, later, type Load, type Step, walk } from './progressFilter';
+import { OFFICE, takenShare, workedSeconds, type DayPattern } from './dayPattern';
+import { type Belief, changed, firstBelief, heard, later, type Load, paused, type Step, walk } from './progressFilter';
 import { type ProgressRun, progressRuns, type Reading } from './progressRuns';
 import { timeAt, type WorkCurve } from './workCurve';
 import type { WorkShape } from './workShapes';
@@ -47,15 +47,24 @@ const LOADS = [
   { share: 0.5, lasts: 9000, weight: 0.1 },
   { share: 0.8, lasts: 9000, weight: 0.07 },
 ] as const;
-/** Share of the speed that people take in office hours, and how common. */
-const DEPTHS = [
-  { depth: 0, weight: 0.6 },
-  { depth: 0.35, weight: 0.12 },
-  { depth: 0.6, weight: 0.16 },
-  { depth: 0.8, weight: 0.12 },
-] as const;
+/** What takes a share of the speed at its hours, and how common: nothing; people in office hours; those of a clock that is off; the unit's own nights; all that is no weekend. */
+const PATTERNS: readonly (DayPattern & { readonly weight: number })[] = [
+  { ...OFFICE, depth: 0, weight: 0.48 },
+  { ...OFFICE, depth: 0.35, weight: 0.1 },
+  { ...OFFICE, depth: 0.6, weight: 0.11 },
+  { ...OFFICE, depth: 0.8, weight: 0.08 },
+  ...[-9, -6, -3, 3, 6, 9].map((off) => ({ ...OFFICE, from: OFFICE.from + off, depth: 0.65, weight: 0.01 })),
+  ...[20, 22, 24, 26].map((from) => ({ days: 7, from, hours: 6, depth: 0.95, weight: 0.03 })),
+  ...[0.4, 0.7].map((depth) => ({ days: 5, from: 0, hours: 24, depth, weight: 0.025 })),
+];
+/** A rare shape at rare hours is not thought of. */
+const RARE = 0.001;
 /** A change for good: how likely, at how many moments it is looked for, in how many ways the work may go. */
 const CHANGE = { chance: 0.1, moments: 8, ways: 3 } as const;
+/** What may still come that nothing yet shows, as a standard deviation of what is done: of all of the work, and of what is left of it. */
+const UNSEEN = { all: 0.003, left: 0.035 } as const;
+/** A pause that is over: how likely, and at how many of the slowest readings it is looked for. */
+const PAUSE = { chance: 0.15, readings: 3 } as const;
 /** Beliefs less likely than this beside the likeliest are dropped: e to the power of it. */
 const FORGOTTEN = -9;
 /** More readings of a run than this teach no more. */
@@ -64,6 +73,11 @@ const MOST_READINGS = 120;
 const LEAST_PASSED = 0.03;
 /** Standing still is called so when this share ought to have been passed, and hardly by chance was not. */
 const STALLED = { share: 0.03, chance: 0.01 } as const;
+/** So many times the longest it ever stood at one figure, of so many, is a stall: where it is not likely besides that it goes on unseen. */
+const LONG = { times: 3, gaps: 3 } as const;
+/** What has stood still for a while goes on after about as long again, or much sooner, or much later: as many moments are thought of. */
+const RESUMES = 12;
+const SOONER = 0.5;
 /** Slower than this share of the speed before counts as slowed down, when it is believed this far. */
 const SLOWED = { share: 0.7, belief: 0.5 } as const;
 /** One in ten ends before the span, one in ten after it. */
@@ -77,8 +91,7 @@ const END_OF_TIME = Date.UTC(9999, 11, 31, 23, 59, 59, 999);
 interface Thought {
   readonly curve: WorkCurve;
   readonly load: Load;
-  /** Share of the speed that people take in office hours. */
-  readonly depth: number;
+  readonly pattern: DayPattern;
   readonly steps: readonly Step[];
   readonly first: Belief;
   /** Log of how far it was believed before anything was read. */
@@ -149,16 +162,19 @@ function estimateThere(
   if (slower > SLOWED.belief) found.push('slowed');
   const { still } = last;
   if (!still) return estimate(last, ended(thoughts, from), expected, found, restsOn);
-  // What stands still has done nothing since, and nobody knows for how long: counted from what was last heard.
-  if (isStalled(thoughts, from, last)) found.push('stalled');
-  else thoughts = pruned(thoughts.map((thought) => heardStill(thought, from, still)));
+  if (isStalled(thoughts, from, last)) {
+    found.push('stalled');
+    // What stands still has done nothing since.
+    return estimate(last, resumed(ended(thoughts, still.at), still.at - from), expected, found, restsOn);
+  }
+  thoughts = pruned(thoughts.map((thought) => heardStill(thought, from, still)));
   return estimate(last, ended(thoughts, still.at), expected, found, restsOn);
 }
 
 /** A thought after a report that showed the same figure again. */
 function heardStill(thought: Thought, from: number, { at, share, spread }: Reading): Thought {
-  const { belief, load, depth, log, curve } = thought;
-  const seconds = workedSeconds(from, at, depth);
+  const { belief, load, pattern, log, curve } = thought;
+  const seconds = workedSeconds(from, at, pattern);
   const next = heard(later(belief, seconds, load), stepOf(curve, { at, share, spread }, seconds), load);
   return { ...thought, belief: next.belief, log: log + next.log };
 }
@@ -192,28 +208,28 @@ function thinned(run: ProgressRun): ProgressRun {
   return { ...run, readings: readings.filter((_, i) => i % each === 0 || i === readings.length - 1) };
 }
 
-/** Every shape with every load and every pattern of the day, and what each makes of the readings. */
+/** Every shape with every load and every pattern of hours, and what each makes of the readings. */
 function thoughtsOf(shapes: readonly WorkShape[], runs: readonly ProgressRun[], expected: number): Thought[] {
   return shapes.flatMap((shape) =>
-    DEPTHS.flatMap(({ depth, weight: commonDay }) => {
+    PATTERNS.filter(({ weight }) => weight * shape.weight >= RARE).flatMap(({ weight: commonDay, ...pattern }) => {
       // What was expected is the mean of a week: where people take their share by day, nights are faster.
-      const rate = 1 / (expected * shape.slower * (1 - depth * OFFICE_SHARE));
-      const steps = stepsOf(shape.curve, runs, depth);
+      const rate = 1 / (expected * shape.slower * (1 - takenShare(pattern)));
+      const steps = stepsOf(shape.curve, runs, pattern);
       const pace = paceOf(steps, rate);
       return LOADS.map(({ share, lasts, weight }): Thought => {
         const load = { spread: share * pace, lasts };
         const first = firstBelief(rate, shape.spread * rate, load);
         const prior = Math.log(shape.weight * commonDay * weight);
         const { belief, log } = walk(first, steps, load);
-        return { curve: shape.curve, load, depth, steps, first, prior, belief, log: prior + log, change: null };
+        return { curve: shape.curve, load, pattern, steps, first, prior, belief, log: prior + log, change: null };
       });
     }),
   );
 }
 
 /**
- * The likeliest ways the work may go once more, with a change for good at some moment of the last run. Under every load:
- * before the change is thought of, only a heavy one explains what was read.
+ * The likeliest ways the work may go once more, with a change for good at some moment of the last run, or with a pause before one
+ * of its slowest readings. Under every load: before that is thought of, only a heavy one explains what was read.
  */
 function changesOf(thoughts: readonly Thought[], runs: readonly ProgressRun[]): Thought[] {
   const readings = runs.at(-1)?.readings.length ?? 0;
@@ -222,10 +238,11 @@ function changesOf(thoughts: readonly Thought[], runs: readonly ProgressRun[]): 
   const moments = Array.from({ length: Math.max(0, count) }, (_, i) => Math.floor(((i + 1) * readings) / (count + 1)));
   const ways = [...thoughts].sort((a, b) => b.log - a.log).map(({ steps }) => steps);
   const chosen = new Set([...new Set([thoughts[0]?.steps, ...ways])].slice(0, CHANGE.ways));
+  const pauses = new Map([...chosen].map((steps) => [steps, steps ? slowestOf(steps, readings) : []]));
   return thoughts
     .filter(({ steps }) => chosen.has(steps))
-    .flatMap((thought) =>
-      moments.map((moment): Thought => {
+    .flatMap((thought) => [
+      ...moments.map((moment): Thought => {
         const { steps, load, first, prior } = thought;
         const at = steps.length - readings + Math.max(1, moment);
         const before = walk(first, steps.slice(0, at), load);
@@ -237,18 +254,35 @@ function changesOf(thoughts: readonly Thought[], runs: readonly ProgressRun[]): 
           change: after.belief.rate / before.belief.rate,
         };
       }),
-    );
+      ...(pauses.get(thought.steps) ?? []).map((at): Thought => {
+        const { steps, load, first, prior } = thought;
+        const before = walk(first, steps.slice(0, at), load);
+        const over = paused(before.belief, steps[at] as Step, load);
+        const after = walk(over.belief, steps.slice(at + 1), load);
+        const log = prior + before.log + over.log + after.log + Math.log(PAUSE.chance / readings);
+        return { ...thought, belief: after.belief, log };
+      }),
+    ]);
+}
+
+/** The steps of the last run that came least far in their time, by their numbers. */
+function slowestOf(steps: readonly Step[], readings: number): number[] {
+  const paceOf = (i: number): number => ((steps[i]?.done ?? 0) - (steps[i - 1]?.done ?? 0)) / (steps[i]?.seconds ?? 1);
+  return Array.from({ length: readings }, (_, i) => steps.length - readings + i)
+    .filter((i) => i > 0 && steps[i]?.begins !== true && (steps[i]?.seconds ?? 0) > 0)
+    .sort((a, b) => paceOf(a) - paceOf(b))
+    .slice(0, PAUSE.readings);
 }
 
 /** The readings in the terms of a curve and of a pattern of the day. */
-function stepsOf(curve: WorkCurve, runs: readonly ProgressRun[], depth: number): Step[] {
+function stepsOf(curve: WorkCurve, runs: readonly ProgressRun[], pattern: DayPattern): Step[] {
   return runs.flatMap(({ begun, readings }) => {
     let before = begun;
     const begins: Step[] = begun === null ? [] : [{ seconds: 0, done: 0, spread: 0, logSlope: 0, begins: true }];
     return [
       ...begins,
       ...readings.map((reading): Step => {
-        const seconds = before === null ? null : workedSeconds(before, reading.at, depth);
+        const seconds = before === null ? null : workedSeconds(before, reading.at, pattern);
         before = reading.at;
         return stepOf(curve, reading, seconds);
       }),
@@ -295,25 +329,48 @@ function chanceDone(
   from: number,
   at: number,
   done: (curve: WorkCurve) => number,
+  unseen = { all: 0, left: 0 },
 ): number {
   let sum = 0;
-  for (const { belief, depth, load, log, curve } of thoughts) {
-    const { done: mean, dd } = later(belief, Math.max(0, workedSeconds(from, at, depth)), load);
-    sum += Math.exp(log) * normalCdf((mean - done(curve)) / Math.sqrt(Math.max(1e-18, dd)));
+  for (const { belief, pattern, load, log, curve } of thoughts) {
+    const { done: mean, dd } = later(belief, Math.max(0, workedSeconds(from, at, pattern)), load);
+    const more = unseen.all + unseen.left * Math.max(0, 1 - belief.done);
+    sum += Math.exp(log) * normalCdf((mean - done(curve)) / Math.sqrt(Math.max(1e-18, dd + more ** 2)));
   }
   return sum;
 }
 
 /** The chance that all is done by a moment, counted from one at which it was read. */
 function ended(thoughts: readonly Thought[], from: number): (at: number) => number {
-  return (at) => chanceDone(thoughts, from, at, () => 1);
+  return (at) => chanceDone(thoughts, from, at, () => 1, UNSEEN);
 }
 
-/** Much more ought to be done by now than is shown, and hardly by chance it is not. */
+/**
+ * The chance where work goes on only once what holds it up is over. Nobody knows when: after a stall that was met at any moment
+ * of it, as likely before as after as long again, one in ten after nine times as long (Gott, Nature 363, 1993).
+ *
+ * @param stood milliseconds it has stood still for
+ */
+function resumed(chance: (at: number) => number, stood: number): (at: number) => number {
+  const waits = Array.from({ length: RESUMES }, (_, i) => {
+    const share = (i + 0.5) / RESUMES;
+    return (SOONER * stood * share) / (1 - share);
+  });
+  return (at) => waits.reduce((sum, wait) => sum + chance(at - wait), 0) / RESUMES;
+}
+
+/**
+ * Much more ought to be done by now than is shown, and hardly by chance it is not; or it has stood at one figure several times
+ * longer than ever before, whatever else is thought.
+ */
 function isStalled(thoughts: readonly Thought[], from: number, run: ProgressRun): boolean {
+  // It may be anywhere up to the next figure.
+  const next = run.said + run.step - 0.01;
   const short = (share: number): number =>
-    1 - chanceDone(thoughts, from, run.heard, (curve) => timeAt(curve, Math.min(1, run.said + share)));
-  return short(STALLED.share) < 0.5 && short(0.01) < STALLED.chance;
+    1 - chanceDone(thoughts, from, run.heard, (curve) => timeAt(curve, Math.min(1, next + share)));
+  if (short(STALLED.share) < 0.5 && short(0.01) < STALLED.chance) return true;
+  const { gaps } = run;
+  return gaps.length >= LONG.gaps && run.heard - from > LONG.times * Math.max(...gaps);
 }
 
 /** The moment by which the chance is so high: bracketed, then halved. */

@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import { det, inv, type Matrix, matrix, multiply, transpose } from 'mathjs';
-import { changed, firstBelief, later, type Step, walk } from './progressFilter';
+import { changed, firstBelief, later, paused, type Step, walk } from './progressFilter';
 
 /**
  * The same law without a filter: work done at all moments at once is jointly normal. Covariances by the double integral of
@@ -69,5 +69,20 @@ describe('progressFilter', () => {
     expect(anew.rate).toBe(belief.rate);
     expect(Math.sqrt(changed(belief, LOAD).rr)).toBeGreaterThan(Math.sqrt(anew.rr));
     expect(changed(belief, LOAD).rate).toBeLessThan(belief.rate);
+  });
+
+  it('learns nothing of the rate by a reading that a pause came before, and takes any place up to what was foretold for as likely', () => {
+    const step: Step = { seconds: 20, done: belief.done + 0.05, spread: 1e-6, logSlope: 0 };
+    const ahead = later(belief, step.seconds, LOAD);
+    const over = paused(belief, step, LOAD);
+    expect([over.belief.rate, over.belief.rr, over.belief.done]).toEqual([belief.rate, belief.rr, step.done]);
+    // One, over all places it may have come to.
+    const places = 1000;
+    const width = ahead.done - belief.done;
+    let sum = 0;
+    for (let i = 0; i < places; i++)
+      sum += Math.exp(paused(belief, { ...step, done: belief.done + ((i + 0.5) / places) * width }, LOAD).log) / places;
+    expect(sum * width).toBeCloseTo(1, 6);
+    expect(paused(belief, { ...step, done: ahead.done + 0.01 }, LOAD).log).toBe(-Infinity);
   });
 });

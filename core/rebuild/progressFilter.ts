@@ -87,11 +87,7 @@ export function heard(
   const variance = belief.dd + spread ** 2;
   const off = done - belief.done;
   const log = -0.5 * (Math.log(2 * Math.PI * variance) + off ** 2 / variance);
-  if (log < LOG_ODD && off < 0)
-    return {
-      belief: { ...belief, done, load: 0, dd: spread ** 2, dr: 0, dl: 0, rl: 0, ll: load.spread ** 2 },
-      log: LOG_ODD + logSlope,
-    };
+  if (log < LOG_ODD && off < 0) return { belief: countedFrom(belief, { done, spread }, load), log: LOG_ODD + logSlope };
   const [gd, gr, gl] = [belief.dd / variance, belief.dr / variance, belief.dl / variance];
   return {
     belief: {
@@ -106,6 +102,24 @@ export function heard(
       ll: belief.ll - gl * belief.dl,
     },
     log: log + logSlope,
+  };
+}
+
+/** A belief that counts from what is shown, and has learnt nothing of the rate by it. */
+function countedFrom(belief: Belief, { done, spread }: Pick<Step, 'done' | 'spread'>, load: Load): Belief {
+  return { ...belief, done, load: 0, dd: spread ** 2, dr: 0, dl: 0, rl: 0, ll: load.spread ** 2 };
+}
+
+/**
+ * A belief after a step in which the work has paused for a while: it may have come anywhere between nothing and all of what was
+ * foretold. The log of how likely the reading was; -∞ where it came further.
+ */
+export function paused(belief: Belief, step: Step, load: Load): { readonly belief: Belief; readonly log: number } {
+  const foretold = later(belief, step.seconds, load);
+  const short = foretold.done - step.done;
+  return {
+    belief: countedFrom(foretold, step, load),
+    log: short <= 0 ? -Infinity : step.logSlope - Math.log(Math.max(step.spread, foretold.done - belief.done)),
   };
 }
 

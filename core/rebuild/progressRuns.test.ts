@@ -44,4 +44,17 @@ describe('progressRuns', () => {
     expect(fine?.share).toBeCloseTo(0.1055, 9);
     expect(progressRuns(whole, START, told([100, 100]), false)[0]?.said).toBe(1);
   });
+
+  it('finds the step in which a unit shows what is done: the widest that all figures are multiples of', () => {
+    const stepOf = (...percents: readonly number[]): number | undefined =>
+      progressRuns(whole, START, told(...percents.map((percent, i) => [60 * (i + 1), percent] as const)), false)[0]
+        ?.step;
+    expect([stepOf(5, 10, 20), stepOf(10, 30, 100), stepOf(2, 4, 8), stepOf(5, 10, 11), stepOf(1.5, 2)]).toEqual([
+      0.05, 0.1, 0.02, 0.01, 0.001,
+    ]);
+    // Of one figure nobody can tell; and how long it stood at each is known.
+    expect(stepOf(0, 20)).toBe(0.01);
+    const [run] = progressRuns(whole, START, told([10, 5], [20, 5], [40, 10], [100, 15]), false);
+    expect(run?.gaps.map((ms) => ms / 60_000)).toEqual([10, 30, 60]);
+  });
 });

@@ -22,6 +22,10 @@ export interface ProgressRun {
   readonly heard: number;
   /** What its last report teaches that shows no new figure: not yet past it. `null` where it shows one. */
   readonly still: Reading | null;
+  /** How long it stood at each figure until it was seen past it, milliseconds. */
+  readonly gaps: readonly number[];
+  /** The smallest step the unit shows, as a share of all work. */
+  readonly step: number;
 }
 
 /** Falls of more than this share are a new beginning, not a correction. */
@@ -51,7 +55,7 @@ export function progressRuns(
 ): readonly ProgressRun[] {
   const start = Date.parse(startedAt);
   const sorted = reports.map((report) => ({ ...report, ms: Date.parse(report.at) })).sort((a, b) => a.ms - b.ms);
-  const step = sorted.every(({ percent }) => Number.isInteger(percent)) ? 0.01 : 0.001;
+  const step = stepOf(sorted.map(({ percent }) => percent));
   const runs: { begun: number | null; told: Told[] }[] = [];
   const earlier = sorted.filter(({ ms }) => ms < start);
   for (const [begun, of] of [
@@ -88,8 +92,22 @@ export function progressRuns(
   return runs.filter(({ told }, i) => i === runs.length - 1 || (told.at(-1)?.share ?? 0) > 0).map(runOf);
 }
 
+/** Steps in which units show what is done, percent, the widest first. */
+const STEPS = [20, 10, 5, 2, 1] as const;
+/** As many figures tell that a unit shows nothing between. */
+const TELLING = 2;
+
+/** The step of what a unit shows, as a share: the widest that all figures are multiples of, tenths where some are no whole percents. */
+function stepOf(percents: readonly number[]): number {
+  if (!percents.every(Number.isInteger)) return 0.001;
+  const shown = [...new Set(percents)].filter((one) => one > 0 && one < 100);
+  const widest = STEPS.find((step) => shown.every((one) => one % step === 0)) as number;
+  return (shown.length < TELLING ? 1 : widest) / 100;
+}
+
 function runOf({ begun, told }: { readonly begun: number | null; readonly told: readonly Told[] }): ProgressRun {
   const readings: Reading[] = [];
+  const gaps: number[] = [];
   let first = begun === null ? undefined : { at: begun, share: 0 };
   for (const [i, { at, share, step }] of told.entries()) {
     if (first && share === first.share) continue;
@@ -98,11 +116,12 @@ function runOf({ begun, told }: { readonly begun: number | null; readonly told: 
     const pace = first && at > first.at ? (share - first.share) / (at - first.at) : Infinity;
     const past = looked === null || share === 1 ? step : Math.min(step, pace * (at - looked));
     const room = share === 1 ? 0 : past;
+    if (first) gaps.push(at - first.at);
     readings.push({ at, share: share + room / 2, spread: Math.max(room, step / 20) * EVEN });
     first = { at, share };
   }
   const end = told.at(-1) ?? { at: begun ?? 0, share: 0, step: 0 };
   const still =
     first && end.at > first.at ? { at: end.at, share: end.share + end.step / 2, spread: end.step * EVEN } : null;
-  return { begun, readings, said: end.share, heard: end.at, still };
+  return { begun, readings, said: end.share, heard: end.at, still, step: end.step, gaps };
 }

@@ -61,6 +61,18 @@ export function workCurve(
   });
 }
 
+/** The same work where the speed falls besides by such a share of itself from its beginning to its end, 0 to below 1. */
+export function fallingBy(curve: WorkCurve, drop: number): WorkCurve {
+  const times = [0];
+  for (let i = 1; i < curve.shares.length; i++) {
+    const middle = ((curve.shares[i] as number) + (curve.shares[i - 1] as number)) / 2;
+    const step = (curve.times[i] as number) - (curve.times[i - 1] as number);
+    times.push((times[i - 1] as number) + step / (1 - drop * middle));
+  }
+  const whole = times.at(-1) as number;
+  return Object.freeze({ ...curve, seconds: curve.seconds * whole, times: times.map((of) => of / whole) });
+}
+
 /** Nothing known of the drives: as much time for every byte. */
 const FLAT: WorkCurve = Object.freeze({ kind: 'work-curve', seconds: 0, shares: [0, 1], times: [0, 1], bandEnds: [1] });
 

@@ -2,7 +2,7 @@ import { figuresOf } from '../drive/media';
 import type { Band } from '../layout/band';
 import type { Profile } from '../platform/profile';
 import { rateThrough, type RebuildDrive } from './estimateRebuild';
-import { workCurve, type WorkCurve } from './workCurve';
+import { fallingBy, workCurve, type WorkCurve } from './workCurve';
 
 /** One way the speed may change on the way through, and how far it is believed before anything is heard. */
 export interface WorkShape {
@@ -25,7 +25,9 @@ const RATIOS = [0.42, 0.6] as const;
 /** Where a unit cuts the speed off, as a share of the fastest of its drives' speeds. */
 const CEILINGS = [0.8, 0.65] as const;
 /** How far the curve of the figures is believed, and each of disks that slow down otherwise; a unit that cuts speeds off has the rest. */
-const WEIGHTS = { reckoned: 0.65, otherRatio: 0.08 } as const;
+const WEIGHTS = { reckoned: 0.5, otherRatio: 0.07, falling: 0.08 } as const;
+/** Some slow down on the way by more than their disks do: fragmented, warm, or busier with what was put in last. */
+const FALLS = [0.3, 0.55] as const;
 
 /** A curve that is not doubted: where nothing is known of the drives. */
 export function onlyShape(curve: WorkCurve): readonly WorkShape[] {
@@ -69,9 +71,11 @@ export function workShapes(
   }
   const { bandEnds } = reckoned;
   const flat: WorkCurve = { kind: 'work-curve', seconds: reckoned.seconds, shares: [0, 1], times: [0, 1], bandEnds };
-  const own = others.length === 0 ? 1 - LIMITED.weight : WEIGHTS.reckoned;
+  const falling = FALLS.map((drop) => fallingBy(reckoned, drop));
+  const rest = 1 - LIMITED.weight - falling.length * WEIGHTS.falling;
+  const own = others.length === 0 ? rest : WEIGHTS.reckoned;
   const ratios = others.filter(({ isRatio }) => isRatio).length;
-  const cutOff = (1 - own - LIMITED.weight - ratios * WEIGHTS.otherRatio) / (others.length - ratios);
+  const cutOff = (rest - own - ratios * WEIGHTS.otherRatio) / (others.length - ratios);
   const shape = (curve: WorkCurve, weight: number, slower = 1, spread = USUAL_SPREAD): WorkShape =>
     Object.freeze({ kind: 'work-shape', curve, weight, slower, spread: spread * spreadShare });
   return Object.freeze([
@@ -79,6 +83,8 @@ export function workShapes(
     ...others.map(({ curve, isRatio }) =>
       shape(curve, isRatio ? WEIGHTS.otherRatio : cutOff, curve.seconds / reckoned.seconds),
     ),
+    // As much faster at its beginning as slower at its end: what was expected is of all of it.
+    ...falling.map((curve) => shape(curve, WEIGHTS.falling, Math.sqrt(curve.seconds / reckoned.seconds))),
     shape(flat, LIMITED.weight, LIMITED.slower, LIMITED.spread),
   ]);
 }

@@ -3,6 +3,7 @@ import { drawnHabit, habitAhead, habitPerDay } from './habit';
 import type { LookedAt } from './lookedAt';
 import type { Model } from './models';
 import type { Random } from './random';
+import { drawnReverting } from './revertingLine';
 import { drawnAhead, likeliest } from './strayingLine';
 
 /** One way use may go on: bytes a day now, and what is used on each day ahead. */
@@ -39,6 +40,7 @@ export function drawnFrom(
 }
 
 function drawnBy(model: Model, now: number, ahead: readonly number[], random: Random): Drawn {
+  if (model.kind === 'reverts') return drawnReverting(model.heard, ahead, random);
   const { slope, used } = drawnAhead(model.heard, ahead, random);
   switch (model.kind) {
     case 'curve': {

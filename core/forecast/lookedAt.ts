@@ -4,7 +4,7 @@ import { habitOf, habitPerDay, type Habit } from './habit';
 import { jumpsOf, withoutJumps, type Jump } from './jumps';
 import { modelsOf, type Model, type Weighed } from './models';
 import { seasonOf, type Season } from './season';
-import { likeliest } from './strayingLine';
+import { likeliest, type Heard } from './strayingLine';
 
 /** So many jumps are a habit. */
 const HABIT = 3;
@@ -53,12 +53,12 @@ export function lookedAt(all: Days): LookedAt {
 
 /** Bytes a day, now. */
 function growthOf(model: Model): number {
-  const { rate, level } = likeliest(model.heard);
+  const { rate, level } = likeliest<Pick<Heard, 'evidence' | 'level' | 'rate'>>(model.heard);
   return model.kind === 'curve' ? rate * Math.exp(level) : rate;
 }
 
 function daysBy(model: Model, more: number, bytes: number): number {
-  const { rate, level } = likeliest(model.heard);
+  const { rate, level } = likeliest<Pick<Heard, 'evidence' | 'level' | 'rate'>>(model.heard);
   const [perDay, left] =
     model.kind === 'curve' ? [rate + more / Math.exp(level), Math.log(bytes) - level] : [rate + more, bytes - level];
   return perDay > 0 ? left / perDay : MOST_DAYS;

@@ -1,18 +1,23 @@
 import { YEAR_DAYS } from '../quantity/year';
 import { part, type Days } from './byDay';
-
+import { heardReverting, type Reverting } from './revertingLine';
 import { yearlyWave, type Season } from './season';
 import { evidenceOf, heardOf, likeliest, thinned, type Heard } from './strayingLine';
 import { theilSen } from './theilSen';
 
-/** What use may do: grow by so much a day; by so much since some day; by a share of itself; at a rate that itself strays; or with the year. */
-export type Model = { readonly heard: readonly Heard[] } & (
-  | { readonly kind: 'line' | 'drift' }
-  | { readonly kind: 'broken'; readonly since: number }
-  /** Of logarithms. */
-  | { readonly kind: 'curve' }
-  | { readonly kind: 'wave'; readonly wave: Season }
-);
+/**
+ * What use may do: grow by so much a day; by so much since some day; by a share of itself; at a rate that itself strays; with the
+ * year; or come back to its line whatever is put beside it.
+ */
+export type Model =
+  | { readonly kind: 'reverts'; readonly heard: readonly Reverting[] }
+  | ({ readonly heard: readonly Heard[] } & (
+      | { readonly kind: 'line' | 'drift' }
+      | { readonly kind: 'broken'; readonly since: number }
+      /** Of logarithms. */
+      | { readonly kind: 'curve' }
+      | { readonly kind: 'wave'; readonly wave: Season }
+    ));
 
 export interface Weighed {
   readonly model: Model;
@@ -24,6 +29,8 @@ export interface Weighed {
 const FEWEST_READ = 6;
 /** Of fewer readings nobody can tell whether the slope strays: that is held for so many times as likely, for it is the wider. */
 const [TELLING, SAFER] = [24, 4];
+/** What would be narrower has to be so many times as likely to weigh as much. */
+const BETTER = 30;
 /** A model that is less likely is left out. */
 const LEAST_WEIGHT = 0.05;
 /** So many days lie on either side of a day on which the slope changed (where a season was taken out, half a year: what is left of it bends, too), and so many readings. */
@@ -56,6 +63,7 @@ export function modelsOf(
     { model: line, evidence: evidenceOf(stays) },
     ...brokenOf(few, isSmoothed ? SIDE_SMOOTHED : SIDE_DAYS),
     ...curveOf(few),
+    ...revertingOf(few),
     ...(isSmoothed ? [] : [...driftOf(few), ...waveOf(days, few)]),
   ];
   const most = Math.max(...found.map(({ evidence }) => evidence));
@@ -73,6 +81,12 @@ function driftOf(few: Days): { model: Model; evidence: number }[] {
   const heard = heardOf(few, 'strays');
   const safer = few.day.length < TELLING ? Math.log(SAFER) : 0;
   return [{ model: { kind: 'drift', heard }, evidence: evidenceOf(heard) + safer }];
+}
+
+/** The narrowest of all: it is to foretell what was read so many times better than another that is held for as likely. */
+function revertingOf(few: Days): { model: Model; evidence: number }[] {
+  const heard = heardReverting(few);
+  return [{ model: { kind: 'reverts', heard }, evidence: evidenceOf(heard) - Math.log(BETTER) }];
 }
 
 /** What a part of a history brought a day, from its first reading to its last: how far a slope may have changed is asked no closer. */

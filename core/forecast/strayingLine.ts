@@ -158,15 +158,16 @@ export function drawnAhead(
   return { slope, used };
 }
 
-function drawnBy(heard: readonly Heard[], random: Random): Heard {
+/** One of them, as often as it is likely. */
+export function drawnBy<T extends Pick<Heard, 'evidence'>>(heard: readonly T[], random: Random): T {
   const most = Math.max(...heard.map(({ evidence }) => evidence));
   const weights = heard.map(({ evidence }) => exp(evidence - most));
   let left = random() * weights.reduce((x, y) => x + y, 0);
-  return heard.find((_, i) => (left -= weights[i] as number) < 0) ?? (heard.at(-1) as Heard);
+  return heard.find((_, i) => (left -= weights[i] as number) < 0) ?? (heard.at(-1) as T);
 }
 
 /** A draw of a sum of squares of so many normal ones (Wilson and Hilferty 1931). */
-function chiSquare(degrees: number, random: Random): number {
+export function chiSquare(degrees: number, random: Random): number {
   const part = 2 / (9 * degrees);
   return degrees * Math.max(0.05, 1 - part + normal(random) * sqrt(part)) ** 3;
 }

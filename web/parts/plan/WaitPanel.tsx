@@ -34,6 +34,20 @@ function taughtWords({ earlier, earlierInFamily }: LiveEstimate): string {
   return own === '' && others === '' ? '' : ` and what ${[own, others].filter(Boolean).join(' and ')} took`;
 }
 
+/** What spans like these held where the end was known, and what none of them can know (docs/decisions, live-estimate). */
+function WhatHeld(): ReactNode {
+  return (
+    <details data-what-held>
+      <summary className="cursor-pointer text-sm text-action underline max-sm:py-2.5">How far to trust that</summary>
+      <p className="mt-1 max-w-[640px] text-sm text-muted">
+        Tried on simulated work of twenty kinds, such spans held the end 75 to 95 times in 100. They held it less often,
+        60 to 80 times, where something had not shown yet: a pause at night, a speed that falls toward the end, people
+        who come back on Monday, or a stall nobody knows the length of. Each percent you enter narrows it.
+      </p>
+    </details>
+  );
+}
+
 /** Work that runs: how far it is, when it will be done, and the place to enter what percent it shows. */
 export function WaitPanel({ unit, job, work, totalBytes, hours, busy, onPercent }: Props): ReactNode {
   const estimate = useMemo(() => estimateOfJob(unit, job, work), [unit, job, work]);
@@ -94,6 +108,7 @@ export function WaitPanel({ unit, job, work, totalBytes, hours, busy, onPercent 
           {taughtWords(estimate)}.
         </p>
       )}
+      {estimate && <WhatHeld />}
       {estimate?.found.map((finding) => (
         <p key={finding} className="font-semibold text-watch">
           {FINDING_WORDS[finding]}

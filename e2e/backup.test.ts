@@ -1,8 +1,9 @@
 import { spawnSync } from 'node:child_process';
-import { existsSync, readFileSync, writeFileSync } from 'node:fs';
+import { chownSync, existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import pg from 'pg';
 import { startCluster } from '../ops/cluster';
+import { installedFolder, signInstallation } from '../ops/installation';
 import { openSecrets } from '../ops/secrets';
 import { newDataFolder, startShelf } from './startShelf';
 
@@ -37,6 +38,94 @@ async function contentOf(data: string): Promise<Record<string, string>> {
   return content;
 }
 
+it('makes no database to back up: of nothing, of another database, of another user, of an empty shelf it refuses, and writes no file', async () => {
+  const none = newDataFolder();
+  const refuses = (command: string): void => {
+    const said = run(none.path, command);
+    expect([command, said.code, said.output]).toEqual([
+      command,
+      1,
+      expect.stringMatching(
+        /^There is no Patient Shelf in .*, and nothing was done\. Say where it keeps its data, .*: sudo -u /,
+      ),
+    ]);
+  };
+  refuses('bin/backup');
+  refuses('bin/rebuild');
+  expect(readdirSync(none.path)).toEqual([]);
+  none.remove();
+
+  // A shelf that runs, in which nothing was recorded yet.
+  const data = newDataFolder();
+  const shelf = await startShelf({ data: data.path, args: [] });
+  const backups = join(data.path, 'backups');
+  expect(run(data.path, 'bin/backup')).toMatchObject({
+    code: 1,
+    output: expect.stringMatching(
+      /^An empty one is in .*, and nothing was backed up\. If that is meant: bin\/backup --empty\.$/,
+    ),
+  });
+  expect(run(data.path, 'bin/backup', '--demo').output).toMatch(/^There is no database patient_shelf_demo in /);
+  expect(existsSync(backups)).toBe(false);
+  expect(run(data.path, 'bin/backup', '--empty')).toMatchObject({
+    code: 0,
+    output: expect.stringMatching(/: 0 units, 0 entries, 0 readings, of /),
+  });
+  // Stopped it is the same; the newest are kept, and what is not of this program stays.
+  await shelf.stop();
+  for (const name of [
+    'patient-shelf-2020-01-01T000000.backup',
+    'patient-shelf-2020-01-02T000000.backup',
+    'mine.backup',
+  ])
+    for (const file of [name, `${name}.sha256`]) writeFileSync(join(backups, file), '');
+  const kept = run(data.path, 'bin/backup', '--empty', '--keep', '2');
+  expect([kept.code, kept.output]).toEqual([0, expect.stringMatching(/^2 older ones were removed\.$/m)]);
+  const left = readdirSync(backups).filter((name) => name.endsWith('.backup'));
+  expect(left.filter((name) => name !== 'mine.backup').map((name) => name.slice(0, 17))).toEqual([
+    expect.stringMatching(/^patient-shelf-2\d\d$/),
+    expect.stringMatching(/^patient-shelf-2\d\d$/),
+  ]);
+  expect([left.length, left.some((name) => name.includes('2020'))]).toEqual([3, false]);
+  expect(run(data.path, 'bin/backup', '--keep', 'all').output).toMatch(/^--keep is a number from 1 to 9999/);
+
+  // Whoever else: what belongs to another user is that user's to back up.
+  const secrets = join(data.path, 'secrets.json');
+  if (process.getuid?.() === 0) {
+    chownSync(secrets, 65_534, 65_534);
+    const other = run(data.path, 'bin/backup', '--empty');
+    expect([other.code, other.output]).toEqual([
+      1,
+      expect.stringMatching(
+        /is run by \S+, not by root, and nothing was done: sudo -u \S+ env PATIENT_SHELF_DATA=\S+ bin\/backup$/,
+      ),
+    ]);
+  }
+  data.remove();
+});
+
+it('is found by the installation that was last started from the checkout, from any other shell', () => {
+  const [data, checkout] = [newDataFolder(), newDataFolder()];
+  const sign = join(checkout.path, 'installation.json');
+  writeFileSync(join(data.path, 'secrets.json'), '{}');
+  mkdirSync(join(data.path, 'postgres'));
+  writeFileSync(join(data.path, 'postgres', 'PG_VERSION'), '15');
+  const given = process.env['PATIENT_SHELF_DATA'];
+  try {
+    delete process.env['PATIENT_SHELF_DATA'];
+    signInstallation(data.path, sign);
+    expect(installedFolder('bin/backup', sign)).toBe(data.path);
+    // What is given counts before what is said.
+    process.env['PATIENT_SHELF_DATA'] = checkout.path;
+    expect(() => installedFolder('bin/backup', sign)).toThrow(`There is no Patient Shelf in ${checkout.path}`);
+  } finally {
+    delete process.env['PATIENT_SHELF_DATA'];
+    if (given !== undefined) process.env['PATIENT_SHELF_DATA'] = given;
+  }
+  data.remove();
+  checkout.remove();
+});
+
 it('brings a database back byte for byte in content, taken while it runs', async () => {
   const data = newDataFolder();
   const file = join(data.path, 'one.backup');
@@ -56,7 +145,9 @@ it('brings a database back byte for byte in content, taken while it runs', async
   const backed = run(data.path, 'bin/backup', '--demo', file);
   expect([backed.code, backed.output]).toEqual([
     0,
-    expect.stringMatching(/^Backed up into .*one\.backup \(\d+ kB\)\. Keep it elsewhere/),
+    expect.stringMatching(
+      /^Backed up into .*one\.backup \(\d+ kB\): \d+ units, \d{3,} entries, \d{3,} readings, of .*\. It was read back to its end\. Keep it elsewhere/,
+    ),
   ]);
   expect(run(data.path, 'bin/backup', '--demo', file)).toMatchObject({
     code: 1,
@@ -92,7 +183,7 @@ it('brings a database back byte for byte in content, taken while it runs', async
   expect([restored.code, restored.output]).toEqual([
     0,
     expect.stringMatching(
-      /^Restored from .*one\.backup\. What was there before is kept as the database patient_shelf_demo_before_\d+\.$/,
+      /^Restored from .*one\.backup\. What was there before is kept as the database patient_shelf_demo_before_\d+\.\nIt is in .*: \d+ units, \d+ entries, \d+ readings\.$/,
     ),
   ]);
   expect(await contentOf(data.path)).toEqual(before);

@@ -106,6 +106,11 @@ export function runningCluster(folder: string, secrets: Secrets): Pick<Cluster, 
   return isPostmasterOf(home, Number(pid)) ? { url: addressIn(secrets, Number(port)) } : null;
 }
 
+/** Whether a data folder has a cluster; none is made. */
+export function holdsCluster(folder: string): boolean {
+  return [folder, elsewhereOf(folder)].some((of) => existsSync(join(of, 'postgres', 'PG_VERSION')));
+}
+
 function isPostmasterOf(home: string, pid: number): boolean {
   return (
     existsSync(`/proc/${String(pid)}/cmdline`) && readFileSync(`/proc/${String(pid)}/cmdline`, 'utf8').includes(home)
@@ -133,10 +138,14 @@ function runAs(): RunAs {
 function clusterHome(folder: string, as: RunAs): string {
   const reachable = as.uid === undefined || spawnSync('test', ['-x', folder], { ...as, cwd: '/' }).status === 0;
   if (reachable) return join(folder, 'postgres');
-  const elsewhere = join('/var/lib/patient-shelf', createHash('sha256').update(folder).digest('hex').slice(0, 12));
+  const elsewhere = elsewhereOf(folder);
   mkdirSync(elsewhere, { recursive: true, mode: 0o711 });
   console.error(`The database's user may not enter ${folder}, so the database is kept in ${elsewhere}.`);
   return join(elsewhere, 'postgres');
+}
+
+function elsewhereOf(folder: string): string {
+  return join('/var/lib/patient-shelf', createHash('sha256').update(folder).digest('hex').slice(0, 12));
 }
 
 function initialise(home: string, programs: string, secrets: Secrets, as: RunAs): void {

@@ -33,6 +33,48 @@ export async function databaseInCluster(cluster: Pick<Cluster, 'url'>, name: str
   return { owner: cluster.url('patient_shelf_owner', name), app: cluster.url(APP_ROLE, name) };
 }
 
+/** Whether there is a database of that name; none is made. */
+export async function isDatabase(cluster: Pick<Cluster, 'url'>, name: string): Promise<boolean> {
+  let rows: number | null = 0;
+  await withClient(cluster.url('postgres', 'postgres'), async (client) => {
+    ({ rowCount: rows } = await client.query('select 1 from pg_database where datname = $1', [name]));
+  });
+  return rows === 1;
+}
+
+export interface Content {
+  readonly units: number;
+  readonly entries: number;
+  readonly readings: number;
+}
+
+/** "6 units, 812 entries, 20123 readings". */
+export function contentWords({ units, entries, readings }: Content): string {
+  const counted = (count: number, one: string, more: string): string => `${String(count)} ${count === 1 ? one : more}`;
+  return [
+    counted(units, 'unit', 'units'),
+    counted(entries, 'entry', 'entries'),
+    counted(readings, 'reading', 'readings'),
+  ].join(', ');
+}
+
+/** What is in a shelf's database, as its owner counts it; `null` where no shelf is in it. */
+export async function contentOf(address: string): Promise<Content | null> {
+  let found: { units: string; entries: string; readings: string } | undefined;
+  await withClient(address, async (client) => {
+    const { rows: there } = await client.query<{ is: boolean }>(`select to_regclass('public.entry') is not null as is`);
+    if (there[0]?.is !== true) return;
+    const { rows } = await client.query<NonNullable<typeof found>>(
+      `select (select count(distinct subject) from entry where ledger = 'unit') as units,
+        (select count(*) from entry) as entries, (select count(*) from reading) as readings`,
+    );
+    found = rows[0];
+  });
+  return found
+    ? { units: Number(found.units), entries: Number(found.entries), readings: Number(found.readings) }
+    : null;
+}
+
 /** Drops a database of our own cluster, with all that is in it. */
 export async function dropDatabase(cluster: Pick<Cluster, 'url'>, name: string): Promise<void> {
   await withClient(cluster.url('postgres', 'postgres'), async (client) => {

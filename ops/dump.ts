@@ -34,6 +34,15 @@ export function dumpTo(address: string, file: string): void {
   if (!ok) throw new Sentence(`The backup could not be written: ${why}.`);
 }
 
+/** Reads a file written by `dumpTo` from its first byte to its last, into nothing: what cannot be read is no backup. */
+export function readBack(file: string): void {
+  const { status, stderr } = spawnSync(join(postgresPrograms(), 'pg_restore'), ['-f', '/dev/null', file], {
+    encoding: 'utf8',
+  });
+  if (status !== 0)
+    throw new Sentence(`The backup was written and cannot be read back: ${stderr.trim().split('\n').at(-1) ?? ''}.`);
+}
+
 /** Reads a file written by `dumpTo` into an empty database, all of it or nothing. */
 export function restoreFrom(address: string, file: string): void {
   const { ok, why } = onDatabase('pg_restore', address, [

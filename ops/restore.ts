@@ -6,9 +6,17 @@ import { catalogueOf } from '../store/catalogue';
 import { openDatabase, type Database } from '../store/database';
 import { isAsWritten } from './checksum';
 import { startCluster, type Cluster } from './cluster';
-import { databaseInCluster, dropDatabase, migrate, swapDatabase, type DatabaseAddresses } from './databases';
+import {
+  contentOf,
+  contentWords,
+  databaseInCluster,
+  dropDatabase,
+  migrate,
+  swapDatabase,
+  type DatabaseAddresses,
+} from './databases';
 import { restoreFrom } from './dump';
-import { openDataFolder } from './folders';
+import { folderOfShelf } from './installation';
 import { databaseName, fileAndDemo } from './options';
 import { claimFolder } from './running';
 import { openSecrets } from './secrets';
@@ -22,7 +30,7 @@ const OURS = 'patient_shelf_restoring_ours';
 let cluster: Cluster | undefined;
 let code = 0;
 try {
-  const { file, isDemo, isAnyway } = fileAndDemo(process.argv.slice(2), USAGE, { anyway: true });
+  const { file, isDemo, isAnyway } = fileAndDemo(process.argv.slice(2), USAGE, ['anyway']);
   if (file === undefined) throw new Sentence(`Which backup? ${USAGE}`);
   const source = resolve(file);
   if (!existsSync(source)) throw new Sentence(`There is no file ${source}.`);
@@ -30,7 +38,7 @@ try {
     throw new Sentence(
       'DATABASE_URL names a server of your own: restore there with its own pg_restore, into an empty database.',
     );
-  const folder = openDataFolder();
+  const folder = folderOfShelf();
   const release = claimFolder(folder, 'no address: a backup is being restored');
   try {
     const isChecked = await isAsWritten(source);
@@ -43,6 +51,8 @@ try {
     await migrate(fresh);
     const foreign = await notOurs(cluster, fresh);
     const { broken, odd } = await withDatabase(fresh.app, whatIsOff);
+    const content = await contentOf(fresh.owner);
+    const holds = content === null ? '' : `: ${contentWords(content)}`;
     const named = [...foreign, ...broken, ...odd].map((one) => `\n- ${one}`).join('');
     const isWhole = foreign.length === 0 && broken.length === 0;
     if (!isWhole)
@@ -56,6 +66,7 @@ try {
     console.log(
       `Restored from ${source}.${kept === null ? '' : ` What was there before is kept as the database ${kept}.`}`,
     );
+    console.log(`It is in ${folder}${holds}.`);
     if (!isChecked) console.log('There was no checksum beside it to hold it against.');
   } finally {
     if (cluster) for (const name of [SCRATCH, OURS]) await dropDatabase(cluster, name);

@@ -17,6 +17,7 @@ import { startCluster, type Cluster } from './cluster';
 import { databaseAt, databaseInCluster, dropDatabase, migrate, type DatabaseAddresses } from './databases';
 import { openDataFolder, ROOT } from './folders';
 import { freePort, isFree } from './freePort';
+import { signInstallation } from './installation';
 import { keepRotating } from './rotate';
 import { claimFolder } from './running';
 import { openSecrets, type Secrets } from './secrets';
@@ -94,6 +95,7 @@ async function start({ demo, reach }: Options): Promise<void> {
   running.push({ stop: () => Promise.resolve(release()) });
   if (!(await isFree(reach.port, reach.listen))) throw portTaken(reach.port);
   const secrets = openSecrets(folder);
+  signInstallation(folder);
   await buildIfChanged();
 
   let addresses: DatabaseAddresses;

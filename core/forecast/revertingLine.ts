@@ -1,6 +1,6 @@
 import type { Days } from './byDay';
-import { normal, normalPair, type Random } from './random';
-import { chiSquare, drawnBy, type Heard } from './strayingLine';
+import { normal, type Random } from './random';
+import { drawnBy, drawnLine, type Heard } from './strayingLine';
 
 /**
  * A straight line that use comes back to: what is put beside it for a while is cleared away again. What is off the line is an
@@ -85,12 +85,7 @@ export function drawnReverting(
   random: Random,
 ): { readonly slope: number; readonly used: readonly number[] } {
   const one = drawnBy(heard, random);
-  const scale = (one.scale * one.degrees) / chiSquare(one.degrees, random);
-  const [a, b, c] = one.unknown.map((of) => of * scale) as [number, number, number];
-  const [z, other] = normalPair(random);
-  const level = one.level + sqrt(a) * z;
-  const byLevel = a > 0 ? b / sqrt(a) : 0;
-  const rate = one.rate + byLevel * z + sqrt(Math.max(0, c - byLevel ** 2)) * other;
+  const { scale, level, rate } = drawnLine(one, random);
   const keep = exp(-(ahead[0] ?? 1) / one.lasts);
   const fresh = sqrt((1 - keep * keep) * scale);
   // What is used now is read, and does not stray: what the line is lower, that is off.

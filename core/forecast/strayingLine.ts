@@ -136,12 +136,9 @@ export function drawnAhead(
   random: Random,
 ): { readonly slope: number; readonly used: readonly number[] } {
   const one = drawnBy(heard, random);
-  const scale = (one.scale * one.degrees) / chiSquare(one.degrees, random);
-  const [a, b, c] = one.unknown.map((of) => of * scale) as [number, number, number];
-  const [z, other] = normalPair(random);
-  let level = one.level + sqrt(a) * z;
-  const byLevel = a > 0 ? b / sqrt(a) : 0;
-  let rate = one.rate + byLevel * z + sqrt(Math.max(0, c - byLevel ** 2)) * other;
+  const line = drawnLine(one, random);
+  const { scale } = line;
+  let { level, rate } = line;
   const slope = rate;
   const h = ahead[0] ?? 1;
   const [q, reading] = [one.slope * scale, sqrt(one.reading * scale)];
@@ -158,6 +155,22 @@ export function drawnAhead(
   return { slope, used };
 }
 
+/** What it strays by, where it stands and how fast it grows, as they may be in truth: by what is not known of each. */
+export function drawnLine(
+  { scale: known, degrees, level, rate, unknown }: Pick<Heard, 'scale' | 'degrees' | 'level' | 'rate' | 'unknown'>,
+  random: Random,
+): { readonly scale: number; readonly level: number; readonly rate: number } {
+  const scale = (known * degrees) / chiSquare(degrees, random);
+  const [a, b, c] = unknown.map((of) => of * scale) as [number, number, number];
+  const [z, other] = normalPair(random);
+  const byLevel = a > 0 ? b / sqrt(a) : 0;
+  return {
+    scale,
+    level: level + sqrt(a) * z,
+    rate: rate + byLevel * z + sqrt(Math.max(0, c - byLevel ** 2)) * other,
+  };
+}
+
 /** One of them, as often as it is likely. */
 export function drawnBy<T extends Pick<Heard, 'evidence'>>(heard: readonly T[], random: Random): T {
   const most = Math.max(...heard.map(({ evidence }) => evidence));
@@ -167,7 +180,7 @@ export function drawnBy<T extends Pick<Heard, 'evidence'>>(heard: readonly T[], 
 }
 
 /** A draw of a sum of squares of so many normal ones (Wilson and Hilferty 1931). */
-export function chiSquare(degrees: number, random: Random): number {
+function chiSquare(degrees: number, random: Random): number {
   const part = 2 / (9 * degrees);
   return degrees * Math.max(0.05, 1 - part + normal(random) * sqrt(part)) ** 3;
 }

@@ -21,5 +21,9 @@ export async function pacesOf(db: Database, families: readonly string[]): Promis
         .execute(),
     ),
   );
-  return found.flat();
+  // How long it took is of the family; at what hours is each unit's own.
+  return found.flat().map(({ paces, ...one }) => ({
+    ...one,
+    paces: paces.map(({ media, slower }) => ({ media, slower })),
+  }));
 }

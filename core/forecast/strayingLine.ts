@@ -38,6 +38,8 @@ export interface Broken {
 
 const READING = [0.001, 1, 10, 100, 1000, 10_000];
 const SLOPE = [1e-6, 1e-5, 1e-4, 1e-3, 1e-2];
+/** Since a slope changed, what all readings stray by counts as much as so many. */
+const POOLED = 3;
 /** As many readings tell as much as all. */
 const MOST_READ = 240;
 
@@ -89,6 +91,7 @@ function heardBy({ day, bytes }: Days, assumed: Assumed, unit: number, broken?: 
   let c = (2 * r + p * first + (q * first ** 3) / 3) / first ** 2;
   let left = 0;
   let logs = 0;
+  let [since, leftSince] = [0, 0];
   for (let i = 2; i < day.length; i++) {
     const [from, to] = [day[i - 1] as number, day[i] as number];
     const h = to - from;
@@ -101,6 +104,10 @@ function heardBy({ day, bytes }: Days, assumed: Assumed, unit: number, broken?: 
     const off = (bytes[i] as number) - foretold;
     const spread = a1 + r;
     left += (off * off) / spread;
+    if (broken && from >= broken.day) {
+      since++;
+      leftSince += (off * off) / spread;
+    }
     logs += log(spread);
     const byLevel = a1 / spread;
     const byRate = b1 / spread;
@@ -112,11 +119,14 @@ function heardBy({ day, bytes }: Days, assumed: Assumed, unit: number, broken?: 
   }
   // Of two readings all that lies between them may be chance.
   const degrees = Math.max(1, day.length - 2);
+  const scale = day.length > 2 ? (unit * left) / degrees : unit;
+  const known = broken ? since + POOLED : degrees;
   return {
     ...assumed,
     evidence: -(degrees / 2) * log(left || Number.MIN_VALUE) - logs / 2,
-    scale: day.length > 2 ? (unit * left) / degrees : unit,
-    degrees,
+    // What grows at another pace strays otherwise, too: by what it did since, and as far as that is little, by all.
+    scale: broken ? (unit * leftSince + POOLED * scale) / known : scale,
+    degrees: known,
     level,
     rate,
     unknown: [a / unit, b / unit, c / unit],

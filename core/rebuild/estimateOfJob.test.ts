@@ -10,9 +10,11 @@ import type { Job, UnitState } from '../unit/state';
 import { chance } from '../value/seeded';
 import { estimateOfJob } from './estimateOfJob';
 import type { LiveEstimate } from './liveEstimate';
+import { hoursLearnt } from './hoursLearnt';
 import { taughtBy } from './paces';
 import type { WorkKnown } from './workKnown';
 import { paceOfJob, passOfJob, type DrivePass } from './passOfJob';
+import { PATTERNS } from './thoughtOf';
 import { timeAt } from './workCurve';
 import { afterEvents, eventsOfUnit } from '../unit/testUnit';
 
@@ -127,6 +129,50 @@ describe('estimateOfJob', () => {
       bare,
     );
     expect(many.paces).toHaveLength(12);
+    // How they went, for their hours, of the newest three.
+    expect(many.paces?.map(({ run }) => run !== undefined)).toEqual([...Array(9).fill(false), true, true, true]);
+    expect(many.paces?.at(-1)?.run?.begun).toBe(at(1400));
+  });
+
+  it('expects a night that stood still again, by the clocks there', () => {
+    const bare = unitOf(plain, []);
+    /** A check of forty hours that stands still from 22 to 4 o'clock in Karachi, which is five hours ahead, read every hour. */
+    const byNight = (unit: UnitState, name: string, from: number): UnitState => {
+      let state = apply(unit, { kind: 'job-started', job: name, task: 'scrub', pool: 'p' }, at(from)) as UnitState;
+      const { curve, likely } = passOfJob(state, state.jobs[name] as Job, {}) as DrivePass;
+      let done = 0;
+      for (let hour = 1; done < likely; hour++) {
+        const there = (new Date(at(from + hour - 1)).getUTCHours() + 5) % 24;
+        done += there >= 22 || there < 4 ? 0 : 3600;
+        const share = Math.max(
+          ...Array.from({ length: 100 }, (_, i) => (timeAt(curve, i / 100) <= done / likely ? i : 0)),
+        );
+        state = apply(state, { kind: 'job-progressed', job: name, percent: share }, at(from + hour)) as UnitState;
+      }
+      return apply(state, { kind: 'job-finished', job: name }, at(from + 100)) as UnitState;
+    };
+    const taught = byNight(byNight(bare, 'a', 0), 'b', 200);
+    const kept = (taught.paces ?? []).flatMap(({ run }) => run ?? []);
+    const there = kept.map((run) => ({ ...run, begun: new Date(Date.parse(run.begun) + 5 * 3_600_000).toISOString() }));
+    const nights = (weights: readonly number[]): number =>
+      weights.reduce((sum, weight, i) => sum + ((PATTERNS[i]?.depth ?? 0) > 0.9 ? weight : 0), 0);
+    expect(kept).toHaveLength(2);
+    expect(nights(hoursLearnt([]))).toBeCloseTo(0.12 + 14 * 0.0012, 9);
+    expect(nights(hoursLearnt(there))).toBeGreaterThan(0.6);
+    const at22 = (weights: readonly number[]): number =>
+      weights.reduce((sum, weight, i) => sum + (PATTERNS[i]?.from === 22 ? weight : 0), 0);
+    expect(at22(hoursLearnt(there))).toBeGreaterThan(5 * at22(hoursLearnt(kept)));
+    expect(hoursLearnt(there).reduce((sum, weight) => sum + weight, 0)).toBeCloseTo(1, 9);
+
+    // Asked at 19 o'clock there, in the first hour of the next: the night is taken off, where before hours of it were only possible.
+    const next = apply(taught, { kind: 'job-started', job: 'n', task: 'scrub', pool: 'p' }, at(494)) as UnitState;
+    const job = next.jobs['n'] as Job;
+    const without = { ...next, paces: next.paces?.map(({ run: _run, ...pace }) => pace) ?? [] };
+    const [learnt, plainly] = [next, without].map((unit) => {
+      const seen = estimateOfJob(unit, job, { used: {}, zone: 'Asia/Karachi' }) as LiveEstimate;
+      return (hoursOf(seen.high) - hoursOf(seen.low)) / (hoursOf(seen.likely) - 494);
+    }) as [number, number];
+    expect(learnt).toBeLessThan(plainly);
   });
 
   it('learns nothing of a run of which hardly anything was read, nor of one whose size nobody knows any more', () => {

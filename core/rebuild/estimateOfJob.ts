@@ -33,6 +33,8 @@ export function estimateOfJob(
       countsEachBand: rebuild.counts === 'each-band',
       earlier: taught.runs,
       earlierInFamily: taught.family,
+      // Whatever its drives were made of: hours are those of the unit and of its people.
+      kept: (unit.paces ?? []).flatMap(({ run }) => run ?? []),
       ...(zone === undefined ? {} : { zone }),
     });
   }

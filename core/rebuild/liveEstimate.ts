@@ -1,7 +1,10 @@
 import type { ProgressReport } from '../unit/state';
 import { normalCdf } from '../value/normalCdf';
 import { aheadOfUtc, isTimeZone } from '../quantity/timeZone';
-import { OFFICE, takenShare, workedSeconds, type DayPattern } from './dayPattern';
+import { takenShare, workedSeconds, type DayPattern } from './dayPattern';
+import { hoursLearnt } from './hoursLearnt';
+import { LOADS, PATTERNS } from './thoughtOf';
+import type { RunKept } from './paces';
 import { type Belief, changed, firstBelief, heard, later, type Load, paused, type Step, walk } from './progressFilter';
 import { type ProgressRun, progressRuns, type Reading } from './progressRuns';
 import { timeAt, type WorkCurve } from './workCurve';
@@ -18,6 +21,8 @@ export interface Expected {
   readonly earlierInFamily?: number;
   /** The time zone office hours are in; UTC where left out. */
   readonly zone?: string;
+  /** How the unit's own earlier runs went: at what hours it stood still or was slow. */
+  readonly kept?: readonly RunKept[];
 }
 
 export type Finding = 'stalled' | 'slowed' | 'restarted';
@@ -39,24 +44,6 @@ export interface LiveEstimate {
   readonly earlierInFamily: number;
 }
 
-/** Other work on the unit, from left alone to hammered: spread as a share of the rate, how long it lasts, how common. */
-const LOADS = [
-  { share: 0.06, lasts: 1800, weight: 0.4 },
-  { share: 0.15, lasts: 1050, weight: 0.28 },
-  { share: 0.3, lasts: 5400, weight: 0.15 },
-  { share: 0.5, lasts: 9000, weight: 0.1 },
-  { share: 0.8, lasts: 9000, weight: 0.07 },
-] as const;
-/** What takes a share of the speed at its hours, and how common: nothing; people in office hours; those of a clock that is off; the unit's own nights; all that is no weekend. */
-const PATTERNS: readonly (DayPattern & { readonly weight: number })[] = [
-  { ...OFFICE, depth: 0, weight: 0.48 },
-  { ...OFFICE, depth: 0.35, weight: 0.1 },
-  { ...OFFICE, depth: 0.6, weight: 0.11 },
-  { ...OFFICE, depth: 0.8, weight: 0.08 },
-  ...[-9, -6, -3, 3, 6, 9].map((off) => ({ ...OFFICE, from: OFFICE.from + off, depth: 0.65, weight: 0.01 })),
-  ...[20, 22, 24, 26].map((from) => ({ days: 7, from, hours: 6, depth: 0.95, weight: 0.03 })),
-  ...[0.4, 0.7].map((depth) => ({ days: 5, from: 0, hours: 24, depth, weight: 0.025 })),
-];
 /** A rare shape at rare hours is not thought of. */
 const RARE = 0.001;
 /** A change for good: how likely, at how many moments it is looked for, in how many ways the work may go. */
@@ -119,13 +106,16 @@ export function liveEstimate(
   reports: readonly ProgressReport[],
   expected: Expected,
 ): LiveEstimate {
-  const { zone } = expected;
+  const { zone, kept = [] } = expected;
   // A browser may be older than the zone.
-  const ahead = zone === undefined || !isTimeZone(zone) ? 0 : aheadOfUtc(zone, Date.parse(startedAt));
-  if (ahead === 0) return estimateThere(shapes, startedAt, reports, expected);
+  const aheadAt = (at: string): number =>
+    zone === undefined || !isTimeZone(zone) ? 0 : aheadOfUtc(zone, Date.parse(at));
   // By the clocks there, where office hours are; a change of the clocks meanwhile is let be.
+  const weights = hoursLearnt(kept.map((run) => ({ ...run, begun: moved(run.begun, aheadAt(run.begun)) })));
+  const ahead = aheadAt(startedAt);
+  if (ahead === 0) return estimateThere(shapes, startedAt, reports, expected, weights);
   const there = reports.map((report) => ({ ...report, at: moved(report.at, ahead) }));
-  const { low, likely, high, ...rest } = estimateThere(shapes, moved(startedAt, ahead), there, expected);
+  const { low, likely, high, ...rest } = estimateThere(shapes, moved(startedAt, ahead), there, expected, weights);
   return Object.freeze({
     ...rest,
     low: moved(low, -ahead),
@@ -143,6 +133,7 @@ function estimateThere(
   startedAt: string,
   reports: readonly ProgressReport[],
   { likely, countsEachBand = false, earlier = 0, earlierInFamily = 0 }: Expected,
+  weights: readonly number[],
 ): LiveEstimate {
   const restsOn = { reports: reports.length, earlier, earlierInFamily };
   const reckoned = (shapes[0] as WorkShape).curve;
@@ -153,7 +144,7 @@ function estimateThere(
   const from = last.readings.at(-1)?.at ?? last.begun ?? last.heard;
   if (last.said >= 1) return estimate(last, () => 1, expected, found, restsOn);
 
-  const steady = thoughtsOf(shapes, runs, expected);
+  const steady = thoughtsOf(shapes, runs, expected, weights);
   let thoughts = pruned([...steady, ...changesOf(steady, runs)]);
   const slower = thoughts.reduce(
     (sum, { change, log }) => sum + (change !== null && change < SLOWED.share ? Math.exp(log) : 0),
@@ -209,9 +200,16 @@ function thinned(run: ProgressRun): ProgressRun {
 }
 
 /** Every shape with every load and every pattern of hours, and what each makes of the readings. */
-function thoughtsOf(shapes: readonly WorkShape[], runs: readonly ProgressRun[], expected: number): Thought[] {
+function thoughtsOf(
+  shapes: readonly WorkShape[],
+  runs: readonly ProgressRun[],
+  expected: number,
+  weights: readonly number[],
+): Thought[] {
   return shapes.flatMap((shape) =>
-    PATTERNS.filter(({ weight }) => weight * shape.weight >= RARE).flatMap(({ weight: commonDay, ...pattern }) => {
+    PATTERNS.flatMap((pattern, i) => {
+      const commonDay = weights[i] as number;
+      if (commonDay * shape.weight < RARE) return [];
       // What was expected is the mean of a week: where people take their share by day, nights are faster.
       const rate = 1 / (expected * shape.slower * (1 - takenShare(pattern)));
       const steps = stepsOf(shape.curve, runs, pattern);

@@ -4,10 +4,29 @@ export interface Pace {
   readonly media: string;
   /** So many times as long; above 0. */
   readonly slower: number;
+  /** How the run went, of the newest: what it says of the unit's hours. */
+  readonly run?: RunKept;
 }
 
-/** The newest are kept. */
+/** When a finished run began, and how far it had come at some moments. */
+export interface RunKept {
+  /** ISO 8601. */
+  readonly begun: string;
+  /** Minutes since then, and thousandths of its time at full speed that were passed. */
+  readonly passed: readonly (readonly [minutes: number, thousandths: number])[];
+}
+
+/** The newest are kept, and of fewer how they went. */
 export const MOST_PACES = 12;
+const MOST_RUNS = 3;
+
+/** What a unit keeps of its finished work, one more at the end. */
+export function withPace(paces: readonly Pace[], pace: Pace): readonly Pace[] {
+  const kept = [...paces, pace].slice(-MOST_PACES);
+  return kept.map(({ run, ...rest }, i) =>
+    run === undefined || i < kept.length - MOST_RUNS ? rest : { ...rest, run },
+  );
+}
 
 /**
  * How far families differ from what is reckoned, units of a family from one another, and one unit's work from its next, as

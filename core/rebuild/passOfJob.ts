@@ -1,5 +1,6 @@
 import type { Job, UnitState } from '../unit/state';
 import { estimateRebuild, type RebuildDrive } from './estimateRebuild';
+import { keptOf } from './hoursLearnt';
 import type { Pace } from './paces';
 import { progressRuns } from './progressRuns';
 import { timeAt, workCurve, type WorkCurve } from './workCurve';
@@ -60,11 +61,11 @@ export function paceOfJob(unit: UnitState, job: Job): Pace | null {
   if (job.replaces !== undefined && rebuild.covers === 'used-space') return null;
   const pass = passOfJob(unit, job, {});
   if (!pass || pass.likely <= 0) return null;
-  const { begun, readings } = progressRuns(pass.curve, job.startedAt, job.reports, rebuild.counts === 'each-band').at(
-    -1,
-  ) ?? { begun: null, readings: [] };
-  const last = readings.at(-1);
-  if (begun === null || !last || last.share < LEAST_TAUGHT) return null;
-  const slower = (last.at - begun) / 1000 / (pass.likely * timeAt(pass.curve, last.share));
-  return slower > 0 && Number.isFinite(slower) ? { media: pass.media, slower: Number(slower.toPrecision(3)) } : null;
+  const run = progressRuns(pass.curve, job.startedAt, job.reports, rebuild.counts === 'each-band').at(-1);
+  const last = run?.readings.at(-1);
+  if (!run || run.begun === null || !last || last.share < LEAST_TAUGHT) return null;
+  const slower = (last.at - run.begun) / 1000 / (pass.likely * timeAt(pass.curve, last.share));
+  if (!(slower > 0) || !Number.isFinite(slower)) return null;
+  const kept = keptOf(pass.curve, run);
+  return { media: pass.media, slower: Number(slower.toPrecision(3)), ...(kept ? { run: kept } : {}) };
 }

@@ -48,11 +48,22 @@ const HOUR = 3600;
 /** A Thursday. */
 const EPOCH = Date.UTC(2026, 0, 1);
 
-/** One run of a kind, read up to a random moment between these shares done. */
-export function testRun(kind: Kind, seed: number, asked: readonly [from: number, to: number] = [0.05, 0.9]): TestRun {
+/**
+ * One run of a kind, read up to a random moment between these shares done.
+ *
+ * @param habits the seed of the unit's hours, where it is to have the same in another run
+ */
+export function testRun(
+  kind: Kind,
+  seed: number,
+  asked: readonly [from: number, to: number] = [0.05, 0.9],
+  habits?: number,
+): TestRun {
   const random = seeded(seed * 7919 + KINDS.indexOf(kind));
   const normal = (): number => Math.sqrt(-2 * Math.log(1 - random())) * Math.cos(2 * Math.PI * random());
   const between = (from: number, to: number): number => from + (to - from) * random();
+  const ofUnit = habits === undefined ? random : seeded(habits * 104_729 + KINDS.indexOf(kind));
+  const habit = (from: number, to: number): number => from + (to - from) * ofUnit();
 
   const isFlash = kind === 'flash';
   const bytes = kind === 'small drives' ? between(0.5e12, 2e12) : isFlash ? between(1e12, 8e12) : between(4e12, 20e12);
@@ -68,10 +79,10 @@ export function testRun(kind: Kind, seed: number, asked: readonly [from: number,
       ? [between(0.4, 0.8), between(HOUR, 3 * HOUR)]
       : [limit < Infinity ? 0.04 : between(0.05, 0.25), between(600, HOUR)];
   const depth =
-    kind === 'office hours' || kind === 'clock off by hours' || kind === 'fast weekends' ? between(0.4, 0.85) : 0;
+    kind === 'office hours' || kind === 'clock off by hours' || kind === 'fast weekends' ? habit(0.4, 0.85) : 0;
   // Hours its clock, or the people, are elsewhere.
-  const off = kind === 'clock off by hours' ? Math.round(between(2, 9)) * (random() < 0.5 ? -1 : 1) : 0;
-  const [nightFrom, nightHours] = [Math.floor(between(20, 26)), between(4, 9)];
+  const off = kind === 'clock off by hours' ? Math.round(habit(2, 9)) * (ofUnit() < 0.5 ? -1 : 1) : 0;
+  const [nightFrom, nightHours] = [Math.floor(habit(20, 26)), habit(4, 9)];
   const drop = kind === 'falls with progress' ? between(0.3, 0.6) : 0;
   const until = between(asked[0], asked[1]);
   // What happens once happens before the moment asked.

@@ -14,7 +14,7 @@ import {
   type ProgressReport,
   type UnitState,
 } from './state';
-import { MOST_PACES } from '../rebuild/paces';
+import { withPace } from '../rebuild/paces';
 import { paceOfJob } from '../rebuild/passOfJob';
 import { fullMarginOfPool } from './margin';
 import { neededBytes } from './neededBytes';
@@ -120,7 +120,7 @@ export function takeOver(
 export function finishJob(unit: UnitState, job: Job): UnitState | Refusal {
   const pace = paceOfJob(unit, job);
   const ended = withWorkDone(endJob(unit, job.id), job.pool, job.task, true);
-  const after = pace ? { ...ended, paces: [...(unit.paces ?? []), pace].slice(-MOST_PACES) } : ended;
+  const after = pace ? { ...ended, paces: withPace(unit.paces ?? [], pace) } : ended;
   const pool = unit.pools[job.pool] as Pool;
   const { replaces, onto } = job;
   if (job.task === 'first-build') {

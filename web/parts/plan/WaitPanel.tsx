@@ -41,8 +41,9 @@ function WhatHeld(): ReactNode {
       <summary className="cursor-pointer text-sm text-action underline max-sm:py-2.5">How far to trust that</summary>
       <p className="mt-1 max-w-[640px] text-sm text-muted">
         Tried on simulated work of twenty kinds, such spans held the end 75 to 95 times in 100. They held it less often,
-        60 to 80 times, where something had not shown yet: a pause at night, a speed that falls toward the end, people
-        who come back on Monday, or a stall nobody knows the length of. Each percent you enter narrows it.
+        60 to 80 times, where something had not shown yet: a unit’s first pause at night, a speed that falls toward the
+        end, people who come back on Monday, or a stall nobody knows the length of. Each percent you enter narrows it,
+        and teaches the unit’s hours for the next time.
       </p>
     </details>
   );

@@ -188,6 +188,12 @@ export class Clocks {
     return failed;
   }
 
+  /** Time passes in which nothing fails: -1, as where nothing did. */
+  stopAt(at: number): number {
+    if (Number.isFinite(at)) this.now = at;
+    return -1;
+  }
+
   /** Sets what clocks will show then; the failures to expect until then, as fast as they are run. */
   private look(until: number): number {
     let points = 0;

@@ -9,7 +9,7 @@ export interface Life {
   readonly weight: number;
   /** More members were missing than may be, and when. */
   readonly lostAtHours: number | null;
-  /** The chance that a rebuild which could lose none more met an unreadable sector, times the weight. */
+  /** The chance that a rebuild which could lose none more met an unreadable sector, whenever it ends, times the weight. */
   readonly met: number;
   /** How many such rebuilds did, times the weight. */
   readonly metTimes: number;
@@ -39,7 +39,8 @@ function sinceLastRead(every: number, since: number, at: number): number {
 
 /**
  * Prepares the lives of a pool. Each call of what is returned lives one of them, from now until `hours` have passed or the pool
- * is lost; the same number is the same life.
+ * is lost; the same number is the same life. What failed by then is repaired to its end, and nothing more fails: else whoever
+ * sees to it later would seem to meet less.
  *
  * Drives fail by Weibull clocks that begin with their age. To see what is rare, clocks run faster than they do: all of them so
  * that about {@link WANTED}.failures fail, and those of a group in which something is missing so that one more fails before it is
@@ -141,7 +142,7 @@ export function livesOf(pool: SimulatedPool, hours: number, seed: number, isBias
   };
   /** How fast clocks run from here on: those of a group that waits for a repair, and all others. */
   const setPaces = (): void => {
-    if (!isBiased) return;
+    if (!isBiased || clocks.now >= hours) return;
     pace.fill(usualPace);
     for (let group = 0; group < n; group++) {
       const of = inGroup[group] as number[];
@@ -201,13 +202,13 @@ export function livesOf(pool: SimulatedPool, hours: number, seed: number, isBias
 
     for (;;) {
       let next = -1;
-      let until = hours;
+      let until = clocks.now < hours ? hours : Infinity;
       for (let k = 0; k < due.length; k++)
         if ((due[k] as Due).at < until) {
           until = (due[k] as Due).at;
           next = k;
         }
-      const failed = clocks.pass(until);
+      const failed = clocks.now < hours ? clocks.pass(until) : clocks.stopAt(until);
       if (failed >= 0) {
         let isLost = false;
         // What takes several takes those that are still there.
@@ -225,9 +226,10 @@ export function livesOf(pool: SimulatedPool, hours: number, seed: number, isBias
         setPaces();
         continue;
       }
-      // A long stretch is passed in parts.
-      if (clocks.now < until) continue;
-      if (next < 0) return ended(null);
+      // A long stretch is passed in parts, and beyond the end there is only what is under way.
+      if (clocks.now < Math.min(until, hours)) continue;
+      if (next < 0 && due.length === 0) return ended(null);
+      if (next < 0) continue;
       const { what, member } = due[next] as Due;
       due[next] = due[due.length - 1] as Due;
       due.pop();

@@ -70,6 +70,31 @@ function someGroup(random: () => number): { group: MemberGroup; years: number } 
   return { group, years: among([1, 5, 10]) };
 }
 
+describe('what failed within the time', () => {
+  it('counts whenever its rebuild ends: seen to later, no less is met', () => {
+    // By hand: one of two fails in 1,000 h (1 − e^−2λH, of which a second one takes about λH/2 off), and its rebuild meets
+    // e^−½ not, whether it ends within the time or long after.
+    const lambda = 2e-5;
+    const hours = 1000;
+    const member = memberWith({
+      life: { shape: 1, scaleHours: 1 / lambda },
+      rebuild: always(10),
+      unreadable: 0.5,
+    });
+    const met = (notice: number): number =>
+      simulate(poolWith([member, member], 1, { notice: always(notice) }), { hours, seed: 4, mostLives: 40_000 }).met
+        .likely;
+    const fails = -Math.expm1(-2 * lambda * hours);
+    const expected = fails * -Math.expm1(-0.5);
+    expect(met(0) / expected).toBeGreaterThan(0.97);
+    expect(met(0) / expected).toBeLessThan(1.03);
+    // Whoever is away for all of it: of those that failed, in some a second one went meanwhile, and the pool with it.
+    const alone = fails * (1 - (lambda * hours) / 2);
+    expect(met(5000) / (alone * -Math.expm1(-0.5))).toBeGreaterThan(0.97);
+    expect(met(5000) / (alone * -Math.expm1(-0.5))).toBeLessThan(1.03);
+  });
+});
+
 describe('lives of pools', () => {
   it('agree with the exact chain where both apply, over fifty groups that are not alike', () => {
     const random = seeded(15);

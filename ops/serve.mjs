@@ -7,6 +7,7 @@ import { createServer } from 'node:http';
 import { createServer as createSecureServer } from 'node:https';
 import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
+import { limitBody, mostOf } from './bodyLimit.mjs';
 import { logLines } from './log.mjs';
 
 const METHODS = ['GET', 'HEAD', 'POST', 'PUT', 'PATCH', 'DELETE', 'OPTIONS'];
@@ -182,8 +183,11 @@ async function work() {
       response.writeHead(no.status, { 'content-type': 'text/plain; charset=utf-8', ...no.headers }).end(no.sentence);
       return;
     }
+    if (!limitBody(request, response, mostOf(request))) return;
     const answer = () =>
       handle(request, response).catch((error) => {
+        // One that was cut off for its size is answered already.
+        if (response.writableEnded) return;
         console.error(error);
         response.statusCode = 500;
         response.end();

@@ -3,13 +3,14 @@ import type { App } from '../app';
 import type { MadeAnswer } from './madeAnswer';
 import type { FileAnswer, Operation, StatusAnswer } from './operation';
 import { OPERATIONS } from '../operations';
+import { bodyText } from './bodyText';
 import { isFullDisk } from './health';
 import { problemOf, problems, type Problem } from './problem';
 import { isFromHere } from '../access/origins';
 import { mayAct, viewerOf, type Viewer } from '../access/viewer';
 
 /** Where an operation does not say otherwise. */
-const MOST_BODY_CHARACTERS = 5_000_000;
+const MOST_BODY_BYTES = 5_000_000;
 
 /**
  * The one door to everything below /api/v1: who is asking, may they, is the input right, do it, answer. Closed by
@@ -135,15 +136,11 @@ async function readBody(
   if (operation.bodySchema === null) return { value: undefined };
   if (!/^application\/(?:[\w.+-]+\+)?json\b/i.test(request.headers.get('content-type') ?? ''))
     return { problem: problems.wrongType };
-  const most = operation.mostCharacters ?? MOST_BODY_CHARACTERS;
-  if (Number(request.headers.get('content-length') ?? 0) > most) return { problem: problems.tooLarge(most) };
-  const bytes = await request.arrayBuffer();
-  // What does not arrive whole is not taken for what it begins with.
-  if (bytes.byteLength < Number(request.headers.get('content-length') ?? 0)) return { problem: problems.cutShort };
-  const text = new TextDecoder().decode(bytes);
-  if (text.length > most) return { problem: problems.tooLarge(most) };
+  const most = operation.mostBytes ?? MOST_BODY_BYTES;
+  const read = await bodyText(request, most);
+  if ('trouble' in read) return { problem: read.trouble === 'too-large' ? problems.tooLarge(most) : problems.cutShort };
   try {
-    const value: unknown = JSON.parse(text);
+    const value: unknown = JSON.parse(read.text);
     return isStorable(value) ? { value } : { problem: problems.notText };
   } catch {
     return { problem: problems.notJson };

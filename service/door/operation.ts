@@ -60,14 +60,14 @@ export interface Operation<M extends Method = Method, P extends string = string,
   readonly file: string | null;
   readonly status: number;
   /** Longest body taken; left out means the door's own limit. */
-  readonly mostCharacters?: number;
+  readonly mostBytes?: number;
   readonly check: (body: unknown) => Validated<unknown>;
   readonly run: (asked: Asked<never>) => Promise<unknown>;
   /** Never there: it tells the compiler what goes in and what comes out. */
   readonly types?: { readonly body: B; readonly answer: A };
 }
 
-interface Described<M, P, B, A> extends Pick<Operation, 'summary' | 'needs' | 'scope' | 'mostCharacters'> {
+interface Described<M, P, B, A> extends Pick<Operation, 'summary' | 'needs' | 'scope' | 'mostBytes'> {
   readonly method: M;
   readonly path: P;
   readonly query?: Readonly<Record<string, string>>;

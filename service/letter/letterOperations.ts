@@ -71,7 +71,7 @@ const bring = operationTaking<NewLetterText>(newLetterSchema)({
   needs: 'keeper',
   scope: 'write',
   status: 201,
-  mostCharacters: MOST_LETTER_CHARACTERS + 1000,
+  mostBytes: MOST_LETTER_CHARACTERS + 1000,
   run: async ({ app, body }) => {
     const mails = mailsIn(body.text.replace(/^\s+/, ''));
     const wrong = mails.findIndex((mail) => !isMail(mail));

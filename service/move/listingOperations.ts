@@ -9,7 +9,7 @@ const compare = operationTaking<FromSchema<typeof listingsSchema>>(listingsSchem
     'Two lists of files held against each other: what is missing, different, extra and moved, with totals by share',
   needs: 'reader',
   scope: 'read',
-  mostCharacters: 10_500_000,
+  mostBytes: 21_000_000,
   run: ({ app, viewer, body, signal }) => app.threads.reckon('listings', body, undefined, { for: viewer.id, signal }),
 });
 

@@ -49,7 +49,7 @@ const bringBack = operationTaking<{ document: ExportDocument; try?: boolean }>(i
   needs: 'owner',
   scope: 'write',
   // As long as a text can be here.
-  mostCharacters: 500_000_000,
+  mostBytes: 500_000_000,
   run: ({ app, viewer, body, now }) =>
     importAll(app, body.document, { by: viewer.name, now, isTrial: body.try === true }),
 });

@@ -160,7 +160,7 @@ const addReadings = operationTaking<FromSchema<typeof readingsSchema>>(readingsS
   needs: 'keeper',
   scope: 'write',
   status: 201,
-  mostCharacters: 10_000_000,
+  mostBytes: 10_000_000,
   run: async ({ app, body, now }) => {
     const readings: Reading[] = [];
     const known = new Map<string, ReadonlySet<string>>();

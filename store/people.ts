@@ -1,4 +1,5 @@
-import type { Database } from './database';
+import { sql } from 'kysely';
+import type { Database, Transaction } from './database';
 
 export interface Person {
   readonly id: string;
@@ -77,4 +78,9 @@ export async function removePerson(db: Database, id: string): Promise<boolean> {
     await tx.deleteFrom('auth.user').where('id', '=', id).execute();
     return true;
   });
+}
+
+/** Whoever adds something of a person's that is counted waits here for whoever does. */
+export async function lockPerson(tx: Transaction, id: string): Promise<void> {
+  await sql`select pg_advisory_xact_lock(hashtext('patient-shelf person'), hashtext(${id}))`.execute(tx);
 }

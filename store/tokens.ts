@@ -20,7 +20,9 @@ export interface NewToken {
   readonly expiresAt?: Date;
 }
 
+/** Adds a token. Those of that person that are over open nothing any more, and go. */
 export async function insertToken(db: Database, token: NewToken): Promise<void> {
+  await db.deleteFrom('api_token').where('user_id', '=', token.userId).where('revoked_at', 'is not', null).execute();
   await db
     .insertInto('api_token')
     .values({

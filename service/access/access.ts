@@ -7,7 +7,7 @@ import { isTimeZone } from '../../core/quantity/timeZone';
 import { inTransaction } from '../ledgers/inTransaction';
 import { reckonWaits } from '../ledgers/project';
 import { organisation, saveOrganisation } from '../../store/organisation';
-import { allPeople, changeRole, removePerson, type Person } from '../../store/people';
+import { allPeople, changeRole, lockPerson, removePerson, type Person } from '../../store/people';
 import { insertToken, revokeToken, tokensOf } from '../../store/tokens';
 import type { App } from '../app';
 import { armEntry } from './entry';
@@ -16,6 +16,8 @@ import { hashOfKey, newKey } from './oneTimeKey';
 import { about } from '../door/about';
 import { operation, operationTaking } from '../door/operation';
 
+/** Of one person: a program each, and some to change over. */
+const MOST_TOKENS = 30;
 /** How long somebody who was added has to choose a password. */
 const JOIN_HOURS = 48;
 
@@ -136,14 +138,19 @@ const createToken = operationTaking<FromSchema<typeof newTokenSchema>>(newTokenS
   run: async ({ app, viewer, body }) => {
     const token = `shelf_${newKey()}`;
     const id = randomUUID();
-    await insertToken(app.db, {
-      id,
-      userId: viewer.id,
-      name: body.name.trim(),
-      hash: hashOfKey(token),
-      scopes: body.scopes,
+    return inTransaction(app.db, async (tx) => {
+      await lockPerson(tx, viewer.id);
+      if ((await tokensOf(tx, viewer.id)).length >= MOST_TOKENS)
+        return refusal('too-many-of-yours', `You have ${String(MOST_TOKENS)} tokens: revoke one first.`);
+      await insertToken(tx, {
+        id,
+        userId: viewer.id,
+        name: body.name.trim(),
+        hash: hashOfKey(token),
+        scopes: body.scopes,
+      });
+      return { id, token };
     });
-    return { id, token };
   },
 });
 

@@ -415,6 +415,23 @@ describe('tokens and people', () => {
     expect((await shelf.ask('GET', '/units', token)).status).toBe(401);
   });
 
+  it('lets one person have only so many, at once too, and what was revoked takes no room', async () => {
+    const [reader, other] = [await shelf.cookieOf('reader'), await shelf.cookieOf('reader')];
+    const make = (as: { readonly cookie: string }) =>
+      shelf.ask('POST', '/tokens', as, { name: 'script', scopes: ['read'] });
+    const made = await Promise.all(Array.from({ length: 33 }, () => make(reader)));
+    const refused = made.filter(({ status }) => status !== 201);
+    expect(refused.map(({ status, body }) => [status, body['code']])).toEqual(
+      Array.from({ length: 3 }, () => [422, 'too-many-of-yours']),
+    );
+    expect((await make(other)).status).toBe(201);
+    const one = made.find(({ status }) => status === 201)?.body['id'];
+    expect((await shelf.ask('DELETE', `/tokens/${String(one)}`, reader)).status).toBe(200);
+    expect((await make(reader)).status).toBe(201);
+    const rows = await shelf.app.db.selectFrom('api_token').select('id').where('user_id', '=', reader.id).execute();
+    expect(rows).toHaveLength(30);
+  });
+
   it('keeps somebody who is owner', async () => {
     const other = await testShelf();
     try {

@@ -195,6 +195,21 @@ it('lets everybody set what they are told, and only an owner what others are', a
   expect(await rules(reader)).toEqual([]);
 });
 
+it('lets nobody use up the rules that others need', async () => {
+  const asked = await Promise.all(
+    Array.from({ length: 14 }, () => shelf.ask('POST', '/tell-rules', reader, { channel: 'mail', least: 'sign' })),
+  );
+  expect(asked.filter(({ status }) => status === 201)).toHaveLength(12);
+  expect(asked.flatMap(({ status, body }) => (status === 201 ? [] : [body['code']]))).toEqual(
+    Array.from({ length: 2 }, () => 'too-many-of-yours'),
+  );
+  // An owner adds no more for that person either, and everybody else as before.
+  expect(
+    (await shelf.ask('POST', '/tell-rules', owner, { channel: 'mail', least: 'sign', person: reader.id })).status,
+  ).toBe(422);
+  await rule({}, owner);
+});
+
 it('sends a test, and believes that a mail has arrived when its reader says so', async () => {
   const id = await rule({}, reader);
   expect((await shelf.ask('POST', `/tell-rules/${id}/test`, reader)).body).toMatchObject({ hasArrived: false });

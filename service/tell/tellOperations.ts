@@ -16,7 +16,7 @@ import { causeById, markSeen, markUnseen, openCauses } from '../../store/causes'
 import { saveHeartbeatAddress } from '../../store/heartbeat';
 import { organisation } from '../../store/organisation';
 import { deleteMailServer, mailServer, saveMailServer } from '../../store/outgoing';
-import { allPeople } from '../../store/people';
+import { allPeople, lockPerson } from '../../store/people';
 import {
   deleteRule,
   ruleById,
@@ -24,19 +24,22 @@ import {
   saveTested,
   takeTest,
   tellRules,
+  type NewRule,
   type StoredRule,
 } from '../../store/tellRules';
+import type { App } from '../app';
 import { newKey } from '../access/oneTimeKey';
 import { mayAct } from '../access/viewer';
 import { about } from '../door/about';
 import { operation, operationTaking } from '../door/operation';
+import { inTransaction } from '../ledgers/inTransaction';
 import { aboutServer, sendMail } from './mail';
 import { whyNotCalled } from './outDoor';
 import { readHeartbeat, readMailServer, readTellRules } from './readTelling';
 import { post } from './tellAll';
 
-/** More rules than this have no use, and each costs a mail. */
-const MOST_RULES = 200;
+/** Rules for one person, and webhooks: more have no use, and each costs a mail or a call. */
+const [MOST_MAILS, MOST_HOOKS] = [12, 40];
 const TEST_EVERY_SECONDS = 10;
 
 const noRule = refusal('not-found', 'There is no such rule.');
@@ -70,17 +73,13 @@ const addRule = operationTaking<NewTellRule>(newTellRuleSchema)({
     if (wrong) return wrong;
     const isOwner = mayAct(viewer, 'owner');
     if (!isOwner && (channel === 'webhook' || (person !== undefined && person !== viewer.id))) return notYours;
-    const all = await tellRules(app.db);
-    if (all.length >= MOST_RULES)
-      return refusal('too-many', `There are ${String(MOST_RULES)} rules: remove one first.`);
     const rule = { id: randomUUID(), sites, least, quiet, repeatHours, isOn, setBy: viewer.name };
     if (channel === 'mail') {
       if (address !== undefined) return refusal('no-address', 'A mail goes to the e-mail of its person.', '/address');
       const userId = person ?? viewer.id;
       if (!(await allPeople(app.db)).some(({ id }) => id === userId))
         return refusal('not-found', 'There is no such person.', '/person');
-      await saveRule(app.db, { ...rule, userId, channel, address: null, secret: null });
-      return { id: rule.id, key: null };
+      return addedOf(app, userId, { ...rule, userId, channel, address: null, secret: null }, null);
     }
     if (person !== undefined) return refusal('no-person', 'A webhook is nobody’s.', '/person');
     const { isDemo } = await organisation(app.db);
@@ -88,10 +87,27 @@ const addRule = operationTaking<NewTellRule>(newTellRuleSchema)({
     if (why) return why;
     const key = newKey();
     const secret = app.seal.close(key, `webhook ${rule.id}`);
-    await saveRule(app.db, { ...rule, userId: null, channel, address: address ?? '', secret });
-    return { id: rule.id, key };
+    return addedOf(app, null, { ...rule, userId: null, channel, address: address ?? '', secret }, key);
   },
 });
+
+/** Adds a rule where whoever it is for has not as many as may be: nobody uses up what others need. */
+function addedOf(app: App, userId: string | null, rule: NewRule, key: string | null) {
+  return inTransaction(app.db, async (tx) => {
+    await lockPerson(tx, userId ?? 'webhooks');
+    const [rules, most] = [
+      (await tellRules(tx)).filter((one) => one.userId === userId),
+      userId ? MOST_MAILS : MOST_HOOKS,
+    ];
+    if (rules.length >= most)
+      return refusal(
+        'too-many-of-yours',
+        `There are ${String(most)} ${userId ? 'rules for this person' : 'webhooks'} already: remove one first.`,
+      );
+    await saveRule(tx, rule);
+    return { id: rule.id, key };
+  });
+}
 
 const changeRule = operationTaking<FromSchema<typeof tellRuleSchema>>(tellRuleSchema)({
   method: 'PUT',

@@ -47,5 +47,5 @@ export async function tellDemo(app: App, owner: string, port: number, isFresh: b
     isOn: true,
     setBy: DEMO.name,
   });
-  await takeLetter(app, LETTER.replace(/\n/g, '\r\n'));
+  await takeLetter(app, Buffer.from(LETTER.replace(/\n/g, '\r\n')));
 }

@@ -3,7 +3,8 @@ import { uuid } from './words';
 
 const object = { type: 'object', additionalProperties: false } as const;
 
-export const MOST_LETTER_CHARACTERS = 2_000_000;
+/** As long as mail servers pass on; what is longer than 25 MB is kept as one that could not be read. */
+export const MOST_LETTER_CHARACTERS = 30_000_000;
 
 export const newLetterSchema = {
   $schema: 'https://json-schema.org/draft/2020-12/schema',

@@ -233,6 +233,7 @@ export interface Letter {
   settled_by: string | null;
   subject: string;
   unit: string | null;
+  unread_because: string | null;
   words: string;
   written_at: Timestamp | null;
 }

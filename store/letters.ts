@@ -13,13 +13,15 @@ export interface StoredLetter extends Letter {
   /** The shelf wrote it: its own mail comes here too. */
   readonly isOurs: boolean;
   readonly unit: string | null;
+  /** Why it could not be read: its words are then what came. */
+  readonly unreadBecause: string | null;
   readonly settledAt: string | null;
   readonly settledBy: string | null;
 }
 
 export type NewLetter = Pick<
   StoredLetter,
-  'sender' | 'recipients' | 'subject' | 'words' | 'writtenAt' | 'isOurs' | 'unit' | 'settledBy'
+  'sender' | 'recipients' | 'subject' | 'words' | 'writtenAt' | 'isOurs' | 'unit' | 'settledBy' | 'unreadBecause'
 > & {
   /** By which the same mail is known again. */
   readonly messageId: string;
@@ -27,7 +29,7 @@ export type NewLetter = Pick<
 
 /** Keeps a mail. @returns its id; `null` where the same one is kept already */
 export async function addLetter(tx: Transaction, letter: NewLetter): Promise<string | null> {
-  const { messageId, recipients, writtenAt, isOurs, settledBy, ...same } = letter;
+  const { messageId, recipients, writtenAt, isOurs, settledBy, unreadBecause, ...same } = letter;
   const row = await tx
     .insertInto('letter')
     .values({
@@ -38,6 +40,7 @@ export async function addLetter(tx: Transaction, letter: NewLetter): Promise<str
       written_at: writtenAt,
       is_ours: isOurs,
       settled_by: settledBy,
+      unread_because: unreadBecause,
       settled_at: settledBy === null ? null : sql<Date>`now()`,
     })
     .onConflict((conflict) => conflict.column('message_id').doNothing())
@@ -111,6 +114,7 @@ function letterIn(row: Selectable<Row>): StoredLetter {
     writtenAt: row.written_at?.toISOString() ?? null,
     isOurs: row.is_ours,
     unit: row.unit,
+    unreadBecause: row.unread_because,
     settledAt: row.settled_at?.toISOString() ?? null,
     settledBy: row.settled_by,
   };

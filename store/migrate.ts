@@ -10,6 +10,7 @@ import * as networks from './migrations/007_networks';
 import * as columns from './migrations/008_columns';
 import * as zone from './migrations/009_zone';
 import * as lifeLeft from './migrations/010_life_left';
+import * as unread from './migrations/011_unread';
 
 const MIGRATIONS: Record<string, Migration> = {
   '001_auth': auth,
@@ -22,6 +23,7 @@ const MIGRATIONS: Record<string, Migration> = {
   '008_columns': columns,
   '009_zone': zone,
   '010_life_left': lifeLeft,
+  '011_unread': unread,
 };
 
 /** What bringing a database up to date came to. */

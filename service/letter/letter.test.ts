@@ -1,5 +1,6 @@
 import { sql } from 'kysely';
 import { mkdirSync, mkdtempSync, readdirSync, rmSync, utimesSync, writeFileSync } from 'node:fs';
+import { connect } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { createTransport } from 'nodemailer';
@@ -8,7 +9,7 @@ import { shelfOfFile, type Json } from '../testing/testShelf';
 import { drivesFor, unitSent } from '../testing/unitSent';
 import { openLetterBox } from './letterBox';
 import { openLetterDoor } from './letterDoor';
-import { mailsIn } from './takeLetter';
+import { mailsIn } from './readMail';
 
 const shelf = await shelfOfFile();
 const [keeper, reader] = await Promise.all([shelf.tokenOf('keeper'), shelf.tokenOf('reader')]);
@@ -101,7 +102,7 @@ it('brings in a mail that is pasted, and a whole mailbox, and says which is none
   expect((await letters())[0]).toMatchObject({ words: 'From here on: disk 2 is failing.' });
   for (const text of ['just words', 'From x\nnothing', '{"a":1}', '\n\n'])
     expect((await bring(text)).body).toMatchObject({ errors: [{ pointer: '#/text' }] });
-  expect(mailsIn('From a b\nX: 1\n\nFrom c d\nX: 2\n')).toHaveLength(2);
+  expect([...mailsIn('From a b\nX: 1\n\nFrom c d\nX: 2\n')]).toEqual(['X: 1\n\n', 'X: 2\n']);
 });
 
 it('leaves what nobody is named in to a person, who says whose it is', async () => {
@@ -126,12 +127,82 @@ it('takes whatever comes, keeps plain words, and puts off what is too much', asy
   const [one] = await letters();
   expect(one?.['words']).toContain('Disk 3 has failed');
   expect(JSON.stringify(one)).not.toMatch(/<script|\\u0000/);
-  await expect(handIn({ subject: 'long', text: 'x'.repeat(1_200_000) })).rejects.toThrow(/552|size/i);
+  await handIn({ subject: 'long', text: 'x'.repeat(1_200_000) });
+  await expect(handIn({ subject: 'longer', text: 'x'.repeat(27_000_000) })).rejects.toThrow(/552|size/i);
   await sql`insert into letter (id, message_id, sender, recipients, subject, words, is_ours)
     select gen_random_uuid(), 'storm ' || n, '', '{}', '', '', false from generate_series(1, 200) n`.execute(
     shelf.app.db,
   );
   await expect(handIn({ subject: 'one more', text: 'x' })).rejects.toThrow('452');
+});
+
+/** Parts within parts, a thousand deep. */
+const DEEP = `From: heron@marrowfen.example\r\nSubject: Heron\r\n${Array.from(
+  { length: 1000 },
+  (_, i) => `Content-Type: multipart/mixed; boundary=b${String(i)}\r\n\r\n--b${String(i)}\r\n`,
+).join('')}\r\nDisk 3 has failed.\r\n`;
+
+/** Hands in whatever it is, as it is. */
+const handInRaw = (raw: string | Buffer): Promise<unknown> =>
+  createTransport({ host: '127.0.0.1', port: door.port, ignoreTLS: true }).sendMail({
+    envelope: { from: 'heron@marrowfen.example', to: ['shelf@marrowfen.example'] },
+    raw,
+  });
+
+it.each([
+  ['parts within parts', DEEP, /parts within parts/],
+  ['a head without end', `From: heron@x.example\r\nX-A: ${'y'.repeat(3_000_000)}\r\n\r\nx`, /head is longer/],
+  ['no head', 'Disk 3 of Heron has failed.\r\n', /no head/],
+])('keeps what cannot be read as it came, with why, and takes the next: %s', async (_, raw, because) => {
+  await handInRaw(raw);
+  await handInRaw(raw);
+  await handIn({ subject: 'Warning', text: 'Disk 2 is failing.', messageId: '<next@heron>' });
+  const all = await letters();
+  const [odd, ...others] = all.filter(({ unreadBecause }) => unreadBecause !== null);
+  expect(others).toEqual([]);
+  expect(odd).toMatchObject({ unreadBecause: expect.stringMatching(because), settledAt: null });
+  expect(odd?.['words']).toContain(raw.trim().slice(0, 20));
+  expect(all.filter(({ unreadBecause }) => unreadBecause === null)).toHaveLength(1);
+  expect((await shelf.ask('POST', `/letters/${String(odd?.['id'])}/settled`, keeper)).status).toBe(200);
+  // Pasted among others it is kept, too; alone it is refused where it is no mail at all.
+  const pasted = await bring(`From x y\n${raw}\n\nFrom x y\n${written('Heron', 'x', 'Message-ID: <p@x>\r\n')}`);
+  expect([pasted.status, pasted.body['unread']]).toEqual([201, 1]);
+});
+
+it('reads what is passed on, bytes of no named script, and the words before a large picture', async () => {
+  const inner = 'From: heron@x.example\r\nSubject: Warning\r\n\r\nDisk 4 has failed.\r\n';
+  for (const disposition of ['', 'Content-Disposition: attachment; filename=m.eml\r\n'])
+    await handInRaw(
+      `${written('Fwd', '', 'Content-Type: multipart/mixed; boundary=x\r\n').trimEnd()}\r\n\r\n--x\r\n\r\nHeron wrote ${disposition.slice(0, 12)}\r\n--x\r\nContent-Type: message/rfc822\r\n${disposition}\r\n${inner}\r\n--x--\r\n`,
+    );
+  const passedOn = await letters(heron);
+  expect(passedOn).toHaveLength(2);
+  for (const one of passedOn) expect((one['found'] as Json[]).map(({ code }) => code)).toEqual(['failed']);
+  await handInRaw(Buffer.from(written('Heron: Lüfter', 'Der Lüfter läuft.', 'Message-ID: <l@x>\r\n'), 'latin1'));
+  expect((await letters(heron)).map(({ words }) => words)).toContain('Der Lüfter läuft.');
+  const picture = `${'A'.repeat(76)}\r\n`.repeat(300_000);
+  await handInRaw(
+    `${written('Heron: picture', '', 'Content-Type: multipart/mixed; boundary=x\r\n').trimEnd()}\r\n\r\n--x\r\n\r\nDisk 2 has failed.\r\n--x\r\nContent-Type: image/png\r\nContent-Transfer-Encoding: base64\r\n\r\n${picture}--x--\r\n`,
+  );
+  const [large] = await letters(heron);
+  expect(large).toMatchObject({ words: 'Disk 2 has failed.', subject: 'Heron: picture' });
+}, 60_000);
+
+it('takes another mail of a unit that gives all of them the same Message-ID', async () => {
+  for (const text of ['Disk 2 is failing.', 'Disk 3 has failed.', 'Disk 3 has failed.'])
+    await handInRaw(written('Heron', text, 'Message-ID: <always@heron>\r\n'));
+  expect((await letters(heron)).map(({ words }) => words as string).sort()).toEqual([
+    'Disk 2 is failing.',
+    'Disk 3 has failed.',
+  ]);
+});
+
+it('makes room for whoever comes, where others only keep a line open', async () => {
+  const idle = Array.from({ length: 60 }, () => connect(door.port, '127.0.0.1').on('error', () => undefined));
+  await Promise.all(idle.map((one) => new Promise((resolve) => one.once('data', resolve).once('close', resolve))));
+  await handIn({ subject: 'Heron', text: 'Disk 2 is failing.', messageId: '<room@x>' });
+  expect(await letters(heron)).toHaveLength(1);
+  for (const one of idle) one.destroy();
 });
 
 it('reads files of mail that lie in its folder, and puts them away', async () => {
@@ -143,18 +214,33 @@ it('reads files of mail that lie in its folder, and puts them away', async () =>
   put('a.eml', written('Heron', 'Disk 2 is failing.'));
   put('b.mbox', `From x y\n${written('Heron again', 'Disk 2 is failing.')}`);
   put('c.eml', 'no mail');
+  // One of three cannot be read: the others are taken, and it is kept as it came.
+  put(
+    'g.mbox',
+    ['one', DEEP, 'three']
+      .map((of) => `From x y\n${of === DEEP ? DEEP : written(of, 'x', `Message-ID: <${of}@g>\r\n`)}\n`)
+      .join(''),
+  );
   put('d.txt', 'left alone');
   mkdirSync(join(folder, 'e.eml'));
   utimesSync(join(folder, 'e.eml'), new Date(0), new Date(0));
   const look = openLetterBox(shelf.app, folder);
-  expect(await look()).toEqual([expect.stringContaining('c.eml'), expect.stringContaining('e.eml could not')]);
+  expect(await look()).toEqual([
+    expect.stringContaining('c.eml'),
+    expect.stringContaining('e.eml could not'),
+    expect.stringContaining('1 of the mails in g.mbox'),
+  ]);
   // What stays in the way is said once, and keeps nothing else waiting.
   put('f.eml', written('Heron at last', 'Disk 2 is failing.'));
   expect(await look()).toEqual([]);
-  expect((await letters(heron)).map(({ subject }) => subject as string).sort()).toEqual([
+  expect((await letters()).map(({ subject }) => subject as string).sort()).toEqual([
+    'A mail that could not be read',
+    'A mail that could not be read',
     'Heron',
     'Heron again',
     'Heron at last',
+    'one',
+    'three',
   ]);
   expect(readdirSync(folder).sort()).toEqual(['d.txt', 'e.eml', 'not-read', 'taken']);
   expect(await openLetterBox(shelf.app, join(folder, 'not there'))()).toEqual([]);

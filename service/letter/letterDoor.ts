@@ -1,11 +1,14 @@
 import { SMTPServer } from 'smtp-server';
-import type { AddressInfo } from 'node:net';
+import type { AddressInfo, Socket } from 'node:net';
 import { cameLately } from '../../store/letters';
 import type { App } from '../app';
-import { MOST_BYTES, takeLetter } from './takeLetter';
+import { MOST_BYTES } from './readMail';
+import { takeLetter } from './takeLetter';
 
 /** Bounds of what whoever hands mail in may cost: common practice. */
-const [MOST_CLIENTS, SILENT_MS, MOST_A_MINUTE] = [20, 30_000, 200] as const;
+const [MOST_CLIENTS, SILENT_MS, MOST_A_MINUTE] = [40, 30_000, 200] as const;
+/** All mails together that are on their way in, held in memory. */
+const MOST_HELD = 4 * MOST_BYTES;
 
 export interface LetterDoor {
   readonly port: number;
@@ -17,30 +20,39 @@ export interface LetterDoor {
  * passes nothing on. Too much in a minute is put off (452): whoever sends tries again.
  */
 export async function openLetterDoor(app: App, port: number): Promise<LetterDoor> {
+  let held = 0;
   const server = new SMTPServer({
     authOptional: true,
     disabledCommands: ['AUTH', 'STARTTLS'],
     size: MOST_BYTES,
-    maxClients: MOST_CLIENTS,
     socketTimeout: SILENT_MS,
     disableReverseLookup: true,
     banner: 'mail of units',
     onData: (stream, { envelope }, done) => {
       const pieces: Buffer[] = [];
       let size = 0;
+      let isPutOff = false;
+      const end = (error?: Error): void => {
+        held -= pieces.reduce((sum, { length }) => sum + length, 0);
+        done(error);
+      };
       stream.on('data', (piece: Buffer) => {
         size += piece.length;
-        if (size <= MOST_BYTES) pieces.push(piece);
+        isPutOff ||= held + piece.length > MOST_HELD;
+        if (size > MOST_BYTES || isPutOff) return;
+        pieces.push(piece);
+        held += piece.length;
       });
       stream.on('end', () => {
-        if (size > MOST_BYTES) return done(refused(552, 'Longer than any warning.'));
+        if (size > MOST_BYTES) return end(refused(552, 'Longer than any mail.'));
+        if (isPutOff) return end(refused(452, 'Too much at once: try again later.'));
         take(
           Buffer.concat(pieces),
           envelope.rcptTo.map(({ address }) => address),
         ).then(
-          () => done(),
+          () => end(),
           (error: Error & { responseCode?: number }) =>
-            done(error.responseCode === undefined ? refused(451, 'It could not be kept: try again.') : error),
+            end(error.responseCode === undefined ? refused(451, 'It could not be kept: try again.') : error),
         );
       });
     },
@@ -49,6 +61,15 @@ export async function openLetterDoor(app: App, port: number): Promise<LetterDoor
     if ((await cameLately(app.db)) >= MOST_A_MINUTE) throw refused(452, 'Too much at once: try again later.');
     await takeLetter(app, raw, to);
   };
+  // Whoever only keeps a line open makes room for whoever comes.
+  const open = new Map<Socket, number>();
+  server.server.on('connection', (socket: Socket) => {
+    if (open.size >= MOST_CLIENTS) [...open].reduce((a, b) => (b[1] < a[1] ? b : a))[0].destroy();
+    const heard = (): void => void open.set(socket, performance.now());
+    heard();
+    socket.on('data', heard);
+    socket.once('close', () => open.delete(socket));
+  });
   // A client that goes away in the middle is its own affair.
   server.on('error', () => undefined);
   await new Promise<void>((resolve, reject) => {

@@ -14,8 +14,8 @@ import { inTransaction } from '../ledgers/inTransaction';
 import { projectReckoned } from '../ledgers/project';
 import { hold } from '../ledgers/recordAct';
 import { findUnit } from '../units/findUnit';
-import { isMail } from './letterBox';
-import { mailsIn, takeLetter } from './takeLetter';
+import { isMail, mailsIn } from './readMail';
+import { takeLetter, type Taken } from './takeLetter';
 
 const MOST_SHOWN = 100;
 const MOST_AT_ONCE = 300;
@@ -71,26 +71,32 @@ const bring = operationTaking<NewLetterText>(newLetterSchema)({
   needs: 'keeper',
   scope: 'write',
   status: 201,
-  mostBytes: MOST_LETTER_CHARACTERS + 1000,
+  // As JSON a character may be two, and in UTF-8 three.
+  mostBytes: 2 * MOST_LETTER_CHARACTERS,
   run: async ({ app, body }) => {
-    const mails = mailsIn(body.text.replace(/^\s+/, ''));
-    const wrong = mails.findIndex((mail) => !isMail(mail));
-    if (wrong >= 0 || mails.length === 0)
+    const bytes = Buffer.from(body.text.replace(/^\s+/, ''), 'utf8');
+    const mails = [...mailsIn(bytes.toString('latin1'))];
+    if (mails.length <= 1 && !isMail(mails[0] ?? ''))
       return refusal(
         'no-mail',
-        `${mails.length > 1 ? `Mail ${String(wrong + 1)} of it` : 'This'} is no mail: it begins with its head (From:, Subject:, Date:), as "show source" of a mail program gives it.`,
+        'This is no mail: it begins with its head (From:, Subject:, Date:), as "show source" of a mail program gives it.',
         '/text',
       );
     if (mails.length > MOST_AT_ONCE)
       return refusal(
-        'too-many',
+        'too-many-mails',
         `At most ${String(MOST_AT_ONCE)} mails at once: this holds ${String(mails.length)}.`,
         '/text',
       );
-    const ids: (string | null)[] = [];
-    for (const mail of mails) ids.push(await takeLetter(app, mail));
-    const taken = ids.filter((id) => id !== null);
-    return { taken, there: ids.length - taken.length };
+    const became: Taken[] = [];
+    for (const mail of mails) became.push(await takeLetter(app, Buffer.from(mail, 'latin1')));
+    const taken = became.flatMap(({ id }) => id ?? []);
+    return {
+      taken,
+      there: became.length - taken.length,
+      /** Kept as they came. */
+      unread: became.filter(({ id, isRead }) => id !== null && !isRead).length,
+    };
   },
 });
 

@@ -1,4 +1,3 @@
-import { simpleParser, type AddressObject, type ParsedMail } from 'mailparser';
 import { createHash } from 'node:crypto';
 import { saysNoNews, unitMeant, type Letter } from '../../core/observe/readLetter';
 import { unitLedger } from '../../core/world/ledger';
@@ -9,77 +8,94 @@ import { inTransaction } from '../ledgers/inTransaction';
 import { projectReckoned } from '../ledgers/project';
 import { hold } from '../ledgers/recordAct';
 import { isMarkedOurs } from '../tell/mail';
+import { readMail, type MailRead } from './readMail';
 
-/** No warning is longer; pictures and attachments are not kept. */
-export const MOST_BYTES = 1_000_000;
-const LONGEST_HTML = 300_000;
 const [LONGEST_WORDS, LONGEST_LINE, MOST_RECIPIENTS] = [20_000, 500, 50] as const;
 /** What agrees with the record is settled by itself, and says so. */
 const AGREES = 'the record agrees';
 
 /**
  * Takes in a mail (RFC 5322): whose it is, what it says, kept as plain text. One that was taken already is not taken again.
- * Nothing of it is recorded: it waits for a person, unless all it tells is on record.
+ * Nothing of it is recorded: it waits for a person, unless all it tells is on record. One that cannot be read is kept as it came,
+ * with why: what a dying unit writes may be the one that is broken.
  *
  * @param to whom it was handed over for, where that is known besides what it says
- * @returns its id; `null` where it was there
  */
-export async function takeLetter(app: App, raw: Buffer | string, to: readonly string[] = []): Promise<string | null> {
-  const mail = await simpleParser(raw, {
-    skipHtmlToText: false,
-    skipImageLinks: true,
-    skipTextToHtml: true,
-    maxHtmlLengthToParse: LONGEST_HTML,
-  });
-  const letter = letterOf(mail, to);
-  const messageId = mail.messageId?.slice(0, LONGEST_LINE) ?? createHash('sha256').update(raw).digest('hex');
-  const isOurs = isMarkedOurs(app, mail.messageId ?? '', mail.headers.get('shelf-mark'));
+export async function takeLetter(app: App, raw: Buffer, to: readonly string[] = []): Promise<Taken> {
+  const mail = await readMail(raw);
+  const isRead = mail.kind === 'mail';
+  const letter = isRead
+    ? letterOf(mail, to)
+    : {
+        sender: '',
+        recipients: [...to],
+        subject: 'A mail that could not be read',
+        words: plain(mail.raw, LONGEST_WORDS),
+      };
+  const messageId = isRead && mail.messageId !== null ? identityOf(mail.messageId, letter, mail.date) : hashOf(raw);
+  const isOurs = isRead && isMarkedOurs(app, mail.messageId ?? '', mail.mark);
   const units = isOurs ? [] : (await allUnits(app.db)).filter(({ state }) => !state.retired);
   const about = unitMeant(
     letter,
     units.map(({ id, state }) => ({ id, name: state.name, serials: Object.keys(state.drives) })),
   );
   const now = (await app.clock.now()).toISOString();
-  const writtenAt = writtenIn(mail, now);
+  const writtenAt = isRead ? writtenIn(mail.date, now) : null;
   const taken = await inTransaction(app.db, async (tx) => {
     if (about) await hold(tx, [unitLedger(about.id)]);
     const unit = about && (await unitById(tx, about.id));
-    const settledBy = isOurs ? 'the shelf' : unit && saysNoNews(unit.state, letter, writtenAt ?? now) ? AGREES : null;
+    const settledBy = isOurs
+      ? 'the shelf'
+      : isRead && unit && saysNoNews(unit.state, letter, writtenAt ?? now)
+        ? AGREES
+        : null;
     const id = await addLetter(tx, {
       ...letter,
       messageId,
       isOurs,
       settledBy,
+      unreadBecause: isRead ? null : mail.because,
       writtenAt,
       unit: unit?.id ?? null,
     });
     if (id !== null && unit && settledBy === null) await projectReckoned(tx, unit);
     return { id };
   });
-  return 'id' in taken ? taken.id : null;
+  return { id: 'id' in taken ? taken.id : null, isRead };
 }
 
-function letterOf(mail: ParsedMail, to: readonly string[]): Letter {
-  const addresses = [mail.to, mail.cc].flatMap((of) => of ?? []).flatMap(addressesIn);
+/** There are units that give every mail the same Message-ID: what says something else is another. */
+function identityOf(messageId: string, { subject, words }: Letter, date: Date | null): string {
+  return `${messageId.slice(0, LONGEST_LINE)} ${hashOf(JSON.stringify([subject, words, date]))}`;
+}
+
+function hashOf(of: Buffer | string): string {
+  return createHash('sha256').update(of).digest('hex');
+}
+
+/** What became of a mail. */
+export interface Taken {
+  /** `null` where it was there. */
+  readonly id: string | null;
+  readonly isRead: boolean;
+}
+
+function letterOf(mail: Extract<MailRead, { kind: 'mail' }>, to: readonly string[]): Letter {
   return {
-    sender: plain(mail.from?.text ?? '', LONGEST_LINE),
-    recipients: [...new Set([...to, ...addresses])].slice(0, MOST_RECIPIENTS).map((one) => plain(one, LONGEST_LINE)),
-    subject: plain(mail.subject ?? '', LONGEST_LINE),
-    words: plain(mail.text ?? '', LONGEST_WORDS),
+    sender: plain(mail.from, LONGEST_LINE),
+    recipients: [...new Set([...to, ...mail.recipients])]
+      .slice(0, MOST_RECIPIENTS)
+      .map((one) => plain(one, LONGEST_LINE)),
+    subject: plain(mail.subject, LONGEST_LINE),
+    words: plain(mail.words, LONGEST_WORDS),
   };
 }
 
 /** When it says it was written; nothing where it says none, or a time to come: its clock may be wrong. */
-function writtenIn({ date }: ParsedMail, now: string): string | null {
-  if (!date || Number.isNaN(date.getTime()) || date.getTime() < 0) return null;
+function writtenIn(date: Date | null, now: string): string | null {
+  if (!date || date.getTime() < 0) return null;
   const written = date.toISOString();
   return written <= now ? written : null;
-}
-
-function addressesIn({ value }: AddressObject): string[] {
-  return value.flatMap(({ address, group }) =>
-    address === undefined ? (group ?? []).flatMap((one) => one.address ?? []) : [address],
-  );
 }
 
 /** As text to be kept and shown: without what no text has (the database keeps no NUL), and not longer. */
@@ -89,18 +105,4 @@ function plain(words: string, most: number): string {
     .slice(0, most)
     .replace(/\p{Cs}/gu, '')
     .trim();
-}
-
-/** The mails of a mailbox file (RFC 4155), or the one mail a text is. */
-export function mailsIn(text: string): string[] {
-  const lines = text.split(/\r?\n/);
-  if (!/^From \S/.test(lines[0] ?? '')) return [text];
-  const mails: string[][] = [];
-  let isAfterBlank = true;
-  for (const line of lines) {
-    if (isAfterBlank && /^From \S/.test(line)) mails.push([]);
-    else mails.at(-1)?.push(line.replace(/^>(>*From )/, '$1'));
-    isAfterBlank = line === '';
-  }
-  return mails.map((mail) => mail.join('\r\n'));
 }

@@ -98,7 +98,7 @@ function Waiting({
 }): ReactNode {
   const router = useRouter();
   const { busy, fault, run } = useSending();
-  const { id, subject, sender, cameAt, writtenAt, unit, unitName, version, found } = letter;
+  const { id, subject, sender, cameAt, writtenAt, unit, unitName, version, found, unreadBecause } = letter;
   const of = units.find((one) => one.id === unit);
   const settle = async (): Promise<void> => {
     if (await run('POST /letters/{id}/settled', { id })) tell('Settled.');
@@ -127,6 +127,12 @@ function Waiting({
           </>
         )}
       </p>
+      {unreadBecause !== null && (
+        <Notice>
+          This mail could not be read. {unreadBecause} Below is how it begins, as it came: look at the unit it may be
+          from.
+        </Notice>
+      )}
       <Words of={letter} />
       {fault && <Notice grave>{fault.sentence}</Notice>}
       {mayRecord && unit === null && (
@@ -142,7 +148,7 @@ function Waiting({
           />
         </label>
       )}
-      {unit !== null && found.length === 0 && (
+      {unit !== null && unreadBecause === null && found.length === 0 && (
         <p className="text-muted">Nothing in it was understood as news. Read it, and look at the unit.</p>
       )}
       {mayRecord && of && version !== null && found.length > 0 && (
@@ -176,9 +182,9 @@ function Bring(): ReactNode {
   const router = useRouter();
   const { fault, run } = useSending();
   const file = useRef<HTMLInputElement>(null);
-  const took = ({ taken, there }: AnswerOf<'POST /letters'>): void => {
+  const took = ({ taken, there, unread: odd }: AnswerOf<'POST /letters'>): void => {
     tell(
-      `${taken.length === 1 ? 'One mail was' : `${String(taken.length)} mails were`} taken in${there > 0 ? `, ${String(there)} were here already` : ''}.`,
+      `${taken.length === 1 ? 'One mail was' : `${String(taken.length)} mails were`} taken in${there > 0 ? `, ${String(there)} were here already` : ''}${odd > 0 ? `, ${String(odd)} could not be read and wait as they came` : ''}.`,
     );
     router.refresh();
   };

@@ -196,6 +196,17 @@ it('keeps its secrets to itself, listens on loopback only, and stops all it star
     'A worker ended by itself (SIGKILL); the others go on, another begins in 0.5 s.',
   );
 
+  // However often all of them die, together and again, one begins at once, and none has to wait for those that wait.
+  const moment = (): Promise<unknown> => new Promise((resolve) => setTimeout(resolve, 20));
+  const rounds = 6;
+  for (let round = 0; round < rounds; round++) {
+    for (const pid of workers()) process.kill(pid, 'SIGKILL');
+    while (workers().length === 0) await moment();
+  }
+  for (let status = 0; status !== 200; await moment()) status = await health().catch(() => 0);
+  const log = readFileSync(join(data.path, 'log', 'application.log'), 'utf8');
+  expect(log.split('it was the last, another begins at once.').length - 1).toBeGreaterThanOrEqual(rounds);
+
   // What is broken in an address, and what nobody asks for, is answered without a fault.
   const asked = (method: string, path: string): Promise<number | undefined> =>
     new Promise((resolve, reject) => {

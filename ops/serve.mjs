@@ -26,7 +26,7 @@ const BUILT_AT = '/_next/static/';
 const RENEWED_MS = 5000;
 /** More than this helps nobody in an office, and each holds connections to the database. */
 const MOST_WORKERS = 4;
-/** Before a worker that died is followed by another: at once for one, ever longer for many. */
+/** Before a worker that died is followed by another while others answer: soon for one, ever longer for many. */
 const [FIRST_WAIT_MS, MOST_WAIT_MS, STEADY_MS] = [500, 30_000, 60_000];
 /** So much later than it should have ended, a worker is ended. */
 const DEAF_MS = 2000;
@@ -82,10 +82,15 @@ function lead() {
         if (workers.size === 0) process.exit(failed ? 1 : 0);
         return;
       }
+      const ended = `A worker ended by itself (${signal ?? `code ${code}`})`;
+      // Nobody would listen: however often it happens, one begins at once. How fast it can go round, loading it bounds.
+      if (workers.size === 0) {
+        died++;
+        console.error(`${ended}; it was the last, another begins at once.`);
+        return begin();
+      }
       const waitMs = Math.min(MOST_WAIT_MS, FIRST_WAIT_MS * 2 ** died++);
-      console.error(
-        `A worker ended by itself (${signal ?? `code ${code}`}); the others go on, another begins in ${waitMs / 1000} s.`,
-      );
+      console.error(`${ended}; the others go on, another begins in ${waitMs / 1000} s.`);
       setTimeout(() => stopping || begin(), waitMs);
     });
   };

@@ -31,16 +31,18 @@ export function limitBody(request, response, most) {
     seen += chunk?.length ?? 0;
     if (seen <= most) return push(chunk, encoding);
     refuse(request, response, most);
-    return true;
+    return false;
   };
   return true;
 }
 
-/** Read on for so long, thrown away: a connection that is closed while the other end still sends loses the answer on its way. */
+/** The other end gets so long to hear the answer: what is closed while it still sends loses it on its way. */
 const LINGER_MS = 500;
 
 function refuse(request, response, most) {
-  request.push = () => true;
+  // The socket is read no further, whoever would like to go on.
+  request.push = () => false;
+  request._read = () => undefined;
   setTimeout(() => request.destroy(), LINGER_MS);
   if (response.headersSent) return;
   const detail = `This is more than may be sent here: at most ${most < 1e6 ? `${Math.round(most / 1024)} KiB` : `${Math.round(most / 1e6)} MB`}.`;

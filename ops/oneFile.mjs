@@ -1,4 +1,4 @@
-import { build } from 'esbuild';
+import { build, stop } from 'esbuild';
 
 /** Packages that read files of their own, or are not needed most of the time. */
 const APART = ['esbuild', 'pg-native', 'pino', 'piscina'];
@@ -19,4 +19,6 @@ export async function oneFile(root, entry, outfile) {
     logLevel: 'silent',
     absWorkingDir: root,
   });
+  // What bundles is a process of its own, and would hold hundreds of megabytes for as long as this one lives.
+  await stop();
 }

@@ -1,5 +1,5 @@
 import { spawnSync } from 'node:child_process';
-import { chownSync, existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { chownSync, existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import pg from 'pg';
 import { startCluster } from '../ops/cluster';
@@ -15,8 +15,8 @@ const run = (data: string, command: string, ...args: string[]) => {
   return { code: status, output: (stdout + stderr).trim() };
 };
 
-/** What the process that tells people writes by itself, between a backup and the end. */
-const LIVING = ['heartbeat', 'cause', 'told', 'tell_rule', 'letter'].map((name) => `public.${name}`);
+/** What the process that tells people writes by itself, between a backup and the end; and that there was one. */
+const LIVING = ['backup_made', 'heartbeat', 'cause', 'told', 'tell_rule', 'letter'].map((name) => `public.${name}`);
 
 /** Everything in every table, a hash of the rows in order: two databases of one content give one text. */
 async function contentOf(data: string): Promise<Record<string, string>> {
@@ -149,6 +149,11 @@ it('brings a database back byte for byte in content, taken while it runs', async
       /^Backed up into .*one\.backup \(\d+ kB\): \d+ units, \d{3,} entries, \d{3,} readings, of .*\. It was read back to its end\. Keep it elsewhere/,
     ),
   ]);
+  // It is known of from then on, to whoever looks after the server.
+  const { lastBackup } = (await (await fetch(`${shelf.base}/api/health`)).json()) as {
+    lastBackup: { at: string; bytes: number } | null;
+  };
+  expect(lastBackup?.bytes).toBe(statSync(file).size);
   expect(run(data.path, 'bin/backup', '--demo', file)).toMatchObject({
     code: 1,
     output: expect.stringContaining('is there already'),

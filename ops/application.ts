@@ -2,6 +2,7 @@ import { type ChildProcess, spawn } from 'node:child_process';
 import { chmodSync, openSync } from 'node:fs';
 import { join } from 'node:path';
 import { THREADS } from './build';
+import { whatThisIs } from './commit';
 import { ROOT } from './folders';
 import type { Reach } from './reach';
 import { Sentence } from './sentence';
@@ -20,6 +21,7 @@ export async function startApplication(
   const log = join(folder, 'log', 'application.log');
   const out = openSync(log, 'a', 0o600);
   chmodSync(log, 0o600);
+  const { version, commit } = whatThisIs(ROOT);
   const env = {
     ...process.env,
     NODE_ENV: 'production' as const,
@@ -33,6 +35,8 @@ export async function startApplication(
     SHELF_WEB: join(ROOT, 'web'),
     SHELF_ROOT: ROOT,
     SHELF_DATA: folder,
+    SHELF_VERSION: version,
+    SHELF_COMMIT: commit,
     SHELF_THREADS: THREADS,
     SHELF_DATABASE_URL: settings.databaseUrl,
     SHELF_SECRET: settings.secret,

@@ -2,7 +2,7 @@ import { chmodSync, existsSync, mkdirSync, readdirSync, renameSync, rmSync, stat
 import { dirname, join, resolve } from 'node:path';
 import { writeChecksum } from './checksum';
 import { runningCluster, startCluster, type Cluster } from './cluster';
-import { contentOf, contentWords, isDatabase } from './databases';
+import { contentOf, contentWords, isDatabase, noteBackup } from './databases';
 import { dumpTo, readBack } from './dump';
 import { openDataFolder } from './folders';
 import { installedFolder } from './installation';
@@ -58,10 +58,13 @@ try {
   } finally {
     rmSync(part, { force: true });
   }
-  const size = String(Math.ceil(statSync(target).size / 1000));
+  const { size: bytes } = statSync(target);
+  const size = String(Math.ceil(bytes / 1000));
+  const isNoted = await noteBackup(address, bytes, content.entries);
   console.log(
     `Backed up into ${target} (${size} kB): ${contentWords(content)}, of ${where}. It was read back to its end. Keep it elsewhere: it holds everything, sign-ins included.`,
   );
+  if (!isNoted) console.log('The shelf could not be told of it: Settings shows the one before.');
   if (keep !== undefined) {
     const old = readdirSync(backups)
       .filter((one) => OURS.test(one))

@@ -75,6 +75,18 @@ export async function contentOf(address: string): Promise<Content | null> {
     : null;
 }
 
+/** Notes that a backup was made. @returns whether it could be: an older shelf has no place for it */
+export async function noteBackup(address: string, bytes: number, entries: number): Promise<boolean> {
+  try {
+    await withClient(address, (client) =>
+      client.query('insert into backup_made (bytes, entries) values ($1, $2)', [bytes, entries]).then(() => undefined),
+    );
+    return true;
+  } catch {
+    return false;
+  }
+}
+
 /** Drops a database of our own cluster, with all that is in it. */
 export async function dropDatabase(cluster: Pick<Cluster, 'url'>, name: string): Promise<void> {
   await withClient(cluster.url('postgres', 'postgres'), async (client) => {

@@ -119,6 +119,13 @@ export interface AuthVerification {
   value: string;
 }
 
+export interface BackupMade {
+  at: Generated<Timestamp>;
+  bytes: Int8;
+  entries: Int8;
+  n: Generated<Int8>;
+}
+
 export interface CalendarFeed {
   hash: string;
   made_at: Generated<Timestamp>;
@@ -438,6 +445,10 @@ export interface WaitNow {
 export interface Watch {
   address: string;
   asked_at: Timestamp | null;
+  /**
+   * When the last look at it ended, whatever it came to.
+   */
+  ended_at: Timestamp | null;
   events: Generated<Int8>;
   every_seconds: number;
   fails: Generated<number>;
@@ -489,6 +500,7 @@ export interface DB {
   "auth.twoFactor": AuthTwoFactor;
   "auth.user": AuthUser;
   "auth.verification": AuthVerification;
+  backup_made: BackupMade;
   calendar_feed: CalendarFeed;
   cause: Cause;
   comparison: Comparison;

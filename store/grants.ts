@@ -36,11 +36,15 @@ const OTHERS = [
   'letter',
 ];
 
+/** Noted by the tables' owner. */
+const READ_ONLY = ['backup_made'];
+
 /** All the application's role may do, as statements that can be run again. */
 export function grants(role: string): string[] {
   return [
     `grant usage on schema public, auth to ${role}`,
     `revoke all on all tables in schema public from ${role}`,
+    `grant select on ${READ_ONLY.join(', ')} to ${role}`,
     `grant select, insert on ${APPEND_ONLY.join(', ')} to ${role}`,
     `grant select, insert, update, delete on ${[...PROJECTIONS, ...OTHERS].join(', ')} to ${role}`,
     `grant select, insert, update, delete on all tables in schema auth to ${role}`,

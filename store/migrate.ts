@@ -11,6 +11,7 @@ import * as columns from './migrations/008_columns';
 import * as zone from './migrations/009_zone';
 import * as lifeLeft from './migrations/010_life_left';
 import * as unread from './migrations/011_unread';
+import * as backups from './migrations/012_backups';
 
 const MIGRATIONS: Record<string, Migration> = {
   '001_auth': auth,
@@ -24,7 +25,11 @@ const MIGRATIONS: Record<string, Migration> = {
   '009_zone': zone,
   '010_life_left': lifeLeft,
   '011_unread': unread,
+  '012_backups': backups,
 };
+
+/** The last of them: what tables this program works with. */
+export const SCHEMA = Object.keys(MIGRATIONS).sort().at(-1) as string;
 
 /** What bringing a database up to date came to. */
 export type Migrated =

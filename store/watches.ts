@@ -133,7 +133,7 @@ export async function saveHeard(
   heard: { readonly seen: Seen; readonly fingerprint: string | null; readonly hasRead: boolean },
 ): Promise<void> {
   await sql`
-    update watch set held_until = null, heard_at = now(), fails = 0, silent_since = null, trouble = null,
+    update watch set held_until = null, heard_at = now(), ended_at = now(), fails = 0, silent_since = null, trouble = null,
       seen = ${JSON.stringify(heard.seen)}::jsonb, fingerprint = ${heard.fingerprint},
       read_at = case when ${heard.hasRead} then now() else read_at end,
       next_at = now() + make_interval(secs => every_seconds * (1 - ${JITTER}::float8 * random()))
@@ -147,7 +147,7 @@ export async function saveSilent(
   trouble: Trouble,
 ): Promise<{ readonly since: string; readonly fails: number } | undefined> {
   const { rows } = await sql<{ since: Date; fails: number }>`
-    update watch set held_until = null, fails = fails + 1, silent_since = coalesce(silent_since, now()),
+    update watch set held_until = null, ended_at = now(), fails = fails + 1, silent_since = coalesce(silent_since, now()),
       trouble = ${JSON.stringify(trouble)}::jsonb,
       next_at = now() + make_interval(secs =>
         least(greatest(every_seconds, ${MOST_SECONDS}), every_seconds * power(2, least(fails, 10))) * (1 - ${JITTER}::float8 * random()))
@@ -184,6 +184,17 @@ export async function letGo(db: Database, unit: string): Promise<void> {
   await sql`update watch set held_until = null, next_at = now() + make_interval(secs => every_seconds) where unit = ${unit}`.execute(
     db,
   );
+}
+
+/** How the watch is as a whole: units it asks, those that do not answer, and when a look last ended. */
+export async function watchAtLarge(
+  db: Database,
+): Promise<{ readonly units: number; readonly silent: number; readonly lastEnded: string | null }> {
+  const { rows } = await sql<{ units: string; silent: string; ended: Date | null }>`
+    select count(*) as units, count(*) filter (where silent_since is not null) as silent, max(ended_at) as ended
+    from watch where is_on`.execute(db);
+  const row = rows[0];
+  return { units: Number(row?.units), silent: Number(row?.silent), lastEnded: row?.ended?.toISOString() ?? null };
 }
 
 /** Its certificate as a person has accepted it. */

@@ -1,3 +1,4 @@
+import { sql } from 'kysely';
 import pg from 'pg';
 import { testShelf } from '../testing/testShelf';
 import { emptyUnitSent } from '../testing/unitSent';
@@ -28,9 +29,26 @@ it('says that the disk is full, stores nothing by half, goes on reading, and sto
     await tables.query('drop trigger no_room on unit_now');
     expect((await unit('Smew')).status).toBe(201);
     expect(await units()).toBe(2);
-    expect(await healthOf(shelf.app, '.')).toEqual({ status: 'ok', database: 'ok', disk: 'ok' });
+    const is = { version: '1.2.3', commit: '' };
+    expect(await healthOf(shelf.app, '.', is)).toEqual({
+      status: 'ok',
+      database: 'ok',
+      disk: 'ok',
+      version: '1.2.3',
+      commit: null,
+      schema: '012_backups',
+      lastBackup: null,
+      watch: { units: 0, silent: 0, lastEnded: null },
+    });
+    await tables.query('insert into backup_made (bytes, entries) values (2500000000, 7)');
+    const { lastBackup } = await healthOf(shelf.app, '.', is);
+    expect(lastBackup).toEqual({ at: expect.any(String), bytes: 2_500_000_000 });
+    // Only the tables' owner says that there is one.
+    await expect(sql`insert into backup_made (bytes, entries) values (1, 1)`.execute(shelf.app.db)).rejects.toThrow(
+      'permission denied',
+    );
     // /proc has no room at all.
-    expect(await healthOf(shelf.app, '/proc')).toMatchObject({ status: 'failing', disk: 'full' });
+    expect(await healthOf(shelf.app, '/proc', is)).toMatchObject({ status: 'failing', disk: 'full' });
   } finally {
     await tables.end();
     await shelf.close();

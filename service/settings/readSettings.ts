@@ -1,3 +1,4 @@
+import { lastBackup, type BackupMade } from '../../store/backups';
 import { organisation, type Organisation } from '../../store/organisation';
 import { allPeople, type Person } from '../../store/people';
 import { ownProfiles } from '../../store/profiles';
@@ -18,15 +19,18 @@ export interface Settings {
   /** Whether the viewer signs in with a password, or came by a link alone. */
   readonly hasPassword: boolean;
   readonly hasSecondFactor: boolean;
+  /** The last good backup of the shelf, for an owner; `null` where none is known of. */
+  readonly lastBackup: BackupMade | null;
 }
 
 export async function readSettings(app: App, viewer: Viewer): Promise<Settings> {
-  const [org, everybody, tokens, known, own] = await Promise.all([
+  const [org, everybody, tokens, known, own, backup] = await Promise.all([
     organisation(app.db),
     allPeople(app.db),
     tokensOf(app.db, viewer.id),
     allProfiles(app),
     ownProfiles(app.db),
+    mayAct(viewer, 'owner') ? lastBackup(app.db) : null,
   ]);
   const ownIds = new Set(own.map(({ id }) => id));
   return {
@@ -36,6 +40,7 @@ export async function readSettings(app: App, viewer: Viewer): Promise<Settings> 
     profiles: [...known.values()].map(({ id, name }) => ({ id, name, isOwn: ownIds.has(id) })),
     hasPassword: everybody.some(({ id, hasPassword }) => id === viewer.id && hasPassword),
     hasSecondFactor: everybody.some(({ id, hasSecondFactor }) => id === viewer.id && hasSecondFactor),
+    lastBackup: backup,
   };
 }
 

@@ -44,7 +44,7 @@ it('migrates once, however often and from however many it is told', async () => 
   await Promise.all([migrate(addresses), migrate(addresses)]);
   const db = open(addresses.owner);
   const { rows } = await sql<{ n: string }>`select count(*) as n from kysely_migration`.execute(db);
-  expect(Number(rows[0]?.n)).toBe(10);
+  expect(Number(rows[0]?.n)).toBe(12);
   await db.destroy();
 });
 

@@ -1,6 +1,6 @@
 /** The small words every schema is made of. */
 export const bay = { type: 'string', pattern: '^[\\w.:/ -]{1,16}$' } as const;
-/** At least one character that is seen; case, surrounding blanks and what is not seen are folded away (core/drive/serial.ts). */
+/** At least one character that is seen; case, blanks and what is not seen are folded away (core/drive/serial.ts). */
 export const serial = {
   type: 'string',
   minLength: 1,

@@ -69,6 +69,21 @@ export async function addReadings(db: Database, readings: readonly Reading[]): P
   return added;
 }
 
+/** Which of some readings, by their place, is kept already with another value; `null` where none is. */
+export async function keptOtherwise(db: Database, readings: readonly Reading[]): Promise<number | null> {
+  for (let i = 0; i < readings.length; i += ROWS) {
+    const part = readings.slice(i, i + ROWS);
+    const { rows } = await sql<{ place: string }>`
+      select place from unnest(${part.map(({ unit }) => unit)}::uuid[], ${part.map(({ subject }) => subject)}::text[],
+        ${part.map(({ metric }) => metric)}::text[], ${part.map(({ at }) => at)}::timestamptz[],
+        ${part.map(({ value }) => value)}::float8[]) with ordinality as given (unit, subject, metric, at, value, place)
+      join reading using (unit, subject, metric, at)
+      where reading.value <> given.value order by place limit 1`.execute(db);
+    if (rows[0]) return i + Number(rows[0].place) - 1;
+  }
+  return null;
+}
+
 /** Bytes used by pool, as last read. */
 export async function usedOf(db: Database, pools: readonly string[]): Promise<Record<string, number>> {
   return Object.fromEntries((await fillOf(db, pools)).map(({ subject, value }) => [subject, value]));

@@ -21,6 +21,8 @@ export interface Act {
   readonly by: Actor;
   /** ISO 8601, UTC. */
   readonly happenedAt: string;
+  /** Its sender says when it happened; left out where it is taken for the moment it came. */
+  readonly isDated?: boolean;
   /** The version of each ledger its author looked at; a ledger that is not named is taken as it is. */
   readonly expects: readonly (LedgerName & { readonly version: number })[];
   readonly entries: readonly ActEntry[];

@@ -62,6 +62,13 @@ describe('an act over several ledgers', () => {
       entries: [{ unit: a['id'], event: { kind: 'noted', note: 'else' } }],
     });
     expect([other.status, other.body['code']]).toEqual([409, 'act-differs']);
+    // The same, said to have happened at another time, is another act.
+    const then = await ask('POST', '/acts', { ...act, happenedAt: '2026-01-01T00:00:00Z' });
+    expect([then.status, then.body['code'], then.body['detail']]).toEqual([
+      409,
+      'act-differs',
+      expect.stringContaining('at another time'),
+    ]);
     expect(await whereIs('AVOCET-3')).toMatchObject({ unitName: 'Bunting', bay: '4' });
 
     const back = await ask('POST', `/acts/${act.id}/back`, { reason: 'wrong drive' });

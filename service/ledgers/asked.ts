@@ -26,6 +26,7 @@ export function actOf(
     id: body.act?.toLowerCase() ?? randomUUID(),
     by: actorOf(viewer),
     happenedAt,
+    ...(body.happenedAt === undefined ? {} : { isDated: true }),
     expects,
     entries,
   };

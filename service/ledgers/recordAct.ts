@@ -56,10 +56,11 @@ export async function repeated(tx: Transaction, known: StoredAct, act: Act): Pro
   const stands = new Set(known.entries.map((entry) => text(entry, entry.event)));
   const sent = keyed(act.entries);
   if (isRefusal(sent)) return sent;
-  if (!sent.every(({ ledger, event }) => stands.has(text(ledger, event))))
+  const isAtAnother = act.isDated === true && act.happenedAt !== known.happenedAt;
+  if (isAtAnother || !sent.every(({ ledger, event }) => stands.has(text(ledger, event))))
     return refusal(
       'act-differs',
-      'An act of this id is on record, and says something else. Give every act an id of its own.',
+      `An act of this id is on record, and ${isAtAnother ? 'happened at another time' : 'says something else'}. Give every act an id of its own.`,
       '/id',
     );
   return asItStands(tx, known);

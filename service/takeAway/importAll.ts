@@ -2,6 +2,7 @@ import { whyNotMeasured } from '../../core/observe/whyNotMeasured';
 import { isTimeZone } from '../../core/quantity/timeZone';
 import { createHash } from 'node:crypto';
 import type { Profile } from '../../core/platform/profile';
+import { entryOf } from '../../core/value/entryOf';
 import { isRefusal, type Refusal } from '../../core/value/refusal';
 import { serialKey } from '../../core/drive/serial';
 import { whyNotQuiet } from '../../core/tell/quietHours';
@@ -318,8 +319,9 @@ async function bringReadings(tx: Transaction, document: ExportDocument): Promise
       detail: `There is no unit ${rows[stray]?.[0] ?? ''}.`,
     };
   // What an older shelf took and nobody can have measured does not keep the rest out.
-  const wrong = rows.flatMap(([, , metric, , value], i) => {
-    const why = whyNotMeasured(metric, value);
+  const wrong = rows.flatMap(([unit, subject, metric, , value], i) => {
+    const pool = entryOf(units.get(unit)?.state.pools ?? {}, subject);
+    const why = whyNotMeasured(metric, value, pool?.shownBytes);
     return why === null ? [] : [{ i, why }];
   });
   const isWrong = new Set(wrong.map(({ i }) => i));

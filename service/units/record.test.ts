@@ -266,6 +266,28 @@ describe('readings', () => {
     expect(needs.find((need) => need['unit'] === id && need['code'] === 'sign-growing')).toMatchObject({
       reason: expect.stringContaining('From 4 on 2026-01-02 to 9.'),
     });
+    // No more is used of a pool than it holds, but for what its page rounds.
+    const [pool] = Object.values(unit['state'].pools) as { id: string; shownBytes: number }[];
+    const used = (share: number) => ({
+      ...row('2026-01-05T08:00:00Z', Math.round(share * (pool?.shownBytes ?? 0)), pool?.id),
+      metric: 'used-bytes',
+    });
+    const more = await ask('POST', '/readings', { readings: [used(1.5)] });
+    expect([more.status, more.body['errors'][0].pointer]).toEqual([422, '#/readings/0/value']);
+    expect((await ask('POST', '/readings', { readings: [used(1.01)] })).body).toEqual({ added: 1 });
+    // One count has one value at one moment, in what is sent and beside what is kept; nothing of it goes in.
+    for (const [at, value] of [
+      ['2026-01-02T08:00:00Z', 5],
+      ['2026-01-20T08:00:00Z', 2],
+    ] as const) {
+      const twice = await ask('POST', '/readings', { readings: [row('2026-01-20T08:00:00Z', 1), row(at, value)] });
+      expect([twice.status, twice.body['code'], twice.body['errors'][0].pointer]).toEqual([
+        422,
+        'read-otherwise',
+        '#/readings/1/value',
+      ]);
+    }
+    expect((await ask('POST', '/readings', { readings: [row('2026-01-20T08:00:00Z', 1)] })).body).toEqual({ added: 1 });
     const wrong = await ask('POST', '/readings', {
       readings: [row('2026-01-03T08:00:00Z', 1), row('2026-01-03T09:00:00Z', 1, 'nobody')],
     });

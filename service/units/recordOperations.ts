@@ -14,10 +14,10 @@ import { ledgersOf } from '../../core/world/consequences';
 import { record } from '../../core/world/record';
 import { worldOf } from '../../core/world/world';
 import { entryOf } from '../../core/value/entryOf';
-import { isRefusal, refusal } from '../../core/value/refusal';
+import { isRefusal, refusal, type Refusal } from '../../core/value/refusal';
 import { entriesSchema, previewSchema, readingsSchema, roundSchema, statementSchema } from '../../schemas/record';
 import { loadLedgers } from '../../store/acts';
-import type { Reading } from '../../store/readings';
+import { keptOtherwise, type Reading } from '../../store/readings';
 import type { StoredUnit } from '../../store/units';
 import { momentOf } from '../door/moment';
 import { operation, operationTaking } from '../door/operation';
@@ -153,6 +153,15 @@ const walkRound = operationTaking<FromSchema<typeof roundSchema>>(roundSchema)({
   }),
 });
 
+/** One thing was not read twice at one moment: one of the two is wrong, and nobody here knows which. */
+function readOtherwise(i: number): Refusal {
+  return refusal(
+    'read-otherwise',
+    'Another value was read of this at the same moment: which of the two is right?',
+    `/readings/${String(i)}/value`,
+  );
+}
+
 const addReadings = operationTaking<FromSchema<typeof readingsSchema>>(readingsSchema)({
   method: 'POST',
   path: '/readings',
@@ -163,29 +172,40 @@ const addReadings = operationTaking<FromSchema<typeof readingsSchema>>(readingsS
   mostBytes: 10_000_000,
   run: async ({ app, body, now }) => {
     const readings: Reading[] = [];
-    const known = new Map<string, ReadonlySet<string>>();
+    const known = new Map<string, { readonly subjects: ReadonlySet<string>; readonly holds: Record<string, number> }>();
+    const values = new Map<string, number>();
     for (const [i, { unit: id, subject, metric, at, value }] of body.readings.entries()) {
-      let subjects = known.get(id);
-      if (!subjects) {
+      let of = known.get(id);
+      if (!of) {
         const unit = await findUnit(app, id);
         if (isRefusal(unit)) return refusal('unit-unknown', unit.sentence, `/readings/${String(i)}/unit`);
-        subjects = new Set([...Object.keys(unit.state.pools), ...Object.keys(unit.state.drives)]);
-        known.set(id, subjects);
+        const pools = Object.values(unit.state.pools);
+        of = {
+          subjects: new Set([...Object.keys(unit.state.pools), ...Object.keys(unit.state.drives)]),
+          holds: Object.fromEntries(pools.map((pool) => [pool.id, pool.shownBytes])),
+        };
+        known.set(id, of);
       }
-      const about = subjects.has(subject) ? subject : serialKey(subject);
-      if (!subjects.has(about))
+      const about = of.subjects.has(subject) ? subject : serialKey(subject);
+      if (!of.subjects.has(about))
         return refusal(
           'subject-unknown',
           `This unit has neither a pool nor a drive called ${subject}.`,
           `/readings/${String(i)}/subject`,
         );
-      const why = whyNotMeasured(metric, value);
+      const why = whyNotMeasured(metric, value, entryOf(of.holds, about));
       if (why !== null) return refusal('bad-input', why, `/readings/${String(i)}/value`);
       const moment = momentOf(at, now);
       if (isRefusal(moment)) return { ...moment, pointer: `/readings/${String(i)}/at` };
+      const what = `${id} ${about} ${metric} ${moment}`;
+      if ((values.get(what) ?? value) !== value) return readOtherwise(i);
+      values.set(what, value);
       readings.push({ unit: id, subject: about, metric, at: moment, value });
     }
-    const added = await inTransaction(app.db, (tx) => addMeasured(tx, readings));
+    const added = await inTransaction(app.db, async (tx) => {
+      const other = await keptOtherwise(tx, readings);
+      return other === null ? addMeasured(tx, readings) : readOtherwise(other);
+    });
     return isRefusal(added) ? added : { added };
   },
 });

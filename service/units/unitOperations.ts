@@ -16,6 +16,7 @@ import { marginOfUnit, standingOfUnit, type Standing } from '../../core/unit/mar
 import type { Hazard } from '../../core/unit/preview';
 import { poolCreated } from '../../core/unit/poolCreated';
 import { poolFound, type FoundPool } from '../../core/unit/poolFound';
+import { PAGE_ROUNDS } from '../../core/observe/whyNotMeasured';
 import { isRefusal, refusal, type Refusal } from '../../core/value/refusal';
 import type { Withdrawal } from '../../schemas/unitEvent';
 import { additionSchema, newEventSchema, newUnitSchema } from '../../schemas/units';
@@ -179,9 +180,6 @@ function fieldOf(events: readonly UnitEvent[], entry: number): string {
           ? '/details'
           : '/pool';
 }
-
-/** A page rounds both figures (common practice). */
-const PAGE_ROUNDS = 1.02;
 
 type Found = NonNullable<FromSchema<typeof newUnitSchema>['pools']>[number];
 

@@ -1,5 +1,5 @@
 import type { FromSchema } from 'json-schema-to-ts';
-import { bay } from './words';
+import { bay, CONTROLS } from './words';
 
 const object = {
   $schema: 'https://json-schema.org/draft/2020-12/schema',
@@ -21,12 +21,12 @@ export const watchSchema = {
       description:
         'https://10.0.0.7, with its port and its folder where it has one; a name or a number of your own network.',
     },
-    user: { type: 'string', minLength: 1, maxLength: 100, pattern: '^[^:\\p{C}]+$' },
+    user: { type: 'string', minLength: 1, maxLength: 100, pattern: `^[^:${CONTROLS}]+$` },
     password: {
       type: 'string',
       minLength: 1,
       maxLength: 200,
-      pattern: '^[^\\p{C}]+$',
+      pattern: `^[^${CONTROLS}]+$`,
       description: 'Kept sealed and never shown again; left out, the one that is kept goes on, at the same address.',
     },
     everySeconds: { type: 'integer', minimum: 10, maximum: 86_400 },

@@ -1,11 +1,16 @@
 /** The small words every schema is made of. */
 export const bay = { type: 'string', pattern: '^[\\w.:/ -]{1,16}$' } as const;
+/** Characters that control something, as a set of a pattern: without classes by property, which not every reader of schemas has. */
+export const CONTROLS = '\\u0000-\\u001f\\u007f-\\u009f';
+/** Others that are not seen. */
+const UNSEEN =
+  '\\u00ad\\u061c\\u115f\\u1160\\u17b4\\u17b5\\u180b-\\u180f\\u200b-\\u200f\\u202a-\\u202e\\u2060-\\u206f\\u2800\\u3164\\ufe00-\\ufe0f\\ufeff\\uffa0';
 /** At least one character that is seen; case, blanks and what is not seen are folded away (core/drive/serial.ts). */
 export const serial = {
   type: 'string',
   minLength: 1,
   maxLength: 64,
-  pattern: '[^\\s\\p{C}\\u115f\\u1160\\u2800\\u3164\\uffa0]',
+  pattern: `[^\\s${CONTROLS}${UNSEEN}]`,
   description: 'The serial as printed on the drive; case does not count.',
 } as const;
 /** Kept for the eye. */

@@ -238,11 +238,19 @@ export async function partsOfUnits<K extends keyof UnitState>(
   db: Database,
   parts: readonly K[],
 ): Promise<
-  { readonly id: string; readonly name: string; readonly site: string; readonly state: Pick<UnitState, K> }[]
+  {
+    readonly id: string;
+    readonly name: string;
+    readonly site: string;
+    /** Of its ledger, and when its newest entry happened. */
+    readonly version: number;
+    readonly lastAt: string;
+    readonly state: Pick<UnitState, K>;
+  }[]
 > {
   const rows = await db
     .selectFrom('unit_now')
-    .select(['unit', 'name', 'site'])
+    .select(['unit', 'name', 'site', 'version', 'last_happened_at'])
     .select(
       sql<unknown>`jsonb_build_object(${sql.join(parts.flatMap((part) => [sql.lit(part), sql`state->${sql.lit(part)}`]))})`.as(
         'state',
@@ -251,7 +259,14 @@ export async function partsOfUnits<K extends keyof UnitState>(
     .where(isInUse)
     .orderBy('name')
     .execute();
-  return rows.map(({ unit, name, site, state }) => ({ id: unit, name, site, state: state as Pick<UnitState, K> }));
+  return rows.map(({ unit, name, site, version, last_happened_at, state }) => ({
+    id: unit,
+    name,
+    site,
+    version,
+    lastAt: last_happened_at.toISOString(),
+    state: state as Pick<UnitState, K>,
+  }));
 }
 
 /** Units whose name or place holds the text. */

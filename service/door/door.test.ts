@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { Ajv2020 } from 'ajv/dist/2020.js';
 import { labelBytes } from '~/core/drive/labelBytes';
+import { takeAwaySchema } from '../../schemas/takeAway';
 import { answerSchema } from './openApi';
 import { answer } from './door';
 import { mayAct } from '../access/viewer';
@@ -390,6 +391,20 @@ describe('/openapi.json', () => {
     for (const { method, path, file } of OPERATIONS)
       if (file === null)
         expect([method, path, Object.keys(answerSchema(method, path))]).not.toEqual([method, path, []]);
+    // Programs are made from it: every operation has a name of its own, stands under a word that is listed, and says what it refuses.
+    const all = Object.values(body['paths'] as Record<string, Record<string, Json>>).flatMap((of) => Object.values(of));
+    const ids = all.map(({ operationId }) => operationId as string);
+    expect(new Set(ids).size).toBe(ids.length);
+    expect(ids.filter((id) => !/^[a-z]+[A-Za-z0-9]*$/.test(id))).toEqual([]);
+    expect(ids).toContain('postUnitsByIdEvents');
+    const tags = new Set((body['tags'] as { name: string }[]).map(({ name }) => name));
+    expect(all.filter((one) => !tags.has((one['tags'] as string[])[0] ?? ''))).toEqual([]);
+    for (const { responses, requestBody } of all)
+      expect(Object.keys(responses as object)).toEqual(
+        expect.arrayContaining(requestBody === undefined ? ['401', '403'] : ['400', '401', '403', '409', '413', '422']),
+      );
+    // Patterns are of the kind every reader of schemas has.
+    expect(JSON.stringify([body, takeAwaySchema])).not.toMatch(/\\\\p\{/);
     // Every reference inside the document leads somewhere in it.
     for (const [, target] of JSON.stringify(body).matchAll(/"\$ref":"#\/([^"]+)"/g)) {
       expect((target as string).split('/').reduce<Json>((at, key) => at[key] as Json, body)).toBeDefined();

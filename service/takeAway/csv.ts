@@ -1,19 +1,25 @@
 import papaparse from 'papaparse';
 
+/** What a spreadsheet would take a cell for a formula by, on whatever line of it; a line feed before it hides it from no one. */
+const FORMULA = /^[=+\-@\t\r\n]/;
+const CONFIG = { newline: '\r\n' } as const;
+
+type Cell = string | number | null;
+
 /**
  * A sheet as RFC 4180 writes it. Cells that a spreadsheet would take for a formula are set off by an apostrophe, so
  * that a serial somebody made up cannot run anything on the machine where the sheet is opened.
  */
-export function toCsv(head: readonly string[], rows: readonly (readonly (string | number | null)[])[]): string {
-  return `${papaparse.unparse({ fields: [...head], data: rows.map(cells) }, { escapeFormulae: true, newline: '\r\n' })}\r\n`;
+export function toCsv(head: readonly string[], rows: readonly (readonly Cell[])[]): string {
+  return csvLines([head, ...rows]);
 }
 
-/** More rows of a sheet whose head has gone out already. */
-export function csvLines(rows: readonly (readonly (string | number | null)[])[]): string {
-  return `${papaparse.unparse(rows.map(cells), { escapeFormulae: true, newline: '\r\n' })}\r\n`;
+/** More rows of a sheet whose head has gone out already; none are no line. */
+export function csvLines(rows: readonly (readonly Cell[])[]): string {
+  return rows.length === 0 ? '' : `${papaparse.unparse(rows.map(cells), CONFIG)}\r\n`;
 }
 
-/** A cell that begins with a line feed is read from the next line on by some: what stands there is set off too. */
-function cells(row: readonly (string | number | null)[]): (string | number | null)[] {
-  return row.map((cell) => (typeof cell === 'string' && cell.startsWith('\n') ? `'${cell}` : cell));
+/** A text is set off as a whole, however many lines it has. */
+function cells(row: readonly Cell[]): Cell[] {
+  return row.map((cell) => (typeof cell === 'string' && FORMULA.test(cell) ? `'${cell}` : cell));
 }

@@ -1,7 +1,7 @@
 import { answer } from '../door/door';
 import { shelfOfFile, testShelf, type Json } from '../testing/testShelf';
 import { drivesFor, emptyUnitSent } from '../testing/unitSent';
-import { toCsv } from './csv';
+import { csvLines, toCsv } from './csv';
 
 const shelf = await shelfOfFile();
 const owner = await shelf.tokenOf('owner');
@@ -78,6 +78,19 @@ describe('an export', () => {
 });
 
 describe('a sheet', () => {
+  it('says beside each sheet what its columns are, as its head has them', async () => {
+    for (const sheet of ['units', 'drives', 'events', 'readings']) {
+      const { body } = await shelf.ask('GET', `/${sheet}.csv-metadata.json`, owner);
+      const csv = await shelf.ask('GET', `/${sheet}.csv`, owner);
+      const columns = body['tableSchema'].columns as { titles: string; datatype: string }[];
+      const [head] = String(csv.body['text'] ?? csv.body).split('\r\n');
+      expect([sheet, columns.map(({ titles }) => titles).join()]).toEqual([sheet, head]);
+      expect(body['url']).toBe(`${sheet}.csv`);
+      // A serial of digits is a text.
+      for (const { titles, datatype } of columns) if (titles === 'serial') expect(datatype).toBe('string');
+    }
+  });
+
   it('sets off every cell that a spreadsheet would take for a formula, one behind a line feed too', () => {
     const cells = ['=1+1', '+1', '-1', '@x', '\t=1', '\r=1', '\n=1', 'QH8-1'];
     expect(
@@ -85,9 +98,13 @@ describe('a sheet', () => {
         ['a'],
         cells.map((cell) => [cell]),
       ).split('\r\n')[1],
-    ).toBe('"\'=1+1"');
+    ).toBe("'=1+1");
     for (const cell of cells.slice(0, -1))
       expect([cell, toCsv(['a'], [[cell]]).includes(`'${cell}`)]).toEqual([cell, true]);
     expect(toCsv(['a'], [['QH8-1']])).toBe('a\r\nQH8-1\r\n');
+    // Of several lines too, and a sheet of nothing is its head.
+    expect(toCsv(['a'], [['=1+1\nsecond']])).toBe('a\r\n"\'=1+1\nsecond"\r\n');
+    expect(toCsv(['a', 'b'], [])).toBe('a,b\r\n');
+    expect(csvLines([])).toBe('');
   });
 });

@@ -1,4 +1,4 @@
-import ical, { ICalCalendarMethod, ICalEventRepeatingFreq } from 'ical-generator';
+import ical, { ICalCalendarMethod, ICalEventRepeatingFreq, ICalEventTransparency } from 'ical-generator';
 import { everyWords, TASK_WORDS } from '../../core/record/eventWords';
 import { upkeepOf } from '../../core/upkeep/upkeepOf';
 import { daysAfter, dayOf, startOfDay } from '../../core/quantity/days';
@@ -26,7 +26,7 @@ const MOST_WAITS = 200;
  * The upkeep of every unit as a calendar (RFC 5545): each task from the day it is next due, with its rule, and the ends
  * of warranties. `null` for an address nobody has been given.
  */
-export async function calendarAt(app: App, secret: string, now: Date): Promise<string | null> {
+export async function calendarAt(app: App, secret: string): Promise<string | null> {
   if (!/^[\w-]{20,100}$/.test(secret) || !(await isFeed(app.db, hashOfKey(secret)))) return null;
   const { name } = await organisation(app.db);
   const units = await partsOfUnits(app.db, ['upkeep', 'upkeepDone', 'drives', 'details']);
@@ -36,18 +36,25 @@ export async function calendarAt(app: App, secret: string, now: Date): Promise<s
     method: ICalCalendarMethod.PUBLISH,
     prodId: '//patient-shelf//upkeep//EN',
   });
-  for (const { id, name: unit, site, state } of units) {
+  for (const { id, name: unit, site, version, lastAt, state } of units) {
+    // What says when it is of is the record: as long as nothing is entered, a calendar that asks again is told of no change. And
+    // none of it makes anybody busy.
+    const told = {
+      stamp: new Date(lastAt),
+      sequence: version,
+      transparency: ICalEventTransparency.TRANSPARENT,
+      location: site,
+    };
     for (const task of upkeepOf(state as UnitState)) {
       if (task.due === null) continue;
       calendar.createEvent({
         id: `${id}-${task.id}@patient-shelf`,
         start: new Date(startOfDay(task.due)),
         allDay: true,
-        stamp: now,
+        ...told,
         timezone: 'UTC',
         summary: `${unit}: ${task.title}`,
         description: `${task.lastDone === null ? 'Not done yet' : `Last done ${dayOf(task.lastDone)}`}; ${everyWords(task)}.`,
-        location: site,
         ...(task.unit === 'once' ? {} : { repeating: { freq: FREQUENCY[task.unit], interval: task.every } }),
       });
     }
@@ -57,10 +64,9 @@ export async function calendarAt(app: App, secret: string, now: Date): Promise<s
         id: `${id}-${job}@patient-shelf`,
         start: new Date(estimate.likely),
         end: new Date(Date.parse(estimate.likely) + LOOK_MINUTES * 60_000),
-        stamp: now,
+        ...told,
         summary: `${unit}: ${TASK_WORDS[task]}${bay === null ? '' : `, ${bay}`} about done`,
         description: `Four times out of five between ${estimate.low.slice(0, 16)} and ${estimate.high.slice(0, 16)} UTC. Pull nothing before the unit says healthy.`,
-        location: site,
       });
     }
     for (const [day, what] of warrantyEnds(state)) {
@@ -68,11 +74,10 @@ export async function calendarAt(app: App, secret: string, now: Date): Promise<s
         id: `${id}-warranty-${day}@patient-shelf`,
         start: new Date(daysAfter(startOfDay(day), -NOTICE_DAYS)),
         allDay: true,
-        stamp: now,
+        ...told,
         timezone: 'UTC',
         summary: `${unit}: warranty ends ${day}`,
         description: what.join(', '),
-        location: site,
       });
     }
   }

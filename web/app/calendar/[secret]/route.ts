@@ -7,7 +7,7 @@ export async function GET(
   { params }: { readonly params: Promise<{ readonly secret: string }> },
 ): Promise<Response> {
   const { secret } = await params;
-  const calendar = await calendarAt(app(), secret.replace(/\.ics$/, ''), await app().clock.now());
+  const calendar = await calendarAt(app(), secret.replace(/\.ics$/, ''));
   if (calendar === null)
     return new Response('There is no calendar at this address.\n', {
       status: 404,

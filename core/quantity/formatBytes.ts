@@ -5,12 +5,14 @@ const DECIMAL = [
   [TB, 'TB'],
   [GB, 'GB'],
   [MB, 'MB'],
+  [1000, 'kB'],
 ] as const;
 const BINARY = [
   [PIB, 'PiB'],
   [TIB, 'TiB'],
   [GIB, 'GiB'],
   [MIB, 'MiB'],
+  [1024, 'KiB'],
 ] as const;
 
 /**

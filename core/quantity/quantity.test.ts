@@ -32,6 +32,10 @@ describe('formatBytes', () => {
     [999_999_999_999, 'decimal', '1 TB'],
     [2 ** 40 - 1, 'binary', '1 TiB'],
     [999_000_000_000, 'decimal', '999 GB'],
+    [164_107, 'decimal', '164.1 kB'],
+    [512, 'decimal', '512 B'],
+    [999_999, 'decimal', '1 MB'],
+    [2048, 'binary', '2 KiB'],
   ] as const)('%d %s reads %s', (bytes, system, text) => expect(formatBytes(bytes, system)).toBe(text));
 
   it('groups exact bytes by three', () => {

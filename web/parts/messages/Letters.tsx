@@ -83,8 +83,17 @@ export function Letters({ letters, units, mayRecord }: Props): ReactNode {
 }
 
 /** As it was written; never drawn as anything but words. */
-function Words({ of: { words } }: { readonly of: ShownLetter }): ReactNode {
-  return <pre className="my-2 overflow-x-auto font-mono text-sm whitespace-pre-wrap">{words}</pre>;
+function Words({ of: { words, unreadBecause } }: { readonly of: ShownLetter }): ReactNode {
+  const height = unreadBecause === null ? '' : 'max-h-60 overflow-y-auto border border-line p-2';
+  return (
+    <pre
+      // What scrolls is reached by keys.
+      {...(unreadBecause === null ? {} : { tabIndex: 0 })}
+      className={`my-2 overflow-x-auto font-mono text-sm whitespace-pre-wrap ${height}`}
+    >
+      {words}
+    </pre>
+  );
 }
 
 function Waiting({
@@ -108,7 +117,7 @@ function Waiting({
     <div className="grid gap-2">
       <h3 className="font-semibold">{subject === '' ? 'No subject' : subject}</h3>
       <p className="text-sm text-muted">
-        From {sender === '' ? 'nobody named' : sender},{' '}
+        {unreadBecause === null && `From ${sender === '' ? 'nobody named' : sender}, `}
         {writtenAt === null ? (
           <>
             came <Moment at={cameAt} />

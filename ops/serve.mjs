@@ -20,6 +20,7 @@ const CLAIMED = [
   'forwarded',
   'x-real-ip',
 ];
+const LOOPBACK = new Set(['127.0.0.1', '::1', '::ffff:127.0.0.1']);
 /** Where a page looks for what the build made for browsers. */
 const BUILT_AT = '/_next/static/';
 /** How often the files of the certificate are looked at. */
@@ -181,7 +182,10 @@ async function work() {
     // else is claimed is overwritten.
     const passedOn = isBehindProxy ? request.headers['x-forwarded-for']?.split(',').at(-1)?.trim() : undefined;
     request.headers['x-shelf-client'] = passedOn || request.socket.remoteAddress || '';
+    // From this machine itself, and nobody says that it is passed on: who runs the server, and no proxy's visitor.
+    const isDirect = LOOPBACK.has(request.socket.remoteAddress) && CLAIMED.every((name) => !(name in request.headers));
     for (const name of CLAIMED) delete request.headers[name];
+    request.headers['x-shelf-direct'] = isDirect ? 'yes' : 'no';
     if (isSecure) response.setHeader('strict-transport-security', 'max-age=31536000');
     const no = whyNot(request);
     if (no) {

@@ -3,7 +3,7 @@ import { name } from './words';
 export const ROLES = ['owner', 'keeper', 'reader'] as const;
 export type Role = (typeof ROLES)[number];
 
-export const SCOPES = ['read', 'write'] as const;
+export const SCOPES = ['read', 'write', 'metrics'] as const;
 export type Scope = (typeof SCOPES)[number];
 
 const personName = { type: 'string', minLength: 1, maxLength: 80, pattern: '\\S' } as const;

@@ -3,12 +3,13 @@ import { OPEN, OPEN_BY_SECRET } from './open';
 
 /** Pages anybody may see. A page that is not here is made by `insidePage`, or by `planPage` with it, which asks who is there. */
 const OPEN_PAGES = ['(open)/enter/page.tsx', '(open)/sign-in/page.tsx', 'offline/page.tsx'];
-/** Route handlers: the two doors that ask for themselves, the calendar and what units tell behind secrets, health, and the worker that knows nothing of anybody. */
+/** Route handlers: the two doors that ask for themselves, the calendar and what units tell behind secrets, health, figures that ask for a token, and the worker that knows nothing of anybody. */
 const ROUTES = [
   'api/auth/[...path]/route.ts',
   'api/health/route.ts',
   'api/v1/[...path]/route.ts',
   'calendar/[secret]/route.ts',
+  'metrics/route.ts',
   'serwist/[path]/route.ts',
   'told/[secret]/route.ts',
 ];
@@ -37,6 +38,6 @@ it('has no route handler beside the known doors, and no server action at all', (
 });
 
 it('turns away whoever has no session everywhere but at the open pages', () => {
-  expect(OPEN).toEqual(['/sign-in', '/enter', '/api/health', '/offline', '/serwist/sw.js']);
+  expect(OPEN).toEqual(['/sign-in', '/enter', '/api/health', '/metrics', '/offline', '/serwist/sw.js']);
   expect(OPEN_BY_SECRET).toEqual(['/calendar/', '/told/']);
 });

@@ -14,7 +14,11 @@ import { ShownOnce } from './ShownOnce';
 import type { Scope } from '~/schemas/access';
 import { tell, tellFault } from '~/web/parts/tell/tell';
 
-const WHAT = { read: 'look and compute', write: 'record and change' } as const;
+const WHAT = {
+  read: 'look and compute',
+  write: 'record and change',
+  metrics: 'read the figures at /metrics, for monitoring',
+} as const;
 
 /** One's own bearer tokens for programs: scoped, shown once, revocable. A token never may more than its holder. */
 export function Tokens({ tokens }: { readonly tokens: readonly StoredToken[] }): ReactNode {

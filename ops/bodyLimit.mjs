@@ -4,12 +4,15 @@
 export const MOST_OF_STRANGERS = 64 * 1024;
 /** Whoever carries what opens something is asked for it before anything is read; then each operation has its own limit. */
 const MOST_AT_ALL = 500_000_000;
+/** Where units tell that something has happened; what they write of it is not read, and may be long. */
+const [TOLD, MOST_TOLD] = ['/told/', 1_000_000];
 /** Where programs ask. */
 const INTERFACE = '/api/v1/';
 
 /** The most bytes a request may bring: pages, sign-in and what units send take next to nothing. */
 export function mostOf({ url, headers }) {
   const saysWho = headers.authorization !== undefined || headers.cookie !== undefined;
+  if (url.startsWith(TOLD)) return MOST_TOLD;
   return url.startsWith(INTERFACE) && saysWho ? MOST_AT_ALL : MOST_OF_STRANGERS;
 }
 

@@ -5,7 +5,7 @@ export const CONTROLS = '\\u0000-\\u001f\\u007f-\\u009f';
 /** Others that are not seen. */
 const UNSEEN =
   '\\u00ad\\u061c\\u115f\\u1160\\u17b4\\u17b5\\u180b-\\u180f\\u200b-\\u200f\\u202a-\\u202e\\u2060-\\u206f\\u2800\\u3164\\ufe00-\\ufe0f\\ufeff\\uffa0';
-/** At least one character that is seen; case, blanks and what is not seen are folded away (core/drive/serial.ts). */
+/** At least one character that is seen; case, surrounding blanks and what is not seen are folded away (core/drive/serial.ts). */
 export const serial = {
   type: 'string',
   minLength: 1,

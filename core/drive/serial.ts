@@ -23,19 +23,11 @@ export function printedSerial(text: string): string {
 }
 
 /**
- * The key of a serial: Unicode normalised (UAX #15, form KC), unseen characters, blanks (a label sets groups apart, a wide one
- * breaks its line) and case folded away, nothing else. Total; a text without a visible character gives the empty key, which no
- * drive has (see {@link readKey}).
+ * The key of a serial: Unicode normalised (UAX #15, form KC), unseen characters, surrounding blanks and case folded away,
+ * nothing else. Total; a text without a visible character gives the empty key, which no drive has (see {@link readKey}).
  */
 export function serialKey(text: string): SerialKey {
-  if (PLAIN.test(text)) return text.toUpperCase() as SerialKey;
-  // What stood apart may be one character once it stands together, and that may have a blank in it again.
-  let key = printedSerial(text).toUpperCase();
-  for (let before = ''; key !== before;) {
-    before = key;
-    key = printedSerial(key.replace(/\s/gu, ''));
-  }
-  return key as SerialKey;
+  return printedSerial(printedSerial(text).toUpperCase()) as SerialKey;
 }
 
 /** The key of a serial that came from outside, or why it is none. */

@@ -64,9 +64,13 @@ export async function openLetterDoor(app: App, port: number): Promise<LetterDoor
   // Whoever only keeps a line open makes room for whoever comes.
   const open = new Map<Socket, number>();
   server.server.on('connection', (socket: Socket) => {
-    if (open.size >= MOST_CLIENTS) [...open].reduce((a, b) => (b[1] < a[1] ? b : a))[0].destroy();
-    const heard = (): void => void open.set(socket, performance.now());
-    heard();
+    if (open.size >= MOST_CLIENTS) {
+      const [longest] = [...open].reduce((a, b) => (b[1] < a[1] ? b : a));
+      open.delete(longest);
+      longest.destroy();
+    }
+    const heard = (): void => void (open.has(socket) && open.set(socket, performance.now()));
+    open.set(socket, performance.now());
     socket.on('data', heard);
     socket.once('close', () => open.delete(socket));
   });

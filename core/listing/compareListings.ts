@@ -34,6 +34,8 @@ export interface ListingsCompared {
   /** What both ends could be compared by, beside the path. */
   readonly by: readonly ('size' | 'checksum')[];
   readonly same: number;
+  /** Of those, how many by their checksum, how many by their size alone, and how many by nothing but their path. */
+  readonly sameBy: Readonly<Record<'checksum' | 'size' | 'path', number>>;
   /** On the left and not on the right. */
   readonly missing: readonly ListedFile[];
   readonly different: readonly DifferentFile[];
@@ -82,6 +84,7 @@ export function compareListings(
   const missing: ListedFile[] = [];
   const different: DifferentFile[] = [];
   const by = new Set<'size' | 'checksum'>();
+  const sameBy = { checksum: 0, size: 0, path: 0 };
   const gone = new Set<string>();
   for (const file of left.files) {
     step();
@@ -103,8 +106,10 @@ export function compareListings(
       continue;
     }
     other.isFound = true;
-    if (file.size !== undefined && other.file.size !== undefined) by.add('size');
-    if (comparable(file, other.file)) by.add('checksum');
+    const hasSize = file.size !== undefined && other.file.size !== undefined;
+    const hasSum = comparable(file, other.file);
+    if (hasSize) by.add('size');
+    if (hasSum) by.add('checksum');
     const how = differenceOf(file, other.file);
     if (how) {
       different.push({ path, by: how, left: atPath(file, path), right: atPath(other.file, path) });
@@ -112,6 +117,7 @@ export function compareListings(
     } else {
       same++;
       totals.same++;
+      sameBy[hasSum ? 'checksum' : hasSize ? 'size' : 'path']++;
     }
   }
   const extra: ListedFile[] = [];
@@ -128,6 +134,7 @@ export function compareListings(
     roots,
     by: [...by].sort(),
     same,
+    sameBy,
     missing: missing.filter(({ path }) => !moved.from.has(path)),
     different,
     extra: extra.filter(({ path }) => !moved.to.has(path)),

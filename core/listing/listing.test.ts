@@ -10,6 +10,7 @@ import { LEFT_OUT, leavesOut } from './leftOut';
 import { plainPath, type ListedFile, type Listing } from './listing';
 import { readListing } from './readListing';
 import { isListingHead, listingOfRows } from './rowsListing';
+import { shortComparison } from './shortComparison';
 
 const listing = (...files: readonly ListedFile[]): Listing => ({
   kind: 'listing',
@@ -80,6 +81,27 @@ describe('lists as commands of the machine write them', () => {
 });
 
 describe('a list of files', () => {
+  it('reads a manifest whose blanks are tabs (RFC 8493, 2.1.3)', () => {
+    const sum = 'a'.repeat(64);
+    expect(readListing(`${sum}\tdata/one two.txt\n${sum} \t data/b.txt\n`).files).toEqual([
+      { path: 'data/one two.txt', sum },
+      { path: 'data/b.txt', sum },
+    ]);
+  });
+
+  it('says where files were compared by nothing but their names', () => {
+    const names = readListing('a/1\na/2\n');
+    const told = (left: Listing, right: Listing) => shortComparison(compareListings(left, right), left, right, 10);
+    const alone = told(names, names);
+    expect([alone.same, alone.sameBy]).toEqual([2, { checksum: 0, size: 0, path: 2 }]);
+    expect(alone.words).toMatch(/^No name is missing: 2 files are in both lists, by path alone: .*nobody can tell/);
+    const sum = 'b'.repeat(64);
+    const mixed = readListing(`${sum}  a/1\na/2\n`);
+    expect(told(mixed, mixed).words).toBe(
+      'Nothing is missing and nothing differs: 2 files are the same, 1 by checksum, 1 by path alone.',
+    );
+  });
+
   it('reads the manifest of RFC 8493, 4.1 (from memory), and names with line ends', () => {
     const read = readListing(
       '49afbd86a1ca9f34b677a3f09655eae9 data/27613-h/images/q172.png\n408ad21d50cef31da4df6d9ed81b01a7 data/27613-h/images/q172.txt\n',

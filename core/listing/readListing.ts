@@ -55,7 +55,8 @@ export function readListing(text: string, progress?: Progress): Listing {
 
 function fileOf(line: string): ListedFile | string {
   const isEscaped = line.startsWith('\\');
-  const space = line.indexOf(' ');
+  // A blank or, in a manifest, a tab (RFC 8493, 2.1.3).
+  const space = line.search(/[ \t]/);
   const first = space < 0 ? '' : line.slice(isEscaped ? 1 : 0, space);
   if (SUM_LENGTHS.has(first.length) && HEX.test(first)) {
     // Two spaces, or a space and the mark of binary reading; a manifest may have any white space.

@@ -61,7 +61,7 @@ export function shortComparison(
 }
 
 function wordsOf(
-  { roots, same, by }: Pick<ListingsCompared, 'roots' | 'same' | 'by'>,
+  { roots, same, by, sameBy }: Pick<ListingsCompared, 'roots' | 'same' | 'by' | 'sameBy'>,
   { missing, different, extra, moved }: ShortComparison['counts'],
   left: Listing,
   right: Listing,
@@ -70,11 +70,9 @@ function wordsOf(
     return `The ${left.files.length === 0 ? 'first' : 'second'} list has no file in it: make it anew, and look whether it is the right one.`;
   if (roots.share < LEAST_IN_COMMON && same === 0)
     return 'The two lists have next to no path in common: make both from the same folder, the share itself, and compare again.';
-  const proof = by.includes('checksum')
-    ? 'by path, size and checksum'
-    : by.includes('size')
-      ? 'by path and size; a byte that has changed is not seen without checksums'
-      : 'by path alone: neither size nor checksum stands in both lists';
+  const proof = proofOf(same === 0 ? { checksum: 0, size: 0, path: 0, [by[0] ?? 'path']: 1 } : sameBy);
+  if (missing + different + moved === 0 && sameBy.path === same)
+    return `No name is missing: ${same === 1 ? '1 file is' : `${formatCount(same)} files are`} in both lists, ${proof}. Whether they are the same nobody can tell: make both lists with sizes, or better with checksums.`;
   if (missing + different + moved === 0)
     return `Nothing is missing and nothing differs: ${same === 1 ? '1 file is' : `${formatCount(same)} files are`} the same, ${proof}.${extra > 0 ? ` Only at the newer end: ${formatCount(extra)}.` : ''}`;
   const parts = [
@@ -84,4 +82,17 @@ function wordsOf(
     extra > 0 ? `${formatCount(extra)} only at the newer end` : '',
   ].filter((part) => part !== '');
   return `They differ: ${parts.join(', ')}; ${same === 1 ? '1 is' : `${formatCount(same)} are`} the same, ${proof}. Copy what is missing or different again, then compare again.`;
+}
+
+/** What those that are called the same were compared by. */
+function proofOf({ checksum, size, path }: ListingsCompared['sameBy']): string {
+  if (size + path === 0) return 'by path, size and checksum';
+  if (checksum + path === 0) return 'by path and size; a byte that has changed is not seen without checksums';
+  if (checksum + size === 0) return 'by path alone: neither size nor checksum stands in both lists';
+  const parts = [
+    checksum > 0 ? `${formatCount(checksum)} by checksum` : '',
+    size > 0 ? `${formatCount(size)} by size, in which a byte that has changed is not seen` : '',
+    path > 0 ? `${formatCount(path)} by path alone` : '',
+  ].filter((part) => part !== '');
+  return parts.join(', ');
 }

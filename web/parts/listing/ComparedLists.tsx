@@ -25,10 +25,24 @@ const KINDS = [
 export function ComparedLists({ seen, comparer }: Props): ReactNode {
   const { counts, first, shares, words, leftOut, twice, problems } = seen;
   const isSame = counts.missing + counts.different + counts.moved === 0 && seen.same > 0;
+  // Names say nothing of what is in the files.
+  const isOfNames = isSame && seen.sameBy.path === seen.same;
   const bad = problems.left.problemCount + problems.right.problemCount;
   return (
-    <div className="grid grid-cols-[minmax(0,1fr)] gap-4" data-compared={isSame ? 'same' : 'differs'}>
-      <Notice grave={!isSame} title={isSame ? 'Both ends are the same' : 'The two ends differ'}>
+    <div
+      className="grid grid-cols-[minmax(0,1fr)] gap-4"
+      data-compared={isOfNames ? 'names' : isSame ? 'same' : 'differs'}
+    >
+      <Notice
+        grave={!isSame}
+        title={
+          isOfNames
+            ? 'The same names at both ends; what is in the files was not compared'
+            : isSame
+              ? 'Both ends are the same'
+              : 'The two ends differ'
+        }
+      >
         <p>{words}</p>
         <p className="mt-1 text-sm">
           {formatCount(leftOut)} left out

@@ -59,7 +59,7 @@ export function TellRules({ rules, people, sites, hasServer }: Props): ReactNode
       </ul>
       {key !== null && (
         <ShownOnce
-          title="Posts are signed with this key (HMAC-SHA256 of time, a full stop and the body). It is not shown again."
+          title="Posts are signed with this key, taken as text: Shelf-Signature is the HMAC-SHA256 of Shelf-Time, a full stop and the body, in hexadecimal. docs/operating.md shows how to check it. It is not shown again."
           text={key}
           onDone={() => setKey(null)}
         />

@@ -207,6 +207,35 @@ it('keeps its secrets to itself, listens on loopback only, and stops all it star
   const log = readFileSync(join(data.path, 'log', 'application.log'), 'utf8');
   expect(log.split('it was the last, another begins at once.').length - 1).toBeGreaterThanOrEqual(rounds);
 
+  // Who failed to sign in, and whose link was used, stands in the log with fields of its own; no password, no key.
+  const linkKey = new URL(again.link).searchParams.get('key') ?? '';
+  const send = async (path: string, body: object): Promise<number> =>
+    (
+      await fetch(`${again.base}/api/auth${path}`, {
+        method: 'POST',
+        headers: { 'content-type': 'application/json', origin: again.base, connection: 'close' },
+        body: JSON.stringify(body),
+      })
+    ).status;
+  expect(await send('/sign-in/email', { email: 'Nobody@marrowfen.example', password: 'not-the-password' })).toBe(401);
+  expect(await send('/entry', { key: linkKey })).toBe(200);
+  const said = (): string => readFileSync(join(data.path, 'log', 'application.log'), 'utf8');
+  while (!said().includes('"link-used"')) await moment();
+  const events = said()
+    .split('\n')
+    .filter((line) => line.includes('"event"'))
+    .map((line) => JSON.parse(line) as Record<string, string>);
+  expect(events).toEqual([
+    expect.objectContaining({
+      event: 'sign-in-failed',
+      account: 'nobody@marrowfen.example',
+      address: expect.stringContaining('127.0.0.1'),
+    }),
+    expect.objectContaining({ event: 'link-used', purpose: 'enter', person: expect.any(String) }),
+  ]);
+  expect(said()).not.toMatch(/not-the-password/);
+  expect(said()).not.toContain(linkKey);
+
   // What is broken in an address, and what nobody asks for, is answered without a fault.
   const asked = (method: string, path: string): Promise<number | undefined> =>
     new Promise((resolve, reject) => {

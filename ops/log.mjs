@@ -31,6 +31,12 @@ export function logLines() {
     ['debug', 'debug'],
   ])
     console[name] = (...said) => {
+      const [first] = said;
+      // What has happened has fields of its own: they are searched for.
+      if (typeof first?.event === 'string') {
+        const fields = Object.entries(first).map(([key, of]) => [key, typeof of === 'string' ? scrubbed(of) : of]);
+        return void log[level](Object.fromEntries(fields), first.event);
+      }
       const error = said.find((one) => one instanceof Error);
       const trace = error?.stack === undefined ? {} : { code: error.code, trace: scrubbed(error.stack) };
       log[level](trace, scrubbed(error && said.length === 1 ? error.message : format(...said)));

@@ -3,6 +3,7 @@ import { setSessionCookie } from 'better-auth/cookies';
 import type { BetterAuthPlugin, GenericEndpointContext } from 'better-auth';
 import { entryBodySchema } from '../../schemas/access';
 import { entryIdentifier, forgetLinksOf, type EntryPurpose } from './entryPurpose';
+import { happened } from '../door/happened';
 import { createValidator } from '../door/validation';
 
 const validateBody = createValidator(entryBodySchema);
@@ -41,6 +42,7 @@ export function entryPlugin() {
           await forgetSecondFactor(ctx, userId);
         }
         const session = await ctx.context.internalAdapter.createSession(user.id);
+        happened('link-used', { purpose: purpose.kind, person: user.id });
         await setSessionCookie(ctx, { session, user });
         return ctx.json({ entered: true });
       }),

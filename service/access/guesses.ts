@@ -1,6 +1,7 @@
 import { APIError, createAuthMiddleware } from 'better-auth/api';
 import type { Database } from '../../store/database';
 import { countGuess, forgetGuesses, type Guesses } from '../../store/guesses';
+import { happened } from '../door/happened';
 import { CLIENT_HEADER } from './clientHeader';
 
 /** Of one address at one account in a minute: a person who mistypes needs fewer. */
@@ -28,12 +29,16 @@ export function guessHooks(db: Database) {
     before: createAuthMiddleware(async ({ path, body, headers }) => {
       if (path !== PATH) return;
       const { account, address } = who(body, headers);
-      if (isTooMany(await countGuess(db, account, address)))
-        throw new APIError('TOO_MANY_REQUESTS', { message: 'Too many tries: wait a few minutes, then try again.' });
+      if (!isTooMany(await countGuess(db, account, address))) return;
+      happened('sign-in-throttled', { account, address });
+      throw new APIError('TOO_MANY_REQUESTS', { message: 'Too many tries: wait a few minutes, then try again.' });
     }),
     after: createAuthMiddleware(async ({ path, body, headers, context }) => {
-      if (path !== PATH || !context.newSession) return;
+      if (path !== PATH) return;
       const { account, address } = who(body, headers);
+      // One that asks for a second factor is neither.
+      if (context.returned instanceof APIError) happened('sign-in-failed', { account, address });
+      if (!context.newSession) return;
       await forgetGuesses(db, account, address);
     }),
   };

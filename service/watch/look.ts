@@ -20,6 +20,7 @@ import {
   type Watch,
 } from '../../store/watches';
 import type { App } from '../app';
+import { happened } from '../door/happened';
 import { ofUnit } from '../ledgers/asked';
 import { inTransaction } from '../ledgers/inTransaction';
 import { FAILS_TOLD, projectReckoned } from '../ledgers/project';
@@ -185,6 +186,7 @@ function baysSeen({ observation }: ReadUnit): Seen['bays'] {
 async function silent(app: App, watch: Watch, trouble: Trouble): Promise<Looked> {
   const saved = await saveSilent(app.db, watch, trouble);
   if (saved && saved.fails === FAILS_TOLD) {
+    happened('unit-silent', { unit: watch.unit, trouble: trouble.code, since: saved.since });
     await inTransaction(app.db, async (tx) => {
       await hold(tx, [unitLedger(watch.unit)]);
       const unit = await unitById(tx, watch.unit);

@@ -21,6 +21,8 @@ const SLOW_MS = 5000;
 const CALL_EVERY_MS = 5000;
 /** How often what is long over is taken away. */
 const CLEAR_EVERY_MS = 6 * 3_600_000;
+/** A last line gets so long to be written. */
+const LAST_LINE_MS = 100;
 /** What is under way gets so long to end, when this ends. */
 const GRACE_MS = 3000;
 
@@ -29,6 +31,11 @@ const GRACE_MS = 3000;
  * database; one that dies leaves nothing half done, and the units it held are free again a minute later.
  */
 logLines();
+// What nobody expected ends it, as ever, but as a line of the log like any other; whoever started it begins another.
+process.on('uncaughtException', (error) => {
+  console.error(error);
+  setTimeout(() => process.exit(1), LAST_LINE_MS);
+});
 const app = openApp({
   databaseUrl: setting('SHELF_DATABASE_URL'),
   secret: setting('SHELF_SECRET'),

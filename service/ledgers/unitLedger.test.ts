@@ -175,8 +175,8 @@ describe('putting a unit on the shelf', () => {
     expect(String(sheet['text']).split('\r\n')).toEqual([
       'bay,size,bytes,serial,model,kind,price,bought,lot',
       `1,,8000000000000,"'=HYPERLINK(""HTTP://X"")",,,,,`,
-      `2,,8000000000000,"'+1",,,,,`,
-      `3,,8000000000000,"'@X",,,,,`,
+      `2,,8000000000000,'+1,,,,,`,
+      `3,,8000000000000,'@X,,,,,`,
       '',
     ]);
   });

@@ -288,6 +288,11 @@ describe('readings', () => {
       ]);
     }
     expect((await ask('POST', '/readings', { readings: [row('2026-01-20T08:00:00Z', 1)] })).body).toEqual({ added: 1 });
+    // Sent by several at once, one of them is right.
+    const sent = await Promise.all(
+      [1, 2, 3, 4].map((value) => ask('POST', '/readings', { readings: [row('2026-01-21T08:00:00Z', value)] })),
+    );
+    expect(sent.map(({ status }) => status).sort()).toEqual([201, 422, 422, 422]);
     const wrong = await ask('POST', '/readings', {
       readings: [row('2026-01-03T08:00:00Z', 1), row('2026-01-03T09:00:00Z', 1, 'nobody')],
     });
